@@ -1,0 +1,86 @@
+import {
+  classShare, decide, defaultDoneRule, exactText, isDone, markingEstimate, nodesOfType, PERMISSIONS, plainText, progressShare, ratio, reachesSection, wordCount,
+  type Actor, type Role, type Traces,
+} from '../index.ts';
+
+const actor = (role: Role, more = {}): Actor => ({
+  personId: 'p', isAdministrator: false, memberships: [{ courseId: 'here', enrolmentId: 'e', role, isActive: true, sectionIds: null, ...more }],
+});
+
+describe('access', () => {
+  it.each(PERMISSIONS.filter((p) => p !== 'school.administer'))('%s is unknown in another course, and to someone withdrawn', (permission) => {
+    for (const role of ['instructor', 'assistant', 'student'] as const) {
+      expect(decide(actor(role), permission, 'elsewhere')).toEqual({ isAllowed: false, reason: 'unknown' });
+      expect(decide(actor(role, { isActive: false }), permission, 'here')).toEqual({ isAllowed: false, reason: 'unknown' });
+    }
+  });
+
+  it('gives students their own work and nothing of the staff’s', () => {
+    const allowed = PERMISSIONS.filter((p) => decide(actor('student'), p, 'here').isAllowed);
+    expect(allowed).toEqual(['course.see', 'work.own']);
+  });
+
+  it('lets assistants mark but not release, edit the policy or the Plan', () => {
+    for (const p of ['marking.release', 'policy.edit', 'plan.edit', 'gradebook.edit', 'course.seeAs'] as const) {
+      expect(decide(actor('assistant'), p, 'here')).toEqual({ isAllowed: false, reason: 'refused' });
+    }
+    expect(decide(actor('assistant'), 'marking.mark', 'here').isAllowed).toBe(true);
+  });
+
+  it('keeps the school to its administrator, who is no member of its courses', () => {
+    const administrator: Actor = { personId: 'a', isAdministrator: true, memberships: [] };
+    expect(decide(administrator, 'school.administer', null).isAllowed).toBe(true);
+    expect(decide(administrator, 'gradebook.see', 'here')).toEqual({ isAllowed: false, reason: 'unknown' });
+    expect(decide(actor('instructor'), 'school.administer', null).isAllowed).toBe(false);
+  });
+
+  it('reaches only the sections shared out', () => {
+    const [membership] = actor('assistant', { sectionIds: ['morning'] }).memberships;
+    expect([reachesSection(membership!, 'morning'), reachesSection(membership!, 'evening'), reachesSection(membership!, null)]).toEqual([true, false, false]);
+  });
+});
+
+describe('done', () => {
+  const nothing: Traces = { openedAt: null, tickedAt: null, handedInAt: null, result: null, isMarked: false, isExempt: false };
+  it('follows the item’s own rule', () => {
+    expect(isDone('opened', nothing)).toBe(false);
+    expect(isDone('opened', { ...nothing, openedAt: 1 })).toBe(true);
+    expect(isDone('ticked', { ...nothing, tickedAt: 1 })).toBe(true);
+    expect(isDone('handed in', { ...nothing, handedInAt: 1 })).toBe(true);
+    expect(isDone('marked', { ...nothing, isMarked: true })).toBe(true);
+    expect(isDone('score', { ...nothing, result: 12_000 }, 12_000)).toBe(true);
+    expect(isDone('score', { ...nothing, result: 11_999 }, 12_000)).toBe(false);
+    expect(isDone('never', { ...nothing, openedAt: 1 })).toBe(false);
+    expect(isDone('handed in', { ...nothing, isExempt: true })).toBe(true);
+    expect(defaultDoneRule('page')).toBe('opened');
+  });
+
+  it('counts required items that are open or past, or their minutes', () => {
+    const item = (isRequired: boolean, isDue: boolean, done: boolean, minutes = 30) => ({ isRequired, isDue, isDone: done, minutes });
+    const items = [item(true, true, true, 90), item(true, true, false), item(false, true, false), item(true, false, false)];
+    expect(exactText(progressShare(items, 'items')!)).toBe('0.5');
+    expect(exactText(progressShare(items, 'minutes')!)).toBe('0.75');
+    expect(progressShare([], 'items')).toBeNull();
+    expect(exactText(classShare([ratio(1, 2), null, ratio(1)])!)).toBe('0.75');
+    expect(classShare([null])).toBeNull();
+  });
+});
+
+describe('documents and pace', () => {
+  const document = { type: 'doc', content: [
+    { type: 'paragraph', content: [{ type: 'text', text: 'End-shake of 0.04 mm — fine' }, { type: 'hardBreak' }, { type: 'text', text: 'so far' }] },
+    { type: 'image', attrs: { alt: '' } }, { type: 'paragraph', content: [{ type: 'text', text: 'Next' }] },
+  ] };
+  it('are read as words', () => {
+    expect(plainText(document)).toBe('End-shake of 0.04 mm — fine\nso far\nNext');
+    expect(wordCount(plainText(document))).toBe(8);
+    expect(nodesOfType(document, 'image')).toHaveLength(1);
+    expect(plainText(null)).toBe('');
+  });
+  it('estimate marking from one’s own pace once there are five works', () => {
+    expect(markingEstimate(14, 8, [])).toBe(110);
+    expect(markingEstimate(14, 8, [5, 5, 6, 5, 20])).toBe(70);
+    expect(markingEstimate(14, 8, [4, 5, 6, 7, 8, 9])).toBe(90);
+    expect(markingEstimate(0, 8, [])).toBe(0);
+  });
+});

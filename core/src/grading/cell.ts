@@ -1,0 +1,38 @@
+import type { Exact } from '../exact/ratio.ts';
+import type { Thousandths } from '../exact/points.ts';
+
+/** An item as the totals see it. Only items that count and are not drafts are handed to them. */
+export interface GradedItem {
+  readonly id: string;
+  readonly title: string;
+  readonly categoryId: string | null;
+  readonly periodId: string | null;
+  readonly possible: Thousandths;
+  /** 1000 is a multiplier of 1. */
+  readonly multiplier: Thousandths;
+  readonly isExtraCredit: boolean;
+  readonly dueAt: number | null;
+  /** Place in the Plan, for ties. */
+  readonly order: number;
+}
+
+export type CellState = 'marked' | 'none' | 'missing' | 'exempt' | 'unfinished' | 'outside';
+
+/** What late work lost, with what is needed to say so. */
+export interface LateAccount { readonly steps: number; readonly penalty: Exact; readonly rule: string }
+
+/** One item for one student, in thousandths of a point. */
+export interface GradedCell {
+  readonly state: CellState;
+  readonly raw: Thousandths | null;
+  /** After curve and late policy; null where nothing is marked. */
+  readonly result: Exact | null;
+  readonly late: LateAccount | null;
+  /** The most this could still bring: full, full less today's penalty, or 0 when closed. */
+  readonly mostPossible: Exact;
+  readonly isReleased: boolean;
+}
+
+export const OUTSIDE: GradedCell = {
+  state: 'outside', raw: null, result: null, late: null, mostPossible: 0, isReleased: false,
+};

@@ -1,0 +1,49 @@
+import type { Thousandths } from '../exact/points.ts';
+
+export type Method = 'points' | 'share';
+
+/** How late work is reduced. Percentages are in thousandths of a percent: 5 % is 5000. */
+export interface LatePolicy {
+  readonly ratePercent: Thousandths;
+  readonly stepMinutes: number;
+  readonly base: 'earned' | 'possible';
+  readonly capPercent: Thousandths;
+  readonly floorPercent: Thousandths;
+  readonly graceMinutes: number;
+}
+
+export interface Category {
+  readonly id: string;
+  readonly title: string;
+  /** Thousandths of a percent of the total: 20 % is 20000. */
+  readonly weightPercent: Thousandths;
+  readonly method: Method;
+  readonly dropLowest: number;
+  /** Keep the best n; 0 keeps all. Stronger than `dropLowest` when it leaves out more. */
+  readonly keepBest: number;
+  /** Offered by equal share only. */
+  readonly dropHighest: number;
+  readonly isExtraCredit: boolean;
+  readonly isCapped: boolean;
+  /** Declared work: how many pieces and how many points the category will hold; 0 says nothing. */
+  readonly declaredItems: number;
+  readonly declaredPoints: Thousandths;
+  readonly late: LatePolicy | null;
+}
+
+export interface Period { readonly id: string; readonly title: string; readonly weightPercent: Thousandths }
+
+export interface SchemeLevel { readonly label: string; readonly cutPoint: Thousandths }
+
+export interface Policy {
+  /** `weights`: categories by weight. `points` or `share`: the whole course as one category. */
+  readonly total: 'weights' | Method;
+  readonly whole: { readonly dropLowest: number; readonly keepBest: number; readonly dropHighest: number; readonly isCapped: boolean };
+  /** Categories with no result are left aside (true) or count 0 (false). */
+  readonly isRenormalised: boolean;
+  readonly isMissingZero: boolean;
+  readonly decimals: number;
+  readonly categories: readonly Category[];
+  readonly periods: readonly Period[];
+  readonly levels: readonly SchemeLevel[];
+}

@@ -1,0 +1,156 @@
+import { ratio, ZERO, type Exact, type Ratio } from '../exact/ratio.ts';
+import { totalCategory, type Basis, type CategoryTotal, type ItemLine } from './category.ts';
+import { OUTSIDE, type GradedCell, type GradedItem } from './cell.ts';
+import type { Category, Period, Policy } from './policy.ts';
+
+export type TotalKind = 'so far' | 'floor' | 'reach';
+export const TOTAL_KINDS: readonly TotalKind[] = ['so far', 'floor', 'reach'];
+
+export interface WeightedCategory {
+  /** Null where the whole course is one category. */
+  readonly category: Category | null;
+  readonly total: CategoryTotal;
+  readonly weightPercent: number;
+}
+
+export interface PeriodTotal {
+  /** Null where periods have no weights. */
+  readonly period: Period | null;
+  readonly categories: readonly WeightedCategory[];
+  /** Σ w of what counted, in thousandths of a percent. */
+  readonly weightSum: number;
+  readonly ratio: Ratio | null;
+}
+
+/** One total of one student with everything it was made from: the number, its working and its ripple are this one tree. */
+export interface Total {
+  readonly kind: TotalKind;
+  readonly periods: readonly PeriodTotal[];
+  readonly ratio: Ratio | null;
+}
+
+const ALL_OF_IT = 100_000;
+
+/** What an item counts in a total of this kind, or null where it is left out of it. */
+function countedAs(kind: TotalKind, cell: GradedCell, isMissingZero: boolean): { earned: Exact; basis: Basis } | null {
+  if (cell.state === 'outside' || cell.state === 'exempt') return null;
+  if (cell.state === 'marked' && cell.result !== null) return { earned: cell.result, basis: 'mark' };
+  if (kind === 'so far') return cell.state === 'missing' && isMissingZero ? { earned: 0, basis: 'missing' } : null;
+  if (kind === 'floor') return { earned: 0, basis: cell.state === 'missing' ? 'missing' : 'no mark yet' };
+  return cell.mostPossible === 0 ? { earned: 0, basis: 'closed' } : { earned: cell.mostPossible, basis: 'full marks' };
+}
+
+/** Work a category has declared and that is not built yet: 0 in the floor, full in the reach, absent from so far. */
+function declaredLines(category: Category, built: readonly GradedItem[], kind: TotalKind): ItemLine[] {
+  const ordinary = built.filter((item) => !item.isExtraCredit && item.possible > 0);
+  const missingItems = Math.max(0, category.declaredItems - ordinary.length);
+  const missingPoints = Math.max(0, category.declaredPoints - ordinary.reduce((sum, item) => sum + item.possible, 0));
+  if (kind === 'so far' || (missingItems === 0 && missingPoints === 0)) return [];
+  const pieces = Math.max(1, missingItems);
+  const each = missingPoints > 0 ? Math.floor(missingPoints / pieces) : ALL_OF_IT;
+  return Array.from({ length: pieces }, (_, n): ItemLine => {
+    const possible = n === 0 && missingPoints > 0 ? missingPoints - each * (pieces - 1) : each;
+    return {
+      item: {
+        id: `declared:${category.id}:${n}`, title: 'declared, not built yet', categoryId: category.id, periodId: null,
+        possible, multiplier: 1000, isExtraCredit: false, dueAt: null, order: Number.MAX_SAFE_INTEGER - pieces + n,
+      },
+      cell: OUTSIDE, earned: kind === 'reach' ? possible : 0, basis: 'not built yet', leftOut: null,
+    };
+  });
+}
+
+function weighCategories(policy: Policy, totals: readonly WeightedCategory[]): { weightSum: number; ratio: Ratio | null } {
+  let weightSum = 0;
+  let sum = ZERO;
+  for (const { category, total, weightPercent } of totals) {
+    if (category?.isExtraCredit === true) continue;
+    if (total.ratio === null && policy.isRenormalised) continue;
+    weightSum += weightPercent;
+    if (total.ratio !== null) sum = sum.add(total.ratio.mul(weightPercent));
+  }
+  if (weightSum === 0 || totals.every((t) => t.category?.isExtraCredit === true || t.total.ratio === null)) {
+    return { weightSum, ratio: null };
+  }
+  let result = sum.div(weightSum);
+  for (const { category, total, weightPercent } of totals) {
+    if (category?.isExtraCredit === true) result = result.add((total.ratio ?? ZERO).mul(ratio(weightPercent, ALL_OF_IT)));
+  }
+  return { weightSum, ratio: result };
+}
+
+/** Items in the shape totals need, prepared once for a whole class. */
+export interface Prepared {
+  readonly policy: Policy;
+  readonly items: readonly GradedItem[];
+  readonly groups: readonly { readonly period: Period | null; readonly parts: readonly Part[] }[];
+}
+interface Part { readonly category: Category | null; readonly places: readonly number[]; readonly items: readonly GradedItem[] }
+
+function partsOf(policy: Policy, items: readonly GradedItem[], places: readonly number[]): Part[] {
+  const part = (category: Category | null, own: readonly number[]): Part =>
+    ({ category, places: own, items: own.map((place) => items[place] as GradedItem) });
+  if (policy.total !== 'weights') return [part(null, places)];
+  return policy.categories.map((category) => part(category, places.filter((place) => items[place]?.categoryId === category.id)));
+}
+
+/** Sorts the items of a course into periods and categories; cells are then given in the order of `items`. */
+export function prepare(policy: Policy, items: readonly GradedItem[]): Prepared {
+  const all = items.map((_, place) => place);
+  const groups = policy.periods.length === 0
+    ? [{ period: null, parts: partsOf(policy, items, all) }]
+    : policy.periods.map((period) => ({
+      period, parts: partsOf(policy, items, all.filter((place) => items[place]?.periodId === period.id)),
+    }));
+  return { policy, items, groups };
+}
+
+function totalPart(prepared: Prepared, part: Part, cells: readonly GradedCell[], kind: TotalKind): WeightedCategory {
+  const { policy } = prepared;
+  const lines: ItemLine[] = [];
+  for (let n = 0; n < part.places.length; n += 1) {
+    const cell = cells[part.places[n] as number] ?? OUTSIDE;
+    const counted = countedAs(kind, cell, policy.isMissingZero);
+    if (counted !== null) lines.push({ item: part.items[n] as GradedItem, cell, earned: counted.earned, basis: counted.basis, leftOut: null });
+  }
+  const { category } = part;
+  if (category === null) {
+    return { category, total: totalCategory(lines, policy.total as 'points' | 'share', policy.whole, policy.whole.isCapped), weightPercent: ALL_OF_IT };
+  }
+  lines.push(...declaredLines(category, part.items, kind));
+  return { category, total: totalCategory(lines, category.method, category, category.isCapped), weightPercent: category.weightPercent };
+}
+
+/**
+ * One of the three totals of one student, exact, with its derivation.
+ *
+ * *So far* takes what is marked (and missing work as zero, if the policy says so); *floor* counts 0 wherever there is
+ * no mark; *reach* counts the most that can still come. Floor ≤ reach always.
+ * Total = Σ w·r / Σ w over ordinary categories that have a result (or over all, by policy); each extra-credit category
+ * adds (w/100)·r after that. With weighted periods: their weighted mean, over the periods that have a total.
+ * `ratio` is null where nothing counts yet. Worked example: categories 20 % at 0.85, 50 % at 0.78828125, 30 % at 0.77:
+ * ratio 0.795140625.
+ */
+export function totalOf(prepared: Prepared, cells: readonly GradedCell[], kind: TotalKind): Total {
+  const periods = prepared.groups.map(({ period, parts }): PeriodTotal => {
+    const categories = parts.map((part) => totalPart(prepared, part, cells, kind));
+    return { period, categories, ...weighCategories(prepared.policy, categories) };
+  });
+  const only = periods[0];
+  if (only === undefined || only.period === null) return { kind, periods, ratio: only?.ratio ?? null };
+  let weights = 0;
+  let sum = ZERO;
+  for (const { period, ratio: own } of periods) {
+    if (own === null || period === null) continue;
+    weights += period.weightPercent;
+    sum = sum.add(own.mul(period.weightPercent));
+  }
+  return { kind, periods, ratio: weights === 0 ? null : sum.div(weights) };
+}
+
+/** The three totals, always together. */
+export function threeTotals(prepared: Prepared, cells: readonly GradedCell[]): Record<'soFar' | 'floor' | 'reach', Total> {
+  return {
+    soFar: totalOf(prepared, cells, 'so far'), floor: totalOf(prepared, cells, 'floor'), reach: totalOf(prepared, cells, 'reach'),
+  };
+}

@@ -1,0 +1,134 @@
+import { exactPoints, exactText, ratio, roundHalfUp, type Ratio } from '../exact/ratio.ts';
+import { formatPoints } from '../exact/points.ts';
+import type { CategoryTotal, ItemLine } from './category.ts';
+import type { GradedCell, GradedItem } from './cell.ts';
+import type { Policy } from './policy.ts';
+import { readTotal } from './scheme.ts';
+import type { PeriodTotal, Total, WeightedCategory } from './totals.ts';
+
+/** One line of a working: a rule in words, a value, and the lines it opens into. */
+export interface WorkingLine {
+  readonly rule: string;
+  readonly value: string;
+  readonly look: 'plain' | 'sum' | 'out' | 'note';
+  readonly itemId: string | null;
+  readonly lines: readonly WorkingLine[];
+}
+
+function line(rule: string, value: string, look: WorkingLine['look'] = 'plain', lines: readonly WorkingLine[] = [], itemId: string | null = null): WorkingLine {
+  return { rule, value, look, itemId, lines };
+}
+
+const percentText = (value: Ratio): string => `${exactText(value.mul(100))} %`;
+const weightText = (value: number): string => formatPoints(value);
+
+/** The working of one item: raw → late → result. Worked example: `47.5 → 45.125`, opening to the late rule and − 2.375. */
+export function workingOfCell(item: GradedItem, cell: GradedCell): WorkingLine {
+  const possible = formatPoints(item.possible);
+  if (cell.state !== 'marked' || cell.result === null) return line(item.title, `${stateWords(cell)}`, 'plain', [], item.id);
+  const notes: WorkingLine[] = [];
+  if (cell.late !== null) notes.push(line(cell.late.rule, `− ${exactPoints(cell.late.penalty)}`, 'note'));
+  if (!cell.isReleased) notes.push(line('finished, not yet released to the student', '', 'note'));
+  const value = cell.late === null ? `${exactPoints(cell.result)} / ${possible}`
+    : `${formatPoints(cell.raw ?? 0)} → ${exactPoints(cell.result)}`;
+  return line(item.title, value, 'plain', notes, item.id);
+}
+
+export function stateWords(cell: GradedCell): string {
+  const words = { none: 'no mark yet', missing: 'missing', exempt: 'exempt', unfinished: 'unfinished', outside: 'not for this student', marked: 'marked' };
+  return words[cell.state];
+}
+
+function workingOfLine(entry: ItemLine, method: CategoryTotal['method']): WorkingLine {
+  const { item, cell, basis } = entry;
+  const notes: WorkingLine[] = [];
+  if (basis === 'mark' && cell.late !== null) notes.push(line(cell.late.rule, `− ${exactPoints(cell.late.penalty)}`, 'note'));
+  if (basis === 'mark' && !cell.isReleased) notes.push(line('finished, not yet released', '', 'note'));
+  if (basis !== 'mark') notes.push(line(basisWords(basis), '', 'note'));
+  if (item.multiplier !== 1000) notes.push(line('multiplier', `× ${formatPoints(item.multiplier)}`, 'note'));
+  if (item.isExtraCredit) notes.push(line('extra credit: adds points, not weight', '', 'note'));
+  if (entry.leftOut !== null) {
+    notes.push(line(entry.leftOut === 'lowest' ? 'left out: without it the share is greatest' : 'left out: the highest of what stayed', '', 'note'));
+  }
+  const share = method === 'share' && item.possible > 0 && typeof entry.earned === 'number'
+    ? ` = ${percentText(ratio(entry.earned, item.possible))}` : '';
+  const value = basis === 'mark' && cell.late !== null
+    ? `${formatPoints(cell.raw ?? 0)} → ${exactPoints(entry.earned)}` : `${exactPoints(entry.earned)} / ${formatPoints(item.possible)}${share}`;
+  return line(item.title, value, entry.leftOut === null ? 'plain' : 'out', notes, item.id.startsWith('declared:') ? null : item.id);
+}
+
+function basisWords(basis: ItemLine['basis']): string {
+  const words = {
+    mark: 'marked', missing: 'missing counts as zero', 'no mark yet': 'no mark yet: counts 0 in the floor',
+    'full marks': 'can still come: counts with the most it can bring', closed: 'closed, nothing can come any more: counts 0',
+    'not built yet': 'declared work that is not built yet',
+  };
+  return words[basis];
+}
+
+/** The lines of one category: every item that counted, what was left out, the sum, and the rounding. */
+export function workingOfCategory(total: CategoryTotal, decimals: number): readonly WorkingLine[] {
+  const items = total.lines.map((entry) => workingOfLine(entry, total.method));
+  if (total.ratio === null) return [...items, line('Nothing counted yet, so there is no result', '', 'sum')];
+  const byPoints = total.method === 'points';
+  const earned = byPoints ? exactText(total.earned.div(1_000_000)) : exactText(total.earned.div(1000));
+  const possible = byPoints ? exactText(total.possible.div(1_000_000)) : exactText(total.possible.div(1000));
+  return [
+    ...items,
+    line(byPoints ? `${earned} of ${possible} points` : `shares add to ${earned}, of ${possible} pieces`, percentText(total.ratio), 'sum'),
+    ...(total.isCapped ? [line('capped at 100 %', '', 'note')] : []),
+    line(`read to ${decimals === 1 ? 'one decimal' : `${decimals} decimals`}, half up`, `${roundHalfUp(total.ratio.mul(100), decimals)} %`, 'note'),
+  ];
+}
+
+/** How a category is made, in one phrase: `by points, leaving out the lowest one`. */
+export function categoryRule(method: CategoryTotal['method'], dropLowest: number, keepBest: number, dropHighest: number): string {
+  const parts = [method === 'points' ? 'by points' : 'by equal share'];
+  const many = (n: number): string => (n === 1 ? 'one' : String(n));
+  if (keepBest > 0) parts.push(`keeping the best ${many(keepBest)}`);
+  else if (dropLowest > 0) parts.push(`leaving out the lowest ${many(dropLowest)}`);
+  if (dropHighest > 0 && method === 'share') parts.push(`leaving out the highest ${many(dropHighest)}`);
+  return parts.join(', ');
+}
+
+function workingOfWeighted(entry: WeightedCategory, period: PeriodTotal, policy: Policy): WorkingLine {
+  const { category, total } = entry;
+  const inside = workingOfCategory(total, policy.decimals);
+  if (category === null) {
+    return line(`All items ${categoryRule(total.method, policy.whole.dropLowest, policy.whole.keepBest, policy.whole.dropHighest)}`,
+      total.ratio === null ? 'no result' : percentText(total.ratio), 'plain', inside);
+  }
+  const weight = weightText(entry.weightPercent);
+  if (total.ratio === null) {
+    return line(`${category.title}, weight ${weight}`, policy.isRenormalised ? 'left aside' : 'counts 0', 'note', inside);
+  }
+  const part = category.isExtraCredit ? total.ratio.mul(ratio(entry.weightPercent, 1000)) : total.ratio.mul(100).mul(ratio(entry.weightPercent, Math.max(1, period.weightSum)));
+  return line(`${category.title}, weight ${weight}${category.isExtraCredit ? ', on top' : ''}`,
+    `${exactText(total.ratio.mul(100))} % → ${exactText(part)}`, 'plain', inside);
+}
+
+function workingOfPeriod(period: PeriodTotal, policy: Policy): readonly WorkingLine[] {
+  const lines = period.categories.map((entry) => workingOfWeighted(entry, period, policy));
+  if (period.categories.length > 0 && period.categories[0]?.category === null) return lines;
+  return [...lines, line(`Weights counted: ${weightText(period.weightSum)} of 100`, '', 'note')];
+}
+
+/**
+ * The whole account of one total, from each item to the letter; every value exact, the one rounding named.
+ * Worked example: the last lines of a total of 79.5140625 % are `79.5140625 %`, `read to one decimal, half up → 79.5 %`
+ * and `B, from 73`.
+ */
+export function workingOfTotal(total: Total, policy: Policy): readonly WorkingLine[] {
+  const parts = total.periods.flatMap((period) => (period.period === null ? workingOfPeriod(period, policy)
+    : [line(`${period.period.title}, weight ${weightText(period.period.weightPercent)}`,
+      period.ratio === null ? 'nothing yet' : percentText(period.ratio), 'plain', workingOfPeriod(period, policy))]));
+  if (total.ratio === null) return [...parts, line('Nothing counts yet, so there is no total', '', 'sum')];
+  const reading = readTotal(total.ratio, policy.decimals, policy.levels);
+  const level = policy.levels.find((l) => l.label === reading?.letter);
+  return [
+    ...parts,
+    line(`Total ${total.kind}`, percentText(total.ratio), 'sum'),
+    line(`read to ${policy.decimals === 1 ? 'one decimal' : `${policy.decimals} decimals`}, half up`, `${reading?.percent ?? ''} %`, 'note'),
+    ...(level === undefined ? [] : [line(`the letter whose cut-point is reached: from ${formatPoints(level.cutPoint)}`, level.label, 'note')]),
+  ];
+}

@@ -1,0 +1,43 @@
+import { toRatio, ratio, type Exact } from '../exact/ratio.ts';
+
+export const ITEM_KINDS = ['page', 'assignment', 'quiz', 'discussion', 'file', 'link', 'activity'] as const;
+export type ItemKind = (typeof ITEM_KINDS)[number];
+
+export const DONE_RULES = ['opened', 'ticked', 'handed in', 'marked', 'score', 'never'] as const;
+export type DoneRule = (typeof DONE_RULES)[number];
+
+/** What is known of one student at one item. */
+export interface Traces {
+  readonly openedAt: number | null;
+  readonly tickedAt: number | null;
+  readonly handedInAt: number | null;
+  /** Finished (for staff) or released (for the student) result in thousandths. */
+  readonly result: Exact | null;
+  readonly isMarked: boolean;
+  readonly isExempt: boolean;
+}
+
+/** What finishes an item of this kind when its teacher chose nothing. */
+export function defaultDoneRule(kind: ItemKind): DoneRule {
+  const rules: { readonly [kind in ItemKind]: DoneRule } = {
+    page: 'opened', file: 'opened', link: 'opened', discussion: 'handed in', assignment: 'handed in', quiz: 'handed in', activity: 'marked',
+  };
+  return rules[kind];
+}
+
+/**
+ * Whether an item is done for one student. Opening rules, progress and certificates all rest on this one function.
+ * An exempt student counts as done, so that nothing waits for what will never come.
+ * `score` compares exactly, in thousandths. Worked example: rule `score` with 12000 and a result of 12: done.
+ */
+export function isDone(rule: DoneRule, traces: Traces, neededScore: number | null = null): boolean {
+  if (traces.isExempt) return true;
+  switch (rule) {
+    case 'opened': return traces.openedAt !== null;
+    case 'ticked': return traces.tickedAt !== null;
+    case 'handed in': return traces.handedInAt !== null;
+    case 'marked': return traces.isMarked;
+    case 'score': return traces.result !== null && toRatio(traces.result).compare(ratio(neededScore ?? 0)) >= 0;
+    case 'never': return false;
+  }
+}
