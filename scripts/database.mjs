@@ -1,7 +1,7 @@
 // A private PostgreSQL on loopback: made once, started and stopped with the application.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { isRoot, postgresBin } from './packages.mjs';
@@ -40,13 +40,18 @@ function readSecrets(data) {
   return JSON.parse(readFileSync(path, 'utf8'));
 }
 
+function postgresIds() {
+  const id = (flag) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8' }));
+  return { uid: id('-u'), gid: id('-g') };
+}
+
 function prepareFolder(data) {
   mkdirSync(data, { recursive: true });
   const folder = join(data, 'postgres');
   mkdirSync(folder, { recursive: true });
   if (isRoot) {
-    const id = (flag) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8' }));
-    chownSync(folder, id('-u'), id('-g'));
+    const { uid, gid } = postgresIds();
+    chownSync(folder, uid, gid);
   }
   chmodSync(folder, 0o700);
   if (asPostgres('test', ['-x', folder]).status !== 0) {
@@ -65,8 +70,13 @@ function runningPort(folder) {
 
 function initialise(folder, secrets) {
   if (existsSync(join(folder, 'PG_VERSION'))) return;
-  // The password reaches initdb by its standard input, so that it stands on no disk and in no process list.
-  mustRun(join(postgresBin(), 'initdb'), ['-D', folder, '-U', 'postgres', '-E', 'UTF8', '--locale=C.UTF-8', '-A', 'scram-sha-256', '--pwfile=/dev/stdin'], { input: `${secrets.super}\n` });
+  // initdb takes the password from a file: it is closed to everyone else and gone right after.
+  const file = `${folder}.password`;
+  writeFileSync(file, `${secrets.super}\n`, { mode: 0o600 });
+  try {
+    if (isRoot) { const { uid, gid } = postgresIds(); chownSync(file, uid, gid); }
+    mustRun(join(postgresBin(), 'initdb'), ['-D', folder, '-U', 'postgres', '-E', 'UTF8', '--locale=C.UTF-8', '-A', 'scram-sha-256', `--pwfile=${file}`]);
+  } finally { rmSync(file, { force: true }); }
 }
 
 async function makeRolesAndDatabase(port, secrets) {

@@ -21,3 +21,4 @@ export * from './grading/totals.ts';
 export * from './grading/working.ts';
 export * from './progress/done.ts';
 export * from './progress/share.ts';
+export * from './marking/stackState.ts';

@@ -15,6 +15,14 @@ create table person (
   version int not null default 1
 );
 
+-- One row: what kind of school this is, and how far its clock stands from the real one.
+create table school (
+  is_only boolean primary key default true check (is_only),
+  title text not null,
+  is_demo boolean not null,
+  clock_offset_seconds bigint not null default 0
+);
+
 create table session (
   sid text primary key,
   sess json not null,
@@ -350,11 +358,10 @@ create table mark (
   score numeric(9, 3),
   score_reason text not null default '' check (length(score_reason) <= 600),
   feedback jsonb,
-  state text not null default 'draft' check (state in ('draft', 'finished', 'released')),
+  state text not null default 'draft' check (state in ('draft', 'finished')),
   started_at timestamptz not null,
   saved_at timestamptz not null,
   finished_at timestamptz,
-  released_at timestamptz,
   version int not null default 1,
   unique (submission_id, slot)
 );
@@ -450,3 +457,7 @@ grant usage on schema public to rosemary_app;
 grant select, insert, update, delete on all tables in schema public to rosemary_app;
 grant usage on all sequences in schema public to rosemary_app;
 revoke update, delete, truncate on grade_event, audit from rosemary_app;
+
+-- The job queue makes and keeps its own tables here.
+create schema job;
+grant all on schema job to rosemary_app;

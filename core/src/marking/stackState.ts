@@ -1,0 +1,29 @@
+export const STACK_STATES = ['waits', 'draft', 'finished', 'released', 'missing', 'not begun', 'exempt', 'unfinished'] as const;
+export type StackState = (typeof STACK_STATES)[number];
+
+export interface StackFacts {
+  readonly handedInAt: number | null;
+  readonly isMissing: boolean;
+  readonly gradeState: 'scored' | 'exempt' | 'unfinished' | 'missing' | null;
+  readonly isReleased: boolean;
+  /** The marker's private mark: none, begun, or finished; and when it was finished. */
+  readonly markState: 'draft' | 'finished' | null;
+  readonly finishedAt: number | null;
+}
+
+/**
+ * Where one submission stands in the stack. What a teacher stands by outweighs what is derived; a hand-in after the
+ * last finished mark waits again. Worked example: handed in, a mark begun: `draft`; finished and shown: `released`.
+ */
+export function stackState(facts: StackFacts): StackState {
+  if (facts.gradeState === 'exempt') return 'exempt';
+  if (facts.gradeState === 'unfinished') return 'unfinished';
+  const cameAgain = facts.handedInAt !== null && facts.finishedAt !== null && facts.handedInAt > facts.finishedAt;
+  if (facts.gradeState === 'scored' && !cameAgain) {
+    if (facts.markState === 'draft') return 'draft';
+    return facts.isReleased ? 'released' : 'finished';
+  }
+  if (facts.gradeState === 'missing') return 'missing';
+  if (facts.handedInAt !== null) return facts.markState === 'draft' ? 'draft' : 'waits';
+  return facts.isMissing ? 'missing' : 'not begun';
+}

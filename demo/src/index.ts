@@ -1,0 +1,2 @@
+export { demoInstant, isSchoolThere, loadDemo, SEED } from './load.ts';
+export { DEMO_PASSWORD } from './people.ts';

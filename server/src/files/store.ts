@@ -1,0 +1,94 @@
+import { FILE_TYPES, type CourseFile } from '@rosemary/api';
+import { fileTypeFromFile } from 'file-type';
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { open, stat } from 'node:fs/promises';
+import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { AppError, invalid } from '../platform/errors.ts';
+
+const CHUNK = 262_144;
+
+/** Whether a file without a known signature is text: valid UTF-8 with no zero bytes, looked at in its first 64 kB. */
+async function isText(path: string): Promise<boolean> {
+  const handle = await open(path);
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(65_536), 0, 65_536, 0);
+    const head = buffer.subarray(0, bytesRead);
+    if (head.includes(0)) return false;
+    new TextDecoder('utf-8', { fatal: true }).decode(head, { stream: true });
+    return true;
+  } catch { return false; } finally { await handle.close(); }
+}
+
+/** What a file is, by its content and never by its name; null where it is nothing known. */
+async function sniff(path: string): Promise<string | null> {
+  const found = await fileTypeFromFile(path);
+  if (found !== undefined) return found.mime;
+  return (await isText(path)) ? 'text/plain' : null;
+}
+
+export interface Upload { readonly path: string; readonly name: string; readonly courseId: string; readonly ownerId: string; readonly types: readonly string[]; readonly mostBytes: number; readonly now: number }
+
+function cleanName(name: string): string {
+  // Names come as Latin-1 from the multipart parser; path parts and control characters are no part of a name.
+  const text = Buffer.from(name, 'latin1').toString('utf8');
+  const plain = [...(text.includes('�') ? name : text)].filter((c) => c >= ' ' && c !== '\u007f').join('').replace(/^.*[\\/]/, '').trim();
+  return plain === '' ? 'file' : plain.slice(-200);
+}
+
+const megabytes = (bytes: number): string => `${Math.round((bytes / 1_048_576) * 10) / 10} MB`;
+
+async function checkKind(upload: Upload, name: string): Promise<string> {
+  const allowed = upload.types.flatMap((key) => FILE_TYPES[key] ?? []);
+  const mediaType = await sniff(upload.path);
+  if (mediaType === null || !allowed.some((type) => type.mediaTypes.includes(mediaType))) {
+    const names = allowed.map((type) => type.name).join(', ');
+    throw new AppError('wrong-type', `“${name}” is ${mediaType === null ? 'of no kind known here' : `really ${mediaType}`}. Accepted here: ${names}.`, [{ field: 'file', text: `Accepted here: ${names}.` }]);
+  }
+  return mediaType;
+}
+
+/** Stores a file in chunks under its hash; the same content is kept once. */
+export async function storeFile(db: Db, upload: Upload): Promise<CourseFile> {
+  const name = cleanName(upload.name);
+  const { size } = await stat(upload.path);
+  if (size === 0) throw invalid('file', `“${name}” is empty (0 bytes). Choose the file again.`);
+  if (size > upload.mostBytes) throw new AppError('too-large', `“${name}” is ${megabytes(size)}; a file here may have ${megabytes(upload.mostBytes)}.`, [{ field: 'file', text: 'too large' }]);
+  const mediaType = await checkKind(upload, name);
+  const hash = createHash('sha256');
+  for await (const part of createReadStream(upload.path)) hash.update(part as Buffer);
+  const sha256 = hash.digest();
+  const isNew = await run(db, 'insert into file_blob (sha256, size, media_type) values ($1, $2, $3) on conflict do nothing', [sha256, size, mediaType]);
+  if (isNew === 1) {
+    let number = 0;
+    for await (const part of createReadStream(upload.path, { highWaterMark: CHUNK })) {
+      await run(db, 'insert into file_chunk (sha256, number, bytes) values ($1, $2, $3)', [sha256, number, part]);
+      number += 1;
+    }
+  }
+  const row = await rows<{ id: string }>(db, 'insert into file (course_id, sha256, name, owner_id, created_at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0)) returning id', [upload.courseId, sha256, name, upload.ownerId, upload.now]);
+  return fileView({ id: row[0]?.id ?? '', course_id: upload.courseId, name, size: String(size), media_type: mediaType });
+}
+
+export interface FileRow { id: string; course_id: string; name: string; size: string; media_type: string }
+export function fileView(row: FileRow): CourseFile {
+  return { id: row.id, name: row.name, size: Number(row.size), mediaType: row.media_type, url: `/api/courses/${row.course_id}/files/${row.id}` };
+}
+
+export const FILE_COLUMNS = 'f.id, f.course_id, f.name, b.size, b.media_type';
+
+export interface StoredFile extends FileRow { readonly sha256: Buffer; readonly owner_id: string }
+
+export async function findFile(db: Db, courseId: string, fileId: string): Promise<StoredFile | null> {
+  return maybe<StoredFile>(db, `select ${FILE_COLUMNS}, f.sha256, f.owner_id from file f join file_blob b on b.sha256 = f.sha256 where f.id = $1 and f.course_id = $2`, [fileId, courseId]);
+}
+
+/** The bytes from `start` to `end` (inclusive), chunk by chunk. */
+export async function* readBytes(db: Db, sha256: Buffer, start: number, end: number): AsyncGenerator<Buffer> {
+  for (let number = Math.floor(start / CHUNK); number * CHUNK <= end; number += 1) {
+    const chunk = await maybe<{ bytes: Buffer }>(db, 'select bytes from file_chunk where sha256 = $1 and number = $2', [sha256, number]);
+    if (chunk === null) return;
+    const from = Math.max(0, start - number * CHUNK);
+    yield chunk.bytes.subarray(from, Math.min(chunk.bytes.length, end - number * CHUNK + 1));
+  }
+}

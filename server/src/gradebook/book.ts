@@ -1,0 +1,72 @@
+import type { BookCell, BookRow, Gradebook, TotalsText } from '@rosemary/api';
+import { exactPoints, formatPoints, readTotal, roundHalfUp, toRatio, type GradedCell, type Total } from '@rosemary/core';
+import { calculate, cellFor, type Calculation } from './cells.ts';
+import { cellKey, type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
+
+/** The three totals as they are read; each rounded once, from its exact value. */
+export function readTotals(facts: CourseFacts, totals: Record<'soFar' | 'floor' | 'reach', Total>): TotalsText {
+  const { decimals, levels } = facts.policy;
+  const soFar = readTotal(totals.soFar.ratio, decimals, levels);
+  const whole = (total: Total): string | null => (total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), 0));
+  return { soFar: soFar?.percent ?? null, floor: whole(totals.floor), reach: whole(totals.reach), letter: soFar?.letter ?? null };
+}
+
+function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: GradedCell): BookCell | 0 {
+  const key = cellKey(item.id, person.enrolmentId);
+  const grade = facts.grades.get(key);
+  const waits = facts.handIns.has(key) && cell.state !== 'marked' && cell.state !== 'exempt';
+  if (grade === undefined && !waits && cell.state === 'none') return 0;
+  const text = cell.result === null ? '' : exactPoints(cell.result);
+  return [cell.state, text, cell.isReleased ? 1 : 0, cell.late === null ? 0 : 1, grade?.eventId ?? null, waits ? 1 : 0];
+}
+
+function subtotal(facts: CourseFacts, total: Total, index: number): string | null {
+  const ratio = total.periods.length === 1 ? total.periods[0]?.categories[index]?.total.ratio ?? null : null;
+  return ratio === null ? null : roundHalfUp(ratio.mul(100), facts.policy.decimals);
+}
+
+/** A row of the gradebook: every shown item's cell, the subtotal of each category, the three totals. */
+export function bookRow(facts: CourseFacts, calculation: Calculation, shown: readonly FactItem[], person: FactPerson, now: number): BookRow {
+  const counted = calculation.cellsOf(person);
+  const byId = new Map(calculation.items.map((item, n) => [item.id, counted[n]]));
+  const totals = calculation.totalsOf(counted);
+  return {
+    enrolmentId: person.enrolmentId, givenName: person.givenName, familyName: person.familyName, sectionId: person.sectionId,
+    cells: shown.map((item) => bookCell(facts, item, person, byId.get(item.id) ?? cellFor(facts, item, person, now, false))),
+    subtotals: facts.policy.categories.map((_, n) => subtotal(facts, totals.soFar, n)), totals: readTotals(facts, totals),
+  };
+}
+
+const SHARES_DRAWN = 120;
+
+/** Shares of an item's results for its dot strip: 0 to 100, at most 120 of them, for drawing only. */
+function dotShares(facts: CourseFacts, item: FactItem): number[] {
+  const shares: number[] = [];
+  for (const person of facts.people) {
+    const grade = facts.grades.get(cellKey(item.id, person.enrolmentId));
+    if (grade?.raw !== null && grade?.raw !== undefined && item.possible > 0) shares.push(Math.round((grade.raw / item.possible) * 100));
+    if (shares.length >= SHARES_DRAWN) break;
+  }
+  return shares;
+}
+
+export function makeBook(facts: CourseFacts, now: number): Gradebook {
+  const shown = facts.items.filter((item) => !item.isDraft);
+  const calculation = calculate(facts, now, false);
+  const weights = facts.policy.categories.filter((c) => !c.isExtraCredit).reduce((sum, c) => sum + c.weightPercent, 0);
+  return {
+    items: shown.map((item) => ({
+      id: item.id, kind: item.kind, title: item.title, categoryId: item.categoryId, possible: item.possible, isDraft: item.isDraft, counts: item.counts,
+      dueAt: item.dueAt === null ? null : new Date(item.dueAt).toISOString(),
+    })),
+    categories: facts.policy.categories.map((c) => ({ id: c.id, title: c.title, weightPercent: c.weightPercent })),
+    rows: facts.people.map((person) => bookRow(facts, calculation, shown, person, now)),
+    total: facts.policy.total, weightsSum: weights, shares: shown.map((item) => dotShares(facts, item)),
+  };
+}
+
+/** A score as it is read beside what is possible: `45.125 of 60`. */
+export function scoreText(cell: GradedCell, possible: number): string | null {
+  if (cell.state !== 'marked' || cell.result === null) return null;
+  return `${exactPoints(toRatio(cell.result))} of ${formatPoints(possible)}`;
+}

@@ -1,0 +1,38 @@
+import { cellOf, prepare, threeTotals, type GradedCell, type GradedItem, type Policy, type Prepared, type Total } from '@rosemary/core';
+import { cellKey, type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
+
+/** The items that stand in totals: counting, and no drafts. */
+export function gradedItems(facts: CourseFacts): readonly FactItem[] {
+  return facts.items.filter((item) => item.counts && !item.isDraft);
+}
+
+export function toGraded(item: FactItem): GradedItem {
+  return { id: item.id, title: item.title, categoryId: item.categoryId, periodId: item.periodId, possible: item.possible, multiplier: item.multiplier, isExtraCredit: item.isExtraCredit, dueAt: item.dueAt, order: item.order };
+}
+
+/** One cell; a student's view (`releasedOnly`) counts released marks only. */
+export function cellFor(facts: CourseFacts, item: FactItem, person: FactPerson, now: number, releasedOnly: boolean): GradedCell {
+  const key = cellKey(item.id, person.enrolmentId);
+  return cellOf({
+    isForStudent: !item.isDraft, expectsHandIn: item.expectsHandIn, possible: item.possible, dates: facts.datesFor(item, person),
+    handedInAt: facts.handIns.get(key)?.at ?? null, grade: facts.grades.get(key) ?? null, late: facts.late, now, releasedOnly,
+  });
+}
+
+export interface Calculation {
+  readonly items: readonly FactItem[];
+  readonly prepared: Prepared;
+  readonly cellsOf: (person: FactPerson) => readonly GradedCell[];
+  readonly totalsOf: (cells: readonly GradedCell[]) => Record<'soFar' | 'floor' | 'reach', Total>;
+}
+
+/** The one calculation of a course: the same for gradebook, working, ripple, student and Desk. */
+export function calculate(facts: CourseFacts, now: number, releasedOnly: boolean, policy: Policy = facts.policy): Calculation {
+  const items = gradedItems(facts);
+  const prepared = prepare(policy, items.map(toGraded));
+  return {
+    items, prepared,
+    cellsOf: (person) => items.map((item) => cellFor(facts, item, person, now, releasedOnly)),
+    totalsOf: (cells) => threeTotals(prepared, cells),
+  };
+}

@@ -1,0 +1,54 @@
+import type { WorkingView } from '@rosemary/api';
+import { categoryRule, exactText, formatPoints, ratio, readTotal, roundHalfUp, stateWords, workingOfCategory, workingOfCell, workingOfTotal, type Total } from '@rosemary/core';
+import { notFound } from '../platform/errors.ts';
+import { calculate, cellFor, toGraded } from './cells.ts';
+import type { CourseFacts, FactPerson } from './facts.ts';
+
+function totalWorking(facts: CourseFacts, who: string, total: Total): WorkingView {
+  const reading = readTotal(total.ratio, facts.policy.decimals, facts.policy.levels);
+  const name = { 'so far': 'Total so far', floor: 'Floor', reach: 'Reach' }[total.kind];
+  const rule = {
+    'so far': 'what has been marked; missing work as the policy says', floor: 'if nothing more came', reach: 'if all the rest were perfect',
+  }[total.kind];
+  return {
+    who, title: reading === null ? `${name}: nothing yet` : `${name}: ${reading.percent} %${reading.letter === null ? '' : `, ${reading.letter}`}`, rule,
+    lines: workingOfTotal(total, facts.policy), inTotal: null,
+  };
+}
+
+function categoryWorking(facts: CourseFacts, who: string, total: Total, categoryId: string): WorkingView {
+  const period = total.periods[0];
+  const entry = period?.categories.find((c) => c.category?.id === categoryId);
+  if (entry === undefined || entry.category === null || period === undefined) throw notFound();
+  const { category } = entry;
+  const result = entry.total.ratio;
+  const part = result === null ? null : result.mul(100).mul(ratio(entry.weightPercent, Math.max(1, period.weightSum)));
+  return {
+    who, title: `${category.title} so far: ${result === null ? 'nothing yet' : `${roundHalfUp(result.mul(100), facts.policy.decimals)} %`}`,
+    rule: categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
+    lines: workingOfCategory(entry.total, facts.policy.decimals),
+    inTotal: part === null ? null : `in the total, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
+  };
+}
+
+/** The working of any number of the gradebook: `soFar`, `floor`, `reach`, `category:ID` or `item:ID`. */
+export function workingOf(facts: CourseFacts, person: FactPerson, of: string, now: number, releasedOnly: boolean): WorkingView {
+  const who = `${person.givenName} ${person.familyName}`;
+  const [kind, id = ''] = of.split(':');
+  if (kind === 'item') {
+    const item = facts.items.find((i) => i.id === id && !i.isDraft);
+    if (item === undefined) throw notFound();
+    const cell = cellFor(facts, item, person, now, releasedOnly);
+    const due = facts.datesFor(item, person).due;
+    const line = workingOfCell(toGraded(item), cell);
+    return {
+      who, title: `${item.title}: ${cell.result === null ? stateWords(cell) : line.value}`, rule: item.counts ? `${formatPoints(item.possible)} points, due ${due.reason}` : 'does not count toward the grade',
+      lines: [line, ...line.lines], inTotal: null,
+    };
+  }
+  const calculation = calculate(facts, now, releasedOnly);
+  const totals = calculation.totalsOf(calculation.cellsOf(person));
+  if (kind === 'category') return categoryWorking(facts, who, totals.soFar, id);
+  if (kind === 'soFar' || kind === 'floor' || kind === 'reach') return totalWorking(facts, who, totals[kind]);
+  throw notFound();
+}

@@ -1,0 +1,47 @@
+import pg from 'pg';
+
+export type Db = pg.ClientBase;
+export type Pool = pg.Pool;
+
+// Calendar dates stay text and big integers stay text: neither passes through a binary float or a time zone.
+pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
+pg.types.setTypeParser(pg.types.builtins.INT8, (text) => text);
+
+export function makePool(databaseUrl: string, most = 20): Pool {
+  const pool = new pg.Pool({ connectionString: databaseUrl, max: most, connectionTimeoutMillis: 4000, idleTimeoutMillis: 30_000 });
+  // An idle connection that breaks must not end the process: the next request finds out and says so.
+  pool.on('error', () => undefined);
+  return pool;
+}
+
+/** Runs work on one connection, in a transaction when it writes; any error takes everything back. */
+export async function withDb<T>(pool: Pool, writes: boolean, work: (db: Db) => Promise<T>): Promise<T> {
+  const db = await pool.connect();
+  let isBroken = false;
+  try {
+    if (!writes) return await work(db);
+    await db.query('begin');
+    const result = await work(db);
+    await db.query('commit');
+    return result;
+  } catch (error) {
+    if (writes) await db.query('rollback').catch(() => { isBroken = true; });
+    throw error;
+  } finally {
+    db.release(isBroken);
+  }
+}
+
+/** All rows, mapped. */
+export async function rows<R extends pg.QueryResultRow>(db: Db, sql: string, values: readonly unknown[] = []): Promise<R[]> {
+  return (await db.query<R>(sql, values as unknown[])).rows;
+}
+
+/** The only row, or null. */
+export async function maybe<R extends pg.QueryResultRow>(db: Db, sql: string, values: readonly unknown[] = []): Promise<R | null> {
+  return (await rows<R>(db, sql, values))[0] ?? null;
+}
+
+export async function run(db: Db, sql: string, values: readonly unknown[] = []): Promise<number> {
+  return (await db.query(sql, values as unknown[])).rowCount ?? 0;
+}

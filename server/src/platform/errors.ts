@@ -1,0 +1,46 @@
+export interface Pointer { readonly field: string; readonly text: string }
+
+const KINDS = {
+  'not-signed-in': [401, 'Sign in'], 'wrong-password': [401, 'Address or password do not match'], locked: [423, 'Locked for a while'],
+  refused: [403, 'Not yours to do'], 'read-only': [403, 'You are looking as a student'], 'not-found': [404, 'Not found'],
+  invalid: [422, 'Something needs mending'], conflict: [409, 'Changed by someone else meanwhile'], confirm: [409, 'Please confirm'],
+  'not-now': [409, 'Not possible now'], 'too-large': [413, 'Too large'], 'wrong-type': [415, 'Not an accepted kind of file'],
+  'too-many': [429, 'Too many tries'], 'wrong-origin': [403, 'Sent from another site'], 'database-away': [503, 'The database is away for a moment'],
+  broken: [500, 'Something went wrong here'],
+} as const;
+
+export type ErrorCode = keyof typeof KINDS;
+
+/** The one error of the application: a code of the table above, a sentence for the person, and the fields it is about. */
+export class AppError extends Error {
+  readonly code: ErrorCode;
+  readonly pointers: readonly Pointer[];
+  readonly current: unknown;
+
+  constructor(code: ErrorCode, detail: string, pointers: readonly Pointer[] = [], current: unknown = undefined) {
+    super(detail);
+    this.code = code;
+    this.pointers = pointers;
+    this.current = current;
+  }
+
+  get status(): number { return KINDS[this.code][0]; }
+  get title(): string { return KINDS[this.code][1]; }
+}
+
+export const notFound = (): AppError => new AppError('not-found', 'There is nothing here for you. It may have been removed, or the address is mistyped.');
+
+/** One field that needs mending. */
+export const invalid = (field: string, text: string): AppError => new AppError('invalid', text, [{ field, text }]);
+
+/** Someone saved another version first: both are given back. */
+export const conflict = (current: unknown): AppError => new AppError('conflict', 'Someone else saved this after you opened it. Both versions are shown; choose one.', [], current);
+
+const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', '57P01', '57P02', '57P03', '08006', '08003', '08001', 'EPIPE']);
+
+/** Whether an error says that the database cannot be reached right now. */
+export function isDatabaseAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { code } = error as { code?: string };
+  return (code !== undefined && AWAY.has(code)) || /Connection terminated|timeout exceeded when trying to connect|connection is insecure/i.test(error.message);
+}

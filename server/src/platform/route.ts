@@ -1,0 +1,63 @@
+import type { Permission, Membership } from '@rosemary/core';
+import { validationOptions } from '@rosemary/api';
+import type { Request, Response } from 'express';
+import type Joi from 'joi';
+import { AppError } from './errors.ts';
+import type { Db } from './database.ts';
+import type { SignedIn } from '../people/actor.ts';
+
+/** What a route needs: everyone, someone signed in, or a permission in the course its address names. */
+export type Needs = 'public' | 'person' | Permission;
+
+export interface Context<B> {
+  readonly db: Db;
+  readonly now: number;
+  readonly body: B;
+  readonly params: { readonly [name: string]: string };
+  readonly query: { readonly [name: string]: string };
+  readonly request: Request;
+  readonly response: Response;
+}
+
+/** In a course, whoever asks is a member; the route table makes sure of it. */
+export interface MemberContext<B> extends Context<B> { readonly person: SignedIn; readonly courseId: string; readonly member: Membership; readonly isSeenAs: boolean }
+export interface PersonContext<B> extends Context<B> { readonly person: SignedIn }
+
+type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
+
+export interface Route {
+  readonly method: Method;
+  readonly path: string;
+  readonly needs: Needs;
+  readonly body: Joi.ObjectSchema | null;
+  /** Streams answer by themselves; everything else is JSON. */
+  readonly answers: 'json' | 'stream';
+  /** Uploads read the body themselves. */
+  readonly takesFile: boolean;
+  readonly handle: (context: never) => Promise<unknown>;
+}
+
+interface Spec<B, C> {
+  readonly method: Method; readonly path: string; readonly body?: Joi.ObjectSchema<B>; readonly answers?: 'stream'; readonly takesFile?: boolean; readonly handle: (context: C) => Promise<unknown>;
+}
+
+function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
+  return {
+    method: spec.method, path: spec.path, needs, body: (spec.body as Joi.ObjectSchema | undefined) ?? null, answers: spec.answers ?? 'json',
+    takesFile: spec.takesFile ?? false, handle: spec.handle as (context: never) => Promise<unknown>,
+  };
+}
+
+export const publicRoute = <B>(spec: Spec<B, Context<B>>): Route => build('public', spec);
+export const personRoute = <B>(spec: Spec<B, PersonContext<B>>): Route => build('person', spec);
+export const schoolRoute = <B>(spec: Spec<B, PersonContext<B>>): Route => build('school.administer', spec);
+export const courseRoute = <B>(needs: Exclude<Permission, 'school.administer'>, spec: Spec<B, MemberContext<B>>): Route => build(needs, spec);
+
+/** Checks a body against its schema; every fault names its field, its value and the mend. */
+export function parseBody(schema: Joi.ObjectSchema | null, body: unknown): unknown {
+  if (schema === null) return undefined;
+  const { error, value } = schema.validate(body ?? {}, validationOptions);
+  if (error === undefined) return value as unknown;
+  const pointers = error.details.map((d) => ({ field: d.path.join('.'), text: d.message.replace(/“([^”]*)”/g, '$1') }));
+  throw new AppError('invalid', pointers.map((p) => p.text).join(' '), pointers);
+}

@@ -1,0 +1,18 @@
+import { courseRoutes } from './course/routes.ts';
+import { deskRoutes } from './desk/routes.ts';
+import { fileRoutes } from './files/routes.ts';
+import { findRoutes } from './find/routes.ts';
+import { gradebookRoutes } from './gradebook/routes.ts';
+import { markingRoutes } from './marking/routes.ts';
+import { peopleRoutes } from './people/routes.ts';
+import { planRoutes } from './plan/routes.ts';
+import type { Route } from './platform/route.ts';
+import { progressRoutes } from './progress/routes.ts';
+import { rosterRoutes } from './roster/routes.ts';
+import { schoolRoutes } from './school/routes.ts';
+import { studentRoutes } from './student/routes.ts';
+
+/** The whole route table: every address of the server with what it needs. */
+export const routes: readonly Route[] = [
+  ...peopleRoutes, ...deskRoutes, ...findRoutes, ...courseRoutes, ...planRoutes, ...fileRoutes, ...studentRoutes, ...markingRoutes, ...gradebookRoutes, ...progressRoutes, ...rosterRoutes, ...schoolRoutes,
+];

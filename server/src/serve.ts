@@ -1,0 +1,36 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { startReleases } from './marking/releases.ts';
+import { findSignedIn, findStudentMembership } from './people/actor.ts';
+import { makeApp } from './platform/app.ts';
+import { fixedClock, schoolClock, type Clock } from './platform/clock.ts';
+import type { Config } from './platform/config.ts';
+import { makePool, withDb, type Pool } from './platform/database.ts';
+import { routes } from './routes.ts';
+
+export interface Running { readonly url: string; readonly pool: Pool; readonly clock: Clock; readonly server: Server; readonly stop: () => Promise<void> }
+
+/** Starts one server process: pool, clock, HTTP, and the jobs that release marks at their date. */
+export async function serve(config: Config): Promise<Running> {
+  const pool = makePool(config.databaseUrl);
+  const clock = config.clock === null ? await withDb(pool, false, schoolClock) : fixedClock(config.clock);
+  const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
+  const app = makeApp({ config, pool, clock, log, routes, lookup: { findSignedIn, findStudentMembership } });
+  const server = createServer(app);
+  await new Promise<void>((done, fail) => {
+    server.once('error', fail);
+    server.listen(config.port, '0.0.0.0', done);
+  });
+  const jobs = await startReleases(config.databaseUrl, pool, clock, log);
+  const { port } = server.address() as AddressInfo;
+  return {
+    url: `http://localhost:${port}`, pool, clock, server,
+    stop: async () => {
+      server.closeAllConnections();
+      await new Promise((done) => { server.close(done); });
+      await jobs.stop();
+      await pool.end();
+    },
+  };
+}
