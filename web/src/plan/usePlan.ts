@@ -1,0 +1,84 @@
+import type { ItemChange, Order, Plan, PlanItem, PlanUnit } from '@rosemary/api';
+import type { ItemKind } from '@rosemary/core';
+import { computed, ref, type Ref } from 'vue';
+import { HttpProblem, get, send } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+const COPY = (units: readonly PlanUnit[]): PlanUnit[] => units.map((u) => ({ ...u, items: [...u.items] }));
+
+/** The Plan of a course and everything that changes it; each change can be taken back. */
+export function usePlan(courseId: Ref<string>) {
+  const plan = ref<Plan | null>(null);
+  const units = ref<PlanUnit[]>([]);
+  const fault = ref('');
+  const notices = useNotices();
+  const course = useCourse();
+  const base = computed(() => `/courses/${courseId.value}`);
+
+  function show(next: Plan): void { plan.value = next; units.value = COPY(next.units); }
+  async function load(): Promise<void> { try { show(await get<Plan>(`${base.value}/plan`)); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } }
+  /** Runs a change; when it fails the Plan is shown afresh and the reason said. The term line follows every change. */
+  async function run(change: () => Promise<void>): Promise<boolean> {
+    try { await change(); void course.load(courseId.value); return true; } catch (error) { notices.sayFault(error); if (!(error instanceof HttpProblem) || error.code === 'conflict') await load(); return false; }
+  }
+
+  const orderOf = (list: readonly PlanUnit[]): Order => ({ units: list.map((u) => ({ id: u.id, itemIds: u.items.map((i) => i.id) })) });
+  async function saveOrder(before: Order, words: string): Promise<void> {
+    await run(async () => {
+      show(await send<Plan>('PUT', `${base.value}/order`, orderOf(units.value)));
+      notices.say(words, async () => { show(await send<Plan>('PUT', `${base.value}/order`, before)); });
+    });
+  }
+  function moveItem(itemId: string, by: -1 | 1): void {
+    const before = orderOf(units.value);
+    const list = COPY(units.value);
+    const u = list.findIndex((x) => x.items.some((i) => i.id === itemId));
+    const unit = list[u];
+    if (unit === undefined) return;
+    const at = unit.items.findIndex((i) => i.id === itemId);
+    const [item] = (unit.items as PlanItem[]).splice(at, 1);
+    const target = at + by;
+    if (item === undefined) return;
+    if (target >= 0 && target <= unit.items.length) (unit.items as PlanItem[]).splice(target, 0, item);
+    else {
+      const next = list[u + by];
+      if (next === undefined) return;
+      (next.items as PlanItem[]).splice(by > 0 ? 0 : next.items.length, 0, item);
+    }
+    units.value = list;
+    void saveOrder(before, `“${item.title}” moved.`);
+  }
+  function moveUnit(unitId: string, by: -1 | 1): void {
+    const before = orderOf(units.value);
+    const list = COPY(units.value);
+    const at = list.findIndex((x) => x.id === unitId);
+    if (at + by < 0 || at + by >= list.length) return;
+    const [unit] = list.splice(at, 1);
+    if (unit === undefined) return;
+    list.splice(at + by, 0, unit);
+    units.value = list;
+    void saveOrder(before, `“${unit.title}” moved.`);
+  }
+
+  async function addUnit(title: string): Promise<void> { await run(async () => { show((await send<{ plan: Plan }>('POST', `${base.value}/units`, { title })).plan); }); }
+  async function addItem(unitId: string, kind: ItemKind, title: string, position: number): Promise<string | null> {
+    let made: string | null = null;
+    await run(async () => { const { id, plan: next } = await send<{ id: string; plan: Plan }>('POST', `${base.value}/items`, { unitId, kind, title, position }); made = id; show(next); });
+    return made;
+  }
+  async function renameUnit(unit: PlanUnit, title: string): Promise<void> { await run(async () => { show(await send<Plan>('PATCH', `${base.value}/units/${unit.id}`, { title, version: unit.version })); }); }
+  async function remove(what: 'unit' | 'item', id: string, title: string): Promise<void> {
+    await run(async () => {
+      show(await send<Plan>('DELETE', `${base.value}/${what}s/${id}`));
+      notices.say(`“${title}” is deleted.`, async () => { show(await send<Plan>('POST', `${base.value}/${what}s/${id}/restore`)); });
+    });
+  }
+  function keep(item: PlanItem): void { units.value = units.value.map((u) => ({ ...u, items: u.items.map((i) => (i.id === item.id ? item : i)) })); }
+  /** Changes an item; throws the problem so that the field can show it. */
+  async function changeItem(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> {
+    keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: item.version }));
+    void course.load(courseId.value);
+  }
+  return { plan, units, fault, load, show, keep, addUnit, addItem, renameUnit, remove, moveItem, moveUnit, saveOrder, orderOf, changeItem };
+}

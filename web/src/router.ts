@@ -1,0 +1,28 @@
+import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router';
+
+const course: RouteRecordRaw[] = [
+  { path: 'plan', name: 'plan', component: () => import('./plan/PlanPage.vue') },
+  { path: 'items/:itemId', name: 'item', component: () => import('./plan/ItemPage.vue') },
+  { path: 'marking', name: 'marking', component: () => import('./marking/MarkingPage.vue') },
+  { path: 'gradebook', name: 'gradebook', component: () => import('./gradebook/GradebookPage.vue') },
+  { path: 'policy', name: 'policy', component: () => import('./gradebook/PolicyPage.vue') },
+  { path: 'progress', name: 'progress', component: () => import('./progress/ProgressPage.vue') },
+  { path: 'roster', name: 'roster', component: () => import('./roster/RosterPage.vue') },
+  { path: 'week', name: 'own-week', component: () => import('./student/ThisWeekPage.vue') },
+  { path: 'study', name: 'study', component: () => import('./student/CoursePage.vue') },
+  { path: 'study/:itemId', name: 'study-item', component: () => import('./student/StudyItemPage.vue') },
+  { path: 'grades', name: 'grades', component: () => import('./student/GradesPage.vue') },
+];
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'desk', component: () => import('./desk/DeskPage.vue') },
+    { path: '/sign-in', name: 'sign-in', component: () => import('./people/SignInPage.vue') },
+    { path: '/this-week', name: 'this-week', component: () => import('./student/ThisWeekPage.vue') },
+    { path: '/school', name: 'school', component: () => import('./school/SchoolPage.vue') },
+    { path: '/courses/:courseId', component: () => import('./shell/CourseFrame.vue'), children: course },
+    { path: '/courses/:courseId/marking/:itemId/:enrolmentId?', name: 'work', component: () => import('./marking/WorkPage.vue') },
+    { path: '/:rest(.*)*', name: 'nothing', component: () => import('./shell/NothingPage.vue') },
+  ],
+});

@@ -1,0 +1,19 @@
+import type { CourseHead } from '@rosemary/api';
+import { defineStore } from 'pinia';
+import { computed, ref } from 'vue';
+import { get } from '../platform/http.ts';
+
+/** The course that is open, and the one filter of its views: a section and some weeks. */
+export const useCourse = defineStore('course', () => {
+  const head = ref<CourseHead | null>(null);
+  const sectionId = ref<string | null>(null);
+  const weeks = ref<readonly [number, number] | null>(null);
+
+  async function load(courseId: string): Promise<void> {
+    if (head.value?.id !== courseId) { sectionId.value = null; weeks.value = null; }
+    head.value = await get<CourseHead>(`/courses/${courseId}`);
+  }
+  const now = computed(() => Date.parse(head.value?.now ?? new Date().toISOString()));
+  const zone = computed(() => head.value?.timeZone ?? 'UTC');
+  return { head, sectionId, weeks, now, zone, load };
+});

@@ -1,0 +1,47 @@
+import type { Me } from '@rosemary/api';
+import { defineStore } from 'pinia';
+import { computed, ref } from 'vue';
+import { get, send, setHooks } from '../platform/http.ts';
+
+interface SeeAs { readonly courseId: string; readonly enrolmentId: string; readonly on: string | null }
+const SEE_AS = 'rosemary see as';
+
+function readSeeAs(): SeeAs | null {
+  try { return JSON.parse(sessionStorage.getItem(SEE_AS) ?? 'null') as SeeAs | null; } catch { return null; }
+}
+
+/** Who is signed in, the theme, and as whom a course is looked at. */
+export const useSession = defineStore('session', () => {
+  const me = ref<Me | null>(null);
+  const asksAgain = ref(false);
+  const seeAs = ref<SeeAs | null>(readSeeAs());
+  const theme = ref<'light' | 'dark'>((localStorage.getItem('rosemary theme') as 'light' | 'dark' | null) ?? 'light');
+  let waiting: (() => void)[] = [];
+
+  setHooks({
+    seeAs: () => seeAs.value,
+    signInAgain: () => new Promise((done) => { waiting.push(done); asksAgain.value = true; }),
+  });
+
+  function setTheme(next: 'light' | 'dark'): void { theme.value = next; localStorage.setItem('rosemary theme', next); }
+
+  function accept(next: Me): void {
+    me.value = next;
+    if (next.person !== null) setTheme(next.person.theme);
+    asksAgain.value = false;
+    const resume = waiting;
+    waiting = [];
+    for (const go of resume) go();
+  }
+
+  async function load(): Promise<Me> { const next = await get<Me>('/me'); me.value = next; if (next.person !== null) setTheme(next.person.theme); return next; }
+  async function signIn(email: string, password: string): Promise<void> { accept(await send<Me>('POST', '/sign-in', { email, password })); }
+  async function signInDemo(personId: string): Promise<void> { accept(await send<Me>('POST', '/demo/sign-in', { personId })); }
+  async function signOut(): Promise<void> { await send('POST', '/sign-out'); leaveSeeAs(); await load(); }
+  async function switchTheme(): Promise<void> { setTheme(theme.value === 'light' ? 'dark' : 'light'); await send('PATCH', '/me', { theme: theme.value }); }
+  function startSeeAs(next: SeeAs): void { seeAs.value = next; sessionStorage.setItem(SEE_AS, JSON.stringify(next)); }
+  function leaveSeeAs(): void { seeAs.value = null; sessionStorage.removeItem(SEE_AS); }
+
+  const isStaff = computed(() => me.value?.courses.some((c) => c.role !== 'student') ?? false);
+  return { me, asksAgain, seeAs, theme, isStaff, load, signIn, signInDemo, signOut, switchTheme, startSeeAs, leaveSeeAs };
+});
