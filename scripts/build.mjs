@@ -1,7 +1,7 @@
 // Builds the pages (with Brotli beside each file) and the two server programs; does nothing when nothing changed.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants } from 'node:zlib';
 
@@ -34,6 +34,8 @@ export async function build(root) {
   mkdirSync(join(root, 'dist'));
   const vite = spawnSync(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'], { cwd: join(root, 'web'), stdio: ['ignore', 'inherit', 'inherit'] });
   if (vite.status !== 0) throw new Error('The pages could not be built; see above.');
+  // What PDF files lean on when they carry no fonts of their own.
+  for (const [from, to] of [['standard_fonts', 'fonts'], ['cmaps', 'cmaps']]) cpSync(join(root, 'node_modules/pdfjs-dist', from), join(root, 'dist/web/pdf', to), { recursive: true });
   compress(join(root, 'dist/web'));
   const { build: bundle } = await import('esbuild');
   const own = ['core', 'api', 'server'];

@@ -90,6 +90,8 @@ async function makeRolesAndDatabase(port, secrets) {
     }
     const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [DATABASE]);
     if (rowCount === 0) await client.query(`create database ${DATABASE} owner rosemary_owner`);
+    // The job queue keeps a schema of its own; nothing else of the database is open to it.
+    await client.query(`grant create on database ${DATABASE} to rosemary_app`);
   } finally { await client.end(); }
 }
 
@@ -106,7 +108,7 @@ export async function startDatabase({ data, port: wanted, fast = false }) {
   const joined = port !== null;
   if (!joined) {
     port = wanted ?? await freePort();
-    const options = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", '-c max_connections=120', '-c shared_buffers=256MB',
+    const options = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", '-c max_connections=120', '-c shared_buffers=256MB', '-c jit=off',
       ...(fast ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : [])].join(' ');
     mustRun(pgCtl, ['-D', folder, '-l', join(folder, 'server.log'), '-w', '-t', '60', '-o', options, 'start'], { stdio: ['ignore', 'ignore', 'pipe'] });
   }

@@ -15,6 +15,7 @@ try {
   await client.connect();
   await client.query('drop database if exists rosemary with (force)');
   await client.query('create database rosemary owner rosemary_owner');
+  await client.query('grant create on database rosemary to rosemary_app');
   await client.end();
   prepareSchool(serverEnv(database));
   process.stdout.write('The school is as new.\n');

@@ -122,7 +122,7 @@ async function visitPages(db: Db, built: Built, random: Random): Promise<void> {
 function markingOf(item: BuiltItem, now: number): { finished: number; released: boolean; drafts: number } {
   const age = now - (item.dueAt ?? now);
   if (age > 10 * DAY) return { finished: 1, released: true, drafts: 0 };
-  return age > 3 * DAY ? { finished: 0.9, released: false, drafts: 0 } : { finished: 0.3, released: false, drafts: 1 };
+  return age > 3 * DAY ? { finished: 0.9, released: false, drafts: 0 } : { finished: 0.62, released: false, drafts: 1 };
 }
 
 async function liveItem(db: Db, built: Built, item: BuiltItem, random: Random): Promise<void> {
@@ -137,7 +137,7 @@ async function liveItem(db: Db, built: Built, item: BuiltItem, random: Random): 
     if (at === null) continue;
     const came = await handInWork(db, built, student, item, at, random);
     const marker = (student.section === 'Distance' ? built.staff.Maribel : random.chance(0.6) ? built.staff.Ines : built.staff.Teodor) ?? '';
-    const isOpenStill = at > now - 30 * HOUR && random.chance(0.7);
+    const isOpenStill = at > now - 30 * HOUR && random.chance(0.45);
     if (!isOpenStill && random.chance(finished)) {
       if (random.chance(0.5)) await noteWork(db, student, item, came, marker, Math.max(at + HOUR, markedAt), random);
       await markWork(db, student, item, share, marker, Math.max(at + HOUR, markedAt), true, random);

@@ -33,6 +33,6 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   const spring = calendarAround(now - 30 * 7 * 86_400_000, 9);
   const before = { ...spring, now: spring.at(15, 7, '12:00') };
   const springTerm = await makeTerm(db, 'Spring', spring, null);
-  const last = await buildCourse(db, { code: 'HOR-110', run: 'spring', title: 'Mechanical Watchmaking: Foundations', short: 'Foundations, spring', termId: springTerm, units: SPRING, sections: [['Bench', 22]], withNamed: false, seedShift: 2 }, staff, before, seeded(SEED + 4));
+  const last = await buildCourse(db, { code: 'HOR-110', run: 'spring', title: 'Mechanical Watchmaking: Foundations', short: 'Foundations, spring', termId: springTerm, units: SPRING, sections: [['Bench', 14]], withNamed: false, seedShift: 2 }, staff, before, seeded(SEED + 4));
   await live(db, { ...last, calendar: { ...before, now: now - 100 * 86_400_000 } }, seeded(SEED + 5));
 }

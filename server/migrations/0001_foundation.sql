@@ -458,6 +458,3 @@ grant select, insert, update, delete on all tables in schema public to rosemary_
 grant usage on all sequences in schema public to rosemary_app;
 revoke update, delete, truncate on grade_event, audit from rosemary_app;
 
--- The job queue makes and keeps its own tables here.
-create schema job;
-grant all on schema job to rosemary_app;

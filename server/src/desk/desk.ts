@@ -15,7 +15,7 @@ interface CourseDesk { readonly course: DeskCourse; readonly slips: readonly { r
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;
   return { urgency: age, slip: {
-    id: `mark:${w.item.id}`, verb: 'Mark', text: `${w.waits} · ${w.item.title}`, after: `of ${w.students}`, detail: `${short} · oldest waits`, strong: `${spanInWords(age)}`,
+    id: `mark:${w.item.id}`, verb: 'Mark', text: `${w.waits} ${w.waits === 1 ? 'work' : 'works'} · ${w.item.title}`, after: `of ${w.students}`, detail: `${short} · oldest waits`, strong: `${spanInWords(age)}`,
     action: `${w.minutes === 0 ? 'Begin' : `about ${minutesInWords(w.minutes)} · Begin`}`, to: `/courses/${courseId}/marking/${w.item.id}`,
   } };
 }

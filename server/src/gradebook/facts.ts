@@ -60,6 +60,11 @@ export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Pol
   };
 }
 
+/** The minutes after the due time that are not late yet. */
+export async function getGraceMinutes(db: Db, courseId: string): Promise<number> {
+  return (await maybe<{ late_grace_minutes: number }>(db, 'select late_grace_minutes from grading_policy where course_id = $1', [courseId]))?.late_grace_minutes ?? 0;
+}
+
 interface ItemRow {
   id: string; kind: ItemKind; title: string; category_id: string | null; period_id: string | null; possible: number; multiplier: number; is_extra_credit: boolean; counts: boolean; is_draft: boolean;
   announced_at: Date | null; opens_at: Date | null; due_at: Date | null; closes_at: Date | null; place: string; unit_id: string | null; expects: boolean; release_mode: 'finished' | 'date' | 'hand';

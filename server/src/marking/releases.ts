@@ -20,7 +20,7 @@ export async function releaseDue(db: Db, now: number): Promise<number> {
 
 /** The job queue lives in PostgreSQL, so that of several servers one does the work. */
 export async function startReleases(databaseUrl: string, pool: Pool, clock: Clock, log: Logger): Promise<{ stop: () => Promise<void> }> {
-  const boss = new PgBoss({ connectionString: databaseUrl, schema: 'job', createSchema: false, max: 3, application_name: 'rosemary-jobs' } as PgBoss.ConstructorOptions);
+  const boss = new PgBoss({ connectionString: databaseUrl, schema: 'job', max: 3, application_name: 'rosemary-jobs' } as PgBoss.ConstructorOptions);
   boss.on('error', (error) => { if (!isDatabaseAway(error)) log.error({ err: error }, 'job queue'); });
   await boss.start();
   await boss.createQueue(QUEUE);

@@ -1,8 +1,8 @@
 import { checkDocument, type AttemptView, type DocumentChange, type HandIn, type NoteView, type Receipt, type ReturnedWork, type StudentItem } from '@rosemary/api';
-import { exactPoints, plainText, wordCount, workingOfCell, type DocumentNode, type Membership } from '@rosemary/core';
+import { exactPoints, lateBy, plainText, spanInWords, wordCount, workingOfCell, type DocumentNode, type Membership } from '@rosemary/core';
 import { createHash } from 'node:crypto';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
+import { getGraceMinutes, readFacts } from '../gradebook/facts.ts';
 import { datesView, latenessText } from '../marking/stack.ts';
 import { listAttempts, listNotes } from '../marking/queries.ts';
 import { findAssignment, findPage, findRubric } from '../plan/queries.ts';
@@ -116,8 +116,8 @@ async function contentHash(db: Db, document: DocumentNode | null, submissionId: 
 export async function handIn(db: Db, courseId: string, itemId: string, member: Membership, personId: string, body: HandIn, now: number): Promise<Receipt> {
   const submission = await makeSubmission(db, itemId, member.enrolmentId);
   const known = await maybe<{ number: number }>(db, 'select number from attempt where submission_id = $1 and idempotency_key = $2', [submission.id, body.key]);
-  if (known !== null) return getReceipt(db, courseId, itemId, member, known.number, now);
-  const { assignment } = await requireOpen(db, courseId, itemId, member, now);
+  if (known !== null) return getReceipt(db, courseId, await getVisible(db, courseId, itemId, member, now), member, known.number);
+  const { assignment, visible } = await requireOpen(db, courseId, itemId, member, now);
   if (body.version !== submission.version) throw conflict({ document: submission.draft, version: submission.version });
   const document = assignment.acceptsText ? submission.draft : null;
   const words = wordCount(plainText(document));
@@ -135,12 +135,14 @@ export async function handIn(db: Db, courseId: string, itemId: string, member: M
   if (made === undefined) throw notFound();
   await run(db, 'insert into attempt_file (attempt_id, file_id, position) select $1, file_id, position from submission_draft_file where submission_id = $2', [made.id, submission.id]);
   await run(db, 'delete from submission_draft_file where submission_id = $1', [submission.id]);
-  return getReceipt(db, courseId, itemId, member, made.number, now);
+  return getReceipt(db, courseId, visible, member, made.number);
 }
 
-async function getReceipt(db: Db, courseId: string, itemId: string, member: Membership, number: number, now: number): Promise<Receipt> {
-  const item = await getStudentItem(db, courseId, itemId, member, now);
-  const attempt = item.attempts.find((a) => a.number === number);
+async function getReceipt(db: Db, courseId: string, visible: Visible, member: Membership, number: number): Promise<Receipt> {
+  const attempt = (await listAttempts(db, visible.item.id, member.enrolmentId)).find((a) => a.number === number);
   if (attempt === undefined) throw notFound();
-  return { number, handedInAt: attempt.handedInAt, contentHash: attempt.contentHash, wordCount: attempt.wordCount, files: attempt.files, lateText: attempt.lateText, note: attempt.note };
+  const late = lateBy(Date.parse(attempt.handedInAt), visible.dates.due.at, await getGraceMinutes(db, courseId));
+  return {
+    number, handedInAt: attempt.handedInAt, contentHash: attempt.contentHash, wordCount: attempt.wordCount, files: attempt.files, lateText: late === null ? null : `${spanInWords(late)} late`, note: attempt.note,
+  };
 }

@@ -5,4 +5,4 @@ const emit = defineEmits<{ set: [text: string] }>();
 
 <template><span><input :value="value" :size="Math.max(2, value.length)" inputmode="decimal" :aria-label="label" :class="{ changed: was }" @change="emit('set', ($event.target as HTMLInputElement).value)" @keydown.enter="($event.target as HTMLInputElement).blur()"><s v-if="was" class="soft"> {{ was }}</s></span></template>
 
-<style scoped>input { border: 0; border-bottom: 1px solid var(--ink); background: transparent; color: var(--bloom); font: inherit; line-height: 24px; padding: 0 3px; text-align: center; border-radius: 0; } .changed { background: var(--bloom-wash); }</style>
+<style scoped>input { field-sizing: content; min-width: 18px; border: 0; border-bottom: 1px solid var(--ink); background: transparent; color: var(--bloom); font: inherit; line-height: 24px; padding: 0 3px; text-align: center; border-radius: 0; } .changed { background: var(--bloom-wash); }</style>

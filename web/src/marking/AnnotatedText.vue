@@ -7,6 +7,7 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 
 type Numbered = NoteView & { readonly number: number };
 const props = defineProps<{ document: DocumentNode; notes: readonly Numbered[]; chosen: string | null }>();
+let lastPlaced = '';
 const emit = defineEmits<{ choose: [id: string]; select: [place: { from: number; to: number; quote: string } | null]; placed: [tops: Record<string, number>] }>();
 const box = ref<HTMLElement | null>(null);
 let view: EditorView | null = null;
@@ -27,6 +28,10 @@ function place(): void {
   const top = box.value.getBoundingClientRect().top;
   const tops: Record<string, number> = {};
   for (const note of props.notes) if (note.anchor.kind === 'text' && note.anchor.to <= view.state.doc.content.size) tops[note.id] = view.coordsAtPos(note.anchor.from).top - top;
+  // Said only when it changed: the parent draws again on every word of it.
+  const said = JSON.stringify(tops);
+  if (said === lastPlaced) return;
+  lastPlaced = said;
   emit('placed', tops);
 }
 function redraw(): void { if (view !== null) { view.updateState(view.state.reconfigure({ plugins: view.state.plugins })); requestAnimationFrame(place); } }

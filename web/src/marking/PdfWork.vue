@@ -8,6 +8,7 @@ GlobalWorkerOptions.workerSrc = worker;
 type Numbered = NoteView & { readonly number: number };
 type Box = { x: number; y: number; w: number; h: number };
 const props = defineProps<{ url: string; notes: readonly Numbered[]; chosen: string | null }>();
+let lastPlaced = '';
 const emit = defineEmits<{ choose: [id: string]; select: [place: { page: number; boxes: Box[]; quote: string } | null]; placed: [tops: Record<string, number>] }>();
 const root = ref<HTMLElement | null>(null);
 const pages = ref<{ number: number; width: number; height: number }[]>([]);
@@ -19,7 +20,7 @@ let drawing = 0;
 
 async function open(): Promise<void> {
   try {
-    const task = getDocument({ url: props.url, isEvalSupported: false });
+    const task = getDocument({ url: props.url, isEvalSupported: false, standardFontDataUrl: '/pdf/fonts/', cMapUrl: '/pdf/cmaps/', cMapPacked: true });
     task.onPassword = () => { fault.value = 'This PDF is closed with a password, so it cannot be shown here.'; void task.destroy(); };
     pdf.value = await task.promise;
     await draw();
@@ -36,6 +37,7 @@ async function draw(): Promise<void> {
   if (turn !== drawing) return;
   pages.value = sizes;
   await nextTick();
+  place();
   for (const size of sizes) {
     if (turn !== drawing) return;
     const page = await document_.getPage(size.number);
@@ -62,6 +64,10 @@ function place(): void {
     const page = root.value?.querySelector(`[data-page="${note.anchor.page}"]`)?.getBoundingClientRect();
     if (page) tops[note.id] = page.top - top + (note.anchor.boxes[0]?.y ?? 0) * page.height;
   }
+  // Said only when it changed: the parent draws again on every word of it.
+  const said = JSON.stringify(tops);
+  if (said === lastPlaced) return;
+  lastPlaced = said;
   emit('placed', tops);
 }
 function onSelect(): void {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Stack, StackEntry } from '@rosemary/api';
 import { useVirtualizer } from '@tanstack/vue-virtual';
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { ORDERS, type Order } from './useStack.ts';
 
 const props = defineProps<{ stack: Stack | null; shown: readonly StackEntry[]; current: string | null; order: Order; filter: string; canRelease: boolean }>();
@@ -9,7 +9,7 @@ const emit = defineEmits<{ open: [id: string]; order: [order: Order]; filter: [t
 const scroller = ref<HTMLElement | null>(null);
 const filters = ref(false);
 const rows = useVirtualizer(computed(() => ({ count: props.shown.length, getScrollElement: () => scroller.value, estimateSize: () => 28, overscan: 12 })));
-watch(() => props.current, (id) => { const at = props.shown.findIndex((e) => e.enrolmentId === id); if (at >= 0) rows.value.scrollToIndex(at, { align: 'auto' }); });
+watch(() => [props.current, props.shown.length] as const, async ([id]) => { await nextTick(); const at = props.shown.findIndex((e) => e.enrolmentId === id); if (at >= 0) rows.value.scrollToIndex(at, { align: 'auto' }); }, { immediate: true });
 const STATES = ['waits', 'draft', 'finished', 'released', 'missing', 'not begun', 'exempt', 'late'] as const;
 const count = (state: string): number => props.stack?.entries.filter((e) => (state === 'late' ? e.lateText !== null : e.state === state)).length ?? 0;
 const name = (e: StackEntry): string => { const whole = `${e.familyName}, ${e.givenName}`; return whole.length > 17 ? `${e.familyName}, ${e.givenName.charAt(0)}.` : whole; };

@@ -45,6 +45,8 @@ watch(enrolmentId, async (id) => { attemptAt.value = 0; chosen.value = null; pla
 
 const attempt = computed(() => work.value?.attempts[attemptAt.value] ?? null);
 const notes = computed(() => (work.value?.notes ?? []).filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })));
+const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
+const notesOf = computed(() => new Map(pdfs.value.map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
 const pdfs = computed(() => attempt.value?.files.filter((f) => f.mediaType === 'application/pdf') ?? []);
 const others = computed(() => attempt.value?.files.filter((f) => f.mediaType !== 'application/pdf') ?? []);
 const about = computed(() => {
@@ -131,8 +133,8 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
             <div v-else-if="!attempt" class="sheet-paper soft"><p>{{ work.entry.givenName }} has handed in nothing{{ work.dates.due.at ? `; it was due ${dayAndTime(Date.parse(work.dates.due.at), course.zone, course.now)}` : '' }}.</p><details v-if="work.instructions"><summary>The task</summary><DocumentView :document="work.instructions" /></details></div>
             <template v-else>
               <p v-if="attempt.note" class="sheet-paper small"><span class="label">Note to the marker</span> {{ attempt.note }}</p>
-              <div v-if="attempt.document" id="work-text" class="sheet-paper"><AnnotatedText :key="attempt.id" :document="attempt.document" :notes="notes.filter((n) => n.fileId === null)" :chosen="chosen" @choose="chosen = $event" @placed="placedText" @select="place = $event === null ? null : { fileId: null, anchor: { kind: 'text', from: $event.from, to: $event.to }, quote: $event.quote }" /></div>
-              <div v-for="f in pdfs" :id="`pdf-${f.id}`" :key="f.id" class="pdf-holder"><p class="label name">{{ f.name }}</p><PdfWork :url="f.url" :notes="notes.filter((n) => n.fileId === f.id)" :chosen="chosen" @choose="chosen = $event" @placed="placedPdf(f.id, $event)" @select="place = $event === null ? null : { fileId: f.id, anchor: { kind: 'pdf', page: $event.page, boxes: $event.boxes }, quote: $event.quote }" /></div>
+              <div v-if="attempt.document" id="work-text" class="sheet-paper"><AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" @placed="placedText" @select="place = $event === null ? null : { fileId: null, anchor: { kind: 'text', from: $event.from, to: $event.to }, quote: $event.quote }" /></div>
+              <div v-for="f in pdfs" :id="`pdf-${f.id}`" :key="f.id" class="pdf-holder"><p class="label name">{{ f.name }}</p><PdfWork :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" @placed="placedPdf(f.id, $event)" @select="place = $event === null ? null : { fileId: f.id, anchor: { kind: 'pdf', page: $event.page, boxes: $event.boxes }, quote: $event.quote }" /></div>
               <div v-for="f in others" :key="f.id" class="sheet-paper"><p class="label">{{ f.name }} · <a :href="`${f.url}?download=1`">download</a></p><img v-if="f.mediaType.startsWith('image/')" :src="f.url" :alt="f.name" style="max-width: 100%"></div>
               <p class="label hash" :title="attempt.contentHash">content hash {{ attempt.contentHash.slice(0, 16) }}…</p>
             </template>

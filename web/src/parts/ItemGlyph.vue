@@ -11,4 +11,4 @@ const WORDS: Record<ItemKind, string> = { page: 'Page', assignment: 'Assignment'
   </svg>
 </template>
 
-<style scoped>.glyph { vertical-align: -2px; fill: currentColor; color: var(--soft); flex: none; }</style>
+<style scoped>.glyph { vertical-align: -2px; display: inline-block; fill: currentColor; color: var(--soft); flex: none; }</style>

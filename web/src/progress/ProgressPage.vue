@@ -34,7 +34,7 @@ async function seeAs(): Promise<void> {
   await course.load(courseId.value);
   await router.push({ name: 'own-week', params: { courseId: courseId.value } });
 }
-const short = (title: string): string => title.replace(/^(The|A) /, '').split(' ')[0] ?? title;
+const short = (title: string): string => { const word = title.replace(/^(The|A) /, '').split(' ')[0] ?? title; return word.charAt(0).toUpperCase() + word.slice(1); };
 </script>
 
 <template>

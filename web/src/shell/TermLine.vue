@@ -74,7 +74,7 @@ const color = (category: number): string => (category < 0 ? 'var(--c-none)' : `v
       <g v-for="item in marks" :key="item.id" :transform="`translate(${item.at} 25)`" :fill="color(item.category)" class="mark" @click="emit('open', item.id)"><title>{{ item.title }}</title>
         <rect v-if="item.kind === 'assignment'" x="-4" y="-4" width="8" height="8" /><circle v-else-if="item.kind === 'quiz'" r="4.500" /><path v-else-if="item.kind === 'discussion'" d="M-5 4h10L0 -5z" /><path v-else-if="item.kind === 'activity'" d="M0 -5L5 0L0 5L-5 0z" /><rect v-else x="-5" y="-1.500" width="10" height="3" />
       </g>
-      <g v-if="data.today >= 0 && data.today <= data.weeks.length" class="pin"><path :d="`M${x(data.today)} 10V66`" /><path :d="`M${x(data.today)} 10c-4-5 1-8 4-9 2 4 0 8-4 9z`" fill="var(--clay)" stroke="none" /><text :x="x(data.today) + (data.today > data.weeks.length - 1.5 ? -8 : 8)" :text-anchor="data.today > data.weeks.length - 1.5 ? 'end' : 'start'" y="11">{{ data.todayText }}</text></g>
+      <g v-if="data.today >= 0 && data.today <= data.weeks.length" class="pin"><path :d="`M${x(data.today)} 10V66`" /><path :d="`M${x(data.today)} 10c-4-5 1-8 4-9 2 4 0 8-4 9z`" class="leaf" /><text :x="x(data.today) + (data.today > data.weeks.length - 1.5 ? -8 : 8)" :text-anchor="data.today > data.weeks.length - 1.5 ? 'end' : 'start'" y="11">{{ data.todayText }}</text></g>
     </svg>
   </div>
 </template>
@@ -82,5 +82,5 @@ const color = (category: number): string => (category < 0 ? 'var(--c-none)' : `v
 <style scoped>
 .line { width: 100%; overflow: hidden; height: 76px; } svg { display: block; font: 12px 'Source Sans 3 Variable', sans-serif; fill: var(--soft); user-select: none; } .now { font-weight: 700; fill: var(--ink); } .tick { stroke: var(--leaf); opacity: .6; fill: none; }
 .hit { fill: transparent; } .choosable { cursor: pointer; } .choosable:hover { fill: var(--bloom); fill-opacity: .06; } .chosen { fill: var(--bloom); fill-opacity: .07; stroke: var(--bloom); stroke-width: 1.500; pointer-events: none; } .focus { fill: none; stroke: var(--bloom); stroke-width: 1.500; } .mark { cursor: pointer; }
-.pin path { stroke: var(--clay); stroke-width: 1.500; fill: none; pointer-events: none; } .pin text { fill: var(--clay); font-size: 12.5px; }
+.pin path { stroke: var(--clay); stroke-width: 1.500; fill: none; pointer-events: none; } .pin .leaf { fill: var(--clay); stroke: none; } .pin text { fill: var(--clay); font-size: 12.5px; }
 </style>

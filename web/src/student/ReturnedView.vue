@@ -13,6 +13,7 @@ const attempt = computed(() => props.item.attempts[0] ?? null);
 const showsWorking = ref(false);
 const notes = computed(() => returned.value.notes.filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })));
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
+const notesOf = computed(() => new Map(pdfs.value.map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
 const pdfs = computed(() => attempt.value?.files.filter((f) => f.mediaType === 'application/pdf') ?? []);
 const chosen = ref<string | null>(null);
 </script>
@@ -24,7 +25,7 @@ const chosen = ref<string | null>(null);
     <DocumentView v-if="returned.feedback" :document="returned.feedback" class="feedback" />
     <table v-if="item.rubric && Object.keys(returned.choices).length > 0" class="plain rubric"><tbody><tr v-for="c in item.rubric.criteria" :key="c.id"><td><b>{{ c.title }}</b></td><td v-for="l in c.levels" :key="l.id" :class="{ got: returned.choices[c.id] === l.id }"><b>{{ formatPoints(l.points) }}<span v-if="returned.choices[c.id] === l.id"> ✓</span></b><br><span class="soft">{{ l.descriptor }}</span></td></tr></tbody></table>
     <div v-if="attempt?.document" class="paper"><AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" /></div>
-    <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notes.filter((n) => n.fileId === f.id)" :chosen="chosen" @choose="chosen = $event" />
+    <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
     <ol v-if="notes.length > 0" class="notes"><li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }"><button class="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</button><br>{{ n.body }} <span class="label">{{ n.author }}</span></li></ol>
   </section>
 </template>
