@@ -15,6 +15,6 @@ export default {
     project('api'),
     project('server'),
     project('demo'),
-    project('e2e'),
+    project('e2e', { injectGlobals: true }),
   ],
 };

@@ -4,7 +4,7 @@ import { LIMITS } from './limits.ts';
 /** Words of every refusal: they name the value and the mend, and the field is named by the pointer. */
 export const options: Joi.ValidationOptions = {
   abortEarly: false, convert: true, stripUnknown: false,
-  errors: { wrap: { label: '“' } },
+  errors: { wrap: { label: false } },
   messages: {
     'string.empty': '{{#label}} is empty. Type something.',
     'string.max': '{{#label}} is too long: it takes at most {{#limit}} characters.',

@@ -1,4 +1,4 @@
-import { dayAndTime, termWeeks, weekLoads, weekNumber, weekPosition, type ItemKind, type Term } from '@rosemary/core';
+import { termWeeks, weekLoads, weekNumber, weekPosition, type ItemKind, type Term } from '@rosemary/core';
 import type { CourseHead, LineItem, OwnCourse, SectionName, TermLineData } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { maybe, rows, type Db } from '../platform/database.ts';

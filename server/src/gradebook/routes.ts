@@ -2,7 +2,7 @@ import { cellChange, policyChange, undoEvent as undoEventBody, type CellChange, 
 import { formatPoints, reachesSection, type Membership } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { writeAudit } from '../platform/audit.ts';
-import { AppError, notFound } from '../platform/errors.ts';
+import { notFound } from '../platform/errors.ts';
 import { courseRoute, type Route } from '../platform/route.ts';
 import { makeBook } from './book.ts';
 import { changeCell, readRow, undoEvent } from './cellChange.ts';
@@ -68,13 +68,7 @@ export const gradebookRoutes: readonly Route[] = [
       return toHistory(await listEvents(db, params.itemId ?? '', person.enrolmentId));
     },
   }),
-  courseRoute('gradebook.see', {
-    method: 'get', path: '/courses/:courseId/policy',
-    handle: async ({ db, courseId, member, now }) => {
-      if (member.sectionIds !== null) throw new AppError('refused', 'The policy concerns the whole course; you are given some of its sections.');
-      return getPolicyView(db, courseId, now);
-    },
-  }),
+  courseRoute('policy.edit', { method: 'get', path: '/courses/:courseId/policy', handle: ({ db, courseId, now }) => getPolicyView(db, courseId, now) }),
   courseRoute<PolicyChange>('policy.edit', {
     method: 'post', path: '/courses/:courseId/policy/ripple', body: policyChange,
     handle: ({ db, courseId, body, now }) => ripplePolicy(db, courseId, body, now),

@@ -40,7 +40,7 @@ const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', '57P01', '57P02', '57P03', '
 
 /** Whether an error says that the database cannot be reached right now. */
 export function isDatabaseAway(error: unknown): boolean {
-  if (!(error instanceof Error)) return false;
-  const { code } = error as { code?: string };
-  return (code !== undefined && AWAY.has(code)) || /Connection terminated|timeout exceeded when trying to connect|connection is insecure/i.test(error.message);
+  if (typeof error !== 'object' || error === null) return false;
+  const { code, message = '' } = error as { code?: string; message?: string };
+  return (code !== undefined && AWAY.has(code)) || /Connection terminated|timeout exceeded when trying to connect/i.test(message);
 }

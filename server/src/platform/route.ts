@@ -58,6 +58,6 @@ export function parseBody(schema: Joi.ObjectSchema | null, body: unknown): unkno
   if (schema === null) return undefined;
   const { error, value } = schema.validate(body ?? {}, validationOptions);
   if (error === undefined) return value as unknown;
-  const pointers = error.details.map((d) => ({ field: d.path.join('.'), text: d.message.replace(/“([^”]*)”/g, '$1') }));
+  const pointers = error.details.map((d) => ({ field: d.path.join('.'), text: d.message }));
   throw new AppError('invalid', pointers.map((p) => p.text).join(' '), pointers);
 }

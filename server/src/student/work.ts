@@ -75,7 +75,8 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
   const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({ ...a, lateText: latenessText(facts, visible.dates, Date.parse(a.handedInAt)) }));
   const submission = await findSubmission(db, itemId, member.enrolmentId);
   const reason = whyNot(visible, attempts.length, assignment.attemptsAllowed);
-  const { rubricId, version, ...setting } = assignment;
+  const { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, attemptsAllowed, instructions, rubricId } = assignment;
+  const setting = { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, attemptsAllowed, instructions };
   return {
     ...head, page: null, assignment: setting, rubric: await findRubric(db, rubricId), attempts, returned, canHandIn: reason === null && (assignment.acceptsText || assignment.acceptsFiles), whyNot: reason,
     draft: { document: submission?.draft ?? null, version: submission?.version ?? 0, savedAt: submission?.draft_saved_at?.toISOString() ?? null, files: submission === null ? [] : (await listDraftFiles(db, submission.id)).map(fileView) },

@@ -5,7 +5,7 @@ import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, r
 import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { HttpProblem, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import AnnotatedText from './AnnotatedText.vue';

@@ -74,6 +74,6 @@ function setLink(): void {
 </template>
 
 <style scoped>
-.tools { display: flex; gap: 2px; align-items: baseline; flex-wrap: wrap; border-bottom: 1px solid var(--frost); padding-bottom: 5px; margin-bottom: 12px; position: sticky; top: 0; background: inherit; z-index: 2; } .tools button { border: 0; background: none; font: 13.5px/20px 'Source Sans 3 Variable', sans-serif; color: var(--soft); padding: 2px 7px; border-radius: 3px; cursor: pointer; } .tools button:hover { background: var(--frost2); } .tools button.on { background: var(--bloom-wash); color: var(--bloom); } .strong { font-weight: 700 !important; } .slant { font-style: italic !important; } .small { font-size: 14px; line-height: 21px; } .small :deep(.ProseMirror) { min-height: 60px; }
+.tools { display: flex; gap: 2px; align-items: baseline; flex-wrap: wrap; border-bottom: 1px solid var(--frost); padding-bottom: 5px; margin-bottom: 12px; position: sticky; top: 0; background: inherit; z-index: 2; } .tools button { border: 0; background: none; font: 13.5px/20px 'Source Sans 3 Variable', sans-serif; color: var(--soft); padding: 2px 7px; min-width: 26px; min-height: 26px; border-radius: 3px; cursor: pointer; } .tools button:hover { background: var(--frost2); } .tools button.on { background: var(--bloom-wash); color: var(--bloom); } .strong { font-weight: 700 !important; } .slant { font-style: italic !important; } .small { font-size: 14px; line-height: 21px; } .small :deep(.ProseMirror) { min-height: 60px; }
 .editor { background: inherit; }
 </style>

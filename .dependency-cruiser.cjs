@@ -1,0 +1,16 @@
+/** The arrows between packages and features; the build fails where one points the wrong way. */
+module.exports = {
+  forbidden: [
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    { name: 'core-knows-nothing-of-ours', severity: 'error', from: { path: '^core/' }, to: { path: '^(api|server|web|demo|bench|e2e)/' } },
+    { name: 'api-knows-core-only', severity: 'error', from: { path: '^api/' }, to: { path: '^(server|web|demo|bench|e2e)/' } },
+    { name: 'server-knows-no-pages', severity: 'error', from: { path: '^server/src' }, to: { path: '^(web|demo|bench|e2e)/' } },
+    { name: 'web-knows-api-and-core', severity: 'error', from: { path: '^web/' }, to: { path: '^(server|demo|bench|e2e)/' } },
+    { name: 'platform-imports-no-feature', severity: 'error', from: { path: '^server/src/platform/' }, to: { path: '^server/src/(?!platform/)', dependencyTypesNot: ['type-only'] } },
+    { name: 'one-way-in', severity: 'error', from: { path: '^(demo|bench)/' }, to: { path: '^server/src/(?!index.ts)' } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' }, exclude: { path: '(^|/)(dist|node_modules)/' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types'], extensions: ['.ts', '.mjs', '.js', '.vue'] },
+  },
+};

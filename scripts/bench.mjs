@@ -1,0 +1,21 @@
+// npm run bench: prints figures, the size of the work, and the ratio of each to its floor.
+import { spawnSync } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { build } from './build.mjs';
+import { startDatabase } from './database.mjs';
+import { installAll, prepareSchool, root, serverEnv } from './prepare.mjs';
+import { ensureBrowser } from './packages.mjs';
+
+ensureBrowser();
+installAll();
+await build(root);
+const folder = mkdtempSync(join(tmpdir(), 'rosemary-bench-'));
+chmodSync(folder, 0o711);
+const database = await startDatabase({ data: folder });
+try {
+  const env = serverEnv(database, { ROSEMARY_CLOCK: '2026-11-18T10:20:00Z', PORT: '3950' });
+  prepareSchool(env);
+  for (const file of ['totals', 'gradebook', 'pages']) spawnSync(join(root, 'node_modules/.bin/tsx'), [`bench/src/${file}.ts`], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'] });
+} finally { database.stop(); rmSync(folder, { recursive: true, force: true }); }
