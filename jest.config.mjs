@@ -3,7 +3,7 @@ const project = (name, extra = {}) => ({
   rootDir: `<rootDir>/${name}`.replace('<rootDir>', import.meta.dirname),
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts'],
-  transform: { '^.+\\.ts$': ['ts-jest', { useESM: true, diagnostics: false, tsconfig: `${import.meta.dirname}/tsconfig.base.json`, isolatedModules: true }] },
+  transform: { '^.+\\.ts$': ['ts-jest', { useESM: true, diagnostics: false, tsconfig: `${import.meta.dirname}/tsconfig.base.json` }] },
   moduleNameMapper: { '^@rosemary/(\\w+)$': `${import.meta.dirname}/$1/src/index.ts` },
   testMatch: ['**/*.test.ts'],
   ...extra,

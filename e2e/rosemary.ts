@@ -38,10 +38,13 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
   const start = async (): Promise<void> => { server = spawn(process.execPath, [`${root}dist/server/main.mjs`], { env, stdio: 'ignore' }); await waitFor(url); };
   await start();
   const pool = new pg.Pool({ connectionString: named(superUrl.replace(/\/postgres$/, '/rosemary')), max: 2 });
+  // The database is dropped under them at the end of a journey.
+  pool.on('error', () => undefined);
+  admin.on('error', () => undefined);
   const driver = await openBrowser() as WebDriver;
   return {
     url, driver, output: () => prepared.stdout, query: (sql, values = []) => pool.query(sql, values), kill: () => { server?.kill('SIGKILL'); }, restart: start,
-    close: async () => { await driver.quit(); server?.kill('SIGTERM'); await pool.end(); await admin.query(`drop database if exists ${database} with (force)`); await admin.end(); },
+    close: async () => { await driver.quit(); const ended = new Promise((done) => { server?.once('exit', done); }); server?.kill('SIGTERM'); await ended; await pool.end(); await admin.query(`drop database if exists ${database} with (force)`); await admin.end(); },
   };
 }
 

@@ -1,7 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { By, Key } from 'selenium-webdriver';
+import { By, Key, until } from 'selenium-webdriver';
 import { jest } from '@jest/globals';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
 
@@ -174,7 +174,7 @@ describe('the whole path, once', () => {
     await h.click(h.button('Finish, next'));
     await h.eventually(async () => (await h.api<{ mark: { state: string } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`)).mark.state === 'finished', 'not finished');
     await h.go(`/courses/${courseId}/marking/${ids.task}/${ids.student}`);
-    await h.click(h.css('.strip .acts .quiet'));
+    await h.click(rosemary.driver.wait(until.elementLocated(By.xpath('//section[@aria-label="Mark"]//button[normalize-space(.)="Release"]')), 10_000));
     await h.text('One mark is released');
   });
 

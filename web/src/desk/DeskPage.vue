@@ -58,7 +58,7 @@ const openItem = (id: string): void => { const item = desk.value?.line?.items.fi
 
 <style scoped>
 .head { padding: 14px 20px 8px; background: var(--paper); border-bottom: 1px solid var(--frost); } .row { display: flex; align-items: baseline; gap: 14px; flex-wrap: wrap; } .columns { display: flex; } .waits { flex: 1; min-width: 0; } .courses { width: 440px; border-left: 1px solid var(--frost); min-height: 460px; } h2 { margin-bottom: 8px; }
-.slip { display: grid; grid-template-columns: 92px 1fr auto; gap: 14px; padding: 11px 0; border-top: 1px solid var(--frost); align-items: baseline; } .verb { font: 500 15px/20px 'Literata Variable', serif; color: var(--needle); } .what { font-size: 15px; } .do { text-align: right; white-space: nowrap; } .later { color: var(--soft); display: block; margin-left: auto; font-size: 13px; }
+.slip { display: grid; grid-template-columns: 92px 1fr auto; gap: 14px; padding: 11px 0; border-top: 1px solid var(--frost); align-items: baseline; } .verb { font: 500 15px/20px 'Literata Variable', serif; color: var(--needle); } .what { font-size: 15px; } .do { text-align: right; white-space: nowrap; } .do a { display: inline-block; padding: 2px 0; } .later { color: var(--soft); display: block; margin-left: auto; font-size: 13px; padding: 3px 0; min-width: 44px; }
 .empty { padding: 14px 0; border-top: 1px solid var(--frost); } .off { display: flex; justify-content: space-between; gap: 10px; padding: 3px 0; } .ink { color: var(--ink); }
 @media (max-width: 900px) { .columns { display: block; } .courses { width: auto; border-left: 0; } }
 </style>

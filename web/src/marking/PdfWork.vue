@@ -20,7 +20,7 @@ let drawing = 0;
 
 async function open(): Promise<void> {
   try {
-    const task = getDocument({ url: props.url, isEvalSupported: false, standardFontDataUrl: '/pdf/fonts/', cMapUrl: '/pdf/cmaps/', cMapPacked: true });
+    const task = getDocument({ url: props.url, isEvalSupported: false, useSystemFonts: false, standardFontDataUrl: '/pdf/fonts/', cMapUrl: '/pdf/cmaps/', cMapPacked: true });
     task.onPassword = () => { fault.value = 'This PDF is closed with a password, so it cannot be shown here.'; void task.destroy(); };
     pdf.value = await task.promise;
     await draw();

@@ -15,6 +15,11 @@ const y = computed(() => {
   const values = both.value.flatMap((r) => [r.from, r.to]);
   return scaleLinear().domain([Math.max(0, Math.min(...values, 100) - 4), Math.max(...values, 60) + 3]).range([HEIGHT - 24, 10]);
 });
+/** Names stand beside their points; where two would overlap the lower one gives way. */
+const named = computed(() => {
+  let last = -99;
+  return both.value.filter((r) => r.crosses).slice(0, 8).sort((a, b) => b.to - a.to).map((r) => { const at = Math.max(y.value(r.to) + 4, last + 13); last = at; return { ...r, at }; });
+});
 const crossing = computed(() => props.ripple.rows.filter((r) => r.crosses));
 const listed = computed(() => (showsAll.value ? props.ripple.rows : crossing.value.length > 0 ? crossing.value : props.ripple.rows.filter((r) => r.move !== 'stays').slice(0, 6)));
 const largest = computed(() => props.ripple.rows.filter((r) => r.move === 'rises' || r.move === 'falls').slice().sort((a, b) => Math.abs(Number(b.after) - Number(b.before)) - Math.abs(Number(a.after) - Number(a.before))).slice(0, 2));
@@ -30,7 +35,7 @@ const short = (name: string): string => name.split(',')[0] ?? name;
     <svg v-if="both.length > 0" :viewBox="`0 0 470 ${HEIGHT}`" class="chart" role="img" :aria-label="`Totals before and after: ${ripple.sentence}`">
       <g v-for="level in levels.filter((l) => y(l.cutPoint / 1000) < HEIGHT - 20 && y(l.cutPoint / 1000) > 6)" :key="level.label"><path :d="`M${LEFT - 34} ${y(level.cutPoint / 1000)}H${RIGHT + 30}`" class="cut" /><text x="0" :y="y(level.cutPoint / 1000) + 4" class="serif">{{ level.label }} {{ formatPoints(level.cutPoint) }}</text></g>
       <path v-for="r in both" :key="r.id" :d="`M${LEFT} ${y(r.from)}L${RIGHT} ${y(r.to)}`" :class="['slope', r.crosses ? (r.to < r.from ? 'down' : 'up') : '']" />
-      <g v-for="r in both.filter((x) => x.crosses).slice(0, 8)" :key="`n${r.id}`" :class="r.to < r.from ? 'down' : 'up'"><circle :cx="LEFT" :cy="y(r.from)" r="3" /><circle :cx="RIGHT" :cy="y(r.to)" r="3" /><text :x="RIGHT + 8" :y="y(r.to) + 4">{{ short(r.name) }}</text></g>
+      <g v-for="r in named" :key="`n${r.id}`" :class="r.to < r.from ? 'down' : 'up'"><circle :cx="LEFT" :cy="y(r.from)" r="3" /><circle :cx="RIGHT" :cy="y(r.to)" r="3" /><text :x="RIGHT + 8" :y="r.at">{{ short(r.name) }}</text></g>
       <text :x="LEFT" :y="HEIGHT - 4" text-anchor="middle">now</text><text :x="RIGHT" :y="HEIGHT - 4" text-anchor="middle">then</text>
     </svg>
     <table class="plain">

@@ -67,7 +67,8 @@ async function endAdd(title: string): Promise<void> {
   const id = await p.addItem(what.unitId, what.kind, title.trim(), what.position);
   if (id !== null) chosenId.value = id;
 }
-async function endAddUnit(title: string): Promise<void> { addingUnit.value = false; if (title.trim() !== '') await p.addUnit(title.trim()); }
+/** Enter ends it, and so does leaving the field; whichever comes first counts. */
+async function endAddUnit(title: string): Promise<void> { if (!addingUnit.value) return; addingUnit.value = false; if (title.trim() !== '') await p.addUnit(title.trim()); }
 function focusRow(id: string): void { void nextTick(() => document.getElementById(`row-${id}`)?.focus()); }
 function onRowKey(event: KeyboardEvent, item: PlanItem): void {
   const all = units.value.flatMap((u) => u.items);
@@ -111,7 +112,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
         </div>
         <VueDraggable v-model="unit.items as PlanItem[]" group="items" handle=".grip" :disabled="!canEdit || course.weeks !== null" :animation="120" class="items" @start="onDragStart" @end="onDragEnd">
           <div v-for="(item, place) in unit.items" v-show="isInWeeks(item)" :key="item.id" class="slot">
-            <div :id="`row-${item.id}`" :class="['row', { on: item.id === chosenId }]" role="button" tabindex="0" :aria-pressed="item.id === chosenId" @click="chosenId = item.id" @dblclick="startRename(item.id)" @keydown.self="onRowKey($event, item)">
+            <div :id="`row-${item.id}`" :class="['row', { on: item.id === chosenId }]" role="group" tabindex="0" :aria-label="item.title" :aria-current="item.id === chosenId ? 'true' : undefined" @click="chosenId = item.id" @dblclick="startRename(item.id)" @keydown.self="onRowKey($event, item)">
               <span class="grip" aria-hidden="true">⠿</span><ItemGlyph :kind="item.kind" />
               <input v-if="renaming === item.id" :id="`rename-${item.id}`" class="line-input" :value="item.title" maxlength="160" aria-label="Title" @click.stop @blur="endRename(item, value($event), false)" @keydown.enter.stop="endRename(item, value($event), false)" @keydown.esc.stop="renaming = null">
               <router-link v-else class="title" :to="{ name: 'item', params: { courseId, itemId: item.id } }" tabindex="-1" @click.stop>{{ item.title }}</router-link>
@@ -134,6 +135,6 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
 <style scoped>
 .plan { flex: 1; padding: 14px 26px 40px; min-width: 0; } .top { display: flex; gap: 20px; align-items: baseline; min-height: 24px; } .unit { padding-top: 18px; } .unit-head { display: flex; align-items: baseline; gap: 10px; border-bottom: 1px solid var(--frost); padding-bottom: 4px; } .number { font: 13px 'Literata Variable', serif; color: var(--soft); width: 10px; } h2 { font-size: 19px; line-height: 28px; } .plain-title { border: 0; background: none; padding: 0; font: inherit; color: inherit; text-align: left; cursor: text; } .plain-title:disabled { cursor: default; } .sum { margin-left: auto; white-space: nowrap; } .quiet-delete { opacity: 0; font-size: 13px; color: var(--soft); } .unit-head:hover .quiet-delete, .quiet-delete:focus { opacity: 1; }
 .items { min-height: 8px; } .slot { position: relative; } .row { display: grid; grid-template-columns: 18px 18px minmax(0, 1fr) 150px 76px 64px 20px; gap: 8px; align-items: center; min-height: 31px; box-sizing: border-box; padding: 2px 10px 2px 0; margin: 0 -10px; border-bottom: 1px solid var(--frost2); cursor: default; } .row.on { background: var(--bloom-wash); } .row:hover .grip, .row:focus .grip { opacity: 1; } .grip { opacity: 0; color: var(--soft); cursor: grab; text-align: center; padding-left: 6px; } .title { color: var(--ink); justify-self: start; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .date, .min, .pts { color: var(--soft); white-space: nowrap; } .min, .pts { text-align: right; } .date.clay { color: var(--clay); }
-.between { position: absolute; left: 18px; bottom: -9px; z-index: 1; width: 18px; height: 18px; line-height: 16px; border: 0; background: var(--mist); color: var(--bloom); border-radius: 9px; opacity: 0; cursor: pointer; padding: 0; } .slot:hover .between, .between:focus { opacity: 1; } .adding { display: flex; gap: 12px; padding: 6px 0 6px 34px; } .kind { width: 130px; flex: none; } .add { padding: 8px 0 0 0; font-size: 13.5px; } .empty { padding: 20px 0 0; }
+.between { position: absolute; left: 14px; bottom: -12px; z-index: 1; width: 24px; height: 24px; line-height: 20px; border: 0; background: var(--mist); color: var(--bloom); border-radius: 12px; opacity: 0; cursor: pointer; padding: 0; } .slot:hover .between, .between:focus { opacity: 1; } .adding { display: flex; gap: 12px; padding: 6px 0 6px 34px; } .kind { width: 130px; flex: none; } .add { padding: 8px 0 0 0; font-size: 13.5px; } .empty { padding: 20px 0 0; }
 @media (max-width: 1100px) { .row { grid-template-columns: 18px 18px minmax(0, 1fr) 140px 60px 20px; } .pts { display: none; } }
 </style>
