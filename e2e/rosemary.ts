@@ -71,7 +71,7 @@ export function hands({ driver, url }: Rosemary) {
   const has = async (words: string): Promise<boolean> => (await driver.executeScript<string>('return document.body.innerText')).includes(words);
   const go = async (path: string): Promise<void> => { await driver.get(`${url}${path}`); };
   const api = <T>(method: string, path: string, body?: unknown): Promise<T> => driver.executeAsyncScript<T>('const done = arguments[3]; fetch("/api" + arguments[1], { method: arguments[0], headers: arguments[2] ? { "content-type": "application/json" } : {}, body: arguments[2] || undefined }).then((r) => r.json()).then(done, (e) => done({ error: String(e) }))', method, path, body === undefined ? null : JSON.stringify(body));
-  async function signInDemo(name: string): Promise<void> { await go('/sign-in'); await click(button(name)); await css('header.bar'); }
+  async function signInDemo(name: string): Promise<void> { await go('/sign-in'); await api('POST', '/sign-out'); await go('/sign-in'); await click(button(name)); await css('header.bar'); }
   async function signOut(): Promise<void> { await click(css('.who')); await click(button('Sign out')); await css('form'); }
   async function selectWords(selector: string, words: string): Promise<void> {
     await driver.executeScript(`

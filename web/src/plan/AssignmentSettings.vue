@@ -2,6 +2,7 @@
 import { FILE_TYPES, type AssignmentChange, type AssignmentSetting, type PlanItem } from '@rosemary/api';
 import { ref } from 'vue';
 import { useRoute } from 'vue-router';
+import LineInput from '../parts/LineInput.vue';
 import { HttpProblem, send } from '../platform/http.ts';
 
 const props = defineProps<{ base: string; setting: AssignmentSetting; canEdit: boolean; item: PlanItem; version: () => number }>();
@@ -31,7 +32,7 @@ const MB = 1_048_576;
       <p><label><input type="checkbox" :checked="setting.acceptsFiles" @change="set({ acceptsFiles: checked($event) })"> files</label></p>
       <div v-if="setting.acceptsFiles" class="inner">
         <p v-for="(type, key) in FILE_TYPES" :key="key"><label><input type="checkbox" :checked="setting.fileTypes.includes(String(key))" @change="turnType(String(key), checked($event))"> {{ type.name }}</label> <span v-if="!type.canNote" class="label">no notes in its margin</span></p>
-        <div class="pair"><label class="field"><span class="label">Files at most</span><input class="line-input" type="number" min="1" max="50" :value="setting.mostFiles" @change="set({ mostFiles: number($event) })"></label><label class="field"><span class="label">Largest, MB</span><input class="line-input" type="number" min="1" max="100" :value="Math.round(setting.mostBytes / MB)" @change="set({ mostBytes: number($event) * MB })"></label></div>
+        <div class="pair"><label class="field"><span class="label">Files at most</span><LineInput type="number" min="1" max="50" :value="setting.mostFiles" @commit="set({ mostFiles: Number($event) })" /></label><label class="field"><span class="label">Largest, MB</span><LineInput type="number" min="1" max="100" :value="Math.round(setting.mostBytes / MB)" @commit="set({ mostBytes: Number($event) * MB })" /></label></div>
       </div>
       <p v-if="!setting.acceptsText && !setting.acceptsFiles" class="soft">Nothing comes in: it is observed or on paper, and never missing by itself.</p>
       <label class="field" style="margin-top: 12px"><span class="label">Attempts</span><select class="line-input" :value="setting.attemptsAllowed ?? ''" @change="set({ attemptsAllowed: ($event.target as HTMLSelectElement).value === '' ? null : number($event) })"><option value="">as many as one likes</option><option v-for="n in 5" :key="n" :value="n">{{ n }}</option></select></label>

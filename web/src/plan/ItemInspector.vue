@@ -3,6 +3,7 @@ import type { ItemChange, PlanItem } from '@rosemary/api';
 import { DONE_RULES, formatPoints, parsePoints } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import LineInput from '../parts/LineInput.vue';
 import DateField from '../parts/DateField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -27,12 +28,12 @@ async function set(change: Omit<ItemChange, 'version'>): Promise<void> {
     faults.value = Object.fromEntries((error.problem.pointers ?? [{ field: Object.keys(change)[0] ?? 'title', text: error.message }]).map((p) => [p.field, p.text]));
   }
 }
-function setPoints(event: Event, field: 'possible' | 'multiplier'): void {
-  const parsed = parsePoints((event.target as HTMLInputElement).value);
+function setPoints(text: string, field: 'possible' | 'multiplier'): void {
+  const parsed = parsePoints(text);
   if (parsed.ok) void set({ [field]: parsed.value }); else faults.value = { [field]: parsed.reason };
 }
-function setMinutes(event: Event, field: 'estimatedMinutes' | 'markingMinutes'): void {
-  const text = (event.target as HTMLInputElement).value.trim();
+function setMinutes(typed: string, field: 'estimatedMinutes' | 'markingMinutes'): void {
+  const text = typed.trim();
   if (/^\d{1,4}$/.test(text)) void set({ [field]: Number(text) }); else faults.value = { [field]: `“${text}” is not a whole number of minutes.` };
 }
 const value = (event: Event): string => (event.target as HTMLInputElement).value;
@@ -54,11 +55,11 @@ const DONE: Record<string, string> = { opened: 'it is opened', ticked: 'the stud
       <DateField :model-value="item.opensAt" label="Opens" :zone="course.zone" :fault="faults.opensAt ?? null" :is-fixed="!canEdit" @change="set({ opensAt: $event })" />
       <DateField :model-value="item.closesAt" label="Closes; empty is the end of the term" :zone="course.zone" :fault="faults.closesAt ?? null" :is-fixed="!canEdit" @change="set({ closesAt: $event })" />
       <template v-if="isWork">
-        <div class="pair"><label class="field"><span class="label">Points</span><input class="line-input" inputmode="decimal" :value="formatPoints(item.possible)" @change="setPoints($event, 'possible')"></label><label class="field"><span class="label">Category</span><select class="line-input" :value="item.categoryId ?? ''" @change="set({ categoryId: value($event) === '' ? null : value($event) })"><option value="">none</option><option v-for="c in categories" :key="c.id" :value="c.id">{{ c.title }}</option></select></label></div>
+        <div class="pair"><label class="field"><span class="label">Points</span><LineInput inputmode="decimal" :value="formatPoints(item.possible)" @commit="setPoints($event, 'possible')" /></label><label class="field"><span class="label">Category</span><select class="line-input" :value="item.categoryId ?? ''" @change="set({ categoryId: value($event) === '' ? null : value($event) })"><option value="">none</option><option v-for="c in categories" :key="c.id" :value="c.id">{{ c.title }}</option></select></label></div>
         <p v-if="faults.possible || faults.categoryId" class="fault" role="alert">{{ faults.possible ?? faults.categoryId }}</p>
         <div class="pair checks"><label><input type="checkbox" :checked="item.counts" @change="set({ counts: ($event.target as HTMLInputElement).checked })"> counts</label><label><input type="checkbox" :checked="item.isExtraCredit" @change="set({ isExtraCredit: ($event.target as HTMLInputElement).checked })"> extra credit</label></div>
       </template>
-      <div class="pair"><label class="field"><span class="label">Minutes for a student</span><input class="line-input" inputmode="numeric" :value="item.estimatedMinutes" @change="setMinutes($event, 'estimatedMinutes')"></label><label v-if="isWork" class="field"><span class="label">Minutes to mark</span><input class="line-input" inputmode="numeric" :value="item.markingMinutes" @change="setMinutes($event, 'markingMinutes')"></label></div>
+      <div class="pair"><label class="field"><span class="label">Minutes for a student</span><LineInput inputmode="numeric" :value="item.estimatedMinutes" @commit="setMinutes($event, 'estimatedMinutes')" /></label><label v-if="isWork" class="field"><span class="label">Minutes to mark</span><LineInput inputmode="numeric" :value="item.markingMinutes" @commit="setMinutes($event, 'markingMinutes')" /></label></div>
       <p v-if="faults.estimatedMinutes || faults.markingMinutes" class="fault" role="alert">{{ faults.estimatedMinutes ?? faults.markingMinutes }}</p>
       <label class="field"><span class="label">Done when</span><select class="line-input" :value="item.doneRule" @change="set({ doneRule: value($event) as never })"><option v-for="r in DONE_RULES.filter((x) => x !== 'ticked' && x !== 'score')" :key="r" :value="r">{{ DONE[r] }}</option></select></label>
       <template v-if="isWork"><label class="field"><span class="label">Marks are released</span><select class="line-input" :value="item.releaseMode" @change="value($event) === 'date' ? set({ releaseMode: 'date', releaseAt: item.releaseAt ?? item.closesAt ?? item.dueAt ?? new Date(course.now).toISOString() }) : set({ releaseMode: value($event) as never })"><option v-for="(word, mode) in RELEASE" :key="mode" :value="mode">{{ word }}</option></select></label>

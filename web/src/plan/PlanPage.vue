@@ -21,6 +21,7 @@ const p = usePlan(courseId);
 const { units, plan, fault } = p;
 const chosenId = ref<string | null>(null);
 const renaming = ref<string | null>(null);
+const newTitle = ref('');
 const adding = ref<{ unitId: string; position: number; kind: ItemKind } | null>(null);
 const addingUnit = ref(false);
 const canEdit = computed(() => course.head?.role === 'instructor');
@@ -50,7 +51,7 @@ function sumText(unit: PlanUnit): string {
   return [...span, minutesInWords(unit.items.reduce((sum, i) => sum + i.estimatedMinutes, 0)), ...(points > 0 ? [`${formatPoints(points)} points`] : [])].join(' · ');
 }
 
-async function startRename(id: string): Promise<void> { if (!canEdit.value) return; renaming.value = id; await nextTick(); const field = document.getElementById(`rename-${id}`) as HTMLInputElement | null; field?.focus(); field?.select(); }
+async function startRename(id: string, title: string): Promise<void> { if (!canEdit.value) return; newTitle.value = title; renaming.value = id; await nextTick(); const field = document.getElementById(`rename-${id}`) as HTMLInputElement | null; field?.focus(); field?.select(); }
 async function endRename(what: PlanItem | PlanUnit, title: string, isUnit: boolean): Promise<void> {
   if (renaming.value !== what.id) return;
   renaming.value = null;
@@ -76,7 +77,7 @@ function onRowKey(event: KeyboardEvent, item: PlanItem): void {
   if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) { if (canEdit.value) { p.moveItem(item.id, event.key === 'ArrowUp' ? -1 : 1); focusRow(item.id); } } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
     const next = all[at + (event.key === 'ArrowDown' ? 1 : -1)];
     if (next) { chosenId.value = next.id; focusRow(next.id); }
-  } else if (event.key === 'F2') void startRename(item.id);
+  } else if (event.key === 'F2') void startRename(item.id, item.title);
   else if (event.key === 'Enter') void router.push({ name: 'item', params: { courseId: courseId.value, itemId: item.id } });
   else if (event.key === 'Delete' && canEdit.value) void p.remove('item', item.id, item.title);
   else return;
@@ -105,16 +106,16 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       <div v-for="(unit, n) in units" :key="unit.id" class="unit">
         <div class="unit-head">
           <span class="number">{{ n + 1 }}</span>
-          <input v-if="renaming === unit.id" :id="`rename-${unit.id}`" class="line-input serif" :value="unit.title" maxlength="160" aria-label="Title of the unit" @blur="endRename(unit, value($event), true)" @keydown.enter="endRename(unit, value($event), true)" @keydown.esc="renaming = null">
-          <h2 v-else><button class="plain-title" :disabled="!canEdit" title="Rename; Alt and arrows move it" @click="startRename(unit.id)" @keydown="onUnitKey($event, unit)">{{ unit.title }}</button></h2>
+          <input v-if="renaming === unit.id" :id="`rename-${unit.id}`" class="line-input serif" v-model="newTitle" maxlength="160" aria-label="Title of the unit" @blur="endRename(unit, newTitle, true)" @keydown.enter="endRename(unit, newTitle, true)" @keydown.esc="renaming = null">
+          <h2 v-else><button class="plain-title" :disabled="!canEdit" title="Rename; Alt and arrows move it" @click="startRename(unit.id, unit.title)" @keydown="onUnitKey($event, unit)">{{ unit.title }}</button></h2>
           <button v-if="canEdit" class="act quiet-delete" :aria-label="`Delete the unit ${unit.title}`" @click="p.remove('unit', unit.id, unit.title)">delete</button>
           <span class="soft sum">{{ sumText(unit) }}</span>
         </div>
         <VueDraggable v-model="unit.items as PlanItem[]" group="items" handle=".grip" :disabled="!canEdit || course.weeks !== null" :animation="120" class="items" @start="onDragStart" @end="onDragEnd">
           <div v-for="(item, place) in unit.items" v-show="isInWeeks(item)" :key="item.id" class="slot">
-            <div :id="`row-${item.id}`" :class="['row', { on: item.id === chosenId }]" role="group" tabindex="0" :aria-label="item.title" :aria-current="item.id === chosenId ? 'true' : undefined" @click="chosenId = item.id" @dblclick="startRename(item.id)" @keydown.self="onRowKey($event, item)">
+            <div :id="`row-${item.id}`" :class="['row', { on: item.id === chosenId }]" role="group" tabindex="0" :aria-label="item.title" :aria-current="item.id === chosenId ? 'true' : undefined" @click="chosenId = item.id" @dblclick="startRename(item.id, item.title)" @keydown.self="onRowKey($event, item)">
               <span class="grip" aria-hidden="true">⠿</span><ItemGlyph :kind="item.kind" />
-              <input v-if="renaming === item.id" :id="`rename-${item.id}`" class="line-input" :value="item.title" maxlength="160" aria-label="Title" @click.stop @blur="endRename(item, value($event), false)" @keydown.enter.stop="endRename(item, value($event), false)" @keydown.esc.stop="renaming = null">
+              <input v-if="renaming === item.id" :id="`rename-${item.id}`" class="line-input" v-model="newTitle" maxlength="160" aria-label="Title" @click.stop @blur="endRename(item, newTitle, false)" @keydown.enter.stop="endRename(item, newTitle, false)" @keydown.esc.stop="renaming = null">
               <router-link v-else class="title" :to="{ name: 'item', params: { courseId, itemId: item.id } }" tabindex="-1" @click.stop>{{ item.title }}</router-link>
               <span class="date" :class="{ clay: item.warnings.length > 0 }" :title="item.warnings.join(' ')">{{ dateText(item) }}<span v-if="item.warnings.length > 0"> !</span></span><span class="min">{{ minutesInWords(item.estimatedMinutes) }}</span><span class="pts">{{ item.possible > 0 ? `${formatPoints(item.possible)} p` : '' }}</span><LeafState :state="item.state" />
             </div>
