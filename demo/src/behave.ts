@@ -93,7 +93,7 @@ async function markWork(db: Db, student: Enrolled, item: BuiltItem, share: numbe
   const rubric = await findRubric(db, (await findAssignment(db, item.id))?.rubricId ?? null);
   const choices: Record<string, string> = {};
   for (const criterion of rubric?.criteria ?? []) {
-    const place = Math.max(0, Math.min(3, Math.floor(share * 4 + random.normal() * 0.4)));
+    const place = Math.max(0, Math.min(3, Math.floor(share * 4 - 0.3 + random.normal() * 0.6)));
     if (finishes || Object.keys(choices).length < 2) choices[criterion.id] = criterion.levels[place]?.id ?? '';
   }
   const possible = (item.points ?? 0) * 1000;

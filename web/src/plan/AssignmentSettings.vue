@@ -3,9 +3,10 @@ import { FILE_TYPES, type AssignmentChange, type AssignmentSetting, type PlanIte
 import { ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
+import type { Serial } from '../platform/serial.ts';
 import { HttpProblem, send } from '../platform/http.ts';
 
-const props = defineProps<{ base: string; setting: AssignmentSetting; canEdit: boolean; item: PlanItem; version: () => number }>();
+const props = defineProps<{ base: string; setting: AssignmentSetting; canEdit: boolean; item: PlanItem; version: () => number; serial: Serial }>();
 const emit = defineEmits<{ saved: [setting: AssignmentSetting] }>();
 const route = useRoute();
 const fault = ref<string | null>(null);
@@ -13,8 +14,10 @@ const words = ref('');
 async function set(change: Omit<AssignmentChange, 'version' | 'instructions'>): Promise<void> {
   fault.value = null;
   try {
-    const { version } = await send<{ version: number }>('PUT', `${props.base}/assignment`, { ...change, version: props.version() });
-    emit('saved', { ...props.setting, ...change, version });
+    await props.serial(async () => {
+      const { version } = await send<{ version: number }>('PUT', `${props.base}/assignment`, { ...change, version: props.version() });
+      emit('saved', { ...props.setting, ...change, version });
+    });
     words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
   } catch (error) { fault.value = error instanceof HttpProblem ? error.message : 'Not saved.'; }
 }

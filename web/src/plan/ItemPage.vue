@@ -8,6 +8,7 @@ import DocumentView from '../parts/DocumentView.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import LeafState from '../parts/LeafState.vue';
 import { get, send } from '../platform/http.ts';
+import { makeSerial } from '../platform/serial.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import AssignmentSettings from './AssignmentSettings.vue';
@@ -25,12 +26,13 @@ let version = 0;
 const base = computed(() => `/courses/${courseId.value}/items/${itemId.value}`);
 const canEdit = computed(() => course.head?.role === 'instructor');
 
-const saving = useSaving<DocumentNode>(() => `text ${itemId.value}`, async (document) => {
+const serial = makeSerial();
+const saving = useSaving<DocumentNode>(() => `text ${itemId.value}`, (document) => serial(async () => {
   const isPage = detail.value?.item.kind === 'page';
   const saved = await send<{ version: number }>('PUT', `${base.value}/${isPage ? 'page' : 'assignment'}`, isPage ? { document, version } : { instructions: document, version });
   version = saved.version;
   return null;
-});
+}));
 onMounted(async () => {
   try {
     const found = await get<ItemDetail>(base.value);
@@ -67,7 +69,7 @@ const what = computed(() => {
         <RubricEditor v-if="detail.item.kind === 'assignment'" :base="base" :rubric="detail.rubric" :possible="detail.item.possible" :can-edit="canEdit" @saved="detail = { ...detail!, rubric: $event }" />
       </div>
     </section>
-    <AssignmentSettings v-if="detail.assignment" :base="base" :setting="detail.assignment" :can-edit="canEdit" :item="detail.item" :version="() => version" @saved="setAssignment" />
+    <AssignmentSettings v-if="detail.assignment" :base="base" :setting="detail.assignment" :can-edit="canEdit" :item="detail.item" :version="() => version" :serial="serial" @saved="setAssignment" />
   </div>
   <div v-else class="bed"><div class="sheet-paper"><div class="skeleton" style="height: 30px; width: 60%" /><div v-for="n in 6" :key="n" class="skeleton" style="height: 16px; margin-top: 12px" /></div></div>
 </template>

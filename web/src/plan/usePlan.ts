@@ -2,6 +2,7 @@ import type { ItemChange, Order, Plan, PlanItem, PlanUnit } from '@rosemary/api'
 import type { ItemKind } from '@rosemary/core';
 import { computed, ref, type Ref } from 'vue';
 import { HttpProblem, get, send } from '../platform/http.ts';
+import { makeSerial } from '../platform/serial.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -12,6 +13,7 @@ export function usePlan(courseId: Ref<string>) {
   const plan = ref<Plan | null>(null);
   const units = ref<PlanUnit[]>([]);
   const fault = ref('');
+  const serial = makeSerial();
   const notices = useNotices();
   const course = useCourse();
   const base = computed(() => `/courses/${courseId.value}`);
@@ -77,7 +79,10 @@ export function usePlan(courseId: Ref<string>) {
   function keep(item: PlanItem): void { units.value = units.value.map((u) => ({ ...u, items: u.items.map((i) => (i.id === item.id ? item : i)) })); }
   /** Changes an item; throws the problem so that the field can show it. */
   async function changeItem(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> {
-    keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: item.version }));
+    await serial(async () => {
+      const latest = units.value.flatMap((u) => u.items).find((i) => i.id === item.id) ?? item;
+      keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: latest.version }));
+    });
     void course.load(courseId.value);
   }
   return { plan, units, fault, load, show, keep, addUnit, addItem, renameUnit, remove, moveItem, moveUnit, saveOrder, orderOf, changeItem };
