@@ -43,7 +43,7 @@ async function readWorking(): Promise<void> {
 }
 watch([() => row.value, workingKey, which], () => { void readWorking(); historyTurn.value += 1; });
 
-function select(r: number, c: number): void { if (typing.value !== null) void keep(); at.value = { row: r, column: c }; typing.value = null; typingFault.value = ''; }
+function select(r: number, c: number): void { if (typing.value !== null) keep(); at.value = { row: r, column: c }; typing.value = null; typingFault.value = ''; }
 function move(dr: number, dc: number): void {
   if (at.value === null) return;
   const next = { row: Math.min(rows.value.length - 1, Math.max(0, at.value.row + dr)), column: Math.min(all.value.length - 1, Math.max(0, at.value.column + dc)) };
@@ -62,7 +62,8 @@ function read(text: string, possible: number): CellWish | string {
   if (!parsed.ok) return `${parsed.reason} Or: a percentage such as 80 %, exempt, missing, unfinished.`;
   return { state: 'scored', raw: share === null ? parsed.value : Math.round((parsed.value * possible) / 100_000) };
 }
-async function keep(): Promise<boolean> {
+/** Keeps what was typed and lets the hand go on at once; the write follows, and the working after it. */
+function keep(): boolean {
   const who = row.value;
   const what = column.value;
   const text = typing.value;
@@ -72,21 +73,19 @@ async function keep(): Promise<boolean> {
   typing.value = null;
   typingFault.value = '';
   const value = wish.raw === null ? wish.state ?? 'empty' : formatPoints(wish.raw);
-  await b.write(who, what, wish, `${who.familyName}, ${who.givenName} · ${what.title}: ${value}.`);
-  await readWorking();
-  historyTurn.value += 1;
+  void b.write(who, what, wish, `${who.familyName}, ${who.givenName} · ${what.title}: ${value}.`).then(() => { historyTurn.value += 1; return readWorking(); });
   return true;
 }
-async function onKey(event: KeyboardEvent): Promise<void> {
+function onKey(event: KeyboardEvent): void {
   if (at.value === null || event.ctrlKey || event.metaKey || event.altKey) return;
   const isTyping = typing.value !== null;
-  const go = async (dr: number, dc: number): Promise<void> => { event.preventDefault(); if (await keep()) move(dr, dc); };
-  if (event.key === 'Enter') { if (isTyping || !canEdit.value) await go(event.shiftKey ? -1 : 1, 0); else startTyping(null); event.preventDefault(); } else if (event.key === 'Tab') await go(0, event.shiftKey ? -1 : 1);
-  else if (event.key === 'Escape') { typing.value = null; typingFault.value = ''; scroller.value?.focus(); } else if (!isTyping && event.key === 'ArrowDown') await go(1, 0);
-  else if (!isTyping && event.key === 'ArrowUp') await go(-1, 0);
-  else if (!isTyping && event.key === 'ArrowRight') await go(0, 1);
-  else if (!isTyping && event.key === 'ArrowLeft') await go(0, -1);
-  else if (!isTyping && (event.key === 'Delete' || event.key === 'Backspace')) { event.preventDefault(); startTyping(''); await keep(); } else if (!isTyping && /^[0-9emu.,]$/i.test(event.key)) { event.preventDefault(); startTyping(event.key); }
+  const go = (dr: number, dc: number): void => { event.preventDefault(); if (keep()) move(dr, dc); };
+  if (event.key === 'Enter') { if (isTyping || !canEdit.value) go(event.shiftKey ? -1 : 1, 0); else startTyping(null); event.preventDefault(); } else if (event.key === 'Tab') go(0, event.shiftKey ? -1 : 1);
+  else if (event.key === 'Escape') { typing.value = null; typingFault.value = ''; scroller.value?.focus(); } else if (!isTyping && event.key === 'ArrowDown') go(1, 0);
+  else if (!isTyping && event.key === 'ArrowUp') go(-1, 0);
+  else if (!isTyping && event.key === 'ArrowRight') go(0, 1);
+  else if (!isTyping && event.key === 'ArrowLeft') go(0, -1);
+  else if (!isTyping && (event.key === 'Delete' || event.key === 'Backspace')) { event.preventDefault(); startTyping(''); keep(); } else if (!isTyping && /^[0-9emu.,]$/i.test(event.key)) { event.preventDefault(); startTyping(event.key); } else if (isTyping && event.key.length === 1 && (event.target as HTMLElement).id !== 'cell-field') { event.preventDefault(); typing.value += event.key; }
 }
 function startTyping(first: string | null): void {
   if (!canEdit.value || column.value?.kind !== 'item') return;
