@@ -48,7 +48,7 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
   };
 }
 
-const WAIT = 10_000;
+const WAIT = 20_000;
 
 /** Hands and eyes: every wait is for a condition, never for time. */
 export function hands({ driver, url }: Rosemary) {

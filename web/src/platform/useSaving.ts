@@ -14,6 +14,21 @@ export interface Saving<T> {
   readonly forget: () => Promise<void>;
 }
 
+const NEAR = 'rosemary kept ';
+
+/** Kept twice: at once in the small store, which a reload in the next instant cannot outrun, and in the large one. */
+function keepNear<T>(key: string, value: T): void {
+  const text = JSON.stringify(value);
+  try { localStorage.setItem(NEAR + key, text); } catch { localStorage.removeItem(NEAR + key); }
+  // A plain copy: reactive objects do not go into the browser's store.
+  void set(key, JSON.parse(text));
+}
+async function forgetNear(key: string): Promise<void> { localStorage.removeItem(NEAR + key); await del(key); }
+async function readNear<T>(key: string): Promise<T | null> {
+  const near = localStorage.getItem(NEAR + key);
+  return near === null ? (await read<T>(key)) ?? null : JSON.parse(near) as T;
+}
+
 const WAIT = 700;
 const RETRY = 3000;
 
@@ -39,7 +54,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
         const at = await save(current.value);
         savedAt.value = new Date(at ?? Date.now()).toLocaleTimeString('en-GB');
         fault.value = null;
-        if (pending === current) { pending = null; state.value = 'saved'; await del(current.key); }
+        if (pending === current) { pending = null; state.value = 'saved'; await forgetNear(current.key); }
       } catch (error) {
         fault.value = error instanceof HttpProblem ? error : new HttpProblem({ type: 'urn:rosemary:broken', title: '', status: 500, detail: String(error) });
         state.value = fault.value.isPassing ? 'away' : fault.value.code === 'conflict' ? 'conflict' : 'refused';
@@ -59,8 +74,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
 
   function push(value: T): void {
     pending = { value, key: key() };
-    // A plain copy: reactive objects do not go into the browser's store.
-    void set(pending.key, JSON.parse(JSON.stringify(value)));
+    keepNear(pending.key, value);
     if (state.value !== 'saving') state.value = 'waiting';
     plan(WAIT);
   }
@@ -78,7 +92,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
   onBeforeUnmount(() => { void flush(); });
   return {
     state, words, fault, push, flush,
-    findKept: async () => (await read<T>(key())) ?? null,
-    forget: async () => { clearTimeout(timer); pending = null; state.value = 'idle'; await del(key()); },
+    findKept: () => readNear<T>(key()),
+    forget: async () => { clearTimeout(timer); pending = null; state.value = 'idle'; await forgetNear(key()); },
   };
 }
