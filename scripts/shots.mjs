@@ -55,7 +55,7 @@ try {
   if (wants('policy')) {
     await driver.get(`${base}/policy`);
     const weights = await driver.wait(async () => { const f = await driver.findElements(By.css('input[aria-label^="Weight of"]')); return f.length > 0 ? f : null; }, 15_000);
-    for (const [n, value] of [[1, '60'], [2, '20']]) await driver.executeScript("arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('change'))", weights[n], value);
+    for (const [n, value] of [[1, '60'], [2, '20']]) await driver.executeScript("arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input')); arguments[0].dispatchEvent(new Event('change'))", weights[n], value);
     await see('.slope'); await driver.wait(async () => (await driver.findElements(By.css('s'))).length >= 2, 10_000); await take('policy');
   }
   if (wants('progress')) { await driver.get(`${base}/progress?person=${noted.enrolmentId}`); await see('.tick'); await take('progress'); }
