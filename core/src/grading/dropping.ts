@@ -16,16 +16,20 @@ function gcd(a: bigint, b: bigint): bigint {
 }
 
 /** Ties: the earliest due first (no date is last), then the order in the Plan. */
-function isBefore(a: Candidate, b: Candidate): boolean {
+export function isBefore(a: { readonly dueAt: number | null; readonly order: number }, b: { readonly dueAt: number | null; readonly order: number }): boolean {
   const dueA = a.dueAt ?? Infinity;
   const dueB = b.dueAt ?? Infinity;
   return dueA !== dueB ? dueA < dueB : a.order < b.order;
 }
 
-interface Scaled<N extends number | bigint> { readonly a: readonly N[]; readonly b: readonly N[]; readonly x: N }
+/** Candidates as whole numbers over one common scale; `x` is what extra credit adds to the numerator. */
+export interface WholeTerms<N extends number | bigint> { readonly a: readonly N[]; readonly b: readonly N[]; readonly x: N }
 
-/** Brings every candidate and the extra to whole numbers over one common scale, as small as they get. */
-function scaled(candidates: readonly Candidate[], extra: Exact): Scaled<bigint> {
+/** How ties are settled between two places: is the first before the second? */
+export type IsBefore = (p: number, q: number) => boolean;
+
+/** Brings every candidate and the extra to whole numbers over one common scale. */
+function scaled(candidates: readonly Candidate[], extra: Exact): WholeTerms<bigint> {
   let common = 1n;
   for (const value of [...candidates.map((c) => c.numerator), extra]) {
     if (typeof value !== 'number') common = (common / gcd(common, value.d)) * value.d;
@@ -35,29 +39,26 @@ function scaled(candidates: readonly Candidate[], extra: Exact): Scaled<bigint> 
     const r = toRatio(value);
     return (r.s * r.n * common) / r.d;
   };
-  const a = candidates.map((c) => whole(c.numerator));
-  const b = candidates.map((c) => BigInt(c.denominator) * common);
-  const x = whole(extra);
-  let shared = x;
-  for (const value of [...a, ...b]) shared = gcd(shared, value);
-  if (shared > 1n) return { a: a.map((v) => v / shared), b: b.map((v) => v / shared), x: x / shared };
-  return { a, b, x };
+  return { a: candidates.map((c) => whole(c.numerator)), b: candidates.map((c) => BigInt(c.denominator) * common), x: whole(extra) };
 }
 
 /** The places of the n smallest values, ties settled as the domain says. */
-function smallest<N extends number | bigint>(values: readonly N[], candidates: readonly Candidate[], n: number): number[] {
-  const places = values.map((_, place) => place);
-  places.sort((p, q) => {
+function smallest<N extends number | bigint>(values: readonly N[], isEarlier: IsBefore, n: number): number[] {
+  const before = (p: number, q: number): boolean => {
     const vp = values[p] as N;
     const vq = values[q] as N;
-    if (vp !== vq) return vp < vq ? -1 : 1;
-    return isBefore(candidates[p] as Candidate, candidates[q] as Candidate) ? -1 : 1;
-  });
-  return places.slice(0, n);
+    return vp !== vq ? vp < vq : isEarlier(p, q);
+  };
+  if (n === 1) {
+    let best = 0;
+    for (let place = 1; place < values.length; place += 1) if (before(place, best)) best = place;
+    return [best];
+  }
+  return values.map((_, place) => place).sort((p, q) => (before(p, q) ? -1 : 1)).slice(0, n);
 }
 
 /** Dinkelbach's iteration; the arithmetic is the same for small whole numbers and for big ones. */
-function iterate<N extends number | bigint>(s: Scaled<N>, zero: N, candidates: readonly Candidate[], n: number): number[] {
+function iterate<N extends number | bigint>(s: WholeTerms<N>, zero: N, isEarlier: IsBefore, n: number): number[] {
   const add = (p: N, q: N): N => ((p as number) + (q as number)) as N;
   const value = (i: number, top: N, bottom: N): N =>
     (((s.a[i] as number) * (bottom as number)) - ((top as number) * (s.b[i] as number))) as N;
@@ -66,7 +67,7 @@ function iterate<N extends number | bigint>(s: Scaled<N>, zero: N, candidates: r
   let top = totalA;
   let bottom = totalB;
   for (;;) {
-    const out = smallest(s.a.map((_, i) => value(i, top, bottom)), candidates, n);
+    const out = smallest(s.a.map((_, i) => value(i, top, bottom)), isEarlier, n);
     let nextTop = totalA;
     let nextBottom = totalB;
     for (const i of out) {
@@ -78,6 +79,43 @@ function iterate<N extends number | bigint>(s: Scaled<N>, zero: N, candidates: r
     top = nextTop;
     bottom = nextBottom;
   }
+}
+
+function wholeGcd(values: readonly number[]): number {
+  let shared = 0;
+  for (const value of values) {
+    let [x, y] = [shared, Math.abs(value)];
+    while (y !== 0) [x, y] = [y, x % y];
+    shared = x;
+    if (shared === 1) return 1;
+  }
+  return Math.max(1, shared);
+}
+
+/** Products of two sums must stay exact in a JavaScript number; half of it leaves room for their difference. */
+const MOST_PRODUCT = Number.MAX_SAFE_INTEGER / 2;
+
+/** Numbers small enough for plain arithmetic, after dividing by what all of them share; null where they are not. */
+function smallTerms(terms: WholeTerms<number>): WholeTerms<number> | null {
+  const size = (values: readonly number[]): number => values.reduce((sum, v) => sum + Math.abs(v), 0);
+  const product = (size(terms.a) + Math.abs(terms.x)) * size(terms.b);
+  if (product < MOST_PRODUCT) return terms;
+  const shared = wholeGcd([terms.x, ...terms.b, ...terms.a]);
+  if (product / shared / shared >= MOST_PRODUCT) return null;
+  return { a: terms.a.map((v) => v / shared), b: terms.b.map((v) => v / shared), x: terms.x / shared };
+}
+
+/**
+ * The places of the n terms whose absence makes (Σ a + x) / Σ b greatest; see `leaveOutLowest` for the method.
+ * All whole; every b positive; n below the number of terms. Plain numbers go the fast way where it is exact, else big integers.
+ * Worked example: a = [9, 40, 70], b = [10, 80, 100], x = 0, n = 1 gives [1].
+ */
+export function leaveOutOf(terms: WholeTerms<number> | WholeTerms<bigint>, isEarlier: IsBefore, n: number): readonly number[] {
+  if (typeof terms.x === 'bigint') return iterate(terms as WholeTerms<bigint>, 0n, isEarlier, n);
+  const plain = terms as WholeTerms<number>;
+  const small = smallTerms(plain);
+  if (small !== null) return iterate(small, 0, isEarlier, n);
+  return iterate({ a: plain.a.map(BigInt), b: plain.b.map(BigInt), x: BigInt(plain.x) }, 0n, isEarlier, n);
 }
 
 /**
@@ -95,13 +133,11 @@ export function leaveOutLowest(candidates: readonly Candidate[], n: number, extr
   const count = Math.min(n, candidates.length - 1);
   if (count <= 0) return [];
   if (candidates.some((c) => c.denominator <= 0)) throw new RangeError('Every candidate needs a positive denominator.');
-  const whole = scaled(candidates, extra);
-  const sizeA = [...whole.a, whole.x].reduce((sum, v) => sum + (v < 0n ? -v : v), 0n);
-  const sizeB = whole.b.reduce((sum, v) => sum + v, 0n);
-  if (sizeA * sizeB < BigInt(Number.MAX_SAFE_INTEGER) / 2n) {
-    return iterate({ a: whole.a.map(Number), b: whole.b.map(Number), x: Number(whole.x) }, 0, candidates, count);
+  const isEarlier: IsBefore = (p, q) => isBefore(candidates[p] as Candidate, candidates[q] as Candidate);
+  if (typeof extra === 'number' && candidates.every((c) => typeof c.numerator === 'number')) {
+    return leaveOutOf({ a: candidates.map((c) => c.numerator as number), b: candidates.map((c) => c.denominator), x: extra }, isEarlier, count);
   }
-  return iterate(whole, 0n, candidates, count);
+  return leaveOutOf(scaled(candidates, extra), isEarlier, count);
 }
 
 /**

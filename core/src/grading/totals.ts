@@ -1,5 +1,5 @@
 import { ratio, ZERO, type Exact, type Ratio } from '../exact/ratio.ts';
-import { totalCategory, type Basis, type CategoryTotal, type ItemLine } from './category.ts';
+import { totalCategory, type Basis, type CategoryTotal } from './category.ts';
 import { OUTSIDE, type GradedCell, type GradedItem } from './cell.ts';
 import type { Category, Period, Policy } from './policy.ts';
 
@@ -31,50 +31,63 @@ export interface Total {
 
 const ALL_OF_IT = 100_000;
 
-/** What an item counts in a total of this kind, or null where it is left out of it. */
-function countedAs(kind: TotalKind, cell: GradedCell, isMissingZero: boolean): { earned: Exact; basis: Basis } | null {
+/** Why an item counts in a total of this kind, or null where it is left out of it. */
+function basisOf(kind: TotalKind, cell: GradedCell, isMissingZero: boolean): Basis | null {
   if (cell.state === 'outside' || cell.state === 'exempt') return null;
-  if (cell.state === 'marked' && cell.result !== null) return { earned: cell.result, basis: 'mark' };
-  if (kind === 'so far') return cell.state === 'missing' && isMissingZero ? { earned: 0, basis: 'missing' } : null;
-  if (kind === 'floor') return { earned: 0, basis: cell.state === 'missing' ? 'missing' : 'no mark yet' };
-  return cell.mostPossible === 0 ? { earned: 0, basis: 'closed' } : { earned: cell.mostPossible, basis: 'full marks' };
+  if (cell.state === 'marked' && cell.result !== null) return 'mark';
+  if (kind === 'so far') return cell.state === 'missing' && isMissingZero ? 'missing' : null;
+  if (kind === 'floor') return cell.state === 'missing' ? 'missing' : 'no mark yet';
+  return cell.mostPossible === 0 ? 'closed' : 'full marks';
 }
 
-/** Work a category has declared and that is not built yet: 0 in the floor, full in the reach, absent from so far. */
-function declaredLines(category: Category, built: readonly GradedItem[], kind: TotalKind): ItemLine[] {
+/** What it counts with. */
+function earnedAs(basis: Basis, cell: GradedCell): Exact {
+  if (basis === 'mark') return cell.result ?? 0;
+  return basis === 'full marks' ? cell.mostPossible : 0;
+}
+
+interface Growing { readonly items: GradedItem[]; readonly cells: GradedCell[]; readonly earned: Exact[]; readonly basis: Basis[] }
+
+/** Adds work a category has declared and that is not built yet: 0 in the floor, full in the reach, absent from so far. */
+function addDeclared(counted: Growing, category: Category, built: readonly GradedItem[], kind: TotalKind): void {
+  if (kind === 'so far' || (category.declaredItems === 0 && category.declaredPoints === 0)) return;
   const ordinary = built.filter((item) => !item.isExtraCredit && item.possible > 0);
   const missingItems = Math.max(0, category.declaredItems - ordinary.length);
   const missingPoints = Math.max(0, category.declaredPoints - ordinary.reduce((sum, item) => sum + item.possible, 0));
-  if (kind === 'so far' || (missingItems === 0 && missingPoints === 0)) return [];
+  if (missingItems === 0 && missingPoints === 0) return;
   const pieces = Math.max(1, missingItems);
   const each = missingPoints > 0 ? Math.floor(missingPoints / pieces) : ALL_OF_IT;
-  return Array.from({ length: pieces }, (_, n): ItemLine => {
+  for (let n = 0; n < pieces; n += 1) {
     const possible = n === 0 && missingPoints > 0 ? missingPoints - each * (pieces - 1) : each;
-    return {
-      item: {
-        id: `declared:${category.id}:${n}`, title: 'declared, not built yet', categoryId: category.id, periodId: null,
-        possible, multiplier: 1000, isExtraCredit: false, dueAt: null, order: Number.MAX_SAFE_INTEGER - pieces + n,
-      },
-      cell: OUTSIDE, earned: kind === 'reach' ? possible : 0, basis: 'not built yet', leftOut: null,
-    };
-  });
+    counted.items.push({
+      id: `declared:${category.id}:${n}`, title: 'declared, not built yet', categoryId: category.id, periodId: null,
+      possible, multiplier: 1000, isExtraCredit: false, dueAt: null, order: Number.MAX_SAFE_INTEGER - pieces + n,
+    });
+    counted.cells.push(OUTSIDE);
+    counted.earned.push(kind === 'reach' ? possible : 0);
+    counted.basis.push('not built yet');
+  }
 }
 
+/** The weighted mean as one fraction, brought to lowest terms once at its end. */
 function weighCategories(policy: Policy, totals: readonly WeightedCategory[]): { weightSum: number; ratio: Ratio | null } {
   let weightSum = 0;
-  let sum = ZERO;
+  let top = 0n;
+  let bottom = 1n;
+  let hasResult = false;
   for (const { category, total, weightPercent } of totals) {
     if (category?.isExtraCredit === true) continue;
-    if (total.ratio === null && policy.isRenormalised) continue;
+    if (total.share === null && policy.isRenormalised) continue;
     weightSum += weightPercent;
-    if (total.ratio !== null) sum = sum.add(total.ratio.mul(weightPercent));
+    if (total.share === null) continue;
+    hasResult = true;
+    top = top * total.share.bottom + BigInt(weightPercent) * total.share.top * bottom;
+    bottom *= total.share.bottom;
   }
-  if (weightSum === 0 || totals.every((t) => t.category?.isExtraCredit === true || t.total.ratio === null)) {
-    return { weightSum, ratio: null };
-  }
-  let result = sum.div(weightSum);
+  if (weightSum === 0 || !hasResult) return { weightSum, ratio: null };
+  let result = ratio(top, bottom * BigInt(weightSum));
   for (const { category, total, weightPercent } of totals) {
-    if (category?.isExtraCredit === true) result = result.add((total.ratio ?? ZERO).mul(ratio(weightPercent, ALL_OF_IT)));
+    if (category?.isExtraCredit === true && total.share !== null) result = result.add(ratio(total.share.top * BigInt(weightPercent), total.share.bottom * BigInt(ALL_OF_IT)));
   }
   return { weightSum, ratio: result };
 }
@@ -107,18 +120,22 @@ export function prepare(policy: Policy, items: readonly GradedItem[]): Prepared 
 
 function totalPart(prepared: Prepared, part: Part, cells: readonly GradedCell[], kind: TotalKind): WeightedCategory {
   const { policy } = prepared;
-  const lines: ItemLine[] = [];
+  const counted: Growing = { items: [], cells: [], earned: [], basis: [] };
   for (let n = 0; n < part.places.length; n += 1) {
     const cell = cells[part.places[n] as number] ?? OUTSIDE;
-    const counted = countedAs(kind, cell, policy.isMissingZero);
-    if (counted !== null) lines.push({ item: part.items[n] as GradedItem, cell, earned: counted.earned, basis: counted.basis, leftOut: null });
+    const basis = basisOf(kind, cell, policy.isMissingZero);
+    if (basis === null) continue;
+    counted.items.push(part.items[n] as GradedItem);
+    counted.cells.push(cell);
+    counted.earned.push(earnedAs(basis, cell));
+    counted.basis.push(basis);
   }
   const { category } = part;
   if (category === null) {
-    return { category, total: totalCategory(lines, policy.total as 'points' | 'share', policy.whole, policy.whole.isCapped), weightPercent: ALL_OF_IT };
+    return { category, total: totalCategory(counted, policy.total as 'points' | 'share', policy.whole, policy.whole.isCapped), weightPercent: ALL_OF_IT };
   }
-  lines.push(...declaredLines(category, part.items, kind));
-  return { category, total: totalCategory(lines, category.method, category, category.isCapped), weightPercent: category.weightPercent };
+  addDeclared(counted, category, part.items, kind);
+  return { category, total: totalCategory(counted, category.method, category, category.isCapped), weightPercent: category.weightPercent };
 }
 
 /**
