@@ -1,7 +1,7 @@
 import type { BookCell, BookRow, Gradebook, TotalsText } from '@rosemary/api';
 import { exactPoints, formatPoints, readTotal, roundHalfUp, toRatio, type GradedCell, type Total } from '@rosemary/core';
 import { calculate, cellFor, type Calculation } from './cells.ts';
-import { cellKey, type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
+import { type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
 
 /** The three totals as they are read; each rounded once, from its exact value. */
 export function readTotals(facts: CourseFacts, totals: Record<'soFar' | 'floor' | 'reach', Total>): TotalsText {
@@ -12,11 +12,10 @@ export function readTotals(facts: CourseFacts, totals: Record<'soFar' | 'floor' 
 }
 
 function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: GradedCell): BookCell | 0 {
-  const key = cellKey(item.id, person.enrolmentId);
-  const grade = facts.grades.get(key);
-  const waits = facts.handIns.has(key) && cell.state !== 'marked' && cell.state !== 'exempt';
+  const grade = facts.grades.get(item.id, person.enrolmentId);
+  const waits = facts.handIns.has(item.id, person.enrolmentId) && cell.state !== 'marked' && cell.state !== 'exempt';
   if (grade === undefined && !waits && cell.state === 'none') return 0;
-  const text = cell.result === null ? '' : exactPoints(cell.result);
+  const text = cell.result === null ? '' : typeof cell.result === 'number' ? formatPoints(cell.result) : exactPoints(cell.result);
   return [cell.state, text, cell.isReleased ? 1 : 0, cell.late === null ? 0 : 1, grade?.eventId ?? null, waits ? 1 : 0];
 }
 
@@ -28,11 +27,10 @@ function subtotal(facts: CourseFacts, total: Total, index: number): string | nul
 /** A row of the gradebook: every shown item's cell, the subtotal of each category, the three totals. */
 export function bookRow(facts: CourseFacts, calculation: Calculation, shown: readonly FactItem[], person: FactPerson, now: number): BookRow {
   const counted = calculation.cellsOf(person);
-  const byId = new Map(calculation.items.map((item, n) => [item.id, counted[n]]));
   const totals = calculation.totalsOf(counted);
   return {
     enrolmentId: person.enrolmentId, givenName: person.givenName, familyName: person.familyName, sectionId: person.sectionId,
-    cells: shown.map((item) => bookCell(facts, item, person, byId.get(item.id) ?? cellFor(facts, item, person, now, false))),
+    cells: shown.map((item) => bookCell(facts, item, person, counted[calculation.placeOf.get(item.id) ?? -1] ?? cellFor(facts, item, person, now, false))),
     subtotals: facts.policy.categories.map((_, n) => subtotal(facts, totals.soFar, n)), totals: readTotals(facts, totals),
   };
 }
@@ -43,7 +41,7 @@ const SHARES_DRAWN = 120;
 function dotShares(facts: CourseFacts, item: FactItem): number[] {
   const shares: number[] = [];
   for (const person of facts.people) {
-    const grade = facts.grades.get(cellKey(item.id, person.enrolmentId));
+    const grade = facts.grades.get(item.id, person.enrolmentId);
     if (grade?.raw !== null && grade?.raw !== undefined && item.possible > 0) shares.push(Math.round((grade.raw / item.possible) * 100));
     if (shares.length >= SHARES_DRAWN) break;
   }

@@ -1,5 +1,5 @@
 import { cellOf, prepare, threeTotals, type GradedCell, type GradedItem, type Policy, type Prepared, type Total } from '@rosemary/core';
-import { cellKey, type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
+import { type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
 
 /** The items that stand in totals: counting, and no drafts. */
 export function gradedItems(facts: CourseFacts): readonly FactItem[] {
@@ -12,15 +12,16 @@ export function toGraded(item: FactItem): GradedItem {
 
 /** One cell; a student's view (`releasedOnly`) counts released marks only. */
 export function cellFor(facts: CourseFacts, item: FactItem, person: FactPerson, now: number, releasedOnly: boolean): GradedCell {
-  const key = cellKey(item.id, person.enrolmentId);
   return cellOf({
     isForStudent: !item.isDraft, expectsHandIn: item.expectsHandIn, possible: item.possible, dates: facts.datesFor(item, person),
-    handedInAt: facts.handIns.get(key)?.at ?? null, grade: facts.grades.get(key) ?? null, late: facts.late, now, releasedOnly,
+    handedInAt: facts.handIns.get(item.id, person.enrolmentId)?.at ?? null, grade: facts.grades.get(item.id, person.enrolmentId) ?? null, late: facts.late, now, releasedOnly,
   });
 }
 
 export interface Calculation {
   readonly items: readonly FactItem[];
+  /** Where an item stands among the counted ones. */
+  readonly placeOf: ReadonlyMap<string, number>;
   readonly prepared: Prepared;
   readonly cellsOf: (person: FactPerson) => readonly GradedCell[];
   readonly totalsOf: (cells: readonly GradedCell[]) => Record<'soFar' | 'floor' | 'reach', Total>;
@@ -31,7 +32,7 @@ export function calculate(facts: CourseFacts, now: number, releasedOnly: boolean
   const items = gradedItems(facts);
   const prepared = prepare(policy, items.map(toGraded));
   return {
-    items, prepared,
+    items, prepared, placeOf: new Map(items.map((item, n) => [item.id, n])),
     cellsOf: (person) => items.map((item) => cellFor(facts, item, person, now, releasedOnly)),
     totalsOf: (cells) => threeTotals(prepared, cells),
   };

@@ -2,6 +2,7 @@ import { datesInForce, termEnd, type Arrangement, type Category, type DatesInFor
 import type { Db } from '../platform/database.ts';
 import { maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import { Pairs } from './pairs.ts';
 import { categoryOf, lateOf, type CategoryRow, type PolicyRow } from './policyRows.ts';
 
 export interface FactItem {
@@ -15,16 +16,14 @@ export interface FactPerson { readonly enrolmentId: string; readonly personId: s
 export interface FactGrade extends GradeFacts { readonly eventId: string }
 export interface FactHandIn { readonly at: number; readonly number: number }
 
-/** Everything the grades of a course are computed from, read once. Keys of the maps are `itemId enrolmentId`. */
+/** Everything the grades of a course are computed from, read once. */
 export interface CourseFacts {
   readonly courseId: string; readonly zone: string; readonly term: Term; readonly termEndsAt: number;
   readonly policy: Policy; readonly late: LatePolicy | null; readonly showsFloorAndReach: boolean; readonly policyVersion: number;
   readonly items: readonly FactItem[]; readonly people: readonly FactPerson[];
-  readonly grades: ReadonlyMap<string, FactGrade>; readonly handIns: ReadonlyMap<string, FactHandIn>;
+  readonly grades: Pairs<FactGrade>; readonly handIns: Pairs<FactHandIn>;
   readonly datesFor: (item: DatedItem, person: Pick<FactPerson, 'enrolmentId' | 'sectionId'>) => DatesInForce;
 }
-
-export const cellKey = (itemId: string, enrolmentId: string): string => `${itemId} ${enrolmentId}`;
 
 interface CourseRow { time_zone: string; title: string; starts_on: string; ends_on: string; meeting_days: number[]; holidays: { title: string; startsOn: string; endsOn: string }[] }
 
@@ -101,23 +100,24 @@ export async function makeDatesFor(db: Db, courseId: string, zone: string, termE
     select a.enrolment_id, a.extra_days, a.time_multiplier, a.reason from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1`, [courseId]);
   const arrangements = new Map<string, Arrangement[]>();
   for (const row of given) arrangements.set(row.enrolment_id, [...(arrangements.get(row.enrolment_id) ?? []), { extraDays: row.extra_days, timeMultiplier: Number(row.time_multiplier), reason: row.reason }]);
-  const byKey = new Map<string, DateVariant>();
+  const variantsFor = new Pairs<DateVariant>();
+  const hasOwn = new Set<string>(arrangements.keys());
   for (const row of variants) {
-    byKey.set(cellKey(row.item_id, row.section_id ?? row.enrolment_id ?? ''), {
+    if (row.enrolment_id !== null) hasOwn.add(row.enrolment_id);
+    variantsFor.set(row.item_id, row.section_id ?? row.enrolment_id ?? '', {
       level: row.section_id === null ? 'person' : 'section', name: row.name, announced: millis(row.announced_at), opens: millis(row.opens_at), due: millis(row.due_at), closes: millis(row.closes_at),
     });
   }
-  const shared = new Map<string, DatesInForce>();
+  const shared = new Pairs<DatesInForce>();
   return (item, person) => {
-    const own = byKey.get(cellKey(item.id, person.enrolmentId));
+    const isCommon = !hasOwn.has(person.enrolmentId);
+    const known = isCommon ? shared.get(item.id, person.sectionId ?? '') : undefined;
+    if (known !== undefined) return known;
     const arranged = arrangements.get(person.enrolmentId);
-    const isCommon = own === undefined && arranged === undefined;
-    const key = cellKey(item.id, person.sectionId ?? '');
-    if (isCommon) { const known = shared.get(key); if (known !== undefined) return known; }
-    const section = person.sectionId === null ? undefined : byKey.get(cellKey(item.id, person.sectionId));
-    const applying = [own, section].filter((v) => v !== undefined);
+    const section = person.sectionId === null ? undefined : variantsFor.get(item.id, person.sectionId);
+    const applying = [variantsFor.get(item.id, person.enrolmentId), section].filter((v) => v !== undefined);
     const dates = datesInForce({ announced: item.announcedAt, opens: item.opensAt, due: item.dueAt, closes: item.closesAt }, applying, arranged ?? [], zone, termEndsAt);
-    if (isCommon) shared.set(key, dates);
+    if (isCommon) shared.set(item.id, person.sectionId ?? '', dates);
     return dates;
   };
 }
@@ -133,7 +133,6 @@ async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactP
   return found.map((row) => ({ enrolmentId: row.id, personId: row.person_id, givenName: row.given_name, familyName: row.family_name, sectionId: row.section_id, isSample: row.is_sample }));
 }
 
-type GradeRow = [string, string, GradeFacts['state'], number | null, boolean, string];
 type HandInRow = [string, string, Date, number];
 
 export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Promise<CourseFacts> {
@@ -144,15 +143,22 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
   const termEndsAt = termEnd(term, zone);
   const datesFor = await makeDatesFor(db, courseId, zone, termEndsAt);
   const one = scope.enrolmentId ?? null;
-  const grades = new Map<string, FactGrade>();
-  const gradeRows = await db.query<GradeRow>({ rowMode: 'array', text: `
-    select g.item_id, g.enrolment_id, g.state, (g.raw * 1000)::int, g.is_released, g.last_event_id from grade g join enrolment e on e.id = g.enrolment_id
-    where e.course_id = $1 and ($2::uuid is null or e.id = $2)`, values: [courseId, one] });
-  for (const [itemId, enrolmentId, state, raw, isReleased, eventId] of gradeRows.rows) grades.set(cellKey(itemId, enrolmentId), { state, raw, isReleased, eventId });
-  const handIns = new Map<string, FactHandIn>();
+  const grades = new Pairs<FactGrade>();
+  // One row a student: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
+  const gradeRows = await rows<{ enrolment_id: string; grades: string }>(db, `
+    select g.enrolment_id, string_agg(concat(g.item_id, ' ', coalesce(g.state, '-'), ' ', coalesce((g.raw * 1000)::int::text, '-'), ' ', g.is_released::int, ' ', g.last_event_id), ',') as grades
+    from grade g join enrolment e on e.id = g.enrolment_id
+    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by g.enrolment_id`, [courseId, one]);
+  for (const { enrolment_id: enrolmentId, grades: written } of gradeRows) {
+    for (const grade of written.split(',')) {
+      const [itemId = '', state = '-', raw = '-', isReleased, eventId = ''] = grade.split(' ');
+      grades.set(itemId, enrolmentId, { state: state === '-' ? null : state as GradeFacts['state'], raw: raw === '-' ? null : Number(raw), isReleased: isReleased === '1', eventId });
+    }
+  }
+  const handIns = new Pairs<FactHandIn>();
   const handInRows = await db.query<HandInRow>({ rowMode: 'array', text: `
     select s.item_id, s.enrolment_id, max(a.handed_in_at), max(a.number) from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
     where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`, values: [courseId, one] });
-  for (const [itemId, enrolmentId, at, number] of handInRows.rows) handIns.set(cellKey(itemId, enrolmentId), { at: at.getTime(), number });
+  for (const [itemId, enrolmentId, at, number] of handInRows.rows) handIns.set(itemId, enrolmentId, { at: at.getTime(), number });
   return { courseId, zone, term, termEndsAt, policy, late, showsFloorAndReach: row.shows_floor_and_reach, policyVersion: row.version, items, people, grades, handIns, datesFor };
 }

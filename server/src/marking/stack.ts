@@ -2,13 +2,14 @@ import type { DatesView, MarkingList, Stack, StackEntry } from '@rosemary/api';
 import { isMissing, lateBy, markingEstimate, minutesInWords, spanInWords, stackState, type DatesInForce, type GradeFacts, type StackState } from '@rosemary/core';
 import { cellFor } from '../gradebook/cells.ts';
 import { scoreText } from '../gradebook/book.ts';
-import { cellKey, readFacts, type CourseFacts, type FactItem, type FactPerson } from '../gradebook/facts.ts';
+import { readFacts, type CourseFacts, type FactItem, type FactPerson } from '../gradebook/facts.ts';
+import { pairsOf, type Pairs } from '../gradebook/pairs.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
 interface WorkRow { item_id: string; enrolment_id: string; word_count: number; number: number; files: number; notes: number; mark_state: 'draft' | 'finished' | null; finished_at: Date | null; marker: string | null }
 
-async function listWorks(db: Db, courseId: string, itemId: string | null): Promise<Map<string, WorkRow>> {
+async function listWorks(db: Db, courseId: string, itemId: string | null): Promise<Pairs<WorkRow>> {
   const found = await rows<WorkRow>(db, `
     select s.item_id, s.enrolment_id, coalesce(a.word_count, 0) as word_count, coalesce(a.number, 0) as number,
            (select count(*)::int from attempt_file f where f.attempt_id = a.id) as files,
@@ -18,13 +19,12 @@ async function listWorks(db: Db, courseId: string, itemId: string | null): Promi
     left join lateral (select id, word_count, number from attempt where submission_id = s.id order by number desc limit 1) a on true
     left join mark m on m.submission_id = s.id and m.slot = 1 left join person p on p.id = m.marker_id
     where i.course_id = $1 and ($2::uuid is null or i.id = $2)`, [courseId, itemId]);
-  return new Map(found.map((row) => [cellKey(row.item_id, row.enrolment_id), row]));
+  return pairsOf(found, (row) => row.item_id, (row) => row.enrolment_id, (row) => row);
 }
 
 function stateOf(facts: CourseFacts, item: FactItem, person: FactPerson, work: WorkRow | undefined, now: number): StackState {
-  const key = cellKey(item.id, person.enrolmentId);
-  const grade: GradeFacts | undefined = facts.grades.get(key);
-  const handedInAt = facts.handIns.get(key)?.at ?? null;
+  const grade: GradeFacts | undefined = facts.grades.get(item.id, person.enrolmentId);
+  const handedInAt = facts.handIns.get(item.id, person.enrolmentId)?.at ?? null;
   return stackState({
     handedInAt, gradeState: grade?.state ?? null, isReleased: grade?.isReleased ?? false, markState: work?.mark_state ?? null, finishedAt: work?.finished_at?.getTime() ?? null,
     isMissing: isMissing({ isForStudent: true, expectsHandIn: item.expectsHandIn, possible: item.possible, dates: facts.datesFor(item, person), handedInAt, grade: null, late: facts.late, now, releasedOnly: false }),
@@ -32,7 +32,7 @@ function stateOf(facts: CourseFacts, item: FactItem, person: FactPerson, work: W
 }
 
 function entryOf(facts: CourseFacts, item: FactItem, person: FactPerson, sections: ReadonlyMap<string, string>, work: WorkRow | undefined, now: number): StackEntry {
-  const handIn = facts.handIns.get(cellKey(item.id, person.enrolmentId));
+  const handIn = facts.handIns.get(item.id, person.enrolmentId);
   const late = lateBy(handIn?.at ?? null, facts.datesFor(item, person).due.at, facts.late?.graceMinutes ?? 0);
   return {
     enrolmentId: person.enrolmentId, givenName: person.givenName, familyName: person.familyName, sectionId: person.sectionId, section: sections.get(person.sectionId ?? '') ?? '',
@@ -74,9 +74,8 @@ export async function listWaiting(db: Db, courseId: string, sectionIds: readonly
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
     let oldestAt: number | null = null;
     for (const person of facts.people) {
-      const key = cellKey(item.id, person.enrolmentId);
-      const state = stateOf(facts, item, person, works.get(key), now);
-      const handIn = facts.handIns.get(key);
+      const state = stateOf(facts, item, person, works.get(item.id, person.enrolmentId), now);
+      const handIn = facts.handIns.get(item.id, person.enrolmentId);
       if (handIn !== undefined) counts.handedIn += 1;
       if (state === 'finished') counts.finished += 1;
       if (state === 'released') counts.released += 1;
@@ -109,7 +108,7 @@ export async function makeStack(db: Db, courseId: string, itemId: string, sectio
   if (item === undefined) throw notFound();
   const works = await listWorks(db, courseId, itemId);
   const sections = await sectionTitles(db, courseId);
-  const entries = facts.people.map((person) => entryOf(facts, item, person, sections, works.get(cellKey(itemId, person.enrolmentId)), now));
+  const entries = facts.people.map((person) => entryOf(facts, item, person, sections, works.get(itemId, person.enrolmentId), now));
   const waits = entries.filter((e) => e.state === 'waits' || e.state === 'draft').length;
   const minutes = markingEstimate(waits, (await markingMinutes(db, courseId)).get(itemId) ?? 0, await listPace(db, itemId, markerId));
   return {
@@ -120,7 +119,7 @@ export async function makeStack(db: Db, courseId: string, itemId: string, sectio
 
 export async function makeEntry(db: Db, facts: CourseFacts, item: FactItem, person: FactPerson, now: number): Promise<StackEntry> {
   const works = await listWorks(db, facts.courseId, item.id);
-  return entryOf(facts, item, person, await sectionTitles(db, facts.courseId), works.get(cellKey(item.id, person.enrolmentId)), now);
+  return entryOf(facts, item, person, await sectionTitles(db, facts.courseId), works.get(item.id, person.enrolmentId), now);
 }
 
 export function datesView(dates: DatesInForce): DatesView {

@@ -1,11 +1,12 @@
 import type { ProgressDetail, ProgressView } from '@rosemary/api';
 import { classShare, dayAndTime, isDone, progressShare, readTotal, roundHalfUp, visibilityFor, type DoneRule, type ItemKind, type Ratio, type Traces } from '@rosemary/core';
 import { calculate } from '../gradebook/cells.ts';
-import { cellKey, readFacts, type CourseFacts, type FactPerson } from '../gradebook/facts.ts';
+import { readFacts, type CourseFacts, type FactPerson } from '../gradebook/facts.ts';
+import { pairsOf, type Pairs } from '../gradebook/pairs.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 
 interface ItemRow { id: string; kind: ItemKind; title: string; unit_id: string; unit: string; estimated_minutes: number; done_rule: DoneRule; done_score: number | null; is_required: boolean; announced_at: Date | null; opens_at: Date | null; due_at: Date | null; closes_at: Date | null }
-interface Course { readonly facts: CourseFacts; readonly items: readonly ItemRow[]; readonly opened: ReadonlyMap<string, Date>; readonly ticked: ReadonlyMap<string, Date>; readonly last: ReadonlyMap<string, Date>; readonly by: 'items' | 'minutes' }
+interface Course { readonly facts: CourseFacts; readonly items: readonly ItemRow[]; readonly opened: Pairs<Date>; readonly ticked: Pairs<Date>; readonly last: ReadonlyMap<string, Date>; readonly by: 'items' | 'minutes' }
 
 async function readCourse(db: Db, courseId: string, scope: { enrolmentId?: string; sectionIds?: readonly string[] | null }): Promise<Course> {
   const facts = await readFacts(db, courseId, scope);
@@ -20,15 +21,16 @@ async function readCourse(db: Db, courseId: string, scope: { enrolmentId?: strin
   for (const v of visits) { const known = last.get(v.enrolment_id); if (known === undefined || known < v.last) last.set(v.enrolment_id, v.last); }
   const course = await maybe<{ progress_by: 'items' | 'minutes' }>(db, 'select progress_by from course where id = $1', [courseId]);
   return {
-    facts, items, last, by: course?.progress_by ?? 'items', opened: new Map(visits.map((v) => [cellKey(v.item_id, v.enrolment_id), v.first])), ticked: new Map(ticks.map((k) => [cellKey(k.item_id, k.enrolment_id), k.at])),
+    facts, items, last, by: course?.progress_by ?? 'items', 
+    opened: pairsOf(visits, (v) => v.item_id, (v) => v.enrolment_id, (v) => v.first), ticked: pairsOf(ticks, (k) => k.item_id, (k) => k.enrolment_id, (k) => k.at),
   };
 }
 
 function tracesOf(course: Course, item: ItemRow, person: FactPerson): Traces {
-  const key = cellKey(item.id, person.enrolmentId);
-  const grade = course.facts.grades.get(key);
+  const [itemId, enrolmentId] = [item.id, person.enrolmentId];
+  const grade = course.facts.grades.get(itemId, enrolmentId);
   return {
-    openedAt: course.opened.get(key)?.getTime() ?? null, tickedAt: course.ticked.get(key)?.getTime() ?? null, handedInAt: course.facts.handIns.get(key)?.at ?? null, result: grade?.raw ?? null,
+    openedAt: course.opened.get(itemId, enrolmentId)?.getTime() ?? null, tickedAt: course.ticked.get(itemId, enrolmentId)?.getTime() ?? null, handedInAt: course.facts.handIns.get(itemId, enrolmentId)?.at ?? null, result: grade?.raw ?? null,
     isMarked: grade?.state === 'scored', isExempt: grade?.state === 'exempt',
   };
 }
