@@ -121,21 +121,32 @@ function leaveOut<N extends number | bigint>(terms: Terms<N>, items: readonly Gr
   return out;
 }
 
+/** Σ of the kept numerators and denominators, `scale` times as large as they read. */
+interface Sums { readonly top: number | bigint; readonly bottom: number | bigint; readonly scale: number | bigint }
+
+/** Reduced in plain numbers where they are: a big integer is costly in proportion to its length. */
+function lowest({ top, bottom }: Pick<Sums, 'top' | 'bottom'>): { top: bigint; bottom: bigint } {
+  if (typeof top !== 'number' || typeof bottom !== 'number') return { top: BigInt(top), bottom: BigInt(bottom) };
+  let [x, y] = [Math.abs(top), bottom];
+  while (y !== 0) [x, y] = [y, x % y];
+  return { top: BigInt(top / x), bottom: BigInt(bottom / x) };
+}
+
 class Category implements CategoryTotal {
   readonly method: Method;
   readonly share: { readonly top: bigint; readonly bottom: bigint } | null;
   readonly isCapped: boolean;
   readonly #counted: Counted;
   readonly #out: ReadonlyMap<number, LeftOut> | null;
-  readonly #sums: { readonly top: bigint; readonly bottom: bigint; readonly scale: bigint };
+  readonly #sums: Sums;
 
-  constructor(counted: Counted, method: Method, out: ReadonlyMap<number, LeftOut> | null, sums: { top: bigint; bottom: bigint; scale: bigint }, isCapped: boolean) {
+  constructor(counted: Counted, method: Method, out: ReadonlyMap<number, LeftOut> | null, sums: Sums, isCapped: boolean) {
     this.method = method;
     this.#counted = counted;
     this.#out = out;
     this.#sums = sums;
-    this.isCapped = isCapped && sums.bottom > 0n && sums.top > sums.bottom;
-    this.share = sums.bottom === 0n ? null : this.isCapped ? { top: 1n, bottom: 1n } : { top: sums.top, bottom: sums.bottom };
+    this.isCapped = isCapped && sums.bottom > 0 && sums.top > sums.bottom;
+    this.share = sums.bottom > 0 ? lowest(this.isCapped ? { top: 1, bottom: 1 } : sums) : null;
   }
 
   get lines(): readonly ItemLine[] {
@@ -150,7 +161,7 @@ class Category implements CategoryTotal {
   get ratio(): Ratio | null { return this.share === null ? null : ratio(this.share.top, this.share.bottom); }
 }
 
-function sumsOf<N extends number | bigint>(terms: Terms<N>, out: ReadonlyMap<number, LeftOut> | null): { top: bigint; bottom: bigint; scale: bigint } {
+function sumsOf<N extends number | bigint>(terms: Terms<N>, out: ReadonlyMap<number, LeftOut> | null): Sums {
   let top = terms.zero;
   let bottom = terms.zero;
   for (let n = 0; n < terms.a.length; n += 1) {
@@ -158,7 +169,7 @@ function sumsOf<N extends number | bigint>(terms: Terms<N>, out: ReadonlyMap<num
     top = ((top as number) + (terms.a[n] as number)) as N;
     bottom = ((bottom as number) + (terms.b[n] as number)) as N;
   }
-  return { top: BigInt(top), bottom: BigInt(bottom), scale: BigInt(terms.scale) };
+  return { top, bottom, scale: terms.scale };
 }
 
 /**
