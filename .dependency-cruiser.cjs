@@ -6,11 +6,19 @@ module.exports = {
     { name: 'api-knows-core-only', severity: 'error', from: { path: '^api/' }, to: { path: '^(server|web|demo|bench|e2e)/' } },
     { name: 'server-knows-no-pages', severity: 'error', from: { path: '^server/src' }, to: { path: '^(web|demo|bench|e2e)/' } },
     { name: 'web-knows-api-and-core', severity: 'error', from: { path: '^web/' }, to: { path: '^(server|demo|bench|e2e)/' } },
-    { name: 'platform-imports-no-feature', severity: 'error', from: { path: '^server/src/platform/' }, to: { path: '^server/src/(?!platform/)', dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'platform-imports-no-feature',
+      severity: 'error',
+      from: { path: '^server/src/platform/' },
+      to: { path: '^server/src/(?!platform/)', dependencyTypesNot: ['type-only'] },
+    },
     { name: 'one-way-in', severity: 'error', from: { path: '^(demo|bench)/' }, to: { path: '^server/src/(?!index.ts)' } },
   ],
   options: {
-    doNotFollow: { path: 'node_modules' }, exclude: { path: '(^|/)(dist|node_modules)/' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' },
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(^|/)(dist|node_modules)/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
     enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types'], extensions: ['.ts', '.mjs', '.js', '.vue'] },
   },
 };

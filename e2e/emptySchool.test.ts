@@ -5,7 +5,10 @@ import { hands, startRosemary, type Rosemary } from './rosemary.ts';
 let rosemary: Rosemary;
 let h: ReturnType<typeof hands>;
 jest.setTimeout(120_000);
-beforeAll(async () => { rosemary = await startRosemary('empty', 3942, false); h = hands(rosemary); });
+beforeAll(async () => {
+  rosemary = await startRosemary('empty', 3942, false);
+  h = hands(rosemary);
+});
 afterAll(() => rosemary?.close());
 const PASSWORD = 'a good long password';
 
@@ -45,7 +48,10 @@ describe('an empty school', () => {
     await addPerson('Tea', 'Cher');
     await addPerson('Stu', 'Dent');
     const school = await h.api<{ terms: { id: string }[]; people: { id: string; givenName: string }[] }>('GET', '/school');
-    await h.fill(rosemary.driver.findElement({ xpath: '//form[.//h3[text()="Add a course"]]//label[contains(., "Title")]//input' }), 'First course');
+    await h.fill(
+      rosemary.driver.findElement({ xpath: '//form[.//h3[text()="Add a course"]]//label[contains(., "Title")]//input' }),
+      'First course',
+    );
     await h.fill(h.field('Code; fixed once used'), 'ONE-1');
     await h.fill(h.field('Run; fixed once used'), 'first');
     await h.set(h.field('Term'), school.terms[0]?.id ?? '');
@@ -60,7 +66,11 @@ describe('an empty school', () => {
     await h.text('Nothing waits');
     await h.click(h.button('First course'));
     await h.text('Begin with the first unit');
-    for (const [view, words] of [['marking', 'will stand here with the work that waits'], ['gradebook', 'will stand here as columns'], ['progress', 'Students will stand here']] as const) {
+    for (const [view, words] of [
+      ['marking', 'will stand here with the work that waits'],
+      ['gradebook', 'will stand here as columns'],
+      ['progress', 'Students will stand here'],
+    ] as const) {
       const { href } = await rosemary.driver.executeScript<{ href: string }>('return { href: location.pathname }');
       await h.go(href.replace(/\/\w+$/, `/${view}`));
       await h.text(words);

@@ -9,14 +9,28 @@ import { openBrowser, setSize } from '../scripts/browser.mjs';
 const root = new URL('..', import.meta.url).pathname;
 export const CLOCK = '2026-11-18T10:20:00Z';
 
-export interface Rosemary { readonly url: string; readonly driver: WebDriver; readonly output: () => string; readonly query: (sql: string, values?: unknown[]) => Promise<pg.QueryResult>; readonly restart: () => Promise<void>; readonly kill: () => void; readonly close: () => Promise<void> }
+export interface Rosemary {
+  readonly url: string;
+  readonly driver: WebDriver;
+  readonly output: () => string;
+  readonly query: (sql: string, values?: unknown[]) => Promise<pg.QueryResult>;
+  readonly restart: () => Promise<void>;
+  readonly kill: () => void;
+  readonly close: () => Promise<void>;
+}
 
 async function waitFor(url: string): Promise<void> {
   const end = Date.now() + 30_000;
   for (;;) {
-    try { if ((await fetch(`${url}/api/health`)).ok) return; } catch { /* not there yet */ }
+    try {
+      if ((await fetch(`${url}/api/health`)).ok) return;
+    } catch {
+      /* not there yet */
+    }
     if (Date.now() > end) throw new Error(`No server at ${url}`);
-    await new Promise((done) => { setImmediate(done); });
+    await new Promise((done) => {
+      setImmediate(done);
+    });
   }
 }
 
@@ -30,21 +44,49 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
   await admin.query(`create database ${database} owner rosemary_owner`);
   await admin.query(`grant create on database ${database} to rosemary_app`);
   const named = (text: string): string => text.replace(/\/rosemary$/, `/${database}`);
-  const env = { ...process.env, NODE_ENV: 'production', PORT: String(port), ROSEMARY_DATABASE_URL: named(app), ROSEMARY_OWNER_URL: named(owner), ROSEMARY_CLOCK: CLOCK, ...(isDemo ? {} : { ROSEMARY_DEMO: '0' }) };
+  const env = {
+    ...process.env,
+    NODE_ENV: 'production',
+    PORT: String(port),
+    ROSEMARY_DATABASE_URL: named(app),
+    ROSEMARY_OWNER_URL: named(owner),
+    ROSEMARY_CLOCK: CLOCK,
+    ...(isDemo ? {} : { ROSEMARY_DEMO: '0' }),
+  };
   const prepared = spawnSync(process.execPath, [`${root}dist/server/prepare.mjs`], { env, encoding: 'utf8' });
   if (prepared.status !== 0) throw new Error(prepared.stderr);
   const url = `http://127.0.0.1:${port}`;
   let server: ChildProcess | null = null;
-  const start = async (): Promise<void> => { server = spawn(process.execPath, [`${root}dist/server/main.mjs`], { env, stdio: 'ignore' }); await waitFor(url); };
+  const start = async (): Promise<void> => {
+    server = spawn(process.execPath, [`${root}dist/server/main.mjs`], { env, stdio: 'ignore' });
+    await waitFor(url);
+  };
   await start();
   const pool = new pg.Pool({ connectionString: named(superUrl.replace(/\/postgres$/, '/rosemary')), max: 2 });
   // The database is dropped under them at the end of a journey.
   pool.on('error', () => undefined);
   admin.on('error', () => undefined);
-  const driver = await openBrowser() as WebDriver;
+  const driver = (await openBrowser()) as WebDriver;
   return {
-    url, driver, output: () => prepared.stdout, query: (sql, values = []) => pool.query(sql, values), kill: () => { server?.kill('SIGKILL'); }, restart: start,
-    close: async () => { await driver.quit(); const ended = new Promise((done) => { server?.once('exit', done); }); server?.kill('SIGTERM'); await ended; await pool.end(); await admin.query(`drop database if exists ${database} with (force)`); await admin.end(); },
+    url,
+    driver,
+    output: () => prepared.stdout,
+    query: (sql, values = []) => pool.query(sql, values),
+    kill: () => {
+      server?.kill('SIGKILL');
+    },
+    restart: start,
+    close: async () => {
+      await driver.quit();
+      const ended = new Promise((done) => {
+        server?.once('exit', done);
+      });
+      server?.kill('SIGTERM');
+      await ended;
+      await pool.end();
+      await admin.query(`drop database if exists ${database} with (force)`);
+      await admin.end();
+    },
   };
 }
 
@@ -53,42 +95,154 @@ const WAIT = 20_000;
 /** Hands and eyes: every wait is for a condition, never for time. */
 export function hands({ driver, url }: Rosemary) {
   const css = (selector: string): Promise<WebElement> => driver.wait(until.elementLocated(By.css(selector)), WAIT, `no ${selector}`);
-  const text = (words: string, within = '*'): Promise<WebElement> => driver.wait(until.elementLocated(By.xpath(`//${within}[not(self::script) and contains(normalize-space(.), ${JSON.stringify(words)}) and not(.//*[contains(normalize-space(.), ${JSON.stringify(words)})])]`)), WAIT, `no “${words}”`);
-  const field = (label: string): Promise<WebElement> => driver.wait(until.elementLocated(By.xpath(`//*[@aria-label=${JSON.stringify(label)}] | //label[contains(normalize-space(.), ${JSON.stringify(label)})]//*[self::input or self::select or self::textarea]`)), WAIT, `no field ${label}`);
-  const button = (words: string): Promise<WebElement> => driver.wait(until.elementLocated(By.xpath(`//*[self::button or self::a or @role="button"][contains(normalize-space(.), ${JSON.stringify(words)})]`)), WAIT, `no button ${words}`);
+  const text = (words: string, within = '*'): Promise<WebElement> =>
+    driver.wait(
+      until.elementLocated(
+        By.xpath(
+          `//${within}[not(self::script) and contains(normalize-space(.), ${JSON.stringify(words)}) and not(.//*[contains(normalize-space(.), ${JSON.stringify(words)})])]`,
+        ),
+      ),
+      WAIT,
+      `no “${words}”`,
+    );
+  const field = (label: string): Promise<WebElement> =>
+    driver.wait(
+      until.elementLocated(
+        By.xpath(
+          `//*[@aria-label=${JSON.stringify(label)}] | //label[contains(normalize-space(.), ${JSON.stringify(label)})]//*[self::input or self::select or self::textarea]`,
+        ),
+      ),
+      WAIT,
+      `no field ${label}`,
+    );
+  const button = (words: string): Promise<WebElement> =>
+    driver.wait(
+      until.elementLocated(
+        By.xpath(`//*[self::button or self::a or @role="button"][contains(normalize-space(.), ${JSON.stringify(words)})]`),
+      ),
+      WAIT,
+      `no button ${words}`,
+    );
   async function click(element: Promise<WebElement> | WebElement): Promise<void> {
     const found = await element;
     await driver.wait(until.elementIsVisible(found), WAIT);
     await driver.executeScript('arguments[0].scrollIntoView({ block: "center", inline: "nearest" })', found);
-    await driver.wait(async () => { try { await found.click(); return true; } catch (error) { if (/intercepted|not interactable/.test(String(error))) return false; throw error; } }, WAIT, 'could not be clicked');
+    await driver.wait(
+      async () => {
+        try {
+          await found.click();
+          return true;
+        } catch (error) {
+          if (/intercepted|not interactable/.test(String(error))) return false;
+          throw error;
+        }
+      },
+      WAIT,
+      'could not be clicked',
+    );
   }
-  async function type(element: Promise<WebElement> | WebElement, ...keys: string[]): Promise<void> { const found = await element; await driver.wait(until.elementIsEnabled(found), WAIT); await found.sendKeys(...keys); }
-  async function fill(element: Promise<WebElement> | WebElement, words: string): Promise<void> { const found = await element; await found.sendKeys(Key.chord(Key.CONTROL, 'a'), words); }
+  async function type(element: Promise<WebElement> | WebElement, ...keys: string[]): Promise<void> {
+    const found = await element;
+    await driver.wait(until.elementIsEnabled(found), WAIT);
+    await found.sendKeys(...keys);
+  }
+  async function fill(element: Promise<WebElement> | WebElement, words: string): Promise<void> {
+    const found = await element;
+    await found.sendKeys(Key.chord(Key.CONTROL, 'a'), words);
+  }
   /** Sets a value as the browser's own picker would. */
-  async function set(element: Promise<WebElement> | WebElement, value: string): Promise<void> { await driver.executeScript("arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input', { bubbles: true })); arguments[0].dispatchEvent(new Event('change', { bubbles: true }))", await element, value); }
-  const gone = (selector: string): Promise<boolean> => driver.wait(async () => (await driver.findElements(By.css(selector))).length === 0, WAIT, `${selector} stayed`);
+  async function set(element: Promise<WebElement> | WebElement, value: string): Promise<void> {
+    await driver.executeScript(
+      "arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input', { bubbles: true })); arguments[0].dispatchEvent(new Event('change', { bubbles: true }))",
+      await element,
+      value,
+    );
+  }
+  const gone = (selector: string): Promise<boolean> =>
+    driver.wait(async () => (await driver.findElements(By.css(selector))).length === 0, WAIT, `${selector} stayed`);
   const eventually = (what: () => Promise<boolean>, message: string): Promise<boolean> => driver.wait(what, WAIT, message);
-  const has = async (words: string): Promise<boolean> => (await driver.executeScript<string>('return document.body.innerText')).includes(words);
-  const go = async (path: string): Promise<void> => { await driver.get(`${url}${path}`); };
-  const api = <T>(method: string, path: string, body?: unknown): Promise<T> => driver.executeAsyncScript<T>('const done = arguments[3]; fetch("/api" + arguments[1], { method: arguments[0], headers: arguments[2] ? { "content-type": "application/json" } : {}, body: arguments[2] || undefined }).then((r) => r.json()).then(done, (e) => done({ error: String(e) }))', method, path, body === undefined ? null : JSON.stringify(body));
-  async function signInDemo(name: string): Promise<void> { await go('/sign-in'); await api('POST', '/sign-out'); await go('/sign-in'); await click(button(name)); await css('header.bar'); }
-  async function signOut(): Promise<void> { await click(css('.who')); await click(button('Sign out')); await css('form'); }
+  const has = async (words: string): Promise<boolean> =>
+    (await driver.executeScript<string>('return document.body.innerText')).includes(words);
+  const go = async (path: string): Promise<void> => {
+    await driver.get(`${url}${path}`);
+  };
+  const api = <T>(method: string, path: string, body?: unknown): Promise<T> =>
+    driver.executeAsyncScript<T>(
+      'const done = arguments[3]; fetch("/api" + arguments[1], { method: arguments[0], headers: arguments[2] ? { "content-type": "application/json" } : {}, body: arguments[2] || undefined }).then((r) => r.json()).then(done, (e) => done({ error: String(e) }))',
+      method,
+      path,
+      body === undefined ? null : JSON.stringify(body),
+    );
+  async function signInDemo(name: string): Promise<void> {
+    await go('/sign-in');
+    await api('POST', '/sign-out');
+    await go('/sign-in');
+    await click(button(name));
+    await css('header.bar');
+  }
+  async function signOut(): Promise<void> {
+    await click(css('.who'));
+    await click(button('Sign out'));
+    await css('form');
+  }
   async function selectWords(selector: string, words: string): Promise<void> {
-    await driver.executeScript(`
+    await driver.executeScript(
+      `
       const walker = document.createTreeWalker(document.querySelector(arguments[0]), NodeFilter.SHOW_TEXT);
       for (let node = walker.nextNode(); node; node = walker.nextNode()) { const at = node.textContent.indexOf(arguments[1]); if (at < 0) continue;
         const range = document.createRange(); range.setStart(node, at); range.setEnd(node, at + arguments[1].length); const s = getSelection(); s.removeAllRanges(); s.addRange(range); return; }
-      throw new Error('not found: ' + arguments[1]);`, selector, words);
+      throw new Error('not found: ' + arguments[1]);`,
+      selector,
+      words,
+    );
   }
   /** Axe finds nothing on this view; what it does find is named. */
   async function isAccessible(): Promise<string[]> {
     await gone('.skeleton');
     const found = await new AxeBuilder(driver).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-    return found.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.target.join(' ')).join(' | ')}`);
+    return found.violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .slice(0, 3)
+          .map((n) => n.target.join(' '))
+          .join(' | ')}`,
+    );
   }
-  async function consoleErrors(): Promise<string[]> { return (await driver.manage().logs().get('browser')).map((e) => e.message).filter((m) => !/status of 4\d\d|status of 503|ERR_CONNECTION_REFUSED/.test(m)); }
-  const press = (...keys: string[]): Promise<void> => driver.actions().sendKeys(...keys).perform();
+  async function consoleErrors(): Promise<string[]> {
+    return (await driver.manage().logs().get('browser'))
+      .map((e) => e.message)
+      .filter((m) => !/status of 4\d\d|status of 503|ERR_CONNECTION_REFUSED/.test(m));
+  }
+  const press = (...keys: string[]): Promise<void> =>
+    driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
   const phone = (): Promise<void> => setSize(driver, 390, 844) as Promise<void>;
-  const shoot = async (path: string): Promise<void> => { writeFileSync(path, Buffer.from(await driver.takeScreenshot(), 'base64')); };
-  return { css, text, field, button, click, type, fill, set, gone, eventually, has, go, api, signInDemo, signOut, selectWords, isAccessible, consoleErrors, press, phone, shoot };
+  const shoot = async (path: string): Promise<void> => {
+    writeFileSync(path, Buffer.from(await driver.takeScreenshot(), 'base64'));
+  };
+  return {
+    css,
+    text,
+    field,
+    button,
+    click,
+    type,
+    fill,
+    set,
+    gone,
+    eventually,
+    has,
+    go,
+    api,
+    signInDemo,
+    signOut,
+    selectWords,
+    isAccessible,
+    consoleErrors,
+    press,
+    phone,
+    shoot,
+  };
 }

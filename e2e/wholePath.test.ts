@@ -10,7 +10,10 @@ let h: ReturnType<typeof hands>;
 let courseId = '';
 const ids: Record<string, string> = {};
 jest.setTimeout(120_000);
-beforeAll(async () => { rosemary = await startRosemary('demo', 3941, true); h = hands(rosemary); });
+beforeAll(async () => {
+  rosemary = await startRosemary('demo', 3941, true);
+  h = hands(rosemary);
+});
 afterAll(() => rosemary?.close());
 const PDF = `%PDF-1.4
 1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj 2 0 obj<</Type/Pages/Kids[3 0 R]/Count 1>>endobj
@@ -51,12 +54,18 @@ describe('the whole path, once', () => {
     await h.text('The escapement');
     await h.click(h.button('+ unit'));
     await h.type(h.field('Title of the new unit'), 'A new unit', Key.ENTER);
-    await h.click(h.eventually(async () => (await rosemary.driver.findElements(By.css('.unit'))).length === 7, 'no new unit').then(() => h.css('.unit:nth-of-type(8) .add, .unit:last-of-type .add')));
+    await h.click(
+      h
+        .eventually(async () => (await rosemary.driver.findElements(By.css('.unit'))).length === 7, 'no new unit')
+        .then(() => h.css('.unit:nth-of-type(8) .add, .unit:last-of-type .add')),
+    );
     await h.set(h.field('Kind'), 'assignment');
     await h.type(h.field('Title of the new item'), 'Hand in a note', Key.ENTER);
     await h.css('aside[aria-label="Inspector"] h3');
-    const row = await h.eventually(async () => (await rosemary.driver.findElements(By.css('.row.on'))).length === 1, 'not chosen').then(() => h.css('.row.on'));
-    ids.task = (await row.getAttribute('id') ?? '').replace('row-', '');
+    const row = await h
+      .eventually(async () => (await rosemary.driver.findElements(By.css('.row.on'))).length === 1, 'not chosen')
+      .then(() => h.css('.row.on'));
+    ids.task = ((await row.getAttribute('id')) ?? '').replace('row-', '');
     await row.sendKeys(Key.F2);
     await h.fill(h.field('Title'), 'Note on a lever');
     await h.press(Key.ENTER);
@@ -64,9 +73,15 @@ describe('the whole path, once', () => {
     await h.click(h.css(`#row-${ids.task}`));
     await h.type(h.css(`#row-${ids.task}`), Key.chord(Key.ALT, Key.ARROW_UP));
     await h.text('moved.');
-    await h.eventually(async () => { const plan = await h.api<{ units: { title: string; items: { id: string }[] }[] }>('GET', `/courses/${courseId}/plan`); return plan.units[5]?.items.some((i) => i.id === ids.task) === true; }, 'not moved');
+    await h.eventually(async () => {
+      const plan = await h.api<{ units: { title: string; items: { id: string }[] }[] }>('GET', `/courses/${courseId}/plan`);
+      return plan.units[5]?.items.some((i) => i.id === ids.task) === true;
+    }, 'not moved');
     await h.click(h.button('Undo'));
-    await h.eventually(async () => { const plan = await h.api<{ units: { items: { id: string }[] }[] }>('GET', `/courses/${courseId}/plan`); return plan.units[6]?.items.some((i) => i.id === ids.task) === true; }, 'not moved back');
+    await h.eventually(async () => {
+      const plan = await h.api<{ units: { items: { id: string }[] }[] }>('GET', `/courses/${courseId}/plan`);
+      return plan.units[6]?.items.some((i) => i.id === ids.task) === true;
+    }, 'not moved back');
     await h.type(h.css(`#row-${ids.task}`), Key.DELETE);
     await h.text('is deleted');
     await h.click(h.button('Undo'));
@@ -83,8 +98,19 @@ describe('the whole path, once', () => {
     await h.set(h.field('Points'), '-3');
     await h.text('is not a number of points');
     await h.set(h.field('Points'), '20');
-    await h.set(h.field('Category'), (await h.api<{ categories: { id: string; title: string }[] }>('GET', `/courses/${courseId}/plan`)).categories.find((c) => c.title === 'Bench work')?.id ?? '');
-    await h.eventually(async () => { const { item } = await h.api<{ item: { possible: number; categoryId: string | null } }>('GET', `/courses/${courseId}/items/${ids.task}`); return item.possible === 20_000 && item.categoryId !== null; }, 'not saved');
+    await h.set(
+      h.field('Category'),
+      (await h.api<{ categories: { id: string; title: string }[] }>('GET', `/courses/${courseId}/plan`)).categories.find(
+        (c) => c.title === 'Bench work',
+      )?.id ?? '',
+    );
+    await h.eventually(async () => {
+      const { item } = await h.api<{ item: { possible: number; categoryId: string | null } }>(
+        'GET',
+        `/courses/${courseId}/items/${ids.task}`,
+      );
+      return item.possible === 20_000 && item.categoryId !== null;
+    }, 'not saved');
     expect(await h.isAccessible()).toEqual([]);
   });
 
@@ -107,7 +133,10 @@ describe('the whole path, once', () => {
   });
 
   it('as a student: sees it due, writes, loses nothing in a reload, attaches a PDF, hands in, gets a receipt', async () => {
-    const person = await rosemary.query("select p.id, p.given_name, p.family_name, e.id as enrolment from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student' and not e.is_sample and e.withdrawn_at is null", [courseId]);
+    const person = await rosemary.query(
+      "select p.id, p.given_name, p.family_name, e.id as enrolment from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student' and not e.is_sample and e.withdrawn_at is null",
+      [courseId],
+    );
     const offered = (await h.api<{ demoPeople: { id: string; givenName: string; familyName: string }[] }>('GET', '/me')).demoPeople;
     const mine = person.rows.find((r) => offered.some((o) => o.id === r.id));
     Object.assign(ids, { student: mine.enrolment, name: `${mine.given_name} ${mine.family_name}` });
@@ -157,7 +186,13 @@ describe('the whole path, once', () => {
     await h.text('draft, not finished');
     await h.press('f');
     await h.type(h.field('Overall feedback'), 'Measure what you see.');
-    await h.eventually(async () => { const work = await h.api<{ mark: { feedback: unknown; total: number } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`); return work.mark.feedback !== null && work.mark.total === 10_000; }, 'not saved');
+    await h.eventually(async () => {
+      const work = await h.api<{ mark: { feedback: unknown; total: number } }>(
+        'GET',
+        `/courses/${courseId}/marking/${ids.task}/${ids.student}`,
+      );
+      return work.mark.feedback !== null && work.mark.total === 10_000;
+    }, 'not saved');
     expect(await h.isAccessible()).toEqual([]);
   });
 
@@ -166,15 +201,25 @@ describe('the whole path, once', () => {
     await h.click(h.css('.lv button:nth-child(4)'));
     await h.text('Not sent yet');
     await rosemary.restart();
-    await h.eventually(async () => { const work = await h.api<{ mark?: { total: number } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`); return work.mark?.total === 20_000; }, 'not sent again');
+    await h.eventually(async () => {
+      const work = await h.api<{ mark?: { total: number } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`);
+      return work.mark?.total === 20_000;
+    }, 'not sent again');
   });
 
   it('finishes and releases one', async () => {
     await h.click(h.button('close'));
     await h.click(h.button('Finish, next'));
-    await h.eventually(async () => (await h.api<{ mark: { state: string } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`)).mark.state === 'finished', 'not finished');
+    await h.eventually(
+      async () =>
+        (await h.api<{ mark: { state: string } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`)).mark.state ===
+        'finished',
+      'not finished',
+    );
     await h.go(`/courses/${courseId}/marking/${ids.task}/${ids.student}`);
-    await h.click(rosemary.driver.wait(until.elementLocated(By.xpath('//section[@aria-label="Mark"]//button[normalize-space(.)="Release"]')), 10_000));
+    await h.click(
+      rosemary.driver.wait(until.elementLocated(By.xpath('//section[@aria-label="Mark"]//button[normalize-space(.)="Release"]')), 10_000),
+    );
     await h.text('One mark is released');
   });
 
@@ -207,7 +252,10 @@ describe('the whole path, once', () => {
     await h.click(h.button('Apply to'));
     await h.text('Applied.');
     await h.click(h.button('Undo'));
-    await h.eventually(async () => (await h.api<{ weightsSum: number }>('GET', `/courses/${courseId}/policy`)).weightsSum === 100_000, 'not undone');
+    await h.eventually(
+      async () => (await h.api<{ weightsSum: number }>('GET', `/courses/${courseId}/policy`)).weightsSum === 100_000,
+      'not undone',
+    );
   });
 
   it('shows the matrix of progress, drills down to items, and sees the course as that student', async () => {
@@ -262,7 +310,10 @@ describe('the whole path, once', () => {
     await h.click(h.button('in the demo'));
     await h.gone('.v-dialog');
     await h.text('Saved', 'span');
-    const draft = await rosemary.query("select draft::text from submission where item_id = $1 and enrolment_id = $2", [ids.task, ids.student]);
+    const draft = await rosemary.query('select draft::text from submission where item_id = $1 and enrolment_id = $2', [
+      ids.task,
+      ids.student,
+    ]);
     expect(draft.rows[0].draft).toContain('typed after the session ended');
     expect(await h.consoleErrors()).toEqual([]);
   });

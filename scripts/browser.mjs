@@ -5,15 +5,34 @@ import { join } from 'node:path';
 import { Builder } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
-const FLAGS = ['--headless=new', '--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run', '--lang=en-GB', '--force-device-scale-factor=1',
-  '--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1 , EXCLUDE localhost'];
+const FLAGS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-dev-shm-usage',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--no-first-run',
+  '--lang=en-GB',
+  '--force-device-scale-factor=1',
+  '--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1 , EXCLUDE localhost',
+];
 
 export async function openBrowser(width = 1280, height = 800) {
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
-  options.addArguments(...FLAGS, `--user-data-dir=${mkdtempSync(join(tmpdir(), 'rosemary-chromium-'))}`, `--window-size=${width},${height + 140}`);
+  options.addArguments(
+    ...FLAGS,
+    `--user-data-dir=${mkdtempSync(join(tmpdir(), 'rosemary-chromium-'))}`,
+    `--window-size=${width},${height + 140}`,
+  );
   options.setLoggingPrefs({ browser: 'SEVERE' });
-  const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build();
+  const driver = await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+    .build();
   await setSize(driver, width, height);
   return driver;
 }

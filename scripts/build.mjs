@@ -8,7 +8,10 @@ import { brotliCompressSync, constants } from 'node:zlib';
 const SOURCES = ['core/src', 'api/src', 'server/src', 'web', 'demo/src', 'package-lock.json', 'scripts/build.mjs'];
 
 function* files(path) {
-  if (statSync(path).isFile()) { yield path; return; }
+  if (statSync(path).isFile()) {
+    yield path;
+    return;
+  }
   for (const name of readdirSync(path).sort()) if (name !== 'node_modules' && name !== 'dist') yield* files(join(path, name));
 }
 
@@ -32,16 +35,32 @@ export async function build(root) {
   process.stdout.write('Building…\n');
   rmSync(join(root, 'dist'), { recursive: true, force: true });
   mkdirSync(join(root, 'dist'));
-  const vite = spawnSync(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'], { cwd: join(root, 'web'), stdio: ['ignore', 'inherit', 'inherit'] });
+  const vite = spawnSync(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'], {
+    cwd: join(root, 'web'),
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   if (vite.status !== 0) throw new Error('The pages could not be built; see above.');
   // What PDF files lean on when they carry no fonts of their own.
-  for (const [from, to] of [['standard_fonts', 'fonts'], ['cmaps', 'cmaps']]) cpSync(join(root, 'node_modules/pdfjs-dist', from), join(root, 'dist/web/pdf', to), { recursive: true });
+  for (const [from, to] of [
+    ['standard_fonts', 'fonts'],
+    ['cmaps', 'cmaps'],
+  ])
+    cpSync(join(root, 'node_modules/pdfjs-dist', from), join(root, 'dist/web/pdf', to), { recursive: true });
   compress(join(root, 'dist/web'));
   const { build: bundle } = await import('esbuild');
   const own = ['core', 'api', 'server'];
   await bundle({
-    entryPoints: { main: join(root, 'server/src/main.ts'), prepare: join(root, 'demo/src/prepare.ts') }, outdir: join(root, 'dist/server'), outExtension: { '.js': '.mjs' },
-    bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', alias: Object.fromEntries(own.map((name) => [`@rosemary/${name}`, join(root, name, 'src/index.ts')])), sourcemap: 'inline', logLevel: 'warning',
+    entryPoints: { main: join(root, 'server/src/main.ts'), prepare: join(root, 'demo/src/prepare.ts') },
+    outdir: join(root, 'dist/server'),
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    alias: Object.fromEntries(own.map((name) => [`@rosemary/${name}`, join(root, name, 'src/index.ts')])),
+    sourcemap: 'inline',
+    logLevel: 'warning',
   });
   writeFileSync(stamp, hash);
 }

@@ -8,8 +8,16 @@ const env = serverEnv(database, { NODE_ENV: 'development' });
 prepareSchool(env);
 const parts = [
   spawn(join(root, 'node_modules/.bin/tsx'), ['watch', 'server/src/main.ts'], { cwd: root, env, stdio: 'inherit' }),
-  spawn(join(root, 'node_modules/.bin/vite'), [], { cwd: join(root, 'web'), env: { ...env, ROSEMARY_API_PORT: process.env.PORT ?? '3000' }, stdio: 'inherit' }),
+  spawn(join(root, 'node_modules/.bin/vite'), [], {
+    cwd: join(root, 'web'),
+    env: { ...env, ROSEMARY_API_PORT: process.env.PORT ?? '3000' },
+    stdio: 'inherit',
+  }),
 ];
-const stop = () => { for (const part of parts) part.kill('SIGTERM'); database.stop(); process.exit(0); };
+const stop = () => {
+  for (const part of parts) part.kill('SIGTERM');
+  database.stop();
+  process.exit(0);
+};
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);

@@ -5,12 +5,16 @@ import { existsSync, readdirSync, mkdirSync, writeFileSync } from 'node:fs';
 const POSTGRES_ROOT = '/usr/lib/postgresql';
 export const isRoot = process.getuid?.() === 0;
 
-function say(text) { process.stdout.write(`${text}\n`); }
+function say(text) {
+  process.stdout.write(`${text}\n`);
+}
 
 /** The bin directory of the newest PostgreSQL server on this machine, or null. */
 export function postgresBin() {
   if (!existsSync(POSTGRES_ROOT)) return null;
-  const versions = readdirSync(POSTGRES_ROOT).filter((v) => existsSync(`${POSTGRES_ROOT}/${v}/bin/postgres`)).sort((a, b) => Number(b) - Number(a));
+  const versions = readdirSync(POSTGRES_ROOT)
+    .filter((v) => existsSync(`${POSTGRES_ROOT}/${v}/bin/postgres`))
+    .sort((a, b) => Number(b) - Number(a));
   return versions.length > 0 ? `${POSTGRES_ROOT}/${versions[0]}/bin` : null;
 }
 
@@ -24,7 +28,8 @@ function install(packages) {
   const apt = (args) => spawnSync('apt-get', args, { env, stdio: ['ignore', 'ignore', 'inherit'] }).status;
   if (apt(['install', '-y', '--no-install-recommends', ...packages]) !== 0) {
     apt(['update']);
-    if (apt(['install', '-y', '--no-install-recommends', ...packages]) !== 0) throw new Error(`apt-get could not install ${packages.join(' ')}.`);
+    if (apt(['install', '-y', '--no-install-recommends', ...packages]) !== 0)
+      throw new Error(`apt-get could not install ${packages.join(' ')}.`);
   }
 }
 
@@ -33,7 +38,8 @@ export function ensurePostgres() {
   if (postgresBin() !== null) return;
   if (isRoot) {
     mkdirSync('/etc/postgresql-common', { recursive: true });
-    if (!existsSync('/etc/postgresql-common/createcluster.conf')) writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
+    if (!existsSync('/etc/postgresql-common/createcluster.conf'))
+      writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
   }
   install(['postgresql']);
 }
@@ -49,7 +55,10 @@ export function ensureNpm(root, hash) {
   const installed = existsSync(stamp) ? execFileSync('cat', [stamp], { encoding: 'utf8' }) : '';
   if (installed === hash) return;
   say('Installing npm packages…');
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] });
+  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   if (done.status !== 0) throw new Error('npm ci failed; see above.');
   writeFileSync(stamp, hash);
 }

@@ -11,7 +11,9 @@ import { ensureNpm, ensurePostgres } from './packages.mjs';
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
 export function installAll() {
-  const hash = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const hash = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   ensurePostgres();
   ensureNpm(root, hash);
 }
@@ -23,14 +25,24 @@ export function dataFolder(fallback = 'data') {
 /** The environment of a server process for a database. */
 export function serverEnv(database, more = {}) {
   return {
-    ...process.env, ROSEMARY_DATABASE_URL: database.appUrl, ROSEMARY_OWNER_URL: database.ownerUrl, ROSEMARY_SESSION_SECRET: database.sessionSecret,
-    ROSEMARY_MIGRATIONS: join(root, 'server/migrations'), ROSEMARY_WEB: join(root, 'dist/web'), NODE_ENV: 'production', ...more,
+    ...process.env,
+    ROSEMARY_DATABASE_URL: database.appUrl,
+    ROSEMARY_OWNER_URL: database.ownerUrl,
+    ROSEMARY_SESSION_SECRET: database.sessionSecret,
+    ROSEMARY_MIGRATIONS: join(root, 'server/migrations'),
+    ROSEMARY_WEB: join(root, 'dist/web'),
+    NODE_ENV: 'production',
+    ...more,
   };
 }
 
 /** Schema brought up to date and, on the first start, a school laid out. */
 export function prepareSchool(env) {
-  const done = spawnSync(process.execPath, [join(root, 'dist/server/prepare.mjs')], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'] });
+  const done = spawnSync(process.execPath, [join(root, 'dist/server/prepare.mjs')], {
+    cwd: root,
+    env,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   if (done.status !== 0) throw new Error('The database could not be prepared; see above.');
 }
 

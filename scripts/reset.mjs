@@ -3,7 +3,10 @@ import { existsSync } from 'node:fs';
 import { dataFolder, prepareSchool, ready, serverEnv } from './prepare.mjs';
 
 const data = dataFolder();
-if (!existsSync(data)) { process.stdout.write('There is no school here yet; npm start lays one out.\n'); process.exit(0); }
+if (!existsSync(data)) {
+  process.stdout.write('There is no school here yet; npm start lays one out.\n');
+  process.exit(0);
+}
 const database = await ready({ data });
 if (database.joined) {
   process.stderr.write('Rosemary is running with this data. Stop it first (Ctrl-C in its window).\n');
@@ -19,4 +22,6 @@ try {
   await client.end();
   prepareSchool(serverEnv(database));
   process.stdout.write('The school is as new.\n');
-} finally { database.stop(); }
+} finally {
+  database.stop();
+}

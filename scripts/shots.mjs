@@ -6,7 +6,13 @@ import { openBrowser, setSize } from './browser.mjs';
 const [, , address = 'http://localhost:3000', folder = 'docs/screenshots', ...wanted] = process.argv;
 mkdirSync(folder, { recursive: true });
 const driver = await openBrowser();
-const call = (method, path, body) => driver.executeAsyncScript(`const done = arguments[3]; fetch('/api' + arguments[1], { method: arguments[0], headers: arguments[2] ? { 'content-type': 'application/json' } : {}, body: arguments[2] ?? undefined }).then((r) => r.json()).then(done, (e) => done({ error: String(e) }));`, method, path, body === undefined ? null : JSON.stringify(body));
+const call = (method, path, body) =>
+  driver.executeAsyncScript(
+    `const done = arguments[3]; fetch('/api' + arguments[1], { method: arguments[0], headers: arguments[2] ? { 'content-type': 'application/json' } : {}, body: arguments[2] ?? undefined }).then((r) => r.json()).then(done, (e) => done({ error: String(e) }));`,
+    method,
+    path,
+    body === undefined ? null : JSON.stringify(body),
+  );
 const see = async (selector) => driver.wait(until.elementLocated(By.css(selector)), 15_000);
 const settled = async () => driver.wait(async () => (await driver.findElements(By.css('.skeleton'))).length === 0, 15_000);
 async function as(name) {
@@ -28,51 +34,143 @@ async function take(name) {
 const wants = (...names) => wanted.length === 0 || names.some((n) => wanted.includes(n));
 
 try {
-  if (wants('sign-in')) { await driver.get(`${address}/sign-in`); await see('.demo li'); await take('sign-in'); }
+  if (wants('sign-in')) {
+    await driver.get(`${address}/sign-in`);
+    await see('.demo li');
+    await take('sign-in');
+  }
   await as('Ines');
   const course = await own('HOR-110', 'autumn');
   const base = `${address}/courses/${course.id}`;
   const plan = await call('GET', `/courses/${course.id}/plan`);
   const item = (title) => plan.units.flatMap((u) => u.items).find((i) => i.title === title);
   const report = item('Condition report');
-  if (wants('desk')) { await driver.get(address); await see('.slip'); await take('desk'); }
-  if (wants('plan')) { await driver.get(`${base}/plan?item=${report.id}`); await see('.row.on'); await driver.executeScript("document.querySelector('.row.on').scrollIntoView({ block: 'center' })"); await take('plan'); }
-  if (wants('page')) { await driver.get(`${base}/items/${item('Lock, drop and draw').id}`); await see('.ProseMirror'); await take('page'); }
-  if (wants('assignment')) { await driver.get(`${base}/items/${report.id}`); await see('.ProseMirror'); await take('assignment'); }
-  if (wants('marking-list')) { await driver.get(`${base}/marking`); await see('table'); await take('marking-list'); }
+  if (wants('desk')) {
+    await driver.get(address);
+    await see('.slip');
+    await take('desk');
+  }
+  if (wants('plan')) {
+    await driver.get(`${base}/plan?item=${report.id}`);
+    await see('.row.on');
+    await driver.executeScript("document.querySelector('.row.on').scrollIntoView({ block: 'center' })");
+    await take('plan');
+  }
+  if (wants('page')) {
+    await driver.get(`${base}/items/${item('Lock, drop and draw').id}`);
+    await see('.ProseMirror');
+    await take('page');
+  }
+  if (wants('assignment')) {
+    await driver.get(`${base}/items/${report.id}`);
+    await see('.ProseMirror');
+    await take('assignment');
+  }
+  if (wants('marking-list')) {
+    await driver.get(`${base}/marking`);
+    await see('table');
+    await take('marking-list');
+  }
   const stack = await call('GET', `/courses/${course.id}/marking/${report.id}`);
   const noted = stack.entries.find((e) => e.notes > 1) ?? stack.entries.find((e) => e.state === 'waits');
-  if (wants('marking')) { await driver.get(`${base}/marking/${report.id}/${noted.enrolmentId}`); await see('.note-number, .sheet-paper'); await take('marking'); }
+  if (wants('marking')) {
+    await driver.get(`${base}/marking/${report.id}/${noted.enrolmentId}`);
+    await see('.note-number, .sheet-paper');
+    await take('marking');
+  }
   if (wants('marking-pdf')) {
     const drawing = item('Escapement drawing');
     const entries = (await call('GET', `/courses/${course.id}/marking/${drawing.id}`)).entries;
-    await driver.get(`${base}/marking/${drawing.id}/${(entries.find((e) => e.notes > 0) ?? entries[0]).enrolmentId}`); await see('.ink-box'); await see('.text-layer span'); await take('marking-pdf');
+    await driver.get(`${base}/marking/${drawing.id}/${(entries.find((e) => e.notes > 0) ?? entries[0]).enrolmentId}`);
+    await see('.ink-box');
+    await see('.text-layer span');
+    await take('marking-pdf');
   }
   if (wants('gradebook')) {
-    await driver.get(`${base}/gradebook`); const cell = await see('tbody tr:nth-child(3) td.subtotal:not(:nth-child(2))');
-    const subs = await driver.findElements(By.css('tbody tr:nth-child(3) td.subtotal')); await driver.executeScript("arguments[0].scrollIntoView({ inline: 'center', block: 'nearest' }); arguments[0].dispatchEvent(new MouseEvent('mousedown', { bubbles: true }))", subs[1] ?? cell); await see('.lines'); await take('gradebook');
+    await driver.get(`${base}/gradebook`);
+    const cell = await see('tbody tr:nth-child(3) td.subtotal:not(:nth-child(2))');
+    const subs = await driver.findElements(By.css('tbody tr:nth-child(3) td.subtotal'));
+    await driver.executeScript(
+      "arguments[0].scrollIntoView({ inline: 'center', block: 'nearest' }); arguments[0].dispatchEvent(new MouseEvent('mousedown', { bubbles: true }))",
+      subs[1] ?? cell,
+    );
+    await see('.lines');
+    await take('gradebook');
   }
   if (wants('policy')) {
     await driver.get(`${base}/policy`);
-    const weights = await driver.wait(async () => { const f = await driver.findElements(By.css('input[aria-label^="Weight of"]')); return f.length > 0 ? f : null; }, 15_000);
-    for (const [n, value] of [[1, '60'], [2, '20']]) await driver.executeScript("arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input')); arguments[0].dispatchEvent(new Event('change'))", weights[n], value);
-    await see('.slope'); await driver.wait(async () => (await driver.findElements(By.css('s'))).length >= 2, 10_000); await take('policy');
+    const weights = await driver.wait(async () => {
+      const f = await driver.findElements(By.css('input[aria-label^="Weight of"]'));
+      return f.length > 0 ? f : null;
+    }, 15_000);
+    for (const [n, value] of [
+      [1, '60'],
+      [2, '20'],
+    ])
+      await driver.executeScript(
+        "arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input')); arguments[0].dispatchEvent(new Event('change'))",
+        weights[n],
+        value,
+      );
+    await see('.slope');
+    await driver.wait(async () => (await driver.findElements(By.css('s'))).length >= 2, 10_000);
+    await take('policy');
   }
-  if (wants('progress')) { await driver.get(`${base}/progress?person=${noted.enrolmentId}`); await see('.tick'); await take('progress'); }
-  if (wants('roster')) { await driver.get(`${base}/roster`); await see('table'); await take('roster'); }
-  if (wants('dark')) { await call('PATCH', '/me', { theme: 'dark' }); await driver.get(`${base}/gradebook`); await see('td.soFar'); await take('dark'); await call('PATCH', '/me', { theme: 'light' }); }
-  if (wants('school')) { await as('Aurelio'); await driver.get(`${address}/school`); await see('.columns'); await take('school'); }
+  if (wants('progress')) {
+    await driver.get(`${base}/progress?person=${noted.enrolmentId}`);
+    await see('.tick');
+    await take('progress');
+  }
+  if (wants('roster')) {
+    await driver.get(`${base}/roster`);
+    await see('table');
+    await take('roster');
+  }
+  if (wants('dark')) {
+    await call('PATCH', '/me', { theme: 'dark' });
+    await driver.get(`${base}/gradebook`);
+    await see('td.soFar');
+    await take('dark');
+    await call('PATCH', '/me', { theme: 'light' });
+  }
+  if (wants('school')) {
+    await as('Aurelio');
+    await driver.get(`${address}/school`);
+    await see('.columns');
+    await take('school');
+  }
   if (wants('this-week', 'grades', 'study', 'phone', 'phone-returned')) {
     await as('A student');
     const mine = (await call('GET', '/me')).courses[0];
-    if (wants('this-week')) { await driver.get(`${address}/this-week`); await see('.entry'); await take('this-week'); }
+    if (wants('this-week')) {
+      await driver.get(`${address}/this-week`);
+      await see('.entry');
+      await take('this-week');
+    }
     const week = await call('GET', '/this-week');
     const back = week.back.find((e) => e.title === 'Escapement drawing') ?? week.back[0];
-    if (wants('grades')) { await driver.get(`${address}/courses/${mine.id}/grades`); await see('.total'); await take('grades'); }
-    if (wants('study') && back) { await driver.get(`${address}/courses/${mine.id}/study/${back.id}`); await see('.returned'); await see('.text-layer span'); await take('study'); }
+    if (wants('grades')) {
+      await driver.get(`${address}/courses/${mine.id}/grades`);
+      await see('.total');
+      await take('grades');
+    }
+    if (wants('study') && back) {
+      await driver.get(`${address}/courses/${mine.id}/study/${back.id}`);
+      await see('.returned');
+      await see('.text-layer span');
+      await take('study');
+    }
     await setSize(driver, 390, 844);
-    if (wants('phone')) { await driver.get(`${address}/this-week`); await see('.entry'); await take('phone'); }
-    if (wants('phone-returned') && back) { await driver.get(`${address}/courses/${mine.id}/study/${back.id}`); await see('.returned'); await take('phone-returned'); }
+    if (wants('phone')) {
+      await driver.get(`${address}/this-week`);
+      await see('.entry');
+      await take('phone');
+    }
+    if (wants('phone-returned') && back) {
+      await driver.get(`${address}/courses/${mine.id}/study/${back.id}`);
+      await see('.returned');
+      await take('phone-returned');
+    }
   }
 } finally {
   const errors = (await driver.manage().logs().get('browser')).map((e) => e.message);

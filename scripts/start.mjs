@@ -13,14 +13,29 @@ try {
     if (isStopping) return;
     isStopping = true;
     if (server !== null && server.exitCode === null) server.kill('SIGTERM');
-    else { database.stop(); process.exit(code); }
+    else {
+      database.stop();
+      process.exit(code);
+    }
   };
   // Ctrl-C reaches the whole group: the server ends by itself, and its database is stopped after it.
   process.on('SIGINT', () => stop(0));
   process.on('SIGTERM', () => stop(0));
-  try { prepareSchool(serverEnv(database)); } catch (error) { database.stop(); throw error; }
-  server = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server/main.mjs')], { cwd: root, env: serverEnv(database), stdio: ['ignore', 'inherit', 'inherit'] });
-  server.on('exit', (code) => { database.stop(); process.exit(code ?? 0); });
+  try {
+    prepareSchool(serverEnv(database));
+  } catch (error) {
+    database.stop();
+    throw error;
+  }
+  server = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server/main.mjs')], {
+    cwd: root,
+    env: serverEnv(database),
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  server.on('exit', (code) => {
+    database.stop();
+    process.exit(code ?? 0);
+  });
 } catch (error) {
   process.stderr.write(`${error.message}\n`);
   process.exit(1);

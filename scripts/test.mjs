@@ -17,15 +17,33 @@ function check(title, command, args, env = process.env) {
   const done = spawnSync(command, args, { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'] });
   const isRight = done.status === 0;
   process.stdout.write(`${isRight ? 'right' : 'WRONG'}: ${title} (${Math.round((Date.now() - started) / 1000)} s)\n`);
-  if (isRight) passed += 1; else failed += 1;
+  if (isRight) passed += 1;
+  else failed += 1;
   return isRight;
 }
 
 function jest(projects, env) {
   const report = join(env.ROSEMARY_TEST_FOLDER, `${projects.join('-')}.json`);
-  const done = spawnSync(process.execPath, ['--experimental-vm-modules', join(root, 'node_modules/jest/bin/jest.js'), '--selectProjects', ...projects, '--json', '--outputFile', report, '--silent=false', ...(projects.includes('core') ? [] : ['--runInBand'])],
-    { cwd: root, env: { ...env, NODE_NO_WARNINGS: '1' }, stdio: ['ignore', 'ignore', 'inherit'] });
-  if (!existsSync(report)) { process.stdout.write(`The tests of ${projects.join(', ')} gave no report (exit ${done.status}).\n`); failed += 1; return; }
+  const done = spawnSync(
+    process.execPath,
+    [
+      '--experimental-vm-modules',
+      join(root, 'node_modules/jest/bin/jest.js'),
+      '--selectProjects',
+      ...projects,
+      '--json',
+      '--outputFile',
+      report,
+      '--silent=false',
+      ...(projects.includes('core') ? [] : ['--runInBand']),
+    ],
+    { cwd: root, env: { ...env, NODE_NO_WARNINGS: '1' }, stdio: ['ignore', 'ignore', 'inherit'] },
+  );
+  if (!existsSync(report)) {
+    process.stdout.write(`The tests of ${projects.join(', ')} gave no report (exit ${done.status}).\n`);
+    failed += 1;
+    return;
+  }
   const result = JSON.parse(readFileSync(report, 'utf8'));
   passed += result.numPassedTests;
   failed += result.numFailedTests + (result.numRuntimeErrorTestSuites ?? 0);
@@ -39,9 +57,20 @@ try {
   installAll();
   await build(root);
   check('ESLint', bin('eslint'), ['.', '--max-warnings', '0']);
+  check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
   check('types', bin('tsc'), ['-p', 'tsconfig.json']);
   check('types of the pages', bin('vue-tsc'), ['-p', 'web/tsconfig.json']);
-  check('layers and cycles', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'core', 'api', 'server', 'web/src', 'demo', 'e2e', 'bench']);
+  check('layers and cycles', bin('depcruise'), [
+    '--config',
+    '.dependency-cruiser.cjs',
+    'core',
+    'api',
+    'server',
+    'web/src',
+    'demo',
+    'e2e',
+    'bench',
+  ]);
   check('nothing unused', bin('knip'), []);
   check('share of tests', process.execPath, ['scripts/testShare.mjs']);
   const { chmodSync } = await import('node:fs');

@@ -3,7 +3,9 @@ import { LIMITS } from './limits.ts';
 
 /** Words of every refusal: they name the value and the mend, and the field is named by the pointer. */
 export const options: Joi.ValidationOptions = {
-  abortEarly: false, convert: true, stripUnknown: false,
+  abortEarly: false,
+  convert: true,
+  stripUnknown: false,
   errors: { wrap: { label: false } },
   messages: {
     'string.empty': '{{#label}} is empty. Type something.',
@@ -29,5 +31,6 @@ export const whole = (min: number, max: number): Joi.NumberSchema => Joi.number(
 /** Points in thousandths: 0 to 10,000 points. */
 export const points = (): Joi.NumberSchema => whole(0, 10_000_000);
 export const version = (): Joi.NumberSchema => Joi.number().integer().min(0).required();
-export const document = (): Joi.ObjectSchema => Joi.object({ type: Joi.string().valid('doc').required(), content: Joi.array() }).unknown(true);
+export const document = (): Joi.ObjectSchema =>
+  Joi.object({ type: Joi.string().valid('doc').required(), content: Joi.array() }).unknown(true);
 export { Joi };

@@ -1,5 +1,23 @@
 import { FILE_TYPES, paragraphs, checkDocument } from '@rosemary/api';
-import { addNote, addVisit, changeCell, findAssignment, findRubric, finishMark, getMark, handIn, saveDraft, saveMark, setReleased, storeFile, makeSubmission, withdrawMember, run, rows, type Db } from '@rosemary/server';
+import {
+  addNote,
+  addVisit,
+  changeCell,
+  findAssignment,
+  findRubric,
+  finishMark,
+  getMark,
+  handIn,
+  saveDraft,
+  saveMark,
+  setReleased,
+  storeFile,
+  makeSubmission,
+  withdrawMember,
+  run,
+  rows,
+  type Db,
+} from '@rosemary/server';
 import { createHash } from 'node:crypto';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -28,7 +46,9 @@ function handInTime(student: Enrolled, item: BuiltItem, now: number, random: Ran
   if (student.habit === 'withdrawn' && week >= 4) return null;
   if (random.chance(student.ability < -0.5 ? 0.14 : 0.03)) return null;
   const late = student.habit === 'late' ? random.chance(0.6) : random.chance(0.04);
-  const at = late ? item.dueAt + random.whole(1, 40) * HOUR : item.dueAt - random.whole(1, 60) * HOUR * (student.habit === 'far ahead' ? 2 : 1);
+  const at = late
+    ? item.dueAt + random.whole(1, 40) * HOUR
+    : item.dueAt - random.whole(1, 60) * HOUR * (student.habit === 'far ahead' ? 2 : 1);
   return at > now || at < item.opensAt ? (at > now ? null : item.opensAt + DAY) : at;
 }
 
@@ -37,28 +57,65 @@ async function attach(db: Db, built: Built, student: Enrolled, item: BuiltItem, 
   try {
     const path = join(folder, 'paper');
     await writeFile(path, paper.bytes);
-    const file = await storeFile(db, { path, name: `${item.title.toLowerCase().replace(/\W+/g, '-')}.pdf`, courseId: built.courseId, ownerId: student.personId, types: Object.keys(FILE_TYPES), mostBytes: 10_000_000, now: at });
+    const file = await storeFile(db, {
+      path,
+      name: `${item.title.toLowerCase().replace(/\W+/g, '-')}.pdf`,
+      courseId: built.courseId,
+      ownerId: student.personId,
+      types: Object.keys(FILE_TYPES),
+      mostBytes: 10_000_000,
+      now: at,
+    });
     const submission = await makeSubmission(db, item.id, student.enrolmentId);
     await run(db, 'insert into submission_draft_file (submission_id, file_id, position) values ($1, $2, 0)', [submission.id, file.id]);
     return file.id;
-  } finally { await rm(folder, { recursive: true, force: true }); }
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
 }
 
-interface Came { readonly at: number; readonly paper: Paper | null; readonly fileId: string | null }
+interface Came {
+  readonly at: number;
+  readonly paper: Paper | null;
+  readonly fileId: string | null;
+}
 
 async function handInWork(db: Db, built: Built, student: Enrolled, item: BuiltItem, at: number, random: Random): Promise<Came> {
-  const member = { courseId: built.courseId, enrolmentId: student.enrolmentId, role: 'student' as const, isActive: true, sectionIds: await sectionIdsOf(db, student) };
+  const member = {
+    courseId: built.courseId,
+    enrolmentId: student.enrolmentId,
+    role: 'student' as const,
+    isActive: true,
+    sectionIds: await sectionIdsOf(db, student),
+  };
   await addVisit(db, item.id, student.enrolmentId, at - random.whole(20, 200) * 60_000, random.whole(300, 3000));
   let version = 1;
-  if (item.take !== 'pdf') ({ version } = await saveDraft(db, item.id, member, { document: writeWork(random, student.ability, item.title), version: 0 }, at - 60_000));
-  const paper = item.take === 'text' ? null : await drawPaper(item.title, `${student.givenName} ${student.familyName}`, ['Escape wheel of fifteen teeth, drawn at ten to one', `Lock measured at ${random.whole(9, 16)} degrees, drop even on both stones`, 'Draw holds the lever to the banking', 'Drawn from the movement on my bench']);
+  if (item.take !== 'pdf')
+    ({ version } = await saveDraft(
+      db,
+      item.id,
+      member,
+      { document: writeWork(random, student.ability, item.title), version: 0 },
+      at - 60_000,
+    ));
+  const paper =
+    item.take === 'text'
+      ? null
+      : await drawPaper(item.title, `${student.givenName} ${student.familyName}`, [
+          'Escape wheel of fifteen teeth, drawn at ten to one',
+          `Lock measured at ${random.whole(9, 16)} degrees, drop even on both stones`,
+          'Draw holds the lever to the banking',
+          'Drawn from the movement on my bench',
+        ]);
   const fileId = paper === null ? null : await attach(db, built, student, item, paper, at);
   await handIn(db, built.courseId, item.id, member, student.personId, { note: '', key: `demo-${item.id}`, version }, at);
   return { at, paper, fileId };
 }
 
 async function sectionIdsOf(db: Db, student: Enrolled): Promise<string[]> {
-  return (await rows<{ section_id: string }>(db, 'select section_id from enrolment where id = $1', [student.enrolmentId])).map((r) => r.section_id);
+  return (await rows<{ section_id: string }>(db, 'select section_id from enrolment where id = $1', [student.enrolmentId])).map(
+    (r) => r.section_id,
+  );
 }
 
 /** A stable identifier from words, so that the same seed gives the same notes. */
@@ -67,12 +124,39 @@ function idOf(words: string): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }
 
-async function noteWork(db: Db, student: Enrolled, item: BuiltItem, came: Came, markerId: string, at: number, random: Random): Promise<void> {
-  const attempt = (await rows<{ id: string; document: unknown }>(db, 'select a.id, a.document from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2', [item.id, student.enrolmentId]))[0];
+async function noteWork(
+  db: Db,
+  student: Enrolled,
+  item: BuiltItem,
+  came: Came,
+  markerId: string,
+  at: number,
+  random: Random,
+): Promise<void> {
+  const attempt = (
+    await rows<{ id: string; document: unknown }>(
+      db,
+      'select a.id, a.document from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2',
+      [item.id, student.enrolmentId],
+    )
+  )[0];
   if (attempt === undefined) return;
   const target = { itemId: item.id, enrolmentId: student.enrolmentId };
   if (came.paper !== null && came.fileId !== null) {
-    await addNote(db, target, { id: idOf(`pdf ${item.id} ${student.email}`), attemptId: attempt.id, fileId: came.fileId, anchor: { kind: 'pdf', page: 1, boxes: came.paper.boxes.map((b) => ({ ...b })) }, quote: came.paper.quote, body: 'Say which tooth you counted from.' }, markerId, at);
+    await addNote(
+      db,
+      target,
+      {
+        id: idOf(`pdf ${item.id} ${student.email}`),
+        attemptId: attempt.id,
+        fileId: came.fileId,
+        anchor: { kind: 'pdf', page: 1, boxes: came.paper.boxes.map((b) => ({ ...b })) },
+        quote: came.paper.quote,
+        body: 'Say which tooth you counted from.',
+      },
+      markerId,
+      at,
+    );
     return;
   }
   const check = checkDocument(attempt.document);
@@ -81,14 +165,39 @@ async function noteWork(db: Db, student: Enrolled, item: BuiltItem, came: Came, 
   check.node.descendants((node, pos) => {
     if (node.type.name !== 'paragraph') return;
     const sentence = /^[^.]*\. ([^.]{20,90})\./.exec(node.textContent);
-    if (sentence?.[1] !== undefined) { const start = node.textContent.indexOf(sentence[1]); places.push({ from: pos + 1 + start, to: pos + 1 + start + sentence[1].length, quote: sentence[1] }); }
+    if (sentence?.[1] !== undefined) {
+      const start = node.textContent.indexOf(sentence[1]);
+      places.push({ from: pos + 1 + start, to: pos + 1 + start + sentence[1].length, quote: sentence[1] });
+    }
   });
   for (const [n, place] of places.slice(0, 2).entries()) {
-    await addNote(db, target, { id: idOf(`text ${n} ${item.id} ${student.email}`), attemptId: attempt.id, fileId: null, anchor: { kind: 'text', from: place.from, to: place.to }, quote: place.quote, body: random.pick(NOTE_TEXTS) }, markerId, at + n);
+    await addNote(
+      db,
+      target,
+      {
+        id: idOf(`text ${n} ${item.id} ${student.email}`),
+        attemptId: attempt.id,
+        fileId: null,
+        anchor: { kind: 'text', from: place.from, to: place.to },
+        quote: place.quote,
+        body: random.pick(NOTE_TEXTS),
+      },
+      markerId,
+      at + n,
+    );
   }
 }
 
-async function markWork(db: Db, student: Enrolled, item: BuiltItem, share: number, markerId: string, at: number, finishes: boolean, random: Random): Promise<void> {
+async function markWork(
+  db: Db,
+  student: Enrolled,
+  item: BuiltItem,
+  share: number,
+  markerId: string,
+  at: number,
+  finishes: boolean,
+  random: Random,
+): Promise<void> {
   const target = { itemId: item.id, enrolmentId: student.enrolmentId };
   const rubric = await findRubric(db, (await findAssignment(db, item.id))?.rubricId ?? null);
   const choices: Record<string, string> = {};
@@ -98,8 +207,15 @@ async function markWork(db: Db, student: Enrolled, item: BuiltItem, share: numbe
   }
   const possible = (item.points ?? 0) * 1000;
   const score = rubric === null ? Math.round((possible * share) / 500) * 500 : null;
-  const saved = await saveMark(db, target, { version: (await getMark(db, target)).version, choices, score, scoreReason: '', feedback: paragraphs(random.pick(FEEDBACK)) }, markerId, at);
-  if (finishes) await finishMark(db, target, { version: saved.version, isAboveConfirmed: false }, markerId, at + random.whole(3, 12) * 60_000);
+  const saved = await saveMark(
+    db,
+    target,
+    { version: (await getMark(db, target)).version, choices, score, scoreReason: '', feedback: paragraphs(random.pick(FEEDBACK)) },
+    markerId,
+    at,
+  );
+  if (finishes)
+    await finishMark(db, target, { version: saved.version, isAboveConfirmed: false }, markerId, at + random.whole(3, 12) * 60_000);
 }
 
 async function visitPages(db: Db, built: Built, random: Random): Promise<void> {
@@ -136,13 +252,17 @@ async function liveItem(db: Db, built: Built, item: BuiltItem, random: Random): 
     const markedAt = Math.min((item.dueAt ?? now) + random.whole(30, 140) * HOUR, now - random.whole(20, 600) * 60_000);
     if (at === null) continue;
     const came = await handInWork(db, built, student, item, at, random);
-    const marker = (student.section === 'Distance' ? built.staff.Maribel : random.chance(0.6) ? built.staff.Ines : built.staff.Teodor) ?? '';
+    const marker =
+      (student.section === 'Distance' ? built.staff.Maribel : random.chance(0.6) ? built.staff.Ines : built.staff.Teodor) ?? '';
     const isOpenStill = at > now - 30 * HOUR && random.chance(0.45);
     if (!isOpenStill && random.chance(finished)) {
       if (random.chance(0.5)) await noteWork(db, student, item, came, marker, Math.max(at + HOUR, markedAt), random);
       await markWork(db, student, item, share, marker, Math.max(at + HOUR, markedAt), true, random);
       done.push(student.enrolmentId);
-    } else if (begun < drafts) { begun += 1; await markWork(db, student, item, share, marker, now - 30 * 60_000, false, random); }
+    } else if (begun < drafts) {
+      begun += 1;
+      await markWork(db, student, item, share, marker, now - 30 * 60_000, false, random);
+    }
   }
   if (released) await setReleased(db, item.id, done, true, built.staff.Ines ?? '', Math.min(now - HOUR, (item.dueAt ?? now) + 8 * DAY));
 }
@@ -151,20 +271,48 @@ async function observe(db: Db, built: Built, item: BuiltItem, random: Random): P
   for (const student of built.students) {
     if (item.dueAt === null || item.dueAt > built.calendar.now) return;
     const raw = Math.round((shareOf(student, item, random) * (item.points ?? 0) * 1000) / 1000) * 1000;
-    await changeCell(db, built.courseId, { itemId: item.id, enrolmentId: student.enrolmentId, state: 'scored', raw, seenEventId: null, isAboveConfirmed: false, reason: '' }, built.staff.Ines ?? '', item.dueAt + 2 * HOUR);
+    await changeCell(
+      db,
+      built.courseId,
+      { itemId: item.id, enrolmentId: student.enrolmentId, state: 'scored', raw, seenEventId: null, isAboveConfirmed: false, reason: '' },
+      built.staff.Ines ?? '',
+      item.dueAt + 2 * HOUR,
+    );
   }
 }
 
 /** Eight weeks of plausible work, by the same functions a person's clicks would call. */
 export async function live(db: Db, built: Built, random: Random): Promise<void> {
-  const past = built.items.filter((item) => item.isDraft !== true && item.dueAt !== null && item.opensAt < built.calendar.now).sort((a, b) => (a.dueAt ?? 0) - (b.dueAt ?? 0));
+  const past = built.items
+    .filter((item) => item.isDraft !== true && item.dueAt !== null && item.opensAt < built.calendar.now)
+    .sort((a, b) => (a.dueAt ?? 0) - (b.dueAt ?? 0));
   for (const item of past) await (item.kind === 'activity' ? observe(db, built, item, random) : liveItem(db, built, item, random));
   await visitPages(db, built, random);
   const exempt = built.students.find((s) => s.familyName === 'Oyelaran');
   const worksheet = built.items.find((item) => item.title === 'Gear-train worksheet');
   if (exempt !== undefined && worksheet !== undefined) {
-    const seen = (await rows<{ last_event_id: string }>(db, 'select last_event_id from grade where item_id = $1 and enrolment_id = $2', [worksheet.id, exempt.enrolmentId]))[0]?.last_event_id ?? null;
-    await changeCell(db, built.courseId, { itemId: worksheet.id, enrolmentId: exempt.enrolmentId, state: 'exempt', raw: null, seenEventId: seen, isAboveConfirmed: false, reason: 'joined in week 4' }, built.staff.Ines ?? '', built.calendar.at(4, 2, '10:00'));
+    const seen =
+      (
+        await rows<{ last_event_id: string }>(db, 'select last_event_id from grade where item_id = $1 and enrolment_id = $2', [
+          worksheet.id,
+          exempt.enrolmentId,
+        ])
+      )[0]?.last_event_id ?? null;
+    await changeCell(
+      db,
+      built.courseId,
+      {
+        itemId: worksheet.id,
+        enrolmentId: exempt.enrolmentId,
+        state: 'exempt',
+        raw: null,
+        seenEventId: seen,
+        isAboveConfirmed: false,
+        reason: 'joined in week 4',
+      },
+      built.staff.Ines ?? '',
+      built.calendar.at(4, 2, '10:00'),
+    );
   }
   const gone = built.students.find((s) => s.habit === 'withdrawn');
   if (gone !== undefined) await withdrawMember(db, gone.enrolmentId, built.calendar.at(5, 3, '09:00'));

@@ -21,18 +21,75 @@ export function demoInstant(real: number): number {
  * The same seed and clock give the same school. `real` is the present instant; the school's clock runs on from there.
  */
 export async function loadDemo(db: Db, now: number, real: number): Promise<void> {
-  await run(db, "insert into school (title, is_demo, clock_offset_seconds) values ('Tallowmere School of Horology', true, $1)", [Math.round((now - real) / 1000)]);
+  await run(db, "insert into school (title, is_demo, clock_offset_seconds) values ('Tallowmere School of Horology', true, $1)", [
+    Math.round((now - real) / 1000),
+  ]);
   const staff = await makeStaff(db);
   const autumn = calendarAround(now, 9);
   const term = await makeTerm(db, 'Autumn', autumn, 8);
-  const foundations = await buildCourse(db, { code: 'HOR-110', run: 'autumn', title: 'Mechanical Watchmaking: Foundations', short: 'Foundations', termId: term, units: FOUNDATIONS, sections: [['Morning bench', 18], ['Evening bench', 18], ['Distance', 13]], withNamed: true, seedShift: 0 }, staff, autumn, seeded(SEED));
+  const foundations = await buildCourse(
+    db,
+    {
+      code: 'HOR-110',
+      run: 'autumn',
+      title: 'Mechanical Watchmaking: Foundations',
+      short: 'Foundations',
+      termId: term,
+      units: FOUNDATIONS,
+      sections: [
+        ['Morning bench', 18],
+        ['Evening bench', 18],
+        ['Distance', 13],
+      ],
+      withNamed: true,
+      seedShift: 0,
+    },
+    staff,
+    autumn,
+    seeded(SEED),
+  );
   await arrange(db, foundations);
   await live(db, foundations, seeded(SEED + 1));
-  const timing = await buildCourse(db, { code: 'HOR-205', run: 'autumn', title: 'Escapements and Timing', short: 'Escapements', termId: term, units: TIMING, sections: [['Day', 15], ['Weekend', 11]], withNamed: false, seedShift: 1 }, staff, autumn, seeded(SEED + 2));
+  const timing = await buildCourse(
+    db,
+    {
+      code: 'HOR-205',
+      run: 'autumn',
+      title: 'Escapements and Timing',
+      short: 'Escapements',
+      termId: term,
+      units: TIMING,
+      sections: [
+        ['Day', 15],
+        ['Weekend', 11],
+      ],
+      withNamed: false,
+      seedShift: 1,
+    },
+    staff,
+    autumn,
+    seeded(SEED + 2),
+  );
   await live(db, timing, seeded(SEED + 3));
   const spring = calendarAround(now - 30 * 7 * 86_400_000, 9);
   const before = { ...spring, now: spring.at(15, 7, '12:00') };
   const springTerm = await makeTerm(db, 'Spring', spring, null);
-  const last = await buildCourse(db, { code: 'HOR-110', run: 'spring', title: 'Mechanical Watchmaking: Foundations', short: 'Foundations, spring', termId: springTerm, units: SPRING, sections: [['Bench', 14]], withNamed: false, seedShift: 2 }, staff, before, seeded(SEED + 4));
+  const last = await buildCourse(
+    db,
+    {
+      code: 'HOR-110',
+      run: 'spring',
+      title: 'Mechanical Watchmaking: Foundations',
+      short: 'Foundations, spring',
+      termId: springTerm,
+      units: SPRING,
+      sections: [['Bench', 14]],
+      withNamed: false,
+      seedShift: 2,
+    },
+    staff,
+    before,
+    seeded(SEED + 4),
+  );
   await live(db, { ...last, calendar: { ...before, now: now - 100 * 86_400_000 } }, seeded(SEED + 5));
 }

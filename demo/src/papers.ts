@@ -1,6 +1,10 @@
 import { PDFDocument, StandardFonts, rgb } from 'pdf-lib';
 
-export interface Paper { readonly bytes: Uint8Array; readonly boxes: readonly { readonly x: number; readonly y: number; readonly w: number; readonly h: number }[]; readonly quote: string }
+export interface Paper {
+  readonly bytes: Uint8Array;
+  readonly boxes: readonly { readonly x: number; readonly y: number; readonly w: number; readonly h: number }[];
+  readonly quote: string;
+}
 
 const WIDTH = 420;
 const HEIGHT = 560;
@@ -20,11 +24,17 @@ export async function drawPaper(title: string, name: string, lines: readonly str
   page.drawEllipse({ x: WIDTH / 2, y: HEIGHT - 210, xScale: 90, yScale: 90, borderWidth: 1.2, borderColor: rgb(0.13, 0.19, 0.16) });
   for (let tooth = 0; tooth < 15; tooth += 1) {
     const a = (tooth / 15) * 2 * Math.PI;
-    page.drawLine({ start: { x: WIDTH / 2 + 90 * Math.cos(a), y: HEIGHT - 210 + 90 * Math.sin(a) }, end: { x: WIDTH / 2 + 106 * Math.cos(a + 0.09), y: HEIGHT - 210 + 106 * Math.sin(a + 0.09) }, thickness: 1.2 });
+    page.drawLine({
+      start: { x: WIDTH / 2 + 90 * Math.cos(a), y: HEIGHT - 210 + 90 * Math.sin(a) },
+      end: { x: WIDTH / 2 + 106 * Math.cos(a + 0.09), y: HEIGHT - 210 + 106 * Math.sin(a + 0.09) },
+      thickness: 1.2,
+    });
   }
   page.drawEllipse({ x: WIDTH / 2, y: HEIGHT - 210, xScale: 12, yScale: 12, borderWidth: 1.2, borderColor: rgb(0.13, 0.19, 0.16) });
   const kept = lines.map((line) => plain(line).slice(0, 64));
-  kept.forEach((line, n) => { page.drawText(line, { x: 40, y: HEIGHT - 360 - n * 22, size: SIZE, font }); });
+  kept.forEach((line, n) => {
+    page.drawText(line, { x: 40, y: HEIGHT - 360 - n * 22, size: SIZE, font });
+  });
   const quote = kept[0] ?? '';
   const box = { x: 40 / WIDTH, y: (360 - SIZE) / HEIGHT, w: font.widthOfTextAtSize(quote, SIZE) / WIDTH, h: (SIZE + 4) / HEIGHT };
   return { bytes: await pdf.save({ useObjectStreams: false }), boxes: [box], quote };

@@ -14,6 +14,8 @@ try {
   process.on('SIGINT', stop);
 } catch (error) {
   const isTaken = (error as { code?: string }).code === 'EADDRINUSE';
-  process.stderr.write(`${isTaken ? `Port ${process.env.PORT ?? '3000'} is taken by another program. Choose another: PORT=3001 npm start` : String(error instanceof Error ? error.message : error)}\n`);
+  process.stderr.write(
+    `${isTaken ? `Port ${process.env.PORT ?? '3000'} is taken by another program. Choose another: PORT=3001 npm start` : String(error instanceof Error ? error.message : error)}\n`,
+  );
   process.exit(1);
 }

@@ -14,5 +14,16 @@ import { studentRoutes } from './student/routes.ts';
 
 /** The whole route table: every address of the server with what it needs. */
 export const routes: readonly Route[] = [
-  ...peopleRoutes, ...deskRoutes, ...findRoutes, ...courseRoutes, ...planRoutes, ...fileRoutes, ...studentRoutes, ...markingRoutes, ...gradebookRoutes, ...progressRoutes, ...rosterRoutes, ...schoolRoutes,
+  ...peopleRoutes,
+  ...deskRoutes,
+  ...findRoutes,
+  ...courseRoutes,
+  ...planRoutes,
+  ...fileRoutes,
+  ...studentRoutes,
+  ...markingRoutes,
+  ...gradebookRoutes,
+  ...progressRoutes,
+  ...rosterRoutes,
+  ...schoolRoutes,
 ];

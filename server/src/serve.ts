@@ -9,7 +9,13 @@ import type { Config } from './platform/config.ts';
 import { makePool, withDb, type Pool } from './platform/database.ts';
 import { routes } from './routes.ts';
 
-export interface Running { readonly url: string; readonly pool: Pool; readonly clock: Clock; readonly server: Server; readonly stop: () => Promise<void> }
+export interface Running {
+  readonly url: string;
+  readonly pool: Pool;
+  readonly clock: Clock;
+  readonly server: Server;
+  readonly stop: () => Promise<void>;
+}
 
 /** Starts one server process: pool, clock, HTTP, and the jobs that release marks at their date. */
 export async function serve(config: Config): Promise<Running> {
@@ -25,10 +31,15 @@ export async function serve(config: Config): Promise<Running> {
   const jobs = await startReleases(config.databaseUrl, pool, clock, log);
   const { port } = server.address() as AddressInfo;
   return {
-    url: `http://localhost:${port}`, pool, clock, server,
+    url: `http://localhost:${port}`,
+    pool,
+    clock,
+    server,
     stop: async () => {
       server.closeAllConnections();
-      await new Promise((done) => { server.close(done); });
+      await new Promise((done) => {
+        server.close(done);
+      });
       await jobs.stop();
       await pool.end();
     },

@@ -3,7 +3,9 @@ import { routes } from '../src/routes.ts';
 import { makeSchool, type TestSchool } from './school.ts';
 
 let school: TestSchool;
-beforeAll(async () => { school = await makeSchool('access'); }, 60_000);
+beforeAll(async () => {
+  school = await makeSchool('access');
+}, 60_000);
 afterAll(() => school.close());
 
 const NOWHERE = '00000000-0000-4000-8000-000000000000';
@@ -12,7 +14,11 @@ const courseRoutes = routes.filter((r) => r.path.includes(':courseId'));
 const label = (r: (typeof routes)[number]): string => `${r.method} ${r.path}`;
 const ROLES = ['instructor', 'assistant', 'student'] as const;
 const isAllowed = (role: (typeof ROLES)[number], needs: string): boolean =>
-  decide({ personId: 'p', isAdministrator: false, memberships: [{ courseId: 'c', enrolmentId: 'e', role, isActive: true, sectionIds: null }] }, needs as Permission, 'c').isAllowed;
+  decide(
+    { personId: 'p', isAdministrator: false, memberships: [{ courseId: 'c', enrolmentId: 'e', role, isActive: true, sectionIds: null }] },
+    needs as Permission,
+    'c',
+  ).isAllowed;
 
 describe('the route table', () => {
   it('names what every route needs, and a course permission for every address in a course', () => {
@@ -31,19 +37,25 @@ describe('the route table', () => {
     expect(JSON.stringify(answer.body)).not.toMatch(/Watches|HOR-1|Report/);
   });
 
-  it.each(courseRoutes.flatMap((r) => ROLES.map((role) => [label(r), role, r] as const)))('%s decides for an %s', async (_, role, route) => {
-    const answer = await school.agents[role][route.method](addressOf(route.path, school.courseId)).send({});
-    if (isAllowed(role, route.needs)) expect(answer.body.type ?? '').not.toBe('urn:rosemary:refused');
-    else expect([answer.status, answer.body.type]).toEqual([403, 'urn:rosemary:refused']);
-    expect(answer.status).not.toBe(401);
-    expect(answer.status).toBeLessThan(500);
-  });
+  it.each(courseRoutes.flatMap((r) => ROLES.map((role) => [label(r), role, r] as const)))(
+    '%s decides for an %s',
+    async (_, role, route) => {
+      const answer = await school.agents[role][route.method](addressOf(route.path, school.courseId)).send({});
+      if (isAllowed(role, route.needs)) expect(answer.body.type ?? '').not.toBe('urn:rosemary:refused');
+      else expect([answer.status, answer.body.type]).toEqual([403, 'urn:rosemary:refused']);
+      expect(answer.status).not.toBe(401);
+      expect(answer.status).toBeLessThan(500);
+    },
+  );
 
-  it.each(routes.filter((r) => r.needs === 'school.administer').map((r) => [label(r), r] as const))('%s is the administrator’s alone', async (_, route) => {
-    await school.agents.instructor[route.method](addressOf(route.path, school.courseId)).send({}).expect(403);
-    const answer = await school.agents.administrator[route.method](addressOf(route.path, school.courseId)).send({});
-    expect([200, 422]).toContain(answer.status);
-  });
+  it.each(routes.filter((r) => r.needs === 'school.administer').map((r) => [label(r), r] as const))(
+    '%s is the administrator’s alone',
+    async (_, route) => {
+      await school.agents.instructor[route.method](addressOf(route.path, school.courseId)).send({}).expect(403);
+      const answer = await school.agents.administrator[route.method](addressOf(route.path, school.courseId)).send({});
+      expect([200, 422]).toContain(answer.status);
+    },
+  );
 });
 
 describe('what leaks nothing', () => {
@@ -87,13 +99,17 @@ describe('seeing as a student', () => {
     const later = await instructor.get(path).set('x-see-as', school.students[0]).set('x-see-on', '2026-12-01T12:00:00Z').expect(200);
     expect([seen.body.visibility, later.body.visibility]).toEqual(['open', 'closed']);
     await instructor.get(`/api/courses/${school.courseId}/gradebook`).set('x-see-as', school.students[0]).expect(403);
-    expect((await instructor.put(`${path}/draft`).set('x-see-as', school.students[0]).send({}).expect(403)).body.type).toBe('urn:rosemary:read-only');
+    expect((await instructor.put(`${path}/draft`).set('x-see-as', school.students[0]).send({}).expect(403)).body.type).toBe(
+      'urn:rosemary:read-only',
+    );
   });
 
   it('is not for assistants or students, nor for people of another course', async () => {
     const path = `/api/courses/${school.courseId}/own/items/${school.itemId}`;
     await school.agents.assistant.get(path).set('x-see-as', school.students[0]).expect(403);
-    expect((await school.agents.second.get(`/api/courses/${school.courseId}/own/grades`).set('x-see-as', school.students[0]).expect(200)).status).toBe(200);
+    expect(
+      (await school.agents.second.get(`/api/courses/${school.courseId}/own/grades`).set('x-see-as', school.students[0]).expect(200)).status,
+    ).toBe(200);
     await school.agents.instructor.get(path).set('x-see-as', NOWHERE).expect(404);
     await school.agents.outsider.get(path).set('x-see-as', school.students[0]).expect(404);
   });

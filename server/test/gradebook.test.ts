@@ -3,14 +3,33 @@ import { releaseDue } from '../src/marking/releases.ts';
 import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
-beforeAll(async () => { school = await makeSchool('book'); await handInText(school, 'student', 'some words'); await finishScore(school, school.students[0], 45_000); }, 60_000);
+beforeAll(async () => {
+  school = await makeSchool('book');
+  await handInText(school, 'student', 'some words');
+  await finishScore(school, school.students[0], 45_000);
+}, 60_000);
 afterAll(() => school.close());
 const base = (): string => `/api/courses/${school.courseId}`;
 const type = (enrolmentId: string, raw: number | null, seenEventId: string | null, more = {}) =>
-  school.agents.instructor.put(`${base()}/gradebook/cells`).send({ itemId: school.itemId, enrolmentId, state: raw === null ? null : 'scored', raw, seenEventId, isAboveConfirmed: false, reason: '', ...more });
+  school.agents.instructor
+    .put(`${base()}/gradebook/cells`)
+    .send({
+      itemId: school.itemId,
+      enrolmentId,
+      state: raw === null ? null : 'scored',
+      raw,
+      seenEventId,
+      isAboveConfirmed: false,
+      reason: '',
+      ...more,
+    });
 
 describe('typing into a cell', () => {
-  it.each([[-1, 'at least 0'], [10_000_001, 'at most'], ['x', 'not a number']])('refuses %p and names the field', async (raw, words) => {
+  it.each([
+    [-1, 'at least 0'],
+    [10_000_001, 'at most'],
+    ['x', 'not a number'],
+  ])('refuses %p and names the field', async (raw, words) => {
     const answer = await type(school.students[1], raw as number, null).expect(422);
     expect(answer.body.pointers[0]).toMatchObject({ field: 'raw' });
     expect(answer.body.detail).toContain(words);
@@ -39,7 +58,8 @@ describe('typing into a cell', () => {
   });
 
   it('opens the working of every number down to the item', async () => {
-    const working = async (of: string) => (await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=${of}`).expect(200)).body;
+    const working = async (of: string) =>
+      (await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=${of}`).expect(200)).body;
     expect(await working('soFar')).toMatchObject({ title: 'Total so far: 75.0 %, B' });
     expect(JSON.stringify(await working('soFar'))).toContain('45 / 60');
     expect((await working('floor')).title).toMatch(/^Floor: 75/);
@@ -54,7 +74,9 @@ describe('the ledger', () => {
     await expect(school.pool.query('update grade_event set raw = 0')).rejects.toThrow('permission denied');
     await expect(school.pool.query('delete from grade_event')).rejects.toThrow('permission denied');
     const { default: pg } = await import('pg');
-    const owner = new pg.Client({ connectionString: (process.env.ROSEMARY_OWNER_URL ?? '').replace(/\/rosemary$/, `/${new URL(school.url).pathname.slice(1)}`) });
+    const owner = new pg.Client({
+      connectionString: (process.env.ROSEMARY_OWNER_URL ?? '').replace(/\/rosemary$/, `/${new URL(school.url).pathname.slice(1)}`),
+    });
     await owner.connect();
     await expect(owner.query('delete from grade_event')).rejects.toThrow('append-only');
     await expect(owner.query('truncate grade_event cascade')).rejects.toThrow('append-only');
@@ -62,20 +84,39 @@ describe('the ledger', () => {
   });
 
   it('rebuilds every current grade', async () => {
-    const differing = await withDb(school.pool, false, (db) => rows(db, `
+    const differing = await withDb(school.pool, false, (db) =>
+      rows(
+        db,
+        `
       select g.* from grade g full join (select distinct on (item_id, enrolment_id) * from grade_event order by item_id, enrolment_id, id desc) e using (item_id, enrolment_id)
-      where (g.state, g.raw, g.is_released, g.last_event_id) is distinct from (e.state, e.raw, e.is_released, e.id)`));
+      where (g.state, g.raw, g.is_released, g.last_event_id) is distinct from (e.state, e.raw, e.is_released, e.id)`,
+      ),
+    );
     expect(differing).toEqual([]);
   });
 });
 
 describe('the policy', () => {
   const read = async () => (await school.agents.instructor.get(`${base()}/policy`).expect(200)).body;
-  const change = async (more: object) => { const { weightsSum, totals, ...policy } = await read(); void weightsSum; void totals; return { ...policy, ...more }; };
+  const change = async (more: object) => {
+    const { weightsSum, totals, ...policy } = await read();
+    void weightsSum;
+    void totals;
+    return { ...policy, ...more };
+  };
 
   it('shows its ripple before anything moves', async () => {
-    const levels = [{ label: 'A', cutPoint: 76_000 }, { label: 'B', cutPoint: 75_500 }, { label: 'F', cutPoint: 0 }];
-    const ripple = (await school.agents.instructor.post(`${base()}/policy/ripple`).send(await change({ levels })).expect(200)).body;
+    const levels = [
+      { label: 'A', cutPoint: 76_000 },
+      { label: 'B', cutPoint: 75_500 },
+      { label: 'F', cutPoint: 0 },
+    ];
+    const ripple = (
+      await school.agents.instructor
+        .post(`${base()}/policy/ripple`)
+        .send(await change({ levels }))
+        .expect(200)
+    ).body;
     expect(ripple.sentence).toBe('None rise, none fall, 1 crosses a letter');
     expect(ripple.rows[0]).toMatchObject({ letterBefore: 'B', letterAfter: 'F' });
     expect((await read()).levels).toHaveLength(5);
@@ -92,16 +133,36 @@ describe('the policy', () => {
 
   it('refuses what another changed meanwhile, cut-points that rise, and a category that still holds items', async () => {
     const policy = await change({});
-    await school.agents.instructor.put(`${base()}/policy`).send({ ...policy, version: policy.version - 1 }).expect(409);
-    const rising = await school.agents.instructor.put(`${base()}/policy`).send({ ...policy, levels: [{ label: 'B', cutPoint: 10_000 }, { label: 'A', cutPoint: 20_000 }] }).expect(422);
+    await school.agents.instructor
+      .put(`${base()}/policy`)
+      .send({ ...policy, version: policy.version - 1 })
+      .expect(409);
+    const rising = await school.agents.instructor
+      .put(`${base()}/policy`)
+      .send({
+        ...policy,
+        levels: [
+          { label: 'B', cutPoint: 10_000 },
+          { label: 'A', cutPoint: 20_000 },
+        ],
+      })
+      .expect(422);
     expect(rising.body.detail).toContain('below the one before');
-    const held = await school.agents.instructor.put(`${base()}/policy`).send({ ...policy, categories: policy.categories.slice(1) }).expect(422);
+    const held = await school.agents.instructor
+      .put(`${base()}/policy`)
+      .send({ ...policy, categories: policy.categories.slice(1) })
+      .expect(422);
     expect(held.body.detail).toContain('still holds');
   });
 
   it('reduces late work by the policy, exactly', async () => {
-    await school.agents.instructor.put(`${base()}/policy`).send(await change({ lateRatePercent: 5000, lateCapPercent: 50_000 })).expect(200);
-    await withDb(school.pool, true, (db) => run(db, "update attempt set handed_in_at = to_timestamp($1 / 1000.0)", [START + 3 * 86_400_000 - 3_600_000]));
+    await school.agents.instructor
+      .put(`${base()}/policy`)
+      .send(await change({ lateRatePercent: 5000, lateCapPercent: 50_000 }))
+      .expect(200);
+    await withDb(school.pool, true, (db) =>
+      run(db, 'update attempt set handed_in_at = to_timestamp($1 / 1000.0)', [START + 3 * 86_400_000 - 3_600_000]),
+    );
     const book = (await school.agents.instructor.get(`${base()}/gradebook`)).body;
     expect(book.rows[0].cells[0][1]).toBe('42.75');
     const working = (await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=item:${school.itemId}`)).body;
@@ -111,7 +172,9 @@ describe('the policy', () => {
 
 describe('release at a date', () => {
   it('is done by the job once the date has come, and once only', async () => {
-    await withDb(school.pool, true, (db) => run(db, "update item set release_mode = 'date', release_at = to_timestamp($2 / 1000.0) where id = $1", [school.itemId, START + 1000]));
+    await withDb(school.pool, true, (db) =>
+      run(db, "update item set release_mode = 'date', release_at = to_timestamp($2 / 1000.0) where id = $1", [school.itemId, START + 1000]),
+    );
     const at = (now: number) => withDb(school.pool, true, (db) => releaseDue(db, now));
     expect([await at(START), await at(START + 2000), await at(START + 3000)]).toEqual([0, 2, 0]);
   });

@@ -3,7 +3,25 @@ import type { Express } from 'express';
 import pg from 'pg';
 import { pino } from 'pino';
 import supertest from 'supertest';
-import { addCourse, addItem, addMember, addPerson, addTerm, addUnit, changeItem, getPlanItem, giveSections, hashPassword, makePool, migrate, rows, run, saveAssignment, withDb, type Pool } from '../src/index.ts';
+import {
+  addCourse,
+  addItem,
+  addMember,
+  addPerson,
+  addTerm,
+  addUnit,
+  changeItem,
+  getPlanItem,
+  giveSections,
+  hashPassword,
+  makePool,
+  migrate,
+  rows,
+  run,
+  saveAssignment,
+  withDb,
+  type Pool,
+} from '../src/index.ts';
 import { findSignedIn, findStudentMembership } from '../src/people/actor.ts';
 import { makeApp } from '../src/platform/app.ts';
 import { routes } from '../src/routes.ts';
@@ -14,15 +32,29 @@ const DAY = 86_400_000;
 
 type Agent = ReturnType<typeof supertest.agent>;
 export interface TestSchool {
-  readonly app: Express; readonly pool: Pool; readonly url: string; readonly clock: { at: number };
-  readonly courseId: string; readonly otherCourseId: string; readonly itemId: string; readonly draftId: string; readonly sections: readonly [string, string]; readonly unitId: string;
-  readonly students: readonly [string, string]; readonly agents: Readonly<Record<'nobody' | 'instructor' | 'assistant' | 'student' | 'second' | 'outsider' | 'administrator', Agent>>;
+  readonly app: Express;
+  readonly pool: Pool;
+  readonly url: string;
+  readonly clock: { at: number };
+  readonly courseId: string;
+  readonly otherCourseId: string;
+  readonly itemId: string;
+  readonly draftId: string;
+  readonly sections: readonly [string, string];
+  readonly unitId: string;
+  readonly students: readonly [string, string];
+  readonly agents: Readonly<Record<'nobody' | 'instructor' | 'assistant' | 'student' | 'second' | 'outsider' | 'administrator', Agent>>;
   readonly close: () => Promise<void>;
 }
 
 /** A database of its own, made by the owner and reached by the application's own role. */
 export async function makeDatabase(name: string): Promise<{ ownerUrl: string; appUrl: string; drop: () => Promise<void> }> {
-  const { ROSEMARY_SUPER_URL: superUrl = '', ROSEMARY_OWNER_URL: owner = '', ROSEMARY_DATABASE_URL: appUrl = '', ROSEMARY_MIGRATIONS: folder = '' } = process.env;
+  const {
+    ROSEMARY_SUPER_URL: superUrl = '',
+    ROSEMARY_OWNER_URL: owner = '',
+    ROSEMARY_DATABASE_URL: appUrl = '',
+    ROSEMARY_MIGRATIONS: folder = '',
+  } = process.env;
   const database = `test_${name}_${process.pid}`;
   const root = new pg.Client({ connectionString: superUrl });
   await root.connect();
@@ -31,12 +63,24 @@ export async function makeDatabase(name: string): Promise<{ ownerUrl: string; ap
   await root.query(`grant create on database ${database} to rosemary_app`);
   const named = (url: string): string => url.replace(/\/rosemary$/, `/${database}`);
   await migrate(named(owner), folder);
-  return { ownerUrl: named(owner), appUrl: named(appUrl), drop: async () => { await root.query(`drop database if exists ${database} with (force)`); await root.end(); } };
+  return {
+    ownerUrl: named(owner),
+    appUrl: named(appUrl),
+    drop: async () => {
+      await root.query(`drop database if exists ${database} with (force)`);
+      await root.end();
+    },
+  };
 }
 
 export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute = 1000): Express {
   return makeApp({
-    config: { port: 0, databaseUrl: '', sessionSecret: 'test', clock: null, idleMinutes: 30, signInsPerMinute, webFolder: null }, pool, clock: { now: () => clock.at }, log: pino({ level: 'silent' }), routes, lookup: { findSignedIn, findStudentMembership },
+    config: { port: 0, databaseUrl: '', sessionSecret: 'test', clock: null, idleMinutes: 30, signInsPerMinute, webFolder: null },
+    pool,
+    clock: { now: () => clock.at },
+    log: pino({ level: 'silent' }),
+    routes,
+    lookup: { findSignedIn, findStudentMembership },
   });
 }
 
@@ -54,38 +98,117 @@ export async function makeSchool(name: string): Promise<TestSchool> {
   const hash = await hashPassword(PASSWORD);
   const made = await withDb(pool, true, async (db) => {
     await run(db, "insert into school (title, is_demo) values ('Test school', false)");
-    const person = (given: string, isAdministrator = false): Promise<string> => addPerson(db, { email: `${given.toLowerCase()}@example.org`, givenName: given, familyName: 'Tester', password: PASSWORD }, isAdministrator, hash);
-    const [instructor, assistant, first, second, outsider] = [await person('Instructor'), await person('Assistant'), await person('First'), await person('Second'), await person('Outsider')];
+    const person = (given: string, isAdministrator = false): Promise<string> =>
+      addPerson(
+        db,
+        { email: `${given.toLowerCase()}@example.org`, givenName: given, familyName: 'Tester', password: PASSWORD },
+        isAdministrator,
+        hash,
+      );
+    const [instructor, assistant, first, second, outsider] = [
+      await person('Instructor'),
+      await person('Assistant'),
+      await person('First'),
+      await person('Second'),
+      await person('Outsider'),
+    ];
     await person('Administrator', true);
     const termId = await addTerm(db, { title: 'Autumn', startsOn: '2026-09-21', endsOn: '2027-01-01', meetingDays: [2, 4], holidays: [] });
-    const courseId = await addCourse(db, { code: 'HOR-1', run: 'a', title: 'Watches', termId, timeZone: 'Europe/Lisbon', instructorId: instructor, sections: ['Morning', 'Evening'] }, true);
-    const otherCourseId = await addCourse(db, { code: 'HOR-2', run: 'a', title: 'Clocks', termId, timeZone: 'Europe/Lisbon', instructorId: outsider, sections: ['Only'] }, true);
-    const sections = (await rows<{ id: string }>(db, 'select id from section where course_id = $1 order by position', [courseId])).map((s) => s.id) as [string, string];
+    const courseId = await addCourse(
+      db,
+      {
+        code: 'HOR-1',
+        run: 'a',
+        title: 'Watches',
+        termId,
+        timeZone: 'Europe/Lisbon',
+        instructorId: instructor,
+        sections: ['Morning', 'Evening'],
+      },
+      true,
+    );
+    const otherCourseId = await addCourse(
+      db,
+      { code: 'HOR-2', run: 'a', title: 'Clocks', termId, timeZone: 'Europe/Lisbon', instructorId: outsider, sections: ['Only'] },
+      true,
+    );
+    const sections = (await rows<{ id: string }>(db, 'select id from section where course_id = $1 order by position', [courseId])).map(
+      (s) => s.id,
+    ) as [string, string];
     const given = await addMember(db, courseId, assistant, 'assistant', null);
     await giveSections(db, given ?? '', [sections[0]]);
-    const students = [await addMember(db, courseId, first, 'student', sections[0]), await addMember(db, courseId, second, 'student', sections[1])] as [string, string];
+    const students = [
+      await addMember(db, courseId, first, 'student', sections[0]),
+      await addMember(db, courseId, second, 'student', sections[1]),
+    ] as [string, string];
     const unitId = await addUnit(db, courseId, 'Bench');
-    const category = (await rows<{ id: string }>(db, "select id from category where course_id = $1 and title = 'Assignments'", [courseId]))[0]?.id ?? null;
+    const category =
+      (await rows<{ id: string }>(db, "select id from category where course_id = $1 and title = 'Assignments'", [courseId]))[0]?.id ?? null;
     const itemId = await addItem(db, courseId, { unitId, kind: 'assignment', title: 'Report', position: 0 });
     const { version } = await getPlanItem(db, courseId, itemId, START);
-    await changeItem(db, courseId, itemId, { version, isDraft: false, categoryId: category, possible: 60_000, dueAt: new Date(START + 2 * DAY).toISOString(), closesAt: new Date(START + 5 * DAY).toISOString() }, START);
-    await saveAssignment(db, courseId, itemId, { version: 1, instructions: paragraphs('Write.'), acceptsText: true, acceptsFiles: true, fileTypes: Object.keys(FILE_TYPES).slice(0, 1), mostBytes: 4096 }, START);
+    await changeItem(
+      db,
+      courseId,
+      itemId,
+      {
+        version,
+        isDraft: false,
+        categoryId: category,
+        possible: 60_000,
+        dueAt: new Date(START + 2 * DAY).toISOString(),
+        closesAt: new Date(START + 5 * DAY).toISOString(),
+      },
+      START,
+    );
+    await saveAssignment(
+      db,
+      courseId,
+      itemId,
+      {
+        version: 1,
+        instructions: paragraphs('Write.'),
+        acceptsText: true,
+        acceptsFiles: true,
+        fileTypes: Object.keys(FILE_TYPES).slice(0, 1),
+        mostBytes: 4096,
+      },
+      START,
+    );
     const draftId = await addItem(db, courseId, { unitId, kind: 'page', title: 'Secret page', position: 1 });
     return { courseId, otherCourseId, itemId, draftId, sections, students, unitId };
   });
   const app = makeTestApp(pool, clock);
   const agents = {
-    nobody: supertest.agent(app), instructor: await signIn(app, 'instructor@example.org'), assistant: await signIn(app, 'assistant@example.org'), student: await signIn(app, 'first@example.org'), second: await signIn(app, 'second@example.org'),
-    outsider: await signIn(app, 'outsider@example.org'), administrator: await signIn(app, 'administrator@example.org'),
+    nobody: supertest.agent(app),
+    instructor: await signIn(app, 'instructor@example.org'),
+    assistant: await signIn(app, 'assistant@example.org'),
+    student: await signIn(app, 'first@example.org'),
+    second: await signIn(app, 'second@example.org'),
+    outsider: await signIn(app, 'outsider@example.org'),
+    administrator: await signIn(app, 'administrator@example.org'),
   };
-  return { ...made, app, pool, clock, agents, url: database.appUrl, close: async () => { await pool.end(); await database.drop(); } };
+  return {
+    ...made,
+    app,
+    pool,
+    clock,
+    agents,
+    url: database.appUrl,
+    close: async () => {
+      await pool.end();
+      await database.drop();
+    },
+  };
 }
 
 /** Writes and hands in as a student; gives the receipt's response. */
 export async function handInText(school: TestSchool, who: 'student' | 'second', text: string): Promise<supertest.Response> {
   const base = `/api/courses/${school.courseId}/own/items/${school.itemId}`;
   const item = await school.agents[who].get(base).expect(200);
-  const saved = await school.agents[who].put(`${base}/draft`).send({ document: paragraphs(text), version: item.body.draft.version }).expect(200);
+  const saved = await school.agents[who]
+    .put(`${base}/draft`)
+    .send({ document: paragraphs(text), version: item.body.draft.version })
+    .expect(200);
   return school.agents[who].post(`${base}/hand-in`).send({ note: '', key: `key-${text}`.slice(0, 60), version: saved.body.version });
 }
 
@@ -93,6 +216,9 @@ export async function handInText(school: TestSchool, who: 'student' | 'second', 
 export async function finishScore(school: TestSchool, enrolmentId: string, score: number): Promise<supertest.Response> {
   const base = `/api/courses/${school.courseId}/marking/${school.itemId}/${enrolmentId}`;
   const work = await school.agents.instructor.get(base).expect(200);
-  const saved = await school.agents.instructor.put(`${base}/mark`).send({ version: work.body.mark.version, choices: {}, score, scoreReason: '', feedback: paragraphs('Feedback words') }).expect(200);
+  const saved = await school.agents.instructor
+    .put(`${base}/mark`)
+    .send({ version: work.body.mark.version, choices: {}, score, scoreReason: '', feedback: paragraphs('Feedback words') })
+    .expect(200);
   return school.agents.instructor.post(`${base}/finish`).send({ version: saved.body.version, isAboveConfirmed: false });
 }

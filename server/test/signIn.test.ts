@@ -2,7 +2,9 @@ import supertest from 'supertest';
 import { makeTestApp, makeSchool, PASSWORD, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
-beforeAll(async () => { school = await makeSchool('signin'); }, 60_000);
+beforeAll(async () => {
+  school = await makeSchool('signin');
+}, 60_000);
 afterAll(() => school.close());
 
 const enter = (email: string, password: string) => supertest(school.app).post('/api/sign-in').send({ email, password });
@@ -44,7 +46,8 @@ describe('signing in', () => {
   it('limits sign-ins from one place', async () => {
     const app = makeTestApp(school.pool, school.clock, 2);
     const tries = [];
-    for (let n = 0; n < 3; n += 1) tries.push((await supertest(app).post('/api/sign-in').send({ email: 'q@example.org', password: 'wrong' })).status);
+    for (let n = 0; n < 3; n += 1)
+      tries.push((await supertest(app).post('/api/sign-in').send({ email: 'q@example.org', password: 'wrong' })).status);
     expect(tries).toEqual([401, 401, 429]);
   });
 
@@ -56,7 +59,9 @@ describe('signing in', () => {
   it('changes a password only with the present one', async () => {
     const agent = supertest.agent(school.app);
     await agent.post('/api/sign-in').send({ email: 'second@example.org', password: PASSWORD }).expect(200);
-    expect((await agent.post('/api/me/password').send({ current: 'x', next: 'another long password' }).expect(422)).body.pointers[0].field).toBe('current');
+    expect(
+      (await agent.post('/api/me/password').send({ current: 'x', next: 'another long password' }).expect(422)).body.pointers[0].field,
+    ).toBe('current');
     await agent.post('/api/me/password').send({ current: PASSWORD, next: 'another long password' }).expect(200);
     await enter('second@example.org', 'another long password').expect(200);
   });

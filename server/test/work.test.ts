@@ -2,7 +2,9 @@ import { paragraphs } from '@rosemary/api';
 import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
-beforeAll(async () => { school = await makeSchool('work'); }, 60_000);
+beforeAll(async () => {
+  school = await makeSchool('work');
+}, 60_000);
 afterAll(() => school.close());
 const own = (): string => `/api/courses/${school.courseId}/own/items/${school.itemId}`;
 const marking = (): string => `/api/courses/${school.courseId}/marking/${school.itemId}`;
@@ -15,23 +17,48 @@ describe('a student’s work, up to the receipt', () => {
   });
 
   it('is kept as typed, and a second window’s older text is refused with both versions', async () => {
-    const saved = await school.agents.student.put(`${own()}/draft`).send({ document: paragraphs('first'), version: 0 }).expect(200);
-    const next = await school.agents.student.put(`${own()}/draft`).send({ document: paragraphs('second'), version: saved.body.version }).expect(200);
-    const stale = await school.agents.student.put(`${own()}/draft`).send({ document: paragraphs('stale'), version: saved.body.version }).expect(409);
+    const saved = await school.agents.student
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('first'), version: 0 })
+      .expect(200);
+    const next = await school.agents.student
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('second'), version: saved.body.version })
+      .expect(200);
+    const stale = await school.agents.student
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('stale'), version: saved.body.version })
+      .expect(409);
     expect(JSON.stringify(stale.body.current)).toContain('second');
     expect(next.body.version).toBe(saved.body.version + 1);
     expect(JSON.stringify((await school.agents.student.get(own())).body.draft.document)).toContain('second');
   });
 
   it.each([
-    ['a script', { type: 'doc', content: [{ type: 'script', content: [] }] }], ['a link that runs', { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'x', marks: [{ type: 'link', attrs: { href: 'javascript:alert(1)' } }] }] }] }],
-    ['a picture from elsewhere', { type: 'doc', content: [{ type: 'picture', attrs: { src: 'https://elsewhere.example/x.png', alt: 'x' } }] }],
+    ['a script', { type: 'doc', content: [{ type: 'script', content: [] }] }],
+    [
+      'a link that runs',
+      {
+        type: 'doc',
+        content: [
+          { type: 'paragraph', content: [{ type: 'text', text: 'x', marks: [{ type: 'link', attrs: { href: 'javascript:alert(1)' } }] }] },
+        ],
+      },
+    ],
+    [
+      'a picture from elsewhere',
+      { type: 'doc', content: [{ type: 'picture', attrs: { src: 'https://elsewhere.example/x.png', alt: 'x' } }] },
+    ],
   ])('refuses a text with %s', async (_, document) => {
     const { body } = await school.agents.student.get(own());
     await school.agents.student.put(`${own()}/draft`).send({ document, version: body.draft.version }).expect(422);
   });
 
-  it.each([['notes.pdf', Buffer.from('only text'), 415], ['empty.pdf', Buffer.alloc(0), 422], ['large.pdf', Buffer.concat([PDF, Buffer.alloc(5000, 32)]), 413]])('refuses %s by its content and size', async (name, bytes, status) => {
+  it.each([
+    ['notes.pdf', Buffer.from('only text'), 415],
+    ['empty.pdf', Buffer.alloc(0), 422],
+    ['large.pdf', Buffer.concat([PDF, Buffer.alloc(5000, 32)]), 413],
+  ])('refuses %s by its content and size', async (name, bytes, status) => {
     const answer = await school.agents.student.post(`${own()}/files`).attach('file', bytes, name).expect(status);
     expect(answer.body.detail).toContain(name);
   });
@@ -40,7 +67,8 @@ describe('a student’s work, up to the receipt', () => {
     const file = await school.agents.student.post(`${own()}/files`).attach('file', PDF, '../../odd näme.pdf').expect(200);
     expect(file.body.name).toBe('odd näme.pdf');
     const { body: item } = await school.agents.student.get(own());
-    const send = () => school.agents.student.post(`${own()}/hand-in`).send({ note: 'by train', key: 'the-same-key', version: item.draft.version });
+    const send = () =>
+      school.agents.student.post(`${own()}/hand-in`).send({ note: 'by train', key: 'the-same-key', version: item.draft.version });
     const receipt = await send().expect(200);
     const again = await send().expect(200);
     expect(again.body).toEqual(receipt.body);
@@ -53,7 +81,20 @@ describe('a student’s work, up to the receipt', () => {
     const { body } = await school.agents.student.get(own());
     const { url } = body.attempts[0].files[0];
     await school.agents.student.get(url).expect(200).expect('content-type', /pdf/);
-    const part = await school.agents.instructor.get(url).set('range', 'bytes=0-4').buffer(true).parse((res, done) => { let text = ''; res.on('data', (c: Buffer) => { text += c.toString('latin1'); }); res.on('end', () => { done(null, text); }); }).expect(206);
+    const part = await school.agents.instructor
+      .get(url)
+      .set('range', 'bytes=0-4')
+      .buffer(true)
+      .parse((res, done) => {
+        let text = '';
+        res.on('data', (c: Buffer) => {
+          text += c.toString('latin1');
+        });
+        res.on('end', () => {
+          done(null, text);
+        });
+      })
+      .expect(206);
     expect(part.body).toBe('%PDF-');
     await school.agents.assistant.get(url).expect(200);
     await school.agents.second.get(url).expect(404);
@@ -63,7 +104,10 @@ describe('a student’s work, up to the receipt', () => {
 
   it('cannot be handed in after closing', async () => {
     school.clock.at = START + 6 * 86_400_000;
-    const answer = await school.agents.second.put(`${own()}/draft`).send({ document: paragraphs('too late'), version: 0 }).expect(409);
+    const answer = await school.agents.second
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('too late'), version: 0 })
+      .expect(409);
     expect(answer.body.detail).toContain('closed');
     school.clock.at = START;
   });
@@ -79,10 +123,23 @@ describe('marking, up to release', () => {
 
   it('ties a note to words of the work, and to nothing outside it', async () => {
     const work = (await school.agents.instructor.get(`${marking()}/${school.students[0]}`)).body;
-    const note = { id: '11111111-1111-4111-8111-111111111111', attemptId: work.attempts[0].id, fileId: null, anchor: { kind: 'text', from: 1, to: 7 }, quote: 'second', body: 'Well seen.' };
+    const note = {
+      id: '11111111-1111-4111-8111-111111111111',
+      attemptId: work.attempts[0].id,
+      fileId: null,
+      anchor: { kind: 'text', from: 1, to: 7 },
+      quote: 'second',
+      body: 'Well seen.',
+    };
     const path = `${marking()}/${school.students[0]}/notes`;
-    await school.agents.instructor.post(path).send({ ...note, anchor: { kind: 'text', from: 1, to: 900 } }).expect(422);
-    await school.agents.instructor.post(path).send({ ...note, anchor: { kind: 'text', from: 7, to: 7 } }).expect(422);
+    await school.agents.instructor
+      .post(path)
+      .send({ ...note, anchor: { kind: 'text', from: 1, to: 900 } })
+      .expect(422);
+    await school.agents.instructor
+      .post(path)
+      .send({ ...note, anchor: { kind: 'text', from: 7, to: 7 } })
+      .expect(422);
     expect((await school.agents.assistant.post(path).send(note).expect(200)).body).toHaveLength(1);
     expect((await school.agents.instructor.delete(`${path}/${note.id}`).expect(200)).body).toHaveLength(0);
     expect((await school.agents.instructor.post(`${path}/${note.id}/restore`).expect(200)).body).toHaveLength(1);
@@ -95,9 +152,15 @@ describe('marking, up to release', () => {
     const path = `${marking()}/${school.students[0]}`;
     const draft = { version: 0, choices: {}, score: 61_000, scoreReason: '', feedback: null };
     const saved = await school.agents.instructor.put(`${path}/mark`).send(draft).expect(200);
-    const conflict = await school.agents.assistant.put(`${path}/mark`).send({ ...draft, score: 5000 }).expect(409);
+    const conflict = await school.agents.assistant
+      .put(`${path}/mark`)
+      .send({ ...draft, score: 5000 })
+      .expect(409);
     expect(conflict.body.current).toMatchObject({ score: 61_000, marker: 'Instructor Tester' });
-    const asked = await school.agents.instructor.post(`${path}/finish`).send({ version: saved.body.version, isAboveConfirmed: false }).expect(409);
+    const asked = await school.agents.instructor
+      .post(`${path}/finish`)
+      .send({ version: saved.body.version, isAboveConfirmed: false })
+      .expect(409);
     expect(asked.body.type).toBe('urn:rosemary:confirm');
     const { body } = await school.agents.student.get(own());
     expect(body.returned).toBeNull();
@@ -115,15 +178,23 @@ describe('marking, up to release', () => {
 
   it('releases to one student what is theirs, and takes it back', async () => {
     await school.agents.assistant.post(`${marking()}/release`).send({ enrolmentIds: null }).expect(403);
-    expect((await school.agents.instructor.post(`${marking()}/release`).send({ enrolmentIds: null }).expect(200)).body).toEqual({ many: 1 });
+    expect((await school.agents.instructor.post(`${marking()}/release`).send({ enrolmentIds: null }).expect(200)).body).toEqual({
+      many: 1,
+    });
     const { body } = await school.agents.student.get(own());
     expect(body.returned).toMatchObject({ scoreText: '47.5', possible: 60_000 });
     expect(body.returned.notes).toHaveLength(1);
     expect(JSON.stringify(body.returned.feedback)).toContain('Feedback words');
     expect(JSON.stringify((await school.agents.second.get(own())).body)).not.toContain('47.5');
-    await school.agents.instructor.post(`${marking()}/withhold`).send({ enrolmentIds: [school.students[0]] }).expect(200);
+    await school.agents.instructor
+      .post(`${marking()}/withhold`)
+      .send({ enrolmentIds: [school.students[0]] })
+      .expect(200);
     expect((await school.agents.student.get(own())).body.returned).toBeNull();
-    await school.agents.instructor.post(`${marking()}/release`).send({ enrolmentIds: [school.students[0]] }).expect(200);
+    await school.agents.instructor
+      .post(`${marking()}/release`)
+      .send({ enrolmentIds: [school.students[0]] })
+      .expect(200);
     await school.agents.instructor.post(`${marking()}/release`).send({ enrolmentIds: null }).expect(409);
   });
 

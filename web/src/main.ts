@@ -9,11 +9,24 @@ import './look.css';
 import { router } from './router.ts';
 
 const vuetify = createVuetify({
-  theme: { defaultTheme: 'light', themes: {
-    light: { dark: false, colors: { primary: '#2E4B3F', secondary: '#5C5FA8', error: '#A6532E', background: '#F5F6F1', surface: '#FFFFFF' } },
-    dark: { dark: true, colors: { primary: '#A9C9B6', secondary: '#A9ABE6', error: '#E29A77', background: '#161D19', surface: '#1D2622' } },
-  } },
-  defaults: { VMenu: { offset: 6, transition: 'fade-transition' }, VDialog: { maxWidth: 560, transition: 'fade-transition' }, VSnackbar: { timeout: 9000, location: 'bottom left' } },
+  theme: {
+    defaultTheme: 'light',
+    themes: {
+      light: {
+        dark: false,
+        colors: { primary: '#2E4B3F', secondary: '#5C5FA8', error: '#A6532E', background: '#F5F6F1', surface: '#FFFFFF' },
+      },
+      dark: {
+        dark: true,
+        colors: { primary: '#A9C9B6', secondary: '#A9ABE6', error: '#E29A77', background: '#161D19', surface: '#1D2622' },
+      },
+    },
+  },
+  defaults: {
+    VMenu: { offset: 6, transition: 'fade-transition' },
+    VDialog: { maxWidth: 560, transition: 'fade-transition' },
+    VSnackbar: { timeout: 9000, location: 'bottom left' },
+  },
 });
 
 createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app');

@@ -1,19 +1,38 @@
 import {
-  classShare, decide, defaultDoneRule, exactText, isDone, markingEstimate, nodesOfType, PERMISSIONS, plainText, progressShare, ratio, reachesSection, wordCount,
-  type Actor, type Role, type Traces,
+  classShare,
+  decide,
+  defaultDoneRule,
+  exactText,
+  isDone,
+  markingEstimate,
+  nodesOfType,
+  PERMISSIONS,
+  plainText,
+  progressShare,
+  ratio,
+  reachesSection,
+  wordCount,
+  type Actor,
+  type Role,
+  type Traces,
 } from '../index.ts';
 
 const actor = (role: Role, more = {}): Actor => ({
-  personId: 'p', isAdministrator: false, memberships: [{ courseId: 'here', enrolmentId: 'e', role, isActive: true, sectionIds: null, ...more }],
+  personId: 'p',
+  isAdministrator: false,
+  memberships: [{ courseId: 'here', enrolmentId: 'e', role, isActive: true, sectionIds: null, ...more }],
 });
 
 describe('access', () => {
-  it.each(PERMISSIONS.filter((p) => p !== 'school.administer'))('%s is unknown in another course, and to someone withdrawn', (permission) => {
-    for (const role of ['instructor', 'assistant', 'student'] as const) {
-      expect(decide(actor(role), permission, 'elsewhere')).toEqual({ isAllowed: false, reason: 'unknown' });
-      expect(decide(actor(role, { isActive: false }), permission, 'here')).toEqual({ isAllowed: false, reason: 'unknown' });
-    }
-  });
+  it.each(PERMISSIONS.filter((p) => p !== 'school.administer'))(
+    '%s is unknown in another course, and to someone withdrawn',
+    (permission) => {
+      for (const role of ['instructor', 'assistant', 'student'] as const) {
+        expect(decide(actor(role), permission, 'elsewhere')).toEqual({ isAllowed: false, reason: 'unknown' });
+        expect(decide(actor(role, { isActive: false }), permission, 'here')).toEqual({ isAllowed: false, reason: 'unknown' });
+      }
+    },
+  );
 
   it('gives students their own work and nothing of the staff’s', () => {
     const allowed = PERMISSIONS.filter((p) => decide(actor('student'), p, 'here').isAllowed);
@@ -36,7 +55,11 @@ describe('access', () => {
 
   it('reaches only the sections shared out', () => {
     const [membership] = actor('assistant', { sectionIds: ['morning'] }).memberships;
-    expect([reachesSection(membership!, 'morning'), reachesSection(membership!, 'evening'), reachesSection(membership!, null)]).toEqual([true, false, false]);
+    expect([reachesSection(membership!, 'morning'), reachesSection(membership!, 'evening'), reachesSection(membership!, null)]).toEqual([
+      true,
+      false,
+      false,
+    ]);
   });
 });
 
@@ -67,10 +90,17 @@ describe('done', () => {
 });
 
 describe('documents and pace', () => {
-  const document = { type: 'doc', content: [
-    { type: 'paragraph', content: [{ type: 'text', text: 'End-shake of 0.04 mm — fine' }, { type: 'hardBreak' }, { type: 'text', text: 'so far' }] },
-    { type: 'image', attrs: { alt: '' } }, { type: 'paragraph', content: [{ type: 'text', text: 'Next' }] },
-  ] };
+  const document = {
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        content: [{ type: 'text', text: 'End-shake of 0.04 mm — fine' }, { type: 'hardBreak' }, { type: 'text', text: 'so far' }],
+      },
+      { type: 'image', attrs: { alt: '' } },
+      { type: 'paragraph', content: [{ type: 'text', text: 'Next' }] },
+    ],
+  };
   it('are read as words', () => {
     expect(plainText(document)).toBe('End-shake of 0.04 mm — fine\nso far\nNext');
     expect(wordCount(plainText(document))).toBe(8);

@@ -1,8 +1,21 @@
 export type Role = 'instructor' | 'assistant' | 'student';
 
 export const PERMISSIONS = [
-  'course.see', 'course.teach', 'plan.edit', 'work.own', 'marking.see', 'marking.mark', 'marking.release',
-  'gradebook.see', 'gradebook.edit', 'policy.edit', 'progress.see', 'roster.see', 'roster.edit', 'course.seeAs', 'school.administer',
+  'course.see',
+  'course.teach',
+  'plan.edit',
+  'work.own',
+  'marking.see',
+  'marking.mark',
+  'marking.release',
+  'gradebook.see',
+  'gradebook.edit',
+  'policy.edit',
+  'progress.see',
+  'roster.see',
+  'roster.edit',
+  'course.seeAs',
+  'school.administer',
 ] as const;
 export type Permission = (typeof PERMISSIONS)[number];
 
@@ -15,16 +28,30 @@ export interface Membership {
   readonly sectionIds: readonly string[] | null;
 }
 
-export interface Actor { readonly personId: string; readonly isAdministrator: boolean; readonly memberships: readonly Membership[] }
+export interface Actor {
+  readonly personId: string;
+  readonly isAdministrator: boolean;
+  readonly memberships: readonly Membership[];
+}
 
 export type Decision =
   | { readonly isAllowed: true; readonly membership: Membership | null }
   | { readonly isAllowed: false; readonly reason: 'unknown' | 'refused' };
 
-const ASSISTANT: readonly Permission[] = ['course.see', 'course.teach', 'marking.see', 'marking.mark', 'gradebook.see', 'progress.see', 'roster.see'];
+const ASSISTANT: readonly Permission[] = [
+  'course.see',
+  'course.teach',
+  'marking.see',
+  'marking.mark',
+  'gradebook.see',
+  'progress.see',
+  'roster.see',
+];
 const STUDENT: readonly Permission[] = ['course.see', 'work.own'];
 const ALLOWED: { readonly [role in Role]: readonly Permission[] } = {
-  instructor: PERMISSIONS.filter((p) => p !== 'work.own' && p !== 'school.administer'), assistant: ASSISTANT, student: STUDENT,
+  instructor: PERMISSIONS.filter((p) => p !== 'work.own' && p !== 'school.administer'),
+  assistant: ASSISTANT,
+  student: STUDENT,
 };
 
 /**

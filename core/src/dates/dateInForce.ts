@@ -12,9 +12,16 @@ export interface DateVariant extends ItemDates {
   readonly name: string;
 }
 
-export interface Arrangement { readonly extraDays: number; readonly timeMultiplier: number; readonly reason: string }
+export interface Arrangement {
+  readonly extraDays: number;
+  readonly timeMultiplier: number;
+  readonly reason: string;
+}
 
-export interface DateInForce { readonly at: number | null; readonly reason: string }
+export interface DateInForce {
+  readonly at: number | null;
+  readonly reason: string;
+}
 export type DatesInForce = { readonly [name in DateName]: DateInForce };
 
 const LATER_IS_KINDER: { readonly [name in DateName]: boolean } = { announced: false, opens: false, due: true, closes: true };
@@ -31,7 +38,10 @@ function mostGenerous(name: DateName, variants: readonly DateVariant[]): DateVar
 
 function base(name: DateName, item: ItemDates, variants: readonly DateVariant[], termEnd: number | null): DateInForce {
   for (const level of ['person', 'group', 'section'] as const) {
-    const variant = mostGenerous(name, variants.filter((v) => v.level === level));
+    const variant = mostGenerous(
+      name,
+      variants.filter((v) => v.level === level),
+    );
     if (variant !== null) {
       return { at: variant[name], reason: level === 'person' ? 'set for this student' : `set for ${variant.name}` };
     }
@@ -52,7 +62,11 @@ function base(name: DateName, item: ItemDates, variants: readonly DateVariant[],
  * `set for Distance, and 2 days by arrangement`.
  */
 export function datesInForce(
-  item: ItemDates, variants: readonly DateVariant[], arrangements: readonly Arrangement[], zone: string, termEnd: number | null,
+  item: ItemDates,
+  variants: readonly DateVariant[],
+  arrangements: readonly Arrangement[],
+  zone: string,
+  termEnd: number | null,
 ): DatesInForce {
   const days = arrangements.reduce((sum, a) => sum + a.extraDays, 0);
   const moved = (name: DateName): DateInForce => {

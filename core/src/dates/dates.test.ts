@@ -1,8 +1,25 @@
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
 import {
-  cellOf, dateFaults, datesInForce, dayAndTime, dueWarning, isMissing, itemState, lateBy, minutesInWords, spanInWords, termEnd, termWeeks, visibilityFor, weekLoads, weekNumber,
-  type CellFacts, type DateVariant, type ItemDates, type Term,
+  cellOf,
+  dateFaults,
+  datesInForce,
+  dayAndTime,
+  dueWarning,
+  isMissing,
+  itemState,
+  lateBy,
+  minutesInWords,
+  spanInWords,
+  termEnd,
+  termWeeks,
+  visibilityFor,
+  weekLoads,
+  weekNumber,
+  type CellFacts,
+  type DateVariant,
+  type ItemDates,
+  type Term,
 } from '../index.ts';
 
 const zone = 'Europe/Lisbon';
@@ -10,7 +27,10 @@ const at = (text: string): number => DateTime.fromISO(text, { zone }).toMillis()
 const none: ItemDates = { announced: null, opens: null, due: null, closes: null };
 const variant = (level: DateVariant['level'], name: string, dates: Partial<ItemDates>): DateVariant => ({ ...none, ...dates, level, name });
 const term: Term = {
-  title: 'Autumn', startsOn: '2026-09-21', endsOn: '2027-01-01', meetingDays: [2, 4],
+  title: 'Autumn',
+  startsOn: '2026-09-21',
+  endsOn: '2027-01-01',
+  meetingDays: [2, 4],
   holidays: [{ title: 'break', startsOn: '2026-11-09', endsOn: '2026-11-15' }],
 };
 
@@ -56,10 +76,12 @@ describe('the date in force', () => {
   });
 
   it('never grows less generous through an arrangement', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 60 }), (extraDays) => {
-      const dates = datesInForce(item, [], [{ extraDays, timeMultiplier: 1, reason: '' }], zone, null);
-      expect(dates.due.at!).toBeGreaterThanOrEqual(item.due);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 60 }), (extraDays) => {
+        const dates = datesInForce(item, [], [{ extraDays, timeMultiplier: 1, reason: '' }], zone, null);
+        expect(dates.due.at!).toBeGreaterThanOrEqual(item.due);
+      }),
+    );
   });
 });
 
@@ -96,7 +118,13 @@ describe('a term', () => {
   });
 
   it('adds the load of each week', () => {
-    const loads = weekLoads([{ dueAt: 1, week: 2, studentMinutes: 180, markingMinutes: 8, students: 48 }, { dueAt: null, week: null, studentMinutes: 9, markingMinutes: 9, students: 9 }], 3);
+    const loads = weekLoads(
+      [
+        { dueAt: 1, week: 2, studentMinutes: 180, markingMinutes: 8, students: 48 },
+        { dueAt: null, week: null, studentMinutes: 9, markingMinutes: 9, students: 9 },
+      ],
+      3,
+    );
     expect(loads[1]).toEqual({ week: 2, studentMinutes: 180, markingMinutes: 384 });
     expect(loads[0]?.studentMinutes).toBe(0);
   });
@@ -113,7 +141,17 @@ describe('words for time', () => {
 
 describe('a cell of the gradebook', () => {
   const dates = datesInForce({ ...none, due: 1000, closes: 100_000_000 }, [], [], zone, null);
-  const facts: CellFacts = { isForStudent: true, expectsHandIn: true, possible: 60_000, dates, handedInAt: null, grade: null, late: null, now: 2000, releasedOnly: false };
+  const facts: CellFacts = {
+    isForStudent: true,
+    expectsHandIn: true,
+    possible: 60_000,
+    dates,
+    handedInAt: null,
+    grade: null,
+    late: null,
+    now: 2000,
+    releasedOnly: false,
+  };
 
   it('is missing only where something was to come', () => {
     expect(cellOf(facts).state).toBe('missing');

@@ -25,15 +25,22 @@ export function visibilityFor(isDraft: boolean, dates: DatesInForce, now: number
   return state;
 }
 
-export interface DateFault { readonly field: 'opens' | 'due' | 'closes' | 'announced'; readonly text: string }
+export interface DateFault {
+  readonly field: 'opens' | 'due' | 'closes' | 'announced';
+  readonly text: string;
+}
 
 /** Dates that contradict one another; an empty list is right. Example: closes before opens names `closes`. */
 export function dateFaults(dates: ItemDates): readonly DateFault[] {
   const faults: DateFault[] = [];
   const { announced, opens, due, closes } = dates;
-  if (opens !== null && closes !== null && closes <= opens) faults.push({ field: 'closes', text: 'It closes before it opens. Set a later closing time or an earlier opening.' });
-  if (opens !== null && due !== null && due <= opens) faults.push({ field: 'due', text: 'It is due before it opens. Set a later due time or an earlier opening.' });
-  if (due !== null && closes !== null && closes < due) faults.push({ field: 'closes', text: 'It closes before it is due. Set the closing time at or after the due time.' });
-  if (announced !== null && opens !== null && announced > opens) faults.push({ field: 'announced', text: 'It is announced after it opens. Set an earlier announcement, or none.' });
+  if (opens !== null && closes !== null && closes <= opens)
+    faults.push({ field: 'closes', text: 'It closes before it opens. Set a later closing time or an earlier opening.' });
+  if (opens !== null && due !== null && due <= opens)
+    faults.push({ field: 'due', text: 'It is due before it opens. Set a later due time or an earlier opening.' });
+  if (due !== null && closes !== null && closes < due)
+    faults.push({ field: 'closes', text: 'It closes before it is due. Set the closing time at or after the due time.' });
+  if (announced !== null && opens !== null && announced > opens)
+    faults.push({ field: 'announced', text: 'It is announced after it opens. Set an earlier announcement, or none.' });
   return faults;
 }

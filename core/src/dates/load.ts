@@ -6,7 +6,11 @@ export interface LoadItem {
   readonly students: number;
 }
 
-export interface WeekLoad { readonly week: number; readonly studentMinutes: number; readonly markingMinutes: number }
+export interface WeekLoad {
+  readonly week: number;
+  readonly studentMinutes: number;
+  readonly markingMinutes: number;
+}
 
 /**
  * Minutes asked of one student, and minutes of marking for the whole class, for each week of the term (1 to `weeks`).

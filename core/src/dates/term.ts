@@ -1,7 +1,11 @@
 import { DateTime } from 'luxon';
 
 /** Dates are calendar dates `YYYY-MM-DD`; weekdays 1 (Monday) to 7. */
-export interface Holiday { readonly title: string; readonly startsOn: string; readonly endsOn: string }
+export interface Holiday {
+  readonly title: string;
+  readonly startsOn: string;
+  readonly endsOn: string;
+}
 export interface Term {
   readonly title: string;
   readonly startsOn: string;
@@ -34,7 +38,9 @@ export function termWeeks(term: Term): readonly TermWeek[] {
   for (let monday = DateTime.fromISO(term.startsOn, { zone: 'utc' }).startOf('week'); monday <= end; monday = monday.plus({ weeks: 1 })) {
     const meetings = days.map((day) => monday.plus({ days: day - 1 }).toISODate() as string);
     const isTeaching = !meetings.every((day) => isHoliday(term, day));
-    const holiday = isTeaching ? null : term.holidays.find((h) => h.startsOn <= (meetings[0] as string) && (meetings[0] as string) <= h.endsOn);
+    const holiday = isTeaching
+      ? null
+      : term.holidays.find((h) => h.startsOn <= (meetings[0] as string) && (meetings[0] as string) <= h.endsOn);
     weeks.push({ number: weeks.length + 1, startsOn: monday.toISODate() as string, isTeaching, holiday: holiday?.title ?? null });
   }
   return weeks;

@@ -19,10 +19,12 @@ describe('points as they are typed', () => {
   });
 
   it('comes back from text unchanged', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 10_000_000 }), (value) => {
-      expect(thousandthsOf(formatPoints(value))).toBe(value);
-      expect(thousandthsOf(decimalText(-value))).toBe(value === 0 ? 0 : -value);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 10_000_000 }), (value) => {
+        expect(thousandthsOf(formatPoints(value))).toBe(value);
+        expect(thousandthsOf(decimalText(-value))).toBe(value === 0 ? 0 : -value);
+      }),
+    );
   });
 });
 
@@ -36,10 +38,12 @@ describe('exact ratios', () => {
   });
 
   it('is never off by more than half a place', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 1e6 }), fc.integer({ min: 1, max: 1e4 }), (n, d) => {
-      const read = Number(roundHalfUp(ratio(n, d), 3));
-      expect(Math.abs(read - n / d)).toBeLessThanOrEqual(0.0005 + 1e-9);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 1e6 }), fc.integer({ min: 1, max: 1e4 }), (n, d) => {
+        const read = Number(roundHalfUp(ratio(n, d), 3));
+        expect(Math.abs(read - n / d)).toBeLessThanOrEqual(0.0005 + 1e-9);
+      }),
+    );
   });
 
   it('writes finite decimals in full and endless ones with an ellipsis', () => {

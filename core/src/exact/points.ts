@@ -44,7 +44,9 @@ export function thousandthsOf(text: string): Thousandths {
  */
 export function formatPoints(value: Thousandths): string {
   const size = Math.abs(value);
-  const decimals = String(size % 1000).padStart(3, '0').replace(/0+$/, '');
+  const decimals = String(size % 1000)
+    .padStart(3, '0')
+    .replace(/0+$/, '');
   return `${value < 0 ? '−' : ''}${Math.trunc(size / 1000)}${decimals === '' ? '' : `.${decimals}`}`;
 }
 

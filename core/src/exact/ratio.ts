@@ -52,15 +52,21 @@ export function exactText(value: Ratio): string {
   let rest = value.d;
   let twos = 0;
   let fives = 0;
-  while (rest % 2n === 0n) { rest /= 2n; twos += 1; }
-  while (rest % 5n === 0n) { rest /= 5n; fives += 1; }
+  while (rest % 2n === 0n) {
+    rest /= 2n;
+    twos += 1;
+  }
+  while (rest % 5n === 0n) {
+    rest /= 5n;
+    fives += 1;
+  }
   const places = Math.max(twos, fives);
   const sign = value.s < 0n ? '−' : '';
   if (rest === 1n && places <= 9) {
-    const digits = (value.n * 10n ** BigInt(places) / value.d).toString().padStart(places + 1, '0');
+    const digits = ((value.n * 10n ** BigInt(places)) / value.d).toString().padStart(places + 1, '0');
     return sign + (places === 0 ? digits : `${digits.slice(0, -places)}.${digits.slice(-places)}`);
   }
-  const digits = (value.n * 1_000_000n / value.d).toString().padStart(7, '0');
+  const digits = ((value.n * 1_000_000n) / value.d).toString().padStart(7, '0');
   return `${sign}${digits.slice(0, -6)}.${digits.slice(-6)}…`;
 }
 

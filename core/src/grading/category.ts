@@ -15,7 +15,11 @@ export interface ItemLine {
   readonly leftOut: 'lowest' | 'highest' | null;
 }
 
-export interface Dropping { readonly dropLowest: number; readonly keepBest: number; readonly dropHighest: number }
+export interface Dropping {
+  readonly dropLowest: number;
+  readonly keepBest: number;
+  readonly dropHighest: number;
+}
 
 /** What counts in one category for one student, side by side: place n of each list is one item. */
 export interface Counted {
@@ -47,7 +51,12 @@ const isExtra = (item: GradedItem): boolean => item.isExtraCredit || item.possib
 const sharedBy = (item: GradedItem): number => (item.possible === 0 ? HUNDRED_POINTS : item.possible);
 
 /** Each item's part of numerator (a) and denominator (b), as whole numbers `scale` times as large. Extra credit has no b. */
-interface Terms<N extends number | bigint> { readonly a: N[]; readonly b: N[]; readonly scale: N; readonly zero: N }
+interface Terms<N extends number | bigint> {
+  readonly a: N[];
+  readonly b: N[];
+  readonly scale: N;
+  readonly zero: N;
+}
 
 function commonScale(items: readonly GradedItem[]): number {
   let scale = 1;
@@ -84,7 +93,10 @@ function plainTerms(counted: Counted, method: Method): Terms<number> | null {
 /** The same in big integers, whatever the values are. */
 function bigTerms(counted: Counted, method: Method): Terms<bigint> {
   let scale = 1n;
-  const widen = (by: bigint): void => { const r = ratio(scale, by); scale *= r.d; };
+  const widen = (by: bigint): void => {
+    const r = ratio(scale, by);
+    scale *= r.d;
+  };
   counted.items.forEach((item, n) => {
     const value = counted.earned[n] as Exact;
     widen((typeof value === 'number' ? 1n : value.d) * (method === 'points' ? 1n : BigInt(sharedBy(item))));
@@ -93,36 +105,56 @@ function bigTerms(counted: Counted, method: Method): Terms<bigint> {
     const value = toRatio(counted.earned[n] as Exact);
     return (value.s * value.n * BigInt(item.multiplier) * scale) / (value.d * (method === 'points' ? 1n : BigInt(sharedBy(item))));
   });
-  const b = counted.items.map((item) => (isExtra(item) ? 0n : BigInt(item.multiplier) * scale * (method === 'points' ? BigInt(item.possible) : 1n)));
+  const b = counted.items.map((item) =>
+    isExtra(item) ? 0n : BigInt(item.multiplier) * scale * (method === 'points' ? BigInt(item.possible) : 1n),
+  );
   return { a, b, scale, zero: 0n };
 }
 
 type LeftOut = 'lowest' | 'highest';
 
 /** The places that are left out; candidates are the counted items that are not extra credit. */
-function leaveOut<N extends number | bigint>(terms: Terms<N>, items: readonly GradedItem[], method: Method, dropping: Dropping): ReadonlyMap<number, LeftOut> | null {
+function leaveOut<N extends number | bigint>(
+  terms: Terms<N>,
+  items: readonly GradedItem[],
+  method: Method,
+  dropping: Dropping,
+): ReadonlyMap<number, LeftOut> | null {
   if (dropping.dropLowest <= 0 && dropping.keepBest <= 0 && dropping.dropHighest <= 0) return null;
   const out = new Map<number, LeftOut>();
   const ordinary = items.map((_, n) => n).filter((n) => !isExtra(items[n] as GradedItem) && (items[n] as GradedItem).multiplier > 0);
   const lowest = Math.max(dropping.dropLowest, dropping.keepBest > 0 ? ordinary.length - dropping.keepBest : 0);
   let x = terms.zero;
-  items.forEach((item, n) => { if (isExtra(item)) x = ((x as number) + (terms.a[n] as number)) as N; });
+  items.forEach((item, n) => {
+    if (isExtra(item)) x = ((x as number) + (terms.a[n] as number)) as N;
+  });
   const choose = (places: readonly number[], wanted: number, why: LeftOut): void => {
     const count = Math.min(wanted, places.length - 1);
     if (count <= 0) return;
     // Leaving out the highest is the same search with the sign turned.
     const signed = (value: N): N => (why === 'lowest' ? value : (-value as N));
-    const whole = { a: places.map((n) => signed(terms.a[n] as N)), b: places.map((n) => terms.b[n] as N), x: signed(x) } as WholeTerms<number> | WholeTerms<bigint>;
-    const isEarlier = (p: number, q: number): boolean => isBefore(items[places[p] as number] as GradedItem, items[places[q] as number] as GradedItem);
+    const whole = { a: places.map((n) => signed(terms.a[n] as N)), b: places.map((n) => terms.b[n] as N), x: signed(x) } as
+      WholeTerms<number> | WholeTerms<bigint>;
+    const isEarlier = (p: number, q: number): boolean =>
+      isBefore(items[places[p] as number] as GradedItem, items[places[q] as number] as GradedItem);
     for (const place of leaveOutOf(whole, isEarlier, count)) out.set(places[place] as number, why);
   };
   choose(ordinary, lowest, 'lowest');
-  if (method === 'share') choose(ordinary.filter((n) => !out.has(n)), dropping.dropHighest, 'highest');
+  if (method === 'share')
+    choose(
+      ordinary.filter((n) => !out.has(n)),
+      dropping.dropHighest,
+      'highest',
+    );
   return out;
 }
 
 /** Σ of the kept numerators and denominators, `scale` times as large as they read. */
-interface Sums { readonly top: number | bigint; readonly bottom: number | bigint; readonly scale: number | bigint }
+interface Sums {
+  readonly top: number | bigint;
+  readonly bottom: number | bigint;
+  readonly scale: number | bigint;
+}
 
 /** Reduced in plain numbers where they are: a big integer is costly in proportion to its length. */
 function lowest({ top, bottom }: Pick<Sums, 'top' | 'bottom'>): { top: bigint; bottom: bigint } {
@@ -151,14 +183,26 @@ class Category implements CategoryTotal {
 
   get lines(): readonly ItemLine[] {
     const { items, cells, earned, basis } = this.#counted;
-    return items.map((item, n) => ({ item, cell: cells[n] as GradedCell, earned: earned[n] as Exact, basis: basis[n] as Basis, leftOut: this.#out?.get(n) ?? null }));
+    return items.map((item, n) => ({
+      item,
+      cell: cells[n] as GradedCell,
+      earned: earned[n] as Exact,
+      basis: basis[n] as Basis,
+      leftOut: this.#out?.get(n) ?? null,
+    }));
   }
 
-  get earned(): Ratio { return ratio(this.#sums.top, this.#sums.scale); }
+  get earned(): Ratio {
+    return ratio(this.#sums.top, this.#sums.scale);
+  }
 
-  get possible(): Ratio { return ratio(this.#sums.bottom, this.#sums.scale); }
+  get possible(): Ratio {
+    return ratio(this.#sums.bottom, this.#sums.scale);
+  }
 
-  get ratio(): Ratio | null { return this.share === null ? null : ratio(this.share.top, this.share.bottom); }
+  get ratio(): Ratio | null {
+    return this.share === null ? null : ratio(this.share.top, this.share.bottom);
+  }
 }
 
 function sumsOf<N extends number | bigint>(terms: Terms<N>, out: ReadonlyMap<number, LeftOut> | null): Sums {

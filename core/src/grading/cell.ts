@@ -19,7 +19,11 @@ export interface GradedItem {
 export type CellState = 'marked' | 'none' | 'missing' | 'exempt' | 'unfinished' | 'outside';
 
 /** What late work lost, with what is needed to say so. */
-export interface LateAccount { readonly steps: number; readonly penalty: Exact; readonly rule: string }
+export interface LateAccount {
+  readonly steps: number;
+  readonly penalty: Exact;
+  readonly rule: string;
+}
 
 /** One item for one student, in thousandths of a point. */
 export interface GradedCell {
@@ -34,5 +38,10 @@ export interface GradedCell {
 }
 
 export const OUTSIDE: GradedCell = {
-  state: 'outside', raw: null, result: null, late: null, mostPossible: 0, isReleased: false,
+  state: 'outside',
+  raw: null,
+  result: null,
+  late: null,
+  mostPossible: 0,
+  isReleased: false,
 };

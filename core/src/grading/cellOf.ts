@@ -55,7 +55,11 @@ export function cellOf(facts: CellFacts): GradedCell {
   if (isVisible && grade.state === 'unfinished') return { ...blank, state: 'unfinished', mostPossible: most };
   if (isVisible && grade.state === 'scored' && grade.raw !== null) {
     const { result, late } = applyLate({
-      earned: grade.raw, possible: facts.possible, handedInAt: facts.handedInAt, dueAt: facts.dates.due.at, policy: facts.late,
+      earned: grade.raw,
+      possible: facts.possible,
+      handedInAt: facts.handedInAt,
+      dueAt: facts.dates.due.at,
+      policy: facts.late,
     });
     return { state: 'marked', raw: grade.raw, result, late, mostPossible: result, isReleased: grade.isReleased };
   }
@@ -69,4 +73,3 @@ export function lateBy(handedInAt: number | null, dueAt: number | null, graceMin
   const over = handedInAt - dueAt - graceMinutes * 60_000;
   return over > 0 ? over : null;
 }
-

@@ -1,7 +1,12 @@
 import fc from 'fast-check';
 import { leaveOutHighest, leaveOutLowest, ratio, type Candidate, type Ratio } from '../index.ts';
 
-const candidate = (numerator: number, denominator: number, order = 0, dueAt: number | null = null): Candidate => ({ numerator, denominator, dueAt, order });
+const candidate = (numerator: number, denominator: number, order = 0, dueAt: number | null = null): Candidate => ({
+  numerator,
+  denominator,
+  dueAt,
+  order,
+});
 
 function shareWithout(all: readonly Candidate[], out: readonly number[]): Ratio {
   const kept = all.filter((_, i) => !out.includes(i));
@@ -11,11 +16,13 @@ function shareWithout(all: readonly Candidate[], out: readonly number[]): Ratio 
 
 function subsets(count: number, size: number, from = 0): number[][] {
   if (size === 0) return [[]];
-  return Array.from({ length: count - from }, (_, k) => from + k)
-    .flatMap((first) => subsets(count, size - 1, first + 1).map((rest) => [first, ...rest]));
+  return Array.from({ length: count - from }, (_, k) => from + k).flatMap((first) =>
+    subsets(count, size - 1, first + 1).map((rest) => [first, ...rest]),
+  );
 }
 
-const anyCandidates = fc.array(fc.record({ possible: fc.integer({ min: 1, max: 40 }), share: fc.integer({ min: 0, max: 10 }) }), { minLength: 2, maxLength: 7 })
+const anyCandidates = fc
+  .array(fc.record({ possible: fc.integer({ min: 1, max: 40 }), share: fc.integer({ min: 0, max: 10 }) }), { minLength: 2, maxLength: 7 })
   .map((list) => list.map(({ possible, share }, order) => candidate(possible * share, possible * 10, order)));
 
 describe('leaving out the lowest', () => {
@@ -40,25 +47,40 @@ describe('leaving out the lowest', () => {
   });
 
   it('equals brute force', () => {
-    fc.assert(fc.property(anyCandidates, fc.integer({ min: 1, max: 4 }), (list, n) => {
-      const size = Math.min(n, list.length - 1);
-      const best = subsets(list.length, size).map((out) => shareWithout(list, out)).reduce((a, b) => (a.compare(b) >= 0 ? a : b));
-      expect(shareWithout(list, leaveOutLowest(list, n)).equals(best)).toBe(true);
-    }), { numRuns: 400 });
+    fc.assert(
+      fc.property(anyCandidates, fc.integer({ min: 1, max: 4 }), (list, n) => {
+        const size = Math.min(n, list.length - 1);
+        const best = subsets(list.length, size)
+          .map((out) => shareWithout(list, out))
+          .reduce((a, b) => (a.compare(b) >= 0 ? a : b));
+        expect(shareWithout(list, leaveOutLowest(list, n)).equals(best)).toBe(true);
+      }),
+      { numRuns: 400 },
+    );
   });
 
   it('equals brute force with exact fractions and large numbers too', () => {
-    fc.assert(fc.property(anyCandidates, (list) => {
-      const fine = list.map((c) => ({ ...c, numerator: ratio(c.numerator as number, 7).mul(1_000_000_007), denominator: c.denominator * 1_000_003 }));
-      const best = subsets(fine.length, 1).map((out) => shareWithout(fine, out)).reduce((a, b) => (a.compare(b) >= 0 ? a : b));
-      expect(shareWithout(fine, leaveOutLowest(fine, 1)).equals(best)).toBe(true);
-    }));
+    fc.assert(
+      fc.property(anyCandidates, (list) => {
+        const fine = list.map((c) => ({
+          ...c,
+          numerator: ratio(c.numerator as number, 7).mul(1_000_000_007),
+          denominator: c.denominator * 1_000_003,
+        }));
+        const best = subsets(fine.length, 1)
+          .map((out) => shareWithout(fine, out))
+          .reduce((a, b) => (a.compare(b) >= 0 ? a : b));
+        expect(shareWithout(fine, leaveOutLowest(fine, 1)).equals(best)).toBe(true);
+      }),
+    );
   });
 
   it('never lowers the share', () => {
-    fc.assert(fc.property(anyCandidates, fc.integer({ min: 1, max: 4 }), (list, n) => {
-      expect(shareWithout(list, leaveOutLowest(list, n)).compare(shareWithout(list, []))).toBeGreaterThanOrEqual(0);
-    }));
+    fc.assert(
+      fc.property(anyCandidates, fc.integer({ min: 1, max: 4 }), (list, n) => {
+        expect(shareWithout(list, leaveOutLowest(list, n)).compare(shareWithout(list, []))).toBeGreaterThanOrEqual(0);
+      }),
+    );
   });
 });
 

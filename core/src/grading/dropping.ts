@@ -16,14 +16,21 @@ function gcd(a: bigint, b: bigint): bigint {
 }
 
 /** Ties: the earliest due first (no date is last), then the order in the Plan. */
-export function isBefore(a: { readonly dueAt: number | null; readonly order: number }, b: { readonly dueAt: number | null; readonly order: number }): boolean {
+export function isBefore(
+  a: { readonly dueAt: number | null; readonly order: number },
+  b: { readonly dueAt: number | null; readonly order: number },
+): boolean {
   const dueA = a.dueAt ?? Infinity;
   const dueB = b.dueAt ?? Infinity;
   return dueA !== dueB ? dueA < dueB : a.order < b.order;
 }
 
 /** Candidates as whole numbers over one common scale; `x` is what extra credit adds to the numerator. */
-export interface WholeTerms<N extends number | bigint> { readonly a: readonly N[]; readonly b: readonly N[]; readonly x: N }
+export interface WholeTerms<N extends number | bigint> {
+  readonly a: readonly N[];
+  readonly b: readonly N[];
+  readonly x: N;
+}
 
 /** How ties are settled between two places: is the first before the second? */
 export type IsBefore = (p: number, q: number) => boolean;
@@ -54,20 +61,26 @@ function smallest<N extends number | bigint>(values: readonly N[], isEarlier: Is
     for (let place = 1; place < values.length; place += 1) if (before(place, best)) best = place;
     return [best];
   }
-  return values.map((_, place) => place).sort((p, q) => (before(p, q) ? -1 : 1)).slice(0, n);
+  return values
+    .map((_, place) => place)
+    .sort((p, q) => (before(p, q) ? -1 : 1))
+    .slice(0, n);
 }
 
 /** Dinkelbach's iteration; the arithmetic is the same for small whole numbers and for big ones. */
 function iterate<N extends number | bigint>(s: WholeTerms<N>, zero: N, isEarlier: IsBefore, n: number): number[] {
   const add = (p: N, q: N): N => ((p as number) + (q as number)) as N;
-  const value = (i: number, top: N, bottom: N): N =>
-    (((s.a[i] as number) * (bottom as number)) - ((top as number) * (s.b[i] as number))) as N;
+  const value = (i: number, top: N, bottom: N): N => ((s.a[i] as number) * (bottom as number) - (top as number) * (s.b[i] as number)) as N;
   const totalA = s.a.reduce(add, s.x);
   const totalB = s.b.reduce(add, zero);
   let top = totalA;
   let bottom = totalB;
   for (;;) {
-    const out = smallest(s.a.map((_, i) => value(i, top, bottom)), isEarlier, n);
+    const out = smallest(
+      s.a.map((_, i) => value(i, top, bottom)),
+      isEarlier,
+      n,
+    );
     let nextTop = totalA;
     let nextBottom = totalB;
     for (const i of out) {
@@ -135,7 +148,11 @@ export function leaveOutLowest(candidates: readonly Candidate[], n: number, extr
   if (candidates.some((c) => c.denominator <= 0)) throw new RangeError('Every candidate needs a positive denominator.');
   const isEarlier: IsBefore = (p, q) => isBefore(candidates[p] as Candidate, candidates[q] as Candidate);
   if (typeof extra === 'number' && candidates.every((c) => typeof c.numerator === 'number')) {
-    return leaveOutOf({ a: candidates.map((c) => c.numerator as number), b: candidates.map((c) => c.denominator), x: extra }, isEarlier, count);
+    return leaveOutOf(
+      { a: candidates.map((c) => c.numerator as number), b: candidates.map((c) => c.denominator), x: extra },
+      isEarlier,
+      count,
+    );
   }
   return leaveOutOf(scaled(candidates, extra), isEarlier, count);
 }
@@ -147,7 +164,8 @@ export function leaveOutLowest(candidates: readonly Candidate[], n: number, extr
  */
 export function leaveOutHighest(candidates: readonly Candidate[], n: number, extra: Exact = 0): readonly number[] {
   const turned = candidates.map((c) => ({
-    ...c, numerator: typeof c.numerator === 'number' ? -c.numerator : c.numerator.neg(),
+    ...c,
+    numerator: typeof c.numerator === 'number' ? -c.numerator : c.numerator.neg(),
   }));
   return leaveOutLowest(turned, n, typeof extra === 'number' ? -extra : extra.neg());
 }

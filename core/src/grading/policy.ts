@@ -31,9 +31,16 @@ export interface Category {
   readonly late: LatePolicy | null;
 }
 
-export interface Period { readonly id: string; readonly title: string; readonly weightPercent: Thousandths }
+export interface Period {
+  readonly id: string;
+  readonly title: string;
+  readonly weightPercent: Thousandths;
+}
 
-export interface SchemeLevel { readonly label: string; readonly cutPoint: Thousandths }
+export interface SchemeLevel {
+  readonly label: string;
+  readonly cutPoint: Thousandths;
+}
 
 export interface Policy {
   /** `weights`: categories by weight. `points` or `share`: the whole course as one category. */

@@ -2,7 +2,12 @@ import { exactText, type Ratio } from '../exact/ratio.ts';
 import type { SchemeLevel } from './policy.ts';
 import { readTotal } from './scheme.ts';
 
-export interface RippleInput { readonly id: string; readonly name: string; readonly before: Ratio | null; readonly after: Ratio | null }
+export interface RippleInput {
+  readonly id: string;
+  readonly name: string;
+  readonly before: Ratio | null;
+  readonly after: Ratio | null;
+}
 
 export interface RippleRow {
   readonly id: string;
@@ -17,10 +22,19 @@ export interface RippleRow {
   readonly crosses: boolean;
 }
 
-export interface Ripple { readonly rows: readonly RippleRow[]; readonly rise: number; readonly fall: number; readonly cross: number; readonly sentence: string }
+export interface Ripple {
+  readonly rows: readonly RippleRow[];
+  readonly rise: number;
+  readonly fall: number;
+  readonly cross: number;
+  readonly sentence: string;
+}
 
 /** Before and after, each read by its own scheme. */
-export interface Readers { readonly decimals: number; readonly levels: readonly SchemeLevel[] }
+export interface Readers {
+  readonly decimals: number;
+  readonly levels: readonly SchemeLevel[];
+}
 
 function moveOf(before: Ratio | null, after: Ratio | null): RippleRow['move'] {
   if (before === null) return after === null ? 'stays' : 'appears';
@@ -41,9 +55,14 @@ export function rippleOf(people: readonly RippleInput[], before: Readers, after:
     const will = readTotal(person.after, after.decimals, after.levels);
     const change = person.before !== null && person.after !== null ? person.after.sub(person.before).mul(100) : null;
     const row: RippleRow = {
-      id: person.id, name: person.name, before: was?.percent ?? null, after: will?.percent ?? null,
-      letterBefore: was?.letter ?? null, letterAfter: will?.letter ?? null,
-      change: change === null ? null : exactText(change), move: moveOf(person.before, person.after),
+      id: person.id,
+      name: person.name,
+      before: was?.percent ?? null,
+      after: will?.percent ?? null,
+      letterBefore: was?.letter ?? null,
+      letterAfter: will?.letter ?? null,
+      change: change === null ? null : exactText(change),
+      move: moveOf(person.before, person.after),
       crosses: (was?.letter ?? null) !== (will?.letter ?? null),
     };
     return { row, size: change === null ? 0 : change.abs().valueOf() };

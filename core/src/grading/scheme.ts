@@ -2,7 +2,10 @@ import { roundHalfUp, type Ratio } from '../exact/ratio.ts';
 import { parsePoints, thousandthsOf, type Thousandths } from '../exact/points.ts';
 import type { SchemeLevel } from './policy.ts';
 
-export interface Reading { readonly percent: string; readonly letter: string | null }
+export interface Reading {
+  readonly percent: string;
+  readonly letter: string | null;
+}
 
 /**
  * How an exact total is read: rounded half up once at the scheme's decimals, then the letter with the greatest
@@ -15,7 +18,9 @@ export function readTotal(total: Ratio | null, decimals: number, levels: readonl
   const negative = percent.startsWith('−');
   const value = negative ? -1 : thousandthsOf(percent);
   const letter = levels.reduce<SchemeLevel | null>(
-    (best, level) => (level.cutPoint <= value && (best === null || level.cutPoint > best.cutPoint) ? level : best), null);
+    (best, level) => (level.cutPoint <= value && (best === null || level.cutPoint > best.cutPoint) ? level : best),
+    null,
+  );
   return { percent, letter: letter?.label ?? null };
 }
 

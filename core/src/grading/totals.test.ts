@@ -1,26 +1,86 @@
 import fc from 'fast-check';
 import {
-  applyLate, exactText, OUTSIDE, prepare, readTotal, rippleOf, rippleSentence, roundHalfUp, rubricScore, schemeFault, threeTotals, totalOf,
-  workingOfCell, workingOfTotal, type Category, type GradedCell, type GradedItem, type LatePolicy, type Policy, type WorkingLine,
+  applyLate,
+  exactText,
+  OUTSIDE,
+  prepare,
+  readTotal,
+  rippleOf,
+  rippleSentence,
+  roundHalfUp,
+  rubricScore,
+  schemeFault,
+  threeTotals,
+  totalOf,
+  workingOfCell,
+  workingOfTotal,
+  type Category,
+  type GradedCell,
+  type GradedItem,
+  type LatePolicy,
+  type Policy,
+  type WorkingLine,
 } from '../index.ts';
 
 const item = (id: string, possible: number, more: Partial<GradedItem> = {}): GradedItem => ({
-  id, title: id, categoryId: 'bench', periodId: null, possible: possible * 1000, multiplier: 1000, isExtraCredit: false, dueAt: null, order: 0, ...more,
+  id,
+  title: id,
+  categoryId: 'bench',
+  periodId: null,
+  possible: possible * 1000,
+  multiplier: 1000,
+  isExtraCredit: false,
+  dueAt: null,
+  order: 0,
+  ...more,
 });
 const category = (id: string, weight: number, more: Partial<Category> = {}): Category => ({
-  id, title: id, weightPercent: weight * 1000, method: 'points', dropLowest: 0, keepBest: 0, dropHighest: 0,
-  isExtraCredit: false, isCapped: false, declaredItems: 0, declaredPoints: 0, late: null, ...more,
+  id,
+  title: id,
+  weightPercent: weight * 1000,
+  method: 'points',
+  dropLowest: 0,
+  keepBest: 0,
+  dropHighest: 0,
+  isExtraCredit: false,
+  isCapped: false,
+  declaredItems: 0,
+  declaredPoints: 0,
+  late: null,
+  ...more,
 });
 const policy = (categories: readonly Category[], more: Partial<Policy> = {}): Policy => ({
-  total: 'weights', whole: { dropLowest: 0, keepBest: 0, dropHighest: 0, isCapped: false }, isRenormalised: true, isMissingZero: true,
-  decimals: 1, categories, periods: [],
-  levels: [{ label: 'A', cutPoint: 87_000 }, { label: 'B', cutPoint: 73_000 }, { label: 'C', cutPoint: 61_000 }, { label: 'F', cutPoint: 0 }], ...more,
+  total: 'weights',
+  whole: { dropLowest: 0, keepBest: 0, dropHighest: 0, isCapped: false },
+  isRenormalised: true,
+  isMissingZero: true,
+  decimals: 1,
+  categories,
+  periods: [],
+  levels: [
+    { label: 'A', cutPoint: 87_000 },
+    { label: 'B', cutPoint: 73_000 },
+    { label: 'C', cutPoint: 61_000 },
+    { label: 'F', cutPoint: 0 },
+  ],
+  ...more,
 });
 const marked = (points: number, more: Partial<GradedCell> = {}): GradedCell => ({
-  state: 'marked', raw: Math.round(points * 1000), result: Math.round(points * 1000), late: null, mostPossible: Math.round(points * 1000), isReleased: true, ...more,
+  state: 'marked',
+  raw: Math.round(points * 1000),
+  result: Math.round(points * 1000),
+  late: null,
+  mostPossible: Math.round(points * 1000),
+  isReleased: true,
+  ...more,
 });
 const blank = (possible: number, state: GradedCell['state'] = 'none', most = possible): GradedCell => ({
-  state, raw: null, result: null, late: null, mostPossible: most * 1000, isReleased: false,
+  state,
+  raw: null,
+  result: null,
+  late: null,
+  mostPossible: most * 1000,
+  isReleased: false,
 });
 const daily: LatePolicy = { ratePercent: 5000, stepMinutes: 1440, base: 'earned', capPercent: 50_000, floorPercent: 0, graceMinutes: 0 };
 const DAY = 86_400_000;
@@ -29,7 +89,9 @@ const texts = (lines: readonly WorkingLine[]): string[] => lines.flatMap((l) => 
 describe('late work', () => {
   it('loses nothing on time or within grace', () => {
     expect(applyLate({ earned: 47_500, possible: 60_000, handedInAt: DAY, dueAt: DAY, policy: daily }).late).toBeNull();
-    expect(applyLate({ earned: 47_500, possible: 60_000, handedInAt: DAY + 60_000, dueAt: DAY, policy: { ...daily, graceMinutes: 1 } }).late).toBeNull();
+    expect(
+      applyLate({ earned: 47_500, possible: 60_000, handedInAt: DAY + 60_000, dueAt: DAY, policy: { ...daily, graceMinutes: 1 } }).late,
+    ).toBeNull();
   });
 
   it('loses 5 % of what was earned for each begun day', () => {
@@ -47,28 +109,48 @@ describe('late work', () => {
   });
 
   it('keeps what is finer than a thousandth exact', () => {
-    const { result } = applyLate({ earned: 47_525, possible: 60_000, handedInAt: DAY + 1, dueAt: DAY, policy: { ...daily, ratePercent: 3333 } });
+    const { result } = applyLate({
+      earned: 47_525,
+      possible: 60_000,
+      handedInAt: DAY + 1,
+      dueAt: DAY,
+      policy: { ...daily, ratePercent: 3333 },
+    });
     expect(typeof result === 'number' ? '' : exactText(result.div(1000))).toBe('45.94099175');
   });
 });
 
 describe('a category', () => {
   const items = [item('log', 60), item('drawing', 60), item('worksheet', 40), item('report', 60)];
-  const cells = [marked(48), marked(47.5, { result: 45_125, late: { steps: 1, penalty: 2375, rule: '1 day late' } }), marked(33), marked(37.5, { isReleased: false })];
+  const cells = [
+    marked(48),
+    marked(47.5, { result: 45_125, late: { steps: 1, penalty: 2375, rule: '1 day late' } }),
+    marked(33),
+    marked(37.5, { isReleased: false }),
+  ];
   const prepared = prepare(policy([category('bench', 50, { dropLowest: 1 })]), items);
 
   it('is 126.125 of 160 with the lowest left out, 78.8 when read', () => {
     const total = totalOf(prepared, cells, 'so far');
     expect(exactText(total.ratio!.mul(100))).toBe('78.828125');
     const lines = texts(workingOfTotal(total, prepared.policy));
-    expect(lines).toEqual(expect.arrayContaining([
-      'drawing|47.5 → 45.125', '1 day late|− 2.375', 'left out: without it the share is greatest|', '126.125 of 160 points|78.828125 %',
-      'read to one decimal, half up|78.8 %', 'the letter whose cut-point is reached: from 73|B',
-    ]));
+    expect(lines).toEqual(
+      expect.arrayContaining([
+        'drawing|47.5 → 45.125',
+        '1 day late|− 2.375',
+        'left out: without it the share is greatest|',
+        '126.125 of 160 points|78.828125 %',
+        'read to one decimal, half up|78.8 %',
+        'the letter whose cut-point is reached: from 73|B',
+      ]),
+    );
   });
 
   it('opens the working of a single mark', () => {
-    expect(workingOfCell(items[1]!, cells[1]!)).toMatchObject({ value: '47.5 → 45.125', lines: [{ rule: '1 day late', value: '− 2.375' }] });
+    expect(workingOfCell(items[1]!, cells[1]!)).toMatchObject({
+      value: '47.5 → 45.125',
+      lines: [{ rule: '1 day late', value: '− 2.375' }],
+    });
     expect(workingOfCell(items[1]!, blank(60, 'missing')).value).toBe('missing');
   });
 
@@ -84,13 +166,15 @@ describe('a category', () => {
 
   it('weighs by multiplier, and by equal share where asked', () => {
     const items2 = [item('a', 10, { multiplier: 2000 }), item('b', 100)];
-    const by = (method: 'points' | 'share') => totalOf(prepare(policy([category('bench', 100, { method })]), items2), [marked(9), marked(50)], 'so far').ratio!;
+    const by = (method: 'points' | 'share') =>
+      totalOf(prepare(policy([category('bench', 100, { method })]), items2), [marked(9), marked(50)], 'so far').ratio!;
     expect(exactText(by('points').mul(120))).toBe('68');
     expect(exactText(by('share').mul(3))).toBe('2.3');
   });
 
   it('caps at 100 % when asked', () => {
-    const over = (isCapped: boolean) => totalOf(prepare(policy([category('bench', 100, { isCapped })]), [item('a', 10)]), [marked(12)], 'so far').ratio!;
+    const over = (isCapped: boolean) =>
+      totalOf(prepare(policy([category('bench', 100, { isCapped })]), [item('a', 10)]), [marked(12)], 'so far').ratio!;
     expect(exactText(over(false))).toBe('1.2');
     expect(exactText(over(true))).toBe('1');
   });
@@ -109,7 +193,8 @@ describe('the three totals', () => {
 
   it('count missing work as zero only where the policy says so', () => {
     const cells = [marked(17), blank(60, 'missing'), OUTSIDE];
-    const so = (isMissingZero: boolean) => roundHalfUp(totalOf(prepare(policy(categories, { isMissingZero }), items), cells, 'so far').ratio!.mul(100), 1);
+    const so = (isMissingZero: boolean) =>
+      roundHalfUp(totalOf(prepare(policy(categories, { isMissingZero }), items), cells, 'so far').ratio!.mul(100), 1);
     expect(so(true)).toBe('24.3');
     expect(so(false)).toBe('85.0');
   });
@@ -128,13 +213,22 @@ describe('the three totals', () => {
   });
 
   it('add an extra-credit category on top of the whole', () => {
-    const extra = prepare(policy([category('bench', 100), category('club', 5, { isExtraCredit: true })]), [item('b', 60), item('c', 10, { categoryId: 'club' })]);
+    const extra = prepare(policy([category('bench', 100), category('club', 5, { isExtraCredit: true })]), [
+      item('b', 60),
+      item('c', 10, { categoryId: 'club' }),
+    ]);
     expect(exactText(totalOf(extra, [marked(30), marked(10)], 'so far').ratio!)).toBe('0.55');
   });
 
   it('take weighted periods as the mean of those that have a total', () => {
-    const periods = [{ id: 'one', title: 'First half', weightPercent: 40_000 }, { id: 'two', title: 'Second half', weightPercent: 60_000 }];
-    const two = prepare(policy([category('bench', 100)], { periods }), [item('a', 10, { periodId: 'one' }), item('b', 10, { periodId: 'two' })]);
+    const periods = [
+      { id: 'one', title: 'First half', weightPercent: 40_000 },
+      { id: 'two', title: 'Second half', weightPercent: 60_000 },
+    ];
+    const two = prepare(policy([category('bench', 100)], { periods }), [
+      item('a', 10, { periodId: 'one' }),
+      item('b', 10, { periodId: 'two' }),
+    ]);
     expect(exactText(totalOf(two, [marked(5), marked(10)], 'so far').ratio!)).toBe('0.8');
     expect(exactText(totalOf(two, [marked(5), blank(10)], 'so far').ratio!)).toBe('0.5');
   });
@@ -144,36 +238,82 @@ describe('the three totals', () => {
     expect(exactText(totalOf(one, [marked(5), marked(60), marked(100)], 'so far').ratio!)).toBe('1');
   });
 
-  const anyCell = fc.record({ kind: fc.constantFrom('marked', 'none', 'missing', 'exempt', 'unfinished', 'outside'), points: fc.integer({ min: 0, max: 10_000 }), most: fc.integer({ min: 0, max: 10_000 }) })
-    .map(({ kind, points, most }): GradedCell => (kind === 'outside' ? OUTSIDE : kind === 'marked' ? marked(points / 1000) : { ...blank(10, kind as 'none'), mostPossible: most }));
-  const anyCourse = fc.array(fc.record({ cell: anyCell, inBench: fc.boolean(), isExtraCredit: fc.boolean(), multiplier: fc.constantFrom(500, 1000, 2000) }), { minLength: 1, maxLength: 9 });
+  const anyCell = fc
+    .record({
+      kind: fc.constantFrom('marked', 'none', 'missing', 'exempt', 'unfinished', 'outside'),
+      points: fc.integer({ min: 0, max: 10_000 }),
+      most: fc.integer({ min: 0, max: 10_000 }),
+    })
+    .map(({ kind, points, most }): GradedCell =>
+      kind === 'outside' ? OUTSIDE : kind === 'marked' ? marked(points / 1000) : { ...blank(10, kind as 'none'), mostPossible: most },
+    );
+  const anyCourse = fc.array(
+    fc.record({ cell: anyCell, inBench: fc.boolean(), isExtraCredit: fc.boolean(), multiplier: fc.constantFrom(500, 1000, 2000) }),
+    { minLength: 1, maxLength: 9 },
+  );
 
   it('hold floor ≤ reach whatever the drops, methods, multipliers and extra credit', () => {
-    fc.assert(fc.property(anyCourse, fc.integer({ min: 0, max: 3 }), fc.constantFrom('points' as const, 'share' as const), fc.boolean(), (course, drop, method, isRenormalised) => {
-      const list = course.map((c, n) => item(`i${n}`, 10, { order: n, categoryId: c.inBench ? 'bench' : 'quizzes', isExtraCredit: c.isExtraCredit, multiplier: c.multiplier }));
-      const prepared = prepare(policy([category('bench', 60, { dropLowest: drop, method }), category('quizzes', 40, { keepBest: drop, method })], { isRenormalised }), list);
-      const totals = threeTotals(prepared, course.map((c) => c.cell));
-      expect(totals.floor.ratio === null).toBe(totals.reach.ratio === null);
-      if (totals.floor.ratio !== null) expect(totals.floor.ratio.compare(totals.reach.ratio!)).toBeLessThanOrEqual(0);
-    }), { numRuns: 400 });
+    fc.assert(
+      fc.property(
+        anyCourse,
+        fc.integer({ min: 0, max: 3 }),
+        fc.constantFrom('points' as const, 'share' as const),
+        fc.boolean(),
+        (course, drop, method, isRenormalised) => {
+          const list = course.map((c, n) =>
+            item(`i${n}`, 10, {
+              order: n,
+              categoryId: c.inBench ? 'bench' : 'quizzes',
+              isExtraCredit: c.isExtraCredit,
+              multiplier: c.multiplier,
+            }),
+          );
+          const prepared = prepare(
+            policy([category('bench', 60, { dropLowest: drop, method }), category('quizzes', 40, { keepBest: drop, method })], {
+              isRenormalised,
+            }),
+            list,
+          );
+          const totals = threeTotals(
+            prepared,
+            course.map((c) => c.cell),
+          );
+          expect(totals.floor.ratio === null).toBe(totals.reach.ratio === null);
+          if (totals.floor.ratio !== null) expect(totals.floor.ratio.compare(totals.reach.ratio!)).toBeLessThanOrEqual(0);
+        },
+      ),
+      { numRuns: 400 },
+    );
   });
 
   it('hold floor ≤ reach when the highest are left out as well', () => {
-    fc.assert(fc.property(anyCourse, fc.integer({ min: 0, max: 2 }), fc.integer({ min: 1, max: 2 }), (course, dropLowest, dropHighest) => {
-      const list = course.map((c, n) => item(`i${n}`, 10, { order: n, isExtraCredit: c.isExtraCredit }));
-      const totals = threeTotals(prepare(policy([category('bench', 100, { dropLowest, dropHighest, method: 'share' })]), list), course.map((c) => c.cell));
-      if (totals.floor.ratio !== null) expect(totals.floor.ratio.compare(totals.reach.ratio!)).toBeLessThanOrEqual(0);
-    }), { numRuns: 400 });
+    fc.assert(
+      fc.property(anyCourse, fc.integer({ min: 0, max: 2 }), fc.integer({ min: 1, max: 2 }), (course, dropLowest, dropHighest) => {
+        const list = course.map((c, n) => item(`i${n}`, 10, { order: n, isExtraCredit: c.isExtraCredit }));
+        const totals = threeTotals(
+          prepare(policy([category('bench', 100, { dropLowest, dropHighest, method: 'share' })]), list),
+          course.map((c) => c.cell),
+        );
+        if (totals.floor.ratio !== null) expect(totals.floor.ratio.compare(totals.reach.ratio!)).toBeLessThanOrEqual(0);
+      }),
+      { numRuns: 400 },
+    );
   });
 
   it('do not depend on the order of the items', () => {
-    fc.assert(fc.property(anyCourse, (course) => {
-      const list = course.map((c, n) => item(`i${n}`, 10, { order: n, multiplier: c.multiplier }));
-      const p = policy([category('bench', 100, { dropLowest: 1 })]);
-      const there = totalOf(prepare(p, list), course.map((c) => c.cell), 'so far').ratio;
-      const back = totalOf(prepare(p, [...list].reverse()), course.map((c) => c.cell).reverse(), 'so far').ratio;
-      expect(there === null ? null : exactText(there)).toBe(back === null ? null : exactText(back));
-    }));
+    fc.assert(
+      fc.property(anyCourse, (course) => {
+        const list = course.map((c, n) => item(`i${n}`, 10, { order: n, multiplier: c.multiplier }));
+        const p = policy([category('bench', 100, { dropLowest: 1 })]);
+        const there = totalOf(
+          prepare(p, list),
+          course.map((c) => c.cell),
+          'so far',
+        ).ratio;
+        const back = totalOf(prepare(p, [...list].reverse()), course.map((c) => c.cell).reverse(), 'so far').ratio;
+        expect(there === null ? null : exactText(there)).toBe(back === null ? null : exactText(back));
+      }),
+    );
   });
 });
 
@@ -186,10 +326,25 @@ describe('schemes', () => {
   });
 
   it('refuse cut-points that do not fall to 0', () => {
-    expect(schemeFault([{ label: 'A', cutPoint: '80' }, { label: 'B', cutPoint: '85' }])).toContain('B is 85');
-    expect(schemeFault([{ label: 'A', cutPoint: '80' }, { label: 'B', cutPoint: '50' }])).toContain('must be 0');
+    expect(
+      schemeFault([
+        { label: 'A', cutPoint: '80' },
+        { label: 'B', cutPoint: '85' },
+      ]),
+    ).toContain('B is 85');
+    expect(
+      schemeFault([
+        { label: 'A', cutPoint: '80' },
+        { label: 'B', cutPoint: '50' },
+      ]),
+    ).toContain('must be 0');
     expect(schemeFault([{ label: 'A', cutPoint: 'x' }])).toContain('not a number');
-    expect(schemeFault([{ label: 'A', cutPoint: '80' }, { label: 'F', cutPoint: '0' }])).toBeNull();
+    expect(
+      schemeFault([
+        { label: 'A', cutPoint: '80' },
+        { label: 'F', cutPoint: '0' },
+      ]),
+    ).toBeNull();
   });
 });
 
@@ -197,21 +352,34 @@ describe('the ripple', () => {
   const at = (percent: number) => totalOf(prepare(policy([category('bench', 100)]), [item('a', 100)]), [marked(percent)], 'so far').ratio;
   it('says who moves, by how much and who crosses a letter', () => {
     const readers = { decimals: 1, levels: policy([]).levels };
-    const ripple = rippleOf([
-      { id: '1', name: 'Abiola', before: at(72.9), after: at(73.1) }, { id: '2', name: 'Quist', before: at(80), after: at(76) },
-      { id: '3', name: 'Halloran', before: null, after: null },
-    ], readers, readers);
+    const ripple = rippleOf(
+      [
+        { id: '1', name: 'Abiola', before: at(72.9), after: at(73.1) },
+        { id: '2', name: 'Quist', before: at(80), after: at(76) },
+        { id: '3', name: 'Halloran', before: null, after: null },
+      ],
+      readers,
+      readers,
+    );
     expect(ripple.sentence).toBe('1 rises, 1 falls, 1 crosses a letter');
     expect(ripple.rows[0]).toMatchObject({ name: 'Abiola', change: '0.2', letterBefore: 'C', letterAfter: 'B', move: 'rises' });
     expect(ripple.rows[2]).toMatchObject({ move: 'stays', before: null });
   });
-  it('says so when nobody moves', () => { expect(rippleSentence(0, 0, 0)).toBe('Nobody moves'); });
+  it('says so when nobody moves', () => {
+    expect(rippleSentence(0, 0, 0)).toBe('Nobody moves');
+  });
 });
 
 describe('a rubric', () => {
   it('adds the chosen levels and knows when it is complete', () => {
-    const levels = [{ id: 'l1', title: 'none', descriptor: '', points: 0 }, { id: 'l2', title: 'full', descriptor: '', points: 20_000 }];
-    const criteria = [{ id: 'c1', title: 'Observation', levels }, { id: 'c2', title: 'Method', levels }];
+    const levels = [
+      { id: 'l1', title: 'none', descriptor: '', points: 0 },
+      { id: 'l2', title: 'full', descriptor: '', points: 20_000 },
+    ];
+    const criteria = [
+      { id: 'c1', title: 'Observation', levels },
+      { id: 'c2', title: 'Method', levels },
+    ];
     expect(rubricScore(criteria, { c1: 'l2', c2: 'elsewhere' })).toEqual({ score: 20_000, possible: 40_000, isComplete: false });
     expect(rubricScore(criteria, { c1: 'l2', c2: 'l1' }).isComplete).toBe(true);
   });

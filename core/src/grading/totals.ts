@@ -46,7 +46,12 @@ function earnedAs(basis: Basis, cell: GradedCell): Exact {
   return basis === 'full marks' ? cell.mostPossible : 0;
 }
 
-interface Growing { readonly items: GradedItem[]; readonly cells: GradedCell[]; readonly earned: Exact[]; readonly basis: Basis[] }
+interface Growing {
+  readonly items: GradedItem[];
+  readonly cells: GradedCell[];
+  readonly earned: Exact[];
+  readonly basis: Basis[];
+}
 
 /** Adds work a category has declared and that is not built yet: 0 in the floor, full in the reach, absent from so far. */
 function addDeclared(counted: Growing, category: Category, built: readonly GradedItem[], kind: TotalKind): void {
@@ -60,8 +65,15 @@ function addDeclared(counted: Growing, category: Category, built: readonly Grade
   for (let n = 0; n < pieces; n += 1) {
     const possible = n === 0 && missingPoints > 0 ? missingPoints - each * (pieces - 1) : each;
     counted.items.push({
-      id: `declared:${category.id}:${n}`, title: 'declared, not built yet', categoryId: category.id, periodId: null,
-      possible, multiplier: 1000, isExtraCredit: false, dueAt: null, order: Number.MAX_SAFE_INTEGER - pieces + n,
+      id: `declared:${category.id}:${n}`,
+      title: 'declared, not built yet',
+      categoryId: category.id,
+      periodId: null,
+      possible,
+      multiplier: 1000,
+      isExtraCredit: false,
+      dueAt: null,
+      order: Number.MAX_SAFE_INTEGER - pieces + n,
     });
     counted.cells.push(OUTSIDE);
     counted.earned.push(kind === 'reach' ? possible : 0);
@@ -87,7 +99,8 @@ function weighCategories(policy: Policy, totals: readonly WeightedCategory[]): {
   if (weightSum === 0 || !hasResult) return { weightSum, ratio: null };
   let result = ratio(top, bottom * BigInt(weightSum));
   for (const { category, total, weightPercent } of totals) {
-    if (category?.isExtraCredit === true && total.share !== null) result = result.add(ratio(total.share.top * BigInt(weightPercent), total.share.bottom * BigInt(ALL_OF_IT)));
+    if (category?.isExtraCredit === true && total.share !== null)
+      result = result.add(ratio(total.share.top * BigInt(weightPercent), total.share.bottom * BigInt(ALL_OF_IT)));
   }
   return { weightSum, ratio: result };
 }
@@ -98,23 +111,41 @@ export interface Prepared {
   readonly items: readonly GradedItem[];
   readonly groups: readonly { readonly period: Period | null; readonly parts: readonly Part[] }[];
 }
-interface Part { readonly category: Category | null; readonly places: readonly number[]; readonly items: readonly GradedItem[] }
+interface Part {
+  readonly category: Category | null;
+  readonly places: readonly number[];
+  readonly items: readonly GradedItem[];
+}
 
 function partsOf(policy: Policy, items: readonly GradedItem[], places: readonly number[]): Part[] {
-  const part = (category: Category | null, own: readonly number[]): Part =>
-    ({ category, places: own, items: own.map((place) => items[place] as GradedItem) });
+  const part = (category: Category | null, own: readonly number[]): Part => ({
+    category,
+    places: own,
+    items: own.map((place) => items[place] as GradedItem),
+  });
   if (policy.total !== 'weights') return [part(null, places)];
-  return policy.categories.map((category) => part(category, places.filter((place) => items[place]?.categoryId === category.id)));
+  return policy.categories.map((category) =>
+    part(
+      category,
+      places.filter((place) => items[place]?.categoryId === category.id),
+    ),
+  );
 }
 
 /** Sorts the items of a course into periods and categories; cells are then given in the order of `items`. */
 export function prepare(policy: Policy, items: readonly GradedItem[]): Prepared {
   const all = items.map((_, place) => place);
-  const groups = policy.periods.length === 0
-    ? [{ period: null, parts: partsOf(policy, items, all) }]
-    : policy.periods.map((period) => ({
-      period, parts: partsOf(policy, items, all.filter((place) => items[place]?.periodId === period.id)),
-    }));
+  const groups =
+    policy.periods.length === 0
+      ? [{ period: null, parts: partsOf(policy, items, all) }]
+      : policy.periods.map((period) => ({
+          period,
+          parts: partsOf(
+            policy,
+            items,
+            all.filter((place) => items[place]?.periodId === period.id),
+          ),
+        }));
   return { policy, items, groups };
 }
 
@@ -132,7 +163,11 @@ function totalPart(prepared: Prepared, part: Part, cells: readonly GradedCell[],
   }
   const { category } = part;
   if (category === null) {
-    return { category, total: totalCategory(counted, policy.total as 'points' | 'share', policy.whole, policy.whole.isCapped), weightPercent: ALL_OF_IT };
+    return {
+      category,
+      total: totalCategory(counted, policy.total as 'points' | 'share', policy.whole, policy.whole.isCapped),
+      weightPercent: ALL_OF_IT,
+    };
   }
   addDeclared(counted, category, part.items, kind);
   return { category, total: totalCategory(counted, category.method, category, category.isCapped), weightPercent: category.weightPercent };
@@ -168,6 +203,8 @@ export function totalOf(prepared: Prepared, cells: readonly GradedCell[], kind: 
 /** The three totals, always together. */
 export function threeTotals(prepared: Prepared, cells: readonly GradedCell[]): Record<'soFar' | 'floor' | 'reach', Total> {
   return {
-    soFar: totalOf(prepared, cells, 'so far'), floor: totalOf(prepared, cells, 'floor'), reach: totalOf(prepared, cells, 'reach'),
+    soFar: totalOf(prepared, cells, 'so far'),
+    floor: totalOf(prepared, cells, 'floor'),
+    reach: totalOf(prepared, cells, 'reach'),
   };
 }

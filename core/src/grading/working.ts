@@ -15,7 +15,13 @@ export interface WorkingLine {
   readonly lines: readonly WorkingLine[];
 }
 
-function line(rule: string, value: string, look: WorkingLine['look'] = 'plain', lines: readonly WorkingLine[] = [], itemId: string | null = null): WorkingLine {
+function line(
+  rule: string,
+  value: string,
+  look: WorkingLine['look'] = 'plain',
+  lines: readonly WorkingLine[] = [],
+  itemId: string | null = null,
+): WorkingLine {
   return { rule, value, look, itemId, lines };
 }
 
@@ -29,13 +35,20 @@ export function workingOfCell(item: GradedItem, cell: GradedCell): WorkingLine {
   const notes: WorkingLine[] = [];
   if (cell.late !== null) notes.push(line(cell.late.rule, `− ${exactPoints(cell.late.penalty)}`, 'note'));
   if (!cell.isReleased) notes.push(line('finished, not yet released to the student', '', 'note'));
-  const value = cell.late === null ? `${exactPoints(cell.result)} / ${possible}`
-    : `${formatPoints(cell.raw ?? 0)} → ${exactPoints(cell.result)}`;
+  const value =
+    cell.late === null ? `${exactPoints(cell.result)} / ${possible}` : `${formatPoints(cell.raw ?? 0)} → ${exactPoints(cell.result)}`;
   return line(item.title, value, 'plain', notes, item.id);
 }
 
 export function stateWords(cell: GradedCell): string {
-  const words = { none: 'no mark yet', missing: 'missing', exempt: 'exempt', unfinished: 'unfinished', outside: 'not for this student', marked: 'marked' };
+  const words = {
+    none: 'no mark yet',
+    missing: 'missing',
+    exempt: 'exempt',
+    unfinished: 'unfinished',
+    outside: 'not for this student',
+    marked: 'marked',
+  };
   return words[cell.state];
 }
 
@@ -48,19 +61,28 @@ function workingOfLine(entry: ItemLine, method: CategoryTotal['method']): Workin
   if (item.multiplier !== 1000) notes.push(line('multiplier', `× ${formatPoints(item.multiplier)}`, 'note'));
   if (item.isExtraCredit) notes.push(line('extra credit: adds points, not weight', '', 'note'));
   if (entry.leftOut !== null) {
-    notes.push(line(entry.leftOut === 'lowest' ? 'left out: without it the share is greatest' : 'left out: the highest of what stayed', '', 'note'));
+    notes.push(
+      line(entry.leftOut === 'lowest' ? 'left out: without it the share is greatest' : 'left out: the highest of what stayed', '', 'note'),
+    );
   }
-  const share = method === 'share' && item.possible > 0 && typeof entry.earned === 'number'
-    ? ` = ${percentText(ratio(entry.earned, item.possible))}` : '';
-  const value = basis === 'mark' && cell.late !== null
-    ? `${formatPoints(cell.raw ?? 0)} → ${exactPoints(entry.earned)}` : `${exactPoints(entry.earned)} / ${formatPoints(item.possible)}${share}`;
+  const share =
+    method === 'share' && item.possible > 0 && typeof entry.earned === 'number'
+      ? ` = ${percentText(ratio(entry.earned, item.possible))}`
+      : '';
+  const value =
+    basis === 'mark' && cell.late !== null
+      ? `${formatPoints(cell.raw ?? 0)} → ${exactPoints(entry.earned)}`
+      : `${exactPoints(entry.earned)} / ${formatPoints(item.possible)}${share}`;
   return line(item.title, value, entry.leftOut === null ? 'plain' : 'out', notes, item.id.startsWith('declared:') ? null : item.id);
 }
 
 function basisWords(basis: ItemLine['basis']): string {
   const words = {
-    mark: 'marked', missing: 'missing counts as zero', 'no mark yet': 'no mark yet: counts 0 in the floor',
-    'full marks': 'can still come: counts with the most it can bring', closed: 'closed, nothing can come any more: counts 0',
+    mark: 'marked',
+    missing: 'missing counts as zero',
+    'no mark yet': 'no mark yet: counts 0 in the floor',
+    'full marks': 'can still come: counts with the most it can bring',
+    closed: 'closed, nothing can come any more: counts 0',
     'not built yet': 'declared work that is not built yet',
   };
   return words[basis];
@@ -77,7 +99,11 @@ export function workingOfCategory(total: CategoryTotal, decimals: number): reado
     ...items,
     line(byPoints ? `${earned} of ${possible} points` : `shares add to ${earned}, of ${possible} pieces`, percentText(total.ratio), 'sum'),
     ...(total.isCapped ? [line('capped at 100 %', '', 'note')] : []),
-    line(`read to ${decimals === 1 ? 'one decimal' : `${decimals} decimals`}, half up`, `${roundHalfUp(total.ratio.mul(100), decimals)} %`, 'note'),
+    line(
+      `read to ${decimals === 1 ? 'one decimal' : `${decimals} decimals`}, half up`,
+      `${roundHalfUp(total.ratio.mul(100), decimals)} %`,
+      'note',
+    ),
   ];
 }
 
@@ -95,16 +121,26 @@ function workingOfWeighted(entry: WeightedCategory, period: PeriodTotal, policy:
   const { category, total } = entry;
   const inside = workingOfCategory(total, policy.decimals);
   if (category === null) {
-    return line(`All items ${categoryRule(total.method, policy.whole.dropLowest, policy.whole.keepBest, policy.whole.dropHighest)}`,
-      total.ratio === null ? 'no result' : percentText(total.ratio), 'plain', inside);
+    return line(
+      `All items ${categoryRule(total.method, policy.whole.dropLowest, policy.whole.keepBest, policy.whole.dropHighest)}`,
+      total.ratio === null ? 'no result' : percentText(total.ratio),
+      'plain',
+      inside,
+    );
   }
   const weight = weightText(entry.weightPercent);
   if (total.ratio === null) {
     return line(`${category.title}, weight ${weight}`, policy.isRenormalised ? 'left aside' : 'counts 0', 'note', inside);
   }
-  const part = category.isExtraCredit ? total.ratio.mul(ratio(entry.weightPercent, 1000)) : total.ratio.mul(100).mul(ratio(entry.weightPercent, Math.max(1, period.weightSum)));
-  return line(`${category.title}, weight ${weight}${category.isExtraCredit ? ', on top' : ''}`,
-    `${exactText(total.ratio.mul(100))} % → ${exactText(part)}`, 'plain', inside);
+  const part = category.isExtraCredit
+    ? total.ratio.mul(ratio(entry.weightPercent, 1000))
+    : total.ratio.mul(100).mul(ratio(entry.weightPercent, Math.max(1, period.weightSum)));
+  return line(
+    `${category.title}, weight ${weight}${category.isExtraCredit ? ', on top' : ''}`,
+    `${exactText(total.ratio.mul(100))} % → ${exactText(part)}`,
+    'plain',
+    inside,
+  );
 }
 
 function workingOfPeriod(period: PeriodTotal, policy: Policy): readonly WorkingLine[] {
@@ -119,16 +155,31 @@ function workingOfPeriod(period: PeriodTotal, policy: Policy): readonly WorkingL
  * and `B, from 73`.
  */
 export function workingOfTotal(total: Total, policy: Policy): readonly WorkingLine[] {
-  const parts = total.periods.flatMap((period) => (period.period === null ? workingOfPeriod(period, policy)
-    : [line(`${period.period.title}, weight ${weightText(period.period.weightPercent)}`,
-      period.ratio === null ? 'nothing yet' : percentText(period.ratio), 'plain', workingOfPeriod(period, policy))]));
+  const parts = total.periods.flatMap((period) =>
+    period.period === null
+      ? workingOfPeriod(period, policy)
+      : [
+          line(
+            `${period.period.title}, weight ${weightText(period.period.weightPercent)}`,
+            period.ratio === null ? 'nothing yet' : percentText(period.ratio),
+            'plain',
+            workingOfPeriod(period, policy),
+          ),
+        ],
+  );
   if (total.ratio === null) return [...parts, line('Nothing counts yet, so there is no total', '', 'sum')];
   const reading = readTotal(total.ratio, policy.decimals, policy.levels);
   const level = policy.levels.find((l) => l.label === reading?.letter);
   return [
     ...parts,
     line(`Total ${total.kind}`, percentText(total.ratio), 'sum'),
-    line(`read to ${policy.decimals === 1 ? 'one decimal' : `${policy.decimals} decimals`}, half up`, `${reading?.percent ?? ''} %`, 'note'),
-    ...(level === undefined ? [] : [line(`the letter whose cut-point is reached: from ${formatPoints(level.cutPoint)}`, level.label, 'note')]),
+    line(
+      `read to ${policy.decimals === 1 ? 'one decimal' : `${policy.decimals} decimals`}, half up`,
+      `${reading?.percent ?? ''} %`,
+      'note',
+    ),
+    ...(level === undefined
+      ? []
+      : [line(`the letter whose cut-point is reached: from ${formatPoints(level.cutPoint)}`, level.label, 'note')]),
   ];
 }

@@ -17,7 +17,9 @@ describe('where a submission stands in the stack', () => {
     expect(stackState({ ...finished, isReleased: true, markState: 'draft' })).toBe('draft');
   });
   it('waits again when new work came after the mark', () => {
-    expect(stackState({ ...facts, handedInAt: 3, markState: 'finished', finishedAt: 2, gradeState: 'scored', isReleased: true })).toBe('waits');
+    expect(stackState({ ...facts, handedInAt: 3, markState: 'finished', finishedAt: 2, gradeState: 'scored', isReleased: true })).toBe(
+      'waits',
+    );
   });
   it('follows what the teacher says', () => {
     expect(stackState({ ...facts, handedInAt: 1, gradeState: 'exempt' })).toBe('exempt');

@@ -20,7 +20,13 @@ export interface Traces {
 /** What finishes an item of this kind when its teacher chose nothing. */
 export function defaultDoneRule(kind: ItemKind): DoneRule {
   const rules: { readonly [kind in ItemKind]: DoneRule } = {
-    page: 'opened', file: 'opened', link: 'opened', discussion: 'handed in', assignment: 'handed in', quiz: 'handed in', activity: 'marked',
+    page: 'opened',
+    file: 'opened',
+    link: 'opened',
+    discussion: 'handed in',
+    assignment: 'handed in',
+    quiz: 'handed in',
+    activity: 'marked',
   };
   return rules[kind];
 }
@@ -33,11 +39,17 @@ export function defaultDoneRule(kind: ItemKind): DoneRule {
 export function isDone(rule: DoneRule, traces: Traces, neededScore: number | null = null): boolean {
   if (traces.isExempt) return true;
   switch (rule) {
-    case 'opened': return traces.openedAt !== null;
-    case 'ticked': return traces.tickedAt !== null;
-    case 'handed in': return traces.handedInAt !== null;
-    case 'marked': return traces.isMarked;
-    case 'score': return traces.result !== null && toRatio(traces.result).compare(ratio(neededScore ?? 0)) >= 0;
-    case 'never': return false;
+    case 'opened':
+      return traces.openedAt !== null;
+    case 'ticked':
+      return traces.tickedAt !== null;
+    case 'handed in':
+      return traces.handedInAt !== null;
+    case 'marked':
+      return traces.isMarked;
+    case 'score':
+      return traces.result !== null && toRatio(traces.result).compare(ratio(neededScore ?? 0)) >= 0;
+    case 'never':
+      return false;
   }
 }

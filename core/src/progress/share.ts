@@ -1,6 +1,11 @@
 import { ratio, ZERO, type Ratio } from '../exact/ratio.ts';
 
-export interface ProgressItem { readonly minutes: number; readonly isRequired: boolean; readonly isDue: boolean; readonly isDone: boolean }
+export interface ProgressItem {
+  readonly minutes: number;
+  readonly isRequired: boolean;
+  readonly isDue: boolean;
+  readonly isDone: boolean;
+}
 
 /**
  * A student's share: done required items / required items open or past for them, or the same by estimated minutes.

@@ -4,49 +4,134 @@ import { DateTime } from 'luxon';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
-export interface CourseRow { id: string; code: string; run: string; title: string; short_title: string; time_zone: string; is_open: boolean; version: number; term_title: string }
+export interface CourseRow {
+  id: string;
+  code: string;
+  run: string;
+  title: string;
+  short_title: string;
+  time_zone: string;
+  is_open: boolean;
+  version: number;
+  term_title: string;
+}
 
 export async function getCourse(db: Db, courseId: string): Promise<CourseRow> {
-  const row = await maybe<CourseRow>(db, `
-    select c.id, c.code, c.run, c.title, c.short_title, c.time_zone, c.is_open, c.version, t.title as term_title from course c join term t on t.id = c.term_id where c.id = $1`, [courseId]);
+  const row = await maybe<CourseRow>(
+    db,
+    `
+    select c.id, c.code, c.run, c.title, c.short_title, c.time_zone, c.is_open, c.version, t.title as term_title from course c join term t on t.id = c.term_id where c.id = $1`,
+    [courseId],
+  );
   if (row === null) throw notFound();
   return row;
 }
 
 export async function listOwnCourses(db: Db, personId: string): Promise<OwnCourse[]> {
-  const found = await rows<{ id: string; code: string; run: string; title: string; short_title: string; role: OwnCourse['role']; is_open: boolean }>(db, `
+  const found = await rows<{
+    id: string;
+    code: string;
+    run: string;
+    title: string;
+    short_title: string;
+    role: OwnCourse['role'];
+    is_open: boolean;
+  }>(
+    db,
+    `
     select c.id, c.code, c.run, c.title, c.short_title, e.role, c.is_open from enrolment e join course c on c.id = e.course_id join term t on t.id = c.term_id
-    where e.person_id = $1 and e.withdrawn_at is null and (e.role <> 'student' or c.is_open) order by t.ends_on desc, c.code`, [personId]);
-  return found.map((row) => ({ id: row.id, code: row.code, run: row.run, title: row.title, shortTitle: row.short_title === '' ? row.title : row.short_title, role: row.role, isOpen: row.is_open }));
+    where e.person_id = $1 and e.withdrawn_at is null and (e.role <> 'student' or c.is_open) order by t.ends_on desc, c.code`,
+    [personId],
+  );
+  return found.map((row) => ({
+    id: row.id,
+    code: row.code,
+    run: row.run,
+    title: row.title,
+    shortTitle: row.short_title === '' ? row.title : row.short_title,
+    role: row.role,
+    isOpen: row.is_open,
+  }));
 }
 
 export async function listSections(db: Db, courseId: string): Promise<SectionName[]> {
-  return rows<SectionName>(db, `
+  return rows<SectionName>(
+    db,
+    `
     select s.id, s.title, count(e.id)::int as students from section s left join enrolment e on e.section_id = s.id and e.role = 'student' and e.withdrawn_at is null and not e.is_sample
-    where s.course_id = $1 group by s.id order by s.position, s.title`, [courseId]);
+    where s.course_id = $1 group by s.id order by s.position, s.title`,
+    [courseId],
+  );
 }
 
-interface LineRow { id: string; course_id: string; kind: ItemKind; title: string; due_at: Date | null; week: number | null; estimated_minutes: number; marking_minutes: number; category: number | null; possible: number }
+interface LineRow {
+  id: string;
+  course_id: string;
+  kind: ItemKind;
+  title: string;
+  due_at: Date | null;
+  week: number | null;
+  estimated_minutes: number;
+  marking_minutes: number;
+  category: number | null;
+  possible: number;
+}
 
 /** The term line: a mark for each due item, and minutes asked and minutes of marking by week. Students see no drafts in it. */
-export async function makeTermLine(db: Db, courses: readonly { id: string; students: number }[], term: Term, zone: string, now: number, withDrafts: boolean): Promise<TermLineData> {
-  const found = await rows<LineRow>(db, `
+export async function makeTermLine(
+  db: Db,
+  courses: readonly { id: string; students: number }[],
+  term: Term,
+  zone: string,
+  now: number,
+  withDrafts: boolean,
+): Promise<TermLineData> {
+  const found = await rows<LineRow>(
+    db,
+    `
     select i.id, i.course_id, i.kind, i.title, i.due_at, i.week, i.estimated_minutes, i.marking_minutes, (i.possible * 1000)::int as possible,
            (select count(*)::int from category c2 where c2.course_id = i.course_id and c2.position < c.position) as category
     from item i left join category c on c.id = i.category_id
     where i.course_id = any($1) and i.removed_at is null and ($2 or not i.is_draft) and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id)`,
-  [courses.map((c) => c.id), withDrafts]);
+    [courses.map((c) => c.id), withDrafts],
+  );
   const weeks = termWeeks(term);
   const students = new Map(courses.map((c) => [c.id, c.students]));
-  const loads = weekLoads(found.map((row) => ({
-    dueAt: row.due_at?.getTime() ?? null, week: row.due_at === null ? row.week : weekNumber(term, row.due_at.getTime(), zone), studentMinutes: row.estimated_minutes,
-    markingMinutes: withDrafts ? row.marking_minutes : 0, students: students.get(row.course_id) ?? 0,
-  })), weeks.length);
-  const items = found.flatMap((row): LineItem[] => (row.due_at === null ? [] : [{
-    id: row.id, courseId: row.course_id, kind: row.kind, title: row.title, dueAt: row.due_at.toISOString(), position: weekPosition(term, row.due_at.getTime(), zone), category: row.category ?? -1, points: row.possible,
-  }]));
+  const loads = weekLoads(
+    found.map((row) => ({
+      dueAt: row.due_at?.getTime() ?? null,
+      week: row.due_at === null ? row.week : weekNumber(term, row.due_at.getTime(), zone),
+      studentMinutes: row.estimated_minutes,
+      markingMinutes: withDrafts ? row.marking_minutes : 0,
+      students: students.get(row.course_id) ?? 0,
+    })),
+    weeks.length,
+  );
+  const items = found.flatMap((row): LineItem[] =>
+    row.due_at === null
+      ? []
+      : [
+          {
+            id: row.id,
+            courseId: row.course_id,
+            kind: row.kind,
+            title: row.title,
+            dueAt: row.due_at.toISOString(),
+            position: weekPosition(term, row.due_at.getTime(), zone),
+            category: row.category ?? -1,
+            points: row.possible,
+          },
+        ],
+  );
   const today = DateTime.fromMillis(now, { zone }).setLocale('en-GB');
-  return { weeks, loads, items: items.sort((a, b) => a.position - b.position), today: weekPosition(term, now, zone), todayText: today.toFormat('ccc d LLL'), week: weekNumber(term, now, zone) };
+  return {
+    weeks,
+    loads,
+    items: items.sort((a, b) => a.position - b.position),
+    today: weekPosition(term, now, zone),
+    todayText: today.toFormat('ccc d LLL'),
+    week: weekNumber(term, now, zone),
+  };
 }
 
 export function aboutCourse(course: Pick<CourseRow, 'code' | 'term_title'>, line: TermLineData): Pick<CourseHead, 'about'> {

@@ -10,30 +10,69 @@ import type { SignedIn } from '../people/actor.ts';
 
 const DAY = 86_400_000;
 
-interface CourseDesk { readonly course: DeskCourse; readonly slips: readonly { readonly slip: Slip; readonly urgency: number }[]; readonly minutes: number; readonly oldestAt: number | null; readonly isRunning: boolean }
+interface CourseDesk {
+  readonly course: DeskCourse;
+  readonly slips: readonly { readonly slip: Slip; readonly urgency: number }[];
+  readonly minutes: number;
+  readonly oldestAt: number | null;
+  readonly isRunning: boolean;
+}
 
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;
-  return { urgency: age, slip: {
-    id: `mark:${w.item.id}`, verb: 'Mark', text: `${w.waits} ${w.waits === 1 ? 'work' : 'works'} · ${w.item.title}`, after: `of ${w.students}`, detail: `${short} · oldest waits`, strong: `${spanInWords(age)}`,
-    action: `${w.minutes === 0 ? 'Begin' : `about ${minutesInWords(w.minutes)} · Begin`}`, to: `/courses/${courseId}/marking/${w.item.id}`,
-  } };
+  return {
+    urgency: age,
+    slip: {
+      id: `mark:${w.item.id}`,
+      verb: 'Mark',
+      text: `${w.waits} ${w.waits === 1 ? 'work' : 'works'} · ${w.item.title}`,
+      after: `of ${w.students}`,
+      detail: `${short} · oldest waits`,
+      strong: `${spanInWords(age)}`,
+      action: `${w.minutes === 0 ? 'Begin' : `about ${minutesInWords(w.minutes)} · Begin`}`,
+      to: `/courses/${courseId}/marking/${w.item.id}`,
+    },
+  };
 }
 
 function releaseSlip(courseId: string, short: string, w: Waiting): { slip: Slip; urgency: number } {
-  return { urgency: DAY, slip: {
-    id: `release:${w.item.id}`, verb: 'Release', text: `${w.finished} finished marks · ${w.item.title}`, after: '', detail: `${short} · finished, not yet shown to the students`, strong: '', action: 'Look', to: `/courses/${courseId}/marking/${w.item.id}`,
-  } };
+  return {
+    urgency: DAY,
+    slip: {
+      id: `release:${w.item.id}`,
+      verb: 'Release',
+      text: `${w.finished} finished marks · ${w.item.title}`,
+      after: '',
+      detail: `${short} · finished, not yet shown to the students`,
+      strong: '',
+      action: 'Look',
+      to: `/courses/${courseId}/marking/${w.item.id}`,
+    },
+  };
 }
 
 /** Drafts due within seven days: the student would find nothing there. */
 async function draftSlips(db: Db, courseId: string, short: string, zone: string, now: number): Promise<{ slip: Slip; urgency: number }[]> {
-  const drafts = await rows<{ id: string; title: string; due_at: Date }>(db, `
+  const drafts = await rows<{ id: string; title: string; due_at: Date }>(
+    db,
+    `
     select i.id, i.title, i.due_at from item i where i.course_id = $1 and i.is_draft and i.removed_at is null and i.due_at > to_timestamp($2 / 1000.0) and i.due_at <= to_timestamp($3 / 1000.0)
-      and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id) order by i.due_at`, [courseId, now, now + 7 * DAY]);
-  return drafts.map((d) => ({ urgency: 8 * DAY - (d.due_at.getTime() - now), slip: {
-    id: `finish:${d.id}`, verb: 'Finish', text: d.title, after: '', detail: `${short} · still a draft, due`, strong: dayAndTime(d.due_at.getTime(), zone, now), action: 'Open in the Plan', to: `/courses/${courseId}/plan?item=${d.id}`,
-  } }));
+      and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id) order by i.due_at`,
+    [courseId, now, now + 7 * DAY],
+  );
+  return drafts.map((d) => ({
+    urgency: 8 * DAY - (d.due_at.getTime() - now),
+    slip: {
+      id: `finish:${d.id}`,
+      verb: 'Finish',
+      text: d.title,
+      after: '',
+      detail: `${short} · still a draft, due`,
+      strong: dayAndTime(d.due_at.getTime(), zone, now),
+      action: 'Open in the Plan',
+      to: `/courses/${courseId}/plan?item=${d.id}`,
+    },
+  }));
 }
 
 async function deskOf(db: Db, member: Membership, markerId: string, now: number): Promise<CourseDesk> {
@@ -46,14 +85,25 @@ async function deskOf(db: Db, member: Membership, markerId: string, now: number)
   const calculation = calculate(facts, now, false);
   const mean = classShare(facts.people.map((p) => calculation.totalsOf(calculation.cellsOf(p)).soFar.ratio));
   const sections = await listSections(db, member.courseId);
-  const slips = waiting.flatMap((w) => [...(w.waits > 0 ? [markSlip(member.courseId, short, w, now)] : []), ...(w.finished > 0 && member.role === 'instructor' && w.item.releaseMode === 'hand' ? [releaseSlip(member.courseId, short, w)] : [])]);
+  const slips = waiting.flatMap((w) => [
+    ...(w.waits > 0 ? [markSlip(member.courseId, short, w, now)] : []),
+    ...(w.finished > 0 && member.role === 'instructor' && w.item.releaseMode === 'hand' ? [releaseSlip(member.courseId, short, w)] : []),
+  ]);
   const oldest = waiting.flatMap((w) => (w.oldestAt === null ? [] : [w.oldestAt]));
   return {
-    isRunning, minutes: waiting.reduce((sum, w) => sum + w.minutes, 0), oldestAt: oldest.length === 0 ? null : Math.min(...oldest),
+    isRunning,
+    minutes: waiting.reduce((sum, w) => sum + w.minutes, 0),
+    oldestAt: oldest.length === 0 ? null : Math.min(...oldest),
     slips: [...slips, ...(member.role === 'instructor' && isRunning ? await draftSlips(db, member.courseId, short, zone, now) : [])],
     course: {
-      id: member.courseId, title: course.title, about: isRunning ? `${course.code} · ${sections.length === 1 ? 'one section' : `${sections.length} sections`}${course.is_open ? '' : ' · not open yet'}` : `${course.code} · ${course.term_title}, finished`,
-      students: facts.people.length, toMark: waiting.reduce((sum, w) => sum + w.waits, 0), soFar: mean === null ? null : `${roundHalfUp(mean.mul(100), facts.policy.decimals)} %`,
+      id: member.courseId,
+      title: course.title,
+      about: isRunning
+        ? `${course.code} · ${sections.length === 1 ? 'one section' : `${sections.length} sections`}${course.is_open ? '' : ' · not open yet'}`
+        : `${course.code} · ${course.term_title}, finished`,
+      students: facts.people.length,
+      toMark: waiting.reduce((sum, w) => sum + w.waits, 0),
+      soFar: mean === null ? null : `${roundHalfUp(mean.mul(100), facts.policy.decimals)} %`,
     },
   };
 }
@@ -63,8 +113,19 @@ async function combinedLine(db: Db, running: readonly DeskCourse[], now: number)
   const first = running[0];
   if (first === undefined) return null;
   const { term, zone } = await getTerm(db, first.id);
-  const same = await rows<{ id: string }>(db, 'select id from course where id = any($1) and term_id = (select term_id from course where id = $2)', [running.map((c) => c.id), first.id]);
-  return makeTermLine(db, running.filter((c) => same.some((s) => s.id === c.id)), term, zone, now, true);
+  const same = await rows<{ id: string }>(
+    db,
+    'select id from course where id = any($1) and term_id = (select term_id from course where id = $2)',
+    [running.map((c) => c.id), first.id],
+  );
+  return makeTermLine(
+    db,
+    running.filter((c) => same.some((s) => s.id === c.id)),
+    term,
+    zone,
+    now,
+    true,
+  );
 }
 
 export async function makeDesk(db: Db, person: SignedIn, now: number): Promise<Desk> {
@@ -72,20 +133,52 @@ export async function makeDesk(db: Db, person: SignedIn, now: number): Promise<D
   const desks: CourseDesk[] = [];
   for (const member of own) desks.push(await deskOf(db, member, person.personId, now));
   desks.sort((a, b) => Number(b.isRunning) - Number(a.isRunning) || b.course.students - a.course.students);
-  const hidden = new Map((await rows<{ slip: string; hidden_until: Date | null }>(db, 'select slip, hidden_until from slip_choice where person_id = $1', [person.personId])).map((row) => [row.slip, row.hidden_until]));
-  const isHidden = (slip: Slip): boolean => { const until = hidden.get(slip.id); return until === null || (until !== undefined && until.getTime() > now); };
-  const all = desks.flatMap((d) => d.slips).sort((a, b) => b.urgency - a.urgency).map((s) => s.slip);
+  const hidden = new Map(
+    (
+      await rows<{ slip: string; hidden_until: Date | null }>(db, 'select slip, hidden_until from slip_choice where person_id = $1', [
+        person.personId,
+      ])
+    ).map((row) => [row.slip, row.hidden_until]),
+  );
+  const isHidden = (slip: Slip): boolean => {
+    const until = hidden.get(slip.id);
+    return until === null || (until !== undefined && until.getTime() > now);
+  };
+  const all = desks
+    .flatMap((d) => d.slips)
+    .sort((a, b) => b.urgency - a.urgency)
+    .map((s) => s.slip);
   const running = desks.filter((d) => d.isRunning);
-  const line = await combinedLine(db, running.map((d) => d.course), now);
+  const line = await combinedLine(
+    db,
+    running.map((d) => d.course),
+    now,
+  );
   const minutes = desks.reduce((sum, d) => sum + d.minutes, 0);
   const oldest = desks.flatMap((d) => (d.oldestAt === null ? [] : [d.oldestAt]));
   const zone = running[0] === undefined ? 'UTC' : (await getTerm(db, running[0].course.id)).zone;
   const today = DateTime.fromMillis(now, { zone }).setLocale('en-GB');
   const many = running.length === 1 ? 'one course' : `${running.length} courses`;
   return {
-    heading: line === null || line.week < 1 || line.week > line.weeks.length ? today.toFormat('cccc d LLLL') : `${today.toFormat('cccc')}, week ${line.week}`,
-    summary: desks.length === 0 ? '' : oldest.length === 0 ? `${many}, nothing waits to be marked` : `${many}, about ${minutesInWords(minutes)} of marking waiting, the oldest for ${spanInWords(now - Math.min(...oldest))}`,
-    line, slips: all.filter((s) => !isHidden(s)), courses: desks.map((d) => d.course),
-    putOff: all.filter(isHidden).map((slip) => { const until = hidden.get(slip.id) ?? null; return { slip, back: until === null ? 'not needed' : `back on ${DateTime.fromJSDate(until, { zone }).setLocale('en-GB').toFormat('cccc')}` }; }),
+    heading:
+      line === null || line.week < 1 || line.week > line.weeks.length
+        ? today.toFormat('cccc d LLLL')
+        : `${today.toFormat('cccc')}, week ${line.week}`,
+    summary:
+      desks.length === 0
+        ? ''
+        : oldest.length === 0
+          ? `${many}, nothing waits to be marked`
+          : `${many}, about ${minutesInWords(minutes)} of marking waiting, the oldest for ${spanInWords(now - Math.min(...oldest))}`,
+    line,
+    slips: all.filter((s) => !isHidden(s)),
+    courses: desks.map((d) => d.course),
+    putOff: all.filter(isHidden).map((slip) => {
+      const until = hidden.get(slip.id) ?? null;
+      return {
+        slip,
+        back: until === null ? 'not needed' : `back on ${DateTime.fromJSDate(until, { zone }).setLocale('en-GB').toFormat('cccc')}`,
+      };
+    }),
   };
 }

@@ -17,7 +17,11 @@ async function isText(path: string): Promise<boolean> {
     if (head.includes(0)) return false;
     new TextDecoder('utf-8', { fatal: true }).decode(head, { stream: true });
     return true;
-  } catch { return false; } finally { await handle.close(); }
+  } catch {
+    return false;
+  } finally {
+    await handle.close();
+  }
 }
 
 /** What a file is, by its content and never by its name; null where it is nothing known. */
@@ -27,12 +31,24 @@ async function sniff(path: string): Promise<string | null> {
   return (await isText(path)) ? 'text/plain' : null;
 }
 
-export interface Upload { readonly path: string; readonly name: string; readonly courseId: string; readonly ownerId: string; readonly types: readonly string[]; readonly mostBytes: number; readonly now: number }
+export interface Upload {
+  readonly path: string;
+  readonly name: string;
+  readonly courseId: string;
+  readonly ownerId: string;
+  readonly types: readonly string[];
+  readonly mostBytes: number;
+  readonly now: number;
+}
 
 function cleanName(name: string): string {
   // Names come as Latin-1 from the multipart parser; path parts and control characters are no part of a name.
   const text = Buffer.from(name, 'latin1').toString('utf8');
-  const plain = [...(text.includes('�') ? name : text)].filter((c) => c >= ' ' && c !== '\u007f').join('').replace(/^.*[\\/]/, '').trim();
+  const plain = [...(text.includes('�') ? name : text)]
+    .filter((c) => c >= ' ' && c !== '\u007f')
+    .join('')
+    .replace(/^.*[\\/]/, '')
+    .trim();
   return plain === '' ? 'file' : plain.slice(-200);
 }
 
@@ -43,7 +59,11 @@ async function checkKind(upload: Upload, name: string): Promise<string> {
   const mediaType = await sniff(upload.path);
   if (mediaType === null || !allowed.some((type) => type.mediaTypes.includes(mediaType))) {
     const names = allowed.map((type) => type.name).join(', ');
-    throw new AppError('wrong-type', `“${name}” is ${mediaType === null ? 'of no kind known here' : `really ${mediaType}`}. Accepted here: ${names}.`, [{ field: 'file', text: `Accepted here: ${names}.` }]);
+    throw new AppError(
+      'wrong-type',
+      `“${name}” is ${mediaType === null ? 'of no kind known here' : `really ${mediaType}`}. Accepted here: ${names}.`,
+      [{ field: 'file', text: `Accepted here: ${names}.` }],
+    );
   }
   return mediaType;
 }
@@ -53,12 +73,19 @@ export async function storeFile(db: Db, upload: Upload): Promise<CourseFile> {
   const name = cleanName(upload.name);
   const { size } = await stat(upload.path);
   if (size === 0) throw invalid('file', `“${name}” is empty (0 bytes). Choose the file again.`);
-  if (size > upload.mostBytes) throw new AppError('too-large', `“${name}” is ${megabytes(size)}; a file here may have ${megabytes(upload.mostBytes)}.`, [{ field: 'file', text: 'too large' }]);
+  if (size > upload.mostBytes)
+    throw new AppError('too-large', `“${name}” is ${megabytes(size)}; a file here may have ${megabytes(upload.mostBytes)}.`, [
+      { field: 'file', text: 'too large' },
+    ]);
   const mediaType = await checkKind(upload, name);
   const hash = createHash('sha256');
   for await (const part of createReadStream(upload.path)) hash.update(part as Buffer);
   const sha256 = hash.digest();
-  const isNew = await run(db, 'insert into file_blob (sha256, size, media_type) values ($1, $2, $3) on conflict do nothing', [sha256, size, mediaType]);
+  const isNew = await run(db, 'insert into file_blob (sha256, size, media_type) values ($1, $2, $3) on conflict do nothing', [
+    sha256,
+    size,
+    mediaType,
+  ]);
   if (isNew === 1) {
     let number = 0;
     for await (const part of createReadStream(upload.path, { highWaterMark: CHUNK })) {
@@ -66,21 +93,44 @@ export async function storeFile(db: Db, upload: Upload): Promise<CourseFile> {
       number += 1;
     }
   }
-  const row = await rows<{ id: string }>(db, 'insert into file (course_id, sha256, name, owner_id, created_at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0)) returning id', [upload.courseId, sha256, name, upload.ownerId, upload.now]);
+  const row = await rows<{ id: string }>(
+    db,
+    'insert into file (course_id, sha256, name, owner_id, created_at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0)) returning id',
+    [upload.courseId, sha256, name, upload.ownerId, upload.now],
+  );
   return fileView({ id: row[0]?.id ?? '', course_id: upload.courseId, name, size: String(size), media_type: mediaType });
 }
 
-export interface FileRow { id: string; course_id: string; name: string; size: string; media_type: string }
+export interface FileRow {
+  id: string;
+  course_id: string;
+  name: string;
+  size: string;
+  media_type: string;
+}
 export function fileView(row: FileRow): CourseFile {
-  return { id: row.id, name: row.name, size: Number(row.size), mediaType: row.media_type, url: `/api/courses/${row.course_id}/files/${row.id}` };
+  return {
+    id: row.id,
+    name: row.name,
+    size: Number(row.size),
+    mediaType: row.media_type,
+    url: `/api/courses/${row.course_id}/files/${row.id}`,
+  };
 }
 
 export const FILE_COLUMNS = 'f.id, f.course_id, f.name, b.size, b.media_type';
 
-export interface StoredFile extends FileRow { readonly sha256: Buffer; readonly owner_id: string }
+export interface StoredFile extends FileRow {
+  readonly sha256: Buffer;
+  readonly owner_id: string;
+}
 
 export async function findFile(db: Db, courseId: string, fileId: string): Promise<StoredFile | null> {
-  return maybe<StoredFile>(db, `select ${FILE_COLUMNS}, f.sha256, f.owner_id from file f join file_blob b on b.sha256 = f.sha256 where f.id = $1 and f.course_id = $2`, [fileId, courseId]);
+  return maybe<StoredFile>(
+    db,
+    `select ${FILE_COLUMNS}, f.sha256, f.owner_id from file f join file_blob b on b.sha256 = f.sha256 where f.id = $1 and f.course_id = $2`,
+    [fileId, courseId],
+  );
 }
 
 /** The bytes from `start` to `end` (inclusive), chunk by chunk. */

@@ -20,18 +20,30 @@ function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: 
 }
 
 function subtotal(facts: CourseFacts, total: Total, index: number): string | null {
-  const ratio = total.periods.length === 1 ? total.periods[0]?.categories[index]?.total.ratio ?? null : null;
+  const ratio = total.periods.length === 1 ? (total.periods[0]?.categories[index]?.total.ratio ?? null) : null;
   return ratio === null ? null : roundHalfUp(ratio.mul(100), facts.policy.decimals);
 }
 
 /** A row of the gradebook: every shown item's cell, the subtotal of each category, the three totals. */
-export function bookRow(facts: CourseFacts, calculation: Calculation, shown: readonly FactItem[], person: FactPerson, now: number): BookRow {
+export function bookRow(
+  facts: CourseFacts,
+  calculation: Calculation,
+  shown: readonly FactItem[],
+  person: FactPerson,
+  now: number,
+): BookRow {
   const counted = calculation.cellsOf(person);
   const totals = calculation.totalsOf(counted);
   return {
-    enrolmentId: person.enrolmentId, givenName: person.givenName, familyName: person.familyName, sectionId: person.sectionId,
-    cells: shown.map((item) => bookCell(facts, item, person, counted[calculation.placeOf.get(item.id) ?? -1] ?? cellFor(facts, item, person, now, false))),
-    subtotals: facts.policy.categories.map((_, n) => subtotal(facts, totals.soFar, n)), totals: readTotals(facts, totals),
+    enrolmentId: person.enrolmentId,
+    givenName: person.givenName,
+    familyName: person.familyName,
+    sectionId: person.sectionId,
+    cells: shown.map((item) =>
+      bookCell(facts, item, person, counted[calculation.placeOf.get(item.id) ?? -1] ?? cellFor(facts, item, person, now, false)),
+    ),
+    subtotals: facts.policy.categories.map((_, n) => subtotal(facts, totals.soFar, n)),
+    totals: readTotals(facts, totals),
   };
 }
 
@@ -54,12 +66,20 @@ export function makeBook(facts: CourseFacts, now: number): Gradebook {
   const weights = facts.policy.categories.filter((c) => !c.isExtraCredit).reduce((sum, c) => sum + c.weightPercent, 0);
   return {
     items: shown.map((item) => ({
-      id: item.id, kind: item.kind, title: item.title, categoryId: item.categoryId, possible: item.possible, isDraft: item.isDraft, counts: item.counts,
+      id: item.id,
+      kind: item.kind,
+      title: item.title,
+      categoryId: item.categoryId,
+      possible: item.possible,
+      isDraft: item.isDraft,
+      counts: item.counts,
       dueAt: item.dueAt === null ? null : new Date(item.dueAt).toISOString(),
     })),
     categories: facts.policy.categories.map((c) => ({ id: c.id, title: c.title, weightPercent: c.weightPercent })),
     rows: facts.people.map((person) => bookRow(facts, calculation, shown, person, now)),
-    total: facts.policy.total, weightsSum: weights, shares: shown.map((item) => dotShares(facts, item)),
+    total: facts.policy.total,
+    weightsSum: weights,
+    shares: shown.map((item) => dotShares(facts, item)),
   };
 }
 

@@ -13,13 +13,28 @@ export async function readRow(db: Db, courseId: string, enrolmentId: string, now
   const facts = await readFacts(db, courseId, { enrolmentId });
   const person = facts.people[0];
   if (person === undefined) throw notFound();
-  return bookRow(facts, calculate(facts, now, false), facts.items.filter((item) => !item.isDraft), person, now);
+  return bookRow(
+    facts,
+    calculate(facts, now, false),
+    facts.items.filter((item) => !item.isDraft),
+    person,
+    now,
+  );
 }
 
-async function getGradable(db: Db, courseId: string, itemId: string, enrolmentId: string): Promise<{ title: string; possible: number; release_mode: string }> {
-  const found = await maybe<{ title: string; possible: number; release_mode: string }>(db, `
+async function getGradable(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  enrolmentId: string,
+): Promise<{ title: string; possible: number; release_mode: string }> {
+  const found = await maybe<{ title: string; possible: number; release_mode: string }>(
+    db,
+    `
     select i.title, (i.possible * 1000)::int as possible, i.release_mode from item i join enrolment e on e.course_id = i.course_id
-    where i.course_id = $1 and i.id = $2 and e.id = $3 and e.role = 'student' and i.removed_at is null and not i.is_draft and i.kind in ('assignment', 'quiz', 'discussion', 'activity')`, [courseId, itemId, enrolmentId]);
+    where i.course_id = $1 and i.id = $2 and e.id = $3 and e.role = 'student' and i.removed_at is null and not i.is_draft and i.kind in ('assignment', 'quiz', 'discussion', 'activity')`,
+    [courseId, itemId, enrolmentId],
+  );
   if (found === null) throw notFound();
   return found;
 }
@@ -32,27 +47,65 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
   const item = await getGradable(db, courseId, change.itemId, change.enrolmentId);
   if ((change.state === 'scored') !== (change.raw !== null)) throw invalid('raw', 'A score needs a number, and only a score has one.');
   if (change.raw !== null && change.raw > item.possible && !change.isAboveConfirmed) {
-    throw new AppError('confirm', `${formatPoints(change.raw)} is more than the ${formatPoints(item.possible)} points of “${item.title}”. Is it meant so?`, [{ field: 'raw', text: 'above the points' }]);
+    throw new AppError(
+      'confirm',
+      `${formatPoints(change.raw)} is more than the ${formatPoints(item.possible)} points of “${item.title}”. Is it meant so?`,
+      [{ field: 'raw', text: 'above the points' }],
+    );
   }
   const current = await findGradeForUpdate(db, change.itemId, change.enrolmentId);
-  if ((current?.eventId ?? null) !== change.seenEventId) throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
+  if ((current?.eventId ?? null) !== change.seenEventId)
+    throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
   const isReleased = current?.isReleased ?? item.release_mode === 'finished';
   return recordGrade(db, {
-    itemId: change.itemId, enrolmentId: change.enrolmentId, kind: 'set', state: change.state, raw: change.raw, isReleased, source: 'gradebook', reason: change.reason, actorId, at: now,
+    itemId: change.itemId,
+    enrolmentId: change.enrolmentId,
+    kind: 'set',
+    state: change.state,
+    raw: change.raw,
+    isReleased,
+    source: 'gradebook',
+    reason: change.reason,
+    actorId,
+    at: now,
   });
 }
 
 /** Takes the latest event of a cell back by writing what stood before it; the ledger keeps both. */
-export async function undoEvent(db: Db, courseId: string, eventId: string, actorId: string, now: number): Promise<{ eventId: string; enrolmentId: string }> {
-  const event = await maybe<{ item_id: string; enrolment_id: string }>(db, 'select g.item_id, g.enrolment_id from grade_event g join item i on i.id = g.item_id where g.id = $1 and i.course_id = $2', [eventId, courseId]);
+export async function undoEvent(
+  db: Db,
+  courseId: string,
+  eventId: string,
+  actorId: string,
+  now: number,
+): Promise<{ eventId: string; enrolmentId: string }> {
+  const event = await maybe<{ item_id: string; enrolment_id: string }>(
+    db,
+    'select g.item_id, g.enrolment_id from grade_event g join item i on i.id = g.item_id where g.id = $1 and i.course_id = $2',
+    [eventId, courseId],
+  );
   if (event === null) throw notFound();
   const current = await findGradeForUpdate(db, event.item_id, event.enrolment_id);
-  if (current?.eventId !== eventId) throw new AppError('not-now', 'Only the latest change of a cell can be undone, and there is a later one.');
-  const before = await maybe<{ state: 'scored' | null; raw: number | null; is_released: boolean }>(db, `
-    select state, (raw * 1000)::int as raw, is_released from grade_event where item_id = $1 and enrolment_id = $2 and id < $3 order by id desc limit 1`, [event.item_id, event.enrolment_id, eventId]);
+  if (current?.eventId !== eventId)
+    throw new AppError('not-now', 'Only the latest change of a cell can be undone, and there is a later one.');
+  const before = await maybe<{ state: 'scored' | null; raw: number | null; is_released: boolean }>(
+    db,
+    `
+    select state, (raw * 1000)::int as raw, is_released from grade_event where item_id = $1 and enrolment_id = $2 and id < $3 order by id desc limit 1`,
+    [event.item_id, event.enrolment_id, eventId],
+  );
   const id = await recordGrade(db, {
-    itemId: event.item_id, enrolmentId: event.enrolment_id, kind: 'undo', state: before?.state ?? null, raw: before?.raw ?? null, isReleased: before?.is_released ?? false, source: 'gradebook',
-    reason: '', actorId, at: now, undoes: eventId,
+    itemId: event.item_id,
+    enrolmentId: event.enrolment_id,
+    kind: 'undo',
+    state: before?.state ?? null,
+    raw: before?.raw ?? null,
+    isReleased: before?.is_released ?? false,
+    source: 'gradebook',
+    reason: '',
+    actorId,
+    at: now,
+    undoes: eventId,
   });
   return { eventId: id, enrolmentId: event.enrolment_id };
 }

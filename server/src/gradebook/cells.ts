@@ -7,14 +7,31 @@ export function gradedItems(facts: CourseFacts): readonly FactItem[] {
 }
 
 export function toGraded(item: FactItem): GradedItem {
-  return { id: item.id, title: item.title, categoryId: item.categoryId, periodId: item.periodId, possible: item.possible, multiplier: item.multiplier, isExtraCredit: item.isExtraCredit, dueAt: item.dueAt, order: item.order };
+  return {
+    id: item.id,
+    title: item.title,
+    categoryId: item.categoryId,
+    periodId: item.periodId,
+    possible: item.possible,
+    multiplier: item.multiplier,
+    isExtraCredit: item.isExtraCredit,
+    dueAt: item.dueAt,
+    order: item.order,
+  };
 }
 
 /** One cell; a student's view (`releasedOnly`) counts released marks only. */
 export function cellFor(facts: CourseFacts, item: FactItem, person: FactPerson, now: number, releasedOnly: boolean): GradedCell {
   return cellOf({
-    isForStudent: !item.isDraft, expectsHandIn: item.expectsHandIn, possible: item.possible, dates: facts.datesFor(item, person),
-    handedInAt: facts.handIns.get(item.id, person.enrolmentId)?.at ?? null, grade: facts.grades.get(item.id, person.enrolmentId) ?? null, late: facts.late, now, releasedOnly,
+    isForStudent: !item.isDraft,
+    expectsHandIn: item.expectsHandIn,
+    possible: item.possible,
+    dates: facts.datesFor(item, person),
+    handedInAt: facts.handIns.get(item.id, person.enrolmentId)?.at ?? null,
+    grade: facts.grades.get(item.id, person.enrolmentId) ?? null,
+    late: facts.late,
+    now,
+    releasedOnly,
   });
 }
 
@@ -32,7 +49,9 @@ export function calculate(facts: CourseFacts, now: number, releasedOnly: boolean
   const items = gradedItems(facts);
   const prepared = prepare(policy, items.map(toGraded));
   return {
-    items, prepared, placeOf: new Map(items.map((item, n) => [item.id, n])),
+    items,
+    prepared,
+    placeOf: new Map(items.map((item, n) => [item.id, n])),
     cellsOf: (person) => items.map((item) => cellFor(facts, item, person, now, releasedOnly)),
     totalsOf: (cells) => threeTotals(prepared, cells),
   };

@@ -1,4 +1,16 @@
-import { datesInForce, termEnd, type Arrangement, type Category, type DatesInForce, type DateVariant, type GradeFacts, type ItemKind, type LatePolicy, type Policy, type Term } from '@rosemary/core';
+import {
+  datesInForce,
+  termEnd,
+  type Arrangement,
+  type Category,
+  type DatesInForce,
+  type DateVariant,
+  type GradeFacts,
+  type ItemKind,
+  type LatePolicy,
+  type Policy,
+  type Term,
+} from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -6,54 +18,126 @@ import { Pairs } from './pairs.ts';
 import { categoryOf, lateOf, type CategoryRow, type PolicyRow } from './policyRows.ts';
 
 export interface FactItem {
-  readonly id: string; readonly kind: ItemKind; readonly title: string; readonly categoryId: string | null; readonly periodId: string | null; readonly possible: number; readonly multiplier: number;
-  readonly isExtraCredit: boolean; readonly counts: boolean; readonly isDraft: boolean; readonly announcedAt: number | null; readonly opensAt: number | null; readonly dueAt: number | null; readonly closesAt: number | null;
-  readonly order: number; readonly expectsHandIn: boolean; readonly unitId: string | null; readonly releaseMode: 'finished' | 'date' | 'hand';
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly categoryId: string | null;
+  readonly periodId: string | null;
+  readonly possible: number;
+  readonly multiplier: number;
+  readonly isExtraCredit: boolean;
+  readonly counts: boolean;
+  readonly isDraft: boolean;
+  readonly announcedAt: number | null;
+  readonly opensAt: number | null;
+  readonly dueAt: number | null;
+  readonly closesAt: number | null;
+  readonly order: number;
+  readonly expectsHandIn: boolean;
+  readonly unitId: string | null;
+  readonly releaseMode: 'finished' | 'date' | 'hand';
 }
 /** What the date in force needs of an item. */
 export type DatedItem = Pick<FactItem, 'id' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt'>;
-export interface FactPerson { readonly enrolmentId: string; readonly personId: string; readonly givenName: string; readonly familyName: string; readonly sectionId: string | null; readonly isSample: boolean }
-export interface FactGrade extends GradeFacts { readonly eventId: string }
-export interface FactHandIn { readonly at: number; readonly number: number }
+export interface FactPerson {
+  readonly enrolmentId: string;
+  readonly personId: string;
+  readonly givenName: string;
+  readonly familyName: string;
+  readonly sectionId: string | null;
+  readonly isSample: boolean;
+}
+export interface FactGrade extends GradeFacts {
+  readonly eventId: string;
+}
+export interface FactHandIn {
+  readonly at: number;
+  readonly number: number;
+}
 
 /** Everything the grades of a course are computed from, read once. */
 export interface CourseFacts {
-  readonly courseId: string; readonly zone: string; readonly term: Term; readonly termEndsAt: number;
-  readonly policy: Policy; readonly late: LatePolicy | null; readonly showsFloorAndReach: boolean; readonly policyVersion: number;
-  readonly items: readonly FactItem[]; readonly people: readonly FactPerson[];
-  readonly grades: Pairs<FactGrade>; readonly handIns: Pairs<FactHandIn>;
+  readonly courseId: string;
+  readonly zone: string;
+  readonly term: Term;
+  readonly termEndsAt: number;
+  readonly policy: Policy;
+  readonly late: LatePolicy | null;
+  readonly showsFloorAndReach: boolean;
+  readonly policyVersion: number;
+  readonly items: readonly FactItem[];
+  readonly people: readonly FactPerson[];
+  readonly grades: Pairs<FactGrade>;
+  readonly handIns: Pairs<FactHandIn>;
   readonly datesFor: (item: DatedItem, person: Pick<FactPerson, 'enrolmentId' | 'sectionId'>) => DatesInForce;
 }
 
-interface CourseRow { time_zone: string; title: string; starts_on: string; ends_on: string; meeting_days: number[]; holidays: { title: string; startsOn: string; endsOn: string }[] }
+interface CourseRow {
+  time_zone: string;
+  title: string;
+  starts_on: string;
+  ends_on: string;
+  meeting_days: number[];
+  holidays: { title: string; startsOn: string; endsOn: string }[];
+}
 
 /** The term of a course with its holidays. */
 export async function getTerm(db: Db, courseId: string): Promise<{ zone: string; term: Term }> {
-  const row = await maybe<CourseRow>(db, `
+  const row = await maybe<CourseRow>(
+    db,
+    `
     select c.time_zone, t.title, t.starts_on, t.ends_on, t.meeting_days,
            coalesce((select json_agg(json_build_object('title', h.title, 'startsOn', h.starts_on, 'endsOn', h.ends_on) order by h.starts_on)
                      from term_holiday h where h.term_id = t.id), '[]') as holidays
-    from course c join term t on t.id = c.term_id where c.id = $1`, [courseId]);
+    from course c join term t on t.id = c.term_id where c.id = $1`,
+    [courseId],
+  );
   if (row === null) throw notFound();
-  return { zone: row.time_zone, term: { title: row.title, startsOn: row.starts_on, endsOn: row.ends_on, meetingDays: row.meeting_days, holidays: row.holidays } };
+  return {
+    zone: row.time_zone,
+    term: { title: row.title, startsOn: row.starts_on, endsOn: row.ends_on, meetingDays: row.meeting_days, holidays: row.holidays },
+  };
 }
 
 export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Policy; late: LatePolicy | null; row: PolicyRow }> {
-  const row = await maybe<PolicyRow>(db, `
+  const row = await maybe<PolicyRow>(
+    db,
+    `
     select total, whole_drop_lowest, is_renormalised, is_missing_zero, decimals, shows_floor_and_reach, (late_rate_percent * 1000)::int as late_rate_percent, late_step_minutes, late_base,
            (late_cap_percent * 1000)::int as late_cap_percent, (late_floor_percent * 1000)::int as late_floor_percent, late_grace_minutes, version, scheme_id
-    from grading_policy where course_id = $1`, [courseId]);
+    from grading_policy where course_id = $1`,
+    [courseId],
+  );
   if (row === null) throw notFound();
   const late = lateOf(row);
-  const categories = await rows<CategoryRow>(db, `
+  const categories = await rows<CategoryRow>(
+    db,
+    `
     select id, title, (weight_percent * 1000)::int as weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, (declared_points * 1000)::int as declared_points
-    from category where course_id = $1 order by position, title`, [courseId]);
-  const levels = await rows<{ label: string; cut_point: number }>(db, 'select label, (cut_point * 1000)::int as cut_point from scheme_level where scheme_id = $1 order by position', [row.scheme_id]);
-  const periods = await rows<{ id: string; title: string; weight: number }>(db, 'select id, title, (weight_percent * 1000)::int as weight from grading_period where course_id = $1 order by position', [courseId]);
+    from category where course_id = $1 order by position, title`,
+    [courseId],
+  );
+  const levels = await rows<{ label: string; cut_point: number }>(
+    db,
+    'select label, (cut_point * 1000)::int as cut_point from scheme_level where scheme_id = $1 order by position',
+    [row.scheme_id],
+  );
+  const periods = await rows<{ id: string; title: string; weight: number }>(
+    db,
+    'select id, title, (weight_percent * 1000)::int as weight from grading_period where course_id = $1 order by position',
+    [courseId],
+  );
   return {
-    row, late, policy: {
-      total: row.total, whole: { dropLowest: row.whole_drop_lowest, keepBest: 0, dropHighest: 0, isCapped: false }, isRenormalised: row.is_renormalised, isMissingZero: row.is_missing_zero, decimals: row.decimals,
-      categories: categories.map((c): Category => categoryOf(c, late)), levels: levels.map((l) => ({ label: l.label, cutPoint: l.cut_point })),
+    row,
+    late,
+    policy: {
+      total: row.total,
+      whole: { dropLowest: row.whole_drop_lowest, keepBest: 0, dropHighest: 0, isCapped: false },
+      isRenormalised: row.is_renormalised,
+      isMissingZero: row.is_missing_zero,
+      decimals: row.decimals,
+      categories: categories.map((c): Category => categoryOf(c, late)),
+      levels: levels.map((l) => ({ label: l.label, cutPoint: l.cut_point })),
       periods: periods.filter((p) => p.weight > 0).map((p) => ({ id: p.id, title: p.title, weightPercent: p.weight })),
     },
   };
@@ -61,18 +145,39 @@ export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Pol
 
 /** The minutes after the due time that are not late yet. */
 export async function getGraceMinutes(db: Db, courseId: string): Promise<number> {
-  return (await maybe<{ late_grace_minutes: number }>(db, 'select late_grace_minutes from grading_policy where course_id = $1', [courseId]))?.late_grace_minutes ?? 0;
+  return (
+    (await maybe<{ late_grace_minutes: number }>(db, 'select late_grace_minutes from grading_policy where course_id = $1', [courseId]))
+      ?.late_grace_minutes ?? 0
+  );
 }
 
 interface ItemRow {
-  id: string; kind: ItemKind; title: string; category_id: string | null; period_id: string | null; possible: number; multiplier: number; is_extra_credit: boolean; counts: boolean; is_draft: boolean;
-  announced_at: Date | null; opens_at: Date | null; due_at: Date | null; closes_at: Date | null; place: string; unit_id: string | null; expects: boolean; release_mode: 'finished' | 'date' | 'hand';
+  id: string;
+  kind: ItemKind;
+  title: string;
+  category_id: string | null;
+  period_id: string | null;
+  possible: number;
+  multiplier: number;
+  is_extra_credit: boolean;
+  counts: boolean;
+  is_draft: boolean;
+  announced_at: Date | null;
+  opens_at: Date | null;
+  due_at: Date | null;
+  closes_at: Date | null;
+  place: string;
+  unit_id: string | null;
+  expects: boolean;
+  release_mode: 'finished' | 'date' | 'hand';
 }
 
 const millis = (date: Date | null): number | null => (date === null ? null : date.getTime());
 
 async function listItems(db: Db, courseId: string): Promise<FactItem[]> {
-  const found = await rows<ItemRow>(db, `
+  const found = await rows<ItemRow>(
+    db,
+    `
     select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts, i.is_draft,
            i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
            (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.accepts_text or a.accepts_files, true))) as expects
@@ -81,31 +186,74 @@ async function listItems(db: Db, courseId: string): Promise<FactItem[]> {
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
                        where ui.item_id = i.id order by u.position limit 1) first on true
     where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = 'activity') and i.kind in ('assignment', 'quiz', 'discussion', 'activity')
-    order by place`, [courseId]);
+    order by place`,
+    [courseId],
+  );
   return found.map((row) => ({
-    id: row.id, kind: row.kind, title: row.title, categoryId: row.category_id, periodId: row.period_id, possible: row.possible, multiplier: row.multiplier, isExtraCredit: row.is_extra_credit, counts: row.counts,
-    isDraft: row.is_draft, announcedAt: millis(row.announced_at), opensAt: millis(row.opens_at), dueAt: millis(row.due_at), closesAt: millis(row.closes_at), order: Number(row.place), unitId: row.unit_id,
-    expectsHandIn: row.expects, releaseMode: row.release_mode,
+    id: row.id,
+    kind: row.kind,
+    title: row.title,
+    categoryId: row.category_id,
+    periodId: row.period_id,
+    possible: row.possible,
+    multiplier: row.multiplier,
+    isExtraCredit: row.is_extra_credit,
+    counts: row.counts,
+    isDraft: row.is_draft,
+    announcedAt: millis(row.announced_at),
+    opensAt: millis(row.opens_at),
+    dueAt: millis(row.due_at),
+    closesAt: millis(row.closes_at),
+    order: Number(row.place),
+    unitId: row.unit_id,
+    expectsHandIn: row.expects,
+    releaseMode: row.release_mode,
   }));
 }
 
-interface VariantRow { item_id: string; section_id: string | null; enrolment_id: string | null; name: string; announced_at: Date | null; opens_at: Date | null; due_at: Date | null; closes_at: Date | null }
+interface VariantRow {
+  item_id: string;
+  section_id: string | null;
+  enrolment_id: string | null;
+  name: string;
+  announced_at: Date | null;
+  opens_at: Date | null;
+  due_at: Date | null;
+  closes_at: Date | null;
+}
 
 /** One function for the dates of everyone at everything; the common case (no date of one's own) is worked out once a section. */
 export async function makeDatesFor(db: Db, courseId: string, zone: string, termEndsAt: number): Promise<CourseFacts['datesFor']> {
-  const variants = await rows<VariantRow>(db, `
+  const variants = await rows<VariantRow>(
+    db,
+    `
     select v.item_id, v.section_id, v.enrolment_id, coalesce(s.title, '') as name, v.announced_at, v.opens_at, v.due_at, v.closes_at
-    from date_variant v join item i on i.id = v.item_id left join section s on s.id = v.section_id where i.course_id = $1`, [courseId]);
-  const given = await rows<{ enrolment_id: string; extra_days: number; time_multiplier: string; reason: string }>(db, `
-    select a.enrolment_id, a.extra_days, a.time_multiplier, a.reason from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1`, [courseId]);
+    from date_variant v join item i on i.id = v.item_id left join section s on s.id = v.section_id where i.course_id = $1`,
+    [courseId],
+  );
+  const given = await rows<{ enrolment_id: string; extra_days: number; time_multiplier: string; reason: string }>(
+    db,
+    `
+    select a.enrolment_id, a.extra_days, a.time_multiplier, a.reason from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1`,
+    [courseId],
+  );
   const arrangements = new Map<string, Arrangement[]>();
-  for (const row of given) arrangements.set(row.enrolment_id, [...(arrangements.get(row.enrolment_id) ?? []), { extraDays: row.extra_days, timeMultiplier: Number(row.time_multiplier), reason: row.reason }]);
+  for (const row of given)
+    arrangements.set(row.enrolment_id, [
+      ...(arrangements.get(row.enrolment_id) ?? []),
+      { extraDays: row.extra_days, timeMultiplier: Number(row.time_multiplier), reason: row.reason },
+    ]);
   const variantsFor = new Pairs<DateVariant>();
   const hasOwn = new Set<string>(arrangements.keys());
   for (const row of variants) {
     if (row.enrolment_id !== null) hasOwn.add(row.enrolment_id);
     variantsFor.set(row.item_id, row.section_id ?? row.enrolment_id ?? '', {
-      level: row.section_id === null ? 'person' : 'section', name: row.name, announced: millis(row.announced_at), opens: millis(row.opens_at), due: millis(row.due_at), closes: millis(row.closes_at),
+      level: row.section_id === null ? 'person' : 'section',
+      name: row.name,
+      announced: millis(row.announced_at),
+      opens: millis(row.opens_at),
+      due: millis(row.due_at),
+      closes: millis(row.closes_at),
     });
   }
   const shared = new Pairs<DatesInForce>();
@@ -116,21 +264,48 @@ export async function makeDatesFor(db: Db, courseId: string, zone: string, termE
     const arranged = arrangements.get(person.enrolmentId);
     const section = person.sectionId === null ? undefined : variantsFor.get(item.id, person.sectionId);
     const applying = [variantsFor.get(item.id, person.enrolmentId), section].filter((v) => v !== undefined);
-    const dates = datesInForce({ announced: item.announcedAt, opens: item.opensAt, due: item.dueAt, closes: item.closesAt }, applying, arranged ?? [], zone, termEndsAt);
+    const dates = datesInForce(
+      { announced: item.announcedAt, opens: item.opensAt, due: item.dueAt, closes: item.closesAt },
+      applying,
+      arranged ?? [],
+      zone,
+      termEndsAt,
+    );
     if (isCommon) shared.set(item.id, person.sectionId ?? '', dates);
     return dates;
   };
 }
 
 /** Whose facts are read: everyone's, or one student's; the sample students only when one is asked for. */
-export interface Scope { readonly enrolmentId?: string; readonly sectionIds?: readonly string[] | null }
+export interface Scope {
+  readonly enrolmentId?: string;
+  readonly sectionIds?: readonly string[] | null;
+}
 
 async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactPerson[]> {
-  const found = await rows<{ id: string; person_id: string; given_name: string; family_name: string; section_id: string | null; is_sample: boolean }>(db, `
+  const found = await rows<{
+    id: string;
+    person_id: string;
+    given_name: string;
+    family_name: string;
+    section_id: string | null;
+    is_sample: boolean;
+  }>(
+    db,
+    `
     select e.id, e.person_id, p.given_name, p.family_name, e.section_id, e.is_sample from enrolment e join person p on p.id = e.person_id
     where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and ($2::uuid is null and not e.is_sample or e.id = $2) and ($3::uuid[] is null or e.section_id = any($3))
-    order by p.family_name collate "C", p.given_name collate "C"`, [courseId, scope.enrolmentId ?? null, scope.sectionIds ?? null]);
-  return found.map((row) => ({ enrolmentId: row.id, personId: row.person_id, givenName: row.given_name, familyName: row.family_name, sectionId: row.section_id, isSample: row.is_sample }));
+    order by p.family_name collate "C", p.given_name collate "C"`,
+    [courseId, scope.enrolmentId ?? null, scope.sectionIds ?? null],
+  );
+  return found.map((row) => ({
+    enrolmentId: row.id,
+    personId: row.person_id,
+    givenName: row.given_name,
+    familyName: row.family_name,
+    sectionId: row.section_id,
+    isSample: row.is_sample,
+  }));
 }
 
 type HandInRow = [string, string, Date, number];
@@ -145,20 +320,47 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
   const one = scope.enrolmentId ?? null;
   const grades = new Pairs<FactGrade>();
   // One row a student: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
-  const gradeRows = await rows<{ enrolment_id: string; grades: string }>(db, `
+  const gradeRows = await rows<{ enrolment_id: string; grades: string }>(
+    db,
+    `
     select g.enrolment_id, string_agg(concat(g.item_id, ' ', coalesce(g.state, '-'), ' ', coalesce((g.raw * 1000)::int::text, '-'), ' ', g.is_released::int, ' ', g.last_event_id), ',') as grades
     from grade g join enrolment e on e.id = g.enrolment_id
-    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by g.enrolment_id`, [courseId, one]);
+    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by g.enrolment_id`,
+    [courseId, one],
+  );
   for (const { enrolment_id: enrolmentId, grades: written } of gradeRows) {
     for (const grade of written.split(',')) {
       const [itemId = '', state = '-', raw = '-', isReleased, eventId = ''] = grade.split(' ');
-      grades.set(itemId, enrolmentId, { state: state === '-' ? null : state as GradeFacts['state'], raw: raw === '-' ? null : Number(raw), isReleased: isReleased === '1', eventId });
+      grades.set(itemId, enrolmentId, {
+        state: state === '-' ? null : (state as GradeFacts['state']),
+        raw: raw === '-' ? null : Number(raw),
+        isReleased: isReleased === '1',
+        eventId,
+      });
     }
   }
   const handIns = new Pairs<FactHandIn>();
-  const handInRows = await db.query<HandInRow>({ rowMode: 'array', text: `
+  const handInRows = await db.query<HandInRow>({
+    rowMode: 'array',
+    text: `
     select s.item_id, s.enrolment_id, max(a.handed_in_at), max(a.number) from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
-    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`, values: [courseId, one] });
+    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`,
+    values: [courseId, one],
+  });
   for (const [itemId, enrolmentId, at, number] of handInRows.rows) handIns.set(itemId, enrolmentId, { at: at.getTime(), number });
-  return { courseId, zone, term, termEndsAt, policy, late, showsFloorAndReach: row.shows_floor_and_reach, policyVersion: row.version, items, people, grades, handIns, datesFor };
+  return {
+    courseId,
+    zone,
+    term,
+    termEndsAt,
+    policy,
+    late,
+    showsFloorAndReach: row.shows_floor_and_reach,
+    policyVersion: row.version,
+    items,
+    people,
+    grades,
+    handIns,
+    datesFor,
+  };
 }

@@ -9,11 +9,31 @@ import { lateOf } from './policyRows.ts';
 export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyChange> {
   const { policy, row } = await getPolicy(db, courseId);
   return {
-    version: row.version, total: row.total, wholeDropLowest: row.whole_drop_lowest, isRenormalised: row.is_renormalised, isMissingZero: row.is_missing_zero, decimals: row.decimals, showsFloorAndReach: row.shows_floor_and_reach,
-    lateRatePercent: row.late_rate_percent, lateStepMinutes: row.late_step_minutes, lateBase: row.late_base, lateCapPercent: row.late_cap_percent, lateFloorPercent: row.late_floor_percent, lateGraceMinutes: row.late_grace_minutes,
+    version: row.version,
+    total: row.total,
+    wholeDropLowest: row.whole_drop_lowest,
+    isRenormalised: row.is_renormalised,
+    isMissingZero: row.is_missing_zero,
+    decimals: row.decimals,
+    showsFloorAndReach: row.shows_floor_and_reach,
+    lateRatePercent: row.late_rate_percent,
+    lateStepMinutes: row.late_step_minutes,
+    lateBase: row.late_base,
+    lateCapPercent: row.late_cap_percent,
+    lateFloorPercent: row.late_floor_percent,
+    lateGraceMinutes: row.late_grace_minutes,
     categories: policy.categories.map((c) => ({
-      id: c.id, title: c.title, weightPercent: c.weightPercent, method: c.method, dropLowest: c.dropLowest, keepBest: c.keepBest, dropHighest: c.dropHighest, isExtraCredit: c.isExtraCredit, isCapped: c.isCapped,
-      declaredItems: c.declaredItems, declaredPoints: c.declaredPoints,
+      id: c.id,
+      title: c.title,
+      weightPercent: c.weightPercent,
+      method: c.method,
+      dropLowest: c.dropLowest,
+      keepBest: c.keepBest,
+      dropHighest: c.dropHighest,
+      isExtraCredit: c.isExtraCredit,
+      isCapped: c.isCapped,
+      declaredItems: c.declaredItems,
+      declaredPoints: c.declaredPoints,
     })),
     levels: policy.levels.map((l) => ({ label: l.label, cutPoint: l.cutPoint })),
   };
@@ -24,9 +44,12 @@ export async function getPolicyView(db: Db, courseId: string, now: number): Prom
   const facts = await readFacts(db, courseId);
   const calculation = calculate(facts, now, false);
   return {
-    ...change, weightsSum: change.categories.filter((c) => !c.isExtraCredit).reduce((sum, c) => sum + c.weightPercent, 0),
+    ...change,
+    weightsSum: change.categories.filter((c) => !c.isExtraCredit).reduce((sum, c) => sum + c.weightPercent, 0),
     totals: facts.people.map((p) => ({
-      id: p.enrolmentId, name: `${p.familyName}, ${p.givenName}`, percent: readTotal(calculation.totalsOf(calculation.cellsOf(p)).soFar.ratio, facts.policy.decimals, [])?.percent ?? null,
+      id: p.enrolmentId,
+      name: `${p.familyName}, ${p.givenName}`,
+      percent: readTotal(calculation.totalsOf(calculation.cellsOf(p)).soFar.ratio, facts.policy.decimals, [])?.percent ?? null,
     })),
   };
 }
@@ -34,12 +57,30 @@ export async function getPolicyView(db: Db, courseId: string, now: number): Prom
 /** The policy as it would stand, over the same facts. */
 function withChange(facts: CourseFacts, change: PolicyChange): CourseFacts {
   const late = lateOf({
-    total: change.total, whole_drop_lowest: 0, is_renormalised: true, is_missing_zero: true, decimals: 1, shows_floor_and_reach: true, late_rate_percent: change.lateRatePercent, late_step_minutes: change.lateStepMinutes,
-    late_base: change.lateBase, late_cap_percent: change.lateCapPercent, late_floor_percent: change.lateFloorPercent, late_grace_minutes: change.lateGraceMinutes, version: 0, scheme_id: null,
+    total: change.total,
+    whole_drop_lowest: 0,
+    is_renormalised: true,
+    is_missing_zero: true,
+    decimals: 1,
+    shows_floor_and_reach: true,
+    late_rate_percent: change.lateRatePercent,
+    late_step_minutes: change.lateStepMinutes,
+    late_base: change.lateBase,
+    late_cap_percent: change.lateCapPercent,
+    late_floor_percent: change.lateFloorPercent,
+    late_grace_minutes: change.lateGraceMinutes,
+    version: 0,
+    scheme_id: null,
   });
   const policy: Policy = {
-    ...facts.policy, total: change.total, whole: { ...facts.policy.whole, dropLowest: change.wholeDropLowest }, isRenormalised: change.isRenormalised, isMissingZero: change.isMissingZero, decimals: change.decimals,
-    categories: change.categories.map((c, n) => ({ ...c, id: c.id ?? `new:${n}`, late })), levels: change.levels,
+    ...facts.policy,
+    total: change.total,
+    whole: { ...facts.policy.whole, dropLowest: change.wholeDropLowest },
+    isRenormalised: change.isRenormalised,
+    isMissingZero: change.isMissingZero,
+    decimals: change.decimals,
+    categories: change.categories.map((c, n) => ({ ...c, id: c.id ?? `new:${n}`, late })),
+    levels: change.levels,
   };
   return { ...facts, policy, late };
 }
@@ -50,7 +91,11 @@ export function checkPolicy(change: PolicyChange): void {
   const titles = change.categories.map((c) => c.title.toLowerCase());
   const twice = change.categories.find((c, n) => titles.indexOf(c.title.toLowerCase()) !== n);
   if (twice !== undefined) throw invalid('categories', `Two categories are called “${twice.title}”. Give one another name.`);
-  if (change.total === 'weights' && change.categories.length > 0 && change.categories.every((c) => c.isExtraCredit || c.weightPercent === 0)) {
+  if (
+    change.total === 'weights' &&
+    change.categories.length > 0 &&
+    change.categories.every((c) => c.isExtraCredit || c.weightPercent === 0)
+  ) {
     throw invalid('categories', 'Every weight is 0, so no total could be made. Give at least one category a weight.');
   }
 }
@@ -63,8 +108,10 @@ export async function ripplePolicy(db: Db, courseId: string, change: PolicyChang
   const before = calculate(facts, now, false);
   const after = calculate(then, now, false, then.policy);
   const people = facts.people.map((person) => ({
-    id: person.enrolmentId, name: `${person.familyName}, ${person.givenName}`,
-    before: before.totalsOf(before.cellsOf(person)).soFar.ratio, after: after.totalsOf(after.cellsOf(person)).soFar.ratio,
+    id: person.enrolmentId,
+    name: `${person.familyName}, ${person.givenName}`,
+    before: before.totalsOf(before.cellsOf(person)).soFar.ratio,
+    after: after.totalsOf(after.cellsOf(person)).soFar.ratio,
   }));
   return rippleOf(people, facts.policy, then.policy);
 }
@@ -72,32 +119,71 @@ export async function ripplePolicy(db: Db, courseId: string, change: PolicyChang
 async function saveLevels(db: Db, courseId: string, schemeId: string | null, levels: PolicyChange['levels']): Promise<void> {
   let id = schemeId;
   if (id === null) {
-    id = (await rows<{ id: string }>(db, "insert into scheme (course_id, title) values ($1, 'letters') returning id", [courseId]))[0]?.id ?? null;
+    id =
+      (await rows<{ id: string }>(db, "insert into scheme (course_id, title) values ($1, 'letters') returning id", [courseId]))[0]?.id ??
+      null;
     await run(db, 'update grading_policy set scheme_id = $2 where course_id = $1', [courseId, id]);
   }
   await run(db, 'delete from scheme_level where scheme_id = $1', [id]);
-  await run(db, `insert into scheme_level (scheme_id, position, label, cut_point)
-    select $1, n, label, cut / 1000.0 from unnest($2::text[], $3::numeric[]) with ordinality as t(label, cut, n)`, [id, levels.map((l) => l.label), levels.map((l) => l.cutPoint)]);
+  await run(
+    db,
+    `insert into scheme_level (scheme_id, position, label, cut_point)
+    select $1, n, label, cut / 1000.0 from unnest($2::text[], $3::numeric[]) with ordinality as t(label, cut, n)`,
+    [id, levels.map((l) => l.label), levels.map((l) => l.cutPoint)],
+  );
 }
 
 async function saveCategories(db: Db, courseId: string, change: PolicyChange): Promise<void> {
   const kept = change.categories.flatMap((c) => (c.id === null ? [] : [c.id]));
-  const inUse = await maybe<{ title: string; many: string }>(db, `
-    select c.title, count(*) as many from category c join item i on i.category_id = c.id and i.removed_at is null where c.course_id = $1 and not (c.id = any($2)) group by c.title limit 1`, [courseId, kept]);
-  if (inUse !== null) throw invalid('categories', `“${inUse.title}” still holds ${inUse.many} items. Give them another category in the Plan first.`);
-  await run(db, 'update item set category_id = null where course_id = $1 and category_id is not null and not (category_id = any($2))', [courseId, kept]);
-  await run(db, 'update unit set default_category_id = null where course_id = $1 and default_category_id is not null and not (default_category_id = any($2))', [courseId, kept]);
+  const inUse = await maybe<{ title: string; many: string }>(
+    db,
+    `
+    select c.title, count(*) as many from category c join item i on i.category_id = c.id and i.removed_at is null where c.course_id = $1 and not (c.id = any($2)) group by c.title limit 1`,
+    [courseId, kept],
+  );
+  if (inUse !== null)
+    throw invalid('categories', `“${inUse.title}” still holds ${inUse.many} items. Give them another category in the Plan first.`);
+  await run(db, 'update item set category_id = null where course_id = $1 and category_id is not null and not (category_id = any($2))', [
+    courseId,
+    kept,
+  ]);
+  await run(
+    db,
+    'update unit set default_category_id = null where course_id = $1 and default_category_id is not null and not (default_category_id = any($2))',
+    [courseId, kept],
+  );
   await run(db, 'delete from category where course_id = $1 and not (id = any($2))', [courseId, kept]);
   // Titles may change places, so they step aside first.
   await run(db, "update category set title = 'was ' || id where course_id = $1", [courseId]);
   for (const [position, c] of change.categories.entries()) {
-    const values = [courseId, c.title, position, decimalText(c.weightPercent), c.method, c.dropLowest, c.keepBest, c.dropHighest, c.isExtraCredit, c.isCapped, c.declaredItems, decimalText(c.declaredPoints)];
+    const values = [
+      courseId,
+      c.title,
+      position,
+      decimalText(c.weightPercent),
+      c.method,
+      c.dropLowest,
+      c.keepBest,
+      c.dropHighest,
+      c.isExtraCredit,
+      c.isCapped,
+      c.declaredItems,
+      decimalText(c.declaredPoints),
+    ];
     if (c.id === null) {
-      await run(db, `insert into category (course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points)
-        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`, values);
+      await run(
+        db,
+        `insert into category (course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points)
+        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+        values,
+      );
     } else {
-      await run(db, `update category set title = $2, position = $3, weight_percent = $4, method = $5, drop_lowest = $6, keep_best = $7, drop_highest = $8, is_extra_credit = $9, is_capped = $10, declared_items = $11, declared_points = $12
-        where course_id = $1 and id = $13`, [...values, c.id]);
+      await run(
+        db,
+        `update category set title = $2, position = $3, weight_percent = $4, method = $5, drop_lowest = $6, keep_best = $7, drop_highest = $8, is_extra_credit = $9, is_capped = $10, declared_items = $11, declared_points = $12
+        where course_id = $1 and id = $13`,
+        [...values, c.id],
+      );
     }
   }
 }
@@ -109,12 +195,28 @@ export async function applyPolicy(db: Db, courseId: string, change: PolicyChange
   const before = await getPolicyChange(db, courseId);
   if (before.version !== change.version) throw conflict(before);
   const unknown = change.categories.find((c) => c.id !== null && !before.categories.some((b) => b.id === c.id));
-  if (unknown !== undefined) throw new AppError('invalid', `The category “${unknown.title}” is no longer here.`, [{ field: 'categories', text: 'no longer here' }]);
-  await run(db, `update grading_policy set total = $2, whole_drop_lowest = $3, is_renormalised = $4, is_missing_zero = $5, decimals = $6, shows_floor_and_reach = $7, late_rate_percent = $8, late_step_minutes = $9, late_base = $10,
-    late_cap_percent = $11, late_floor_percent = $12, late_grace_minutes = $13, version = version + 1 where course_id = $1`, [
-    courseId, change.total, change.wholeDropLowest, change.isRenormalised, change.isMissingZero, change.decimals, change.showsFloorAndReach, decimalText(change.lateRatePercent), change.lateStepMinutes, change.lateBase,
-    decimalText(change.lateCapPercent), decimalText(change.lateFloorPercent), change.lateGraceMinutes,
-  ]);
+  if (unknown !== undefined)
+    throw new AppError('invalid', `The category “${unknown.title}” is no longer here.`, [{ field: 'categories', text: 'no longer here' }]);
+  await run(
+    db,
+    `update grading_policy set total = $2, whole_drop_lowest = $3, is_renormalised = $4, is_missing_zero = $5, decimals = $6, shows_floor_and_reach = $7, late_rate_percent = $8, late_step_minutes = $9, late_base = $10,
+    late_cap_percent = $11, late_floor_percent = $12, late_grace_minutes = $13, version = version + 1 where course_id = $1`,
+    [
+      courseId,
+      change.total,
+      change.wholeDropLowest,
+      change.isRenormalised,
+      change.isMissingZero,
+      change.decimals,
+      change.showsFloorAndReach,
+      decimalText(change.lateRatePercent),
+      change.lateStepMinutes,
+      change.lateBase,
+      decimalText(change.lateCapPercent),
+      decimalText(change.lateFloorPercent),
+      change.lateGraceMinutes,
+    ],
+  );
   await saveCategories(db, courseId, change);
   const scheme = await maybe<{ scheme_id: string | null }>(db, 'select scheme_id from grading_policy where course_id = $1', [courseId]);
   await saveLevels(db, courseId, scheme?.scheme_id ?? null, change.levels);

@@ -1,21 +1,60 @@
 import type { Category, LatePolicy, Method } from '@rosemary/core';
 
 export interface PolicyRow {
-  total: 'weights' | Method; whole_drop_lowest: number; is_renormalised: boolean; is_missing_zero: boolean; decimals: number; shows_floor_and_reach: boolean; late_rate_percent: number; late_step_minutes: number;
-  late_base: 'earned' | 'possible'; late_cap_percent: number; late_floor_percent: number; late_grace_minutes: number; version: number; scheme_id: string | null;
+  total: 'weights' | Method;
+  whole_drop_lowest: number;
+  is_renormalised: boolean;
+  is_missing_zero: boolean;
+  decimals: number;
+  shows_floor_and_reach: boolean;
+  late_rate_percent: number;
+  late_step_minutes: number;
+  late_base: 'earned' | 'possible';
+  late_cap_percent: number;
+  late_floor_percent: number;
+  late_grace_minutes: number;
+  version: number;
+  scheme_id: string | null;
 }
-export interface CategoryRow { id: string; title: string; weight_percent: number; method: Method; drop_lowest: number; keep_best: number; drop_highest: number; is_extra_credit: boolean; is_capped: boolean; declared_items: number; declared_points: number }
+export interface CategoryRow {
+  id: string;
+  title: string;
+  weight_percent: number;
+  method: Method;
+  drop_lowest: number;
+  keep_best: number;
+  drop_highest: number;
+  is_extra_credit: boolean;
+  is_capped: boolean;
+  declared_items: number;
+  declared_points: number;
+}
 
 /** No rate means no late policy; the grace then still says when work is missing, so it is kept with a rate of 0. */
 export function lateOf(row: PolicyRow): LatePolicy {
   return {
-    ratePercent: row.late_rate_percent, stepMinutes: row.late_step_minutes, base: row.late_base, capPercent: row.late_cap_percent, floorPercent: row.late_floor_percent, graceMinutes: row.late_grace_minutes,
+    ratePercent: row.late_rate_percent,
+    stepMinutes: row.late_step_minutes,
+    base: row.late_base,
+    capPercent: row.late_cap_percent,
+    floorPercent: row.late_floor_percent,
+    graceMinutes: row.late_grace_minutes,
   };
 }
 
 export function categoryOf(row: CategoryRow, late: LatePolicy | null): Category {
   return {
-    id: row.id, title: row.title, weightPercent: row.weight_percent, method: row.method, dropLowest: row.drop_lowest, keepBest: row.keep_best, dropHighest: row.drop_highest, isExtraCredit: row.is_extra_credit,
-    isCapped: row.is_capped, declaredItems: row.declared_items, declaredPoints: row.declared_points, late,
+    id: row.id,
+    title: row.title,
+    weightPercent: row.weight_percent,
+    method: row.method,
+    dropLowest: row.drop_lowest,
+    keepBest: row.keep_best,
+    dropHighest: row.drop_highest,
+    isExtraCredit: row.is_extra_credit,
+    isCapped: row.is_capped,
+    declaredItems: row.declared_items,
+    declaredPoints: row.declared_points,
+    late,
   };
 }

@@ -1,4 +1,13 @@
-import { cellChange, policyChange, undoEvent as undoEventBody, type CellChange, type CellSaved, type HistoryEntry, type PolicyChange, type UndoEvent } from '@rosemary/api';
+import {
+  cellChange,
+  policyChange,
+  undoEvent as undoEventBody,
+  type CellChange,
+  type CellSaved,
+  type HistoryEntry,
+  type PolicyChange,
+  type UndoEvent,
+} from '@rosemary/api';
 import { formatPoints, reachesSection, type Membership } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { writeAudit } from '../platform/audit.ts';
@@ -12,7 +21,12 @@ import { applyPolicy, getPolicyView, ripplePolicy } from './policy.ts';
 import { workingOf } from './workings.ts';
 
 /** One student's facts, if this member of staff reaches them. */
-export async function readOne(db: Db, courseId: string, enrolmentId: string, member: Membership): Promise<{ facts: CourseFacts; person: FactPerson }> {
+export async function readOne(
+  db: Db,
+  courseId: string,
+  enrolmentId: string,
+  member: Membership,
+): Promise<{ facts: CourseFacts; person: FactPerson }> {
   const facts = await readFacts(db, courseId, { enrolmentId });
   const person = facts.people[0];
   if (person === undefined || !reachesSection(member, person.sectionId)) throw notFound();
@@ -20,61 +34,83 @@ export async function readOne(db: Db, courseId: string, enrolmentId: string, mem
 }
 
 function eventWords(event: EventRow, before: EventRow | undefined): string {
-  const value = event.state === 'scored' ? formatPoints(event.raw ?? 0) : event.state ?? 'emptied';
+  const value = event.state === 'scored' ? formatPoints(event.raw ?? 0) : (event.state ?? 'emptied');
   if (event.kind === 'release') return `released ${value}`;
   if (event.kind === 'withhold') return `taken back from the student: ${value}`;
   if (event.kind === 'undo') return `undone, back to ${event.state === null ? 'empty' : value}`;
-  const was = before === undefined || before.state === null ? null : before.state === 'scored' ? formatPoints(before.raw ?? 0) : before.state;
+  const was =
+    before === undefined || before.state === null ? null : before.state === 'scored' ? formatPoints(before.raw ?? 0) : before.state;
   return was === null ? value : `${was} → ${value}`;
 }
 
 function toHistory(events: readonly EventRow[]): HistoryEntry[] {
   return events.map((event, n) => ({
-    eventId: event.id, at: event.at.toISOString(), who: `${event.given_name} ${event.family_name}`, what: eventWords(event, events[n + 1]), source: event.source, reason: event.reason, canUndo: n === 0,
+    eventId: event.id,
+    at: event.at.toISOString(),
+    who: `${event.given_name} ${event.family_name}`,
+    what: eventWords(event, events[n + 1]),
+    source: event.source,
+    reason: event.reason,
+    canUndo: n === 0,
   }));
 }
 
 export const gradebookRoutes: readonly Route[] = [
   courseRoute('gradebook.see', {
-    method: 'get', path: '/courses/:courseId/gradebook',
+    method: 'get',
+    path: '/courses/:courseId/gradebook',
     handle: async ({ db, courseId, member, now }) => makeBook(await readFacts(db, courseId, { sectionIds: member.sectionIds }), now),
   }),
   courseRoute<CellChange>('gradebook.edit', {
-    method: 'put', path: '/courses/:courseId/gradebook/cells', body: cellChange,
+    method: 'put',
+    path: '/courses/:courseId/gradebook/cells',
+    body: cellChange,
     handle: async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
       const eventId = await changeCell(db, courseId, body, person.personId, now);
       return { eventId, row: await readRow(db, courseId, body.enrolmentId, now) };
     },
   }),
   courseRoute<UndoEvent>('gradebook.edit', {
-    method: 'post', path: '/courses/:courseId/gradebook/undo', body: undoEventBody,
+    method: 'post',
+    path: '/courses/:courseId/gradebook/undo',
+    body: undoEventBody,
     handle: async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
       const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
       return { eventId, row: await readRow(db, courseId, enrolmentId, now) };
     },
   }),
   courseRoute('gradebook.see', {
-    method: 'get', path: '/courses/:courseId/gradebook/working/:enrolmentId',
+    method: 'get',
+    path: '/courses/:courseId/gradebook/working/:enrolmentId',
     handle: async ({ db, courseId, member, params, query, now }) => {
       const { facts, person } = await readOne(db, courseId, params.enrolmentId ?? '', member);
       return workingOf(facts, person, query.of ?? 'soFar', now, false);
     },
   }),
   courseRoute('gradebook.see', {
-    method: 'get', path: '/courses/:courseId/gradebook/history/:itemId/:enrolmentId',
+    method: 'get',
+    path: '/courses/:courseId/gradebook/history/:itemId/:enrolmentId',
     handle: async ({ db, courseId, member, params }) => {
       const { facts, person } = await readOne(db, courseId, params.enrolmentId ?? '', member);
       if (!facts.items.some((item) => item.id === params.itemId)) throw notFound();
       return toHistory(await listEvents(db, params.itemId ?? '', person.enrolmentId));
     },
   }),
-  courseRoute('policy.edit', { method: 'get', path: '/courses/:courseId/policy', handle: ({ db, courseId, now }) => getPolicyView(db, courseId, now) }),
+  courseRoute('policy.edit', {
+    method: 'get',
+    path: '/courses/:courseId/policy',
+    handle: ({ db, courseId, now }) => getPolicyView(db, courseId, now),
+  }),
   courseRoute<PolicyChange>('policy.edit', {
-    method: 'post', path: '/courses/:courseId/policy/ripple', body: policyChange,
+    method: 'post',
+    path: '/courses/:courseId/policy/ripple',
+    body: policyChange,
     handle: ({ db, courseId, body, now }) => ripplePolicy(db, courseId, body, now),
   }),
   courseRoute<PolicyChange>('policy.edit', {
-    method: 'put', path: '/courses/:courseId/policy', body: policyChange,
+    method: 'put',
+    path: '/courses/:courseId/policy',
+    body: policyChange,
     handle: async ({ db, courseId, body, person, now }) => {
       const { before, after } = await applyPolicy(db, courseId, body);
       await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'policy changed', before, after });

@@ -1,5 +1,17 @@
 import type { WorkingView } from '@rosemary/api';
-import { categoryRule, exactText, formatPoints, ratio, readTotal, roundHalfUp, stateWords, workingOfCategory, workingOfCell, workingOfTotal, type Total } from '@rosemary/core';
+import {
+  categoryRule,
+  exactText,
+  formatPoints,
+  ratio,
+  readTotal,
+  roundHalfUp,
+  stateWords,
+  workingOfCategory,
+  workingOfCell,
+  workingOfTotal,
+  type Total,
+} from '@rosemary/core';
 import { notFound } from '../platform/errors.ts';
 import { calculate, cellFor, toGraded } from './cells.ts';
 import type { CourseFacts, FactPerson } from './facts.ts';
@@ -8,11 +20,17 @@ function totalWorking(facts: CourseFacts, who: string, total: Total): WorkingVie
   const reading = readTotal(total.ratio, facts.policy.decimals, facts.policy.levels);
   const name = { 'so far': 'Total so far', floor: 'Floor', reach: 'Reach' }[total.kind];
   const rule = {
-    'so far': 'what has been marked; missing work as the policy says', floor: 'if nothing more came', reach: 'if all the rest were perfect',
+    'so far': 'what has been marked; missing work as the policy says',
+    floor: 'if nothing more came',
+    reach: 'if all the rest were perfect',
   }[total.kind];
   return {
-    who, title: reading === null ? `${name}: nothing yet` : `${name}: ${reading.percent} %${reading.letter === null ? '' : `, ${reading.letter}`}`, rule,
-    lines: workingOfTotal(total, facts.policy), inTotal: null,
+    who,
+    title:
+      reading === null ? `${name}: nothing yet` : `${name}: ${reading.percent} %${reading.letter === null ? '' : `, ${reading.letter}`}`,
+    rule,
+    lines: workingOfTotal(total, facts.policy),
+    inTotal: null,
   };
 }
 
@@ -24,10 +42,14 @@ function categoryWorking(facts: CourseFacts, who: string, total: Total, category
   const result = entry.total.ratio;
   const part = result === null ? null : result.mul(100).mul(ratio(entry.weightPercent, Math.max(1, period.weightSum)));
   return {
-    who, title: `${category.title} so far: ${result === null ? 'nothing yet' : `${roundHalfUp(result.mul(100), facts.policy.decimals)} %`}`,
+    who,
+    title: `${category.title} so far: ${result === null ? 'nothing yet' : `${roundHalfUp(result.mul(100), facts.policy.decimals)} %`}`,
     rule: categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
     lines: workingOfCategory(entry.total, facts.policy.decimals),
-    inTotal: part === null ? null : `in the total, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
+    inTotal:
+      part === null
+        ? null
+        : `in the total, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
   };
 }
 
@@ -42,8 +64,11 @@ export function workingOf(facts: CourseFacts, person: FactPerson, of: string, no
     const due = facts.datesFor(item, person).due;
     const line = workingOfCell(toGraded(item), cell);
     return {
-      who, title: `${item.title}: ${cell.result === null ? stateWords(cell) : line.value}`, rule: item.counts ? `${formatPoints(item.possible)} points, due ${due.reason}` : 'does not count toward the grade',
-      lines: [line, ...line.lines], inTotal: null,
+      who,
+      title: `${item.title}: ${cell.result === null ? stateWords(cell) : line.value}`,
+      rule: item.counts ? `${formatPoints(item.possible)} points, due ${due.reason}` : 'does not count toward the grade',
+      lines: [line, ...line.lines],
+      inTotal: null,
     };
   }
   const calculation = calculate(facts, now, releasedOnly);

@@ -3,26 +3,69 @@ import type { DocumentNode } from '@rosemary/core';
 import { fileView, type FileRow } from '../files/store.ts';
 import { rows, type Db } from '../platform/database.ts';
 
-interface AttemptRow { id: string; number: number; document: DocumentNode | null; word_count: number; content_hash: string; handed_in_at: Date; note: string; files: FileRow[] }
+interface AttemptRow {
+  id: string;
+  number: number;
+  document: DocumentNode | null;
+  word_count: number;
+  content_hash: string;
+  handed_in_at: Date;
+  note: string;
+  files: FileRow[];
+}
 
 /** The attempts of one student at one item, the latest first; lateness is added by the caller, who knows the dates. */
 export async function listAttempts(db: Db, itemId: string, enrolmentId: string): Promise<AttemptView[]> {
-  const found = await rows<AttemptRow>(db, `
+  const found = await rows<AttemptRow>(
+    db,
+    `
     select a.id, a.number, a.document, a.word_count, a.content_hash, a.handed_in_at, a.note,
            coalesce((select json_agg(json_build_object('id', f.id, 'course_id', f.course_id, 'name', f.name, 'size', b.size, 'media_type', b.media_type) order by af.position, f.created_at)
                      from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256 where af.attempt_id = a.id), '[]') as files
-    from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc`, [itemId, enrolmentId]);
+    from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc`,
+    [itemId, enrolmentId],
+  );
   return found.map((row) => ({
-    id: row.id, number: row.number, document: row.document, wordCount: row.word_count, contentHash: row.content_hash, handedInAt: row.handed_in_at.toISOString(), note: row.note, files: row.files.map(fileView), lateText: null,
+    id: row.id,
+    number: row.number,
+    document: row.document,
+    wordCount: row.word_count,
+    contentHash: row.content_hash,
+    handedInAt: row.handed_in_at.toISOString(),
+    note: row.note,
+    files: row.files.map(fileView),
+    lateText: null,
   }));
 }
 
-interface NoteRow { id: string; attempt_id: string; file_id: string | null; anchor: NoteView['anchor']; quote: string; body: string; author: string; version: number }
+interface NoteRow {
+  id: string;
+  attempt_id: string;
+  file_id: string | null;
+  anchor: NoteView['anchor'];
+  quote: string;
+  body: string;
+  author: string;
+  version: number;
+}
 
 export async function listNotes(db: Db, itemId: string, enrolmentId: string): Promise<NoteView[]> {
-  const found = await rows<NoteRow>(db, `
+  const found = await rows<NoteRow>(
+    db,
+    `
     select n.id, n.attempt_id, n.file_id, n.anchor, n.quote, n.body, n.version, p.given_name || ' ' || p.family_name as author
     from margin_note n join attempt a on a.id = n.attempt_id join submission s on s.id = a.submission_id join person p on p.id = n.author_id
-    where s.item_id = $1 and s.enrolment_id = $2 and n.removed_at is null order by n.created_at, n.id`, [itemId, enrolmentId]);
-  return found.map((row) => ({ id: row.id, attemptId: row.attempt_id, fileId: row.file_id, anchor: row.anchor, quote: row.quote, body: row.body, author: row.author, version: row.version }));
+    where s.item_id = $1 and s.enrolment_id = $2 and n.removed_at is null order by n.created_at, n.id`,
+    [itemId, enrolmentId],
+  );
+  return found.map((row) => ({
+    id: row.id,
+    attemptId: row.attempt_id,
+    fileId: row.file_id,
+    anchor: row.anchor,
+    quote: row.quote,
+    body: row.body,
+    author: row.author,
+    version: row.version,
+  }));
 }

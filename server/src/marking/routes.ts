@@ -1,4 +1,16 @@
-import { finish, markChange, newNote, noteChange, release, type Finish, type MarkChange, type NewNote, type NoteChange, type Release, type Work } from '@rosemary/api';
+import {
+  finish,
+  markChange,
+  newNote,
+  noteChange,
+  release,
+  type Finish,
+  type MarkChange,
+  type NewNote,
+  type NoteChange,
+  type Release,
+  type Work,
+} from '@rosemary/api';
 import { reachesSection, workingOfCell } from '@rosemary/core';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
 import type { CourseFacts, FactItem, FactPerson } from '../gradebook/facts.ts';
@@ -15,7 +27,12 @@ import { datesView, latenessText, makeEntry, makeMarkingList, makeStack } from '
 const ITEM = '/courses/:courseId/marking/:itemId';
 const WORK = `${ITEM}/:enrolmentId`;
 
-interface Reached { readonly facts: CourseFacts; readonly item: FactItem; readonly person: FactPerson; readonly target: Target }
+interface Reached {
+  readonly facts: CourseFacts;
+  readonly item: FactItem;
+  readonly person: FactPerson;
+  readonly target: Target;
+}
 
 /** The work of one student, if the item is of this course, open to marking, and this marker reaches the student. */
 async function reach(c: MemberContext<unknown>): Promise<Reached> {
@@ -28,17 +45,38 @@ async function reach(c: MemberContext<unknown>): Promise<Reached> {
 async function makeWork(db: Db, { facts, item, person, target }: Reached, now: number): Promise<Work> {
   const assignment = await findAssignment(db, item.id);
   const dates = facts.datesFor(item, person);
-  const attempts = (await listAttempts(db, item.id, person.enrolmentId)).map((a) => ({ ...a, lateText: latenessText(facts, dates, Date.parse(a.handedInAt)) }));
+  const attempts = (await listAttempts(db, item.id, person.enrolmentId)).map((a) => ({
+    ...a,
+    lateText: latenessText(facts, dates, Date.parse(a.handedInAt)),
+  }));
   return {
-    entry: await makeEntry(db, facts, item, person, now), attempts, notes: await listNotes(db, item.id, person.enrolmentId), mark: await getMark(db, target), rubric: await findRubric(db, assignment?.rubricId ?? null),
-    possible: item.possible, working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false)), instructions: assignment?.instructions ?? null, dates: datesView(dates), acceptsText: assignment?.acceptsText ?? false,
+    entry: await makeEntry(db, facts, item, person, now),
+    attempts,
+    notes: await listNotes(db, item.id, person.enrolmentId),
+    mark: await getMark(db, target),
+    rubric: await findRubric(db, assignment?.rubricId ?? null),
+    possible: item.possible,
+    working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false)),
+    instructions: assignment?.instructions ?? null,
+    dates: datesView(dates),
+    acceptsText: assignment?.acceptsText ?? false,
   };
 }
 
 /** The students an instruction is about: those named, or everyone in the course; each must be reached. */
 async function listTargets(c: MemberContext<Release>): Promise<string[]> {
-  if ((await maybe(c.db, 'select 1 as one from item where id = $1 and course_id = $2 and removed_at is null', [c.params.itemId, c.courseId])) === null) throw notFound();
-  const students = await rows<{ id: string; section_id: string | null }>(c.db, "select id, section_id from enrolment where course_id = $1 and role = 'student' and withdrawn_at is null", [c.courseId]);
+  if (
+    (await maybe(c.db, 'select 1 as one from item where id = $1 and course_id = $2 and removed_at is null', [
+      c.params.itemId,
+      c.courseId,
+    ])) === null
+  )
+    throw notFound();
+  const students = await rows<{ id: string; section_id: string | null }>(
+    c.db,
+    "select id, section_id from enrolment where course_id = $1 and role = 'student' and withdrawn_at is null",
+    [c.courseId],
+  );
   const reached = students.filter((s) => reachesSection(c.member, s.section_id)).map((s) => s.id);
   const named = c.body.enrolmentIds;
   if (named === null) return reached;
@@ -48,10 +86,13 @@ async function listTargets(c: MemberContext<Release>): Promise<string[]> {
 
 function releaseRoute(path: string, isReleased: boolean): Route {
   return courseRoute<Release>('marking.release', {
-    method: 'post', path: `${ITEM}/${path}`, body: release,
+    method: 'post',
+    path: `${ITEM}/${path}`,
+    body: release,
     handle: async (c) => {
       const many = await setReleased(c.db, c.params.itemId ?? '', await listTargets(c), isReleased, c.person.personId, c.now);
-      if (many === 0) throw new AppError('not-now', isReleased ? 'No finished mark waits to be released.' : 'None of these marks is released.');
+      if (many === 0)
+        throw new AppError('not-now', isReleased ? 'No finished mark waits to be released.' : 'None of these marks is released.');
       return { many };
     },
   });
@@ -59,28 +100,67 @@ function releaseRoute(path: string, isReleased: boolean): Route {
 
 function noteRoute(method: 'delete' | 'post', path: string, removes: boolean): Route {
   return courseRoute('marking.mark', {
-    method, path: `${WORK}/notes/:noteId${path}`,
-    handle: async (c) => { const r = await reach(c); await setNoteRemoved(c.db, r.target, c.params.noteId ?? '', removes ? c.now : null); return listNotes(c.db, r.item.id, r.person.enrolmentId); },
+    method,
+    path: `${WORK}/notes/:noteId${path}`,
+    handle: async (c) => {
+      const r = await reach(c);
+      await setNoteRemoved(c.db, r.target, c.params.noteId ?? '', removes ? c.now : null);
+      return listNotes(c.db, r.item.id, r.person.enrolmentId);
+    },
   });
 }
 
 export const markingRoutes: readonly Route[] = [
-  courseRoute('marking.see', { method: 'get', path: '/courses/:courseId/marking', handle: ({ db, courseId, member, person, now }) => makeMarkingList(db, courseId, member.sectionIds, person.personId, now) }),
-  courseRoute('marking.see', { method: 'get', path: ITEM, handle: ({ db, courseId, member, params, person, now }) => makeStack(db, courseId, params.itemId ?? '', member.sectionIds, person.personId, now) }),
-  releaseRoute('release', true), releaseRoute('withhold', false),
+  courseRoute('marking.see', {
+    method: 'get',
+    path: '/courses/:courseId/marking',
+    handle: ({ db, courseId, member, person, now }) => makeMarkingList(db, courseId, member.sectionIds, person.personId, now),
+  }),
+  courseRoute('marking.see', {
+    method: 'get',
+    path: ITEM,
+    handle: ({ db, courseId, member, params, person, now }) =>
+      makeStack(db, courseId, params.itemId ?? '', member.sectionIds, person.personId, now),
+  }),
+  releaseRoute('release', true),
+  releaseRoute('withhold', false),
   courseRoute('marking.see', { method: 'get', path: WORK, handle: async (c) => makeWork(c.db, await reach(c), c.now) }),
-  courseRoute<MarkChange>('marking.mark', { method: 'put', path: `${WORK}/mark`, body: markChange, handle: async (c) => saveMark(c.db, (await reach(c)).target, c.body, c.person.personId, c.now) }),
+  courseRoute<MarkChange>('marking.mark', {
+    method: 'put',
+    path: `${WORK}/mark`,
+    body: markChange,
+    handle: async (c) => saveMark(c.db, (await reach(c)).target, c.body, c.person.personId, c.now),
+  }),
   courseRoute<Finish>('marking.mark', {
-    method: 'post', path: `${WORK}/finish`, body: finish,
-    handle: async (c) => { const r = await reach(c); await finishMark(c.db, r.target, c.body, c.person.personId, c.now); return makeWork(c.db, await reach(c), c.now); },
+    method: 'post',
+    path: `${WORK}/finish`,
+    body: finish,
+    handle: async (c) => {
+      const r = await reach(c);
+      await finishMark(c.db, r.target, c.body, c.person.personId, c.now);
+      return makeWork(c.db, await reach(c), c.now);
+    },
   }),
   courseRoute<NewNote>('marking.mark', {
-    method: 'post', path: `${WORK}/notes`, body: newNote,
-    handle: async (c) => { const r = await reach(c); await addNote(c.db, r.target, c.body, c.person.personId, c.now); return listNotes(c.db, r.item.id, r.person.enrolmentId); },
+    method: 'post',
+    path: `${WORK}/notes`,
+    body: newNote,
+    handle: async (c) => {
+      const r = await reach(c);
+      await addNote(c.db, r.target, c.body, c.person.personId, c.now);
+      return listNotes(c.db, r.item.id, r.person.enrolmentId);
+    },
   }),
   courseRoute<NoteChange>('marking.mark', {
-    method: 'patch', path: `${WORK}/notes/:noteId`, body: noteChange,
-    handle: async (c) => { const r = await reach(c); await changeNote(c.db, r.target, c.params.noteId ?? '', c.body); return listNotes(c.db, r.item.id, r.person.enrolmentId); },
+    method: 'patch',
+    path: `${WORK}/notes/:noteId`,
+    body: noteChange,
+    handle: async (c) => {
+      const r = await reach(c);
+      await changeNote(c.db, r.target, c.params.noteId ?? '', c.body);
+      return listNotes(c.db, r.item.id, r.person.enrolmentId);
+    },
   }),
-  noteRoute('delete', '', true), noteRoute('post', '/restore', false),
+  noteRoute('delete', '', true),
+  noteRoute('post', '/restore', false),
 ];

@@ -1,5 +1,15 @@
 import type { DatesView, MarkingList, Stack, StackEntry } from '@rosemary/api';
-import { isMissing, lateBy, markingEstimate, minutesInWords, spanInWords, stackState, type DatesInForce, type GradeFacts, type StackState } from '@rosemary/core';
+import {
+  isMissing,
+  lateBy,
+  markingEstimate,
+  minutesInWords,
+  spanInWords,
+  stackState,
+  type DatesInForce,
+  type GradeFacts,
+  type StackState,
+} from '@rosemary/core';
 import { cellFor } from '../gradebook/cells.ts';
 import { scoreText } from '../gradebook/book.ts';
 import { readFacts, type CourseFacts, type FactItem, type FactPerson } from '../gradebook/facts.ts';
@@ -7,10 +17,22 @@ import { pairsOf, type Pairs } from '../gradebook/pairs.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
-interface WorkRow { item_id: string; enrolment_id: string; word_count: number; number: number; files: number; notes: number; mark_state: 'draft' | 'finished' | null; finished_at: Date | null; marker: string | null }
+interface WorkRow {
+  item_id: string;
+  enrolment_id: string;
+  word_count: number;
+  number: number;
+  files: number;
+  notes: number;
+  mark_state: 'draft' | 'finished' | null;
+  finished_at: Date | null;
+  marker: string | null;
+}
 
 async function listWorks(db: Db, courseId: string, itemId: string | null): Promise<Pairs<WorkRow>> {
-  const found = await rows<WorkRow>(db, `
+  const found = await rows<WorkRow>(
+    db,
+    `
     select s.item_id, s.enrolment_id, coalesce(a.word_count, 0) as word_count, coalesce(a.number, 0) as number,
            (select count(*)::int from attempt_file f where f.attempt_id = a.id) as files,
            (select count(*)::int from margin_note n join attempt a2 on a2.id = n.attempt_id where a2.submission_id = s.id and n.removed_at is null) as notes,
@@ -18,26 +40,65 @@ async function listWorks(db: Db, courseId: string, itemId: string | null): Promi
     from submission s join item i on i.id = s.item_id
     left join lateral (select id, word_count, number from attempt where submission_id = s.id order by number desc limit 1) a on true
     left join mark m on m.submission_id = s.id and m.slot = 1 left join person p on p.id = m.marker_id
-    where i.course_id = $1 and ($2::uuid is null or i.id = $2)`, [courseId, itemId]);
-  return pairsOf(found, (row) => row.item_id, (row) => row.enrolment_id, (row) => row);
+    where i.course_id = $1 and ($2::uuid is null or i.id = $2)`,
+    [courseId, itemId],
+  );
+  return pairsOf(
+    found,
+    (row) => row.item_id,
+    (row) => row.enrolment_id,
+    (row) => row,
+  );
 }
 
 function stateOf(facts: CourseFacts, item: FactItem, person: FactPerson, work: WorkRow | undefined, now: number): StackState {
   const grade: GradeFacts | undefined = facts.grades.get(item.id, person.enrolmentId);
   const handedInAt = facts.handIns.get(item.id, person.enrolmentId)?.at ?? null;
   return stackState({
-    handedInAt, gradeState: grade?.state ?? null, isReleased: grade?.isReleased ?? false, markState: work?.mark_state ?? null, finishedAt: work?.finished_at?.getTime() ?? null,
-    isMissing: isMissing({ isForStudent: true, expectsHandIn: item.expectsHandIn, possible: item.possible, dates: facts.datesFor(item, person), handedInAt, grade: null, late: facts.late, now, releasedOnly: false }),
+    handedInAt,
+    gradeState: grade?.state ?? null,
+    isReleased: grade?.isReleased ?? false,
+    markState: work?.mark_state ?? null,
+    finishedAt: work?.finished_at?.getTime() ?? null,
+    isMissing: isMissing({
+      isForStudent: true,
+      expectsHandIn: item.expectsHandIn,
+      possible: item.possible,
+      dates: facts.datesFor(item, person),
+      handedInAt,
+      grade: null,
+      late: facts.late,
+      now,
+      releasedOnly: false,
+    }),
   });
 }
 
-function entryOf(facts: CourseFacts, item: FactItem, person: FactPerson, sections: ReadonlyMap<string, string>, work: WorkRow | undefined, now: number): StackEntry {
+function entryOf(
+  facts: CourseFacts,
+  item: FactItem,
+  person: FactPerson,
+  sections: ReadonlyMap<string, string>,
+  work: WorkRow | undefined,
+  now: number,
+): StackEntry {
   const handIn = facts.handIns.get(item.id, person.enrolmentId);
   const late = lateBy(handIn?.at ?? null, facts.datesFor(item, person).due.at, facts.late?.graceMinutes ?? 0);
   return {
-    enrolmentId: person.enrolmentId, givenName: person.givenName, familyName: person.familyName, sectionId: person.sectionId, section: sections.get(person.sectionId ?? '') ?? '',
-    state: stateOf(facts, item, person, work, now), handedInAt: handIn === undefined ? null : new Date(handIn.at).toISOString(), lateText: late === null ? null : `${spanInWords(late)} late`,
-    scoreText: scoreText(cellFor(facts, item, person, now, false), item.possible), words: work?.word_count ?? 0, attempt: work?.number ?? 0, files: work?.files ?? 0, marker: work?.marker ?? null, notes: work?.notes ?? 0,
+    enrolmentId: person.enrolmentId,
+    givenName: person.givenName,
+    familyName: person.familyName,
+    sectionId: person.sectionId,
+    section: sections.get(person.sectionId ?? '') ?? '',
+    state: stateOf(facts, item, person, work, now),
+    handedInAt: handIn === undefined ? null : new Date(handIn.at).toISOString(),
+    lateText: late === null ? null : `${spanInWords(late)} late`,
+    scoreText: scoreText(cellFor(facts, item, person, now, false), item.possible),
+    words: work?.word_count ?? 0,
+    attempt: work?.number ?? 0,
+    files: work?.files ?? 0,
+    marker: work?.marker ?? null,
+    notes: work?.notes ?? 0,
   };
 }
 
@@ -48,24 +109,52 @@ export function latenessText(facts: CourseFacts, dates: DatesInForce, handedInAt
 
 /** Minutes between opening and finishing recent works of an item: one's own pace. Breaks over an hour are no pace. */
 async function listPace(db: Db, itemId: string, markerId: string): Promise<number[]> {
-  const found = await rows<{ minutes: number }>(db, `
+  const found = await rows<{ minutes: number }>(
+    db,
+    `
     select extract(epoch from m.finished_at - m.started_at)::float8 / 60 as minutes from mark m join submission s on s.id = m.submission_id
-    where s.item_id = $1 and m.marker_id = $2 and m.finished_at is not null and m.finished_at - m.started_at between interval '20 seconds' and interval '1 hour' order by m.finished_at desc limit 30`, [itemId, markerId]);
+    where s.item_id = $1 and m.marker_id = $2 and m.finished_at is not null and m.finished_at - m.started_at between interval '20 seconds' and interval '1 hour' order by m.finished_at desc limit 30`,
+    [itemId, markerId],
+  );
   return found.map((row) => row.minutes);
 }
 
 async function sectionTitles(db: Db, courseId: string): Promise<Map<string, string>> {
-  return new Map((await rows<{ id: string; title: string }>(db, 'select id, title from section where course_id = $1', [courseId])).map((row) => [row.id, row.title]));
+  return new Map(
+    (await rows<{ id: string; title: string }>(db, 'select id, title from section where course_id = $1', [courseId])).map((row) => [
+      row.id,
+      row.title,
+    ]),
+  );
 }
 
 async function markingMinutes(db: Db, courseId: string): Promise<Map<string, number>> {
-  return new Map((await rows<{ id: string; marking_minutes: number }>(db, 'select id, marking_minutes from item where course_id = $1', [courseId])).map((row) => [row.id, row.marking_minutes]));
+  return new Map(
+    (await rows<{ id: string; marking_minutes: number }>(db, 'select id, marking_minutes from item where course_id = $1', [courseId])).map(
+      (row) => [row.id, row.marking_minutes],
+    ),
+  );
 }
 
-export interface Waiting { readonly item: FactItem; readonly waits: number; readonly students: number; readonly handedIn: number; readonly finished: number; readonly released: number; readonly oldestAt: number | null; readonly minutes: number }
+export interface Waiting {
+  readonly item: FactItem;
+  readonly waits: number;
+  readonly students: number;
+  readonly handedIn: number;
+  readonly finished: number;
+  readonly released: number;
+  readonly oldestAt: number | null;
+  readonly minutes: number;
+}
 
 /** What waits in each item of a course, for those sections. */
-export async function listWaiting(db: Db, courseId: string, sectionIds: readonly string[] | null, markerId: string | null, now: number): Promise<Waiting[]> {
+export async function listWaiting(
+  db: Db,
+  courseId: string,
+  sectionIds: readonly string[] | null,
+  markerId: string | null,
+  now: number,
+): Promise<Waiting[]> {
   const facts = await readFacts(db, courseId, { sectionIds });
   const works = await listWorks(db, courseId, null);
   const minutes = await markingMinutes(db, courseId);
@@ -85,7 +174,13 @@ export async function listWaiting(db: Db, courseId: string, sectionIds: readonly
       }
     }
     const pace = markerId === null || counts.waits === 0 ? [] : await listPace(db, item.id, markerId);
-    waiting.push({ item, ...counts, students: facts.people.length, oldestAt, minutes: markingEstimate(counts.waits, minutes.get(item.id) ?? 0, pace) });
+    waiting.push({
+      item,
+      ...counts,
+      students: facts.people.length,
+      oldestAt,
+      minutes: markingEstimate(counts.waits, minutes.get(item.id) ?? 0, pace),
+    });
   }
   return waiting;
 }
@@ -94,15 +189,44 @@ export async function countToMark(db: Db, courseId: string, sectionIds: readonly
   return (await listWaiting(db, courseId, sectionIds, null, now)).reduce((sum, w) => sum + w.waits, 0);
 }
 
-export async function makeMarkingList(db: Db, courseId: string, sectionIds: readonly string[] | null, markerId: string, now: number): Promise<MarkingList> {
-  const units = new Map((await rows<{ id: string; title: string }>(db, 'select id, title from unit where course_id = $1', [courseId])).map((row) => [row.id, row.title]));
-  return { items: (await listWaiting(db, courseId, sectionIds, markerId, now)).map((w) => ({
-    id: w.item.id, title: w.item.title, unit: units.get(w.item.unitId ?? '') ?? '', dueAt: w.item.dueAt === null ? null : new Date(w.item.dueAt).toISOString(), handedIn: w.handedIn, students: w.students,
-    waits: w.waits, finished: w.finished, released: w.released, oldest: w.oldestAt === null ? null : spanInWords(now - w.oldestAt), estimate: w.waits === 0 || w.minutes === 0 ? null : `about ${minutesInWords(w.minutes)}`,
-  })) };
+export async function makeMarkingList(
+  db: Db,
+  courseId: string,
+  sectionIds: readonly string[] | null,
+  markerId: string,
+  now: number,
+): Promise<MarkingList> {
+  const units = new Map(
+    (await rows<{ id: string; title: string }>(db, 'select id, title from unit where course_id = $1', [courseId])).map((row) => [
+      row.id,
+      row.title,
+    ]),
+  );
+  return {
+    items: (await listWaiting(db, courseId, sectionIds, markerId, now)).map((w) => ({
+      id: w.item.id,
+      title: w.item.title,
+      unit: units.get(w.item.unitId ?? '') ?? '',
+      dueAt: w.item.dueAt === null ? null : new Date(w.item.dueAt).toISOString(),
+      handedIn: w.handedIn,
+      students: w.students,
+      waits: w.waits,
+      finished: w.finished,
+      released: w.released,
+      oldest: w.oldestAt === null ? null : spanInWords(now - w.oldestAt),
+      estimate: w.waits === 0 || w.minutes === 0 ? null : `about ${minutesInWords(w.minutes)}`,
+    })),
+  };
 }
 
-export async function makeStack(db: Db, courseId: string, itemId: string, sectionIds: readonly string[] | null, markerId: string, now: number): Promise<Stack> {
+export async function makeStack(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  sectionIds: readonly string[] | null,
+  markerId: string,
+  now: number,
+): Promise<Stack> {
   const facts = await readFacts(db, courseId, { sectionIds });
   const item = facts.items.find((i) => i.id === itemId && !i.isDraft);
   if (item === undefined) throw notFound();
@@ -112,8 +236,17 @@ export async function makeStack(db: Db, courseId: string, itemId: string, sectio
   const waits = entries.filter((e) => e.state === 'waits' || e.state === 'draft').length;
   const minutes = markingEstimate(waits, (await markingMinutes(db, courseId)).get(itemId) ?? 0, await listPace(db, itemId, markerId));
   return {
-    item: { id: item.id, title: item.title, possible: item.possible, dueAt: item.dueAt === null ? null : new Date(item.dueAt).toISOString(), releaseMode: item.releaseMode }, entries, waits,
-    estimate: minutes === 0 ? null : `about ${minutesInWords(minutes)}`, releasable: entries.filter((e) => e.state === 'finished').length,
+    item: {
+      id: item.id,
+      title: item.title,
+      possible: item.possible,
+      dueAt: item.dueAt === null ? null : new Date(item.dueAt).toISOString(),
+      releaseMode: item.releaseMode,
+    },
+    entries,
+    waits,
+    estimate: minutes === 0 ? null : `about ${minutesInWords(minutes)}`,
+    releasable: entries.filter((e) => e.state === 'finished').length,
   };
 }
 
@@ -123,7 +256,9 @@ export async function makeEntry(db: Db, facts: CourseFacts, item: FactItem, pers
 }
 
 export function datesView(dates: DatesInForce): DatesView {
-  const view = (d: { at: number | null; reason: string }): { at: string | null; reason: string } => ({ at: d.at === null ? null : new Date(d.at).toISOString(), reason: d.reason });
+  const view = (d: { at: number | null; reason: string }): { at: string | null; reason: string } => ({
+    at: d.at === null ? null : new Date(d.at).toISOString(),
+    reason: d.reason,
+  });
   return { opens: view(dates.opens), due: view(dates.due), closes: view(dates.closes) };
 }
-

@@ -1,35 +1,82 @@
 import type { Actor, Membership, Role } from '@rosemary/core';
 import { maybe, rows, type Db } from '../platform/database.ts';
 
-export interface SignedIn extends Actor { readonly givenName: string; readonly familyName: string; readonly email: string; readonly theme: 'light' | 'dark' }
+export interface SignedIn extends Actor {
+  readonly givenName: string;
+  readonly familyName: string;
+  readonly email: string;
+  readonly theme: 'light' | 'dark';
+}
 
-interface PersonRow { id: string; email: string; given_name: string; family_name: string; is_administrator: boolean; theme: 'light' | 'dark' }
-interface MemberRow { id: string; course_id: string; role: Role; section_id: string | null; withdrawn_at: Date | null; is_reachable: boolean; given: string[] | null }
+interface PersonRow {
+  id: string;
+  email: string;
+  given_name: string;
+  family_name: string;
+  is_administrator: boolean;
+  theme: 'light' | 'dark';
+}
+interface MemberRow {
+  id: string;
+  course_id: string;
+  role: Role;
+  section_id: string | null;
+  withdrawn_at: Date | null;
+  is_reachable: boolean;
+  given: string[] | null;
+}
 
 function toMembership(row: MemberRow): Membership {
   const sectionIds = row.role === 'student' ? (row.section_id === null ? [] : [row.section_id]) : row.given;
-  return { courseId: row.course_id, enrolmentId: row.id, role: row.role, isActive: row.withdrawn_at === null && row.is_reachable, sectionIds };
+  return {
+    courseId: row.course_id,
+    enrolmentId: row.id,
+    role: row.role,
+    isActive: row.withdrawn_at === null && row.is_reachable,
+    sectionIds,
+  };
 }
 
 /** Someone signed in with everything access is decided from, or null where the person is gone. */
 export async function findSignedIn(db: Db, personId: string): Promise<SignedIn | null> {
-  const person = await maybe<PersonRow>(db, 'select id, email, given_name, family_name, is_administrator, theme from person where id = $1', [personId]);
+  const person = await maybe<PersonRow>(
+    db,
+    'select id, email, given_name, family_name, is_administrator, theme from person where id = $1',
+    [personId],
+  );
   if (person === null) return null;
-  const members = await rows<MemberRow>(db, `
+  const members = await rows<MemberRow>(
+    db,
+    `
     select e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (e.role <> 'student' or c.is_open) as is_reachable,
            (select array_agg(a.section_id) from assistant_section a where a.enrolment_id = e.id) as given
-    from enrolment e join course c on c.id = e.course_id where e.person_id = $1`, [personId]);
+    from enrolment e join course c on c.id = e.course_id where e.person_id = $1`,
+    [personId],
+  );
   return {
-    personId: person.id, givenName: person.given_name, familyName: person.family_name, email: person.email,
-    isAdministrator: person.is_administrator, theme: person.theme, memberships: members.map(toMembership),
+    personId: person.id,
+    givenName: person.given_name,
+    familyName: person.family_name,
+    email: person.email,
+    isAdministrator: person.is_administrator,
+    theme: person.theme,
+    memberships: members.map(toMembership),
   };
 }
 
 /** The student membership that staff look through, with the section it belongs to. */
-export async function findStudentMembership(db: Db, courseId: string, enrolmentId: string): Promise<(Membership & { name: string }) | null> {
-  const row = await maybe<MemberRow & { name: string }>(db, `
+export async function findStudentMembership(
+  db: Db,
+  courseId: string,
+  enrolmentId: string,
+): Promise<(Membership & { name: string }) | null> {
+  const row = await maybe<MemberRow & { name: string }>(
+    db,
+    `
     select e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, true as is_reachable, null as given, p.given_name || ' ' || p.family_name as name
     from enrolment e join person p on p.id = e.person_id
-    where e.id = $1 and e.course_id = $2 and e.role = 'student'`, [enrolmentId, courseId]);
+    where e.id = $1 and e.course_id = $2 and e.role = 'student'`,
+    [enrolmentId, courseId],
+  );
   return row === null ? null : { ...toMembership(row), name: row.name };
 }

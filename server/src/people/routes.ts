@@ -1,4 +1,15 @@
-import { demoSignIn, newPassword, ownSettings, signIn, type DemoPerson, type DemoSignIn, type Me, type NewPassword, type OwnSettings, type SignIn } from '@rosemary/api';
+import {
+  demoSignIn,
+  newPassword,
+  ownSettings,
+  signIn,
+  type DemoPerson,
+  type DemoSignIn,
+  type Me,
+  type NewPassword,
+  type OwnSettings,
+  type SignIn,
+} from '@rosemary/api';
 import { listOwnCourses } from '../course/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
@@ -9,7 +20,9 @@ import { checkSignIn, endSession, startSession } from './signIn.ts';
 
 /** The demo's people, offered with one click each; never outside a demo school. */
 async function listDemoPeople(db: Db): Promise<DemoPerson[]> {
-  return rows<DemoPerson>(db, `
+  return rows<DemoPerson>(
+    db,
+    `
     select p.id, p.given_name as "givenName", p.family_name as "familyName",
            case when p.is_administrator then 'administers the school' when bool_or(e.role = 'instructor') then 'teaches' when bool_or(e.role = 'assistant') then 'assists and marks'
                 else 'studies · ' || coalesce(min(s.title), '') end as what
@@ -17,15 +30,29 @@ async function listDemoPeople(db: Db): Promise<DemoPerson[]> {
     where p.is_administrator or e.role in ('instructor', 'assistant') or p.id in (
       select e2.person_id from enrolment e2 join course c on c.id = e2.course_id and c.is_open join term t on t.id = c.term_id where e2.role = 'student' and not e2.is_sample and e2.withdrawn_at is null
       order by t.ends_on desc, c.code, md5(e2.id::text) limit 4)
-    group by p.id order by p.is_administrator, bool_or(e.role = 'student') nulls last, bool_or(e.role = 'assistant'), p.family_name limit 12`);
+    group by p.id order by p.is_administrator, bool_or(e.role = 'student') nulls last, bool_or(e.role = 'assistant'), p.family_name limit 12`,
+  );
 }
 
 async function makeMe(db: Db, personId: string | undefined, now: number): Promise<Me> {
   const school = await maybe<{ title: string; is_demo: boolean }>(db, 'select title, is_demo from school');
   const person = personId === undefined ? null : await findSignedIn(db, personId);
   return {
-    person: person === null ? null : { id: person.personId, givenName: person.givenName, familyName: person.familyName, email: person.email, isAdministrator: person.isAdministrator, theme: person.theme },
-    school: school?.title ?? 'Rosemary', isDemo: school?.is_demo ?? false, demoPeople: person === null && school?.is_demo === true ? await listDemoPeople(db) : [], now: new Date(now).toISOString(),
+    person:
+      person === null
+        ? null
+        : {
+            id: person.personId,
+            givenName: person.givenName,
+            familyName: person.familyName,
+            email: person.email,
+            isAdministrator: person.isAdministrator,
+            theme: person.theme,
+          },
+    school: school?.title ?? 'Rosemary',
+    isDemo: school?.is_demo ?? false,
+    demoPeople: person === null && school?.is_demo === true ? await listDemoPeople(db) : [],
+    now: new Date(now).toISOString(),
     courses: person === null ? [] : await listOwnCourses(db, person.personId),
   };
 }
@@ -33,17 +60,24 @@ async function makeMe(db: Db, personId: string | undefined, now: number): Promis
 export const peopleRoutes: readonly Route[] = [
   publicRoute({ method: 'get', path: '/me', handle: ({ db, request, now }) => makeMe(db, request.session.personId, now) }),
   publicRoute<SignIn>({
-    method: 'post', path: '/sign-in', body: signIn,
+    method: 'post',
+    path: '/sign-in',
+    body: signIn,
     handle: async ({ db, body, request, response, now }) => {
       const result = await checkSignIn(db, body.email, body.password, now);
-      if (result.ok) { await startSession(request, result.personId); return makeMe(db, result.personId, now); }
+      if (result.ok) {
+        await startSession(request, result.personId);
+        return makeMe(db, result.personId, now);
+      }
       const { error } = result;
       response.status(error.status).type('application/problem+json');
       return { type: `urn:rosemary:${error.code}`, title: error.title, status: error.status, detail: error.message };
     },
   }),
   publicRoute<DemoSignIn>({
-    method: 'post', path: '/demo/sign-in', body: demoSignIn,
+    method: 'post',
+    path: '/demo/sign-in',
+    body: demoSignIn,
     handle: async ({ db, body, request, now }) => {
       const school = await maybe<{ is_demo: boolean }>(db, 'select is_demo from school');
       if (school?.is_demo !== true || !(await listDemoPeople(db)).some((p) => p.id === body.personId)) throw notFound();
@@ -51,14 +85,32 @@ export const peopleRoutes: readonly Route[] = [
       return makeMe(db, body.personId, now);
     },
   }),
-  publicRoute({ method: 'post', path: '/sign-out', handle: async ({ request }) => { await endSession(request); } }),
-  personRoute<OwnSettings>({ method: 'patch', path: '/me', body: ownSettings, handle: async ({ db, person, body }) => { await run(db, 'update person set theme = $2 where id = $1', [person.personId, body.theme]); } }),
+  publicRoute({
+    method: 'post',
+    path: '/sign-out',
+    handle: async ({ request }) => {
+      await endSession(request);
+    },
+  }),
+  personRoute<OwnSettings>({
+    method: 'patch',
+    path: '/me',
+    body: ownSettings,
+    handle: async ({ db, person, body }) => {
+      await run(db, 'update person set theme = $2 where id = $1', [person.personId, body.theme]);
+    },
+  }),
   personRoute<NewPassword>({
-    method: 'post', path: '/me/password', body: newPassword,
+    method: 'post',
+    path: '/me/password',
+    body: newPassword,
     handle: async ({ db, person, body, request }) => {
       const row = await maybe<{ password_hash: string | null }>(db, 'select password_hash from person where id = $1', [person.personId]);
       if (!(await isPassword(row?.password_hash ?? null, body.current))) throw invalid('current', 'The present password does not match.');
-      if (body.next === body.current) throw new AppError('invalid', 'The new password is the present one. Choose another.', [{ field: 'next', text: 'the same as before' }]);
+      if (body.next === body.current)
+        throw new AppError('invalid', 'The new password is the present one. Choose another.', [
+          { field: 'next', text: 'the same as before' },
+        ]);
       await run(db, 'update person set password_hash = $2 where id = $1', [person.personId, await hashPassword(body.next)]);
       await startSession(request, person.personId);
     },

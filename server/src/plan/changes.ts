@@ -1,52 +1,107 @@
-import { checkDocument, emptyDocument, type AssignmentChange, type DocumentChange, type ItemChange, type NewItem, type Order, type RubricChange, type VariantsChange } from '@rosemary/api';
+import {
+  checkDocument,
+  emptyDocument,
+  type AssignmentChange,
+  type DocumentChange,
+  type ItemChange,
+  type NewItem,
+  type Order,
+  type RubricChange,
+  type VariantsChange,
+} from '@rosemary/api';
 import { dateFaults, decimalText, defaultDoneRule, nodesOfType, type DocumentNode } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { findAssignment, findPage, findRubric, getPlanItem } from './queries.ts';
 
 export async function addUnit(db: Db, courseId: string, title: string): Promise<string> {
-  const row = await rows<{ id: string }>(db, 'insert into unit (course_id, title, position) select $1, $2, coalesce(max(position), -1) + 1 from unit where course_id = $1 returning id', [courseId, title]);
+  const row = await rows<{ id: string }>(
+    db,
+    'insert into unit (course_id, title, position) select $1, $2, coalesce(max(position), -1) + 1 from unit where course_id = $1 returning id',
+    [courseId, title],
+  );
   return row[0]?.id ?? '';
 }
 
 export async function renameUnit(db: Db, courseId: string, unitId: string, title: string, version: number): Promise<void> {
-  const changed = await run(db, 'update unit set title = $3, version = version + 1 where course_id = $1 and id = $2 and version = $4 and removed_at is null', [courseId, unitId, title, version]);
+  const changed = await run(
+    db,
+    'update unit set title = $3, version = version + 1 where course_id = $1 and id = $2 and version = $4 and removed_at is null',
+    [courseId, unitId, title, version],
+  );
   if (changed === 1) return;
-  const current = await maybe(db, 'select title, version from unit where course_id = $1 and id = $2 and removed_at is null', [courseId, unitId]);
+  const current = await maybe(db, 'select title, version from unit where course_id = $1 and id = $2 and removed_at is null', [
+    courseId,
+    unitId,
+  ]);
   if (current === null) throw notFound();
   throw conflict(current);
 }
 
 /** Hides or brings back a unit or an item; nothing that students did is touched. */
 export async function setRemoved(db: Db, table: 'unit' | 'item', courseId: string, id: string, removedAt: number | null): Promise<void> {
-  const sql = table === 'unit' ? 'update unit set removed_at = to_timestamp($3 / 1000.0), version = version + 1 where course_id = $1 and id = $2'
-    : 'update item set removed_at = to_timestamp($3 / 1000.0), version = version + 1 where course_id = $1 and id = $2';
+  const sql =
+    table === 'unit'
+      ? 'update unit set removed_at = to_timestamp($3 / 1000.0), version = version + 1 where course_id = $1 and id = $2'
+      : 'update item set removed_at = to_timestamp($3 / 1000.0), version = version + 1 where course_id = $1 and id = $2';
   if ((await run(db, sql, [courseId, id, removedAt])) === 0) throw notFound();
 }
 
 /** Writes the order of units and of items in them. Every unit and item of the course must be named once, so that none is lost. */
 export async function reorder(db: Db, courseId: string, order: Order): Promise<void> {
-  const present = await rows<{ unit_id: string; item_id: string | null }>(db, `
+  const present = await rows<{ unit_id: string; item_id: string | null }>(
+    db,
+    `
     select u.id as unit_id, i.id as item_id from unit u left join unit_item ui on ui.unit_id = u.id left join item i on i.id = ui.item_id and i.removed_at is null
-    where u.course_id = $1 and u.removed_at is null`, [courseId]);
+    where u.course_id = $1 and u.removed_at is null`,
+    [courseId],
+  );
   const named = order.units.flatMap((u) => u.itemIds);
   const units = new Set(present.map((p) => p.unit_id));
   const items = new Set(present.flatMap((p) => (p.item_id === null ? [] : [p.item_id])));
-  const isWhole = order.units.length === units.size && order.units.every((u) => units.has(u.id)) && named.length === new Set(named).size && named.length === items.size && named.every((id) => items.has(id));
+  const isWhole =
+    order.units.length === units.size &&
+    order.units.every((u) => units.has(u.id)) &&
+    named.length === new Set(named).size &&
+    named.length === items.size &&
+    named.every((id) => items.has(id));
   if (!isWhole) throw new AppError('conflict', 'The Plan was changed by someone else meanwhile. It is shown afresh; move the item again.');
   const pairs = order.units.flatMap((u) => u.itemIds.map((itemId, position) => ({ unit: u.id, item: itemId, position })));
-  await run(db, 'update unit u set position = t.n from unnest($1::uuid[]) with ordinality as t(id, n) where u.id = t.id', [order.units.map((u) => u.id)]);
+  await run(db, 'update unit u set position = t.n from unnest($1::uuid[]) with ordinality as t(id, n) where u.id = t.id', [
+    order.units.map((u) => u.id),
+  ]);
   await run(db, 'delete from unit_item ui using item i where i.id = ui.item_id and i.course_id = $1 and i.removed_at is null', [courseId]);
-  await run(db, 'insert into unit_item (unit_id, item_id, position) select * from unnest($1::uuid[], $2::uuid[], $3::int[])', [pairs.map((p) => p.unit), pairs.map((p) => p.item), pairs.map((p) => p.position)]);
+  await run(db, 'insert into unit_item (unit_id, item_id, position) select * from unnest($1::uuid[], $2::uuid[], $3::int[])', [
+    pairs.map((p) => p.unit),
+    pairs.map((p) => p.item),
+    pairs.map((p) => p.position),
+  ]);
 }
 
 export async function addItem(db: Db, courseId: string, item: NewItem): Promise<string> {
-  const unit = await maybe<{ default_category_id: string | null }>(db, 'select default_category_id from unit where id = $1 and course_id = $2 and removed_at is null', [item.unitId, courseId]);
+  const unit = await maybe<{ default_category_id: string | null }>(
+    db,
+    'select default_category_id from unit where id = $1 and course_id = $2 and removed_at is null',
+    [item.unitId, courseId],
+  );
   if (unit === null) throw notFound();
   const isWork = item.kind !== 'page';
-  const row = await rows<{ id: string }>(db, `
+  const row = await rows<{ id: string }>(
+    db,
+    `
     insert into item (course_id, kind, title, done_rule, category_id, possible, estimated_minutes, marking_minutes, release_mode) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id`,
-  [courseId, item.kind, item.title, defaultDoneRule(item.kind), isWork ? unit.default_category_id : null, isWork ? '10' : '0', isWork ? 60 : 30, item.kind === 'assignment' ? 8 : 0, item.kind === 'activity' ? 'finished' : 'hand']);
+    [
+      courseId,
+      item.kind,
+      item.title,
+      defaultDoneRule(item.kind),
+      isWork ? unit.default_category_id : null,
+      isWork ? '10' : '0',
+      isWork ? 60 : 30,
+      item.kind === 'assignment' ? 8 : 0,
+      item.kind === 'activity' ? 'finished' : 'hand',
+    ],
+  );
   const id = row[0]?.id ?? '';
   await run(db, 'update unit_item set position = position + 1 where unit_id = $1 and position >= $2', [item.unitId, item.position]);
   await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3)', [item.unitId, id, item.position]);
@@ -56,8 +111,24 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
 }
 
 const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version'>]-?: string } = {
-  title: 'title', isDraft: 'is_draft', categoryId: 'category_id', possible: 'possible', multiplier: 'multiplier', isExtraCredit: 'is_extra_credit', counts: 'counts', isRequired: 'is_required', announcedAt: 'announced_at',
-  opensAt: 'opens_at', dueAt: 'due_at', closesAt: 'closes_at', estimatedMinutes: 'estimated_minutes', markingMinutes: 'marking_minutes', doneRule: 'done_rule', doneScore: 'done_score', releaseMode: 'release_mode', releaseAt: 'release_at',
+  title: 'title',
+  isDraft: 'is_draft',
+  categoryId: 'category_id',
+  possible: 'possible',
+  multiplier: 'multiplier',
+  isExtraCredit: 'is_extra_credit',
+  counts: 'counts',
+  isRequired: 'is_required',
+  announcedAt: 'announced_at',
+  opensAt: 'opens_at',
+  dueAt: 'due_at',
+  closesAt: 'closes_at',
+  estimatedMinutes: 'estimated_minutes',
+  markingMinutes: 'marking_minutes',
+  doneRule: 'done_rule',
+  doneScore: 'done_score',
+  releaseMode: 'release_mode',
+  releaseAt: 'release_at',
 };
 const THOUSANDTHS = new Set(['possible', 'multiplier', 'doneScore']);
 
@@ -70,15 +141,35 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
     return value === null || value === undefined ? null : Date.parse(value);
   };
   const faults = dateFaults({ announced: at('announcedAt'), opens: at('opensAt'), due: at('dueAt'), closes: at('closesAt') });
-  if (faults.length > 0) throw new AppError('invalid', faults.map((f) => f.text).join(' '), faults.map((f) => ({ field: `${f.field === 'announced' ? 'announced' : f.field}At`, text: f.text })));
-  if (change.categoryId !== undefined && change.categoryId !== null && (await maybe(db, 'select 1 as one from category where id = $1 and course_id = $2', [change.categoryId, courseId])) === null) {
+  if (faults.length > 0)
+    throw new AppError(
+      'invalid',
+      faults.map((f) => f.text).join(' '),
+      faults.map((f) => ({ field: `${f.field === 'announced' ? 'announced' : f.field}At`, text: f.text })),
+    );
+  if (
+    change.categoryId !== undefined &&
+    change.categoryId !== null &&
+    (await maybe(db, 'select 1 as one from category where id = $1 and course_id = $2', [change.categoryId, courseId])) === null
+  ) {
     throw invalid('categoryId', 'This category is no longer in the course. Choose another.');
   }
-  if ((change.releaseMode ?? before.releaseMode) === 'date' && (change.releaseAt === undefined ? before.releaseAt : change.releaseAt) === null) throw invalid('releaseAt', 'Release at a date needs its date and time.');
+  if (
+    (change.releaseMode ?? before.releaseMode) === 'date' &&
+    (change.releaseAt === undefined ? before.releaseAt : change.releaseAt) === null
+  )
+    throw invalid('releaseAt', 'Release at a date needs its date and time.');
   const fields = (Object.keys(COLUMNS) as (keyof typeof COLUMNS)[]).filter((field) => change[field] !== undefined);
-  const values = fields.map((field) => { const value = change[field]; return THOUSANDTHS.has(field) && typeof value === 'number' ? decimalText(value) : value; });
+  const values = fields.map((field) => {
+    const value = change[field];
+    return THOUSANDTHS.has(field) && typeof value === 'number' ? decimalText(value) : value;
+  });
   const sets = fields.map((field, n) => `${COLUMNS[field]} = $${n + 4}`);
-  const changed = await run(db, `update item set ${[...sets, 'version = version + 1'].join(', ')} where course_id = $1 and id = $2 and version = $3`, [courseId, itemId, change.version, ...values]);
+  const changed = await run(
+    db,
+    `update item set ${[...sets, 'version = version + 1'].join(', ')} where course_id = $1 and id = $2 and version = $3`,
+    [courseId, itemId, change.version, ...values],
+  );
   if (changed === 0) throw conflict(await getPlanItem(db, courseId, itemId, now));
 }
 
@@ -92,14 +183,22 @@ function checked(document: DocumentNode, field: string): DocumentNode {
 async function keepItemFiles(db: Db, courseId: string, itemId: string, document: DocumentNode): Promise<void> {
   const ids = nodesOfType(document, 'picture').map((node) => String(node.attrs?.fileId ?? ''));
   await run(db, 'delete from item_file where item_id = $1', [itemId]);
-  const kept = await run(db, 'insert into item_file (item_id, file_id) select distinct $1::uuid, f.id from file f where f.course_id = $2 and f.id::text = any($3)', [itemId, courseId, ids]);
+  const kept = await run(
+    db,
+    'insert into item_file (item_id, file_id) select distinct $1::uuid, f.id from file f where f.course_id = $2 and f.id::text = any($3)',
+    [itemId, courseId, ids],
+  );
   if (kept < new Set(ids).size) throw invalid('document', 'A picture names a file that is not in this course. Insert the picture again.');
 }
 
 export async function savePage(db: Db, courseId: string, itemId: string, change: DocumentChange, now: number): Promise<number> {
   await getPlanItem(db, courseId, itemId, now);
   const document = checked(change.document, 'document');
-  const saved = await maybe<{ version: number }>(db, 'update page set document = $2, version = version + 1 where item_id = $1 and version = $3 returning version', [itemId, document, change.version]);
+  const saved = await maybe<{ version: number }>(
+    db,
+    'update page set document = $2, version = version + 1 where item_id = $1 and version = $3 returning version',
+    [itemId, document, change.version],
+  );
   if (saved === null) {
     const current = await findPage(db, itemId);
     throw current === null ? notFound() : conflict(current);
@@ -114,9 +213,15 @@ export async function saveAssignment(db: Db, courseId: string, itemId: string, c
   if (current === null) throw notFound();
   if (current.version !== change.version) throw conflict(current);
   const next = { ...current, ...change };
-  if (change.instructions !== undefined) { checked(change.instructions, 'instructions'); await keepItemFiles(db, courseId, itemId, change.instructions); }
-  await run(db, 'update assignment set instructions = $2, accepts_text = $3, accepts_files = $4, file_types = $5, most_files = $6, most_bytes = $7, attempts_allowed = $8, version = version + 1 where item_id = $1',
-    [itemId, next.instructions, next.acceptsText, next.acceptsFiles, next.fileTypes, next.mostFiles, next.mostBytes, next.attemptsAllowed]);
+  if (change.instructions !== undefined) {
+    checked(change.instructions, 'instructions');
+    await keepItemFiles(db, courseId, itemId, change.instructions);
+  }
+  await run(
+    db,
+    'update assignment set instructions = $2, accepts_text = $3, accepts_files = $4, file_types = $5, most_files = $6, most_bytes = $7, attempts_allowed = $8, version = version + 1 where item_id = $1',
+    [itemId, next.instructions, next.acceptsText, next.acceptsFiles, next.fileTypes, next.mostFiles, next.mostBytes, next.attemptsAllowed],
+  );
   return current.version + 1;
 }
 
@@ -132,18 +237,32 @@ export async function saveRubric(db: Db, courseId: string, itemId: string, chang
     rubricId = (await rows<{ id: string }>(db, 'insert into rubric (course_id) values ($1) returning id', [courseId]))[0]?.id ?? '';
     await run(db, 'update assignment set rubric_id = $2 where item_id = $1', [itemId, rubricId]);
   } else await run(db, 'update rubric set version = version + 1 where id = $1', [rubricId]);
-  await run(db, 'update rubric_level set removed_at = to_timestamp($2 / 1000.0) where criterion_id in (select id from rubric_criterion where rubric_id = $1) and removed_at is null', [rubricId, now]);
-  await run(db, 'update rubric_criterion set removed_at = to_timestamp($2 / 1000.0) where rubric_id = $1 and removed_at is null', [rubricId, now]);
+  await run(
+    db,
+    'update rubric_level set removed_at = to_timestamp($2 / 1000.0) where criterion_id in (select id from rubric_criterion where rubric_id = $1) and removed_at is null',
+    [rubricId, now],
+  );
+  await run(db, 'update rubric_criterion set removed_at = to_timestamp($2 / 1000.0) where rubric_id = $1 and removed_at is null', [
+    rubricId,
+    now,
+  ]);
   for (const [position, criterion] of change.criteria.entries()) {
-    const row = await maybe<{ id: string }>(db, `
+    const row = await maybe<{ id: string }>(
+      db,
+      `
       insert into rubric_criterion (id, rubric_id, position, title) values (coalesce($1::uuid, gen_random_uuid()), $2, $3, $4)
-      on conflict (id) do update set position = excluded.position, title = excluded.title, removed_at = null where rubric_criterion.rubric_id = $2 returning id`, [criterion.id, rubricId, position, criterion.title]);
+      on conflict (id) do update set position = excluded.position, title = excluded.title, removed_at = null where rubric_criterion.rubric_id = $2 returning id`,
+      [criterion.id, rubricId, position, criterion.title],
+    );
     if (row === null) throw invalid('criteria', `The criterion “${criterion.title}” belongs to another rubric.`);
     for (const [place, level] of criterion.levels.entries()) {
-      const kept = await run(db, `
+      const kept = await run(
+        db,
+        `
         insert into rubric_level (id, criterion_id, position, title, descriptor, points) values (coalesce($1::uuid, gen_random_uuid()), $2, $3, $4, $5, $6)
         on conflict (id) do update set position = excluded.position, title = excluded.title, descriptor = excluded.descriptor, points = excluded.points, removed_at = null where rubric_level.criterion_id = $2`,
-      [level.id, row.id, place, level.title, level.descriptor, decimalText(level.points)]);
+        [level.id, row.id, place, level.title, level.descriptor, decimalText(level.points)],
+      );
       if (kept === 0) throw invalid('criteria', `A level of “${criterion.title}” belongs to another criterion.`);
     }
   }
@@ -152,15 +271,33 @@ export async function saveRubric(db: Db, courseId: string, itemId: string, chang
 export async function saveVariants(db: Db, courseId: string, itemId: string, change: VariantsChange, now: number): Promise<void> {
   await getPlanItem(db, courseId, itemId, now);
   for (const v of change.variants) {
-    if ((v.sectionId === null) === (v.enrolmentId === null)) throw invalid('variants', 'Other dates are for one section or for one student.');
-    const owner = v.sectionId === null ? await maybe(db, "select 1 as one from enrolment where id = $1 and course_id = $2 and role = 'student'", [v.enrolmentId, courseId]) : await maybe(db, 'select 1 as one from section where id = $1 and course_id = $2', [v.sectionId, courseId]);
+    if ((v.sectionId === null) === (v.enrolmentId === null))
+      throw invalid('variants', 'Other dates are for one section or for one student.');
+    const owner =
+      v.sectionId === null
+        ? await maybe(db, "select 1 as one from enrolment where id = $1 and course_id = $2 and role = 'student'", [v.enrolmentId, courseId])
+        : await maybe(db, 'select 1 as one from section where id = $1 and course_id = $2', [v.sectionId, courseId]);
     if (owner === null) throw notFound();
-    const faults = dateFaults({ announced: null, opens: v.opensAt === null ? null : Date.parse(v.opensAt), due: v.dueAt === null ? null : Date.parse(v.dueAt), closes: v.closesAt === null ? null : Date.parse(v.closesAt) });
-    if (faults.length > 0) throw new AppError('invalid', faults[0]?.text ?? '', faults.map((f) => ({ field: `variants.${f.field}At`, text: f.text })));
+    const faults = dateFaults({
+      announced: null,
+      opens: v.opensAt === null ? null : Date.parse(v.opensAt),
+      due: v.dueAt === null ? null : Date.parse(v.dueAt),
+      closes: v.closesAt === null ? null : Date.parse(v.closesAt),
+    });
+    if (faults.length > 0)
+      throw new AppError(
+        'invalid',
+        faults[0]?.text ?? '',
+        faults.map((f) => ({ field: `variants.${f.field}At`, text: f.text })),
+      );
   }
   await run(db, 'delete from date_variant where item_id = $1', [itemId]);
   for (const v of change.variants) {
-    await run(db, 'insert into date_variant (item_id, section_id, enrolment_id, opens_at, due_at, closes_at) values ($1, $2, $3, $4, $5, $6)', [itemId, v.sectionId, v.enrolmentId, v.opensAt, v.dueAt, v.closesAt]);
+    await run(
+      db,
+      'insert into date_variant (item_id, section_id, enrolment_id, opens_at, due_at, closes_at) values ($1, $2, $3, $4, $5, $6)',
+      [itemId, v.sectionId, v.enrolmentId, v.opensAt, v.dueAt, v.closesAt],
+    );
   }
   await run(db, 'update item set version = version + 1 where id = $1', [itemId]);
 }

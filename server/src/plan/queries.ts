@@ -4,11 +4,38 @@ import { getTerm } from '../gradebook/facts.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
-interface VariantJson { sectionId: string | null; enrolmentId: string | null; name: string; opensAt: string | null; dueAt: string | null; closesAt: string | null }
+interface VariantJson {
+  sectionId: string | null;
+  enrolmentId: string | null;
+  name: string;
+  opensAt: string | null;
+  dueAt: string | null;
+  closesAt: string | null;
+}
 interface ItemRow {
-  id: string; unit_id: string; kind: ItemKind; title: string; is_draft: boolean; category_id: string | null; possible: number; multiplier: number; is_extra_credit: boolean; counts: boolean; is_required: boolean;
-  announced_at: Date | null; opens_at: Date | null; due_at: Date | null; closes_at: Date | null; estimated_minutes: number; marking_minutes: number; done_rule: DoneRule; done_score: number | null;
-  release_mode: PlanItem['releaseMode']; release_at: Date | null; version: number; variants: VariantJson[];
+  id: string;
+  unit_id: string;
+  kind: ItemKind;
+  title: string;
+  is_draft: boolean;
+  category_id: string | null;
+  possible: number;
+  multiplier: number;
+  is_extra_credit: boolean;
+  counts: boolean;
+  is_required: boolean;
+  announced_at: Date | null;
+  opens_at: Date | null;
+  due_at: Date | null;
+  closes_at: Date | null;
+  estimated_minutes: number;
+  marking_minutes: number;
+  done_rule: DoneRule;
+  done_score: number | null;
+  release_mode: PlanItem['releaseMode'];
+  release_at: Date | null;
+  version: number;
+  variants: VariantJson[];
 }
 
 const iso = (date: Date | null): string | null => date?.toISOString() ?? null;
@@ -26,21 +53,58 @@ function toItem(row: ItemRow, term: Term, zone: string, now: number): PlanItem {
   const closes = row.closes_at?.getTime() ?? termEnd(term, zone);
   const warning = row.due_at === null ? null : dueWarning(term, row.due_at.getTime(), zone);
   return {
-    id: row.id, kind: row.kind, title: row.title, isDraft: row.is_draft, state: itemState(row.is_draft, row.opens_at?.getTime() ?? null, closes, now), categoryId: row.category_id, possible: row.possible,
-    multiplier: row.multiplier, isExtraCredit: row.is_extra_credit, counts: row.counts, isRequired: row.is_required, announcedAt: iso(row.announced_at), opensAt: iso(row.opens_at), dueAt: iso(row.due_at), closesAt: iso(row.closes_at),
-    estimatedMinutes: row.estimated_minutes, markingMinutes: row.marking_minutes, doneRule: row.done_rule, doneScore: row.done_score, releaseMode: row.release_mode, releaseAt: iso(row.release_at), version: row.version,
-    warnings: warning === null ? [] : [warning], variants: row.variants.map((v) => ({ ...v, opensAt: utc(v.opensAt), dueAt: utc(v.dueAt), closesAt: utc(v.closesAt) })),
+    id: row.id,
+    kind: row.kind,
+    title: row.title,
+    isDraft: row.is_draft,
+    state: itemState(row.is_draft, row.opens_at?.getTime() ?? null, closes, now),
+    categoryId: row.category_id,
+    possible: row.possible,
+    multiplier: row.multiplier,
+    isExtraCredit: row.is_extra_credit,
+    counts: row.counts,
+    isRequired: row.is_required,
+    announcedAt: iso(row.announced_at),
+    opensAt: iso(row.opens_at),
+    dueAt: iso(row.due_at),
+    closesAt: iso(row.closes_at),
+    estimatedMinutes: row.estimated_minutes,
+    markingMinutes: row.marking_minutes,
+    doneRule: row.done_rule,
+    doneScore: row.done_score,
+    releaseMode: row.release_mode,
+    releaseAt: iso(row.release_at),
+    version: row.version,
+    warnings: warning === null ? [] : [warning],
+    variants: row.variants.map((v) => ({ ...v, opensAt: utc(v.opensAt), dueAt: utc(v.dueAt), closesAt: utc(v.closesAt) })),
   };
 }
 
 export async function getPlan(db: Db, courseId: string, now: number): Promise<Plan> {
   const { term, zone } = await getTerm(db, courseId);
-  const units = await rows<{ id: string; title: string; version: number }>(db, 'select id, title, version from unit where course_id = $1 and removed_at is null order by position, id', [courseId]);
+  const units = await rows<{ id: string; title: string; version: number }>(
+    db,
+    'select id, title, version from unit where course_id = $1 and removed_at is null order by position, id',
+    [courseId],
+  );
   const items = await rows<ItemRow>(db, `${ITEM_SQL} order by ui.position, i.id`, [courseId]);
-  const categories = await rows<{ id: string; title: string }>(db, 'select id, title from category where course_id = $1 order by position', [courseId]);
-  const arranged = await maybe<{ many: number }>(db, "select count(distinct a.enrolment_id)::int as many from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1 and e.withdrawn_at is null", [courseId]);
+  const categories = await rows<{ id: string; title: string }>(
+    db,
+    'select id, title from category where course_id = $1 order by position',
+    [courseId],
+  );
+  const arranged = await maybe<{ many: number }>(
+    db,
+    'select count(distinct a.enrolment_id)::int as many from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1 and e.withdrawn_at is null',
+    [courseId],
+  );
   return {
-    units: units.map((unit): PlanUnit => ({ ...unit, items: items.filter((row) => row.unit_id === unit.id).map((row) => toItem(row, term, zone, now)) })), categories, arrangements: arranged?.many ?? 0,
+    units: units.map((unit): PlanUnit => ({
+      ...unit,
+      items: items.filter((row) => row.unit_id === unit.id).map((row) => toItem(row, term, zone, now)),
+    })),
+    categories,
+    arrangements: arranged?.many ?? 0,
   };
 }
 
@@ -55,23 +119,50 @@ export async function findPage(db: Db, itemId: string): Promise<{ document: Docu
   return maybe(db, 'select document, version from page where item_id = $1', [itemId]);
 }
 
-interface AssignmentRow { instructions: DocumentNode; accepts_text: boolean; accepts_files: boolean; file_types: string[]; most_files: number; most_bytes: string; attempts_allowed: number | null; rubric_id: string | null; version: number }
+interface AssignmentRow {
+  instructions: DocumentNode;
+  accepts_text: boolean;
+  accepts_files: boolean;
+  file_types: string[];
+  most_files: number;
+  most_bytes: string;
+  attempts_allowed: number | null;
+  rubric_id: string | null;
+  version: number;
+}
 
 export async function findAssignment(db: Db, itemId: string): Promise<(AssignmentSetting & { rubricId: string | null }) | null> {
-  const row = await maybe<AssignmentRow>(db, 'select instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, rubric_id, version from assignment where item_id = $1', [itemId]);
-  return row === null ? null : {
-    version: row.version, instructions: row.instructions, acceptsText: row.accepts_text, acceptsFiles: row.accepts_files, fileTypes: row.file_types, mostFiles: row.most_files, mostBytes: Number(row.most_bytes),
-    attemptsAllowed: row.attempts_allowed, rubricId: row.rubric_id,
-  };
+  const row = await maybe<AssignmentRow>(
+    db,
+    'select instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, rubric_id, version from assignment where item_id = $1',
+    [itemId],
+  );
+  return row === null
+    ? null
+    : {
+        version: row.version,
+        instructions: row.instructions,
+        acceptsText: row.accepts_text,
+        acceptsFiles: row.accepts_files,
+        fileTypes: row.file_types,
+        mostFiles: row.most_files,
+        mostBytes: Number(row.most_bytes),
+        attemptsAllowed: row.attempts_allowed,
+        rubricId: row.rubric_id,
+      };
 }
 
 export async function findRubric(db: Db, rubricId: string | null): Promise<RubricView | null> {
   if (rubricId === null) return null;
   const rubric = await maybe<{ version: number }>(db, 'select version from rubric where id = $1', [rubricId]);
   if (rubric === null) return null;
-  const criteria = await rows<RubricView['criteria'][number]>(db, `
+  const criteria = await rows<RubricView['criteria'][number]>(
+    db,
+    `
     select c.id, c.title, coalesce((select json_agg(json_build_object('id', l.id, 'title', l.title, 'descriptor', l.descriptor, 'points', (l.points * 1000)::int) order by l.position) from rubric_level l where l.criterion_id = c.id and l.removed_at is null), '[]') as levels
-    from rubric_criterion c where c.rubric_id = $1 and c.removed_at is null order by c.position`, [rubricId]);
+    from rubric_criterion c where c.rubric_id = $1 and c.removed_at is null order by c.position`,
+    [rubricId],
+  );
   return { version: rubric.version, criteria };
 }
 

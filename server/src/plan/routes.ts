@@ -1,19 +1,51 @@
 import {
-  assignmentChange, documentChange, itemChange, newItem, newUnit, order, rubricChange, unitTitle, variantsChange,
-  type AssignmentChange, type DocumentChange, type ItemChange, type NewItem, type NewUnit, type Order, type RubricChange, type UnitTitle, type VariantsChange,
+  assignmentChange,
+  documentChange,
+  itemChange,
+  newItem,
+  newUnit,
+  order,
+  rubricChange,
+  unitTitle,
+  variantsChange,
+  type AssignmentChange,
+  type DocumentChange,
+  type ItemChange,
+  type NewItem,
+  type NewUnit,
+  type Order,
+  type RubricChange,
+  type UnitTitle,
+  type VariantsChange,
 } from '@rosemary/api';
 import { writeAudit } from '../platform/audit.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
-import { addItem, addUnit, changeItem, renameUnit, reorder, saveAssignment, savePage, saveRubric, saveVariants, setRemoved } from './changes.ts';
+import {
+  addItem,
+  addUnit,
+  changeItem,
+  renameUnit,
+  reorder,
+  saveAssignment,
+  savePage,
+  saveRubric,
+  saveVariants,
+  setRemoved,
+} from './changes.ts';
 import { findRubric, findAssignment, getItemDetail, getPlan, getPlanItem } from './queries.ts';
 
-const audit = (c: MemberContext<unknown>, action: string, subject: string, more: { before?: unknown; after?: unknown } = {}): Promise<void> =>
-  writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action, subject, ...more });
+const audit = (
+  c: MemberContext<unknown>,
+  action: string,
+  subject: string,
+  more: { before?: unknown; after?: unknown } = {},
+): Promise<void> => writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action, subject, ...more });
 
 function removal(what: 'unit' | 'item', removes: boolean): Route {
   const param = `${what}Id`;
   return courseRoute('plan.edit', {
-    method: removes ? 'delete' : 'post', path: `/courses/:courseId/${what}s/:${param}${removes ? '' : '/restore'}`,
+    method: removes ? 'delete' : 'post',
+    path: `/courses/:courseId/${what}s/:${param}${removes ? '' : '/restore'}`,
     handle: async (c) => {
       const id = c.params[param] ?? '';
       await setRemoved(c.db, what, c.courseId, id, removes ? c.now : null);
@@ -24,27 +56,62 @@ function removal(what: 'unit' | 'item', removes: boolean): Route {
 }
 
 export const planRoutes: readonly Route[] = [
-  courseRoute('course.teach', { method: 'get', path: '/courses/:courseId/plan', handle: ({ db, courseId, now }) => getPlan(db, courseId, now) }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: '/courses/:courseId/plan',
+    handle: ({ db, courseId, now }) => getPlan(db, courseId, now),
+  }),
   courseRoute<NewUnit>('plan.edit', {
-    method: 'post', path: '/courses/:courseId/units', body: newUnit,
-    handle: async (c) => { const id = await addUnit(c.db, c.courseId, c.body.title); await audit(c, 'unit added', id); return { id, plan: await getPlan(c.db, c.courseId, c.now) }; },
+    method: 'post',
+    path: '/courses/:courseId/units',
+    body: newUnit,
+    handle: async (c) => {
+      const id = await addUnit(c.db, c.courseId, c.body.title);
+      await audit(c, 'unit added', id);
+      return { id, plan: await getPlan(c.db, c.courseId, c.now) };
+    },
   }),
   courseRoute<UnitTitle>('plan.edit', {
-    method: 'patch', path: '/courses/:courseId/units/:unitId', body: unitTitle,
-    handle: async (c) => { await renameUnit(c.db, c.courseId, c.params.unitId ?? '', c.body.title, c.body.version); return getPlan(c.db, c.courseId, c.now); },
+    method: 'patch',
+    path: '/courses/:courseId/units/:unitId',
+    body: unitTitle,
+    handle: async (c) => {
+      await renameUnit(c.db, c.courseId, c.params.unitId ?? '', c.body.title, c.body.version);
+      return getPlan(c.db, c.courseId, c.now);
+    },
   }),
-  removal('unit', true), removal('unit', false), removal('item', true), removal('item', false),
+  removal('unit', true),
+  removal('unit', false),
+  removal('item', true),
+  removal('item', false),
   courseRoute<Order>('plan.edit', {
-    method: 'put', path: '/courses/:courseId/order', body: order,
-    handle: async (c) => { await reorder(c.db, c.courseId, c.body); return getPlan(c.db, c.courseId, c.now); },
+    method: 'put',
+    path: '/courses/:courseId/order',
+    body: order,
+    handle: async (c) => {
+      await reorder(c.db, c.courseId, c.body);
+      return getPlan(c.db, c.courseId, c.now);
+    },
   }),
   courseRoute<NewItem>('plan.edit', {
-    method: 'post', path: '/courses/:courseId/items', body: newItem,
-    handle: async (c) => { const id = await addItem(c.db, c.courseId, c.body); await audit(c, 'item added', id); return { id, plan: await getPlan(c.db, c.courseId, c.now) }; },
+    method: 'post',
+    path: '/courses/:courseId/items',
+    body: newItem,
+    handle: async (c) => {
+      const id = await addItem(c.db, c.courseId, c.body);
+      await audit(c, 'item added', id);
+      return { id, plan: await getPlan(c.db, c.courseId, c.now) };
+    },
   }),
-  courseRoute('course.teach', { method: 'get', path: '/courses/:courseId/items/:itemId', handle: ({ db, courseId, params, now }) => getItemDetail(db, courseId, params.itemId ?? '', now) }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: '/courses/:courseId/items/:itemId',
+    handle: ({ db, courseId, params, now }) => getItemDetail(db, courseId, params.itemId ?? '', now),
+  }),
   courseRoute<ItemChange>('plan.edit', {
-    method: 'patch', path: '/courses/:courseId/items/:itemId', body: itemChange,
+    method: 'patch',
+    path: '/courses/:courseId/items/:itemId',
+    body: itemChange,
     handle: async (c) => {
       const id = c.params.itemId ?? '';
       const before = await getPlanItem(c.db, c.courseId, id, c.now);
@@ -55,15 +122,21 @@ export const planRoutes: readonly Route[] = [
     },
   }),
   courseRoute<DocumentChange>('plan.edit', {
-    method: 'put', path: '/courses/:courseId/items/:itemId/page', body: documentChange,
+    method: 'put',
+    path: '/courses/:courseId/items/:itemId/page',
+    body: documentChange,
     handle: async (c) => ({ version: await savePage(c.db, c.courseId, c.params.itemId ?? '', c.body, c.now) }),
   }),
   courseRoute<AssignmentChange>('plan.edit', {
-    method: 'put', path: '/courses/:courseId/items/:itemId/assignment', body: assignmentChange,
+    method: 'put',
+    path: '/courses/:courseId/items/:itemId/assignment',
+    body: assignmentChange,
     handle: async (c) => ({ version: await saveAssignment(c.db, c.courseId, c.params.itemId ?? '', c.body, c.now) }),
   }),
   courseRoute<RubricChange>('plan.edit', {
-    method: 'put', path: '/courses/:courseId/items/:itemId/rubric', body: rubricChange,
+    method: 'put',
+    path: '/courses/:courseId/items/:itemId/rubric',
+    body: rubricChange,
     handle: async (c) => {
       const id = c.params.itemId ?? '';
       await saveRubric(c.db, c.courseId, id, c.body, c.now);
@@ -72,7 +145,14 @@ export const planRoutes: readonly Route[] = [
     },
   }),
   courseRoute<VariantsChange>('plan.edit', {
-    method: 'put', path: '/courses/:courseId/items/:itemId/variants', body: variantsChange,
-    handle: async (c) => { const id = c.params.itemId ?? ''; await saveVariants(c.db, c.courseId, id, c.body, c.now); await audit(c, 'other dates changed', id, { after: c.body }); return getPlanItem(c.db, c.courseId, id, c.now); },
+    method: 'put',
+    path: '/courses/:courseId/items/:itemId/variants',
+    body: variantsChange,
+    handle: async (c) => {
+      const id = c.params.itemId ?? '';
+      await saveVariants(c.db, c.courseId, id, c.body, c.now);
+      await audit(c, 'other dates changed', id, { after: c.body });
+      return getPlanItem(c.db, c.courseId, id, c.now);
+    },
   }),
 ];

@@ -14,7 +14,11 @@ import { withDb, type Db, type Pool } from './database.ts';
 import { AppError, isDatabaseAway, notFound } from './errors.ts';
 import { parseBody, type Route } from './route.ts';
 
-declare module 'express-session' { interface SessionData { personId: string } }
+declare module 'express-session' {
+  interface SessionData {
+    personId: string;
+  }
+}
 
 /** Who is asking is looked up by the people feature, which the platform does not know. */
 export interface Lookup<P> {
@@ -22,24 +26,45 @@ export interface Lookup<P> {
   readonly findStudentMembership: (db: Db, courseId: string, enrolmentId: string) => Promise<Membership | null>;
 }
 
-export interface Parts { readonly config: Config; readonly pool: Pool; readonly clock: Clock; readonly log: Logger; readonly routes: readonly Route[]; readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }> }
+export interface Parts {
+  readonly config: Config;
+  readonly pool: Pool;
+  readonly clock: Clock;
+  readonly log: Logger;
+  readonly routes: readonly Route[];
+  readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
+}
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
 function security(): RequestHandler[] {
   return [
     helmet({
-      contentSecurityPolicy: { useDefaults: false, directives: {
-        defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'blob:'], fontSrc: ["'self'"],
-        connectSrc: ["'self'"], workerSrc: ["'self'", 'blob:'], objectSrc: ["'none'"], baseUri: ["'none'"], frameAncestors: ["'none'"], formAction: ["'self'"],
-      } },
-      hsts: false, crossOriginOpenerPolicy: false,
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'", 'blob:'],
+          objectSrc: ["'none'"],
+          baseUri: ["'none'"],
+          frameAncestors: ["'none'"],
+          formAction: ["'self'"],
+        },
+      },
+      hsts: false,
+      crossOriginOpenerPolicy: false,
     }),
     // A write must come from our own pages: browsers name the origin on every one.
     (request, _response, next) => {
       const { origin } = request.headers;
       const isWrite = !['GET', 'HEAD', 'OPTIONS'].includes(request.method);
-      if (isWrite && origin !== undefined && new URL(origin).host !== request.headers.host) throw new AppError('wrong-origin', 'This request came from another site and was not carried out.');
+      if (isWrite && origin !== undefined && new URL(origin).host !== request.headers.host)
+        throw new AppError('wrong-origin', 'This request came from another site and was not carried out.');
       next();
     },
   ];
@@ -48,7 +73,11 @@ function security(): RequestHandler[] {
 function sessions(parts: Parts): RequestHandler {
   const Store = connectPgSimple(session);
   return session({
-    name: 'rosemary', secret: parts.config.sessionSecret, resave: false, saveUninitialized: false, rolling: true,
+    name: 'rosemary',
+    secret: parts.config.sessionSecret,
+    resave: false,
+    saveUninitialized: false,
+    rolling: true,
     store: new Store({ pool: parts.pool, tableName: 'session', pruneSessionInterval: 900, errorLog: () => undefined }),
     cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto' as never, maxAge: parts.config.idleMinutes * 60_000 },
   });
@@ -66,14 +95,20 @@ async function memberContext(parts: Parts, db: Db, route: Route, request: Reques
   if (seenAs !== undefined && courseId !== null && decide(person, 'course.seeAs', courseId).isAllowed) {
     const student = UUID.test(seenAs) ? await parts.lookup.findStudentMembership(db, courseId, seenAs) : null;
     if (student === null) throw notFound();
-    if (request.method !== 'GET') throw new AppError('read-only', 'You are looking at the course as a student sees it, so nothing can be changed. Leave this view first.');
+    if (request.method !== 'GET')
+      throw new AppError(
+        'read-only',
+        'You are looking at the course as a student sees it, so nothing can be changed. Leave this view first.',
+      );
     const asStudent = decide({ ...person, memberships: [student] }, route.needs, courseId);
     if (!asStudent.isAllowed) throw new AppError('refused', 'A student cannot open this.');
     const on = Date.parse(request.get('x-see-on') ?? '');
     return { person, courseId, member: student, isSeenAs: true, ...(Number.isNaN(on) ? {} : { now: on }) };
   }
   if (!decision.isAllowed) {
-    throw decision.reason === 'unknown' ? notFound() : new AppError('refused', 'Your part in this course does not reach this. Ask its instructor.');
+    throw decision.reason === 'unknown'
+      ? notFound()
+      : new AppError('refused', 'Your part in this course does not reach this. Ask its instructor.');
   }
   return { person, courseId, member: decision.membership, isSeenAs: false };
 }
@@ -84,7 +119,17 @@ function handlerOf(parts: Parts, route: Route): RequestHandler {
     const result = await withDb(parts.pool, route.method !== 'get', async (db) => {
       const who = await memberContext(parts, db, route, request);
       const body = parseBody(route.takesFile ? null : route.body, request.body);
-      const context = { db, now: parts.clock.now(), body, params: request.params, query: request.query, request, response, courseId: null, ...who };
+      const context = {
+        db,
+        now: parts.clock.now(),
+        body,
+        params: request.params,
+        query: request.query,
+        request,
+        response,
+        courseId: null,
+        ...who,
+      };
       return route.handle(context as never);
     });
     if (route.answers === 'json') response.json(result ?? {});
@@ -93,20 +138,37 @@ function handlerOf(parts: Parts, route: Route): RequestHandler {
 
 function answerError(log: Logger) {
   return (error: unknown, request: Request, response: Response, next: NextFunction): void => {
-    if (response.headersSent) { next(error); return; }
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
     let known = error instanceof AppError ? error : null;
-    if (known === null && isDatabaseAway(error)) known = new AppError('database-away', 'The database does not answer at the moment. Nothing you typed is lost; it is sent again by itself.');
-    if (known === null && (error as { type?: string }).type === 'entity.too.large') known = new AppError('too-large', 'This is more text than one save takes (400 kB).');
-    if (known === null && (error as { type?: string }).type === 'entity.parse.failed') known = new AppError('invalid', 'The request could not be read.');
+    if (known === null && isDatabaseAway(error))
+      known = new AppError(
+        'database-away',
+        'The database does not answer at the moment. Nothing you typed is lost; it is sent again by itself.',
+      );
+    if (known === null && (error as { type?: string }).type === 'entity.too.large')
+      known = new AppError('too-large', 'This is more text than one save takes (400 kB).');
+    if (known === null && (error as { type?: string }).type === 'entity.parse.failed')
+      known = new AppError('invalid', 'The request could not be read.');
     const id = randomUUID();
     if (known === null) {
       log.error({ id, err: error, path: request.path }, 'unexpected error');
       known = new AppError('broken', `Something went wrong on our side. It is noted as ${id.slice(0, 8)}; try again.`);
     }
-    response.status(known.status).type('application/problem+json').json({
-      type: `urn:rosemary:${known.code}`, title: known.title, status: known.status, detail: known.message,
-      ...(known.pointers.length > 0 ? { pointers: known.pointers } : {}), ...(known.current === undefined ? {} : { current: known.current }), ...(known.code === 'broken' ? { id } : {}),
-    });
+    response
+      .status(known.status)
+      .type('application/problem+json')
+      .json({
+        type: `urn:rosemary:${known.code}`,
+        title: known.title,
+        status: known.status,
+        detail: known.message,
+        ...(known.pointers.length > 0 ? { pointers: known.pointers } : {}),
+        ...(known.current === undefined ? {} : { current: known.current }),
+        ...(known.code === 'broken' ? { id } : {}),
+      });
   };
 }
 
@@ -125,14 +187,33 @@ export function makeApp(parts: Parts): Express {
     }
   });
   app.use('/api', compression({ threshold: 1024 }), express.json({ limit: '400kb' }), sessions(parts));
-  const limiter = rateLimit({ windowMs: 60_000, limit: parts.config.signInsPerMinute, standardHeaders: true, legacyHeaders: false, handler: () => { throw new AppError('too-many', 'Too many sign-ins from here. Wait a minute and try again.'); } });
+  const limiter = rateLimit({
+    windowMs: 60_000,
+    limit: parts.config.signInsPerMinute,
+    standardHeaders: true,
+    legacyHeaders: false,
+    handler: () => {
+      throw new AppError('too-many', 'Too many sign-ins from here. Wait a minute and try again.');
+    },
+  });
   app.use('/api/sign-in', limiter);
   for (const route of parts.routes) app[route.method](`/api${route.path}`, handlerOf(parts, route));
-  app.use('/api', () => { throw notFound(); });
+  app.use('/api', () => {
+    throw notFound();
+  });
   if (parts.config.webFolder !== null) {
     const folder = parts.config.webFolder;
-    app.use(expressStaticGzip(folder, { enableBrotli: true, orderPreference: ['br'], index: false, serveStatic: { index: false, maxAge: '1y', immutable: true } }));
-    app.get('/{*path}', (_request, response) => { response.set('cache-control', 'no-cache').sendFile('index.html', { root: folder }); });
+    app.use(
+      expressStaticGzip(folder, {
+        enableBrotli: true,
+        orderPreference: ['br'],
+        index: false,
+        serveStatic: { index: false, maxAge: '1y', immutable: true },
+      }),
+    );
+    app.get('/{*path}', (_request, response) => {
+      response.set('cache-control', 'no-cache').sendFile('index.html', { root: folder });
+    });
   }
   app.use(answerError(parts.log));
   return app;

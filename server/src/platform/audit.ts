@@ -1,10 +1,28 @@
 import { run, type Db } from './database.ts';
 
-export interface AuditEntry { readonly at: number; readonly actorId: string; readonly courseId: string | null; readonly action: string; readonly subject?: string; readonly before?: unknown; readonly after?: unknown }
+export interface AuditEntry {
+  readonly at: number;
+  readonly actorId: string;
+  readonly courseId: string | null;
+  readonly action: string;
+  readonly subject?: string;
+  readonly before?: unknown;
+  readonly after?: unknown;
+}
 
 /** Who changed what, when: kept beside the change in its own transaction, never updated. */
 export async function writeAudit(db: Db, entry: AuditEntry): Promise<void> {
-  await run(db, 'insert into audit (at, actor_id, course_id, action, subject, before, after) values (to_timestamp($1 / 1000.0), $2, $3, $4, $5, $6, $7)', [
-    entry.at, entry.actorId, entry.courseId, entry.action, entry.subject ?? null, entry.before === undefined ? null : JSON.stringify(entry.before), entry.after === undefined ? null : JSON.stringify(entry.after),
-  ]);
+  await run(
+    db,
+    'insert into audit (at, actor_id, course_id, action, subject, before, after) values (to_timestamp($1 / 1000.0), $2, $3, $4, $5, $6, $7)',
+    [
+      entry.at,
+      entry.actorId,
+      entry.courseId,
+      entry.action,
+      entry.subject ?? null,
+      entry.before === undefined ? null : JSON.stringify(entry.before),
+      entry.after === undefined ? null : JSON.stringify(entry.after),
+    ],
+  );
 }

@@ -1,7 +1,9 @@
 import { maybe, type Db } from './database.ts';
 
 /** The one clock of the server: milliseconds since 1970. */
-export interface Clock { readonly now: () => number }
+export interface Clock {
+  readonly now: () => number;
+}
 
 export const fixedClock = (iso: string): Clock => ({ now: () => Date.parse(iso) });
 

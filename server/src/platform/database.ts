@@ -25,7 +25,10 @@ export async function withDb<T>(pool: Pool, writes: boolean, work: (db: Db) => P
     await db.query('commit');
     return result;
   } catch (error) {
-    if (writes) await db.query('rollback').catch(() => { isBroken = true; });
+    if (writes)
+      await db.query('rollback').catch(() => {
+        isBroken = true;
+      });
     throw error;
   } finally {
     db.release(isBroken);

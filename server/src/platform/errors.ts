@@ -1,11 +1,24 @@
-export interface Pointer { readonly field: string; readonly text: string }
+export interface Pointer {
+  readonly field: string;
+  readonly text: string;
+}
 
 const KINDS = {
-  'not-signed-in': [401, 'Sign in'], 'wrong-password': [401, 'Address or password do not match'], locked: [423, 'Locked for a while'],
-  refused: [403, 'Not yours to do'], 'read-only': [403, 'You are looking as a student'], 'not-found': [404, 'Not found'],
-  invalid: [422, 'Something needs mending'], conflict: [409, 'Changed by someone else meanwhile'], confirm: [409, 'Please confirm'],
-  'not-now': [409, 'Not possible now'], 'too-large': [413, 'Too large'], 'wrong-type': [415, 'Not an accepted kind of file'],
-  'too-many': [429, 'Too many tries'], 'wrong-origin': [403, 'Sent from another site'], 'database-away': [503, 'The database is away for a moment'],
+  'not-signed-in': [401, 'Sign in'],
+  'wrong-password': [401, 'Address or password do not match'],
+  locked: [423, 'Locked for a while'],
+  refused: [403, 'Not yours to do'],
+  'read-only': [403, 'You are looking as a student'],
+  'not-found': [404, 'Not found'],
+  invalid: [422, 'Something needs mending'],
+  conflict: [409, 'Changed by someone else meanwhile'],
+  confirm: [409, 'Please confirm'],
+  'not-now': [409, 'Not possible now'],
+  'too-large': [413, 'Too large'],
+  'wrong-type': [415, 'Not an accepted kind of file'],
+  'too-many': [429, 'Too many tries'],
+  'wrong-origin': [403, 'Sent from another site'],
+  'database-away': [503, 'The database is away for a moment'],
   broken: [500, 'Something went wrong here'],
 } as const;
 
@@ -24,17 +37,23 @@ export class AppError extends Error {
     this.current = current;
   }
 
-  get status(): number { return KINDS[this.code][0]; }
-  get title(): string { return KINDS[this.code][1]; }
+  get status(): number {
+    return KINDS[this.code][0];
+  }
+  get title(): string {
+    return KINDS[this.code][1];
+  }
 }
 
-export const notFound = (): AppError => new AppError('not-found', 'There is nothing here for you. It may have been removed, or the address is mistyped.');
+export const notFound = (): AppError =>
+  new AppError('not-found', 'There is nothing here for you. It may have been removed, or the address is mistyped.');
 
 /** One field that needs mending. */
 export const invalid = (field: string, text: string): AppError => new AppError('invalid', text, [{ field, text }]);
 
 /** Someone saved another version first: both are given back. */
-export const conflict = (current: unknown): AppError => new AppError('conflict', 'Someone else saved this after you opened it. Both versions are shown; choose one.', [], current);
+export const conflict = (current: unknown): AppError =>
+  new AppError('conflict', 'Someone else saved this after you opened it. Both versions are shown; choose one.', [], current);
 
 const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', '57P01', '57P02', '57P03', '08006', '08003', '08001', 'EPIPE']);
 

@@ -20,8 +20,15 @@ export interface Context<B> {
 }
 
 /** In a course, whoever asks is a member; the route table makes sure of it. */
-export interface MemberContext<B> extends Context<B> { readonly person: SignedIn; readonly courseId: string; readonly member: Membership; readonly isSeenAs: boolean }
-export interface PersonContext<B> extends Context<B> { readonly person: SignedIn }
+export interface MemberContext<B> extends Context<B> {
+  readonly person: SignedIn;
+  readonly courseId: string;
+  readonly member: Membership;
+  readonly isSeenAs: boolean;
+}
+export interface PersonContext<B> extends Context<B> {
+  readonly person: SignedIn;
+}
 
 type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
 
@@ -38,20 +45,31 @@ export interface Route {
 }
 
 interface Spec<B, C> {
-  readonly method: Method; readonly path: string; readonly body?: Joi.ObjectSchema<B>; readonly answers?: 'stream'; readonly takesFile?: boolean; readonly handle: (context: C) => Promise<unknown>;
+  readonly method: Method;
+  readonly path: string;
+  readonly body?: Joi.ObjectSchema<B>;
+  readonly answers?: 'stream';
+  readonly takesFile?: boolean;
+  readonly handle: (context: C) => Promise<unknown>;
 }
 
 function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
   return {
-    method: spec.method, path: spec.path, needs, body: (spec.body as Joi.ObjectSchema | undefined) ?? null, answers: spec.answers ?? 'json',
-    takesFile: spec.takesFile ?? false, handle: spec.handle as (context: never) => Promise<unknown>,
+    method: spec.method,
+    path: spec.path,
+    needs,
+    body: (spec.body as Joi.ObjectSchema | undefined) ?? null,
+    answers: spec.answers ?? 'json',
+    takesFile: spec.takesFile ?? false,
+    handle: spec.handle as (context: never) => Promise<unknown>,
   };
 }
 
 export const publicRoute = <B>(spec: Spec<B, Context<B>>): Route => build('public', spec);
 export const personRoute = <B>(spec: Spec<B, PersonContext<B>>): Route => build('person', spec);
 export const schoolRoute = <B>(spec: Spec<B, PersonContext<B>>): Route => build('school.administer', spec);
-export const courseRoute = <B>(needs: Exclude<Permission, 'school.administer'>, spec: Spec<B, MemberContext<B>>): Route => build(needs, spec);
+export const courseRoute = <B>(needs: Exclude<Permission, 'school.administer'>, spec: Spec<B, MemberContext<B>>): Route =>
+  build(needs, spec);
 
 /** Checks a body against its schema; every fault names its field, its value and the mend. */
 export function parseBody(schema: Joi.ObjectSchema | null, body: unknown): unknown {

@@ -1,28 +1,94 @@
 import type { ProgressDetail, ProgressView } from '@rosemary/api';
-import { classShare, dayAndTime, isDone, progressShare, readTotal, roundHalfUp, visibilityFor, type DoneRule, type ItemKind, type Ratio, type Traces } from '@rosemary/core';
+import {
+  classShare,
+  dayAndTime,
+  isDone,
+  progressShare,
+  readTotal,
+  roundHalfUp,
+  visibilityFor,
+  type DoneRule,
+  type ItemKind,
+  type Ratio,
+  type Traces,
+} from '@rosemary/core';
 import { calculate } from '../gradebook/cells.ts';
 import { readFacts, type CourseFacts, type FactPerson } from '../gradebook/facts.ts';
 import { pairsOf, type Pairs } from '../gradebook/pairs.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 
-interface ItemRow { id: string; kind: ItemKind; title: string; unit_id: string; unit: string; estimated_minutes: number; done_rule: DoneRule; done_score: number | null; is_required: boolean; announced_at: Date | null; opens_at: Date | null; due_at: Date | null; closes_at: Date | null }
-interface Course { readonly facts: CourseFacts; readonly items: readonly ItemRow[]; readonly opened: Pairs<Date>; readonly ticked: Pairs<Date>; readonly last: ReadonlyMap<string, Date>; readonly by: 'items' | 'minutes' }
+interface ItemRow {
+  id: string;
+  kind: ItemKind;
+  title: string;
+  unit_id: string;
+  unit: string;
+  estimated_minutes: number;
+  done_rule: DoneRule;
+  done_score: number | null;
+  is_required: boolean;
+  announced_at: Date | null;
+  opens_at: Date | null;
+  due_at: Date | null;
+  closes_at: Date | null;
+}
+interface Course {
+  readonly facts: CourseFacts;
+  readonly items: readonly ItemRow[];
+  readonly opened: Pairs<Date>;
+  readonly ticked: Pairs<Date>;
+  readonly last: ReadonlyMap<string, Date>;
+  readonly by: 'items' | 'minutes';
+}
 
-async function readCourse(db: Db, courseId: string, scope: { enrolmentId?: string; sectionIds?: readonly string[] | null }): Promise<Course> {
+async function readCourse(
+  db: Db,
+  courseId: string,
+  scope: { enrolmentId?: string; sectionIds?: readonly string[] | null },
+): Promise<Course> {
   const facts = await readFacts(db, courseId, scope);
-  const items = await rows<ItemRow>(db, `
+  const items = await rows<ItemRow>(
+    db,
+    `
     select i.id, i.kind, i.title, u.id as unit_id, u.title as unit, i.estimated_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at
     from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null
-    where i.course_id = $1 and i.removed_at is null and not i.is_draft order by u.position, ui.position`, [courseId]);
-  const visits = await rows<{ item_id: string; enrolment_id: string; first: Date; last: Date }>(db, `
-    select v.item_id, v.enrolment_id, min(v.at) as first, max(v.at) as last from visit v join enrolment e on e.id = v.enrolment_id where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`, [courseId, scope.enrolmentId ?? null]);
-  const ticks = await rows<{ item_id: string; enrolment_id: string; at: Date }>(db, 'select k.item_id, k.enrolment_id, k.at from tick k join enrolment e on e.id = k.enrolment_id where e.course_id = $1', [courseId]);
+    where i.course_id = $1 and i.removed_at is null and not i.is_draft order by u.position, ui.position`,
+    [courseId],
+  );
+  const visits = await rows<{ item_id: string; enrolment_id: string; first: Date; last: Date }>(
+    db,
+    `
+    select v.item_id, v.enrolment_id, min(v.at) as first, max(v.at) as last from visit v join enrolment e on e.id = v.enrolment_id where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`,
+    [courseId, scope.enrolmentId ?? null],
+  );
+  const ticks = await rows<{ item_id: string; enrolment_id: string; at: Date }>(
+    db,
+    'select k.item_id, k.enrolment_id, k.at from tick k join enrolment e on e.id = k.enrolment_id where e.course_id = $1',
+    [courseId],
+  );
   const last = new Map<string, Date>();
-  for (const v of visits) { const known = last.get(v.enrolment_id); if (known === undefined || known < v.last) last.set(v.enrolment_id, v.last); }
+  for (const v of visits) {
+    const known = last.get(v.enrolment_id);
+    if (known === undefined || known < v.last) last.set(v.enrolment_id, v.last);
+  }
   const course = await maybe<{ progress_by: 'items' | 'minutes' }>(db, 'select progress_by from course where id = $1', [courseId]);
   return {
-    facts, items, last, by: course?.progress_by ?? 'items', 
-    opened: pairsOf(visits, (v) => v.item_id, (v) => v.enrolment_id, (v) => v.first), ticked: pairsOf(ticks, (k) => k.item_id, (k) => k.enrolment_id, (k) => k.at),
+    facts,
+    items,
+    last,
+    by: course?.progress_by ?? 'items',
+    opened: pairsOf(
+      visits,
+      (v) => v.item_id,
+      (v) => v.enrolment_id,
+      (v) => v.first,
+    ),
+    ticked: pairsOf(
+      ticks,
+      (k) => k.item_id,
+      (k) => k.enrolment_id,
+      (k) => k.at,
+    ),
   };
 }
 
@@ -30,17 +96,40 @@ function tracesOf(course: Course, item: ItemRow, person: FactPerson): Traces {
   const [itemId, enrolmentId] = [item.id, person.enrolmentId];
   const grade = course.facts.grades.get(itemId, enrolmentId);
   return {
-    openedAt: course.opened.get(itemId, enrolmentId)?.getTime() ?? null, tickedAt: course.ticked.get(itemId, enrolmentId)?.getTime() ?? null, handedInAt: course.facts.handIns.get(itemId, enrolmentId)?.at ?? null, result: grade?.raw ?? null,
-    isMarked: grade?.state === 'scored', isExempt: grade?.state === 'exempt',
+    openedAt: course.opened.get(itemId, enrolmentId)?.getTime() ?? null,
+    tickedAt: course.ticked.get(itemId, enrolmentId)?.getTime() ?? null,
+    handedInAt: course.facts.handIns.get(itemId, enrolmentId)?.at ?? null,
+    result: grade?.raw ?? null,
+    isMarked: grade?.state === 'scored',
+    isExempt: grade?.state === 'exempt',
   };
 }
 
 const millis = (date: Date | null): number | null => date?.getTime() ?? null;
 
-function judged(course: Course, item: ItemRow, person: FactPerson, now: number): { minutes: number; isRequired: boolean; isDue: boolean; isDone: boolean } {
-  const dates = course.facts.datesFor({ id: item.id, announcedAt: millis(item.announced_at), opensAt: millis(item.opens_at), dueAt: millis(item.due_at), closesAt: millis(item.closes_at) }, person);
+function judged(
+  course: Course,
+  item: ItemRow,
+  person: FactPerson,
+  now: number,
+): { minutes: number; isRequired: boolean; isDue: boolean; isDone: boolean } {
+  const dates = course.facts.datesFor(
+    {
+      id: item.id,
+      announcedAt: millis(item.announced_at),
+      opensAt: millis(item.opens_at),
+      dueAt: millis(item.due_at),
+      closesAt: millis(item.closes_at),
+    },
+    person,
+  );
   const visibility = visibilityFor(false, dates, now);
-  return { minutes: item.estimated_minutes, isRequired: item.is_required, isDue: visibility === 'open' || visibility === 'closed', isDone: isDone(item.done_rule, tracesOf(course, item, person), item.done_score) };
+  return {
+    minutes: item.estimated_minutes,
+    isRequired: item.is_required,
+    isDue: visibility === 'open' || visibility === 'closed',
+    isDone: isDone(item.done_rule, tracesOf(course, item, person), item.done_score),
+  };
 }
 
 /** A share as a whole percentage to be drawn and read; rounded half up. */
@@ -53,24 +142,54 @@ export async function makeProgress(db: Db, courseId: string, sectionIds: readonl
   const people = course.facts.people.map((person) => {
     const items = course.items.map((item) => ({ unitId: item.unit_id, ...judged(course, item, person, now) }));
     const total = calculation.totalsOf(calculation.cellsOf(person)).soFar.ratio;
-    return { person, total, share: progressShare(items, course.by), units: units.map((u) => progressShare(items.filter((i) => i.unitId === u.id), course.by)) };
+    return {
+      person,
+      total,
+      share: progressShare(items, course.by),
+      units: units.map((u) =>
+        progressShare(
+          items.filter((i) => i.unitId === u.id),
+          course.by,
+        ),
+      ),
+    };
   });
   const name = (p: FactPerson): string => `${p.familyName}, ${p.givenName}`;
   const withShare = people.filter((p) => p.share !== null);
-  const furthest = withShare.reduce<(typeof people)[number] | null>((best, p) => (best === null || (p.share as Ratio).compare(best.share as Ratio) > 0 ? p : best), null);
+  const furthest = withShare.reduce<(typeof people)[number] | null>(
+    (best, p) => (best === null || (p.share as Ratio).compare(best.share as Ratio) > 0 ? p : best),
+    null,
+  );
   const ranked = people.filter((p) => p.total !== null).sort((a, b) => (a.total as Ratio).compare(b.total as Ratio));
-  const read = (p: (typeof people)[number] | undefined): string | null => (p === undefined ? null : `${name(p.person)}, ${readTotal(p.total, course.facts.policy.decimals, [])?.percent ?? ''} %`);
+  const read = (p: (typeof people)[number] | undefined): string | null =>
+    p === undefined ? null : `${name(p.person)}, ${readTotal(p.total, course.facts.policy.decimals, [])?.percent ?? ''} %`;
   return {
-    units, by: course.by, classShare: percent(classShare(people.map((p) => p.share))), furthest: furthest === null ? null : { name: name(furthest.person), share: percent(furthest.share) ?? 0 },
-    highest: read(ranked.at(-1)), lowest: read(ranked[0]),
+    units,
+    by: course.by,
+    classShare: percent(classShare(people.map((p) => p.share))),
+    furthest: furthest === null ? null : { name: name(furthest.person), share: percent(furthest.share) ?? 0 },
+    highest: read(ranked.at(-1)),
+    lowest: read(ranked[0]),
     people: people.map((p) => ({
-      enrolmentId: p.person.enrolmentId, name: name(p.person), sectionId: p.person.sectionId, units: p.units.map(percent), all: percent(p.share), lastVisit: course.last.get(p.person.enrolmentId)?.toISOString() ?? null,
+      enrolmentId: p.person.enrolmentId,
+      name: name(p.person),
+      sectionId: p.person.sectionId,
+      units: p.units.map(percent),
+      all: percent(p.share),
+      lastVisit: course.last.get(p.person.enrolmentId)?.toISOString() ?? null,
       soFar: readTotal(p.total, course.facts.policy.decimals, [])?.percent ?? null,
     })),
   };
 }
 
-const RULE_WORDS: { readonly [rule in DoneRule]: string } = { opened: 'done when opened', ticked: 'done when ticked', 'handed in': 'done when handed in', marked: 'done when marked', score: 'done at a score', never: 'never done by itself' };
+const RULE_WORDS: { readonly [rule in DoneRule]: string } = {
+  opened: 'done when opened',
+  ticked: 'done when ticked',
+  'handed in': 'done when handed in',
+  marked: 'done when marked',
+  score: 'done at a score',
+  never: 'never done by itself',
+};
 
 function howDone(course: Course, item: ItemRow, person: FactPerson, now: number): string {
   const traces = tracesOf(course, item, person);
@@ -85,11 +204,26 @@ function howDone(course: Course, item: ItemRow, person: FactPerson, now: number)
 export function makeDetail(course: Course, person: FactPerson, now: number): ProgressDetail {
   const items = course.items.map((item) => {
     const state = judged(course, item, person, now);
-    return { id: item.id, kind: item.kind, title: item.title, unit: item.unit, unitId: item.unit_id, isDone: state.isDone, isOpen: state.isDue, rule: RULE_WORDS[item.done_rule] + (item.is_required ? '' : ', not required'), how: howDone(course, item, person, now), minutes: item.estimated_minutes };
+    return {
+      id: item.id,
+      kind: item.kind,
+      title: item.title,
+      unit: item.unit,
+      unitId: item.unit_id,
+      isDone: state.isDone,
+      isOpen: state.isDue,
+      rule: RULE_WORDS[item.done_rule] + (item.is_required ? '' : ', not required'),
+      how: howDone(course, item, person, now),
+      minutes: item.estimated_minutes,
+    };
   });
   const counted = course.items.map((item) => judged(course, item, person, now)).filter((i) => i.isRequired && i.isDue);
   const done = counted.filter((i) => i.isDone).length;
-  return { name: `${person.givenName} ${person.familyName}`, share: `${done} of ${counted.length} required items that are open or past`, items };
+  return {
+    name: `${person.givenName} ${person.familyName}`,
+    share: `${done} of ${counted.length} required items that are open or past`,
+    items,
+  };
 }
 
 export async function readDetail(db: Db, courseId: string, enrolmentId: string): Promise<{ course: Course; person: FactPerson | null }> {

@@ -6,23 +6,57 @@ import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { addMember } from './members.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
 
-interface Row { id: string; person_id: string; given_name: string; family_name: string; email: string; role: RosterMember['role']; section_id: string | null; section: string | null; is_sample: boolean; withdrawn_at: Date | null; arrangement: string | null; version: number }
+interface Row {
+  id: string;
+  person_id: string;
+  given_name: string;
+  family_name: string;
+  email: string;
+  role: RosterMember['role'];
+  section_id: string | null;
+  section: string | null;
+  is_sample: boolean;
+  withdrawn_at: Date | null;
+  arrangement: string | null;
+  version: number;
+}
 
 async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
   const { db, courseId, member } = c;
-  const found = await rows<Row>(db, `
+  const found = await rows<Row>(
+    db,
+    `
     select e.id, e.person_id, p.given_name, p.family_name, p.email, e.role, e.section_id, e.is_sample, e.withdrawn_at, e.version,
            coalesce(s.title, (select string_agg(s2.title, ', ' order by s2.position) from assistant_section a join section s2 on s2.id = a.section_id where a.enrolment_id = e.id)) as section,
            (select string_agg(concat_ws(', ', case when r.extra_days > 0 then r.extra_days || ' more days' end, case when r.time_multiplier > 1 then 'time × ' || trim_scale(r.time_multiplier) end, nullif(r.reason, '')), '; ') from arrangement r where r.enrolment_id = e.id) as arrangement
-    from enrolment e join person p on p.id = e.person_id left join section s on s.id = e.section_id where e.course_id = $1 order by p.family_name, p.given_name`, [courseId]);
+    from enrolment e join person p on p.id = e.person_id left join section s on s.id = e.section_id where e.course_id = $1 order by p.family_name, p.given_name`,
+    [courseId],
+  );
   const canEdit = member.role === 'instructor';
   const shown = found.filter((row) => row.role !== 'student' || reachesSection(member, row.section_id));
   return {
-    canEdit, sections: await rows(db, 'select id, title from section where course_id = $1 order by position, title', [courseId]),
-    people: canEdit ? await rows(db, 'select id, given_name as "givenName", family_name as "familyName", email from person p where not exists (select 1 from enrolment e where e.course_id = $1 and e.person_id = p.id) order by family_name, given_name limit 500', [courseId]) : [],
+    canEdit,
+    sections: await rows(db, 'select id, title from section where course_id = $1 order by position, title', [courseId]),
+    people: canEdit
+      ? await rows(
+          db,
+          'select id, given_name as "givenName", family_name as "familyName", email from person p where not exists (select 1 from enrolment e where e.course_id = $1 and e.person_id = p.id) order by family_name, given_name limit 500',
+          [courseId],
+        )
+      : [],
     members: shown.map((row) => ({
-      enrolmentId: row.id, personId: row.person_id, givenName: row.given_name, familyName: row.family_name, email: row.email, role: row.role, sectionId: row.section_id, section: row.section ?? (row.role === 'student' ? '' : 'all sections'),
-      isSample: row.is_sample, withdrawnAt: row.withdrawn_at?.toISOString() ?? null, arrangement: row.arrangement ?? '', version: row.version,
+      enrolmentId: row.id,
+      personId: row.person_id,
+      givenName: row.given_name,
+      familyName: row.family_name,
+      email: row.email,
+      role: row.role,
+      sectionId: row.section_id,
+      section: row.section ?? (row.role === 'student' ? '' : 'all sections'),
+      isSample: row.is_sample,
+      withdrawnAt: row.withdrawn_at?.toISOString() ?? null,
+      arrangement: row.arrangement ?? '',
+      version: row.version,
     })),
   };
 }
@@ -35,7 +69,9 @@ async function requireSection(db: Db, courseId: string, sectionId: string | null
 export const rosterRoutes: readonly Route[] = [
   courseRoute('roster.see', { method: 'get', path: '/courses/:courseId/roster', handle: makeRoster }),
   courseRoute<NewMember>('roster.edit', {
-    method: 'post', path: '/courses/:courseId/roster', body: newMember,
+    method: 'post',
+    path: '/courses/:courseId/roster',
+    body: newMember,
     handle: async (c) => {
       const { db, courseId, body } = c;
       if (body.role === 'student') await requireSection(db, courseId, body.sectionId);
@@ -47,17 +83,35 @@ export const rosterRoutes: readonly Route[] = [
     },
   }),
   courseRoute<MemberChange>('roster.edit', {
-    method: 'patch', path: '/courses/:courseId/roster/:enrolmentId', body: memberChange,
+    method: 'patch',
+    path: '/courses/:courseId/roster/:enrolmentId',
+    body: memberChange,
     handle: async (c) => {
       const { db, courseId, body } = c;
-      const before = await maybe<{ role: string; version: number; person_id: string }>(db, 'select role, version, person_id from enrolment where id = $1 and course_id = $2 for update', [c.params.enrolmentId, courseId]);
+      const before = await maybe<{ role: string; version: number; person_id: string }>(
+        db,
+        'select role, version, person_id from enrolment where id = $1 and course_id = $2 for update',
+        [c.params.enrolmentId, courseId],
+      );
       if (before === null) throw notFound();
       if (before.version !== body.version) throw conflict(before);
-      if (before.person_id === c.person.personId && body.isWithdrawn === true) throw new AppError('not-now', 'You cannot withdraw yourself. Ask another instructor.');
+      if (before.person_id === c.person.personId && body.isWithdrawn === true)
+        throw new AppError('not-now', 'You cannot withdraw yourself. Ask another instructor.');
       if (body.sectionId !== undefined && before.role === 'student') await requireSection(db, courseId, body.sectionId);
-      await run(db, `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, version = version + 1 where id = $1 and course_id = $2`,
-        [c.params.enrolmentId, courseId, body.sectionId !== undefined, body.sectionId ?? null, body.isWithdrawn ?? null, c.now]);
-      await writeAudit(db, { at: c.now, actorId: c.person.personId, courseId, action: 'member changed', subject: c.params.enrolmentId ?? '', before, after: body });
+      await run(
+        db,
+        `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, version = version + 1 where id = $1 and course_id = $2`,
+        [c.params.enrolmentId, courseId, body.sectionId !== undefined, body.sectionId ?? null, body.isWithdrawn ?? null, c.now],
+      );
+      await writeAudit(db, {
+        at: c.now,
+        actorId: c.person.personId,
+        courseId,
+        action: 'member changed',
+        subject: c.params.enrolmentId ?? '',
+        before,
+        after: body,
+      });
       return makeRoster(c);
     },
   }),

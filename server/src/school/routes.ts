@@ -7,18 +7,33 @@ import { addCourse, addPerson, addTerm } from './create.ts';
 
 async function makeSchool(db: Db): Promise<School> {
   const school = await maybe<{ title: string }>(db, 'select title from school');
-  const terms = await rows<{ id: string; title: string; starts_on: string; ends_on: string; meeting_days: number[]; holidays: string[] }>(db, `
+  const terms = await rows<{ id: string; title: string; starts_on: string; ends_on: string; meeting_days: number[]; holidays: string[] }>(
+    db,
+    `
     select t.id, t.title, t.starts_on, t.ends_on, t.meeting_days, coalesce(array_agg(h.title || ', ' || h.starts_on || ' to ' || h.ends_on order by h.starts_on) filter (where h.id is not null), '{}') as holidays
-    from term t left join term_holiday h on h.term_id = t.id group by t.id order by t.starts_on desc`);
+    from term t left join term_holiday h on h.term_id = t.id group by t.id order by t.starts_on desc`,
+  );
   return {
-    title: school?.title ?? '', terms: terms.map((t) => ({
-      id: t.id, title: t.title, startsOn: t.starts_on, endsOn: t.ends_on, holidays: t.holidays, weeks: termWeeks({ title: t.title, startsOn: t.starts_on, endsOn: t.ends_on, meetingDays: t.meeting_days, holidays: [] }).length,
+    title: school?.title ?? '',
+    terms: terms.map((t) => ({
+      id: t.id,
+      title: t.title,
+      startsOn: t.starts_on,
+      endsOn: t.ends_on,
+      holidays: t.holidays,
+      weeks: termWeeks({ title: t.title, startsOn: t.starts_on, endsOn: t.ends_on, meetingDays: t.meeting_days, holidays: [] }).length,
     })),
-    people: await rows(db, `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`),
-    courses: await rows(db, `
+    people: await rows(
+      db,
+      `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`,
+    ),
+    courses: await rows(
+      db,
+      `
       select c.id, c.code, c.run, c.title, t.title as term, c.is_open as "isOpen", count(e.id) filter (where e.role = 'student' and not e.is_sample and e.withdrawn_at is null)::int as students,
              coalesce(string_agg(p.given_name || ' ' || p.family_name, ', ' order by p.family_name) filter (where e.role = 'instructor'), '') as staff
-      from course c join term t on t.id = c.term_id left join enrolment e on e.course_id = c.id left join person p on p.id = e.person_id group by c.id, t.id order by t.starts_on desc, c.code`),
+      from course c join term t on t.id = c.term_id left join enrolment e on e.course_id = c.id left join person p on p.id = e.person_id group by c.id, t.id order by t.starts_on desc, c.code`,
+    ),
   };
 }
 
@@ -29,7 +44,22 @@ async function added(c: PersonContext<unknown>, action: string, id: string): Pro
 
 export const schoolRoutes: readonly Route[] = [
   schoolRoute({ method: 'get', path: '/school', handle: ({ db }) => makeSchool(db) }),
-  schoolRoute<NewTerm>({ method: 'post', path: '/school/terms', body: newTerm, handle: async (c) => added(c, 'term added', await addTerm(c.db, c.body)) }),
-  schoolRoute<NewPerson>({ method: 'post', path: '/school/people', body: newPerson, handle: async (c) => added(c, 'person added', await addPerson(c.db, c.body)) }),
-  schoolRoute<NewCourse>({ method: 'post', path: '/school/courses', body: newCourse, handle: async (c) => added(c, 'course added', await addCourse(c.db, c.body)) }),
+  schoolRoute<NewTerm>({
+    method: 'post',
+    path: '/school/terms',
+    body: newTerm,
+    handle: async (c) => added(c, 'term added', await addTerm(c.db, c.body)),
+  }),
+  schoolRoute<NewPerson>({
+    method: 'post',
+    path: '/school/people',
+    body: newPerson,
+    handle: async (c) => added(c, 'person added', await addPerson(c.db, c.body)),
+  }),
+  schoolRoute<NewCourse>({
+    method: 'post',
+    path: '/school/courses',
+    body: newCourse,
+    handle: async (c) => added(c, 'course added', await addCourse(c.db, c.body)),
+  }),
 ];

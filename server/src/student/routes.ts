@@ -12,15 +12,39 @@ const ITEM = '/courses/:courseId/own/items/:itemId';
 
 export const studentRoutes: readonly Route[] = [
   personRoute({
-    method: 'get', path: '/this-week',
-    handle: ({ db, person, now }) => makeThisWeek(db, person.memberships.filter((m) => m.role === 'student' && m.isActive), now),
+    method: 'get',
+    path: '/this-week',
+    handle: ({ db, person, now }) =>
+      makeThisWeek(
+        db,
+        person.memberships.filter((m) => m.role === 'student' && m.isActive),
+        now,
+      ),
   }),
-  courseRoute('work.own', { method: 'get', path: '/courses/:courseId/own/week', handle: ({ db, member, now }) => makeThisWeek(db, [member], now) }),
-  courseRoute('work.own', { method: 'get', path: '/courses/:courseId/own/outline', handle: ({ db, courseId, member, now }) => makeStudentCourse(db, courseId, member, now) }),
-  courseRoute('work.own', { method: 'get', path: '/courses/:courseId/own/grades', handle: ({ db, courseId, member, now }) => makeMyGrades(db, courseId, member, now) }),
-  courseRoute('work.own', { method: 'get', path: ITEM, handle: ({ db, courseId, params, member, now }) => getStudentItem(db, courseId, params.itemId ?? '', member, now) }),
+  courseRoute('work.own', {
+    method: 'get',
+    path: '/courses/:courseId/own/week',
+    handle: ({ db, member, now }) => makeThisWeek(db, [member], now),
+  }),
+  courseRoute('work.own', {
+    method: 'get',
+    path: '/courses/:courseId/own/outline',
+    handle: ({ db, courseId, member, now }) => makeStudentCourse(db, courseId, member, now),
+  }),
+  courseRoute('work.own', {
+    method: 'get',
+    path: '/courses/:courseId/own/grades',
+    handle: ({ db, courseId, member, now }) => makeMyGrades(db, courseId, member, now),
+  }),
+  courseRoute('work.own', {
+    method: 'get',
+    path: ITEM,
+    handle: ({ db, courseId, params, member, now }) => getStudentItem(db, courseId, params.itemId ?? '', member, now),
+  }),
   courseRoute<Visit>('work.own', {
-    method: 'post', path: `${ITEM}/visits`, body: visit,
+    method: 'post',
+    path: `${ITEM}/visits`,
+    body: visit,
     handle: async ({ db, courseId, params, member, body, now }) => {
       const { item, visibility } = await getVisible(db, courseId, params.itemId ?? '', member, now);
       if (visibility === 'announced') throw notFound();
@@ -28,7 +52,9 @@ export const studentRoutes: readonly Route[] = [
     },
   }),
   courseRoute<DocumentChange>('work.own', {
-    method: 'put', path: `${ITEM}/draft`, body: documentChange,
+    method: 'put',
+    path: `${ITEM}/draft`,
+    body: documentChange,
     handle: async ({ db, courseId, params, member, body, now }) => {
       const { assignment } = await requireOpen(db, courseId, params.itemId ?? '', member, now);
       if (!assignment.acceptsText) throw invalid('document', 'This assignment takes files, not text.');
@@ -36,43 +62,69 @@ export const studentRoutes: readonly Route[] = [
     },
   }),
   courseRoute('work.own', {
-    method: 'post', path: `${ITEM}/files`, takesFile: true,
+    method: 'post',
+    path: `${ITEM}/files`,
+    takesFile: true,
     handle: async ({ db, courseId, params, member, person, now, request, response }) => {
       const itemId = params.itemId ?? '';
       const { assignment } = await requireOpen(db, courseId, itemId, member, now);
       if (!assignment.acceptsFiles) throw invalid('file', 'This assignment takes text, not files.');
       const submission = await makeSubmission(db, itemId, member.enrolmentId);
       const present = await listDraftFiles(db, submission.id);
-      if (present.length >= assignment.mostFiles) throw invalid('file', `This takes ${assignment.mostFiles === 1 ? 'one file' : `${assignment.mostFiles} files`}. Remove one first.`);
+      if (present.length >= assignment.mostFiles)
+        throw invalid('file', `This takes ${assignment.mostFiles === 1 ? 'one file' : `${assignment.mostFiles} files`}. Remove one first.`);
       return withUpload(request, response, async (file) => {
-        const stored = await storeFile(db, { ...file, courseId, ownerId: person.personId, types: assignment.fileTypes, mostBytes: assignment.mostBytes, now });
-        await run(db, 'insert into submission_draft_file (submission_id, file_id, position) values ($1, $2, $3)', [submission.id, stored.id, present.length]);
+        const stored = await storeFile(db, {
+          ...file,
+          courseId,
+          ownerId: person.personId,
+          types: assignment.fileTypes,
+          mostBytes: assignment.mostBytes,
+          now,
+        });
+        await run(db, 'insert into submission_draft_file (submission_id, file_id, position) values ($1, $2, $3)', [
+          submission.id,
+          stored.id,
+          present.length,
+        ]);
         return stored;
       });
     },
   }),
   courseRoute('work.own', {
-    method: 'delete', path: `${ITEM}/files/:fileId`,
+    method: 'delete',
+    path: `${ITEM}/files/:fileId`,
     handle: async ({ db, courseId, params, member, now }) => {
       const itemId = params.itemId ?? '';
       await requireOpen(db, courseId, itemId, member, now);
       const submission = await makeSubmission(db, itemId, member.enrolmentId);
-      if ((await run(db, 'delete from submission_draft_file where submission_id = $1 and file_id = $2', [submission.id, params.fileId])) === 0) throw notFound();
+      if (
+        (await run(db, 'delete from submission_draft_file where submission_id = $1 and file_id = $2', [submission.id, params.fileId])) === 0
+      )
+        throw notFound();
     },
   }),
   courseRoute('work.own', {
-    method: 'post', path: `${ITEM}/files/:fileId/restore`,
+    method: 'post',
+    path: `${ITEM}/files/:fileId/restore`,
     handle: async ({ db, courseId, params, member, person, now }) => {
       const itemId = params.itemId ?? '';
       await requireOpen(db, courseId, itemId, member, now);
       const submission = await makeSubmission(db, itemId, member.enrolmentId);
-      const own = await run(db, `insert into submission_draft_file (submission_id, file_id, position)
-        select $1, f.id, 99 from file f where f.id = $2 and f.owner_id = $3 and f.course_id = $4 on conflict do nothing`, [submission.id, params.fileId, person.personId, courseId]);
+      const own = await run(
+        db,
+        `insert into submission_draft_file (submission_id, file_id, position)
+        select $1, f.id, 99 from file f where f.id = $2 and f.owner_id = $3 and f.course_id = $4 on conflict do nothing`,
+        [submission.id, params.fileId, person.personId, courseId],
+      );
       if (own === 0) throw notFound();
     },
   }),
   courseRoute<HandIn>('work.own', {
-    method: 'post', path: `${ITEM}/hand-in`, body: handInBody,
-    handle: ({ db, courseId, params, member, person, body, now }) => handIn(db, courseId, params.itemId ?? '', member, person.personId, body, now),
+    method: 'post',
+    path: `${ITEM}/hand-in`,
+    body: handInBody,
+    handle: ({ db, courseId, params, member, person, body, now }) =>
+      handIn(db, courseId, params.itemId ?? '', member, person.personId, body, now),
   }),
 ];

@@ -1,5 +1,18 @@
 import type { MyGrades, StudentCourse, StudentEntry, ThisWeek } from '@rosemary/api';
-import { categoryRule, exactPoints, formatPoints, isMissing, progressShare, roundHalfUp, stateWords, workingOfCategory, workingOfCell, workingOfTotal, type GradedCell, type Membership } from '@rosemary/core';
+import {
+  categoryRule,
+  exactPoints,
+  formatPoints,
+  isMissing,
+  progressShare,
+  roundHalfUp,
+  stateWords,
+  workingOfCategory,
+  workingOfCell,
+  workingOfTotal,
+  type GradedCell,
+  type Membership,
+} from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse } from '../course/queries.ts';
 import { calculate, cellFor, toGraded } from '../gradebook/cells.ts';
@@ -16,21 +29,59 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, now: numb
   const person = facts.people[0];
   const item = facts.items.find((i) => i.id === visible.item.id);
   const cell = item === undefined || person === undefined ? null : cellFor(facts, item, person, now, true);
-  const missing = item !== undefined && isMissing({
-    isForStudent: true, expectsHandIn: item.expectsHandIn, possible: item.possible, dates: visible.dates, handedInAt: visible.handedInAt, grade: null, late: facts.late, now, releasedOnly: true,
-  }) && cell?.state !== 'marked' && cell?.state !== 'exempt';
+  const missing =
+    item !== undefined &&
+    isMissing({
+      isForStudent: true,
+      expectsHandIn: item.expectsHandIn,
+      possible: item.possible,
+      dates: visible.dates,
+      handedInAt: visible.handedInAt,
+      grade: null,
+      late: facts.late,
+      now,
+      releasedOnly: true,
+    }) &&
+    cell?.state !== 'marked' &&
+    cell?.state !== 'exempt';
   return {
-    id: visible.item.id, courseId: facts.courseId, course, unit: visible.item.unit, kind: visible.item.kind, title: visible.item.title, visibility: visible.visibility, opensAt: iso(visible.dates.opens.at), dueAt: iso(visible.dates.due.at),
-    dueReason: visible.dates.due.reason, estimatedMinutes: visible.item.estimatedMinutes, possible: visible.item.possible, isDone: visible.isDone, isHandedIn: visible.handedInAt !== null, isMissing: missing,
-    scoreText: cell?.state === 'marked' && cell.result !== null && item !== undefined ? `${exactPoints(cell.result)} of ${formatPoints(item.possible)}` : null, releasedAt: iso(visible.releasedAt),
+    id: visible.item.id,
+    courseId: facts.courseId,
+    course,
+    unit: visible.item.unit,
+    kind: visible.item.kind,
+    title: visible.item.title,
+    visibility: visible.visibility,
+    opensAt: iso(visible.dates.opens.at),
+    dueAt: iso(visible.dates.due.at),
+    dueReason: visible.dates.due.reason,
+    estimatedMinutes: visible.item.estimatedMinutes,
+    possible: visible.item.possible,
+    isDone: visible.isDone,
+    isHandedIn: visible.handedInAt !== null,
+    isMissing: missing,
+    scoreText:
+      cell?.state === 'marked' && cell.result !== null && item !== undefined
+        ? `${exactPoints(cell.result)} of ${formatPoints(item.possible)}`
+        : null,
+    releasedAt: iso(visible.releasedAt),
   };
 }
 
-async function listEntries(db: Db, courseId: string, member: Membership, now: number): Promise<{ entries: StudentEntry[]; visible: Visible[]; zone: string }> {
+async function listEntries(
+  db: Db,
+  courseId: string,
+  member: Membership,
+  now: number,
+): Promise<{ entries: StudentEntry[]; visible: Visible[]; zone: string }> {
   const course = await getCourse(db, courseId);
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
   const visible = await listVisible(db, courseId, member, now);
-  return { entries: visible.map((v) => entryOf(facts, course.short_title === '' ? course.title : course.short_title, v, now)), visible, zone: facts.zone };
+  return {
+    entries: visible.map((v) => entryOf(facts, course.short_title === '' ? course.title : course.short_title, v, now)),
+    visible,
+    zone: facts.zone,
+  };
 }
 
 /** What is due by one's own dates, what came back, what is next; over all courses of the student, or the one looked at. */
@@ -49,9 +100,14 @@ export async function makeThisWeek(db: Db, members: readonly Membership[], now: 
   const open = all.filter((e) => !e.isDone && !e.isHandedIn && e.dueAt !== null && e.scoreText === null);
   return {
     heading: today.toFormat('cccc d LLLL'),
-    due: open.filter((e) => due(e) > now && due(e) <= weekEnd).sort(byDue), overdue: open.filter((e) => e.isMissing && e.visibility === 'open').sort(byDue),
-    back: all.filter((e) => e.releasedAt !== null && Date.parse(e.releasedAt) > now - 14 * DAY).sort((a, b) => Date.parse(b.releasedAt ?? '') - Date.parse(a.releasedAt ?? '')),
-    next: [...open.filter((e) => due(e) > weekEnd && due(e) < now + 21 * DAY).sort(byDue)], timeZone: zone, now: new Date(now).toISOString(),
+    due: open.filter((e) => due(e) > now && due(e) <= weekEnd).sort(byDue),
+    overdue: open.filter((e) => e.isMissing && e.visibility === 'open').sort(byDue),
+    back: all
+      .filter((e) => e.releasedAt !== null && Date.parse(e.releasedAt) > now - 14 * DAY)
+      .sort((a, b) => Date.parse(b.releasedAt ?? '') - Date.parse(a.releasedAt ?? '')),
+    next: [...open.filter((e) => due(e) > weekEnd && due(e) < now + 21 * DAY).sort(byDue)],
+    timeZone: zone,
+    now: new Date(now).toISOString(),
   };
 }
 
@@ -63,7 +119,15 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
     unit.entries.push(entries[n] as StudentEntry);
     units.set(v.item.unitId, unit);
   });
-  const share = progressShare(visible.map((v) => ({ minutes: v.item.estimatedMinutes, isRequired: v.item.isRequired, isDue: v.visibility !== 'announced', isDone: v.isDone })), 'items');
+  const share = progressShare(
+    visible.map((v) => ({
+      minutes: v.item.estimatedMinutes,
+      isRequired: v.item.isRequired,
+      isDue: v.visibility !== 'announced',
+      isDone: v.isDone,
+    })),
+    'items',
+  );
   return { units: [...units.values()], progress: share === null ? null : `${roundHalfUp(share.mul(100), 0)} %` };
 }
 
@@ -82,21 +146,43 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
   const totals = calculation.totalsOf(cells);
   const texts = readTotals(facts, totals);
   const entries = totals.soFar.periods.flatMap((p) => p.categories);
-  const groups = facts.policy.total === 'weights' ? facts.policy.categories.map((c) => ({ id: c.id, title: c.title, category: c })) : [{ id: 'all', title: 'All items', category: null }];
+  const groups =
+    facts.policy.total === 'weights'
+      ? facts.policy.categories.map((c) => ({ id: c.id, title: c.title, category: c }))
+      : [{ id: 'all', title: 'All items', category: null }];
   return {
-    totals: facts.showsFloorAndReach ? texts : { ...texts, floor: null, reach: null }, working: workingOfTotal(totals.soFar, facts.policy), says: 'Counted from released marks only.',
+    totals: facts.showsFloorAndReach ? texts : { ...texts, floor: null, reach: null },
+    working: workingOfTotal(totals.soFar, facts.policy),
+    says: 'Counted from released marks only.',
     categories: groups.map(({ id, title, category }, n) => {
       const total = entries[n]?.total ?? null;
       return {
-        id, title, weightPercent: category?.weightPercent ?? null,
-        rule: category === null ? categoryRule(facts.policy.total === 'share' ? 'share' : 'points', facts.policy.whole.dropLowest, 0, 0) : categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
-        percent: total === null || total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), facts.policy.decimals), working: total === null ? [] : workingOfCategory(total, facts.policy.decimals),
+        id,
+        title,
+        weightPercent: category?.weightPercent ?? null,
+        rule:
+          category === null
+            ? categoryRule(facts.policy.total === 'share' ? 'share' : 'points', facts.policy.whole.dropLowest, 0, 0)
+            : categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
+        percent: total === null || total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), facts.policy.decimals),
+        working: total === null ? [] : workingOfCategory(total, facts.policy.decimals),
         items: calculation.items.flatMap((item, place) => {
           if ((category !== null && item.categoryId !== category.id) || (item.unitId !== null && !visibleIds.has(item.id))) return [];
           const cell = cells[place];
-          return cell === undefined ? [] : [{
-            id: item.id, kind: item.kind, title: item.title, text: cellText(cell, item.possible), state: cell.state, possible: item.possible, working: workingOfCell(toGraded(item), cell), dueAt: iso(facts.datesFor(item, person).due.at),
-          }];
+          return cell === undefined
+            ? []
+            : [
+                {
+                  id: item.id,
+                  kind: item.kind,
+                  title: item.title,
+                  text: cellText(cell, item.possible),
+                  state: cell.state,
+                  possible: item.possible,
+                  working: workingOfCell(toGraded(item), cell),
+                  dueAt: iso(facts.datesFor(item, person).due.at),
+                },
+              ];
         }),
       };
     }),

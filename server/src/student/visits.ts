@@ -2,5 +2,10 @@ import { run, type Db } from '../platform/database.ts';
 
 /** A visit of a student to an item; progress and rhythm are made from these. */
 export async function addVisit(db: Db, itemId: string, enrolmentId: string, at: number, seconds: number): Promise<void> {
-  await run(db, 'insert into visit (item_id, enrolment_id, at, seconds) values ($1, $2, to_timestamp($3 / 1000.0), $4)', [itemId, enrolmentId, at, seconds]);
+  await run(db, 'insert into visit (item_id, enrolment_id, at, seconds) values ($1, $2, to_timestamp($3 / 1000.0), $4)', [
+    itemId,
+    enrolmentId,
+    at,
+    seconds,
+  ]);
 }

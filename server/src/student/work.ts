@@ -1,4 +1,13 @@
-import { checkDocument, type AttemptView, type DocumentChange, type HandIn, type NoteView, type Receipt, type ReturnedWork, type StudentItem } from '@rosemary/api';
+import {
+  checkDocument,
+  type AttemptView,
+  type DocumentChange,
+  type HandIn,
+  type NoteView,
+  type Receipt,
+  type ReturnedWork,
+  type StudentItem,
+} from '@rosemary/api';
 import { exactPoints, lateBy, plainText, spanInWords, wordCount, workingOfCell, type DocumentNode, type Membership } from '@rosemary/core';
 import { createHash } from 'node:crypto';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
@@ -17,33 +26,55 @@ export async function getVisible(db: Db, courseId: string, itemId: string, membe
   return found;
 }
 
-interface DraftRow { id: string; draft: DocumentNode | null; draft_saved_at: Date | null; version: number }
+interface DraftRow {
+  id: string;
+  draft: DocumentNode | null;
+  draft_saved_at: Date | null;
+  version: number;
+}
 
 async function findSubmission(db: Db, itemId: string, enrolmentId: string): Promise<DraftRow | null> {
-  return maybe<DraftRow>(db, 'select id, draft, draft_saved_at, version from submission where item_id = $1 and enrolment_id = $2', [itemId, enrolmentId]);
+  return maybe<DraftRow>(db, 'select id, draft, draft_saved_at, version from submission where item_id = $1 and enrolment_id = $2', [
+    itemId,
+    enrolmentId,
+  ]);
 }
 
 /** The submission of a student for an item, made if it is not there, locked until the transaction ends. */
 export async function makeSubmission(db: Db, itemId: string, enrolmentId: string): Promise<DraftRow> {
   await run(db, 'insert into submission (item_id, enrolment_id) values ($1, $2) on conflict do nothing', [itemId, enrolmentId]);
-  const row = await maybe<DraftRow>(db, 'select id, draft, draft_saved_at, version from submission where item_id = $1 and enrolment_id = $2 for update', [itemId, enrolmentId]);
+  const row = await maybe<DraftRow>(
+    db,
+    'select id, draft, draft_saved_at, version from submission where item_id = $1 and enrolment_id = $2 for update',
+    [itemId, enrolmentId],
+  );
   if (row === null) throw notFound();
   return row;
 }
 
 export async function listDraftFiles(db: Db, submissionId: string): Promise<FileRow[]> {
-  return rows<FileRow>(db, `select ${FILE_COLUMNS} from submission_draft_file d join file f on f.id = d.file_id join file_blob b on b.sha256 = f.sha256 where d.submission_id = $1 order by d.position, f.created_at`, [submissionId]);
+  return rows<FileRow>(
+    db,
+    `select ${FILE_COLUMNS} from submission_draft_file d join file f on f.id = d.file_id join file_blob b on b.sha256 = f.sha256 where d.submission_id = $1 order by d.position, f.created_at`,
+    [submissionId],
+  );
 }
 
 /** Why a student cannot hand in now, in words, or null. */
 function whyNot(visible: Visible, attempts: number, allowed: number | null): string | null {
   if (visible.visibility === 'announced') return 'This is not open yet.';
   if (visible.visibility === 'closed') return 'This is closed. Ask your instructor if something kept you from handing in.';
-  return allowed !== null && attempts >= allowed ? `You have handed in ${attempts === 1 ? 'once' : `${attempts} times`}, which is all this takes.` : null;
+  return allowed !== null && attempts >= allowed
+    ? `You have handed in ${attempts === 1 ? 'once' : `${attempts} times`}, which is all this takes.`
+    : null;
 }
 
 async function findReturned(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<ReturnedWork | null> {
-  const released = await maybe(db, 'select 1 as one from grade where item_id = $1 and enrolment_id = $2 and is_released and state is not null', [itemId, member.enrolmentId]);
+  const released = await maybe(
+    db,
+    'select 1 as one from grade where item_id = $1 and enrolment_id = $2 and is_released and state is not null',
+    [itemId, member.enrolmentId],
+  );
   if (released === null) return null;
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
   const item = facts.items.find((i) => i.id === itemId);
@@ -51,11 +82,21 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
   if (item === undefined || person === undefined) return null;
   const cell = cellFor(facts, item, person, now, true);
   // Only a mark its marker stands by goes out: a mark taken up again is not shown until it is finished once more.
-  const mark = await maybe<{ choices: Record<string, string>; feedback: DocumentNode | null }>(db, `
-    select m.choices, m.feedback from mark m join submission s on s.id = m.submission_id where s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1 and m.state = 'finished'`, [itemId, member.enrolmentId]);
+  const mark = await maybe<{ choices: Record<string, string>; feedback: DocumentNode | null }>(
+    db,
+    `
+    select m.choices, m.feedback from mark m join submission s on s.id = m.submission_id where s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1 and m.state = 'finished'`,
+    [itemId, member.enrolmentId],
+  );
   const notes: NoteView[] = mark === null ? [] : await listNotes(db, itemId, member.enrolmentId);
   return {
-    scoreText: cell.result === null ? null : exactPoints(cell.result), possible: item.possible, working: workingOfCell(toGraded(item), cell), choices: mark?.choices ?? {}, feedback: mark?.feedback ?? null, notes, state: cell.state,
+    scoreText: cell.result === null ? null : exactPoints(cell.result),
+    possible: item.possible,
+    working: workingOfCell(toGraded(item), cell),
+    choices: mark?.choices ?? {},
+    feedback: mark?.feedback ?? null,
+    notes,
+    state: cell.state,
   };
 }
 
@@ -63,7 +104,15 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
   const visible = await getVisible(db, courseId, itemId, member, now);
   const { item } = visible;
   const head = {
-    id: item.id, kind: item.kind, title: item.title, visibility: visible.visibility, dates: datesView(visible.dates), possible: item.possible, category: item.category, isDone: visible.isDone, doneRule: item.doneRule,
+    id: item.id,
+    kind: item.kind,
+    title: item.title,
+    visibility: visible.visibility,
+    dates: datesView(visible.dates),
+    possible: item.possible,
+    category: item.category,
+    isDone: visible.isDone,
+    doneRule: item.doneRule,
     estimatedMinutes: item.estimatedMinutes,
   };
   const closed = { page: null, assignment: null, rubric: null, draft: null, canHandIn: false, attempts: [], returned: null };
@@ -72,19 +121,40 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
   const returned = await findReturned(db, courseId, itemId, member, now);
   if (assignment === null) return { ...head, ...closed, returned, page: (await findPage(db, itemId))?.document ?? null, whyNot: null };
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
-  const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({ ...a, lateText: latenessText(facts, visible.dates, Date.parse(a.handedInAt)) }));
+  const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({
+    ...a,
+    lateText: latenessText(facts, visible.dates, Date.parse(a.handedInAt)),
+  }));
   const submission = await findSubmission(db, itemId, member.enrolmentId);
   const reason = whyNot(visible, attempts.length, assignment.attemptsAllowed);
   const { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, attemptsAllowed, instructions, rubricId } = assignment;
   const setting = { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, attemptsAllowed, instructions };
   return {
-    ...head, page: null, assignment: setting, rubric: await findRubric(db, rubricId), attempts, returned, canHandIn: reason === null && (assignment.acceptsText || assignment.acceptsFiles), whyNot: reason,
-    draft: { document: submission?.draft ?? null, version: submission?.version ?? 0, savedAt: submission?.draft_saved_at?.toISOString() ?? null, files: submission === null ? [] : (await listDraftFiles(db, submission.id)).map(fileView) },
+    ...head,
+    page: null,
+    assignment: setting,
+    rubric: await findRubric(db, rubricId),
+    attempts,
+    returned,
+    canHandIn: reason === null && (assignment.acceptsText || assignment.acceptsFiles),
+    whyNot: reason,
+    draft: {
+      document: submission?.draft ?? null,
+      version: submission?.version ?? 0,
+      savedAt: submission?.draft_saved_at?.toISOString() ?? null,
+      files: submission === null ? [] : (await listDraftFiles(db, submission.id)).map(fileView),
+    },
   };
 }
 
 /** Work is open for this student: it may be typed into, added to, handed in. */
-export async function requireOpen(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<{ visible: Visible; assignment: NonNullable<Awaited<ReturnType<typeof findAssignment>>> }> {
+export async function requireOpen(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  member: Membership,
+  now: number,
+): Promise<{ visible: Visible; assignment: NonNullable<Awaited<ReturnType<typeof findAssignment>>> }> {
   const visible = await getVisible(db, courseId, itemId, member, now);
   const assignment = visible.item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
   if (assignment === null) throw notFound();
@@ -94,19 +164,34 @@ export async function requireOpen(db: Db, courseId: string, itemId: string, memb
   return { visible, assignment };
 }
 
-export async function saveDraft(db: Db, itemId: string, member: Membership, change: DocumentChange, now: number): Promise<{ version: number; savedAt: string }> {
+export async function saveDraft(
+  db: Db,
+  itemId: string,
+  member: Membership,
+  change: DocumentChange,
+  now: number,
+): Promise<{ version: number; savedAt: string }> {
   const check = checkDocument(change.document);
   if (!check.ok) throw invalid('document', check.reason);
   const submission = await makeSubmission(db, itemId, member.enrolmentId);
-  if (change.version !== submission.version && change.version !== 0) throw conflict({ document: submission.draft, version: submission.version });
+  if (change.version !== submission.version && change.version !== 0)
+    throw conflict({ document: submission.draft, version: submission.version });
   if (change.version === 0 && submission.draft !== null) throw conflict({ document: submission.draft, version: submission.version });
-  const saved = await rows<{ version: number }>(db, 'update submission set draft = $2, draft_saved_at = to_timestamp($3 / 1000.0), version = version + 1 where id = $1 returning version', [submission.id, change.document, now]);
+  const saved = await rows<{ version: number }>(
+    db,
+    'update submission set draft = $2, draft_saved_at = to_timestamp($3 / 1000.0), version = version + 1 where id = $1 returning version',
+    [submission.id, change.document, now],
+  );
   return { version: saved[0]?.version ?? 0, savedAt: new Date(now).toISOString() };
 }
 
 /** SHA-256 over the text and the files' hashes: what a receipt proves. */
 async function contentHash(db: Db, document: DocumentNode | null, submissionId: string): Promise<string> {
-  const files = await rows<{ hash: string; name: string }>(db, "select encode(f.sha256, 'hex') as hash, f.name from submission_draft_file d join file f on f.id = d.file_id where d.submission_id = $1 order by d.position, f.id", [submissionId]);
+  const files = await rows<{ hash: string; name: string }>(
+    db,
+    "select encode(f.sha256, 'hex') as hash, f.name from submission_draft_file d join file f on f.id = d.file_id where d.submission_id = $1 order by d.position, f.id",
+    [submissionId],
+  );
   return createHash('sha256').update(JSON.stringify({ document, files })).digest('hex');
 }
 
@@ -114,9 +199,20 @@ async function contentHash(db: Db, document: DocumentNode | null, submissionId: 
  * Hands in what the draft holds. The key makes a repeated request do nothing twice; an empty hand-in is refused.
  * The draft stays as the start of a next attempt; its files go with the attempt.
  */
-export async function handIn(db: Db, courseId: string, itemId: string, member: Membership, personId: string, body: HandIn, now: number): Promise<Receipt> {
+export async function handIn(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  member: Membership,
+  personId: string,
+  body: HandIn,
+  now: number,
+): Promise<Receipt> {
   const submission = await makeSubmission(db, itemId, member.enrolmentId);
-  const known = await maybe<{ number: number }>(db, 'select number from attempt where submission_id = $1 and idempotency_key = $2', [submission.id, body.key]);
+  const known = await maybe<{ number: number }>(db, 'select number from attempt where submission_id = $1 and idempotency_key = $2', [
+    submission.id,
+    body.key,
+  ]);
   if (known !== null) return getReceipt(db, courseId, await getVisible(db, courseId, itemId, member, now), member, known.number);
   const { assignment, visible } = await requireOpen(db, courseId, itemId, member, now);
   if (body.version !== submission.version) throw conflict({ document: submission.draft, version: submission.version });
@@ -124,17 +220,29 @@ export async function handIn(db: Db, courseId: string, itemId: string, member: M
   const words = wordCount(plainText(document));
   const files = await listDraftFiles(db, submission.id);
   if (words === 0 && files.length === 0) {
-    const need = assignment.acceptsText && assignment.acceptsFiles ? 'Write something or add a file' : assignment.acceptsText ? 'Write something' : 'Add a file';
+    const need =
+      assignment.acceptsText && assignment.acceptsFiles
+        ? 'Write something or add a file'
+        : assignment.acceptsText
+          ? 'Write something'
+          : 'Add a file';
     throw invalid('document', `There is nothing to hand in yet. ${need} first.`);
   }
   const hash = await contentHash(db, document, submission.id);
-  const attempt = await rows<{ id: string; number: number }>(db, `
+  const attempt = await rows<{ id: string; number: number }>(
+    db,
+    `
     insert into attempt (submission_id, number, document, word_count, note, content_hash, handed_in_at, handed_in_by, idempotency_key)
     select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8 from attempt where submission_id = $1 returning id, number`,
-  [submission.id, document, words, body.note, hash, now, personId, body.key]);
+    [submission.id, document, words, body.note, hash, now, personId, body.key],
+  );
   const made = attempt[0];
   if (made === undefined) throw notFound();
-  await run(db, 'insert into attempt_file (attempt_id, file_id, position) select $1, file_id, position from submission_draft_file where submission_id = $2', [made.id, submission.id]);
+  await run(
+    db,
+    'insert into attempt_file (attempt_id, file_id, position) select $1, file_id, position from submission_draft_file where submission_id = $2',
+    [made.id, submission.id],
+  );
   await run(db, 'delete from submission_draft_file where submission_id = $1', [submission.id]);
   return getReceipt(db, courseId, visible, member, made.number);
 }
@@ -144,6 +252,12 @@ async function getReceipt(db: Db, courseId: string, visible: Visible, member: Me
   if (attempt === undefined) throw notFound();
   const late = lateBy(Date.parse(attempt.handedInAt), visible.dates.due.at, await getGraceMinutes(db, courseId));
   return {
-    number, handedInAt: attempt.handedInAt, contentHash: attempt.contentHash, wordCount: attempt.wordCount, files: attempt.files, lateText: late === null ? null : `${spanInWords(late)} late`, note: attempt.note,
+    number,
+    handedInAt: attempt.handedInAt,
+    contentHash: attempt.contentHash,
+    wordCount: attempt.wordCount,
+    files: attempt.files,
+    lateText: late === null ? null : `${spanInWords(late)} late`,
+    note: attempt.note,
   };
 }

@@ -12,53 +12,212 @@ const fault = ref('');
 const notices = useNotices();
 const session = useSession();
 const router = useRouter();
-onMounted(async () => { try { desk.value = await get<Desk>('/desk'); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } });
+onMounted(async () => {
+  try {
+    desk.value = await get<Desk>('/desk');
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
 
 const DAY = 86_400_000;
 async function put(slip: Slip, days: number | null, words: string): Promise<void> {
   const until = days === null ? null : new Date(Date.parse(session.me?.now ?? '') + days * DAY).toISOString();
-  const write = async (to: string | null): Promise<void> => { desk.value = await send<Desk>('POST', '/desk/slips', { slip: slip.id, until: to }); };
-  try { await write(until); notices.say(words, () => write(new Date(0).toISOString())); } catch (error) { notices.sayFault(error); }
+  const write = async (to: string | null): Promise<void> => {
+    desk.value = await send<Desk>('POST', '/desk/slips', { slip: slip.id, until: to });
+  };
+  try {
+    await write(until);
+    notices.say(words, () => write(new Date(0).toISOString()));
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
-async function back(slip: Slip): Promise<void> { try { desk.value = await send<Desk>('POST', '/desk/slips', { slip: slip.id, until: new Date(0).toISOString() }); } catch (error) { notices.sayFault(error); } }
-const openItem = (id: string): void => { const item = desk.value?.line?.items.find((i) => i.id === id); if (item) void router.push(`/courses/${item.courseId}/plan?item=${id}`); };
+async function back(slip: Slip): Promise<void> {
+  try {
+    desk.value = await send<Desk>('POST', '/desk/slips', { slip: slip.id, until: new Date(0).toISOString() });
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+const openItem = (id: string): void => {
+  const item = desk.value?.line?.items.find((i) => i.id === id);
+  if (item) void router.push(`/courses/${item.courseId}/plan?item=${id}`);
+};
 </script>
 
 <template>
-  <div v-if="fault" class="pad"><h1>Your Desk cannot be read</h1><p class="soft">{{ fault }}</p></div>
+  <div v-if="fault" class="pad">
+    <h1>Your Desk cannot be read</h1>
+    <p class="soft">{{ fault }}</p>
+  </div>
   <div v-else>
-    <div class="head"><div class="row"><h1>{{ desk?.heading ?? ' ' }}</h1><span class="soft">{{ desk?.summary }}</span></div><div v-if="desk?.line" style="margin-top: 6px"><TermLine :data="desk.line" @open="openItem" /></div><div v-else-if="!desk" class="skeleton" style="height: 60px; margin: 8px 0" /></div>
+    <div class="head">
+      <div class="row">
+        <h1>{{ desk?.heading ?? ' ' }}</h1>
+        <span class="soft">{{ desk?.summary }}</span>
+      </div>
+      <div v-if="desk?.line" style="margin-top: 6px"><TermLine :data="desk.line" @open="openItem" /></div>
+      <div v-else-if="!desk" class="skeleton" style="height: 60px; margin: 8px 0" />
+    </div>
     <div class="columns">
       <section class="pad waits" aria-labelledby="waits">
         <h2 id="waits">What waits for you</h2>
-        <p v-if="desk && desk.slips.length === 0" class="soft empty">Nothing waits. Work handed in, and drafts that are due soon, will stand here.</p>
+        <p v-if="desk && desk.slips.length === 0" class="soft empty">
+          Nothing waits. Work handed in, and drafts that are due soon, will stand here.
+        </p>
         <template v-if="!desk"><div v-for="n in 4" :key="n" class="skeleton" style="height: 44px; margin-top: 14px" /></template>
         <article v-for="slip in desk?.slips" :key="slip.id" class="slip">
           <div class="verb">{{ slip.verb }}</div>
-          <div><div class="what">{{ slip.text }} <span class="soft">{{ slip.after }}</span></div><div class="soft">{{ slip.detail }} <b>{{ slip.strong }}</b></div></div>
+          <div>
+            <div class="what">
+              {{ slip.text }} <span class="soft">{{ slip.after }}</span>
+            </div>
+            <div class="soft">
+              {{ slip.detail }} <b>{{ slip.strong }}</b>
+            </div>
+          </div>
           <div class="do">
             <router-link :to="slip.to">{{ slip.action }} →</router-link>
-            <v-menu><template #activator="{ props }"><button v-bind="props" class="act later" :aria-label="`Put off: ${slip.text}`">later ▾</button></template>
-              <div class="sheet menu"><button @click="put(slip, 1, 'Back tomorrow.')">Tomorrow</button><button @click="put(slip, 2, 'Back in two days.')">In two days</button><button @click="put(slip, 7, 'Back in a week.')">In a week</button><hr><button @click="put(slip, null, 'Not needed: it stays away.')">Not needed</button></div>
+            <v-menu
+              ><template #activator="{ props }"
+                ><button v-bind="props" class="act later" :aria-label="`Put off: ${slip.text}`">later ▾</button></template
+              >
+              <div class="sheet menu">
+                <button @click="put(slip, 1, 'Back tomorrow.')">Tomorrow</button
+                ><button @click="put(slip, 2, 'Back in two days.')">In two days</button
+                ><button @click="put(slip, 7, 'Back in a week.')">In a week</button>
+                <hr />
+                <button @click="put(slip, null, 'Not needed: it stays away.')">Not needed</button>
+              </div>
             </v-menu>
           </div>
         </article>
       </section>
       <section class="pad courses" aria-labelledby="courses">
         <h2 id="courses">Your courses</h2>
-        <p v-if="desk && desk.courses.length === 0" class="soft empty">You teach no course yet. An administrator makes one and names you its instructor.</p>
-        <table v-else class="plain"><thead><tr><th>Course</th><th class="num">students</th><th class="num">to mark</th><th class="num">class so far</th></tr></thead>
-          <tbody><tr v-for="c in desk?.courses" :key="c.id"><td><router-link :to="`/courses/${c.id}/plan`">{{ c.title }}</router-link><br><span class="soft">{{ c.about }}</span></td><td class="num">{{ c.students }}</td><td class="num"><router-link v-if="c.toMark > 0" :to="`/courses/${c.id}/marking`">{{ c.toMark }}</router-link><span v-else aria-label="none">·</span></td><td class="num"><router-link v-if="c.soFar" :to="`/courses/${c.id}/gradebook`" class="ink">{{ c.soFar }}</router-link><span v-else>·</span></td></tr></tbody>
+        <p v-if="desk && desk.courses.length === 0" class="soft empty">
+          You teach no course yet. An administrator makes one and names you its instructor.
+        </p>
+        <table v-else class="plain">
+          <thead>
+            <tr>
+              <th>Course</th>
+              <th class="num">students</th>
+              <th class="num">to mark</th>
+              <th class="num">class so far</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="c in desk?.courses" :key="c.id">
+              <td>
+                <router-link :to="`/courses/${c.id}/plan`">{{ c.title }}</router-link
+                ><br /><span class="soft">{{ c.about }}</span>
+              </td>
+              <td class="num">{{ c.students }}</td>
+              <td class="num">
+                <router-link v-if="c.toMark > 0" :to="`/courses/${c.id}/marking`">{{ c.toMark }}</router-link
+                ><span v-else aria-label="none">·</span>
+              </td>
+              <td class="num">
+                <router-link v-if="c.soFar" :to="`/courses/${c.id}/gradebook`" class="ink">{{ c.soFar }}</router-link
+                ><span v-else>·</span>
+              </td>
+            </tr>
+          </tbody>
         </table>
-        <template v-if="desk && desk.putOff.length > 0"><h2 style="margin-top: 22px">Put off</h2><div v-for="p in desk.putOff" :key="p.slip.id" class="off soft"><span>{{ p.slip.verb }} {{ p.slip.text }}</span><button class="act" @click="back(p.slip)">{{ p.back }} · bring back</button></div></template>
+        <template v-if="desk && desk.putOff.length > 0"
+          ><h2 style="margin-top: 22px">Put off</h2>
+          <div v-for="p in desk.putOff" :key="p.slip.id" class="off soft">
+            <span>{{ p.slip.verb }} {{ p.slip.text }}</span
+            ><button class="act" @click="back(p.slip)">{{ p.back }} · bring back</button>
+          </div></template
+        >
       </section>
     </div>
   </div>
 </template>
 
 <style scoped>
-.head { padding: 14px 20px 8px; background: var(--paper); border-bottom: 1px solid var(--frost); } .row { display: flex; align-items: baseline; gap: 14px; flex-wrap: wrap; } .columns { display: flex; } .waits { flex: 1; min-width: 0; } .courses { width: 440px; border-left: 1px solid var(--frost); min-height: 460px; } h2 { margin-bottom: 8px; }
-.slip { display: grid; grid-template-columns: 92px 1fr auto; gap: 14px; padding: 11px 0; border-top: 1px solid var(--frost); align-items: baseline; } .verb { font: 500 15px/20px 'Literata Variable', serif; color: var(--needle); } .what { font-size: 15px; } .do { text-align: right; white-space: nowrap; } .do a { display: inline-block; padding: 2px 0; } .later { color: var(--soft); display: block; margin-left: auto; font-size: 13px; padding: 3px 0; min-width: 44px; }
-.empty { padding: 14px 0; border-top: 1px solid var(--frost); } .off { display: flex; justify-content: space-between; gap: 10px; padding: 3px 0; } .ink { color: var(--ink); }
-@media (max-width: 900px) { .columns { display: block; } .courses { width: auto; border-left: 0; } }
+.head {
+  padding: 14px 20px 8px;
+  background: var(--paper);
+  border-bottom: 1px solid var(--frost);
+}
+.row {
+  display: flex;
+  align-items: baseline;
+  gap: 14px;
+  flex-wrap: wrap;
+}
+.columns {
+  display: flex;
+}
+.waits {
+  flex: 1;
+  min-width: 0;
+}
+.courses {
+  width: 440px;
+  border-left: 1px solid var(--frost);
+  min-height: 460px;
+}
+h2 {
+  margin-bottom: 8px;
+}
+.slip {
+  display: grid;
+  grid-template-columns: 92px 1fr auto;
+  gap: 14px;
+  padding: 11px 0;
+  border-top: 1px solid var(--frost);
+  align-items: baseline;
+}
+.verb {
+  font:
+    500 15px/20px 'Literata Variable',
+    serif;
+  color: var(--needle);
+}
+.what {
+  font-size: 15px;
+}
+.do {
+  text-align: right;
+  white-space: nowrap;
+}
+.do a {
+  display: inline-block;
+  padding: 2px 0;
+}
+.later {
+  color: var(--soft);
+  display: block;
+  margin-left: auto;
+  font-size: 13px;
+  padding: 3px 0;
+  min-width: 44px;
+}
+.empty {
+  padding: 14px 0;
+  border-top: 1px solid var(--frost);
+}
+.off {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 3px 0;
+}
+.ink {
+  color: var(--ink);
+}
+@media (max-width: 900px) {
+  .columns {
+    display: block;
+  }
+  .courses {
+    width: auto;
+    border-left: 0;
+  }
+}
 </style>

@@ -29,29 +29,69 @@ const historyTurn = ref(0);
 const scroller = ref<HTMLElement | null>(null);
 const canEdit = computed(() => course.head?.role === 'instructor');
 onMounted(b.load);
-const virtual = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value, estimateSize: () => 27, overscan: 14 })));
-const row = computed((): BookRow | null => (at.value === null ? null : rows.value[at.value.row] ?? null));
-const column = computed((): Column | null => (at.value === null ? null : all.value[at.value.column] ?? null));
+const virtual = useVirtualizer(
+  computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value, estimateSize: () => 27, overscan: 14 })),
+);
+const row = computed((): BookRow | null => (at.value === null ? null : (rows.value[at.value.row] ?? null)));
+const column = computed((): Column | null => (at.value === null ? null : (all.value[at.value.column] ?? null)));
 
-const workingKey = computed(() => (column.value === null ? '' : column.value.kind === 'item' ? `item:${column.value.itemId}` : column.value.kind === 'range' ? 'floor' : column.value.key));
+const workingKey = computed(() =>
+  column.value === null
+    ? ''
+    : column.value.kind === 'item'
+      ? `item:${column.value.itemId}`
+      : column.value.kind === 'range'
+        ? 'floor'
+        : column.value.key,
+);
 const which = ref<'floor' | 'reach'>('floor');
 async function readWorking(): Promise<void> {
   const who = row.value;
-  if (who === null || column.value === null) { working.value = null; return; }
+  if (who === null || column.value === null) {
+    working.value = null;
+    return;
+  }
   const of = column.value.kind === 'range' ? which.value : workingKey.value;
-  try { working.value = await get<WorkingView>(`/courses/${courseId.value}/gradebook/working/${who.enrolmentId}?of=${encodeURIComponent(of)}`); } catch (error) { notices.sayFault(error); }
+  try {
+    working.value = await get<WorkingView>(`/courses/${courseId.value}/gradebook/working/${who.enrolmentId}?of=${encodeURIComponent(of)}`);
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
-watch([() => row.value, workingKey, which], () => { void readWorking(); historyTurn.value += 1; });
+watch([() => row.value, workingKey, which], () => {
+  void readWorking();
+  historyTurn.value += 1;
+});
 
-function select(r: number, c: number): void { if (typing.value !== null) keep(); at.value = { row: r, column: c }; typing.value = null; typingFault.value = ''; }
+function select(r: number, c: number): void {
+  if (typing.value !== null) keep();
+  at.value = { row: r, column: c };
+  typing.value = null;
+  typingFault.value = '';
+}
 function move(dr: number, dc: number): void {
   if (at.value === null) return;
-  const next = { row: Math.min(rows.value.length - 1, Math.max(0, at.value.row + dr)), column: Math.min(all.value.length - 1, Math.max(0, at.value.column + dc)) };
+  const next = {
+    row: Math.min(rows.value.length - 1, Math.max(0, at.value.row + dr)),
+    column: Math.min(all.value.length - 1, Math.max(0, at.value.column + dc)),
+  };
   at.value = next;
   virtual.value.scrollToIndex(next.row, { align: 'auto' });
-  void nextTick(() => { document.getElementById(`cell-${next.row}-${next.column}`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' }); scroller.value?.focus(); });
+  void nextTick(() => {
+    document.getElementById(`cell-${next.row}-${next.column}`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    scroller.value?.focus();
+  });
 }
-const STATES: Record<string, CellWish['state']> = { e: 'exempt', exempt: 'exempt', '(-)': 'exempt', m: 'missing', missing: 'missing', u: 'unfinished', unfinished: 'unfinished', '[': 'unfinished' };
+const STATES: Record<string, CellWish['state']> = {
+  e: 'exempt',
+  exempt: 'exempt',
+  '(-)': 'exempt',
+  m: 'missing',
+  missing: 'missing',
+  u: 'unfinished',
+  unfinished: 'unfinished',
+  '[': 'unfinished',
+};
 /** A number, a percentage of the points, a state's word or first letter, or nothing at all. */
 function read(text: string, possible: number): CellWish | string {
   const word = text.trim().toLowerCase();
@@ -69,58 +109,184 @@ function keep(): boolean {
   const text = typing.value;
   if (text === null || who === null || what === null || what.kind !== 'item') return true;
   const wish = read(text, book.value?.items[what.place]?.possible ?? 0);
-  if (typeof wish === 'string') { typingFault.value = wish; return false; }
+  if (typeof wish === 'string') {
+    typingFault.value = wish;
+    return false;
+  }
   typing.value = null;
   typingFault.value = '';
-  const value = wish.raw === null ? wish.state ?? 'empty' : formatPoints(wish.raw);
-  void b.write(who, what, wish, `${who.familyName}, ${who.givenName} · ${what.title}: ${value}.`).then(() => { historyTurn.value += 1; return readWorking(); });
+  const value = wish.raw === null ? (wish.state ?? 'empty') : formatPoints(wish.raw);
+  void b.write(who, what, wish, `${who.familyName}, ${who.givenName} · ${what.title}: ${value}.`).then(() => {
+    historyTurn.value += 1;
+    return readWorking();
+  });
   return true;
 }
 function onKey(event: KeyboardEvent): void {
   if (at.value === null || event.ctrlKey || event.metaKey || event.altKey) return;
   const isTyping = typing.value !== null;
-  const go = (dr: number, dc: number): void => { event.preventDefault(); if (keep()) move(dr, dc); };
-  if (event.key === 'Enter') { if (isTyping || !canEdit.value) go(event.shiftKey ? -1 : 1, 0); else startTyping(null); event.preventDefault(); } else if (event.key === 'Tab') go(0, event.shiftKey ? -1 : 1);
-  else if (event.key === 'Escape') { typing.value = null; typingFault.value = ''; scroller.value?.focus(); } else if (!isTyping && event.key === 'ArrowDown') go(1, 0);
+  const go = (dr: number, dc: number): void => {
+    event.preventDefault();
+    if (keep()) move(dr, dc);
+  };
+  if (event.key === 'Enter') {
+    if (isTyping || !canEdit.value) go(event.shiftKey ? -1 : 1, 0);
+    else startTyping(null);
+    event.preventDefault();
+  } else if (event.key === 'Tab') go(0, event.shiftKey ? -1 : 1);
+  else if (event.key === 'Escape') {
+    typing.value = null;
+    typingFault.value = '';
+    scroller.value?.focus();
+  } else if (!isTyping && event.key === 'ArrowDown') go(1, 0);
   else if (!isTyping && event.key === 'ArrowUp') go(-1, 0);
   else if (!isTyping && event.key === 'ArrowRight') go(0, 1);
   else if (!isTyping && event.key === 'ArrowLeft') go(0, -1);
-  else if (!isTyping && (event.key === 'Delete' || event.key === 'Backspace')) { event.preventDefault(); startTyping(''); keep(); } else if (!isTyping && /^[0-9emu.,]$/i.test(event.key)) { event.preventDefault(); startTyping(event.key); } else if (isTyping && event.key.length === 1 && (event.target as HTMLElement).id !== 'cell-field') { event.preventDefault(); typing.value += event.key; }
+  else if (!isTyping && (event.key === 'Delete' || event.key === 'Backspace')) {
+    event.preventDefault();
+    startTyping('');
+    keep();
+  } else if (!isTyping && /^[0-9emu.,]$/i.test(event.key)) {
+    event.preventDefault();
+    startTyping(event.key);
+  } else if (isTyping && event.key.length === 1 && (event.target as HTMLElement).id !== 'cell-field') {
+    event.preventDefault();
+    typing.value += event.key;
+  }
 }
 function startTyping(first: string | null): void {
   if (!canEdit.value || column.value?.kind !== 'item') return;
   const cell = row.value?.cells[column.value.place];
   const now = cell === undefined || cell === 0 ? '' : cell[1];
   typing.value = first ?? now;
-  void nextTick(() => { const field = document.getElementById('cell-field') as HTMLInputElement | null; field?.focus(); if (first === null) field?.select(); });
+  void nextTick(() => {
+    const field = document.getElementById('cell-field') as HTMLInputElement | null;
+    field?.focus();
+    if (first === null) field?.select();
+  });
 }
-const spans = computed(() => { const list: { title: string; many: number }[] = []; for (const c of all.value) { const last = list.at(-1); if (last && last.title === c.group && !c.isFirst) last.many += 1; else list.push({ title: c.group, many: 1 }); } return list; });
-const KEYS = [['0 … 9', 'type a score; 80 % of the points; e exempt, m missing, u unfinished'], ['Enter', 'change the cell; again keeps it and goes down'], ['Tab', 'keeps it and goes right'], ['← ↑ ↓ →', 'from cell to cell'], ['Delete', 'empties the cell'], ['Esc', 'leaves what was typed']] as const;
-const confirm = async (): Promise<void> => { const ask = asks.value; asks.value = null; await ask?.go(); await readWorking(); historyTurn.value += 1; };
+const spans = computed(() => {
+  const list: { title: string; many: number }[] = [];
+  for (const c of all.value) {
+    const last = list.at(-1);
+    if (last && last.title === c.group && !c.isFirst) last.many += 1;
+    else list.push({ title: c.group, many: 1 });
+  }
+  return list;
+});
+const KEYS = [
+  ['0 … 9', 'type a score; 80 % of the points; e exempt, m missing, u unfinished'],
+  ['Enter', 'change the cell; again keeps it and goes down'],
+  ['Tab', 'keeps it and goes right'],
+  ['← ↑ ↓ →', 'from cell to cell'],
+  ['Delete', 'empties the cell'],
+  ['Esc', 'leaves what was typed'],
+] as const;
+const confirm = async (): Promise<void> => {
+  const ask = asks.value;
+  asks.value = null;
+  await ask?.go();
+  await readWorking();
+  historyTurn.value += 1;
+};
 const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar === null ? [] : [Number(r.totals.soFar)])));
 </script>
 
 <template>
   <div class="two book">
     <section class="grid-side" aria-label="Gradebook">
-      <div class="top"><span class="soft">{{ rows.length }} students</span><span v-if="book && book.total === 'weights' && book.weightsSum !== 100000" class="clay">The weights add to {{ book.weightsSum / 1000 }} %, not 100 %. Totals are taken in proportion.</span><span v-if="course.weeks" class="soft">items of week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only · <button class="act" @click="course.weeks = null">all weeks</button></span><span class="end" /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link><KeysHelp :keys="KEYS" /></div>
+      <div class="top">
+        <span class="soft">{{ rows.length }} students</span
+        ><span v-if="book && book.total === 'weights' && book.weightsSum !== 100000" class="clay"
+          >The weights add to {{ book.weightsSum / 1000 }} %, not 100 %. Totals are taken in proportion.</span
+        ><span v-if="course.weeks" class="soft"
+          >items of week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
+          <button class="act" @click="course.weeks = null">all weeks</button></span
+        ><span class="end" /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
+        ><KeysHelp :keys="KEYS" />
+      </div>
       <p v-if="fault" class="fault pad">{{ fault }}</p>
-      <p v-if="book && (book.rows.length === 0 || book.items.length === 0)" class="soft pad">{{ book.items.length === 0 ? 'Assignments and class activities that are open will stand here as columns.' : 'Students will stand here as rows, once the roster has some.' }}</p>
-      <div v-if="!book && !fault" class="pad"><div v-for="n in 12" :key="n" class="skeleton" style="height: 20px; margin-bottom: 7px" /></div>
-      <div v-else-if="book && book.rows.length > 0" ref="scroller" class="scroll" tabindex="0" role="region" aria-label="The grid" @keydown="onKey" @focus="at ??= { row: 0, column: 0 }">
-        <table role="grid" :aria-rowcount="rows.length + 1" :aria-colcount="all.length + 1" :style="{ width: 'max-content', minWidth: '100%' }">
+      <p v-if="book && (book.rows.length === 0 || book.items.length === 0)" class="soft pad">
+        {{
+          book.items.length === 0
+            ? 'Assignments and class activities that are open will stand here as columns.'
+            : 'Students will stand here as rows, once the roster has some.'
+        }}
+      </p>
+      <div v-if="!book && !fault" class="pad">
+        <div v-for="n in 12" :key="n" class="skeleton" style="height: 20px; margin-bottom: 7px" />
+      </div>
+      <div
+        v-else-if="book && book.rows.length > 0"
+        ref="scroller"
+        class="scroll"
+        tabindex="0"
+        role="region"
+        aria-label="The grid"
+        @keydown="onKey"
+        @focus="at ??= { row: 0, column: 0 }"
+      >
+        <table
+          role="grid"
+          :aria-rowcount="rows.length + 1"
+          :aria-colcount="all.length + 1"
+          :style="{ width: 'max-content', minWidth: '100%' }"
+        >
           <thead role="rowgroup">
-            <tr role="row"><td class="name-col corner" role="gridcell" /><th v-for="(g, n) in spans" :key="n" class="g" role="columnheader" :colspan="g.many">{{ g.title }}</th></tr>
-            <tr role="row" aria-rowindex="1"><th class="name-col" role="columnheader"><button class="sort" @click="b.sort('name')">by name {{ b.sortBy.value.key === 'name' ? (b.sortBy.value.down ? '▴' : '▾') : '' }}</button></th>
-              <th v-for="c in all" :key="c.key" role="columnheader" :class="{ sub: c.kind !== 'item', frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }"><button class="sort" :title="`Sort by ${c.title}`" @click="b.sort(c.key)"><span class="ct">{{ c.title }}</span>{{ b.sortBy.value.key === c.key ? (b.sortBy.value.down ? ' ▾' : ' ▴') : '' }}<span v-if="c.isAside"> ·</span></button><DotStrip :shares="c.kind === 'soFar' ? soFarShares : c.shares" /></th></tr>
+            <tr role="row">
+              <td class="name-col corner" role="gridcell" />
+              <th v-for="(g, n) in spans" :key="n" class="g" role="columnheader" :colspan="g.many">{{ g.title }}</th>
+            </tr>
+            <tr role="row" aria-rowindex="1">
+              <th class="name-col" role="columnheader">
+                <button class="sort" @click="b.sort('name')">
+                  by name {{ b.sortBy.value.key === 'name' ? (b.sortBy.value.down ? '▴' : '▾') : '' }}
+                </button>
+              </th>
+              <th
+                v-for="c in all"
+                :key="c.key"
+                role="columnheader"
+                :class="{ sub: c.kind !== 'item', frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }"
+              >
+                <button class="sort" :title="`Sort by ${c.title}`" @click="b.sort(c.key)">
+                  <span class="ct">{{ c.title }}</span
+                  >{{ b.sortBy.value.key === c.key ? (b.sortBy.value.down ? ' ▾' : ' ▴') : '' }}<span v-if="c.isAside"> ·</span></button
+                ><DotStrip :shares="c.kind === 'soFar' ? soFarShares : c.shares" />
+              </th>
+            </tr>
           </thead>
           <tbody role="rowgroup">
             <tr v-if="virtual.getVirtualItems()[0]" :style="{ height: `${virtual.getVirtualItems()[0]!.start}px` }" aria-hidden="true" />
             <tr v-for="v in virtual.getVirtualItems()" :key="rows[v.index]?.enrolmentId ?? v.index" role="row" :aria-rowindex="v.index + 2">
-              <template v-if="rows[v.index]"><th class="name-col name" scope="row" role="rowheader">{{ rows[v.index]!.familyName }}, {{ rows[v.index]!.givenName }}</th>
-                <td v-for="(c, n) in all" :id="`cell-${v.index}-${n}`" :key="c.key" role="gridcell" :aria-selected="at?.row === v.index && at.column === n" :class="{ sub: c.kind !== 'item', sel: at?.row === v.index && at.column === n, frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }" @mousedown="select(v.index, n)" @dblclick="startTyping(null)">
-                  <input v-if="typing !== null && at?.row === v.index && at.column === n" id="cell-field" v-model="typing" class="cell-field" :aria-label="`${rows[v.index]!.familyName}, ${c.title}`" :aria-invalid="typingFault !== ''" @mousedown.stop @blur="keep()"><BookCellView v-else :row="rows[v.index]!" :column="c" />
-                </td></template>
+              <template v-if="rows[v.index]"
+                ><th class="name-col name" scope="row" role="rowheader">{{ rows[v.index]!.familyName }}, {{ rows[v.index]!.givenName }}</th>
+                <td
+                  v-for="(c, n) in all"
+                  :id="`cell-${v.index}-${n}`"
+                  :key="c.key"
+                  role="gridcell"
+                  :aria-selected="at?.row === v.index && at.column === n"
+                  :class="{
+                    sub: c.kind !== 'item',
+                    sel: at?.row === v.index && at.column === n,
+                    frozen: c.kind === 'soFar' || c.kind === 'range',
+                    [c.kind]: true,
+                  }"
+                  @mousedown="select(v.index, n)"
+                  @dblclick="startTyping(null)"
+                >
+                  <input
+                    v-if="typing !== null && at?.row === v.index && at.column === n"
+                    id="cell-field"
+                    v-model="typing"
+                    class="cell-field"
+                    :aria-label="`${rows[v.index]!.familyName}, ${c.title}`"
+                    :aria-invalid="typingFault !== ''"
+                    @mousedown.stop
+                    @blur="keep()"
+                  /><BookCellView v-else :row="rows[v.index]!" :column="c" /></td
+              ></template>
             </tr>
             <tr :style="{ height: `${virtual.getTotalSize() - (virtual.getVirtualItems().at(-1)?.end ?? 0)}px` }" aria-hidden="true" />
           </tbody>
@@ -129,19 +295,204 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
     </section>
     <aside class="inspector" aria-label="Working">
       <p v-if="typingFault" class="fault" role="alert">{{ typingFault }}</p>
-      <div v-if="asks" class="ask" role="alert">{{ asks.text }}<br><button class="go" @click="confirm">Yes</button> <button class="quiet" @click="asks = null">No, leave it</button></div>
-      <template v-if="working && row && column"><p class="label">{{ working.who }}</p><h3>{{ working.title }}</h3><p class="soft" style="margin: 2px 0 10px">{{ working.rule }}</p>
-        <p v-if="column.kind === 'range'" style="padding-bottom: 8px"><button class="act" :aria-pressed="which === 'floor'" @click="which = 'floor'">floor</button> · <button class="act" :aria-pressed="which === 'reach'" @click="which = 'reach'">reach</button></p>
-        <WorkingLines :lines="working.lines" /><p v-if="working.inTotal" class="soft" style="padding-top: 12px">{{ working.inTotal }}</p>
-        <p v-if="column.kind === 'item'" style="padding-top: 12px"><router-link v-if="book?.items[column.place]?.kind === 'assignment'" :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`">To the work</router-link></p>
-        <CellHistory v-if="column.kind === 'item'" :key="`${row.enrolmentId} ${column.key} ${historyTurn}`" :url="`/courses/${courseId}/gradebook/history/${column.itemId}/${row.enrolmentId}`" :can-undo="canEdit" @undo="b.undo($event).then(() => { historyTurn += 1; return readWorking(); }, notices.sayFault)" />
-      </template><p v-else class="soft">Choose any number to open its working, down to each item.</p>
+      <div v-if="asks" class="ask" role="alert">
+        {{ asks.text }}<br /><button class="go" @click="confirm">Yes</button>
+        <button class="quiet" @click="asks = null">No, leave it</button>
+      </div>
+      <template v-if="working && row && column"
+        ><p class="label">{{ working.who }}</p>
+        <h3>{{ working.title }}</h3>
+        <p class="soft" style="margin: 2px 0 10px">{{ working.rule }}</p>
+        <p v-if="column.kind === 'range'" style="padding-bottom: 8px">
+          <button class="act" :aria-pressed="which === 'floor'" @click="which = 'floor'">floor</button> ·
+          <button class="act" :aria-pressed="which === 'reach'" @click="which = 'reach'">reach</button>
+        </p>
+        <WorkingLines :lines="working.lines" />
+        <p v-if="working.inTotal" class="soft" style="padding-top: 12px">{{ working.inTotal }}</p>
+        <p v-if="column.kind === 'item'" style="padding-top: 12px">
+          <router-link
+            v-if="book?.items[column.place]?.kind === 'assignment'"
+            :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`"
+            >To the work</router-link
+          >
+        </p>
+        <CellHistory
+          v-if="column.kind === 'item'"
+          :key="`${row.enrolmentId} ${column.key} ${historyTurn}`"
+          :url="`/courses/${courseId}/gradebook/history/${column.itemId}/${row.enrolmentId}`"
+          :can-undo="canEdit"
+          @undo="
+            b.undo($event).then(() => {
+              historyTurn += 1;
+              return readWorking();
+            }, notices.sayFault)
+          "
+        />
+      </template>
+      <p v-else class="soft">Choose any number to open its working, down to each item.</p>
     </aside>
   </div>
 </template>
 
 <style scoped>
-.book { flex: none; height: calc(100vh - 216px); min-height: 380px; } .book .inspector { position: static; max-height: none; min-height: 0; align-self: stretch; } .grid-side { flex: 1; min-width: 0; display: flex; flex-direction: column; background: var(--paper); } .top { display: flex; gap: 18px; padding: 6px 14px 6px 20px; align-items: baseline; border-bottom: 1px solid var(--frost2); } .end { margin-left: auto; } .scroll { flex: 1; overflow: auto; outline-offset: -2px; } .inspector { width: 330px; }
-table { border-collapse: separate; border-spacing: 0; font-size: 13.5px; } td, .name { white-space: nowrap; border-bottom: 1px solid var(--frost2); padding: 0 6px; height: 27px; text-align: right; min-width: 52px; background: var(--paper); box-sizing: border-box; } thead { position: sticky; top: 0; z-index: 4; } th { font-weight: 400; vertical-align: bottom; padding: 6px 9px 4px; text-align: right; color: var(--soft); font-size: 12.5px; background: var(--paper); line-height: 15px; } thead tr:last-child th { border-bottom: 1.5px solid var(--leaf); } td.corner { border: 0; height: auto; } th.g { border-bottom: 1px solid var(--frost); text-align: left; color: var(--needle); font: 500 13px/18px 'Literata Variable', serif; }
-.name-col { position: sticky; left: 0; z-index: 3; text-align: left !important; min-width: 172px; padding-left: 20px !important; background: var(--paper); } .name { color: var(--ink); font-size: 13.5px; vertical-align: middle; padding-top: 0; padding-bottom: 0; } td.sub, th.sub { background: var(--sub); font-weight: 600; color: var(--ink); } td.range, th.range { font-weight: 400; } .frozen { position: sticky; z-index: 2; } .soFar { right: 78px; min-width: 66px; width: 66px; border-left: 1px solid var(--frost); } .range { right: 0; min-width: 78px; width: 78px; } td.sel { box-shadow: inset 0 0 0 2px var(--bloom); background: var(--bloom-wash); } .sort { border: 0; background: none; font: inherit; color: inherit; text-align: right; cursor: pointer; padding: 0; } .name-col .sort { text-align: left; } .ct { display: inline-block; max-width: 78px; white-space: normal; } .cell-field { width: 62px; border: 0; outline: 0; background: transparent; text-align: right; padding: 0; } .ask { border-left: 3px solid var(--straw); padding: 4px 0 8px 12px; margin-bottom: 14px; } .ask .go { margin-top: 8px; }
+.book {
+  flex: none;
+  height: calc(100vh - 216px);
+  min-height: 380px;
+}
+.book .inspector {
+  position: static;
+  max-height: none;
+  min-height: 0;
+  align-self: stretch;
+}
+.grid-side {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+  background: var(--paper);
+}
+.top {
+  display: flex;
+  gap: 18px;
+  padding: 6px 14px 6px 20px;
+  align-items: baseline;
+  border-bottom: 1px solid var(--frost2);
+}
+.end {
+  margin-left: auto;
+}
+.scroll {
+  flex: 1;
+  overflow: auto;
+  outline-offset: -2px;
+}
+.inspector {
+  width: 330px;
+}
+table {
+  border-collapse: separate;
+  border-spacing: 0;
+  font-size: 13.5px;
+}
+td,
+.name {
+  white-space: nowrap;
+  border-bottom: 1px solid var(--frost2);
+  padding: 0 6px;
+  height: 27px;
+  text-align: right;
+  min-width: 52px;
+  background: var(--paper);
+  box-sizing: border-box;
+}
+thead {
+  position: sticky;
+  top: 0;
+  z-index: 4;
+}
+th {
+  font-weight: 400;
+  vertical-align: bottom;
+  padding: 6px 9px 4px;
+  text-align: right;
+  color: var(--soft);
+  font-size: 12.5px;
+  background: var(--paper);
+  line-height: 15px;
+}
+thead tr:last-child th {
+  border-bottom: 1.5px solid var(--leaf);
+}
+td.corner {
+  border: 0;
+  height: auto;
+}
+th.g {
+  border-bottom: 1px solid var(--frost);
+  text-align: left;
+  color: var(--needle);
+  font:
+    500 13px/18px 'Literata Variable',
+    serif;
+}
+.name-col {
+  position: sticky;
+  left: 0;
+  z-index: 3;
+  text-align: left !important;
+  min-width: 172px;
+  padding-left: 20px !important;
+  background: var(--paper);
+}
+.name {
+  color: var(--ink);
+  font-size: 13.5px;
+  vertical-align: middle;
+  padding-top: 0;
+  padding-bottom: 0;
+}
+td.sub,
+th.sub {
+  background: var(--sub);
+  font-weight: 600;
+  color: var(--ink);
+}
+td.range,
+th.range {
+  font-weight: 400;
+}
+.frozen {
+  position: sticky;
+  z-index: 2;
+}
+.soFar {
+  right: 78px;
+  min-width: 66px;
+  width: 66px;
+  border-left: 1px solid var(--frost);
+}
+.range {
+  right: 0;
+  min-width: 78px;
+  width: 78px;
+}
+td.sel {
+  box-shadow: inset 0 0 0 2px var(--bloom);
+  background: var(--bloom-wash);
+}
+.sort {
+  border: 0;
+  background: none;
+  font: inherit;
+  color: inherit;
+  text-align: right;
+  cursor: pointer;
+  padding: 0;
+}
+.name-col .sort {
+  text-align: left;
+}
+.ct {
+  display: inline-block;
+  max-width: 78px;
+  white-space: normal;
+}
+.cell-field {
+  width: 62px;
+  border: 0;
+  outline: 0;
+  background: transparent;
+  text-align: right;
+  padding: 0;
+}
+.ask {
+  border-left: 3px solid var(--straw);
+  padding: 4px 0 8px 12px;
+  margin-bottom: 14px;
+}
+.ask .go {
+  margin-top: 8px;
+}
 </style>

@@ -21,10 +21,25 @@ const ripple = ref<Ripple | null>(null);
 const fault = ref('');
 const canEdit = computed(() => course.head?.role === 'instructor');
 
-const toChange = (v: PolicyView): PolicyChange => { const { weightsSum, totals, ...change } = structuredClone(toRaw(v)) as PolicyView; void weightsSum; void totals; return change; };
-async function load(): Promise<void> { try { saved.value = await get<PolicyView>(base.value); draft.value = toChange(saved.value); ripple.value = null; } catch (error) { fault.value = error instanceof Error ? error.message : ''; } }
+const toChange = (v: PolicyView): PolicyChange => {
+  const { weightsSum, totals, ...change } = structuredClone(toRaw(v)) as PolicyView;
+  void weightsSum;
+  void totals;
+  return change;
+};
+async function load(): Promise<void> {
+  try {
+    saved.value = await get<PolicyView>(base.value);
+    draft.value = toChange(saved.value);
+    ripple.value = null;
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
 onMounted(load);
-const isChanged = computed(() => saved.value !== null && draft.value !== null && JSON.stringify(toChange(saved.value)) !== JSON.stringify(draft.value));
+const isChanged = computed(
+  () => saved.value !== null && draft.value !== null && JSON.stringify(toChange(saved.value)) !== JSON.stringify(draft.value),
+);
 const before = (c: PolicyCategory): PolicyCategory | undefined => saved.value?.categories.find((x) => x.id === c.id);
 const sum = computed(() => draft.value?.categories.filter((c) => !c.isExtraCredit).reduce((s, c) => s + c.weightPercent, 0) ?? 0);
 
@@ -33,26 +48,94 @@ let turn = 0;
 async function changed(): Promise<void> {
   fault.value = '';
   const mine = ++turn;
-  if (!isChanged.value) { ripple.value = null; return; }
-  try { const next = await send<Ripple>('POST', `${base.value}/ripple`, draft.value); if (mine === turn) ripple.value = next; } catch (error) { if (mine === turn) { ripple.value = null; fault.value = error instanceof HttpProblem ? error.message : 'The ripple could not be worked out.'; } }
+  if (!isChanged.value) {
+    ripple.value = null;
+    return;
+  }
+  try {
+    const next = await send<Ripple>('POST', `${base.value}/ripple`, draft.value);
+    if (mine === turn) ripple.value = next;
+  } catch (error) {
+    if (mine === turn) {
+      ripple.value = null;
+      fault.value = error instanceof HttpProblem ? error.message : 'The ripple could not be worked out.';
+    }
+  }
 }
-async function put(change: PolicyChange): Promise<{ before: PolicyChange; after: PolicyChange }> { return send('PUT', base.value, change); }
+async function put(change: PolicyChange): Promise<{ before: PolicyChange; after: PolicyChange }> {
+  return send('PUT', base.value, change);
+}
 async function apply(): Promise<void> {
   if (draft.value === null) return;
   try {
     const { before: was, after } = await put(draft.value);
     await load();
-    notices.say('Applied. Every total is made by the new policy.', async () => { await put({ ...was, version: after.version, categories: was.categories }); await load(); });
+    notices.say('Applied. Every total is made by the new policy.', async () => {
+      await put({ ...was, version: after.version, categories: was.categories });
+      await load();
+    });
   } catch (error) {
-    if (error instanceof HttpProblem && error.code === 'conflict') { fault.value = 'Someone else changed the policy after you opened it. Theirs is shown struck through beside yours; look at the ripple again, then apply or leave it.'; const theirs = error.problem.current as PolicyChange; draft.value = { ...draft.value, version: theirs.version }; saved.value = { ...(await get<PolicyView>(base.value)) }; await changed(); } else fault.value = error instanceof HttpProblem ? error.message : 'Not applied.';
+    if (error instanceof HttpProblem && error.code === 'conflict') {
+      fault.value =
+        'Someone else changed the policy after you opened it. Theirs is shown struck through beside yours; look at the ripple again, then apply or leave it.';
+      const theirs = error.problem.current as PolicyChange;
+      draft.value = { ...draft.value, version: theirs.version };
+      saved.value = { ...(await get<PolicyView>(base.value)) };
+      await changed();
+    } else fault.value = error instanceof HttpProblem ? error.message : 'Not applied.';
   }
 }
-function leave(): void { if (saved.value) draft.value = toChange(saved.value); ripple.value = null; fault.value = ''; }
-function setPercent(c: PolicyCategory, text: string): void { const p = parsePoints(text); if (!p.ok || p.value > 1_000_000) { fault.value = `Weight of ${c.title}: ${p.ok ? 'at most 1000 %.' : p.reason}`; return; } edit(c, { weightPercent: p.value }); }
-function edit(c: PolicyCategory, change: Partial<PolicyCategory>): void { if (draft.value) { draft.value = { ...draft.value, categories: draft.value.categories.map((x) => (x === c ? { ...x, ...change } : x)) }; void changed(); } }
-function set(change: Partial<PolicyChange>): void { if (draft.value) { draft.value = { ...draft.value, ...change }; void changed(); } }
-function setThousandths(field: 'lateRatePercent' | 'lateCapPercent', text: string): void { const p = parsePoints(text); if (p.ok && p.value <= 100_000) set({ [field]: p.value }); else fault.value = `A percentage goes from 0 to 100; “${text}” does not.`; }
-function addCategory(): void { if (draft.value) set({ categories: [...draft.value.categories, { id: null, title: `Category ${draft.value.categories.length + 1}`, weightPercent: 0, method: 'points', dropLowest: 0, keepBest: 0, dropHighest: 0, isExtraCredit: false, isCapped: false, declaredItems: 0, declaredPoints: 0 }] }); }
+function leave(): void {
+  if (saved.value) draft.value = toChange(saved.value);
+  ripple.value = null;
+  fault.value = '';
+}
+function setPercent(c: PolicyCategory, text: string): void {
+  const p = parsePoints(text);
+  if (!p.ok || p.value > 1_000_000) {
+    fault.value = `Weight of ${c.title}: ${p.ok ? 'at most 1000 %.' : p.reason}`;
+    return;
+  }
+  edit(c, { weightPercent: p.value });
+}
+function edit(c: PolicyCategory, change: Partial<PolicyCategory>): void {
+  if (draft.value) {
+    draft.value = { ...draft.value, categories: draft.value.categories.map((x) => (x === c ? { ...x, ...change } : x)) };
+    void changed();
+  }
+}
+function set(change: Partial<PolicyChange>): void {
+  if (draft.value) {
+    draft.value = { ...draft.value, ...change };
+    void changed();
+  }
+}
+function setThousandths(field: 'lateRatePercent' | 'lateCapPercent', text: string): void {
+  const p = parsePoints(text);
+  if (p.ok && p.value <= 100_000) set({ [field]: p.value });
+  else fault.value = `A percentage goes from 0 to 100; “${text}” does not.`;
+}
+function addCategory(): void {
+  if (draft.value)
+    set({
+      categories: [
+        ...draft.value.categories,
+        {
+          id: null,
+          title: `Category ${draft.value.categories.length + 1}`,
+          weightPercent: 0,
+          method: 'points',
+          dropLowest: 0,
+          keepBest: 0,
+          dropHighest: 0,
+          isExtraCredit: false,
+          isCapped: false,
+          declaredItems: 0,
+          declaredPoints: 0,
+        },
+      ],
+    });
+}
 const value = (event: Event): string => (event.target as HTMLInputElement).value;
 const DROPS = ['none', 'one', 'two', 'three', 'four', 'five'];
 const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === null ? [] : [Number(t.percent)])) ?? []);
@@ -66,25 +149,257 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div v-if="!draft && !fault"><div v-for="n in 6" :key="n" class="skeleton" style="height: 26px; margin-top: 12px" /></div>
       <fieldset v-if="draft" :disabled="!canEdit" class="serif">
-        <p>The total is made <select class="word" :value="draft.total" aria-label="How the total is made" @change="set({ total: value($event) as PolicyChange['total'] })"><option value="weights">of weighted categories</option><option value="points">of all points</option><option value="share">of all items, each an equal share</option></select>.</p>
+        <p>
+          The total is made
+          <select
+            class="word"
+            :value="draft.total"
+            aria-label="How the total is made"
+            @change="set({ total: value($event) as PolicyChange['total'] })"
+          >
+            <option value="weights">of weighted categories</option>
+            <option value="points">of all points</option>
+            <option value="share">of all items, each an equal share</option></select
+          >.
+        </p>
         <template v-if="draft.total === 'weights'">
-          <p v-for="c in draft.categories" :key="c.id ?? c.title"><LineInput class="word title" :value="c.title" :size="Math.max(6, c.title.length)" maxlength="60" aria-label="Category" @commit="edit(c, { title: $event })" /> count <NumberWord :value="formatPoints(c.weightPercent)" :label="`Weight of ${c.title}`" :was="before(c) && before(c)!.weightPercent !== c.weightPercent ? formatPoints(before(c)!.weightPercent) : null" @set="setPercent(c, $event)" /> % by <select class="word" :value="c.method" :aria-label="`Method of ${c.title}`" @change="edit(c, { method: value($event) as 'points' })"><option value="points">points</option><option value="share">equal share</option></select>, leaving out the lowest <select class="word" :value="c.dropLowest" :aria-label="`Lowest left out of ${c.title}`" @change="edit(c, { dropLowest: Number(value($event)) })"><option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option></select><template v-if="c.isExtraCredit">, on top of the whole</template>. <span class="minors"><button class="act minor" type="button" @click="edit(c, { isExtraCredit: !c.isExtraCredit })">{{ c.isExtraCredit ? 'not extra' : 'extra credit' }}</button> <button class="act minor" type="button" :aria-label="`Take ${c.title} away`" @click="set({ categories: draft!.categories.filter((x) => x !== c) })">take away</button></span></p>
-          <p>Together <b>{{ formatPoints(sum) }}</b> %<span v-if="sum !== 100000" class="clay">, which is not 100 %; totals are taken in proportion</span>. A category with nothing marked <select class="word" :value="draft.isRenormalised ? 'aside' : 'zero'" aria-label="A category with nothing marked" @change="set({ isRenormalised: value($event) === 'aside' })"><option value="aside">is left aside</option><option value="zero">counts as zero</option></select>. <button class="act minor" type="button" @click="addCategory">+ category</button></p>
+          <p v-for="c in draft.categories" :key="c.id ?? c.title">
+            <LineInput
+              class="word title"
+              :value="c.title"
+              :size="Math.max(6, c.title.length)"
+              maxlength="60"
+              aria-label="Category"
+              @commit="edit(c, { title: $event })"
+            />
+            count
+            <NumberWord
+              :value="formatPoints(c.weightPercent)"
+              :label="`Weight of ${c.title}`"
+              :was="before(c) && before(c)!.weightPercent !== c.weightPercent ? formatPoints(before(c)!.weightPercent) : null"
+              @set="setPercent(c, $event)"
+            />
+            % by
+            <select
+              class="word"
+              :value="c.method"
+              :aria-label="`Method of ${c.title}`"
+              @change="edit(c, { method: value($event) as 'points' })"
+            >
+              <option value="points">points</option>
+              <option value="share">equal share</option></select
+            >, leaving out the lowest
+            <select
+              class="word"
+              :value="c.dropLowest"
+              :aria-label="`Lowest left out of ${c.title}`"
+              @change="edit(c, { dropLowest: Number(value($event)) })"
+            >
+              <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option></select
+            ><template v-if="c.isExtraCredit">, on top of the whole</template>.
+            <span class="minors"
+              ><button class="act minor" type="button" @click="edit(c, { isExtraCredit: !c.isExtraCredit })">
+                {{ c.isExtraCredit ? 'not extra' : 'extra credit' }}
+              </button>
+              <button
+                class="act minor"
+                type="button"
+                :aria-label="`Take ${c.title} away`"
+                @click="set({ categories: draft!.categories.filter((x) => x !== c) })"
+              >
+                take away
+              </button></span
+            >
+          </p>
+          <p>
+            Together <b>{{ formatPoints(sum) }}</b> %<span v-if="sum !== 100000" class="clay"
+              >, which is not 100 %; totals are taken in proportion</span
+            >. A category with nothing marked
+            <select
+              class="word"
+              :value="draft.isRenormalised ? 'aside' : 'zero'"
+              aria-label="A category with nothing marked"
+              @change="set({ isRenormalised: value($event) === 'aside' })"
+            >
+              <option value="aside">is left aside</option>
+              <option value="zero">counts as zero</option></select
+            >. <button class="act minor" type="button" @click="addCategory">+ category</button>
+          </p>
         </template>
-        <p v-else>Of all items the lowest <select class="word" :value="draft.wholeDropLowest" aria-label="Lowest left out" @change="set({ wholeDropLowest: Number(value($event)) })"><option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option></select> left out.</p>
-        <p>Missing work <select class="word" :value="draft.isMissingZero ? 'zero' : 'aside'" aria-label="Missing work" @change="set({ isMissingZero: value($event) === 'zero' })"><option value="zero">counts as zero</option><option value="aside">is left aside</option></select> once it is due.</p>
-        <p>Late work loses <NumberWord :value="formatPoints(draft.lateRatePercent)" label="Late penalty in percent" @set="setThousandths('lateRatePercent', $event)" /> % of what <select class="word" :value="draft.lateBase" aria-label="Base of the penalty" @change="set({ lateBase: value($event) as 'earned' })"><option value="earned">it earned</option><option value="possible">is possible</option></select> for each <select class="word" :value="draft.lateStepMinutes" aria-label="Step of the penalty" @change="set({ lateStepMinutes: Number(value($event)) })"><option :value="1440">day</option><option :value="60">hour</option><option v-if="![60, 1440].includes(draft.lateStepMinutes)" :value="draft.lateStepMinutes">{{ draft.lateStepMinutes }} min</option></select>, at most <NumberWord :value="formatPoints(draft.lateCapPercent)" label="Largest penalty in percent" @set="setThousandths('lateCapPercent', $event)" /> %, after <NumberWord :value="String(draft.lateGraceMinutes)" label="Minutes of grace" @set="/^\d{1,5}$/.test($event) ? set({ lateGraceMinutes: Number($event) }) : (fault = 'Grace is a whole number of minutes.')" /> minutes of grace.</p>
-        <p>Totals are read to <select class="word" :value="draft.decimals" aria-label="Decimals" @change="set({ decimals: Number(value($event)) })"><option :value="0">whole numbers</option><option :value="1">one decimal</option><option :value="2">two decimals</option></select>, half up. Students <select class="word" :value="draft.showsFloorAndReach ? 'see' : 'no'" aria-label="Floor and reach for students" @change="set({ showsFloorAndReach: value($event) === 'see' })"><option value="see">see</option><option value="no">do not see</option></select> floor and reach.</p>
+        <p v-else>
+          Of all items the lowest
+          <select
+            class="word"
+            :value="draft.wholeDropLowest"
+            aria-label="Lowest left out"
+            @change="set({ wholeDropLowest: Number(value($event)) })"
+          >
+            <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option>
+          </select>
+          left out.
+        </p>
+        <p>
+          Missing work
+          <select
+            class="word"
+            :value="draft.isMissingZero ? 'zero' : 'aside'"
+            aria-label="Missing work"
+            @change="set({ isMissingZero: value($event) === 'zero' })"
+          >
+            <option value="zero">counts as zero</option>
+            <option value="aside">is left aside</option>
+          </select>
+          once it is due.
+        </p>
+        <p>
+          Late work loses
+          <NumberWord
+            :value="formatPoints(draft.lateRatePercent)"
+            label="Late penalty in percent"
+            @set="setThousandths('lateRatePercent', $event)"
+          />
+          % of what
+          <select
+            class="word"
+            :value="draft.lateBase"
+            aria-label="Base of the penalty"
+            @change="set({ lateBase: value($event) as 'earned' })"
+          >
+            <option value="earned">it earned</option>
+            <option value="possible">is possible</option>
+          </select>
+          for each
+          <select
+            class="word"
+            :value="draft.lateStepMinutes"
+            aria-label="Step of the penalty"
+            @change="set({ lateStepMinutes: Number(value($event)) })"
+          >
+            <option :value="1440">day</option>
+            <option :value="60">hour</option>
+            <option v-if="![60, 1440].includes(draft.lateStepMinutes)" :value="draft.lateStepMinutes">
+              {{ draft.lateStepMinutes }} min
+            </option></select
+          >, at most
+          <NumberWord
+            :value="formatPoints(draft.lateCapPercent)"
+            label="Largest penalty in percent"
+            @set="setThousandths('lateCapPercent', $event)"
+          />
+          %, after
+          <NumberWord
+            :value="String(draft.lateGraceMinutes)"
+            label="Minutes of grace"
+            @set="/^\d{1,5}$/.test($event) ? set({ lateGraceMinutes: Number($event) }) : (fault = 'Grace is a whole number of minutes.')"
+          />
+          minutes of grace.
+        </p>
+        <p>
+          Totals are read to
+          <select class="word" :value="draft.decimals" aria-label="Decimals" @change="set({ decimals: Number(value($event)) })">
+            <option :value="0">whole numbers</option>
+            <option :value="1">one decimal</option>
+            <option :value="2">two decimals</option></select
+          >, half up. Students
+          <select
+            class="word"
+            :value="draft.showsFloorAndReach ? 'see' : 'no'"
+            aria-label="Floor and reach for students"
+            @change="set({ showsFloorAndReach: value($event) === 'see' })"
+          >
+            <option value="see">see</option>
+            <option value="no">do not see</option>
+          </select>
+          floor and reach.
+        </p>
         <CutPoints :levels="draft.levels" :totals="totals" :is-fixed="!canEdit" @change="set({ levels: $event })" />
       </fieldset>
     </section>
     <aside class="ripple-side" aria-label="Ripple">
-      <RippleView v-if="ripple && draft" :ripple="ripple" :levels="draft.levels"><button class="go" @click="apply">Apply to {{ ripple.rows.length }}</button> <button class="quiet" @click="leave">Leave it</button> <span class="soft">can be undone</span></RippleView>
-      <p v-else class="soft">Change a word in the sentences: who rises, who falls and who crosses a letter stands here before anything is applied.</p>
+      <RippleView v-if="ripple && draft" :ripple="ripple" :levels="draft.levels"
+        ><button class="go" @click="apply">Apply to {{ ripple.rows.length }}</button> <button class="quiet" @click="leave">Leave it</button>
+        <span class="soft">can be undone</span></RippleView
+      >
+      <p v-else class="soft">
+        Change a word in the sentences: who rises, who falls and who crosses a letter stands here before anything is applied.
+      </p>
     </aside>
   </div>
 </template>
 
 <style scoped>
-.policy { flex: 1; } .sentences { flex: 1; padding: 18px 40px 40px; min-width: 0; } h2 { font-size: 21px; line-height: 30px; } fieldset { border: 0; padding: 0; margin: 6px 0 0; font-size: 17px; line-height: 34px; max-width: 640px; min-width: 0; } .ripple-side { width: 520px; flex: none; background: var(--paper); border-left: 1px solid var(--frost); padding: 22px 26px; box-sizing: border-box; } .word { border: 0; border-bottom: 1px solid var(--ink); background: transparent; color: var(--bloom); font: inherit; line-height: 24px; padding: 0 3px; border-radius: 0; cursor: pointer; } .word.title { color: var(--ink); border-bottom-color: transparent; cursor: text; } .word.title:hover { border-bottom-color: var(--leaf); } .minors { position: absolute; margin-left: 10px; white-space: nowrap; } select.word { field-sizing: content; } .word.title { field-sizing: content; width: auto; } .minor { font: 13px/20px 'Source Sans 3 Variable', sans-serif; opacity: 0; margin-right: 8px; } p:hover .minor, .minor:focus { opacity: 1; } select.word { appearance: none; }
+.policy {
+  flex: 1;
+}
+.sentences {
+  flex: 1;
+  padding: 18px 40px 40px;
+  min-width: 0;
+}
+h2 {
+  font-size: 21px;
+  line-height: 30px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 6px 0 0;
+  font-size: 17px;
+  line-height: 34px;
+  max-width: 640px;
+  min-width: 0;
+}
+.ripple-side {
+  width: 520px;
+  flex: none;
+  background: var(--paper);
+  border-left: 1px solid var(--frost);
+  padding: 22px 26px;
+  box-sizing: border-box;
+}
+.word {
+  border: 0;
+  border-bottom: 1px solid var(--ink);
+  background: transparent;
+  color: var(--bloom);
+  font: inherit;
+  line-height: 24px;
+  padding: 0 3px;
+  border-radius: 0;
+  cursor: pointer;
+}
+.word.title {
+  color: var(--ink);
+  border-bottom-color: transparent;
+  cursor: text;
+}
+.word.title:hover {
+  border-bottom-color: var(--leaf);
+}
+.minors {
+  position: absolute;
+  margin-left: 10px;
+  white-space: nowrap;
+}
+select.word {
+  field-sizing: content;
+}
+.word.title {
+  field-sizing: content;
+  width: auto;
+}
+.minor {
+  font:
+    13px/20px 'Source Sans 3 Variable',
+    sans-serif;
+  opacity: 0;
+  margin-right: 8px;
+}
+p:hover .minor,
+.minor:focus {
+  opacity: 1;
+}
+select.word {
+  appearance: none;
+}
 </style>

@@ -6,7 +6,18 @@ import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** A column of the grid: a name, an item's cell, a category's subtotal, or a total. */
-export interface Column { readonly key: string; readonly kind: 'item' | 'subtotal' | 'soFar' | 'range'; readonly place: number; readonly title: string; readonly under: string; readonly group: string; readonly isFirst: boolean; readonly itemId: string | null; readonly shares: readonly number[]; readonly isAside: boolean }
+export interface Column {
+  readonly key: string;
+  readonly kind: 'item' | 'subtotal' | 'soFar' | 'range';
+  readonly place: number;
+  readonly title: string;
+  readonly under: string;
+  readonly group: string;
+  readonly isFirst: boolean;
+  readonly itemId: string | null;
+  readonly shares: readonly number[];
+  readonly isAside: boolean;
+}
 
 export type CellWish = Pick<CellChange, 'state' | 'raw'>;
 
@@ -20,7 +31,13 @@ export function useBook(courseId: Ref<string>) {
   const asks = ref<{ text: string; go: () => Promise<void> } | null>(null);
   const base = computed(() => `/courses/${courseId.value}/gradebook`);
 
-  async function load(): Promise<void> { try { book.value = await get<Gradebook>(base.value); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } }
+  async function load(): Promise<void> {
+    try {
+      book.value = await get<Gradebook>(base.value);
+    } catch (error) {
+      fault.value = error instanceof Error ? error.message : '';
+    }
+  }
 
   const isInWeeks = (dueAt: string | null): boolean => {
     if (course.weeks === null) return true;
@@ -32,16 +49,70 @@ export function useBook(courseId: Ref<string>) {
     const b = book.value;
     if (b === null) return [];
     const list: Column[] = [];
-    const groups = [...b.categories.map((c, n) => ({ id: c.id as string | null, title: c.title, weight: c.weightPercent, n })), { id: null, title: 'No category', weight: 0, n: -1 }];
+    const groups = [
+      ...b.categories.map((c, n) => ({ id: c.id as string | null, title: c.title, weight: c.weightPercent, n })),
+      { id: null, title: 'No category', weight: 0, n: -1 },
+    ];
     for (const g of groups) {
-      const items = b.items.map((item, place) => ({ item, place })).filter(({ item }) => item.categoryId === g.id && isInWeeks(item.dueAt)).sort((a, c) => (a.item.dueAt ?? '9').localeCompare(c.item.dueAt ?? '9'));
-      items.forEach(({ item, place }, k) => list.push({ key: item.id, kind: 'item', place, title: item.title, under: String(item.possible / 1000), group: g.title, isFirst: k === 0, itemId: item.id, shares: b.shares[place] ?? [], isAside: !item.counts }));
-      if (g.n >= 0 && b.total === 'weights' && b.items.some((i) => i.categoryId === g.id)) list.push({ key: `category:${g.id}`, kind: 'subtotal', place: g.n, title: percent(g.weight), under: '', group: g.title, isFirst: items.length === 0, itemId: null, shares: b.rows.map((r) => Number(r.subtotals[g.n] ?? -1)).filter((v) => v >= 0), isAside: false });
+      const items = b.items
+        .map((item, place) => ({ item, place }))
+        .filter(({ item }) => item.categoryId === g.id && isInWeeks(item.dueAt))
+        .sort((a, c) => (a.item.dueAt ?? '9').localeCompare(c.item.dueAt ?? '9'));
+      items.forEach(({ item, place }, k) =>
+        list.push({
+          key: item.id,
+          kind: 'item',
+          place,
+          title: item.title,
+          under: String(item.possible / 1000),
+          group: g.title,
+          isFirst: k === 0,
+          itemId: item.id,
+          shares: b.shares[place] ?? [],
+          isAside: !item.counts,
+        }),
+      );
+      if (g.n >= 0 && b.total === 'weights' && b.items.some((i) => i.categoryId === g.id))
+        list.push({
+          key: `category:${g.id}`,
+          kind: 'subtotal',
+          place: g.n,
+          title: percent(g.weight),
+          under: '',
+          group: g.title,
+          isFirst: items.length === 0,
+          itemId: null,
+          shares: b.rows.map((r) => Number(r.subtotals[g.n] ?? -1)).filter((v) => v >= 0),
+          isAside: false,
+        });
     }
     return list;
   });
   const totals: readonly Column[] = [
-    { key: 'soFar', kind: 'soFar', place: 0, title: 'So far', under: '', group: 'Total', isFirst: true, itemId: null, shares: [], isAside: false }, { key: 'range', kind: 'range', place: 0, title: 'Floor–reach', under: '', group: 'Total', isFirst: false, itemId: null, shares: [], isAside: false },
+    {
+      key: 'soFar',
+      kind: 'soFar',
+      place: 0,
+      title: 'So far',
+      under: '',
+      group: 'Total',
+      isFirst: true,
+      itemId: null,
+      shares: [],
+      isAside: false,
+    },
+    {
+      key: 'range',
+      kind: 'range',
+      place: 0,
+      title: 'Floor–reach',
+      under: '',
+      group: 'Total',
+      isFirst: false,
+      itemId: null,
+      shares: [],
+      isAside: false,
+    },
   ];
 
   function sortValue(row: BookRow): string | number {
@@ -55,31 +126,62 @@ export function useBook(courseId: Ref<string>) {
     return cell === undefined || cell === 0 || cell[1] === '' ? -1 : Number.parseFloat(cell[1]);
   }
   const rows = computed((): BookRow[] => {
-    const list = (book.value?.rows ?? []).filter((r) => course.sectionId === null || r.sectionId === course.sectionId).map((row) => ({ row, value: sortValue(row) }));
+    const list = (book.value?.rows ?? [])
+      .filter((r) => course.sectionId === null || r.sectionId === course.sectionId)
+      .map((row) => ({ row, value: sortValue(row) }));
     const { down } = sortBy.value;
-    list.sort((a, b) => (typeof a.value === 'string' && typeof b.value === 'string' ? a.value.localeCompare(b.value) : Number(a.value) - Number(b.value)) * (down ? -1 : 1));
+    list.sort(
+      (a, b) =>
+        (typeof a.value === 'string' && typeof b.value === 'string' ? a.value.localeCompare(b.value) : Number(a.value) - Number(b.value)) *
+        (down ? -1 : 1),
+    );
     return list.map((l) => l.row);
   });
-  function sort(key: string): void { sortBy.value = sortBy.value.key === key ? { key, down: !sortBy.value.down } : { key, down: key !== 'name' }; }
+  function sort(key: string): void {
+    sortBy.value = sortBy.value.key === key ? { key, down: !sortBy.value.down } : { key, down: key !== 'name' };
+  }
 
-  function accept(saved: CellSaved): void { if (book.value !== null) book.value = { ...book.value, rows: book.value.rows.map((r) => (r.enrolmentId === saved.row.enrolmentId ? saved.row : r)) }; }
-  async function undo(eventId: string): Promise<void> { accept(await send<CellSaved>('POST', `${base.value}/undo`, { eventId })); }
+  function accept(saved: CellSaved): void {
+    if (book.value !== null)
+      book.value = { ...book.value, rows: book.value.rows.map((r) => (r.enrolmentId === saved.row.enrolmentId ? saved.row : r)) };
+  }
+  async function undo(eventId: string): Promise<void> {
+    accept(await send<CellSaved>('POST', `${base.value}/undo`, { eventId }));
+  }
 
   /** Writes a cell. Above the points it asks; another's change meanwhile shows both values. */
-  async function write(row: BookRow, column: Column, wish: CellWish, words: string, isAboveConfirmed = false, seen?: string | null): Promise<void> {
+  async function write(
+    row: BookRow,
+    column: Column,
+    wish: CellWish,
+    words: string,
+    isAboveConfirmed = false,
+    seen?: string | null,
+  ): Promise<void> {
     const cell: BookCell | 0 | undefined = row.cells[column.place];
     const seenEventId = seen === undefined ? (cell === undefined || cell === 0 ? null : cell[4]) : seen;
     try {
-      const saved = await send<CellSaved>('PUT', `${base.value}/cells`, { itemId: column.itemId, enrolmentId: row.enrolmentId, ...wish, seenEventId, isAboveConfirmed, reason: '' });
+      const saved = await send<CellSaved>('PUT', `${base.value}/cells`, {
+        itemId: column.itemId,
+        enrolmentId: row.enrolmentId,
+        ...wish,
+        seenEventId,
+        isAboveConfirmed,
+        reason: '',
+      });
       accept(saved);
       const { eventId } = saved;
       notices.say(words, eventId === null ? null : () => undo(eventId));
     } catch (error) {
-      if (error instanceof HttpProblem && error.code === 'confirm') asks.value = { text: error.message, go: () => write(row, column, wish, words, true, seenEventId) };
+      if (error instanceof HttpProblem && error.code === 'confirm')
+        asks.value = { text: error.message, go: () => write(row, column, wish, words, true, seenEventId) };
       else if (error instanceof HttpProblem && error.code === 'conflict') {
         const theirs = error.problem.current as { raw: number | null; state: string | null; eventId: string | null };
-        const value = theirs.raw === null ? theirs.state ?? 'nothing' : String(theirs.raw / 1000);
-        asks.value = { text: `Someone else set this cell to ${value} meanwhile; you typed ${wish.raw === null ? wish.state ?? 'nothing' : wish.raw / 1000}. Write yours over theirs?`, go: () => write(row, column, wish, words, isAboveConfirmed, theirs.eventId) };
+        const value = theirs.raw === null ? (theirs.state ?? 'nothing') : String(theirs.raw / 1000);
+        asks.value = {
+          text: `Someone else set this cell to ${value} meanwhile; you typed ${wish.raw === null ? (wish.state ?? 'nothing') : wish.raw / 1000}. Write yours over theirs?`,
+          go: () => write(row, column, wish, words, isAboveConfirmed, theirs.eventId),
+        };
         void load();
       } else notices.sayFault(error);
     }

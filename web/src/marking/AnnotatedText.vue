@@ -8,7 +8,11 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 type Numbered = NoteView & { readonly number: number };
 const props = defineProps<{ document: DocumentNode; notes: readonly Numbered[]; chosen: string | null }>();
 let lastPlaced = '';
-const emit = defineEmits<{ choose: [id: string]; select: [place: { from: number; to: number; quote: string } | null]; placed: [tops: Record<string, number>] }>();
+const emit = defineEmits<{
+  choose: [id: string];
+  select: [place: { from: number; to: number; quote: string } | null];
+  placed: [tops: Record<string, number>];
+}>();
 const box = ref<HTMLElement | null>(null);
 let view: EditorView | null = null;
 const key = new PluginKey('notes');
@@ -16,8 +20,19 @@ const key = new PluginKey('notes');
 function decorate(state: EditorState): DecorationSet {
   const marks = props.notes.flatMap((note) => {
     if (note.anchor.kind !== 'text' || note.anchor.to > state.doc.content.size) return [];
-    const badge = (): HTMLElement => { const sup = document.createElement('sup'); sup.textContent = String(note.number); sup.className = 'note-number'; return sup; };
-    return [Decoration.inline(note.anchor.from, note.anchor.to, { class: `note-ink${note.id === props.chosen ? ' note-on' : ''}`, 'data-note': note.id }), Decoration.widget(note.anchor.to, badge, { side: 1, ignoreSelection: true, key: `${note.id} ${note.number}` })];
+    const badge = (): HTMLElement => {
+      const sup = document.createElement('sup');
+      sup.textContent = String(note.number);
+      sup.className = 'note-number';
+      return sup;
+    };
+    return [
+      Decoration.inline(note.anchor.from, note.anchor.to, {
+        class: `note-ink${note.id === props.chosen ? ' note-on' : ''}`,
+        'data-note': note.id,
+      }),
+      Decoration.widget(note.anchor.to, badge, { side: 1, ignoreSelection: true, key: `${note.id} ${note.number}` }),
+    ];
   });
   return DecorationSet.create(state.doc, marks);
 }
@@ -27,44 +42,84 @@ function place(): void {
   if (view === null || box.value === null) return;
   const top = box.value.getBoundingClientRect().top;
   const tops: Record<string, number> = {};
-  for (const note of props.notes) if (note.anchor.kind === 'text' && note.anchor.to <= view.state.doc.content.size) tops[note.id] = view.coordsAtPos(note.anchor.from).top - top;
+  for (const note of props.notes)
+    if (note.anchor.kind === 'text' && note.anchor.to <= view.state.doc.content.size)
+      tops[note.id] = view.coordsAtPos(note.anchor.from).top - top;
   // Said only when it changed: the parent draws again on every word of it.
   const said = JSON.stringify(tops);
   if (said === lastPlaced) return;
   lastPlaced = said;
   emit('placed', tops);
 }
-function redraw(): void { if (view !== null) { view.updateState(view.state.reconfigure({ plugins: view.state.plugins })); requestAnimationFrame(place); } }
+function redraw(): void {
+  if (view !== null) {
+    view.updateState(view.state.reconfigure({ plugins: view.state.plugins }));
+    requestAnimationFrame(place);
+  }
+}
 
 function onSelect(): void {
   const selection = document.getSelection();
   if (view === null || selection === null || selection.rangeCount === 0 || box.value === null) return;
   const range = selection.getRangeAt(0);
   if (!box.value.contains(range.commonAncestorContainer)) return;
-  if (selection.isCollapsed) { emit('select', null); return; }
+  if (selection.isCollapsed) {
+    emit('select', null);
+    return;
+  }
   const from = view.posAtDOM(range.startContainer, range.startOffset);
   const to = view.posAtDOM(range.endContainer, range.endOffset);
   if (to > from) emit('select', { from, to, quote: view.state.doc.textBetween(from, to, ' ').slice(0, 2000) });
 }
-function onClick(event: MouseEvent): void { const id = (event.target as HTMLElement).closest('[data-note]')?.getAttribute('data-note'); if (id) emit('choose', id); }
+function onClick(event: MouseEvent): void {
+  const id = (event.target as HTMLElement).closest('[data-note]')?.getAttribute('data-note');
+  if (id) emit('choose', id);
+}
 
 let watcher: ResizeObserver | undefined;
 onMounted(() => {
   if (box.value === null) return;
-  const state = EditorState.create({ doc: documentSchema.nodeFromJSON(props.document), plugins: [new Plugin({ key, props: { decorations: decorate } })] });
-  view = new EditorView(box.value, { state, editable: () => false, attributes: { role: 'document', 'aria-label': 'The work', tabindex: '0' } });
+  const state = EditorState.create({
+    doc: documentSchema.nodeFromJSON(props.document),
+    plugins: [new Plugin({ key, props: { decorations: decorate } })],
+  });
+  view = new EditorView(box.value, {
+    state,
+    editable: () => false,
+    attributes: { role: 'document', 'aria-label': 'The work', tabindex: '0' },
+  });
   document.addEventListener('selectionchange', onSelect);
   watcher = new ResizeObserver(place);
   watcher.observe(box.value);
   place();
 });
 watch(() => [props.notes, props.chosen], redraw, { deep: true });
-onBeforeUnmount(() => { document.removeEventListener('selectionchange', onSelect); watcher?.disconnect(); view?.destroy(); });
+onBeforeUnmount(() => {
+  document.removeEventListener('selectionchange', onSelect);
+  watcher?.disconnect();
+  view?.destroy();
+});
 </script>
 
 <template><div ref="box" class="document" @click="onClick" /></template>
 
 <style>
-.note-ink { border-bottom: 1.5px solid var(--ink); cursor: pointer; } .note-on { background: var(--bloom-wash); border-color: var(--bloom); } .note-number { font: 600 11px/1 'Source Sans 3 Variable', sans-serif; padding-left: 1px; vertical-align: super; }
-.document .ProseMirror[contenteditable="false"] { white-space: pre-wrap; }
+.note-ink {
+  border-bottom: 1.5px solid var(--ink);
+  cursor: pointer;
+}
+.note-on {
+  background: var(--bloom-wash);
+  border-color: var(--bloom);
+}
+.note-number {
+  font:
+    600 11px/1 'Source Sans 3 Variable',
+    sans-serif;
+  padding-left: 1px;
+  vertical-align: super;
+}
+.document .ProseMirror[contenteditable='false'] {
+  white-space: pre-wrap;
+}
 </style>

@@ -3,13 +3,36 @@ import type { NoteView } from '@rosemary/api';
 import { computed, nextTick, ref, watch } from 'vue';
 
 type Numbered = NoteView & { readonly number: number };
-const props = defineProps<{ notes: readonly Numbered[]; levels: Readonly<Record<string, number>>; chosen: string | null; writing: { readonly quote: string } | null; draftTop: number; hasPlace: boolean }>();
-const emit = defineEmits<{ choose: [id: string]; add: [body: string]; leave: []; edit: [note: Numbered, body: string]; remove: [note: Numbered]; start: [] }>();
+const props = defineProps<{
+  notes: readonly Numbered[];
+  levels: Readonly<Record<string, number>>;
+  chosen: string | null;
+  writing: { readonly quote: string } | null;
+  draftTop: number;
+  hasPlace: boolean;
+}>();
+const emit = defineEmits<{
+  choose: [id: string];
+  add: [body: string];
+  leave: [];
+  edit: [note: Numbered, body: string];
+  remove: [note: Numbered];
+  start: [];
+}>();
 const text = ref('');
 const field = ref<HTMLTextAreaElement | null>(null);
 const editing = ref<string | null>(null);
 const heights = ref<Record<string, number>>({});
-watch(() => props.writing, async (w) => { text.value = ''; if (w) { await nextTick(); field.value?.focus(); } });
+watch(
+  () => props.writing,
+  async (w) => {
+    text.value = '';
+    if (w) {
+      await nextTick();
+      field.value?.focus();
+    }
+  },
+);
 
 const GAP = 12;
 /** Each note at its own height, or just below the one above it. */
@@ -17,28 +40,130 @@ const tops = computed(() => {
   let floor = 0;
   const placed: Record<string, number> = {};
   const ordered = [...props.notes].sort((a, b) => (props.levels[a.id] ?? 0) - (props.levels[b.id] ?? 0) || a.number - b.number);
-  for (const note of ordered) { const top = Math.max(props.levels[note.id] ?? 0, floor); placed[note.id] = top; floor = top + (heights.value[note.id] ?? 44) + GAP; }
+  for (const note of ordered) {
+    const top = Math.max(props.levels[note.id] ?? 0, floor);
+    placed[note.id] = top;
+    floor = top + (heights.value[note.id] ?? 44) + GAP;
+  }
   return placed;
 });
-function measure(el: unknown, id: string): void { const h = (el as HTMLElement | null)?.offsetHeight; if (h && heights.value[id] !== h) void nextTick(() => { heights.value = { ...heights.value, [id]: h }; }); }
-function save(): void { if (text.value.trim() !== '') emit('add', text.value.trim()); else emit('leave'); }
-function endEdit(note: Numbered, body: string): void { if (editing.value !== note.id) return; editing.value = null; if (body.trim() !== '' && body.trim() !== note.body) emit('edit', note, body.trim()); }
+function measure(el: unknown, id: string): void {
+  const h = (el as HTMLElement | null)?.offsetHeight;
+  if (h && heights.value[id] !== h)
+    void nextTick(() => {
+      heights.value = { ...heights.value, [id]: h };
+    });
+}
+function save(): void {
+  if (text.value.trim() !== '') emit('add', text.value.trim());
+  else emit('leave');
+}
+function endEdit(note: Numbered, body: string): void {
+  if (editing.value !== note.id) return;
+  editing.value = null;
+  if (body.trim() !== '' && body.trim() !== note.body) emit('edit', note, body.trim());
+}
 const inkTop = computed(() => Math.max(0, props.draftTop));
 </script>
 
 <template>
   <div class="notes" aria-label="Notes in the margin">
-    <div v-for="note in notes" :key="note.id" :ref="(el) => measure(el, note.id)" :class="['note', { on: note.id === chosen }]" :style="{ top: `${tops[note.id] ?? 0}px` }" @click="emit('choose', note.id)">
+    <div
+      v-for="note in notes"
+      :key="note.id"
+      :ref="(el) => measure(el, note.id)"
+      :class="['note', { on: note.id === chosen }]"
+      :style="{ top: `${tops[note.id] ?? 0}px` }"
+      @click="emit('choose', note.id)"
+    >
       <i>{{ note.number }}</i>
-      <textarea v-if="editing === note.id" class="line-input" rows="3" maxlength="4000" :value="note.body" :aria-label="`Note ${note.number}`" @vue:mounted="({ el }: { el: HTMLElement }) => el.focus()" @blur="endEdit(note, ($event.target as HTMLTextAreaElement).value)" @keydown.esc="editing = null" @keydown.ctrl.enter="endEdit(note, ($event.target as HTMLTextAreaElement).value)" />
-      <template v-else>{{ note.body }}<div class="label">{{ note.author }} <span class="acts">· <button class="act" @click.stop="editing = note.id">change</button> · <button class="act" @click.stop="emit('remove', note)">delete</button></span></div></template>
+      <textarea
+        v-if="editing === note.id"
+        class="line-input"
+        rows="3"
+        maxlength="4000"
+        :value="note.body"
+        :aria-label="`Note ${note.number}`"
+        @vue:mounted="({ el }: { el: HTMLElement }) => el.focus()"
+        @blur="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
+        @keydown.esc="editing = null"
+        @keydown.ctrl.enter="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
+      />
+      <template v-else
+        >{{ note.body }}
+        <div class="label">
+          {{ note.author }}
+          <span class="acts"
+            >· <button class="act" @click.stop="editing = note.id">change</button> ·
+            <button class="act" @click.stop="emit('remove', note)">delete</button></span
+          >
+        </div></template
+      >
     </div>
-    <form v-if="writing" class="note writing" :style="{ top: `${inkTop}px` }" @submit.prevent="save"><textarea ref="field" v-model="text" class="line-input" rows="3" maxlength="4000" aria-label="Note" placeholder="Note" @keydown.esc="emit('leave')" @keydown.enter.exact.prevent="save" /><div class="label">“{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}” · Enter keeps it, Esc leaves it</div></form>
+    <form v-if="writing" class="note writing" :style="{ top: `${inkTop}px` }" @submit.prevent="save">
+      <textarea
+        ref="field"
+        v-model="text"
+        class="line-input"
+        rows="3"
+        maxlength="4000"
+        aria-label="Note"
+        placeholder="Note"
+        @keydown.esc="emit('leave')"
+        @keydown.enter.exact.prevent="save"
+      />
+      <div class="label">“{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}” · Enter keeps it, Esc leaves it</div>
+    </form>
     <div v-else-if="hasPlace" class="note hint" :style="{ top: `${inkTop}px` }" />
-    <p class="soft foot" :style="{ top: `${Math.max(0, ...Object.entries(tops).map(([id, t]) => t + (heights[id] ?? 44) + 20))}px` }"><button v-if="hasPlace && !writing" class="act" @mousedown.prevent="emit('start')">Note the selected words (N)</button><template v-else-if="!writing">Select words to note, or press N</template></p>
+    <p class="soft foot" :style="{ top: `${Math.max(0, ...Object.entries(tops).map(([id, t]) => t + (heights[id] ?? 44) + 20))}px` }">
+      <button v-if="hasPlace && !writing" class="act" @mousedown.prevent="emit('start')">Note the selected words (N)</button
+      ><template v-else-if="!writing">Select words to note, or press N</template>
+    </p>
   </div>
 </template>
 
 <style scoped>
-.notes { flex: 1; position: relative; min-width: 210px; max-width: 330px; } .note { position: absolute; left: 0; right: 16px; padding: 2px 6px 2px 20px; border-radius: 3px; transition: top .12s; } .note.on { background: var(--bloom-wash); } .note i { position: absolute; left: 4px; font: 600 12px/20px 'Source Sans 3 Variable', sans-serif; } .acts { opacity: 0; } .note:hover .acts, .note:focus-within .acts, .note.on .acts { opacity: 1; } .writing { background: var(--paper); border: 1px solid var(--bloom); z-index: 3; padding: 6px 10px; } .foot { position: absolute; left: 20px; right: 16px; }
+.notes {
+  flex: 1;
+  position: relative;
+  min-width: 210px;
+  max-width: 330px;
+}
+.note {
+  position: absolute;
+  left: 0;
+  right: 16px;
+  padding: 2px 6px 2px 20px;
+  border-radius: 3px;
+  transition: top 0.12s;
+}
+.note.on {
+  background: var(--bloom-wash);
+}
+.note i {
+  position: absolute;
+  left: 4px;
+  font:
+    600 12px/20px 'Source Sans 3 Variable',
+    sans-serif;
+}
+.acts {
+  opacity: 0;
+}
+.note:hover .acts,
+.note:focus-within .acts,
+.note.on .acts {
+  opacity: 1;
+}
+.writing {
+  background: var(--paper);
+  border: 1px solid var(--bloom);
+  z-index: 3;
+  padding: 6px 10px;
+}
+.foot {
+  position: absolute;
+  left: 20px;
+  right: 16px;
+}
 </style>

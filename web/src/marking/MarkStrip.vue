@@ -7,7 +7,12 @@ import WorkingLines from '../parts/WorkingLines.vue';
 import { HttpProblem, send } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 
-interface Draft { choices: Record<string, string>; score: number | null; scoreReason: string; feedback: DocumentNode | null }
+interface Draft {
+  choices: Record<string, string>;
+  score: number | null;
+  scoreReason: string;
+  feedback: DocumentNode | null;
+}
 const props = defineProps<{ work: Work; base: string; canRelease: boolean }>();
 const emit = defineEmits<{ finished: [work: Work]; saved: [enrolmentId: string, mark: MarkView]; next: []; release: []; withhold: [] }>();
 const own = (m: MarkView): Draft => ({ choices: { ...m.choices }, score: m.score, scoreReason: m.scoreReason, feedback: m.feedback });
@@ -22,36 +27,72 @@ const isTouched = ref(false);
 let version = props.work.mark.version;
 const enrolmentId = props.work.entry.enrolmentId;
 
-const saving = useSaving<Draft>(() => `mark ${props.base}`, async (value) => {
-  const mark = await send<MarkView>('PUT', `${props.base}/mark`, { ...value, version });
-  ({ version } = mark);
-  emit('saved', enrolmentId, mark);
-  return null;
+const saving = useSaving<Draft>(
+  () => `mark ${props.base}`,
+  async (value) => {
+    const mark = await send<MarkView>('PUT', `${props.base}/mark`, { ...value, version });
+    ({ version } = mark);
+    emit('saved', enrolmentId, mark);
+    return null;
+  },
+);
+onMounted(async () => {
+  const kept = await saving.findKept();
+  if (kept !== null) {
+    draft.value = kept;
+    isTouched.value = true;
+    saving.push(kept);
+  }
 });
-onMounted(async () => { const kept = await saving.findKept(); if (kept !== null) { draft.value = kept; isTouched.value = true; saving.push(kept); } });
 const criteria = computed(() => props.work.rubric?.criteria ?? []);
 const judged = computed(() => rubricScore(criteria.value, draft.value.choices));
 const total = computed(() => draft.value.score ?? (Object.keys(draft.value.choices).length > 0 ? judged.value.score : null));
 const differs = computed(() => criteria.value.length > 0 && draft.value.score !== null && draft.value.score !== judged.value.score);
 const state = computed(() => (isTouched.value ? 'draft' : props.work.mark.state));
-const stateWords = computed(() => (state.value === 'draft' ? (total.value === null && !isTouched.value && props.work.mark.version === 0 ? 'not begun' : 'draft, not finished') : state.value === 'finished' ? 'finished, not released' : 'released'));
+const stateWords = computed(() =>
+  state.value === 'draft'
+    ? total.value === null && !isTouched.value && props.work.mark.version === 0
+      ? 'not begun'
+      : 'draft, not finished'
+    : state.value === 'finished'
+      ? 'finished, not released'
+      : 'released',
+);
 
-function touch(): void { isTouched.value = true; fault.value = ''; saving.push({ ...draft.value }); }
+function touch(): void {
+  isTouched.value = true;
+  fault.value = '';
+  saving.push({ ...draft.value });
+}
 function choose(digit: number): void {
   const criterion = criteria.value[at.value];
   const level = criterion?.levels[digit - 1];
   if (criterion === undefined || level === undefined) return;
   const choices = { ...draft.value.choices };
-  if (choices[criterion.id] === level.id) delete choices[criterion.id]; else choices[criterion.id] = level.id;
+  if (choices[criterion.id] === level.id) delete choices[criterion.id];
+  else choices[criterion.id] = level.id;
   draft.value = { ...draft.value, choices };
   touch();
 }
-function chooseAt(n: number, digit: number): void { at.value = n; choose(digit); }
-function nextCriterion(by: number): void { const many = criteria.value.length; at.value = (at.value + by + many) % many; }
+function chooseAt(n: number, digit: number): void {
+  at.value = n;
+  choose(digit);
+}
+function nextCriterion(by: number): void {
+  const many = criteria.value.length;
+  at.value = (at.value + by + many) % many;
+}
 function setScore(): void {
-  if (scoreText.value.trim() === '') { draft.value = { ...draft.value, score: null }; touch(); return; }
+  if (scoreText.value.trim() === '') {
+    draft.value = { ...draft.value, score: null };
+    touch();
+    return;
+  }
   const parsed = parsePoints(scoreText.value);
-  if (!parsed.ok) { fault.value = parsed.reason; return; }
+  if (!parsed.ok) {
+    fault.value = parsed.reason;
+    return;
+  }
   draft.value = { ...draft.value, score: parsed.value };
   touch();
 }
@@ -60,54 +101,307 @@ async function finish(isAboveConfirmed = false): Promise<boolean> {
   asks.value = '';
   setScoreIfTyped();
   await saving.flush();
-  if (saving.state.value === 'away' || saving.state.value === 'conflict' || saving.state.value === 'refused') { fault.value = saving.words.value; return false; }
-  try { const work = await send<Work>('POST', `${props.base}/finish`, { version, isAboveConfirmed }); ({ version } = work.mark); isTouched.value = false; emit('finished', work); return true; } catch (error) {
-    if (error instanceof HttpProblem && error.code === 'confirm') asks.value = error.message; else fault.value = error instanceof HttpProblem ? error.message : 'Not finished.';
+  if (saving.state.value === 'away' || saving.state.value === 'conflict' || saving.state.value === 'refused') {
+    fault.value = saving.words.value;
+    return false;
+  }
+  try {
+    const work = await send<Work>('POST', `${props.base}/finish`, { version, isAboveConfirmed });
+    ({ version } = work.mark);
+    isTouched.value = false;
+    emit('finished', work);
+    return true;
+  } catch (error) {
+    if (error instanceof HttpProblem && error.code === 'confirm') asks.value = error.message;
+    else fault.value = error instanceof HttpProblem ? error.message : 'Not finished.';
     return false;
   }
 }
-function setScoreIfTyped(): void { const shown = draft.value.score === null ? '' : formatPoints(draft.value.score); if (scoreText.value.trim() !== shown) setScore(); }
+function setScoreIfTyped(): void {
+  const shown = draft.value.score === null ? '' : formatPoints(draft.value.score);
+  if (scoreText.value.trim() !== shown) setScore();
+}
 async function finishAndNext(): Promise<void> {
-  if (state.value !== 'draft') { emit('next'); return; }
+  if (state.value !== 'draft') {
+    emit('next');
+    return;
+  }
   if (await finish()) emit('next');
 }
-const theirs = computed(() => (saving.state.value === 'conflict' ? saving.fault.value?.problem.current as MarkView : null));
-async function takeTheirs(): Promise<void> { const next = theirs.value; if (!next) return; ({ version } = next); draft.value = own(next); scoreText.value = next.score === null ? '' : formatPoints(next.score); isTouched.value = false; await saving.forget(); emit('saved', enrolmentId, next); }
-function keepMine(): void { const next = theirs.value; if (!next) return; ({ version } = next); touch(); }
-defineExpose({ choose, nextCriterion, finishAndNext, flush: saving.flush, openFeedback: () => { isFeedbackOpen.value = true; }, hasRubric: () => criteria.value.length > 0 });
-const feedbackWords = computed(() => { const text = plainText(draft.value.feedback); return text === '' ? 'Overall feedback' : text.length > 46 ? `${text.slice(0, 46)}…` : text; });
+const theirs = computed(() => (saving.state.value === 'conflict' ? (saving.fault.value?.problem.current as MarkView) : null));
+async function takeTheirs(): Promise<void> {
+  const next = theirs.value;
+  if (!next) return;
+  ({ version } = next);
+  draft.value = own(next);
+  scoreText.value = next.score === null ? '' : formatPoints(next.score);
+  isTouched.value = false;
+  await saving.forget();
+  emit('saved', enrolmentId, next);
+}
+function keepMine(): void {
+  const next = theirs.value;
+  if (!next) return;
+  ({ version } = next);
+  touch();
+}
+defineExpose({
+  choose,
+  nextCriterion,
+  finishAndNext,
+  flush: saving.flush,
+  openFeedback: () => {
+    isFeedbackOpen.value = true;
+  },
+  hasRubric: () => criteria.value.length > 0,
+});
+const feedbackWords = computed(() => {
+  const text = plainText(draft.value.feedback);
+  return text === '' ? 'Overall feedback' : text.length > 46 ? `${text.slice(0, 46)}…` : text;
+});
 </script>
 
 <template>
   <section class="strip" aria-label="Mark">
-    <div v-if="isFeedbackOpen" class="feedback"><div class="fb-head"><b>Overall feedback</b><span class="label" role="status">{{ saving.words.value }}</span><button class="act" @click="isFeedbackOpen = false">close</button></div><DocumentEditor :model-value="draft.feedback" label="Overall feedback" is-small @change="draft = { ...draft, feedback: plainText($event).trim() === '' ? null : $event }; touch()" /></div>
+    <div v-if="isFeedbackOpen" class="feedback">
+      <div class="fb-head">
+        <b>Overall feedback</b><span class="label" role="status">{{ saving.words.value }}</span
+        ><button class="act" @click="isFeedbackOpen = false">close</button>
+      </div>
+      <DocumentEditor
+        :model-value="draft.feedback"
+        label="Overall feedback"
+        is-small
+        @change="
+          draft = { ...draft, feedback: plainText($event).trim() === '' ? null : $event };
+          touch();
+        "
+      />
+    </div>
     <div class="criteria">
       <div v-for="(c, n) in criteria" :key="c.id" :class="['cr', { now: n === at }]" role="radiogroup" :aria-label="c.title">
-        <button class="head" @click="at = n"><b>{{ c.title }}</b> <span class="label">{{ formatPoints(Math.max(...c.levels.map((l) => l.points))) }}</span></button>
-        <div class="lv"><button v-for="(l, m) in c.levels" :key="l.id" role="radio" :aria-checked="draft.choices[c.id] === l.id" :class="{ on: draft.choices[c.id] === l.id }" :title="`${formatPoints(l.points)}: ${l.descriptor}`" :aria-label="`${formatPoints(l.points)} points: ${l.descriptor}`" @click="chooseAt(n, m + 1)">{{ m + 1 }}</button></div>
+        <button class="head" @click="at = n">
+          <b>{{ c.title }}</b> <span class="label">{{ formatPoints(Math.max(...c.levels.map((l) => l.points))) }}</span>
+        </button>
+        <div class="lv">
+          <button
+            v-for="(l, m) in c.levels"
+            :key="l.id"
+            role="radio"
+            :aria-checked="draft.choices[c.id] === l.id"
+            :class="{ on: draft.choices[c.id] === l.id }"
+            :title="`${formatPoints(l.points)}: ${l.descriptor}`"
+            :aria-label="`${formatPoints(l.points)} points: ${l.descriptor}`"
+            @click="chooseAt(n, m + 1)"
+          >
+            {{ m + 1 }}
+          </button>
+        </div>
         <div class="label des">{{ c.levels.find((l) => l.id === draft.choices[c.id])?.descriptor ?? 'not yet chosen' }}</div>
       </div>
-      <div v-if="criteria.length === 0" class="cr score-only"><label><b>Score</b> <span class="label">of {{ formatPoints(work.possible) }}</span><input v-model="scoreText" class="line-input big" inputmode="decimal" aria-label="Score" @change="setScore" @keydown.enter.prevent="finishAndNext"></label></div>
-      <div v-if="criteria.length === 0" class="cr"><button class="act fb" @click="isFeedbackOpen = true">{{ feedbackWords }} <kbd>F</kbd></button></div>
+      <div v-if="criteria.length === 0" class="cr score-only">
+        <label
+          ><b>Score</b> <span class="label">of {{ formatPoints(work.possible) }}</span
+          ><input
+            v-model="scoreText"
+            class="line-input big"
+            inputmode="decimal"
+            aria-label="Score"
+            @change="setScore"
+            @keydown.enter.prevent="finishAndNext"
+        /></label>
+      </div>
+      <div v-if="criteria.length === 0" class="cr">
+        <button class="act fb" @click="isFeedbackOpen = true">{{ feedbackWords }} <kbd>F</kbd></button>
+      </div>
     </div>
     <div class="sum">
-      <div class="row"><span v-if="total !== null" class="serif figure" :class="{ unreleased: state !== 'released' }">{{ formatPoints(total) }}</span><span v-else class="serif figure soft">–</span><span class="soft">of {{ formatPoints(work.possible) }} · <button class="act" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">working</button></span></div>
+      <div class="row">
+        <span v-if="total !== null" class="serif figure" :class="{ unreleased: state !== 'released' }">{{ formatPoints(total) }}</span
+        ><span v-else class="serif figure soft">–</span
+        ><span class="soft"
+          >of {{ formatPoints(work.possible) }} ·
+          <button class="act" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">working</button></span
+        >
+      </div>
       <div class="label" role="status">{{ [saving.words.value, stateWords].filter(Boolean).join(' · ') }}</div>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p v-if="asks" class="fault" role="alert">{{ asks }} <button class="act" @click="finish(true)">Yes, finish</button></p>
-      <p v-if="theirs" class="fault" role="alert">{{ theirs.marker }} saved another mark meanwhile: {{ theirs.total === null ? 'none yet' : formatPoints(theirs.total) }}. <button class="act" @click="takeTheirs">Take theirs</button> · <button class="act" @click="keepMine">Keep mine</button></p>
-      <div class="acts"><button v-if="state === 'draft'" class="go" :disabled="total === null" @click="finishAndNext">Finish, next →</button><button v-else class="go" @click="emit('next')">Next →</button>
-        <button v-if="canRelease && state === 'finished'" class="quiet" @click="emit('release')">Release</button><button v-if="canRelease && state === 'released'" class="quiet" @click="emit('withhold')">Take back</button>
-        <v-menu v-if="criteria.length > 0" :close-on-content-click="false"><template #activator="{ props: p }"><button v-bind="p" class="quiet">{{ draft.score === null ? 'Other score' : 'Score set' }}</button></template><div class="sheet pad" style="width: 260px"><label class="field"><span class="label">Score instead of the rubric’s {{ formatPoints(judged.score) }}; empty takes the rubric’s</span><input v-model="scoreText" class="line-input" inputmode="decimal" @change="setScore"></label><label class="field"><span class="label">Reason, which the student sees</span><input v-model="draft.scoreReason" class="line-input" maxlength="600" @input="touch"></label></div></v-menu>
-        <button v-if="criteria.length > 0" class="quiet" :title="feedbackWords" @click="isFeedbackOpen = !isFeedbackOpen">{{ draft.feedback ? 'Feedback ✓' : 'Feedback' }}</button></div>
-      <p v-if="differs" class="label straw">differs from the rubric’s {{ formatPoints(judged.score) }}{{ draft.scoreReason ? `: ${draft.scoreReason}` : '' }}</p>
+      <p v-if="theirs" class="fault" role="alert">
+        {{ theirs.marker }} saved another mark meanwhile: {{ theirs.total === null ? 'none yet' : formatPoints(theirs.total) }}.
+        <button class="act" @click="takeTheirs">Take theirs</button> · <button class="act" @click="keepMine">Keep mine</button>
+      </p>
+      <div class="acts">
+        <button v-if="state === 'draft'" class="go" :disabled="total === null" @click="finishAndNext">Finish, next →</button
+        ><button v-else class="go" @click="emit('next')">Next →</button>
+        <button v-if="canRelease && state === 'finished'" class="quiet" @click="emit('release')">Release</button
+        ><button v-if="canRelease && state === 'released'" class="quiet" @click="emit('withhold')">Take back</button>
+        <v-menu v-if="criteria.length > 0" :close-on-content-click="false"
+          ><template #activator="{ props: p }"
+            ><button v-bind="p" class="quiet">{{ draft.score === null ? 'Other score' : 'Score set' }}</button></template
+          >
+          <div class="sheet pad" style="width: 260px">
+            <label class="field"
+              ><span class="label">Score instead of the rubric’s {{ formatPoints(judged.score) }}; empty takes the rubric’s</span
+              ><input v-model="scoreText" class="line-input" inputmode="decimal" @change="setScore" /></label
+            ><label class="field"
+              ><span class="label">Reason, which the student sees</span
+              ><input v-model="draft.scoreReason" class="line-input" maxlength="600" @input="touch"
+            /></label></div
+        ></v-menu>
+        <button v-if="criteria.length > 0" class="quiet" :title="feedbackWords" @click="isFeedbackOpen = !isFeedbackOpen">
+          {{ draft.feedback ? 'Feedback ✓' : 'Feedback' }}
+        </button>
+      </div>
+      <p v-if="differs" class="label straw">
+        differs from the rubric’s {{ formatPoints(judged.score) }}{{ draft.scoreReason ? `: ${draft.scoreReason}` : '' }}
+      </p>
     </div>
-    <div v-if="showsWorking" class="working"><WorkingLines :lines="[...criteria.map((c) => ({ rule: c.title, value: `${formatPoints(c.levels.find((l) => l.id === draft.choices[c.id])?.points ?? 0)} / ${formatPoints(Math.max(...c.levels.map((l) => l.points)))}`, look: 'plain' as const, itemId: null, lines: [] })), work.working, ...work.working.lines]" /><button class="act" @click="showsWorking = false">close</button></div>
+    <div v-if="showsWorking" class="working">
+      <WorkingLines
+        :lines="[
+          ...criteria.map((c) => ({
+            rule: c.title,
+            value: `${formatPoints(c.levels.find((l) => l.id === draft.choices[c.id])?.points ?? 0)} / ${formatPoints(Math.max(...c.levels.map((l) => l.points)))}`,
+            look: 'plain' as const,
+            itemId: null,
+            lines: [],
+          })),
+          work.working,
+          ...work.working.lines,
+        ]"
+      /><button class="act" @click="showsWorking = false">close</button>
+    </div>
   </section>
 </template>
 
 <style scoped>
-.strip { position: relative; background: var(--paper); border-top: 1.5px solid var(--needle); display: flex; padding: 10px 20px; gap: 22px; min-height: 108px; flex: none; } .criteria { flex: 1; display: flex; gap: 22px; min-width: 0; } .cr { flex: 1; min-width: 0; } .head { border: 0; background: none; padding: 0; font: inherit; color: inherit; cursor: pointer; } .lv { display: flex; gap: 3px; margin-top: 6px; padding-bottom: 4px; border-bottom: 2px solid transparent; } .now .lv { border-color: var(--bloom); } .lv button { flex: 1; text-align: center; padding: 3px 0; border-radius: 3px; background: var(--frost2); color: var(--soft); border: 0; font: inherit; cursor: pointer; } .lv button:hover { background: var(--frost); } .lv button.on { background: var(--needle); color: var(--on-needle); font-weight: 600; } .des { margin-top: 4px; } .score-only { max-width: 180px; } .big { font-size: 22px; line-height: 30px; } .fb { padding-top: 4px; }
-.sum { width: 372px; box-sizing: border-box; border-left: 1px solid var(--frost); padding-left: 20px; flex: none; } .row { display: flex; align-items: baseline; gap: 8px; } .figure { font-size: 30px; line-height: 34px; } .acts { padding-top: 6px; display: flex; gap: 2px; align-items: center; flex-wrap: wrap; } .feedback, .working { position: absolute; bottom: 100%; background: var(--paper); border: 1px solid var(--frost); border-bottom: 0; padding: 12px 18px; box-shadow: 0 -6px 22px rgb(20 32 26 / .12); z-index: 5; } .feedback { right: 0; width: 620px; max-height: 340px; overflow: auto; } .working { right: 0; width: 360px; } .fb-head { display: flex; gap: 14px; justify-content: space-between; padding-bottom: 6px; }
-@media (max-width: 1180px) { .sum { width: 250px; } .criteria { gap: 12px; } }
+.strip {
+  position: relative;
+  background: var(--paper);
+  border-top: 1.5px solid var(--needle);
+  display: flex;
+  padding: 10px 20px;
+  gap: 22px;
+  min-height: 108px;
+  flex: none;
+}
+.criteria {
+  flex: 1;
+  display: flex;
+  gap: 22px;
+  min-width: 0;
+}
+.cr {
+  flex: 1;
+  min-width: 0;
+}
+.head {
+  border: 0;
+  background: none;
+  padding: 0;
+  font: inherit;
+  color: inherit;
+  cursor: pointer;
+}
+.lv {
+  display: flex;
+  gap: 3px;
+  margin-top: 6px;
+  padding-bottom: 4px;
+  border-bottom: 2px solid transparent;
+}
+.now .lv {
+  border-color: var(--bloom);
+}
+.lv button {
+  flex: 1;
+  text-align: center;
+  padding: 3px 0;
+  border-radius: 3px;
+  background: var(--frost2);
+  color: var(--soft);
+  border: 0;
+  font: inherit;
+  cursor: pointer;
+}
+.lv button:hover {
+  background: var(--frost);
+}
+.lv button.on {
+  background: var(--needle);
+  color: var(--on-needle);
+  font-weight: 600;
+}
+.des {
+  margin-top: 4px;
+}
+.score-only {
+  max-width: 180px;
+}
+.big {
+  font-size: 22px;
+  line-height: 30px;
+}
+.fb {
+  padding-top: 4px;
+}
+.sum {
+  width: 372px;
+  box-sizing: border-box;
+  border-left: 1px solid var(--frost);
+  padding-left: 20px;
+  flex: none;
+}
+.row {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+}
+.figure {
+  font-size: 30px;
+  line-height: 34px;
+}
+.acts {
+  padding-top: 6px;
+  display: flex;
+  gap: 2px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.feedback,
+.working {
+  position: absolute;
+  bottom: 100%;
+  background: var(--paper);
+  border: 1px solid var(--frost);
+  border-bottom: 0;
+  padding: 12px 18px;
+  box-shadow: 0 -6px 22px rgb(20 32 26 / 0.12);
+  z-index: 5;
+}
+.feedback {
+  right: 0;
+  width: 620px;
+  max-height: 340px;
+  overflow: auto;
+}
+.working {
+  right: 0;
+  width: 360px;
+}
+.fb-head {
+  display: flex;
+  gap: 14px;
+  justify-content: space-between;
+  padding-bottom: 6px;
+}
+@media (max-width: 1180px) {
+  .sum {
+    width: 250px;
+  }
+  .criteria {
+    gap: 12px;
+  }
+}
 </style>

@@ -9,7 +9,11 @@ type Numbered = NoteView & { readonly number: number };
 type Box = { x: number; y: number; w: number; h: number };
 const props = defineProps<{ url: string; notes: readonly Numbered[]; chosen: string | null }>();
 let lastPlaced = '';
-const emit = defineEmits<{ choose: [id: string]; select: [place: { page: number; boxes: Box[]; quote: string } | null]; placed: [tops: Record<string, number>] }>();
+const emit = defineEmits<{
+  choose: [id: string];
+  select: [place: { page: number; boxes: Box[]; quote: string } | null];
+  placed: [tops: Record<string, number>];
+}>();
 const root = ref<HTMLElement | null>(null);
 const pages = ref<{ number: number; width: number; height: number }[]>([]);
 const zoom = ref(1);
@@ -20,11 +24,23 @@ let drawing = 0;
 
 async function open(): Promise<void> {
   try {
-    const task = getDocument({ url: props.url, isEvalSupported: false, useSystemFonts: false, standardFontDataUrl: '/pdf/fonts/', cMapUrl: '/pdf/cmaps/', cMapPacked: true });
-    task.onPassword = () => { fault.value = 'This PDF is closed with a password, so it cannot be shown here.'; void task.destroy(); };
+    const task = getDocument({
+      url: props.url,
+      isEvalSupported: false,
+      useSystemFonts: false,
+      standardFontDataUrl: '/pdf/fonts/',
+      cMapUrl: '/pdf/cmaps/',
+      cMapPacked: true,
+    });
+    task.onPassword = () => {
+      fault.value = 'This PDF is closed with a password, so it cannot be shown here.';
+      void task.destroy();
+    };
     pdf.value = await task.promise;
     await draw();
-  } catch { if (fault.value === '') fault.value = 'This PDF is broken and cannot be shown here. Download it, or ask for another copy.'; }
+  } catch {
+    if (fault.value === '') fault.value = 'This PDF is broken and cannot be shown here. Download it, or ask for another copy.';
+  }
 }
 async function draw(): Promise<void> {
   const document_ = pdf.value;
@@ -33,7 +49,10 @@ async function draw(): Promise<void> {
   const first = await document_.getPage(1);
   fit = Math.min(1.6, (root.value.clientWidth - 2) / first.getViewport({ scale: 1 }).width);
   const sizes = [];
-  for (let n = 1; n <= Math.min(document_.numPages, 200); n += 1) { const v = (await document_.getPage(n)).getViewport({ scale: fit * zoom.value }); sizes.push({ number: n, width: v.width, height: v.height }); }
+  for (let n = 1; n <= Math.min(document_.numPages, 200); n += 1) {
+    const v = (await document_.getPage(n)).getViewport({ scale: fit * zoom.value });
+    sizes.push({ number: n, width: v.width, height: v.height });
+  }
   if (turn !== drawing) return;
   pages.value = sizes;
   await nextTick();
@@ -76,40 +95,158 @@ function onSelect(): void {
   const range = selection.getRangeAt(0);
   const holder = (range.startContainer.parentElement ?? root.value)?.closest<HTMLElement>('[data-page]');
   if (!holder || !root.value?.contains(holder)) return;
-  if (selection.isCollapsed) { emit('select', null); return; }
+  if (selection.isCollapsed) {
+    emit('select', null);
+    return;
+  }
   const page = holder.getBoundingClientRect();
   const share = (v: number): number => Math.min(1, Math.max(0, Math.round(v * 10_000) / 10_000));
-  const boxes = [...range.getClientRects()].filter((r) => r.width > 1 && r.height > 1 && r.height < page.height / 3 && r.top < page.bottom && r.bottom > page.top).slice(0, 120)
-    .map((r) => ({ x: share((r.left - page.left) / page.width), y: share((r.top - page.top) / page.height), w: share(r.width / page.width), h: share(r.height / page.height) }));
+  const boxes = [...range.getClientRects()]
+    .filter((r) => r.width > 1 && r.height > 1 && r.height < page.height / 3 && r.top < page.bottom && r.bottom > page.top)
+    .slice(0, 120)
+    .map((r) => ({
+      x: share((r.left - page.left) / page.width),
+      y: share((r.top - page.top) / page.height),
+      w: share(r.width / page.width),
+      h: share(r.height / page.height),
+    }));
   const quote = selection.toString().replace(/\s+/g, ' ').trim().slice(0, 2000);
   if (boxes.length > 0 && quote !== '') emit('select', { page: Number(holder.dataset.page), boxes, quote });
 }
 watch(zoom, draw);
-watch(() => props.notes, () => { void nextTick(place); }, { deep: true });
-onMounted(() => { document.addEventListener('selectionchange', onSelect); void open(); });
-onBeforeUnmount(() => { document.removeEventListener('selectionchange', onSelect); drawing += 1; void pdf.value?.loadingTask.destroy(); });
+watch(
+  () => props.notes,
+  () => {
+    void nextTick(place);
+  },
+  { deep: true },
+);
+onMounted(() => {
+  document.addEventListener('selectionchange', onSelect);
+  void open();
+});
+onBeforeUnmount(() => {
+  document.removeEventListener('selectionchange', onSelect);
+  drawing += 1;
+  void pdf.value?.loadingTask.destroy();
+});
 const boxesOf = (note: Numbered): readonly Box[] => (note.anchor.kind === 'pdf' ? note.anchor.boxes : []);
 const pageOf = (note: Numbered): number => (note.anchor.kind === 'pdf' ? note.anchor.page : 0);
-const percent = (b: Box): Record<string, string> => ({ left: `${b.x * 100}%`, top: `${b.y * 100}%`, width: `${b.w * 100}%`, height: `${b.h * 100}%` });
+const percent = (b: Box): Record<string, string> => ({
+  left: `${b.x * 100}%`,
+  top: `${b.y * 100}%`,
+  width: `${b.w * 100}%`,
+  height: `${b.h * 100}%`,
+});
 </script>
 
 <template>
   <div class="pdf">
     <p v-if="fault" class="fault">{{ fault }} <a :href="`${url}?download=1`">Download</a></p>
-    <p v-else class="label tools no-print"><button class="act" aria-label="Smaller" @click="zoom = Math.max(0.6, zoom - 0.2)">−</button> {{ Math.round(zoom * 100) }} % <button class="act" aria-label="Larger" @click="zoom = Math.min(3, zoom + 0.2)">+</button> · {{ pages.length === 1 ? '1 page' : `${pages.length} pages` }} · <a :href="`${url}?download=1`">download</a></p>
+    <p v-else class="label tools no-print">
+      <button class="act" aria-label="Smaller" @click="zoom = Math.max(0.6, zoom - 0.2)">−</button> {{ Math.round(zoom * 100) }} %
+      <button class="act" aria-label="Larger" @click="zoom = Math.min(3, zoom + 0.2)">+</button> ·
+      {{ pages.length === 1 ? '1 page' : `${pages.length} pages` }} · <a :href="`${url}?download=1`">download</a>
+    </p>
     <div ref="root" class="pages" :aria-busy="pages.length === 0 && fault === ''">
       <div v-if="pages.length === 0 && !fault" class="skeleton" style="height: 500px" />
-      <div v-for="p in pages" :key="p.number" class="pdf-page" :data-page="p.number" :style="{ width: `${p.width}px`, height: `${p.height}px` }"><canvas :aria-label="`Page ${p.number}`" /><div class="text-layer" /><template v-for="note in notes.filter((n) => pageOf(n) === p.number)" :key="note.id"><button v-for="(b, n) in boxesOf(note)" :key="n" class="ink-box" :class="{ on: note.id === chosen }" :style="percent(b)" :aria-label="`Note ${note.number}`" @click="emit('choose', note.id)"><sup v-if="n === boxesOf(note).length - 1">{{ note.number }}</sup></button></template></div>
+      <div
+        v-for="p in pages"
+        :key="p.number"
+        class="pdf-page"
+        :data-page="p.number"
+        :style="{ width: `${p.width}px`, height: `${p.height}px` }"
+      >
+        <canvas :aria-label="`Page ${p.number}`" />
+        <div class="text-layer" />
+        <template v-for="note in notes.filter((n) => pageOf(n) === p.number)" :key="note.id"
+          ><button
+            v-for="(b, n) in boxesOf(note)"
+            :key="n"
+            class="ink-box"
+            :class="{ on: note.id === chosen }"
+            :style="percent(b)"
+            :aria-label="`Note ${note.number}`"
+            @click="emit('choose', note.id)"
+          >
+            <sup v-if="n === boxesOf(note).length - 1">{{ note.number }}</sup>
+          </button></template
+        >
+      </div>
     </div>
   </div>
 </template>
 
 <style scoped>
-.pages { overflow-x: auto; } .pdf-page { position: relative; background: #fff; margin: 0 auto 14px; border: 1px solid var(--frost); } canvas { width: 100%; height: 100%; display: block; } .tools { text-align: right; padding: 4px 0; }
-.ink-box { position: absolute; border: 0; border-bottom: 1.6px solid #22302A; background: transparent; padding: 0; pointer-events: none; } .ink-box.on { background: rgb(92 95 168 / .18); border-color: #5C5FA8; } .ink-box sup { position: absolute; right: -10px; top: -6px; font: 600 11px 'Source Sans 3 Variable', sans-serif; color: #22302A; pointer-events: auto; cursor: pointer; }
-.text-layer { position: absolute; inset: 0; overflow: clip; line-height: 1; text-size-adjust: none; transform-origin: 0 0; --scale-round-x: 1px; --scale-round-y: 1px; }
-.text-layer :deep(span), .text-layer :deep(br) { color: transparent; position: absolute; white-space: pre; cursor: text; transform-origin: 0% 0%; }
-.text-layer { --min-font-size: 1; --text-scale-factor: calc(var(--total-scale-factor) * var(--min-font-size)); --min-font-size-inv: calc(1 / var(--min-font-size)); }
-.text-layer :deep(:is(span, [role="img"]):not(.markedContent)) { font-size: calc(var(--text-scale-factor) * var(--font-height, 0px)); transform: rotate(var(--rotate, 0deg)) scaleX(var(--scale-x, 1)) scale(var(--min-font-size-inv)); }
-.text-layer :deep(::selection) { background: rgb(92 95 168 / .3); }
+.pages {
+  overflow-x: auto;
+}
+.pdf-page {
+  position: relative;
+  background: #fff;
+  margin: 0 auto 14px;
+  border: 1px solid var(--frost);
+}
+canvas {
+  width: 100%;
+  height: 100%;
+  display: block;
+}
+.tools {
+  text-align: right;
+  padding: 4px 0;
+}
+.ink-box {
+  position: absolute;
+  border: 0;
+  border-bottom: 1.6px solid #22302a;
+  background: transparent;
+  padding: 0;
+  pointer-events: none;
+}
+.ink-box.on {
+  background: rgb(92 95 168 / 0.18);
+  border-color: #5c5fa8;
+}
+.ink-box sup {
+  position: absolute;
+  right: -10px;
+  top: -6px;
+  font:
+    600 11px 'Source Sans 3 Variable',
+    sans-serif;
+  color: #22302a;
+  pointer-events: auto;
+  cursor: pointer;
+}
+.text-layer {
+  position: absolute;
+  inset: 0;
+  overflow: clip;
+  line-height: 1;
+  text-size-adjust: none;
+  transform-origin: 0 0;
+  --scale-round-x: 1px;
+  --scale-round-y: 1px;
+}
+.text-layer :deep(span),
+.text-layer :deep(br) {
+  color: transparent;
+  position: absolute;
+  white-space: pre;
+  cursor: text;
+  transform-origin: 0% 0%;
+}
+.text-layer {
+  --min-font-size: 1;
+  --text-scale-factor: calc(var(--total-scale-factor) * var(--min-font-size));
+  --min-font-size-inv: calc(1 / var(--min-font-size));
+}
+.text-layer :deep(:is(span, [role='img']):not(.markedContent)) {
+  font-size: calc(var(--text-scale-factor) * var(--font-height, 0px));
+  transform: rotate(var(--rotate, 0deg)) scaleX(var(--scale-x, 1)) scale(var(--min-font-size-inv));
+}
+.text-layer :deep(::selection) {
+  background: rgb(92 95 168 / 0.3);
+}
 </style>

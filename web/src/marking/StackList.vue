@@ -4,33 +4,196 @@ import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
 import { ORDERS, type Order } from './useStack.ts';
 
-const props = defineProps<{ stack: Stack | null; shown: readonly StackEntry[]; current: string | null; order: Order; filter: string; canRelease: boolean }>();
+const props = defineProps<{
+  stack: Stack | null;
+  shown: readonly StackEntry[];
+  current: string | null;
+  order: Order;
+  filter: string;
+  canRelease: boolean;
+}>();
 const emit = defineEmits<{ open: [id: string]; order: [order: Order]; filter: [text: string]; releaseAll: [] }>();
 const scroller = ref<HTMLElement | null>(null);
 const filters = ref(false);
-const rows = useVirtualizer(computed(() => ({ count: props.shown.length, getScrollElement: () => scroller.value, estimateSize: () => 28, overscan: 12 })));
-watch(() => [props.current, props.shown.length] as const, async ([id]) => { await nextTick(); const at = props.shown.findIndex((e) => e.enrolmentId === id); if (at >= 0) rows.value.scrollToIndex(at, { align: 'auto' }); }, { immediate: true });
+const rows = useVirtualizer(
+  computed(() => ({ count: props.shown.length, getScrollElement: () => scroller.value, estimateSize: () => 28, overscan: 12 })),
+);
+watch(
+  () => [props.current, props.shown.length] as const,
+  async ([id]) => {
+    await nextTick();
+    const at = props.shown.findIndex((e) => e.enrolmentId === id);
+    if (at >= 0) rows.value.scrollToIndex(at, { align: 'auto' });
+  },
+  { immediate: true },
+);
 const STATES = ['waits', 'draft', 'finished', 'released', 'missing', 'not begun', 'exempt', 'late'] as const;
-const count = (state: string): number => props.stack?.entries.filter((e) => (state === 'late' ? e.lateText !== null : e.state === state)).length ?? 0;
-const name = (e: StackEntry): string => { const whole = `${e.familyName}, ${e.givenName}`; return whole.length > 17 ? `${e.familyName}, ${e.givenName.charAt(0)}.` : whole; };
+const count = (state: string): number =>
+  props.stack?.entries.filter((e) => (state === 'late' ? e.lateText !== null : e.state === state)).length ?? 0;
+const name = (e: StackEntry): string => {
+  const whole = `${e.familyName}, ${e.givenName}`;
+  return whole.length > 17 ? `${e.familyName}, ${e.givenName.charAt(0)}.` : whole;
+};
 </script>
 
 <template>
   <nav class="stack" aria-label="Stack">
-    <div class="top soft"><div>{{ stack ? `${stack.waits === 0 ? 'none' : stack.waits} wait${stack.waits === 1 ? 's' : ''}${stack.estimate ? `, ${stack.estimate}` : ''}` : ' ' }}</div><button class="act" :aria-expanded="filters" @click="filters = !filters">filter</button></div>
-    <select class="line-input order" aria-label="Order of the stack" :value="order" @change="emit('order', ($event.target as HTMLSelectElement).value as Order)"><option v-for="(word, key) in ORDERS" :key="key" :value="key">{{ word }}</option></select>
-    <div v-if="filters" class="filters"><input class="line-input" placeholder="name" aria-label="Name" :value="STATES.includes(filter as never) ? '' : filter" @input="emit('filter', ($event.target as HTMLInputElement).value)"><button v-for="st in STATES.filter((x) => count(x) > 0)" :key="st" class="act" :aria-pressed="filter === st" :class="{ on: filter === st }" @click="emit('filter', filter === st ? '' : st)">{{ st }} {{ count(st) }}</button><button v-if="filter" class="act" @click="emit('filter', '')">all</button></div>
-    <button v-if="canRelease && stack && stack.releasable > 0" class="quiet all" @click="emit('releaseAll')">Release {{ stack.releasable }} {{ stack.releasable === 1 ? 'mark' : 'marks' }}</button>
-    <div ref="scroller" class="scroll" tabindex="0" aria-label="Students of the stack"><div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
-      <template v-for="row in rows.getVirtualItems()" :key="shown[row.index]?.enrolmentId ?? row.index"><button v-if="shown[row.index]" :class="['entry', { on: shown[row.index]!.enrolmentId === current }]" :aria-current="shown[row.index]!.enrolmentId === current ? 'true' : undefined" :style="{ transform: `translateY(${row.start}px)` }" :title="`${shown[row.index]!.givenName} ${shown[row.index]!.familyName}, ${shown[row.index]!.section}`" @click="emit('open', shown[row.index]!.enrolmentId)">
-        <span class="who">{{ name(shown[row.index]!) }}</span>
-        <span class="m soft"><template v-if="shown[row.index]!.scoreText && shown[row.index]!.state !== 'draft'"><span :class="{ unreleased: shown[row.index]!.state === 'finished' }" :title="shown[row.index]!.state">{{ shown[row.index]!.scoreText!.split(' ')[0] }}</span></template><template v-else>{{ shown[row.index]!.state }}</template><svg v-if="shown[row.index]!.lateText" width="9" height="12" class="hand" role="img" :aria-label="shown[row.index]!.lateText!"><title>{{ shown[row.index]!.lateText }}</title><path d="M4.500 11V4M4.500 11l3.500-4" /></svg></span>
-      </button></template>
-    </div><p v-if="stack && shown.length === 0" class="soft" style="padding: 10px 14px">Nobody here with this filter.</p></div>
+    <div class="top soft">
+      <div>
+        {{
+          stack
+            ? `${stack.waits === 0 ? 'none' : stack.waits} wait${stack.waits === 1 ? 's' : ''}${stack.estimate ? `, ${stack.estimate}` : ''}`
+            : ' '
+        }}
+      </div>
+      <button class="act" :aria-expanded="filters" @click="filters = !filters">filter</button>
+    </div>
+    <select
+      class="line-input order"
+      aria-label="Order of the stack"
+      :value="order"
+      @change="emit('order', ($event.target as HTMLSelectElement).value as Order)"
+    >
+      <option v-for="(word, key) in ORDERS" :key="key" :value="key">{{ word }}</option>
+    </select>
+    <div v-if="filters" class="filters">
+      <input
+        class="line-input"
+        placeholder="name"
+        aria-label="Name"
+        :value="STATES.includes(filter as never) ? '' : filter"
+        @input="emit('filter', ($event.target as HTMLInputElement).value)"
+      /><button
+        v-for="st in STATES.filter((x) => count(x) > 0)"
+        :key="st"
+        class="act"
+        :aria-pressed="filter === st"
+        :class="{ on: filter === st }"
+        @click="emit('filter', filter === st ? '' : st)"
+      >
+        {{ st }} {{ count(st) }}</button
+      ><button v-if="filter" class="act" @click="emit('filter', '')">all</button>
+    </div>
+    <button v-if="canRelease && stack && stack.releasable > 0" class="quiet all" @click="emit('releaseAll')">
+      Release {{ stack.releasable }} {{ stack.releasable === 1 ? 'mark' : 'marks' }}
+    </button>
+    <div ref="scroller" class="scroll" tabindex="0" aria-label="Students of the stack">
+      <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
+        <template v-for="row in rows.getVirtualItems()" :key="shown[row.index]?.enrolmentId ?? row.index"
+          ><button
+            v-if="shown[row.index]"
+            :class="['entry', { on: shown[row.index]!.enrolmentId === current }]"
+            :aria-current="shown[row.index]!.enrolmentId === current ? 'true' : undefined"
+            :style="{ transform: `translateY(${row.start}px)` }"
+            :title="`${shown[row.index]!.givenName} ${shown[row.index]!.familyName}, ${shown[row.index]!.section}`"
+            @click="emit('open', shown[row.index]!.enrolmentId)"
+          >
+            <span class="who">{{ name(shown[row.index]!) }}</span>
+            <span class="m soft"
+              ><template v-if="shown[row.index]!.scoreText && shown[row.index]!.state !== 'draft'"
+                ><span :class="{ unreleased: shown[row.index]!.state === 'finished' }" :title="shown[row.index]!.state">{{
+                  shown[row.index]!.scoreText!.split(' ')[0]
+                }}</span></template
+              ><template v-else>{{ shown[row.index]!.state }}</template
+              ><svg
+                v-if="shown[row.index]!.lateText"
+                width="9"
+                height="12"
+                class="hand"
+                role="img"
+                :aria-label="shown[row.index]!.lateText!"
+              >
+                <title>{{ shown[row.index]!.lateText }}</title>
+                <path d="M4.500 11V4M4.500 11l3.500-4" /></svg
+            ></span></button
+        ></template>
+      </div>
+      <p v-if="stack && shown.length === 0" class="soft" style="padding: 10px 14px">Nobody here with this filter.</p>
+    </div>
   </nav>
 </template>
 
 <style scoped>
-.stack { width: 214px; flex: none; background: var(--paper); border-right: 1px solid var(--frost); display: flex; flex-direction: column; padding-top: 10px; min-height: 0; } .top { display: flex; justify-content: space-between; padding: 0 14px; } .top .act { min-height: 24px; min-width: 36px; } .order { margin: 0 14px 6px; width: auto; border: 0; color: var(--soft); } .filters { padding: 0 14px 8px; display: flex; flex-wrap: wrap; gap: 2px 10px; } .filters .on { font-weight: 600; text-decoration: underline; } .all { margin: 0 6px 6px; text-align: left; } .scroll { flex: 1; overflow: auto; }
-.entry { position: absolute; left: 0; right: 0; width: 100%; height: 28px; display: flex; gap: 8px; padding: 4px 14px; align-items: baseline; border: 0; background: none; font: inherit; color: var(--ink); text-align: left; cursor: pointer; } .entry:hover { background: var(--frost2); } .entry.on { background: var(--bloom-wash); } .who { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .m { margin-left: auto; white-space: nowrap; } .hand { vertical-align: -1px; margin-left: 3px; fill: none; stroke: currentColor; stroke-width: 1.3; }
+.stack {
+  width: 214px;
+  flex: none;
+  background: var(--paper);
+  border-right: 1px solid var(--frost);
+  display: flex;
+  flex-direction: column;
+  padding-top: 10px;
+  min-height: 0;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  padding: 0 14px;
+}
+.top .act {
+  min-height: 24px;
+  min-width: 36px;
+}
+.order {
+  margin: 0 14px 6px;
+  width: auto;
+  border: 0;
+  color: var(--soft);
+}
+.filters {
+  padding: 0 14px 8px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+}
+.filters .on {
+  font-weight: 600;
+  text-decoration: underline;
+}
+.all {
+  margin: 0 6px 6px;
+  text-align: left;
+}
+.scroll {
+  flex: 1;
+  overflow: auto;
+}
+.entry {
+  position: absolute;
+  left: 0;
+  right: 0;
+  width: 100%;
+  height: 28px;
+  display: flex;
+  gap: 8px;
+  padding: 4px 14px;
+  align-items: baseline;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: var(--ink);
+  text-align: left;
+  cursor: pointer;
+}
+.entry:hover {
+  background: var(--frost2);
+}
+.entry.on {
+  background: var(--bloom-wash);
+}
+.who {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.m {
+  margin-left: auto;
+  white-space: nowrap;
+}
+.hand {
+  vertical-align: -1px;
+  margin-left: 3px;
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 1.3;
+}
 </style>

@@ -3,7 +3,15 @@ import { computed, ref, shallowRef, type Ref } from 'vue';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
-export const ORDERS = { oldest: 'oldest first', name: 'by name', section: 'by section', state: 'by state', score: 'by score', late: 'latest first', length: 'by length' } as const;
+export const ORDERS = {
+  oldest: 'oldest first',
+  name: 'by name',
+  section: 'by section',
+  state: 'by state',
+  score: 'by score',
+  late: 'latest first',
+  length: 'by length',
+} as const;
 export type Order = keyof typeof ORDERS;
 
 const score = (entry: StackEntry): number => (entry.scoreText === null ? -1 : Number.parseFloat(entry.scoreText));
@@ -12,8 +20,13 @@ const name = (a: StackEntry, b: StackEntry): number => a.familyName.localeCompar
 const RANK = ['draft', 'waits', 'finished', 'released', 'unfinished', 'missing', 'not begun', 'exempt'];
 const waits = (entry: StackEntry): number => (entry.state === 'waits' || entry.state === 'draft' ? 0 : 1);
 const COMPARE: { readonly [order in Order]: (a: StackEntry, b: StackEntry) => number } = {
-  oldest: (a, b) => waits(a) - waits(b) || at(a) - at(b) || name(a, b), name, section: (a, b) => a.section.localeCompare(b.section) || name(a, b), state: (a, b) => RANK.indexOf(a.state) - RANK.indexOf(b.state) || name(a, b),
-  score: (a, b) => score(b) - score(a) || name(a, b), late: (a, b) => (b.handedInAt === null ? 0 : at(b)) - (a.handedInAt === null ? 0 : at(a)) || name(a, b), length: (a, b) => b.words - a.words || name(a, b),
+  oldest: (a, b) => waits(a) - waits(b) || at(a) - at(b) || name(a, b),
+  name,
+  section: (a, b) => a.section.localeCompare(b.section) || name(a, b),
+  state: (a, b) => RANK.indexOf(a.state) - RANK.indexOf(b.state) || name(a, b),
+  score: (a, b) => score(b) - score(a) || name(a, b),
+  late: (a, b) => (b.handedInAt === null ? 0 : at(b)) - (a.handedInAt === null ? 0 : at(a)) || name(a, b),
+  length: (a, b) => b.words - a.words || name(a, b),
 };
 
 /** The stack of one item: order, filter, the open work, and the next one loaded before it is asked for. */
@@ -29,21 +42,45 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   const ahead = new Map<string, Promise<Work>>();
   const base = computed(() => `/courses/${courseId.value}/marking/${itemId.value}`);
 
-  function sort(): void { places.value = [...(stack.value?.entries ?? [])].sort(COMPARE[order.value]).map((e) => e.enrolmentId); localStorage.setItem('rosemary stack order', order.value); }
-  const orderModel = computed({ get: () => order.value, set: (next: Order) => { order.value = next; sort(); } });
+  function sort(): void {
+    places.value = [...(stack.value?.entries ?? [])].sort(COMPARE[order.value]).map((e) => e.enrolmentId);
+    localStorage.setItem('rosemary stack order', order.value);
+  }
+  const orderModel = computed({
+    get: () => order.value,
+    set: (next: Order) => {
+      order.value = next;
+      sort();
+    },
+  });
   const shown = computed(() => {
     const byId = new Map((stack.value?.entries ?? []).map((e) => [e.enrolmentId, e]));
     return places.value.flatMap((id) => {
       const e = byId.get(id);
       if (e === undefined || (course.sectionId !== null && e.sectionId !== course.sectionId)) return [];
       const text = filter.value;
-      if (text !== '' && text !== e.state && !(text === 'late' && e.lateText !== null) && !`${e.givenName} ${e.familyName}`.toLowerCase().includes(text.toLowerCase())) return [];
+      if (
+        text !== '' &&
+        text !== e.state &&
+        !(text === 'late' && e.lateText !== null) &&
+        !`${e.givenName} ${e.familyName}`.toLowerCase().includes(text.toLowerCase())
+      )
+        return [];
       return [e];
     });
   });
 
-  async function refresh(): Promise<void> { stack.value = await get<Stack>(base.value); }
-  async function load(): Promise<void> { try { await refresh(); sort(); } catch (error) { fault.value = error; } }
+  async function refresh(): Promise<void> {
+    stack.value = await get<Stack>(base.value);
+  }
+  async function load(): Promise<void> {
+    try {
+      await refresh();
+      sort();
+    } catch (error) {
+      fault.value = error;
+    }
+  }
   function fetchWork(id: string): Promise<Work> {
     const known = ahead.get(id);
     if (known !== undefined) return known;
@@ -58,14 +95,34 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   }
   async function open(id: string, isFresh = false): Promise<void> {
     if (isFresh) ahead.delete(id);
-    try { fault.value = null; const next = await fetchWork(id); work.value = next; ahead.delete(id); loadAhead(id); } catch (error) { fault.value = error; work.value = null; }
+    try {
+      fault.value = null;
+      const next = await fetchWork(id);
+      work.value = next;
+      ahead.delete(id);
+      loadAhead(id);
+    } catch (error) {
+      fault.value = error;
+      work.value = null;
+    }
   }
-  function accept(next: Work): void { if (work.value?.entry.enrolmentId === next.entry.enrolmentId) work.value = next; ahead.delete(next.entry.enrolmentId); }
+  function accept(next: Work): void {
+    if (work.value?.entry.enrolmentId === next.entry.enrolmentId) work.value = next;
+    ahead.delete(next.entry.enrolmentId);
+  }
   /** What was saved is kept beside the work, so that coming back to it shows the same. */
   function setMark(enrolmentId: string, mark: MarkView): void {
     if (work.value?.entry.enrolmentId === enrolmentId) work.value = { ...work.value, mark };
     ahead.delete(enrolmentId);
-    if (stack.value) stack.value = { ...stack.value, entries: stack.value.entries.map((e) => (e.enrolmentId === enrolmentId && (e.state === 'waits' || e.state === 'finished' || e.state === 'released') ? { ...e, state: mark.state === 'draft' ? 'draft' : e.state } : e)) };
+    if (stack.value)
+      stack.value = {
+        ...stack.value,
+        entries: stack.value.entries.map((e) =>
+          e.enrolmentId === enrolmentId && (e.state === 'waits' || e.state === 'finished' || e.state === 'released')
+            ? { ...e, state: mark.state === 'draft' ? 'draft' : e.state }
+            : e,
+        ),
+      };
   }
   return { stack, work, fault, order: orderModel, filter, shown, load, refresh, open, accept, setMark };
 }

@@ -10,7 +10,8 @@ const box = ref<HTMLElement | null>(null);
 function draw(): void {
   if (box.value === null) return;
   box.value.replaceChildren();
-  if (props.document !== null) box.value.append(DOMSerializer.fromSchema(documentSchema).serializeFragment(documentSchema.nodeFromJSON(props.document).content));
+  if (props.document !== null)
+    box.value.append(DOMSerializer.fromSchema(documentSchema).serializeFragment(documentSchema.nodeFromJSON(props.document).content));
 }
 onMounted(draw);
 watch(() => props.document, draw);

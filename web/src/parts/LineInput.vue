@@ -6,7 +6,14 @@ const props = defineProps<{ value: string | number }>();
 const emit = defineEmits<{ commit: [text: string] }>();
 const text = ref(String(props.value));
 const isFocused = ref(false);
-watch(() => props.value, (next) => { if (!isFocused.value) text.value = String(next); });
+watch(
+  () => props.value,
+  (next) => {
+    if (!isFocused.value) text.value = String(next);
+  },
+);
 </script>
 
-<template><input v-model="text" class="line-input" @focus="isFocused = true" @blur="isFocused = false" @change="emit('commit', text)"></template>
+<template>
+  <input v-model="text" class="line-input" @focus="isFocused = true" @blur="isFocused = false" @change="emit('commit', text)" />
+</template>

@@ -14,30 +14,98 @@ const isBusy = ref(false);
 
 async function enter(how: () => Promise<void>): Promise<void> {
   isBusy.value = true;
-  try { fault.value = ''; await how(); await router.push(typeof route.query.to === 'string' && route.query.to.startsWith('/') ? route.query.to : '/'); } catch (error) { fault.value = error instanceof HttpProblem ? error.message : 'The server does not answer. Try again.'; } finally { isBusy.value = false; }
+  try {
+    fault.value = '';
+    await how();
+    await router.push(typeof route.query.to === 'string' && route.query.to.startsWith('/') ? route.query.to : '/');
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'The server does not answer. Try again.';
+  } finally {
+    isBusy.value = false;
+  }
 }
 </script>
 
 <template>
   <div class="page">
     <div class="paper">
-      <div class="name"><img src="/sprig.svg" alt="" width="26" height="34">Rosemary</div>
+      <div class="name"><img src="/sprig.svg" alt="" width="26" height="34" />Rosemary</div>
       <p class="soft">{{ session.me?.school }}</p>
       <form @submit.prevent="enter(() => session.signIn(email, password))">
-        <label class="field"><span class="label">Address</span><input v-model="email" class="line-input" type="email" autocomplete="username" required></label>
-        <label class="field"><span class="label">Password</span><input v-model="password" class="line-input" type="password" autocomplete="current-password" required></label>
+        <label class="field"
+          ><span class="label">Address</span><input v-model="email" class="line-input" type="email" autocomplete="username" required
+        /></label>
+        <label class="field"
+          ><span class="label">Password</span
+          ><input v-model="password" class="line-input" type="password" autocomplete="current-password" required
+        /></label>
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
         <button class="go" :disabled="isBusy">Sign in</button>
       </form>
     </div>
     <div v-if="session.me?.isDemo" class="demo">
-      <h2>The demo’s people</h2><p class="soft">An invented school of watchmaking. One click signs in; nothing here is real.</p>
-      <ul><li v-for="p in session.me.demoPeople" :key="p.id"><button class="act" :disabled="isBusy" @click="enter(() => session.signInDemo(p.id))">{{ p.givenName }} {{ p.familyName }}</button> <span class="soft">{{ p.what }}</span></li></ul>
+      <h2>The demo’s people</h2>
+      <p class="soft">An invented school of watchmaking. One click signs in; nothing here is real.</p>
+      <ul>
+        <li v-for="p in session.me.demoPeople" :key="p.id">
+          <button class="act" :disabled="isBusy" @click="enter(() => session.signInDemo(p.id))">
+            {{ p.givenName }} {{ p.familyName }}
+          </button>
+          <span class="soft">{{ p.what }}</span>
+        </li>
+      </ul>
     </div>
   </div>
 </template>
 
 <style scoped>
-.page { display: flex; justify-content: center; gap: 64px; padding: 12vh 24px 40px; flex-wrap: wrap; } .paper { width: 320px; } .name { font: 500 28px/40px 'Literata Variable', serif; color: var(--needle); display: flex; gap: 12px; align-items: center; } form { margin-top: 26px; } .demo { width: 400px; border-left: 1px solid var(--frost); padding-left: 40px; } .demo ul { list-style: none; padding: 0; margin: 14px 0 0; } .demo li { padding: 6px 0; border-top: 1px solid var(--frost); display: flex; justify-content: space-between; }
-@media (max-width: 820px) { .demo { border-left: 0; padding-left: 0; width: 320px; } .page { padding-top: 32px; gap: 32px; } }
+.page {
+  display: flex;
+  justify-content: center;
+  gap: 64px;
+  padding: 12vh 24px 40px;
+  flex-wrap: wrap;
+}
+.paper {
+  width: 320px;
+}
+.name {
+  font:
+    500 28px/40px 'Literata Variable',
+    serif;
+  color: var(--needle);
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+form {
+  margin-top: 26px;
+}
+.demo {
+  width: 400px;
+  border-left: 1px solid var(--frost);
+  padding-left: 40px;
+}
+.demo ul {
+  list-style: none;
+  padding: 0;
+  margin: 14px 0 0;
+}
+.demo li {
+  padding: 6px 0;
+  border-top: 1px solid var(--frost);
+  display: flex;
+  justify-content: space-between;
+}
+@media (max-width: 820px) {
+  .demo {
+    border-left: 0;
+    padding-left: 0;
+    width: 320px;
+  }
+  .page {
+    padding-top: 32px;
+    gap: 32px;
+  }
+}
 </style>

@@ -9,7 +9,13 @@ import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import VariantsField from './VariantsField.vue';
 
-const props = defineProps<{ item: PlanItem; categories: readonly { readonly id: string; readonly title: string }[]; canEdit: boolean; arrangements: number; change: (change: Omit<ItemChange, 'version'>) => Promise<void> }>();
+const props = defineProps<{
+  item: PlanItem;
+  categories: readonly { readonly id: string; readonly title: string }[];
+  canEdit: boolean;
+  arrangements: number;
+  change: (change: Omit<ItemChange, 'version'>) => Promise<void>;
+}>();
 const emit = defineEmits<{ close: []; remove: []; saved: [item: PlanItem] }>();
 const route = useRoute();
 const course = useCourse();
@@ -21,55 +27,223 @@ const isWork = computed(() => props.item.kind !== 'page');
 /** Each field saves as it is left; what is refused stays typed with the reason beside it. */
 async function set(change: Omit<ItemChange, 'version'>): Promise<void> {
   faults.value = {};
-  try { await props.change(change); words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`; } catch (error) {
+  try {
+    await props.change(change);
+    words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+  } catch (error) {
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;
-    if (error.code === 'conflict') { other.value = error.problem.current as PlanItem; return; }
-    faults.value = Object.fromEntries((error.problem.pointers ?? [{ field: Object.keys(change)[0] ?? 'title', text: error.message }]).map((p) => [p.field, p.text]));
+    if (error.code === 'conflict') {
+      other.value = error.problem.current as PlanItem;
+      return;
+    }
+    faults.value = Object.fromEntries(
+      (error.problem.pointers ?? [{ field: Object.keys(change)[0] ?? 'title', text: error.message }]).map((p) => [p.field, p.text]),
+    );
   }
 }
 function setPoints(text: string, field: 'possible' | 'multiplier'): void {
   const parsed = parsePoints(text);
-  if (parsed.ok) void set({ [field]: parsed.value }); else faults.value = { [field]: parsed.reason };
+  if (parsed.ok) void set({ [field]: parsed.value });
+  else faults.value = { [field]: parsed.reason };
 }
 function setMinutes(typed: string, field: 'estimatedMinutes' | 'markingMinutes'): void {
   const text = typed.trim();
-  if (/^\d{1,4}$/.test(text)) void set({ [field]: Number(text) }); else faults.value = { [field]: `“${text}” is not a whole number of minutes.` };
+  if (/^\d{1,4}$/.test(text)) void set({ [field]: Number(text) });
+  else faults.value = { [field]: `“${text}” is not a whole number of minutes.` };
 }
 const value = (event: Event): string => (event.target as HTMLInputElement).value;
-const STATE = { draft: 'a draft: no student sees it', scheduled: 'scheduled: seen by title until it opens', open: 'open', closed: 'closed' } as const;
+const STATE = {
+  draft: 'a draft: no student sees it',
+  scheduled: 'scheduled: seen by title until it opens',
+  open: 'open',
+  closed: 'closed',
+} as const;
 const RELEASE = { finished: 'as each is finished', date: 'at a date', hand: 'by hand, together' } as const;
-const DONE: Record<string, string> = { opened: 'it is opened', ticked: 'the student ticks it', 'handed in': 'it is handed in', marked: 'it is marked', score: 'a score is reached', never: 'never by itself' };
+const DONE: Record<string, string> = {
+  opened: 'it is opened',
+  ticked: 'the student ticks it',
+  'handed in': 'it is handed in',
+  marked: 'it is marked',
+  score: 'a score is reached',
+  never: 'never by itself',
+};
 </script>
 
 <template>
   <aside class="inspector" aria-label="Inspector">
-    <div class="top"><span class="label">{{ { page: 'Page', assignment: 'Assignment', activity: 'Class activity' }[item.kind as 'page'] }} · {{ item.state }}</span><button class="act" aria-label="Close the inspector" @click="emit('close')">close</button></div>
+    <div class="top">
+      <span class="label"
+        >{{ { page: 'Page', assignment: 'Assignment', activity: 'Class activity' }[item.kind as 'page'] }} · {{ item.state }}</span
+      ><button class="act" aria-label="Close the inspector" @click="emit('close')">close</button>
+    </div>
     <h3>{{ item.title }}</h3>
     <p class="label" aria-live="polite" style="min-height: 18px">{{ words }}</p>
-    <div v-if="other" class="conflict" role="alert"><b>Changed by someone else meanwhile.</b> Theirs is “{{ other.title }}”, due {{ other.dueAt ?? 'no date' }}, {{ formatPoints(other.possible) }} points. <button class="act" @click="emit('saved', other); other = null">Take theirs, then type yours again if you still wish</button></div>
+    <div v-if="other" class="conflict" role="alert">
+      <b>Changed by someone else meanwhile.</b> Theirs is “{{ other.title }}”, due {{ other.dueAt ?? 'no date' }},
+      {{ formatPoints(other.possible) }} points.
+      <button
+        class="act"
+        @click="
+          emit('saved', other);
+          other = null;
+        "
+      >
+        Take theirs, then type yours again if you still wish
+      </button>
+    </div>
     <fieldset :disabled="!canEdit">
-      <label class="field"><span class="label">State: {{ STATE[item.state] }}</span><select class="line-input" :value="item.isDraft ? 'draft' : 'open'" @change="set({ isDraft: value($event) === 'draft' })"><option value="draft">draft</option><option value="open">open by its dates</option></select></label>
-      <DateField v-if="isWork" :model-value="item.dueAt" :label="`Due, ${course.zone}`" :zone="course.zone" :fault="faults.dueAt ?? null" :hint="item.warnings[0] ?? null" :is-fixed="!canEdit" @change="set({ dueAt: $event })" />
-      <p v-if="isWork && (item.variants.length > 0 || arrangements > 0)" class="label" style="margin: -8px 0 12px">{{ [...item.variants.map((v) => v.name), ...(arrangements > 0 ? [`${arrangements} arrangements`] : [])].join(' · ') }}</p>
-      <DateField :model-value="item.opensAt" label="Opens" :zone="course.zone" :fault="faults.opensAt ?? null" :is-fixed="!canEdit" @change="set({ opensAt: $event })" />
-      <DateField :model-value="item.closesAt" label="Closes; empty is the end of the term" :zone="course.zone" :fault="faults.closesAt ?? null" :is-fixed="!canEdit" @change="set({ closesAt: $event })" />
+      <label class="field"
+        ><span class="label">State: {{ STATE[item.state] }}</span
+        ><select class="line-input" :value="item.isDraft ? 'draft' : 'open'" @change="set({ isDraft: value($event) === 'draft' })">
+          <option value="draft">draft</option>
+          <option value="open">open by its dates</option>
+        </select></label
+      >
+      <DateField
+        v-if="isWork"
+        :model-value="item.dueAt"
+        :label="`Due, ${course.zone}`"
+        :zone="course.zone"
+        :fault="faults.dueAt ?? null"
+        :hint="item.warnings[0] ?? null"
+        :is-fixed="!canEdit"
+        @change="set({ dueAt: $event })"
+      />
+      <p v-if="isWork && (item.variants.length > 0 || arrangements > 0)" class="label" style="margin: -8px 0 12px">
+        {{ [...item.variants.map((v) => v.name), ...(arrangements > 0 ? [`${arrangements} arrangements`] : [])].join(' · ') }}
+      </p>
+      <DateField
+        :model-value="item.opensAt"
+        label="Opens"
+        :zone="course.zone"
+        :fault="faults.opensAt ?? null"
+        :is-fixed="!canEdit"
+        @change="set({ opensAt: $event })"
+      />
+      <DateField
+        :model-value="item.closesAt"
+        label="Closes; empty is the end of the term"
+        :zone="course.zone"
+        :fault="faults.closesAt ?? null"
+        :is-fixed="!canEdit"
+        @change="set({ closesAt: $event })"
+      />
       <template v-if="isWork">
-        <div class="pair"><label class="field"><span class="label">Points</span><LineInput inputmode="decimal" :value="formatPoints(item.possible)" @commit="setPoints($event, 'possible')" /></label><label class="field"><span class="label">Category</span><select class="line-input" :value="item.categoryId ?? ''" @change="set({ categoryId: value($event) === '' ? null : value($event) })"><option value="">none</option><option v-for="c in categories" :key="c.id" :value="c.id">{{ c.title }}</option></select></label></div>
+        <div class="pair">
+          <label class="field"
+            ><span class="label">Points</span
+            ><LineInput inputmode="decimal" :value="formatPoints(item.possible)" @commit="setPoints($event, 'possible')" /></label
+          ><label class="field"
+            ><span class="label">Category</span
+            ><select
+              class="line-input"
+              :value="item.categoryId ?? ''"
+              @change="set({ categoryId: value($event) === '' ? null : value($event) })"
+            >
+              <option value="">none</option>
+              <option v-for="c in categories" :key="c.id" :value="c.id">{{ c.title }}</option>
+            </select></label
+          >
+        </div>
         <p v-if="faults.possible || faults.categoryId" class="fault" role="alert">{{ faults.possible ?? faults.categoryId }}</p>
-        <div class="pair checks"><label><input type="checkbox" :checked="item.counts" @change="set({ counts: ($event.target as HTMLInputElement).checked })"> counts</label><label><input type="checkbox" :checked="item.isExtraCredit" @change="set({ isExtraCredit: ($event.target as HTMLInputElement).checked })"> extra credit</label></div>
+        <div class="pair checks">
+          <label
+            ><input type="checkbox" :checked="item.counts" @change="set({ counts: ($event.target as HTMLInputElement).checked })" />
+            counts</label
+          ><label
+            ><input
+              type="checkbox"
+              :checked="item.isExtraCredit"
+              @change="set({ isExtraCredit: ($event.target as HTMLInputElement).checked })"
+            />
+            extra credit</label
+          >
+        </div>
       </template>
-      <div class="pair"><label class="field"><span class="label">Minutes for a student</span><LineInput inputmode="numeric" :value="item.estimatedMinutes" @commit="setMinutes($event, 'estimatedMinutes')" /></label><label v-if="isWork" class="field"><span class="label">Minutes to mark</span><LineInput inputmode="numeric" :value="item.markingMinutes" @commit="setMinutes($event, 'markingMinutes')" /></label></div>
-      <p v-if="faults.estimatedMinutes || faults.markingMinutes" class="fault" role="alert">{{ faults.estimatedMinutes ?? faults.markingMinutes }}</p>
-      <label class="field"><span class="label">Done when</span><select class="line-input" :value="item.doneRule" @change="set({ doneRule: value($event) as never })"><option v-for="r in DONE_RULES.filter((x) => x !== 'ticked' && x !== 'score')" :key="r" :value="r">{{ DONE[r] }}</option></select></label>
-      <template v-if="isWork"><label class="field"><span class="label">Marks are released</span><select class="line-input" :value="item.releaseMode" @change="value($event) === 'date' ? set({ releaseMode: 'date', releaseAt: item.releaseAt ?? item.closesAt ?? item.dueAt ?? new Date(course.now).toISOString() }) : set({ releaseMode: value($event) as never })"><option v-for="(word, mode) in RELEASE" :key="mode" :value="mode">{{ word }}</option></select></label>
-        <DateField v-if="item.releaseMode === 'date'" :model-value="item.releaseAt" label="Released at" :zone="course.zone" :fault="faults.releaseAt ?? null" @change="set({ releaseAt: $event })" /></template>
+      <div class="pair">
+        <label class="field"
+          ><span class="label">Minutes for a student</span
+          ><LineInput inputmode="numeric" :value="item.estimatedMinutes" @commit="setMinutes($event, 'estimatedMinutes')" /></label
+        ><label v-if="isWork" class="field"
+          ><span class="label">Minutes to mark</span
+          ><LineInput inputmode="numeric" :value="item.markingMinutes" @commit="setMinutes($event, 'markingMinutes')"
+        /></label>
+      </div>
+      <p v-if="faults.estimatedMinutes || faults.markingMinutes" class="fault" role="alert">
+        {{ faults.estimatedMinutes ?? faults.markingMinutes }}
+      </p>
+      <label class="field"
+        ><span class="label">Done when</span
+        ><select class="line-input" :value="item.doneRule" @change="set({ doneRule: value($event) as never })">
+          <option v-for="r in DONE_RULES.filter((x) => x !== 'ticked' && x !== 'score')" :key="r" :value="r">{{ DONE[r] }}</option>
+        </select></label
+      >
+      <template v-if="isWork"
+        ><label class="field"
+          ><span class="label">Marks are released</span
+          ><select
+            class="line-input"
+            :value="item.releaseMode"
+            @change="
+              value($event) === 'date'
+                ? set({
+                    releaseMode: 'date',
+                    releaseAt: item.releaseAt ?? item.closesAt ?? item.dueAt ?? new Date(course.now).toISOString(),
+                  })
+                : set({ releaseMode: value($event) as never })
+            "
+          >
+            <option v-for="(word, mode) in RELEASE" :key="mode" :value="mode">{{ word }}</option>
+          </select></label
+        >
+        <DateField
+          v-if="item.releaseMode === 'date'"
+          :model-value="item.releaseAt"
+          label="Released at"
+          :zone="course.zone"
+          :fault="faults.releaseAt ?? null"
+          @change="set({ releaseAt: $event })"
+      /></template>
     </fieldset>
     <VariantsField v-if="isWork" :item="item" :can-edit="canEdit" @saved="emit('saved', $event)" />
-    <div class="foot"><router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link><router-link v-if="item.kind === 'assignment' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`">Mark</router-link><button v-if="canEdit" class="act" @click="emit('remove')">Delete</button></div>
+    <div class="foot">
+      <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
+      ><router-link v-if="item.kind === 'assignment' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"
+        >Mark</router-link
+      ><button v-if="canEdit" class="act" @click="emit('remove')">Delete</button>
+    </div>
   </aside>
 </template>
 
 <style scoped>
-.top { display: flex; justify-content: space-between; } fieldset { border: 0; padding: 0; margin: 0; min-width: 0; } .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 14px; } .checks { margin: 0 0 12px; } .foot { display: flex; gap: 24px; padding-top: 12px; font-weight: 500; } .conflict { border-left: 3px solid var(--clay); padding: 4px 0 4px 10px; margin-bottom: 12px; }
+.top {
+  display: flex;
+  justify-content: space-between;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px;
+}
+.checks {
+  margin: 0 0 12px;
+}
+.foot {
+  display: flex;
+  gap: 24px;
+  padding-top: 12px;
+  font-weight: 500;
+}
+.conflict {
+  border-left: 3px solid var(--clay);
+  padding: 4px 0 4px 10px;
+  margin-bottom: 12px;
+}
 </style>

@@ -27,12 +27,20 @@ const base = computed(() => `/courses/${courseId.value}/items/${itemId.value}`);
 const canEdit = computed(() => course.head?.role === 'instructor');
 
 const serial = makeSerial();
-const saving = useSaving<DocumentNode>(() => `text ${itemId.value}`, (document) => serial(async () => {
-  const isPage = detail.value?.item.kind === 'page';
-  const saved = await send<{ version: number }>('PUT', `${base.value}/${isPage ? 'page' : 'assignment'}`, isPage ? { document, version } : { instructions: document, version });
-  version = saved.version;
-  return null;
-}));
+const saving = useSaving<DocumentNode>(
+  () => `text ${itemId.value}`,
+  (document) =>
+    serial(async () => {
+      const isPage = detail.value?.item.kind === 'page';
+      const saved = await send<{ version: number }>(
+        'PUT',
+        `${base.value}/${isPage ? 'page' : 'assignment'}`,
+        isPage ? { document, version } : { instructions: document, version },
+      );
+      version = saved.version;
+      return null;
+    }),
+);
 onMounted(async () => {
   try {
     const found = await get<ItemDetail>(base.value);
@@ -41,39 +49,140 @@ onMounted(async () => {
     text.value = kept ?? found.page?.document ?? found.assignment?.instructions ?? null;
     detail.value = found;
     if (kept !== null) saving.push(kept);
-  } catch (error) { fault.value = error instanceof Error ? error.message : ''; }
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
 });
-const theirs = computed(() => (saving.state.value === 'conflict' ? saving.fault.value?.problem.current as { version: number; document?: DocumentNode; instructions?: DocumentNode } : null));
-async function takeTheirs(): Promise<void> { const next = theirs.value; if (!next) return; version = next.version; text.value = next.document ?? next.instructions ?? null; if (text.value) editor.value?.replace(text.value); await saving.forget(); }
-function keepMine(): void { const next = theirs.value; if (!next || !text.value) return; version = next.version; saving.push(text.value); }
-function change(document: DocumentNode): void { text.value = document; saving.push(document); }
-function setAssignment(next: AssignmentSetting): void { if (detail.value) { detail.value = { ...detail.value, assignment: next }; version = next.version; } }
+const theirs = computed(() =>
+  saving.state.value === 'conflict'
+    ? (saving.fault.value?.problem.current as { version: number; document?: DocumentNode; instructions?: DocumentNode })
+    : null,
+);
+async function takeTheirs(): Promise<void> {
+  const next = theirs.value;
+  if (!next) return;
+  version = next.version;
+  text.value = next.document ?? next.instructions ?? null;
+  if (text.value) editor.value?.replace(text.value);
+  await saving.forget();
+}
+function keepMine(): void {
+  const next = theirs.value;
+  if (!next || !text.value) return;
+  version = next.version;
+  saving.push(text.value);
+}
+function change(document: DocumentNode): void {
+  text.value = document;
+  saving.push(document);
+}
+function setAssignment(next: AssignmentSetting): void {
+  if (detail.value) {
+    detail.value = { ...detail.value, assignment: next };
+    version = next.version;
+  }
+}
 const what = computed(() => {
   const item = detail.value?.item;
   if (!item) return '';
-  return [item.dueAt === null ? null : `due ${dayAndTime(Date.parse(item.dueAt), course.zone, course.now)}`, minutesInWords(item.estimatedMinutes), item.possible > 0 ? `${formatPoints(item.possible)} points` : null].filter(Boolean).join(' · ');
+  return [
+    item.dueAt === null ? null : `due ${dayAndTime(Date.parse(item.dueAt), course.zone, course.now)}`,
+    minutesInWords(item.estimatedMinutes),
+    item.possible > 0 ? `${formatPoints(item.possible)} points` : null,
+  ]
+    .filter(Boolean)
+    .join(' · ');
 });
 </script>
 
 <template>
-  <div v-if="fault" class="pad"><h2>This item cannot be opened</h2><p class="soft">{{ fault }}</p></div>
+  <div v-if="fault" class="pad">
+    <h2>This item cannot be opened</h2>
+    <p class="soft">{{ fault }}</p>
+  </div>
   <div v-else-if="detail" class="two" style="flex: 1">
     <section class="bed">
       <div class="sheet-paper">
-        <p class="label"><router-link :to="{ name: 'plan', params: { courseId }, query: { item: itemId } }">Plan</router-link> · <ItemGlyph :kind="detail.item.kind" /> {{ what }} · <LeafState :state="detail.item.state" /> {{ detail.item.state }}</p>
+        <p class="label">
+          <router-link :to="{ name: 'plan', params: { courseId }, query: { item: itemId } }">Plan</router-link> ·
+          <ItemGlyph :kind="detail.item.kind" /> {{ what }} · <LeafState :state="detail.item.state" /> {{ detail.item.state }}
+        </p>
         <h1 class="title">{{ detail.item.title }}</h1>
-        <div v-if="theirs" class="conflict" role="alert"><b>Someone else saved this after you opened it.</b> <button class="act" @click="takeTheirs">Take theirs</button> · <button class="act" @click="keepMine">Keep mine over it</button><details><summary>Their version</summary><DocumentView :document="theirs.document ?? theirs.instructions ?? null" /></details></div>
-        <DocumentEditor v-if="canEdit && detail.item.kind !== 'activity'" ref="editor" :model-value="text" :label="detail.item.kind === 'page' ? 'Page' : 'Instructions'" :course-id="courseId" @change="change"><template #state><span class="label saved" role="status">{{ saving.words.value }}</span></template></DocumentEditor>
+        <div v-if="theirs" class="conflict" role="alert">
+          <b>Someone else saved this after you opened it.</b> <button class="act" @click="takeTheirs">Take theirs</button> ·
+          <button class="act" @click="keepMine">Keep mine over it</button>
+          <details>
+            <summary>Their version</summary>
+            <DocumentView :document="theirs.document ?? theirs.instructions ?? null" />
+          </details>
+        </div>
+        <DocumentEditor
+          v-if="canEdit && detail.item.kind !== 'activity'"
+          ref="editor"
+          :model-value="text"
+          :label="detail.item.kind === 'page' ? 'Page' : 'Instructions'"
+          :course-id="courseId"
+          @change="change"
+          ><template #state
+            ><span class="label saved" role="status">{{ saving.words.value }}</span></template
+          ></DocumentEditor
+        >
         <DocumentView v-else :document="text" />
-        <p v-if="detail.item.kind === 'activity'" class="soft">This lives in the gradebook only: it is observed and its scores are typed there.</p>
-        <RubricEditor v-if="detail.item.kind === 'assignment'" :base="base" :rubric="detail.rubric" :possible="detail.item.possible" :can-edit="canEdit" @saved="detail = { ...detail!, rubric: $event }" />
+        <p v-if="detail.item.kind === 'activity'" class="soft">
+          This lives in the gradebook only: it is observed and its scores are typed there.
+        </p>
+        <RubricEditor
+          v-if="detail.item.kind === 'assignment'"
+          :base="base"
+          :rubric="detail.rubric"
+          :possible="detail.item.possible"
+          :can-edit="canEdit"
+          @saved="detail = { ...detail!, rubric: $event }"
+        />
       </div>
     </section>
-    <AssignmentSettings v-if="detail.assignment" :base="base" :setting="detail.assignment" :can-edit="canEdit" :item="detail.item" :version="() => version" :serial="serial" @saved="setAssignment" />
+    <AssignmentSettings
+      v-if="detail.assignment"
+      :base="base"
+      :setting="detail.assignment"
+      :can-edit="canEdit"
+      :item="detail.item"
+      :version="() => version"
+      :serial="serial"
+      @saved="setAssignment"
+    />
   </div>
-  <div v-else class="bed"><div class="sheet-paper"><div class="skeleton" style="height: 30px; width: 60%" /><div v-for="n in 6" :key="n" class="skeleton" style="height: 16px; margin-top: 12px" /></div></div>
+  <div v-else class="bed">
+    <div class="sheet-paper">
+      <div class="skeleton" style="height: 30px; width: 60%" />
+      <div v-for="n in 6" :key="n" class="skeleton" style="height: 16px; margin-top: 12px" />
+    </div>
+  </div>
 </template>
 
 <style scoped>
-.bed { flex: 1; background: var(--bed); padding: 16px 22px 40px; min-width: 0; } .sheet-paper { background: var(--paper); max-width: 720px; margin: 0 auto; padding: 30px 46px 40px; border: 1px solid var(--frost); } .title { margin: 4px 0 16px; } .saved { margin-left: auto; } .conflict { border-left: 3px solid var(--clay); padding: 4px 0 4px 12px; margin-bottom: 14px; }
+.bed {
+  flex: 1;
+  background: var(--bed);
+  padding: 16px 22px 40px;
+  min-width: 0;
+}
+.sheet-paper {
+  background: var(--paper);
+  max-width: 720px;
+  margin: 0 auto;
+  padding: 30px 46px 40px;
+  border: 1px solid var(--frost);
+}
+.title {
+  margin: 4px 0 16px;
+}
+.saved {
+  margin-left: auto;
+}
+.conflict {
+  border-left: 3px solid var(--clay);
+  padding: 4px 0 4px 12px;
+  margin-bottom: 14px;
+}
 </style>

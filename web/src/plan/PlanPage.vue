@@ -26,17 +26,29 @@ const adding = ref<{ unitId: string; position: number; kind: ItemKind } | null>(
 const addingUnit = ref(false);
 const canEdit = computed(() => course.head?.role === 'instructor');
 
-onMounted(async () => { await p.load(); chosenId.value = typeof route.query.item === 'string' ? route.query.item : null; });
-watch(() => route.query.item, (id) => { if (typeof id === 'string') chosenId.value = id; });
+onMounted(async () => {
+  await p.load();
+  chosenId.value = typeof route.query.item === 'string' ? route.query.item : null;
+});
+watch(
+  () => route.query.item,
+  (id) => {
+    if (typeof id === 'string') chosenId.value = id;
+  },
+);
 const chosen = computed(() => units.value.flatMap((u) => u.items).find((i) => i.id === chosenId.value) ?? null);
 
 const termOf = computed(() => ({ startsOn: course.head?.line.weeks[0]?.startsOn ?? '2026-01-05' }));
 /** The date in force for the section chosen at the head of the course. */
-function dueOf(item: PlanItem): string | null { return item.variants.find((v) => v.sectionId !== null && v.sectionId === course.sectionId)?.dueAt ?? item.dueAt; }
+function dueOf(item: PlanItem): string | null {
+  return item.variants.find((v) => v.sectionId !== null && v.sectionId === course.sectionId)?.dueAt ?? item.dueAt;
+}
 function dateText(item: PlanItem): string {
   const due = dueOf(item);
   if (due !== null) return dayAndTime(Date.parse(due), course.zone, course.now);
-  return item.opensAt !== null && Date.parse(item.opensAt) > course.now ? `from ${dayAndTime(Date.parse(item.opensAt), course.zone, course.now)}` : '—';
+  return item.opensAt !== null && Date.parse(item.opensAt) > course.now
+    ? `from ${dayAndTime(Date.parse(item.opensAt), course.zone, course.now)}`
+    : '—';
 }
 function isInWeeks(item: PlanItem): boolean {
   const due = dueOf(item) ?? item.opensAt;
@@ -47,19 +59,45 @@ function isInWeeks(item: PlanItem): boolean {
 function sumText(unit: PlanUnit): string {
   const weeks = unit.items.flatMap((i) => (dueOf(i) === null ? [] : [weekNumber(termOf.value, Date.parse(dueOf(i) ?? ''), course.zone)]));
   const points = unit.items.reduce((sum, i) => sum + i.possible, 0);
-  const span = weeks.length === 0 ? [] : [Math.min(...weeks) === Math.max(...weeks) ? `week ${Math.min(...weeks)}` : `weeks ${Math.min(...weeks)}–${Math.max(...weeks)}`];
-  return [...span, minutesInWords(unit.items.reduce((sum, i) => sum + i.estimatedMinutes, 0)), ...(points > 0 ? [`${formatPoints(points)} points`] : [])].join(' · ');
+  const span =
+    weeks.length === 0
+      ? []
+      : [Math.min(...weeks) === Math.max(...weeks) ? `week ${Math.min(...weeks)}` : `weeks ${Math.min(...weeks)}–${Math.max(...weeks)}`];
+  return [
+    ...span,
+    minutesInWords(unit.items.reduce((sum, i) => sum + i.estimatedMinutes, 0)),
+    ...(points > 0 ? [`${formatPoints(points)} points`] : []),
+  ].join(' · ');
 }
 
-async function startRename(id: string, title: string): Promise<void> { if (!canEdit.value) return; newTitle.value = title; renaming.value = id; await nextTick(); const field = document.getElementById(`rename-${id}`) as HTMLInputElement | null; field?.focus(); field?.select(); }
+async function startRename(id: string, title: string): Promise<void> {
+  if (!canEdit.value) return;
+  newTitle.value = title;
+  renaming.value = id;
+  await nextTick();
+  const field = document.getElementById(`rename-${id}`) as HTMLInputElement | null;
+  field?.focus();
+  field?.select();
+}
 async function endRename(what: PlanItem | PlanUnit, title: string, isUnit: boolean): Promise<void> {
   if (renaming.value !== what.id) return;
   renaming.value = null;
   if (title.trim() === '' || title.trim() === what.title) return;
-  if (isUnit) { await p.renameUnit(what as PlanUnit, title.trim()); return; }
-  try { await p.changeItem(what as PlanItem, { title: title.trim() }); } catch (error) { notices.sayFault(error); }
+  if (isUnit) {
+    await p.renameUnit(what as PlanUnit, title.trim());
+    return;
+  }
+  try {
+    await p.changeItem(what as PlanItem, { title: title.trim() });
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
-async function startAdd(unitId: string, position: number): Promise<void> { adding.value = { unitId, position, kind: 'page' }; await nextTick(); document.getElementById('new-item')?.focus(); }
+async function startAdd(unitId: string, position: number): Promise<void> {
+  adding.value = { unitId, position, kind: 'page' };
+  await nextTick();
+  document.getElementById('new-item')?.focus();
+}
 async function endAdd(title: string): Promise<void> {
   const what = adding.value;
   if (what === null) return;
@@ -69,14 +107,28 @@ async function endAdd(title: string): Promise<void> {
   if (id !== null) chosenId.value = id;
 }
 /** Enter ends it, and so does leaving the field; whichever comes first counts. */
-async function endAddUnit(title: string): Promise<void> { if (!addingUnit.value) return; addingUnit.value = false; if (title.trim() !== '') await p.addUnit(title.trim()); }
-function focusRow(id: string): void { void nextTick(() => document.getElementById(`row-${id}`)?.focus()); }
+async function endAddUnit(title: string): Promise<void> {
+  if (!addingUnit.value) return;
+  addingUnit.value = false;
+  if (title.trim() !== '') await p.addUnit(title.trim());
+}
+function focusRow(id: string): void {
+  void nextTick(() => document.getElementById(`row-${id}`)?.focus());
+}
 function onRowKey(event: KeyboardEvent, item: PlanItem): void {
   const all = units.value.flatMap((u) => u.items);
   const at = all.findIndex((i) => i.id === item.id);
-  if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) { if (canEdit.value) { p.moveItem(item.id, event.key === 'ArrowUp' ? -1 : 1); focusRow(item.id); } } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+  if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+    if (canEdit.value) {
+      p.moveItem(item.id, event.key === 'ArrowUp' ? -1 : 1);
+      focusRow(item.id);
+    }
+  } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
     const next = all[at + (event.key === 'ArrowDown' ? 1 : -1)];
-    if (next) { chosenId.value = next.id; focusRow(next.id); }
+    if (next) {
+      chosenId.value = next.id;
+      focusRow(next.id);
+    }
   } else if (event.key === 'F2') void startRename(item.id, item.title);
   else if (event.key === 'Enter') void router.push({ name: 'item', params: { courseId: courseId.value, itemId: item.id } });
   else if (event.key === 'Delete' && canEdit.value) void p.remove('item', item.id, item.title);
@@ -89,53 +141,339 @@ function onUnitKey(event: KeyboardEvent, unit: PlanUnit): void {
   p.moveUnit(unit.id, event.key === 'ArrowUp' ? -1 : 1);
 }
 let before: ReturnType<typeof p.orderOf> | null = null;
-const onDragStart = (): void => { before = p.orderOf(units.value); };
-const onDragEnd = (): void => { if (before !== null && JSON.stringify(before) !== JSON.stringify(p.orderOf(units.value))) void p.saveOrder(before, 'Moved.'); before = null; };
-const ADDABLE: readonly (readonly [ItemKind, string])[] = [['page', 'page'], ['assignment', 'assignment'], ['activity', 'class activity']];
-const KEYS = [['↑ ↓', 'from line to line'], ['Alt ↑ ↓', 'move the line or the unit'], ['F2', 'rename'], ['Enter', 'open'], ['Delete', 'delete, with undo']] as const;
+const onDragStart = (): void => {
+  before = p.orderOf(units.value);
+};
+const onDragEnd = (): void => {
+  if (before !== null && JSON.stringify(before) !== JSON.stringify(p.orderOf(units.value))) void p.saveOrder(before, 'Moved.');
+  before = null;
+};
+const ADDABLE: readonly (readonly [ItemKind, string])[] = [
+  ['page', 'page'],
+  ['assignment', 'assignment'],
+  ['activity', 'class activity'],
+];
+const KEYS = [
+  ['↑ ↓', 'from line to line'],
+  ['Alt ↑ ↓', 'move the line or the unit'],
+  ['F2', 'rename'],
+  ['Enter', 'open'],
+  ['Delete', 'delete, with undo'],
+] as const;
 const value = (event: Event): string => (event.target as HTMLInputElement).value;
 </script>
 
 <template>
   <div class="two" style="flex: 1">
     <section class="plan" aria-label="Plan">
-      <div class="top"><b>Outline</b><span class="soft">{{ plan ? `${units.length} units, ${units.reduce((n, u) => n + u.items.length, 0)} items` : '' }}</span><span v-if="course.weeks" class="soft">week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only · <button class="act" @click="course.weeks = null">all weeks</button></span><KeysHelp :keys="KEYS" style="margin-left: auto" /></div>
+      <div class="top">
+        <b>Outline</b
+        ><span class="soft">{{ plan ? `${units.length} units, ${units.reduce((n, u) => n + u.items.length, 0)} items` : '' }}</span
+        ><span v-if="course.weeks" class="soft"
+          >week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
+          <button class="act" @click="course.weeks = null">all weeks</button></span
+        ><KeysHelp :keys="KEYS" style="margin-left: auto" />
+      </div>
       <p v-if="fault" class="fault">{{ fault }}</p>
       <template v-if="!plan && !fault"><div v-for="n in 10" :key="n" class="skeleton" style="height: 22px; margin: 9px 0" /></template>
-      <p v-if="plan && units.length === 0" class="soft empty">Units and their items will stand here, set like a programme. Begin with the first unit.</p>
+      <p v-if="plan && units.length === 0" class="soft empty">
+        Units and their items will stand here, set like a programme. Begin with the first unit.
+      </p>
       <div v-for="(unit, n) in units" :key="unit.id" class="unit">
         <div class="unit-head">
           <span class="number">{{ n + 1 }}</span>
-          <input v-if="renaming === unit.id" :id="`rename-${unit.id}`" class="line-input serif" v-model="newTitle" maxlength="160" aria-label="Title of the unit" @blur="endRename(unit, newTitle, true)" @keydown.enter="endRename(unit, newTitle, true)" @keydown.esc="renaming = null">
-          <h2 v-else><button class="plain-title" :disabled="!canEdit" title="Rename; Alt and arrows move it" @click="startRename(unit.id, unit.title)" @keydown="onUnitKey($event, unit)">{{ unit.title }}</button></h2>
-          <button v-if="canEdit" class="act quiet-delete" :aria-label="`Delete the unit ${unit.title}`" @click="p.remove('unit', unit.id, unit.title)">delete</button>
+          <input
+            v-if="renaming === unit.id"
+            :id="`rename-${unit.id}`"
+            class="line-input serif"
+            v-model="newTitle"
+            maxlength="160"
+            aria-label="Title of the unit"
+            @blur="endRename(unit, newTitle, true)"
+            @keydown.enter="endRename(unit, newTitle, true)"
+            @keydown.esc="renaming = null"
+          />
+          <h2 v-else>
+            <button
+              class="plain-title"
+              :disabled="!canEdit"
+              title="Rename; Alt and arrows move it"
+              @click="startRename(unit.id, unit.title)"
+              @keydown="onUnitKey($event, unit)"
+            >
+              {{ unit.title }}
+            </button>
+          </h2>
+          <button
+            v-if="canEdit"
+            class="act quiet-delete"
+            :aria-label="`Delete the unit ${unit.title}`"
+            @click="p.remove('unit', unit.id, unit.title)"
+          >
+            delete
+          </button>
           <span class="soft sum">{{ sumText(unit) }}</span>
         </div>
-        <VueDraggable v-model="unit.items as PlanItem[]" group="items" handle=".grip" :disabled="!canEdit || course.weeks !== null" :animation="120" class="items" @start="onDragStart" @end="onDragEnd">
+        <VueDraggable
+          v-model="unit.items as PlanItem[]"
+          group="items"
+          handle=".grip"
+          :disabled="!canEdit || course.weeks !== null"
+          :animation="120"
+          class="items"
+          @start="onDragStart"
+          @end="onDragEnd"
+        >
           <div v-for="(item, place) in unit.items" v-show="isInWeeks(item)" :key="item.id" class="slot">
-            <div :id="`row-${item.id}`" :class="['row', { on: item.id === chosenId }]" role="group" tabindex="0" :aria-label="item.title" :aria-current="item.id === chosenId ? 'true' : undefined" @click="chosenId = item.id" @dblclick="startRename(item.id, item.title)" @keydown.self="onRowKey($event, item)">
+            <div
+              :id="`row-${item.id}`"
+              :class="['row', { on: item.id === chosenId }]"
+              role="group"
+              tabindex="0"
+              :aria-label="item.title"
+              :aria-current="item.id === chosenId ? 'true' : undefined"
+              @click="chosenId = item.id"
+              @dblclick="startRename(item.id, item.title)"
+              @keydown.self="onRowKey($event, item)"
+            >
               <span class="grip" aria-hidden="true">⠿</span><ItemGlyph :kind="item.kind" />
-              <input v-if="renaming === item.id" :id="`rename-${item.id}`" class="line-input" v-model="newTitle" maxlength="160" aria-label="Title" @click.stop @blur="endRename(item, newTitle, false)" @keydown.enter.stop="endRename(item, newTitle, false)" @keydown.esc.stop="renaming = null">
-              <router-link v-else class="title" :to="{ name: 'item', params: { courseId, itemId: item.id } }" tabindex="-1" @click.stop>{{ item.title }}</router-link>
-              <span class="date" :class="{ clay: item.warnings.length > 0 }" :title="item.warnings.join(' ')">{{ dateText(item) }}<span v-if="item.warnings.length > 0"> !</span></span><span class="min">{{ minutesInWords(item.estimatedMinutes) }}</span><span class="pts">{{ item.possible > 0 ? `${formatPoints(item.possible)} p` : '' }}</span><LeafState :state="item.state" />
+              <input
+                v-if="renaming === item.id"
+                :id="`rename-${item.id}`"
+                class="line-input"
+                v-model="newTitle"
+                maxlength="160"
+                aria-label="Title"
+                @click.stop
+                @blur="endRename(item, newTitle, false)"
+                @keydown.enter.stop="endRename(item, newTitle, false)"
+                @keydown.esc.stop="renaming = null"
+              />
+              <router-link v-else class="title" :to="{ name: 'item', params: { courseId, itemId: item.id } }" tabindex="-1" @click.stop>{{
+                item.title
+              }}</router-link>
+              <span class="date" :class="{ clay: item.warnings.length > 0 }" :title="item.warnings.join(' ')"
+                >{{ dateText(item) }}<span v-if="item.warnings.length > 0"> !</span></span
+              ><span class="min">{{ minutesInWords(item.estimatedMinutes) }}</span
+              ><span class="pts">{{ item.possible > 0 ? `${formatPoints(item.possible)} p` : '' }}</span
+              ><LeafState :state="item.state" />
             </div>
             <button v-if="canEdit" class="between" :aria-label="`Add after ${item.title}`" @click="startAdd(unit.id, place + 1)">+</button>
-            <div v-if="adding && adding.unitId === unit.id && adding.position === place + 1" class="adding"><select v-model="adding.kind" class="line-input kind" aria-label="Kind"><option v-for="[kind, word] in ADDABLE" :key="kind" :value="kind">{{ word }}</option></select><input id="new-item" class="line-input" maxlength="160" placeholder="Title, then Enter" aria-label="Title of the new item" @keydown.enter="endAdd(value($event))" @keydown.esc="adding = null"><button class="act" @click="adding = null">leave it</button></div>
+            <div v-if="adding && adding.unitId === unit.id && adding.position === place + 1" class="adding">
+              <select v-model="adding.kind" class="line-input kind" aria-label="Kind">
+                <option v-for="[kind, word] in ADDABLE" :key="kind" :value="kind">{{ word }}</option></select
+              ><input
+                id="new-item"
+                class="line-input"
+                maxlength="160"
+                placeholder="Title, then Enter"
+                aria-label="Title of the new item"
+                @keydown.enter="endAdd(value($event))"
+                @keydown.esc="adding = null"
+              /><button class="act" @click="adding = null">leave it</button>
+            </div>
           </div>
         </VueDraggable>
-        <div v-if="adding && adding.unitId === unit.id && adding.position === 0 && unit.items.length === 0" class="adding"><select v-model="adding.kind" class="line-input kind" aria-label="Kind"><option v-for="[kind, word] in ADDABLE" :key="kind" :value="kind">{{ word }}</option></select><input id="new-item" class="line-input" maxlength="160" placeholder="Title, then Enter" aria-label="Title of the new item" @keydown.enter="endAdd(value($event))" @keydown.esc="adding = null"></div>
+        <div v-if="adding && adding.unitId === unit.id && adding.position === 0 && unit.items.length === 0" class="adding">
+          <select v-model="adding.kind" class="line-input kind" aria-label="Kind">
+            <option v-for="[kind, word] in ADDABLE" :key="kind" :value="kind">{{ word }}</option></select
+          ><input
+            id="new-item"
+            class="line-input"
+            maxlength="160"
+            placeholder="Title, then Enter"
+            aria-label="Title of the new item"
+            @keydown.enter="endAdd(value($event))"
+            @keydown.esc="adding = null"
+          />
+        </div>
         <button v-if="canEdit" class="act add" @click="startAdd(unit.id, unit.items.length)">+ page, assignment or class activity</button>
       </div>
-      <div v-if="plan && canEdit" style="padding-top: 22px"><input v-if="addingUnit" class="line-input serif" style="font-size: 17px" maxlength="160" placeholder="Title of the unit, then Enter" aria-label="Title of the new unit" autofocus @vue:mounted="({ el }: { el: HTMLElement }) => el.focus()" @keydown.enter="endAddUnit(value($event))" @keydown.esc="addingUnit = false" @blur="endAddUnit(value($event))"><button v-else class="act" @click="addingUnit = true">+ unit</button></div>
+      <div v-if="plan && canEdit" style="padding-top: 22px">
+        <input
+          v-if="addingUnit"
+          class="line-input serif"
+          style="font-size: 17px"
+          maxlength="160"
+          placeholder="Title of the unit, then Enter"
+          aria-label="Title of the new unit"
+          autofocus
+          @vue:mounted="({ el }: { el: HTMLElement }) => el.focus()"
+          @keydown.enter="endAddUnit(value($event))"
+          @keydown.esc="addingUnit = false"
+          @blur="endAddUnit(value($event))"
+        /><button v-else class="act" @click="addingUnit = true">+ unit</button>
+      </div>
     </section>
-    <ItemInspector v-if="chosen" :key="chosen.id" :item="chosen" :categories="plan?.categories ?? []" :can-edit="canEdit" :arrangements="plan?.arrangements ?? 0" :change="(change) => p.changeItem(chosen!, change)" @close="chosenId = null" @remove="p.remove('item', chosen.id, chosen.title)" @saved="p.keep($event)" />
+    <ItemInspector
+      v-if="chosen"
+      :key="chosen.id"
+      :item="chosen"
+      :categories="plan?.categories ?? []"
+      :can-edit="canEdit"
+      :arrangements="plan?.arrangements ?? 0"
+      :change="(change) => p.changeItem(chosen!, change)"
+      @close="chosenId = null"
+      @remove="p.remove('item', chosen.id, chosen.title)"
+      @saved="p.keep($event)"
+    />
     <aside v-else class="inspector soft">Choose a line to see and set its dates, state, time, points and category.</aside>
   </div>
 </template>
 
 <style scoped>
-.plan { flex: 1; padding: 14px 26px 40px; min-width: 0; } .top { display: flex; gap: 20px; align-items: baseline; min-height: 24px; } .unit { padding-top: 18px; } .unit-head { display: flex; align-items: baseline; gap: 10px; border-bottom: 1px solid var(--frost); padding-bottom: 4px; } .number { font: 13px 'Literata Variable', serif; color: var(--soft); width: 10px; } h2 { font-size: 19px; line-height: 28px; } .plain-title { border: 0; background: none; padding: 0; font: inherit; color: inherit; text-align: left; cursor: text; } .plain-title:disabled { cursor: default; } .sum { margin-left: auto; white-space: nowrap; } .quiet-delete { opacity: 0; font-size: 13px; color: var(--soft); } .unit-head:hover .quiet-delete, .quiet-delete:focus { opacity: 1; }
-.items { min-height: 8px; } .slot { position: relative; } .row { display: grid; grid-template-columns: 18px 18px minmax(0, 1fr) 150px 76px 64px 20px; gap: 8px; align-items: center; min-height: 31px; box-sizing: border-box; padding: 2px 10px 2px 0; margin: 0 -10px; border-bottom: 1px solid var(--frost2); cursor: default; } .row.on { background: var(--bloom-wash); } .row:hover .grip, .row:focus .grip { opacity: 1; } .grip { opacity: 0; color: var(--soft); cursor: grab; text-align: center; padding-left: 6px; } .title { color: var(--ink); justify-self: start; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .date, .min, .pts { color: var(--soft); white-space: nowrap; } .min, .pts { text-align: right; } .date.clay { color: var(--clay); }
-.between { position: absolute; left: 14px; bottom: -12px; z-index: 1; width: 24px; height: 24px; line-height: 20px; border: 0; background: var(--mist); color: var(--bloom); border-radius: 12px; opacity: 0; cursor: pointer; padding: 0; } .slot:hover .between, .between:focus { opacity: 1; } .adding { display: flex; gap: 12px; padding: 6px 0 6px 34px; } .kind { width: 130px; flex: none; } .add { padding: 8px 0 0 0; font-size: 13.5px; } .empty { padding: 20px 0 0; }
-@media (max-width: 1100px) { .row { grid-template-columns: 18px 18px minmax(0, 1fr) 140px 60px 20px; } .pts { display: none; } }
+.plan {
+  flex: 1;
+  padding: 14px 26px 40px;
+  min-width: 0;
+}
+.top {
+  display: flex;
+  gap: 20px;
+  align-items: baseline;
+  min-height: 24px;
+}
+.unit {
+  padding-top: 18px;
+}
+.unit-head {
+  display: flex;
+  align-items: baseline;
+  gap: 10px;
+  border-bottom: 1px solid var(--frost);
+  padding-bottom: 4px;
+}
+.number {
+  font:
+    13px 'Literata Variable',
+    serif;
+  color: var(--soft);
+  width: 10px;
+}
+h2 {
+  font-size: 19px;
+  line-height: 28px;
+}
+.plain-title {
+  border: 0;
+  background: none;
+  padding: 0;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  cursor: text;
+}
+.plain-title:disabled {
+  cursor: default;
+}
+.sum {
+  margin-left: auto;
+  white-space: nowrap;
+}
+.quiet-delete {
+  opacity: 0;
+  font-size: 13px;
+  color: var(--soft);
+}
+.unit-head:hover .quiet-delete,
+.quiet-delete:focus {
+  opacity: 1;
+}
+.items {
+  min-height: 8px;
+}
+.slot {
+  position: relative;
+}
+.row {
+  display: grid;
+  grid-template-columns: 18px 18px minmax(0, 1fr) 150px 76px 64px 20px;
+  gap: 8px;
+  align-items: center;
+  min-height: 31px;
+  box-sizing: border-box;
+  padding: 2px 10px 2px 0;
+  margin: 0 -10px;
+  border-bottom: 1px solid var(--frost2);
+  cursor: default;
+}
+.row.on {
+  background: var(--bloom-wash);
+}
+.row:hover .grip,
+.row:focus .grip {
+  opacity: 1;
+}
+.grip {
+  opacity: 0;
+  color: var(--soft);
+  cursor: grab;
+  text-align: center;
+  padding-left: 6px;
+}
+.title {
+  color: var(--ink);
+  justify-self: start;
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.date,
+.min,
+.pts {
+  color: var(--soft);
+  white-space: nowrap;
+}
+.min,
+.pts {
+  text-align: right;
+}
+.date.clay {
+  color: var(--clay);
+}
+.between {
+  position: absolute;
+  left: 14px;
+  bottom: -12px;
+  z-index: 1;
+  width: 24px;
+  height: 24px;
+  line-height: 20px;
+  border: 0;
+  background: var(--mist);
+  color: var(--bloom);
+  border-radius: 12px;
+  opacity: 0;
+  cursor: pointer;
+  padding: 0;
+}
+.slot:hover .between,
+.between:focus {
+  opacity: 1;
+}
+.adding {
+  display: flex;
+  gap: 12px;
+  padding: 6px 0 6px 34px;
+}
+.kind {
+  width: 130px;
+  flex: none;
+}
+.add {
+  padding: 8px 0 0 0;
+  font-size: 13.5px;
+}
+.empty {
+  padding: 20px 0 0;
+}
+@media (max-width: 1100px) {
+  .row {
+    grid-template-columns: 18px 18px minmax(0, 1fr) 140px 60px 20px;
+  }
+  .pts {
+    display: none;
+  }
+}
 </style>

@@ -5,8 +5,17 @@ import { computed, ref, watch } from 'vue';
 import { HttpProblem, send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
-interface Level { id: string | null; title: string; descriptor: string; points: string }
-interface Criterion { id: string | null; title: string; levels: Level[] }
+interface Level {
+  id: string | null;
+  title: string;
+  descriptor: string;
+  points: string;
+}
+interface Criterion {
+  id: string | null;
+  title: string;
+  levels: Level[];
+}
 const props = defineProps<{ base: string; rubric: RubricView | null; possible: number; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [rubric: RubricView | null] }>();
 const notices = useNotices();
@@ -14,12 +23,32 @@ const isOpen = ref(false);
 const draft = ref<Criterion[]>([]);
 const fault = ref('');
 
-function fill(): void { draft.value = (props.rubric?.criteria ?? []).map((c) => ({ id: c.id, title: c.title, levels: c.levels.map((l) => ({ ...l, points: formatPoints(l.points) })) })); }
+function fill(): void {
+  draft.value = (props.rubric?.criteria ?? []).map((c) => ({
+    id: c.id,
+    title: c.title,
+    levels: c.levels.map((l) => ({ ...l, points: formatPoints(l.points) })),
+  }));
+}
 watch(() => props.rubric, fill, { immediate: true });
 const LEVELS = ['0', '3', '6', '10'];
-function addCriterion(): void { draft.value.push({ id: null, title: '', levels: LEVELS.map((points, n) => ({ id: null, title: String(n + 1), descriptor: '', points })) }); isOpen.value = true; }
-function move(at: number, by: number): void { const [c] = draft.value.splice(at, 1); if (c) draft.value.splice(at + by, 0, c); }
-const best = (c: Criterion): number => c.levels.reduce((most, l) => { const p = parsePoints(l.points); return p.ok ? Math.max(most, p.value) : most; }, 0);
+function addCriterion(): void {
+  draft.value.push({
+    id: null,
+    title: '',
+    levels: LEVELS.map((points, n) => ({ id: null, title: String(n + 1), descriptor: '', points })),
+  });
+  isOpen.value = true;
+}
+function move(at: number, by: number): void {
+  const [c] = draft.value.splice(at, 1);
+  if (c) draft.value.splice(at + by, 0, c);
+}
+const best = (c: Criterion): number =>
+  c.levels.reduce((most, l) => {
+    const p = parsePoints(l.points);
+    return p.ok ? Math.max(most, p.value) : most;
+  }, 0);
 const total = computed(() => draft.value.reduce((sum, c) => sum + best(c), 0));
 
 async function save(): Promise<void> {
@@ -29,30 +58,132 @@ async function save(): Promise<void> {
     const levels = [];
     for (const l of c.levels) {
       const parsed = parsePoints(l.points);
-      if (!parsed.ok) { fault.value = `${c.title || 'A criterion'}, level ${l.title}: ${parsed.reason}`; return; }
+      if (!parsed.ok) {
+        fault.value = `${c.title || 'A criterion'}, level ${l.title}: ${parsed.reason}`;
+        return;
+      }
       levels.push({ id: l.id, title: l.title, descriptor: l.descriptor, points: parsed.value });
     }
     criteria.push({ id: c.id, title: c.title, levels });
   }
-  try { emit('saved', await send<RubricView>('PUT', `${props.base}/rubric`, { version: props.rubric?.version ?? 0, criteria })); isOpen.value = false; notices.say('The rubric is saved.'); } catch (error) { fault.value = error instanceof HttpProblem ? error.message : 'Not saved.'; }
+  try {
+    emit('saved', await send<RubricView>('PUT', `${props.base}/rubric`, { version: props.rubric?.version ?? 0, criteria }));
+    isOpen.value = false;
+    notices.say('The rubric is saved.');
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
 }
 </script>
 
 <template>
   <section class="rubric" aria-label="Rubric">
-    <div class="head"><h2>Rubric</h2><span class="soft">{{ draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${formatPoints(total)} points` }}</span><span v-if="draft.length > 0 && total !== possible" class="clay">the item has {{ formatPoints(possible) }}</span><button v-if="canEdit && !isOpen" class="act end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">{{ draft.length === 0 ? 'Make one' : 'Change' }}</button></div>
-    <table v-if="!isOpen && draft.length > 0" class="plain"><tbody><tr v-for="c in draft" :key="c.title"><td style="width: 120px"><b>{{ c.title }}</b></td><td v-for="l in c.levels" :key="l.title"><b>{{ l.points }}</b><br><span class="soft">{{ l.descriptor }}</span></td></tr></tbody></table>
+    <div class="head">
+      <h2>Rubric</h2>
+      <span class="soft">{{
+        draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${formatPoints(total)} points`
+      }}</span
+      ><span v-if="draft.length > 0 && total !== possible" class="clay">the item has {{ formatPoints(possible) }}</span
+      ><button v-if="canEdit && !isOpen" class="act end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">
+        {{ draft.length === 0 ? 'Make one' : 'Change' }}
+      </button>
+    </div>
+    <table v-if="!isOpen && draft.length > 0" class="plain">
+      <tbody>
+        <tr v-for="c in draft" :key="c.title">
+          <td style="width: 120px">
+            <b>{{ c.title }}</b>
+          </td>
+          <td v-for="l in c.levels" :key="l.title">
+            <b>{{ l.points }}</b
+            ><br /><span class="soft">{{ l.descriptor }}</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
     <form v-else-if="isOpen" @submit.prevent="save">
       <div v-for="(c, n) in draft" :key="n" class="criterion">
-        <div class="head"><input v-model="c.title" class="line-input" maxlength="120" placeholder="Criterion" :aria-label="`Criterion ${n + 1}`" required><button type="button" class="act" :disabled="n === 0" @click="move(n, -1)">up</button><button type="button" class="act" :disabled="n === draft.length - 1" @click="move(n, 1)">down</button><button type="button" class="act" @click="draft.splice(n, 1)">take away</button></div>
-        <div class="levels"><div v-for="(l, m) in c.levels" :key="m"><input v-model="l.points" class="line-input" inputmode="decimal" :aria-label="`Points of level ${m + 1}`"><textarea v-model="l.descriptor" class="line-input" rows="3" maxlength="600" :aria-label="`What level ${m + 1} looks like`" placeholder="what it looks like" /><button v-if="c.levels.length > 2" type="button" class="act small" @click="c.levels.splice(m, 1)">less</button></div><button v-if="c.levels.length < 8" type="button" class="act small" @click="c.levels.push({ id: null, title: String(c.levels.length + 1), descriptor: '', points: '10' })">+ level</button></div>
+        <div class="head">
+          <input
+            v-model="c.title"
+            class="line-input"
+            maxlength="120"
+            placeholder="Criterion"
+            :aria-label="`Criterion ${n + 1}`"
+            required
+          /><button type="button" class="act" :disabled="n === 0" @click="move(n, -1)">up</button
+          ><button type="button" class="act" :disabled="n === draft.length - 1" @click="move(n, 1)">down</button
+          ><button type="button" class="act" @click="draft.splice(n, 1)">take away</button>
+        </div>
+        <div class="levels">
+          <div v-for="(l, m) in c.levels" :key="m">
+            <input v-model="l.points" class="line-input" inputmode="decimal" :aria-label="`Points of level ${m + 1}`" /><textarea
+              v-model="l.descriptor"
+              class="line-input"
+              rows="3"
+              maxlength="600"
+              :aria-label="`What level ${m + 1} looks like`"
+              placeholder="what it looks like"
+            /><button v-if="c.levels.length > 2" type="button" class="act small" @click="c.levels.splice(m, 1)">less</button>
+          </div>
+          <button
+            v-if="c.levels.length < 8"
+            type="button"
+            class="act small"
+            @click="c.levels.push({ id: null, title: String(c.levels.length + 1), descriptor: '', points: '10' })"
+          >
+            + level
+          </button>
+        </div>
       </div>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <button type="button" class="quiet" @click="addCriterion">+ criterion</button> <button class="go">Save the rubric</button> <button type="button" class="quiet" @click="fill(); isOpen = false">Leave it</button>
+      <button type="button" class="quiet" @click="addCriterion">+ criterion</button> <button class="go">Save the rubric</button>
+      <button
+        type="button"
+        class="quiet"
+        @click="
+          fill();
+          isOpen = false;
+        "
+      >
+        Leave it
+      </button>
     </form>
   </section>
 </template>
 
 <style scoped>
-.rubric { margin-top: 30px; border-top: 1px solid var(--frost); padding-top: 14px; } .head { display: flex; gap: 14px; align-items: baseline; margin-bottom: 6px; } .end { margin-left: auto; } .criterion { padding: 8px 0; border-top: 1px solid var(--frost2); } .levels { display: flex; gap: 10px; } .levels > div { flex: 1; } .small { font-size: 13px; } textarea { resize: vertical; font-size: 13px; line-height: 17px; }
+.rubric {
+  margin-top: 30px;
+  border-top: 1px solid var(--frost);
+  padding-top: 14px;
+}
+.head {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  margin-bottom: 6px;
+}
+.end {
+  margin-left: auto;
+}
+.criterion {
+  padding: 8px 0;
+  border-top: 1px solid var(--frost2);
+}
+.levels {
+  display: flex;
+  gap: 10px;
+}
+.levels > div {
+  flex: 1;
+}
+.small {
+  font-size: 13px;
+}
+textarea {
+  resize: vertical;
+  font-size: 13px;
+  line-height: 17px;
+}
 </style>

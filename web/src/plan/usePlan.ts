@@ -18,18 +18,37 @@ export function usePlan(courseId: Ref<string>) {
   const course = useCourse();
   const base = computed(() => `/courses/${courseId.value}`);
 
-  function show(next: Plan): void { plan.value = next; units.value = COPY(next.units); }
-  async function load(): Promise<void> { try { show(await get<Plan>(`${base.value}/plan`)); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } }
+  function show(next: Plan): void {
+    plan.value = next;
+    units.value = COPY(next.units);
+  }
+  async function load(): Promise<void> {
+    try {
+      show(await get<Plan>(`${base.value}/plan`));
+    } catch (error) {
+      fault.value = error instanceof Error ? error.message : '';
+    }
+  }
   /** Runs a change; when it fails the Plan is shown afresh and the reason said. The term line follows every change. */
   async function run(change: () => Promise<void>): Promise<boolean> {
-    try { await change(); void course.load(courseId.value); return true; } catch (error) { notices.sayFault(error); if (!(error instanceof HttpProblem) || error.code === 'conflict') await load(); return false; }
+    try {
+      await change();
+      void course.load(courseId.value);
+      return true;
+    } catch (error) {
+      notices.sayFault(error);
+      if (!(error instanceof HttpProblem) || error.code === 'conflict') await load();
+      return false;
+    }
   }
 
   const orderOf = (list: readonly PlanUnit[]): Order => ({ units: list.map((u) => ({ id: u.id, itemIds: u.items.map((i) => i.id) })) });
   async function saveOrder(before: Order, words: string): Promise<void> {
     await run(async () => {
       show(await send<Plan>('PUT', `${base.value}/order`, orderOf(units.value)));
-      notices.say(words, async () => { show(await send<Plan>('PUT', `${base.value}/order`, before)); });
+      notices.say(words, async () => {
+        show(await send<Plan>('PUT', `${base.value}/order`, before));
+      });
     });
   }
   function moveItem(itemId: string, by: -1 | 1): void {
@@ -63,20 +82,36 @@ export function usePlan(courseId: Ref<string>) {
     void saveOrder(before, `“${unit.title}” moved.`);
   }
 
-  async function addUnit(title: string): Promise<void> { await run(async () => { show((await send<{ plan: Plan }>('POST', `${base.value}/units`, { title })).plan); }); }
+  async function addUnit(title: string): Promise<void> {
+    await run(async () => {
+      show((await send<{ plan: Plan }>('POST', `${base.value}/units`, { title })).plan);
+    });
+  }
   async function addItem(unitId: string, kind: ItemKind, title: string, position: number): Promise<string | null> {
     let made: string | null = null;
-    await run(async () => { const { id, plan: next } = await send<{ id: string; plan: Plan }>('POST', `${base.value}/items`, { unitId, kind, title, position }); made = id; show(next); });
+    await run(async () => {
+      const { id, plan: next } = await send<{ id: string; plan: Plan }>('POST', `${base.value}/items`, { unitId, kind, title, position });
+      made = id;
+      show(next);
+    });
     return made;
   }
-  async function renameUnit(unit: PlanUnit, title: string): Promise<void> { await run(async () => { show(await send<Plan>('PATCH', `${base.value}/units/${unit.id}`, { title, version: unit.version })); }); }
+  async function renameUnit(unit: PlanUnit, title: string): Promise<void> {
+    await run(async () => {
+      show(await send<Plan>('PATCH', `${base.value}/units/${unit.id}`, { title, version: unit.version }));
+    });
+  }
   async function remove(what: 'unit' | 'item', id: string, title: string): Promise<void> {
     await run(async () => {
       show(await send<Plan>('DELETE', `${base.value}/${what}s/${id}`));
-      notices.say(`“${title}” is deleted.`, async () => { show(await send<Plan>('POST', `${base.value}/${what}s/${id}/restore`)); });
+      notices.say(`“${title}” is deleted.`, async () => {
+        show(await send<Plan>('POST', `${base.value}/${what}s/${id}/restore`));
+      });
     });
   }
-  function keep(item: PlanItem): void { units.value = units.value.map((u) => ({ ...u, items: u.items.map((i) => (i.id === item.id ? item : i)) })); }
+  function keep(item: PlanItem): void {
+    units.value = units.value.map((u) => ({ ...u, items: u.items.map((i) => (i.id === item.id ? item : i)) }));
+  }
   /** Changes an item; throws the problem so that the field can show it. */
   async function changeItem(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> {
     await serial(async () => {

@@ -9,32 +9,57 @@ export class HttpProblem extends Error {
     this.problem = problem;
   }
 
-  get code(): string { return this.problem.type.replace('urn:rosemary:', ''); }
+  get code(): string {
+    return this.problem.type.replace('urn:rosemary:', '');
+  }
   /** Worth another try by itself: the network or the database was away for a moment. */
-  get isPassing(): boolean { return this.problem.status === 0 || this.problem.status === 503; }
+  get isPassing(): boolean {
+    return this.problem.status === 0 || this.problem.status === 503;
+  }
 
-  field(name: string): string | null { return this.problem.pointers?.find((p) => p.field === name)?.text ?? null; }
+  field(name: string): string | null {
+    return this.problem.pointers?.find((p) => p.field === name)?.text ?? null;
+  }
 }
 
-interface Hooks { readonly signInAgain: () => Promise<void>; readonly seeAs: () => { readonly enrolmentId: string; readonly courseId: string; readonly on: string | null } | null }
+interface Hooks {
+  readonly signInAgain: () => Promise<void>;
+  readonly seeAs: () => { readonly enrolmentId: string; readonly courseId: string; readonly on: string | null } | null;
+}
 let hooks: Hooks = { signInAgain: () => Promise.reject(new Error('no session')), seeAs: () => null };
 
 /** The shell says how to sign in again and as whom a course is looked at. */
-export function setHooks(next: Hooks): void { hooks = next; }
+export function setHooks(next: Hooks): void {
+  hooks = next;
+}
 
 function headers(path: string, isJson: boolean): Record<string, string> {
   const seen = hooks.seeAs();
   const isSeen = seen !== null && path.startsWith(`/api/courses/${seen.courseId}`);
-  return { ...(isJson ? { 'content-type': 'application/json' } : {}), ...(isSeen ? { 'x-see-as': seen.enrolmentId, ...(seen.on === null ? {} : { 'x-see-on': seen.on }) } : {}) };
+  return {
+    ...(isJson ? { 'content-type': 'application/json' } : {}),
+    ...(isSeen ? { 'x-see-as': seen.enrolmentId, ...(seen.on === null ? {} : { 'x-see-on': seen.on }) } : {}),
+  };
 }
 
-const away: Problem = { type: 'urn:rosemary:away', title: 'No connection', status: 0, detail: 'The server does not answer. Nothing you typed is lost; it is sent again by itself.' };
+const away: Problem = {
+  type: 'urn:rosemary:away',
+  title: 'No connection',
+  status: 0,
+  detail: 'The server does not answer. Nothing you typed is lost; it is sent again by itself.',
+};
 
 async function once(method: string, path: string, body: unknown): Promise<Response> {
   const isForm = body instanceof FormData;
   try {
-    return await fetch(path, { method, headers: headers(path, body !== undefined && !isForm), ...(body === undefined ? {} : { body: isForm ? body : JSON.stringify(body) }) });
-  } catch { throw new HttpProblem(away); }
+    return await fetch(path, {
+      method,
+      headers: headers(path, body !== undefined && !isForm),
+      ...(body === undefined ? {} : { body: isForm ? body : JSON.stringify(body) }),
+    });
+  } catch {
+    throw new HttpProblem(away);
+  }
 }
 
 /** One request. An ended session asks for the password over the page, then the same request goes out again. */
@@ -42,7 +67,9 @@ export async function send<T>(method: string, path: string, body?: unknown): Pro
   for (;;) {
     const response = await once(method, `/api${path}`, body);
     if (response.ok) return (await response.json()) as T;
-    const problem = await response.json().catch((): Problem => ({ ...away, status: response.status, detail: 'The server gave no readable answer. Try again.' })) as Problem;
+    const problem = (await response
+      .json()
+      .catch((): Problem => ({ ...away, status: response.status, detail: 'The server gave no readable answer. Try again.' }))) as Problem;
     if (problem.type !== 'urn:rosemary:not-signed-in') throw new HttpProblem(problem);
     await hooks.signInAgain();
   }
@@ -55,14 +82,23 @@ export function upload<T>(path: string, file: File, onProgress: (share: number) 
   return new Promise((done, fail) => {
     const request = new XMLHttpRequest();
     request.open('POST', `/api${path}`);
-    request.upload.onprogress = (event) => { if (event.lengthComputable) onProgress(event.loaded / event.total); };
+    request.upload.onprogress = (event) => {
+      if (event.lengthComputable) onProgress(event.loaded / event.total);
+    };
     request.onload = () => {
       const answer = JSON.parse(request.responseText) as unknown;
-      if (request.status < 300) done(answer as T); else fail(new HttpProblem(answer as Problem));
+      if (request.status < 300) done(answer as T);
+      else fail(new HttpProblem(answer as Problem));
     };
-    request.onerror = () => { fail(new HttpProblem(away)); };
-    request.onabort = () => { fail(new HttpProblem({ ...away, type: 'urn:rosemary:cancelled', detail: 'Cancelled.' })); };
-    signal?.addEventListener('abort', () => { request.abort(); });
+    request.onerror = () => {
+      fail(new HttpProblem(away));
+    };
+    request.onabort = () => {
+      fail(new HttpProblem({ ...away, type: 'urn:rosemary:cancelled', detail: 'Cancelled.' }));
+    };
+    signal?.addEventListener('abort', () => {
+      request.abort();
+    });
     const form = new FormData();
     form.append('file', file);
     request.send(form);

@@ -19,14 +19,21 @@ const NEAR = 'rosemary kept ';
 /** Kept twice: at once in the small store, which a reload in the next instant cannot outrun, and in the large one. */
 function keepNear<T>(key: string, value: T): void {
   const text = JSON.stringify(value);
-  try { localStorage.setItem(NEAR + key, text); } catch { localStorage.removeItem(NEAR + key); }
+  try {
+    localStorage.setItem(NEAR + key, text);
+  } catch {
+    localStorage.removeItem(NEAR + key);
+  }
   // A plain copy: reactive objects do not go into the browser's store.
   void set(key, JSON.parse(text));
 }
-async function forgetNear(key: string): Promise<void> { localStorage.removeItem(NEAR + key); await del(key); }
+async function forgetNear(key: string): Promise<void> {
+  localStorage.removeItem(NEAR + key);
+  await del(key);
+}
 async function readNear<T>(key: string): Promise<T | null> {
   const near = localStorage.getItem(NEAR + key);
-  return near === null ? (await read<T>(key)) ?? null : JSON.parse(near) as T;
+  return near === null ? ((await read<T>(key)) ?? null) : (JSON.parse(near) as T);
 }
 
 const WAIT = 700;
@@ -44,7 +51,12 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
   let timer: ReturnType<typeof setTimeout> | undefined;
   let running: Promise<void> | null = null;
 
-  const plan = (wait: number): void => { clearTimeout(timer); timer = setTimeout(() => { void flush(); }, wait); };
+  const plan = (wait: number): void => {
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      void flush();
+    }, wait);
+  };
 
   async function attempt(): Promise<void> {
     while (pending !== null) {
@@ -54,9 +66,16 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
         const at = await save(current.value);
         savedAt.value = new Date(at ?? Date.now()).toLocaleTimeString('en-GB');
         fault.value = null;
-        if (pending === current) { pending = null; state.value = 'saved'; await forgetNear(current.key); }
+        if (pending === current) {
+          pending = null;
+          state.value = 'saved';
+          await forgetNear(current.key);
+        }
       } catch (error) {
-        fault.value = error instanceof HttpProblem ? error : new HttpProblem({ type: 'urn:rosemary:broken', title: '', status: 500, detail: String(error) });
+        fault.value =
+          error instanceof HttpProblem
+            ? error
+            : new HttpProblem({ type: 'urn:rosemary:broken', title: '', status: 500, detail: String(error) });
         state.value = fault.value.isPassing ? 'away' : fault.value.code === 'conflict' ? 'conflict' : 'refused';
         if (fault.value.isPassing) plan(RETRY);
         return;
@@ -68,7 +87,9 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
     clearTimeout(timer);
     if (running !== null) await running;
     if (pending === null) return;
-    running = attempt().finally(() => { running = null; });
+    running = attempt().finally(() => {
+      running = null;
+    });
     await running;
   }
 
@@ -81,18 +102,35 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
 
   const words = computed(() => {
     switch (state.value) {
-      case 'idle': return '';
-      case 'waiting': case 'saving': return 'Saving…';
-      case 'saved': return `Saved ${savedAt.value ?? ''}`;
-      case 'away': return 'Not sent yet: no connection. Kept here and sent again by itself.';
-      default: return fault.value?.message ?? 'Not saved.';
+      case 'idle':
+        return '';
+      case 'waiting':
+      case 'saving':
+        return 'Saving…';
+      case 'saved':
+        return `Saved ${savedAt.value ?? ''}`;
+      case 'away':
+        return 'Not sent yet: no connection. Kept here and sent again by itself.';
+      default:
+        return fault.value?.message ?? 'Not saved.';
     }
   });
 
-  onBeforeUnmount(() => { void flush(); });
+  onBeforeUnmount(() => {
+    void flush();
+  });
   return {
-    state, words, fault, push, flush,
+    state,
+    words,
+    fault,
+    push,
+    flush,
     findKept: () => readNear<T>(key()),
-    forget: async () => { clearTimeout(timer); pending = null; state.value = 'idle'; await forgetNear(key()); },
+    forget: async () => {
+      clearTimeout(timer);
+      pending = null;
+      state.value = 'idle';
+      await forgetNear(key());
+    },
   };
 }

@@ -20,49 +20,242 @@ const fault = ref('');
 const sortBy = ref<'name' | 'all' | 'visit'>('name');
 const onlyUnit = ref<string | null>(null);
 const seeOn = ref('');
-onMounted(async () => { try { view.value = await get<ProgressView>(`/courses/${courseId.value}/progress`); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } });
+onMounted(async () => {
+  try {
+    view.value = await get<ProgressView>(`/courses/${courseId.value}/progress`);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
 const person = computed(() => (typeof route.query.person === 'string' ? route.query.person : null));
-watch(person, async (id) => { detail.value = null; if (id !== null) try { detail.value = await get<ProgressDetail>(`/courses/${courseId.value}/progress/${id}`); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } }, { immediate: true });
-const people = computed(() => (view.value?.people ?? []).filter((p) => course.sectionId === null || p.sectionId === course.sectionId).slice().sort((a, b) => (sortBy.value === 'name' ? a.name.localeCompare(b.name) : sortBy.value === 'all' ? (b.all ?? -1) - (a.all ?? -1) : (b.lastVisit ?? '').localeCompare(a.lastVisit ?? ''))));
-const shade = (share: number): string => (session.theme === 'dark' ? interpolateRgb('#4d6657', '#A9C9B6')(share / 100) : interpolateRgb('#9DB5A4', '#4A6B58')(share / 100));
-function choose(id: string, unit: string | null): void { onlyUnit.value = unit; void router.replace({ query: { person: id } }); }
-const units = computed(() => { const list: { id: string; title: string; items: ProgressDetail['items'][number][] }[] = []; for (const i of detail.value?.items ?? []) { if (onlyUnit.value !== null && i.unitId !== onlyUnit.value) continue; const last = list.find((u) => u.id === i.unitId); if (last) last.items.push(i); else list.push({ id: i.unitId, title: i.unit, items: [i] }); } return list; });
-const visit = (at: string | null): string => (at === null ? 'never' : Date.parse(at) > course.now ? 'just now' : `${spanInWords(course.now - Date.parse(at))} ago`);
+watch(
+  person,
+  async (id) => {
+    detail.value = null;
+    if (id !== null)
+      try {
+        detail.value = await get<ProgressDetail>(`/courses/${courseId.value}/progress/${id}`);
+      } catch (error) {
+        fault.value = error instanceof Error ? error.message : '';
+      }
+  },
+  { immediate: true },
+);
+const people = computed(() =>
+  (view.value?.people ?? [])
+    .filter((p) => course.sectionId === null || p.sectionId === course.sectionId)
+    .slice()
+    .sort((a, b) =>
+      sortBy.value === 'name'
+        ? a.name.localeCompare(b.name)
+        : sortBy.value === 'all'
+          ? (b.all ?? -1) - (a.all ?? -1)
+          : (b.lastVisit ?? '').localeCompare(a.lastVisit ?? ''),
+    ),
+);
+const shade = (share: number): string =>
+  session.theme === 'dark' ? interpolateRgb('#4d6657', '#A9C9B6')(share / 100) : interpolateRgb('#9DB5A4', '#4A6B58')(share / 100);
+function choose(id: string, unit: string | null): void {
+  onlyUnit.value = unit;
+  void router.replace({ query: { person: id } });
+}
+const units = computed(() => {
+  const list: { id: string; title: string; items: ProgressDetail['items'][number][] }[] = [];
+  for (const i of detail.value?.items ?? []) {
+    if (onlyUnit.value !== null && i.unitId !== onlyUnit.value) continue;
+    const last = list.find((u) => u.id === i.unitId);
+    if (last) last.items.push(i);
+    else list.push({ id: i.unitId, title: i.unit, items: [i] });
+  }
+  return list;
+});
+const visit = (at: string | null): string =>
+  at === null ? 'never' : Date.parse(at) > course.now ? 'just now' : `${spanInWords(course.now - Date.parse(at))} ago`;
 async function seeAs(): Promise<void> {
   if (person.value === null) return;
-  session.startSeeAs({ courseId: courseId.value, enrolmentId: person.value, on: seeOn.value === '' ? null : new Date(`${seeOn.value}T12:00:00`).toISOString() });
+  session.startSeeAs({
+    courseId: courseId.value,
+    enrolmentId: person.value,
+    on: seeOn.value === '' ? null : new Date(`${seeOn.value}T12:00:00`).toISOString(),
+  });
   await course.load(courseId.value);
   await router.push({ name: 'own-week', params: { courseId: courseId.value } });
 }
-const short = (title: string): string => { const word = title.replace(/^(The|A) /, '').split(' ')[0] ?? title; return word.charAt(0).toUpperCase() + word.slice(1); };
+const short = (title: string): string => {
+  const word = title.replace(/^(The|A) /, '').split(' ')[0] ?? title;
+  return word.charAt(0).toUpperCase() + word.slice(1);
+};
 </script>
 
 <template>
   <div class="two progress">
     <section class="matrix" aria-label="The class">
       <p v-if="fault" class="fault">{{ fault }}</p>
-      <div v-if="view" class="top soft"><span v-if="view.classShare !== null">The class has done {{ view.classShare }} % of what is open{{ view.by === 'minutes' ? ', by minutes' : '' }}.</span><span v-if="view.furthest">Furthest: {{ view.furthest.name }}, {{ view.furthest.share }} %.</span><label class="end">order <select v-model="sortBy" class="line-input" style="width: auto"><option value="name">by name</option><option value="all">by share</option><option value="visit">by last visit</option></select></label></div>
+      <div v-if="view" class="top soft">
+        <span v-if="view.classShare !== null"
+          >The class has done {{ view.classShare }} % of what is open{{ view.by === 'minutes' ? ', by minutes' : '' }}.</span
+        ><span v-if="view.furthest">Furthest: {{ view.furthest.name }}, {{ view.furthest.share }} %.</span
+        ><label class="end"
+          >order
+          <select v-model="sortBy" class="line-input" style="width: auto">
+            <option value="name">by name</option>
+            <option value="all">by share</option>
+            <option value="visit">by last visit</option>
+          </select></label
+        >
+      </div>
       <p v-if="view && view.people.length === 0" class="soft">Students will stand here, with how far each is in every unit.</p>
       <div v-if="!view && !fault"><div v-for="n in 14" :key="n" class="skeleton" style="height: 18px; margin-top: 8px" /></div>
-      <table v-if="view && view.people.length > 0"><thead><tr><th /><th v-for="u in view.units" :key="u.id" :title="u.title">{{ short(u.title) }}</th><th class="num">done</th><th class="num">so far</th><th class="num">last visit</th></tr></thead>
-        <tbody><tr v-for="p in people" :key="p.enrolmentId" :class="{ on: p.enrolmentId === person }"><th scope="row"><button class="act ink" @click="choose(p.enrolmentId, null)">{{ p.name }}</button></th>
-          <td v-for="(share, n) in p.units" :key="n"><button class="bar" :aria-label="`${p.name}, ${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`" :title="`${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`" @click="choose(p.enrolmentId, view.units[n]?.id ?? null)"><span v-if="share !== null" :style="{ width: `${share}%`, background: shade(share) }" /></button></td>
-          <td class="num"><button class="act ink" @click="choose(p.enrolmentId, null)">{{ p.all === null ? '·' : `${p.all} %` }}</button></td><td class="num soft">{{ p.soFar ?? '·' }}</td><td class="num soft">{{ visit(p.lastVisit) }}</td></tr></tbody></table>
-      <p v-if="view && (view.highest || view.lowest)" class="label" style="padding-top: 12px">Highest total {{ view.highest }} · lowest {{ view.lowest }}</p>
+      <table v-if="view && view.people.length > 0">
+        <thead>
+          <tr>
+            <th />
+            <th v-for="u in view.units" :key="u.id" :title="u.title">{{ short(u.title) }}</th>
+            <th class="num">done</th>
+            <th class="num">so far</th>
+            <th class="num">last visit</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="p in people" :key="p.enrolmentId" :class="{ on: p.enrolmentId === person }">
+            <th scope="row">
+              <button class="act ink" @click="choose(p.enrolmentId, null)">{{ p.name }}</button>
+            </th>
+            <td v-for="(share, n) in p.units" :key="n">
+              <button
+                class="bar"
+                :aria-label="`${p.name}, ${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`"
+                :title="`${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`"
+                @click="choose(p.enrolmentId, view.units[n]?.id ?? null)"
+              >
+                <span v-if="share !== null" :style="{ width: `${share}%`, background: shade(share) }" />
+              </button>
+            </td>
+            <td class="num">
+              <button class="act ink" @click="choose(p.enrolmentId, null)">{{ p.all === null ? '·' : `${p.all} %` }}</button>
+            </td>
+            <td class="num soft">{{ p.soFar ?? '·' }}</td>
+            <td class="num soft">{{ visit(p.lastVisit) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="view && (view.highest || view.lowest)" class="label" style="padding-top: 12px">
+        Highest total {{ view.highest }} · lowest {{ view.lowest }}
+      </p>
     </section>
     <aside class="inspector side" aria-label="One student">
       <template v-if="person && detail">
-        <h3>{{ detail.name }}</h3><p class="soft">{{ detail.share }}</p>
-        <p v-if="course.head?.role === 'instructor'" class="as"><button class="act" @click="seeAs">See as this student</button> on <input v-model="seeOn" type="date" class="line-input" style="width: 128px" aria-label="On which day; empty is today"></p>
+        <h3>{{ detail.name }}</h3>
+        <p class="soft">{{ detail.share }}</p>
+        <p v-if="course.head?.role === 'instructor'" class="as">
+          <button class="act" @click="seeAs">See as this student</button> on
+          <input v-model="seeOn" type="date" class="line-input" style="width: 128px" aria-label="On which day; empty is today" />
+        </p>
         <p v-if="onlyUnit"><button class="act" @click="onlyUnit = null">all units</button></p>
-        <section v-for="u in units" :key="u.id"><h4>{{ u.title }}</h4><ul><li v-for="i in u.items" :key="i.id" :class="{ soft: !i.isOpen }"><span class="tick" :aria-label="i.isDone ? 'done' : 'not done'">{{ i.isDone ? '✓' : '–' }}</span><span><ItemGlyph :kind="i.kind" /> {{ i.title }}<br><span class="label">{{ i.isOpen ? i.how : 'not open yet' }} · {{ i.rule }} · {{ minutesInWords(i.minutes) }}</span></span></li></ul></section>
+        <section v-for="u in units" :key="u.id">
+          <h4>{{ u.title }}</h4>
+          <ul>
+            <li v-for="i in u.items" :key="i.id" :class="{ soft: !i.isOpen }">
+              <span class="tick" :aria-label="i.isDone ? 'done' : 'not done'">{{ i.isDone ? '✓' : '–' }}</span
+              ><span
+                ><ItemGlyph :kind="i.kind" /> {{ i.title }}<br /><span class="label"
+                  >{{ i.isOpen ? i.how : 'not open yet' }} · {{ i.rule }} · {{ minutesInWords(i.minutes) }}</span
+                ></span
+              >
+            </li>
+          </ul>
+        </section>
       </template>
       <p v-else-if="person" class="soft">Reading…</p>
-      <p v-else class="soft">Choose a student, or one bar, to see the items behind it. {{ view ? `Shares count required items that are open or past, as of ${dayAndTime(course.now, course.zone, course.now)}.` : '' }}</p>
+      <p v-else class="soft">
+        Choose a student, or one bar, to see the items behind it.
+        {{ view ? `Shares count required items that are open or past, as of ${dayAndTime(course.now, course.zone, course.now)}.` : '' }}
+      </p>
     </aside>
   </div>
 </template>
 
 <style scoped>
-.progress { flex: 1; } .matrix { flex: 1; background: var(--paper); padding: 14px 22px 30px; min-width: 0; overflow-x: auto; } .top { display: flex; gap: 14px; padding-bottom: 8px; align-items: baseline; } .end { margin-left: auto; } table { border-collapse: collapse; width: 100%; } th { font-weight: 400; text-align: left; padding: 0 8px 0 0; white-space: nowrap; } thead th { color: var(--soft); font-size: 12.5px; padding-bottom: 4px; } td { padding: 6px 10px 6px 0; white-space: nowrap; } .bar { display: block; width: 100%; min-width: 44px; height: 14px; background: var(--frost2); border: 0; padding: 0; cursor: pointer; } .bar span { display: block; height: 14px; } tr.on { background: var(--bloom-wash); } .ink { color: var(--ink); } .side { width: 380px; background: var(--mist); } h4 { font: 500 15px/22px 'Literata Variable', serif; margin: 14px 0 2px; } ul { list-style: none; padding: 0; margin: 0; } li { display: grid; grid-template-columns: 18px 1fr; padding: 4px 0; border-top: 1px solid var(--frost); } .as { padding: 6px 0; }
+.progress {
+  flex: 1;
+}
+.matrix {
+  flex: 1;
+  background: var(--paper);
+  padding: 14px 22px 30px;
+  min-width: 0;
+  overflow-x: auto;
+}
+.top {
+  display: flex;
+  gap: 14px;
+  padding-bottom: 8px;
+  align-items: baseline;
+}
+.end {
+  margin-left: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  font-weight: 400;
+  text-align: left;
+  padding: 0 8px 0 0;
+  white-space: nowrap;
+}
+thead th {
+  color: var(--soft);
+  font-size: 12.5px;
+  padding-bottom: 4px;
+}
+td {
+  padding: 6px 10px 6px 0;
+  white-space: nowrap;
+}
+.bar {
+  display: block;
+  width: 100%;
+  min-width: 44px;
+  height: 14px;
+  background: var(--frost2);
+  border: 0;
+  padding: 0;
+  cursor: pointer;
+}
+.bar span {
+  display: block;
+  height: 14px;
+}
+tr.on {
+  background: var(--bloom-wash);
+}
+.ink {
+  color: var(--ink);
+}
+.side {
+  width: 380px;
+  background: var(--mist);
+}
+h4 {
+  font:
+    500 15px/22px 'Literata Variable',
+    serif;
+  margin: 14px 0 2px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 18px 1fr;
+  padding: 4px 0;
+  border-top: 1px solid var(--frost);
+}
+.as {
+  padding: 6px 0;
+}
 </style>

@@ -15,19 +15,80 @@ const session = useSession();
 const base = computed(() => `/courses/${String(route.params.courseId)}/roster`);
 const roster = ref<Roster | null>(null);
 const fault = ref('');
-const adding = ref<{ personId: string; role: 'student' | 'assistant' | 'instructor'; sectionId: string }>({ personId: '', role: 'student', sectionId: '' });
-onMounted(async () => { try { roster.value = await get<Roster>(base.value); adding.value.sectionId = roster.value.sections[0]?.id ?? ''; } catch (error) { fault.value = error instanceof Error ? error.message : ''; } });
-const shown = computed(() => (roster.value?.members ?? []).filter((m) => course.sectionId === null || m.sectionId === course.sectionId || m.role !== 'student'));
-const groups = computed(() => [{ title: 'Staff', members: shown.value.filter((m) => m.role !== 'student') }, { title: 'Students', members: shown.value.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null) }, { title: 'Withdrawn', members: shown.value.filter((m) => m.role === 'student' && m.withdrawnAt !== null) }, { title: 'Sample students', members: shown.value.filter((m) => m.isSample) }].filter((g) => g.members.length > 0));
+const adding = ref<{ personId: string; role: 'student' | 'assistant' | 'instructor'; sectionId: string }>({
+  personId: '',
+  role: 'student',
+  sectionId: '',
+});
+onMounted(async () => {
+  try {
+    roster.value = await get<Roster>(base.value);
+    adding.value.sectionId = roster.value.sections[0]?.id ?? '';
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
+const shown = computed(() =>
+  (roster.value?.members ?? []).filter((m) => course.sectionId === null || m.sectionId === course.sectionId || m.role !== 'student'),
+);
+const groups = computed(() =>
+  [
+    { title: 'Staff', members: shown.value.filter((m) => m.role !== 'student') },
+    { title: 'Students', members: shown.value.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null) },
+    { title: 'Withdrawn', members: shown.value.filter((m) => m.role === 'student' && m.withdrawnAt !== null) },
+    { title: 'Sample students', members: shown.value.filter((m) => m.isSample) },
+  ].filter((g) => g.members.length > 0),
+);
 async function run(change: () => Promise<Roster>, words: string, undo: ((r: Roster) => Promise<Roster>) | null = null): Promise<void> {
-  try { roster.value = await change(); void course.load(String(route.params.courseId)); const then = roster.value; notices.say(words, undo === null ? null : async () => { roster.value = await undo(then); }); fault.value = ''; } catch (error) { fault.value = error instanceof HttpProblem ? error.message : 'Not saved.'; }
+  try {
+    roster.value = await change();
+    void course.load(String(route.params.courseId));
+    const then = roster.value;
+    notices.say(
+      words,
+      undo === null
+        ? null
+        : async () => {
+            roster.value = await undo(then);
+          },
+    );
+    fault.value = '';
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
 }
-const patch = (m: Pick<RosterMember, 'enrolmentId' | 'version'>, change: object): Promise<Roster> => send<Roster>('PATCH', `${base.value}/${m.enrolmentId}`, { version: m.version, ...change });
+const patch = (m: Pick<RosterMember, 'enrolmentId' | 'version'>, change: object): Promise<Roster> =>
+  send<Roster>('PATCH', `${base.value}/${m.enrolmentId}`, { version: m.version, ...change });
 const again = (r: Roster, m: RosterMember): RosterMember => r.members.find((x) => x.enrolmentId === m.enrolmentId) ?? m;
-const withdraw = (m: RosterMember, is: boolean): Promise<void> => run(() => patch(m, { isWithdrawn: is }), is ? `${m.givenName} ${m.familyName} is withdrawn; their work is kept.` : `${m.givenName} ${m.familyName} is back.`, (r) => patch(again(r, m), { isWithdrawn: !is }));
-const moveTo = (m: RosterMember, sectionId: string): Promise<void> => run(() => patch(m, { sectionId }), `${m.givenName} ${m.familyName} is moved.`, (r) => patch(again(r, m), { sectionId: m.sectionId }));
-const add = (): Promise<void> => run(() => send<Roster>('POST', base.value, { personId: adding.value.personId, role: adding.value.role, sectionId: adding.value.role === 'student' ? adding.value.sectionId : null }), 'Added.').then(() => { adding.value.personId = ''; });
-async function seeAs(m: RosterMember): Promise<void> { session.startSeeAs({ courseId: String(route.params.courseId), enrolmentId: m.enrolmentId, on: null }); await course.load(String(route.params.courseId)); await router.push({ name: 'own-week', params: { courseId: String(route.params.courseId) } }); }
+const withdraw = (m: RosterMember, is: boolean): Promise<void> =>
+  run(
+    () => patch(m, { isWithdrawn: is }),
+    is ? `${m.givenName} ${m.familyName} is withdrawn; their work is kept.` : `${m.givenName} ${m.familyName} is back.`,
+    (r) => patch(again(r, m), { isWithdrawn: !is }),
+  );
+const moveTo = (m: RosterMember, sectionId: string): Promise<void> =>
+  run(
+    () => patch(m, { sectionId }),
+    `${m.givenName} ${m.familyName} is moved.`,
+    (r) => patch(again(r, m), { sectionId: m.sectionId }),
+  );
+const add = (): Promise<void> =>
+  run(
+    () =>
+      send<Roster>('POST', base.value, {
+        personId: adding.value.personId,
+        role: adding.value.role,
+        sectionId: adding.value.role === 'student' ? adding.value.sectionId : null,
+      }),
+    'Added.',
+  ).then(() => {
+    adding.value.personId = '';
+  });
+async function seeAs(m: RosterMember): Promise<void> {
+  session.startSeeAs({ courseId: String(route.params.courseId), enrolmentId: m.enrolmentId, on: null });
+  await course.load(String(route.params.courseId));
+  await router.push({ name: 'own-week', params: { courseId: String(route.params.courseId) } });
+}
 </script>
 
 <template>
@@ -35,15 +96,101 @@ async function seeAs(m: RosterMember): Promise<void> { session.startSeeAs({ cour
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <template v-if="!roster && !fault"><div v-for="n in 10" :key="n" class="skeleton" style="height: 22px; margin-top: 10px" /></template>
     <form v-if="roster?.canEdit" class="add" @submit.prevent="add">
-      <label><span class="label">Add someone of the school</span><select v-model="adding.personId" class="line-input" required><option value="" disabled>{{ roster.people.length === 0 ? 'everybody is here already' : 'choose a person' }}</option><option v-for="p in roster.people" :key="p.id" :value="p.id">{{ p.familyName }}, {{ p.givenName }} ({{ p.email }})</option></select></label>
-      <label><span class="label">as</span><select v-model="adding.role" class="line-input"><option>student</option><option>assistant</option><option>instructor</option></select></label>
-      <label v-if="adding.role === 'student'"><span class="label">in</span><select v-model="adding.sectionId" class="line-input"><option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></select></label><button class="go" :disabled="adding.personId === ''">Add</button>
+      <label
+        ><span class="label">Add someone of the school</span
+        ><select v-model="adding.personId" class="line-input" required>
+          <option value="" disabled>{{ roster.people.length === 0 ? 'everybody is here already' : 'choose a person' }}</option>
+          <option v-for="p in roster.people" :key="p.id" :value="p.id">{{ p.familyName }}, {{ p.givenName }} ({{ p.email }})</option>
+        </select></label
+      >
+      <label
+        ><span class="label">as</span
+        ><select v-model="adding.role" class="line-input">
+          <option>student</option>
+          <option>assistant</option>
+          <option>instructor</option>
+        </select></label
+      >
+      <label v-if="adding.role === 'student'"
+        ><span class="label">in</span
+        ><select v-model="adding.sectionId" class="line-input">
+          <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option>
+        </select></label
+      ><button class="go" :disabled="adding.personId === ''">Add</button>
     </form>
-    <section v-for="g in groups" :key="g.title"><h2>{{ g.title }} <span class="soft" style="font-size: 14px">{{ g.members.length }}</span></h2>
-      <table class="plain"><thead><tr><th>Name</th><th>Address</th><th>{{ g.title === 'Staff' ? 'Part' : 'Section' }}</th><th>Arrangement</th><th /></tr></thead><tbody><tr v-for="m in g.members" :key="m.enrolmentId"><td><router-link v-if="m.role === 'student'" :to="`/courses/${route.params.courseId}/progress?person=${m.enrolmentId}`">{{ m.familyName }}, {{ m.givenName }}</router-link><span v-else>{{ m.familyName }}, {{ m.givenName }}</span></td><td class="soft">{{ m.isSample ? '' : m.email }}</td>
-        <td><template v-if="m.role !== 'student'">{{ m.role }}, <span class="soft">{{ m.section }}</span></template><select v-else-if="roster?.canEdit && !m.isSample && m.withdrawnAt === null" class="line-input" style="width: auto" :value="m.sectionId" :aria-label="`Section of ${m.givenName} ${m.familyName}`" @change="moveTo(m, ($event.target as HTMLSelectElement).value)"><option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></select><span v-else>{{ m.section }}</span></td><td class="soft">{{ m.arrangement }}</td>
-        <td class="num"><template v-if="roster?.canEdit && m.role === 'student'"><button v-if="m.withdrawnAt === null" class="act" @click="seeAs(m)">see as</button><template v-if="!m.isSample"> <button class="act" style="margin-left: 14px" @click="withdraw(m, m.withdrawnAt === null)">{{ m.withdrawnAt === null ? 'withdraw' : 'take back in' }}</button></template></template></td></tr></tbody></table></section>
+    <section v-for="g in groups" :key="g.title">
+      <h2>
+        {{ g.title }} <span class="soft" style="font-size: 14px">{{ g.members.length }}</span>
+      </h2>
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Address</th>
+            <th>{{ g.title === 'Staff' ? 'Part' : 'Section' }}</th>
+            <th>Arrangement</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="m in g.members" :key="m.enrolmentId">
+            <td>
+              <router-link v-if="m.role === 'student'" :to="`/courses/${route.params.courseId}/progress?person=${m.enrolmentId}`"
+                >{{ m.familyName }}, {{ m.givenName }}</router-link
+              ><span v-else>{{ m.familyName }}, {{ m.givenName }}</span>
+            </td>
+            <td class="soft">{{ m.isSample ? '' : m.email }}</td>
+            <td>
+              <template v-if="m.role !== 'student'"
+                >{{ m.role }}, <span class="soft">{{ m.section }}</span></template
+              ><select
+                v-else-if="roster?.canEdit && !m.isSample && m.withdrawnAt === null"
+                class="line-input"
+                style="width: auto"
+                :value="m.sectionId"
+                :aria-label="`Section of ${m.givenName} ${m.familyName}`"
+                @change="moveTo(m, ($event.target as HTMLSelectElement).value)"
+              >
+                <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></select
+              ><span v-else>{{ m.section }}</span>
+            </td>
+            <td class="soft">{{ m.arrangement }}</td>
+            <td class="num">
+              <template v-if="roster?.canEdit && m.role === 'student'"
+                ><button v-if="m.withdrawnAt === null" class="act" @click="seeAs(m)">see as</button
+                ><template v-if="!m.isSample">
+                  <button class="act" style="margin-left: 14px" @click="withdraw(m, m.withdrawnAt === null)">
+                    {{ m.withdrawnAt === null ? 'withdraw' : 'take back in' }}
+                  </button></template
+                ></template
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
   </div>
 </template>
 
-<style scoped>.add { display: flex; gap: 18px; align-items: end; padding-bottom: 18px; } .add label:first-child { flex: 1; max-width: 380px; } section { margin-bottom: 22px; } td { padding-top: 5px; padding-bottom: 5px; } h2 { margin-bottom: 4px; }</style>
+<style scoped>
+.add {
+  display: flex;
+  gap: 18px;
+  align-items: end;
+  padding-bottom: 18px;
+}
+.add label:first-child {
+  flex: 1;
+  max-width: 380px;
+}
+section {
+  margin-bottom: 22px;
+}
+td {
+  padding-top: 5px;
+  padding-bottom: 5px;
+}
+h2 {
+  margin-bottom: 4px;
+}
+</style>

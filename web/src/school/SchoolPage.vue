@@ -12,38 +12,257 @@ const faults = ref<Record<string, string>>({});
 const notices = useNotices();
 const session = useSession();
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-const term = ref({ title: '', startsOn: '', endsOn: '', meetingDays: [1, 2, 3, 4, 5], holidays: [] as { title: string; startsOn: string; endsOn: string }[] });
+const term = ref({
+  title: '',
+  startsOn: '',
+  endsOn: '',
+  meetingDays: [1, 2, 3, 4, 5],
+  holidays: [] as { title: string; startsOn: string; endsOn: string }[],
+});
 const person = ref({ givenName: '', familyName: '', email: '', password: '' });
 const course = ref({ code: '', run: '', title: '', termId: '', timeZone: zone, instructorId: '', sections: 'Section 1' });
-onMounted(async () => { try { school.value = await get<School>('/school'); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } });
+onMounted(async () => {
+  try {
+    school.value = await get<School>('/school');
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 async function add(what: 'terms' | 'people' | 'courses', body: object, words: string, clear: () => void): Promise<void> {
   faults.value = {};
-  try { const answer = await send<{ school: School }>('POST', `/school/${what}`, body); school.value = answer.school; clear(); notices.say(words); await session.load(); } catch (error) { faults.value = { [what]: error instanceof HttpProblem ? error.message : 'Not saved.' }; }
+  try {
+    const answer = await send<{ school: School }>('POST', `/school/${what}`, body);
+    school.value = answer.school;
+    clear();
+    notices.say(words);
+    await session.load();
+  } catch (error) {
+    faults.value = { [what]: error instanceof HttpProblem ? error.message : 'Not saved.' };
+  }
 }
-const addTerm = (): Promise<void> => add('terms', term.value, 'The term is added.', () => { term.value = { title: '', startsOn: '', endsOn: '', meetingDays: [1, 2, 3, 4, 5], holidays: [] }; });
-const addPerson = (): Promise<void> => add('people', person.value, `${person.value.givenName} ${person.value.familyName} is added and signs in with the address and the password you set.`, () => { person.value = { givenName: '', familyName: '', email: '', password: '' }; });
-const addCourse = (): Promise<void> => add('courses', { ...course.value, sections: course.value.sections.split('\n').map((s) => s.trim()).filter(Boolean) }, 'The course is added. Its instructor finds it on the Desk and opens it when it is ready.', () => { course.value = { code: '', run: '', title: '', termId: '', timeZone: zone, instructorId: '', sections: 'Section 1' }; });
-function turnDay(day: number): void { const days = term.value.meetingDays; term.value.meetingDays = days.includes(day) ? days.filter((d) => d !== day) : [...days, day].sort(); }
+const addTerm = (): Promise<void> =>
+  add('terms', term.value, 'The term is added.', () => {
+    term.value = { title: '', startsOn: '', endsOn: '', meetingDays: [1, 2, 3, 4, 5], holidays: [] };
+  });
+const addPerson = (): Promise<void> =>
+  add(
+    'people',
+    person.value,
+    `${person.value.givenName} ${person.value.familyName} is added and signs in with the address and the password you set.`,
+    () => {
+      person.value = { givenName: '', familyName: '', email: '', password: '' };
+    },
+  );
+const addCourse = (): Promise<void> =>
+  add(
+    'courses',
+    {
+      ...course.value,
+      sections: course.value.sections
+        .split('\n')
+        .map((s) => s.trim())
+        .filter(Boolean),
+    },
+    'The course is added. Its instructor finds it on the Desk and opens it when it is ready.',
+    () => {
+      course.value = { code: '', run: '', title: '', termId: '', timeZone: zone, instructorId: '', sections: 'Section 1' };
+    },
+  );
+function turnDay(day: number): void {
+  const days = term.value.meetingDays;
+  term.value.meetingDays = days.includes(day) ? days.filter((d) => d !== day) : [...days, day].sort();
+}
 </script>
 
 <template>
   <div class="pad">
-    <h1>{{ school?.title ?? 'School' }}</h1><p v-if="fault" class="fault">{{ fault }}</p>
-    <p v-if="school && school.courses.length === 0" class="soft">Three steps to the first course: a term, the people, the course with its instructor.</p>
+    <h1>{{ school?.title ?? 'School' }}</h1>
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <p v-if="school && school.courses.length === 0" class="soft">
+      Three steps to the first course: a term, the people, the course with its instructor.
+    </p>
     <div v-if="school" class="columns">
-      <section><h2>Terms</h2><ul><li v-for="t in school.terms" :key="t.id"><b>{{ t.title }}</b> <span class="soft">{{ t.startsOn }} to {{ t.endsOn }}, {{ t.weeks }} weeks{{ t.holidays.length > 0 ? `; ${t.holidays.join('; ')}` : '' }}</span></li></ul>
-        <form @submit.prevent="addTerm"><h3>Add a term</h3><label class="field"><span class="label">Title</span><input v-model="term.title" class="line-input" maxlength="80" required></label><div class="pair"><label class="field"><span class="label">First day</span><input v-model="term.startsOn" class="line-input" type="date" required></label><label class="field"><span class="label">Last day</span><input v-model="term.endsOn" class="line-input" type="date" required></label></div>
-          <p class="label">Meeting days</p><p class="days"><label v-for="(d, n) in DAYS" :key="d"><input type="checkbox" :checked="term.meetingDays.includes(n + 1)" @change="turnDay(n + 1)"> {{ d }}</label></p>
-          <div v-for="(h, n) in term.holidays" :key="n" class="holiday"><input v-model="h.title" class="line-input" placeholder="holiday" aria-label="Name of the holiday" required><input v-model="h.startsOn" class="line-input" type="date" aria-label="From" required><input v-model="h.endsOn" class="line-input" type="date" aria-label="To" required><button type="button" class="act" @click="term.holidays.splice(n, 1)">less</button></div><button type="button" class="act" @click="term.holidays.push({ title: '', startsOn: term.startsOn, endsOn: term.startsOn })">+ holiday</button>
-          <p v-if="faults.terms" class="fault" role="alert">{{ faults.terms }}</p><p><button class="go">Add the term</button></p></form></section>
-      <section><h2>People <span class="soft" style="font-size: 14px">{{ school.people.length }}</span></h2><ul class="people"><li v-for="p in school.people" :key="p.id">{{ p.familyName }}, {{ p.givenName }} <span class="soft">{{ p.email }}{{ p.isAdministrator ? ', administrator' : '' }}</span></li></ul>
-        <form @submit.prevent="addPerson"><h3>Add a person</h3><div class="pair"><label class="field"><span class="label">Given name</span><input v-model="person.givenName" class="line-input" maxlength="80" required></label><label class="field"><span class="label">Family name</span><input v-model="person.familyName" class="line-input" maxlength="80" required></label></div><label class="field"><span class="label">Address</span><input v-model="person.email" class="line-input" type="email" maxlength="200" required></label><label class="field"><span class="label">First password, at least 10 characters</span><input v-model="person.password" class="line-input" minlength="10" maxlength="200" required autocomplete="off"></label><p v-if="faults.people" class="fault" role="alert">{{ faults.people }}</p><p><button class="go">Add the person</button></p></form></section>
-      <section><h2>Courses</h2><ul><li v-for="c in school.courses" :key="c.id"><b>{{ c.title }}</b> <span class="soft">{{ c.code }} {{ c.run }}, {{ c.term }}, {{ c.staff }}, {{ c.students }} students{{ c.isOpen ? '' : ', not open yet' }}</span></li></ul>
-        <form @submit.prevent="addCourse"><h3>Add a course</h3><label class="field"><span class="label">Title</span><input v-model="course.title" class="line-input" maxlength="160" required></label><div class="pair"><label class="field"><span class="label">Code; fixed once used</span><input v-model="course.code" class="line-input" maxlength="20" required></label><label class="field"><span class="label">Run; fixed once used</span><input v-model="course.run" class="line-input" maxlength="20" required></label></div><div class="pair"><label class="field"><span class="label">Term</span><select v-model="course.termId" class="line-input" required><option v-for="t in school.terms" :key="t.id" :value="t.id">{{ t.title }}</option></select></label><label class="field"><span class="label">Instructor</span><select v-model="course.instructorId" class="line-input" required><option v-for="p in school.people" :key="p.id" :value="p.id">{{ p.givenName }} {{ p.familyName }}</option></select></label></div><label class="field"><span class="label">Time zone</span><input v-model="course.timeZone" class="line-input" required></label><label class="field"><span class="label">Sections, one a line</span><textarea v-model="course.sections" class="line-input" rows="3" required /></label><p v-if="faults.courses" class="fault" role="alert">{{ faults.courses }}</p><p><button class="go">Add the course</button></p></form><PasswordForm /></section>
+      <section>
+        <h2>Terms</h2>
+        <ul>
+          <li v-for="t in school.terms" :key="t.id">
+            <b>{{ t.title }}</b>
+            <span class="soft"
+              >{{ t.startsOn }} to {{ t.endsOn }}, {{ t.weeks }} weeks{{ t.holidays.length > 0 ? `; ${t.holidays.join('; ')}` : '' }}</span
+            >
+          </li>
+        </ul>
+        <form @submit.prevent="addTerm">
+          <h3>Add a term</h3>
+          <label class="field"
+            ><span class="label">Title</span><input v-model="term.title" class="line-input" maxlength="80" required
+          /></label>
+          <div class="pair">
+            <label class="field"
+              ><span class="label">First day</span><input v-model="term.startsOn" class="line-input" type="date" required /></label
+            ><label class="field"
+              ><span class="label">Last day</span><input v-model="term.endsOn" class="line-input" type="date" required
+            /></label>
+          </div>
+          <p class="label">Meeting days</p>
+          <p class="days">
+            <label v-for="(d, n) in DAYS" :key="d"
+              ><input type="checkbox" :checked="term.meetingDays.includes(n + 1)" @change="turnDay(n + 1)" /> {{ d }}</label
+            >
+          </p>
+          <div v-for="(h, n) in term.holidays" :key="n" class="holiday">
+            <input v-model="h.title" class="line-input" placeholder="holiday" aria-label="Name of the holiday" required /><input
+              v-model="h.startsOn"
+              class="line-input"
+              type="date"
+              aria-label="From"
+              required
+            /><input v-model="h.endsOn" class="line-input" type="date" aria-label="To" required /><button
+              type="button"
+              class="act"
+              @click="term.holidays.splice(n, 1)"
+            >
+              less
+            </button>
+          </div>
+          <button type="button" class="act" @click="term.holidays.push({ title: '', startsOn: term.startsOn, endsOn: term.startsOn })">
+            + holiday
+          </button>
+          <p v-if="faults.terms" class="fault" role="alert">{{ faults.terms }}</p>
+          <p><button class="go">Add the term</button></p>
+        </form>
+      </section>
+      <section>
+        <h2>
+          People <span class="soft" style="font-size: 14px">{{ school.people.length }}</span>
+        </h2>
+        <ul class="people">
+          <li v-for="p in school.people" :key="p.id">
+            {{ p.familyName }}, {{ p.givenName }} <span class="soft">{{ p.email }}{{ p.isAdministrator ? ', administrator' : '' }}</span>
+          </li>
+        </ul>
+        <form @submit.prevent="addPerson">
+          <h3>Add a person</h3>
+          <div class="pair">
+            <label class="field"
+              ><span class="label">Given name</span><input v-model="person.givenName" class="line-input" maxlength="80" required /></label
+            ><label class="field"
+              ><span class="label">Family name</span><input v-model="person.familyName" class="line-input" maxlength="80" required
+            /></label>
+          </div>
+          <label class="field"
+            ><span class="label">Address</span
+            ><input v-model="person.email" class="line-input" type="email" maxlength="200" required /></label
+          ><label class="field"
+            ><span class="label">First password, at least 10 characters</span
+            ><input v-model="person.password" class="line-input" minlength="10" maxlength="200" required autocomplete="off"
+          /></label>
+          <p v-if="faults.people" class="fault" role="alert">{{ faults.people }}</p>
+          <p><button class="go">Add the person</button></p>
+        </form>
+      </section>
+      <section>
+        <h2>Courses</h2>
+        <ul>
+          <li v-for="c in school.courses" :key="c.id">
+            <b>{{ c.title }}</b>
+            <span class="soft"
+              >{{ c.code }} {{ c.run }}, {{ c.term }}, {{ c.staff }}, {{ c.students }} students{{ c.isOpen ? '' : ', not open yet' }}</span
+            >
+          </li>
+        </ul>
+        <form @submit.prevent="addCourse">
+          <h3>Add a course</h3>
+          <label class="field"
+            ><span class="label">Title</span><input v-model="course.title" class="line-input" maxlength="160" required
+          /></label>
+          <div class="pair">
+            <label class="field"
+              ><span class="label">Code; fixed once used</span
+              ><input v-model="course.code" class="line-input" maxlength="20" required /></label
+            ><label class="field"
+              ><span class="label">Run; fixed once used</span><input v-model="course.run" class="line-input" maxlength="20" required
+            /></label>
+          </div>
+          <div class="pair">
+            <label class="field"
+              ><span class="label">Term</span
+              ><select v-model="course.termId" class="line-input" required>
+                <option v-for="t in school.terms" :key="t.id" :value="t.id">{{ t.title }}</option>
+              </select></label
+            ><label class="field"
+              ><span class="label">Instructor</span
+              ><select v-model="course.instructorId" class="line-input" required>
+                <option v-for="p in school.people" :key="p.id" :value="p.id">{{ p.givenName }} {{ p.familyName }}</option>
+              </select></label
+            >
+          </div>
+          <label class="field"><span class="label">Time zone</span><input v-model="course.timeZone" class="line-input" required /></label
+          ><label class="field"
+            ><span class="label">Sections, one a line</span><textarea v-model="course.sections" class="line-input" rows="3" required />
+          </label>
+          <p v-if="faults.courses" class="fault" role="alert">{{ faults.courses }}</p>
+          <p><button class="go">Add the course</button></p>
+        </form>
+        <PasswordForm />
+      </section>
     </div>
   </div>
 </template>
 
-<style scoped>.columns { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 40px; padding-top: 14px; } ul { list-style: none; padding: 0; margin: 6px 0 0; } li { padding: 6px 0; border-top: 1px solid var(--frost); overflow-wrap: anywhere; } .people { max-height: 260px; overflow: auto; } form { padding-top: 18px; } h3 { margin-bottom: 8px; font-size: 15px; } .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 14px; } .days { display: flex; flex-wrap: wrap; gap: 4px 10px; padding-bottom: 8px; } .holiday { display: grid; grid-template-columns: 1fr 1fr 1fr auto; gap: 8px; padding-bottom: 6px; } p { padding: 4px 0; } @media (max-width: 900px) { .columns { grid-template-columns: 1fr; } }</style>
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 40px;
+  padding-top: 14px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0 0;
+}
+li {
+  padding: 6px 0;
+  border-top: 1px solid var(--frost);
+  overflow-wrap: anywhere;
+}
+.people {
+  max-height: 260px;
+  overflow: auto;
+}
+form {
+  padding-top: 18px;
+}
+h3 {
+  margin-bottom: 8px;
+  font-size: 15px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px;
+}
+.days {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 10px;
+  padding-bottom: 8px;
+}
+.holiday {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr auto;
+  gap: 8px;
+  padding-bottom: 6px;
+}
+p {
+  padding: 4px 0;
+}
+@media (max-width: 900px) {
+  .columns {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

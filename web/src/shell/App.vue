@@ -15,24 +15,43 @@ const theme = useTheme();
 const fault = ref('');
 const isReady = ref(false);
 
-watch(() => session.theme, (name) => { theme.change(name); }, { immediate: true });
+watch(
+  () => session.theme,
+  (name) => {
+    theme.change(name);
+  },
+  { immediate: true },
+);
 
 router.beforeEach(async (to) => {
   if (session.me === null) {
-    try { await session.load(); } catch (error) { fault.value = error instanceof Error ? error.message : ''; isReady.value = true; return false; }
+    try {
+      await session.load();
+    } catch (error) {
+      fault.value = error instanceof Error ? error.message : '';
+      isReady.value = true;
+      return false;
+    }
   }
   isReady.value = true;
   if (session.me?.person === null && to.name !== 'sign-in') return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } };
-  if (session.me?.person && to.name === 'desk' && !session.isStaff) return session.me.person.isAdministrator ? { name: 'school' } : { name: 'this-week' };
+  if (session.me?.person && to.name === 'desk' && !session.isStaff)
+    return session.me.person.isAdministrator ? { name: 'school' } : { name: 'this-week' };
   return true;
 });
 
 async function undo(): Promise<void> {
   const what = notices.notice?.undo;
   notices.clear();
-  try { await what?.(); } catch (error) { notices.sayFault(error); }
+  try {
+    await what?.();
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
-const again = (): void => { location.reload(); };
+const again = (): void => {
+  location.reload();
+};
 </script>
 
 <template>
@@ -41,10 +60,19 @@ const again = (): void => { location.reload(); };
     <TopBar v-if="session.me?.person && route.name !== 'sign-in'" />
     <main id="page" tabindex="-1">
       <router-view v-if="isReady && fault === ''" />
-      <div v-else-if="fault !== ''" class="pad"><h2>Rosemary does not answer</h2><p class="soft">{{ fault }}</p><button class="go" style="margin-top: 12px" @click="again">Try again</button></div>
+      <div v-else-if="fault !== ''" class="pad">
+        <h2>Rosemary does not answer</h2>
+        <p class="soft">{{ fault }}</p>
+        <button class="go" style="margin-top: 12px" @click="again">Try again</button>
+      </div>
     </main>
     <SignInAgain v-if="session.asksAgain" />
-    <v-snackbar :model-value="notices.notice !== null" :color="notices.notice?.isFault ? 'error' : undefined" :timeout="notices.notice?.isFault ? 12000 : 9000" @update:model-value="notices.clear()">
+    <v-snackbar
+      :model-value="notices.notice !== null"
+      :color="notices.notice?.isFault ? 'error' : undefined"
+      :timeout="notices.notice?.isFault ? 12000 : 9000"
+      @update:model-value="notices.clear()"
+    >
       <span role="status">{{ notices.notice?.text }}</span>
       <template #actions>
         <button v-if="notices.notice?.undo" class="quiet" style="color: inherit; text-decoration: underline" @click="undo">Undo</button>

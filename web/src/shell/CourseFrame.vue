@@ -15,44 +15,211 @@ const router = useRouter();
 const fault = ref('');
 const courseId = computed(() => String(route.params.courseId));
 const isStudent = computed(() => course.head?.role === 'student');
-const views = computed(() => (isStudent.value ? [['own-week', 'This week'], ['study', 'Course'], ['grades', 'Grades']] : [['plan', 'Plan'], ['marking', 'Marking'], ['gradebook', 'Gradebook'], ['progress', 'Progress'], ['roster', 'Roster']]));
+const views = computed(() =>
+  isStudent.value
+    ? [
+        ['own-week', 'This week'],
+        ['study', 'Course'],
+        ['grades', 'Grades'],
+      ]
+    : [
+        ['plan', 'Plan'],
+        ['marking', 'Marking'],
+        ['gradebook', 'Gradebook'],
+        ['progress', 'Progress'],
+        ['roster', 'Roster'],
+      ],
+);
 const PARENT: Record<string, string> = { item: 'plan', policy: 'gradebook', 'study-item': 'study' };
 const current = computed(() => PARENT[String(route.name)] ?? String(route.name));
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);
 const hasLine = computed(() => !['policy', 'study-item'].includes(String(route.name)));
 
-async function load(): Promise<void> { try { fault.value = ''; await course.load(courseId.value); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } }
+async function load(): Promise<void> {
+  try {
+    fault.value = '';
+    await course.load(courseId.value);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
 watch(courseId, load, { immediate: true });
 
-async function leave(): Promise<void> { session.leaveSeeAs(); await load(); await router.push({ name: 'plan', params: { courseId: courseId.value } }); }
-async function openCourse(): Promise<void> { try { await send('POST', `/courses/${courseId.value}/open`); await load(); notices.say('The course is open: its students see it now.'); } catch (error) { notices.sayFault(error); } }
-function openItem(id: string): void { void router.push(isStudent.value ? { name: 'study-item', params: { courseId: courseId.value, itemId: id } } : { name: 'plan', query: { item: id } }); }
+async function leave(): Promise<void> {
+  session.leaveSeeAs();
+  await load();
+  await router.push({ name: 'plan', params: { courseId: courseId.value } });
+}
+async function openCourse(): Promise<void> {
+  try {
+    await send('POST', `/courses/${courseId.value}/open`);
+    await load();
+    notices.say('The course is open: its students see it now.');
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+function openItem(id: string): void {
+  void router.push(
+    isStudent.value ? { name: 'study-item', params: { courseId: courseId.value, itemId: id } } : { name: 'plan', query: { item: id } },
+  );
+}
 </script>
 
 <template>
-  <div v-if="fault" class="pad"><h1>This course cannot be opened</h1><p class="soft">{{ fault }}</p></div>
+  <div v-if="fault" class="pad">
+    <h1>This course cannot be opened</h1>
+    <p class="soft">{{ fault }}</p>
+  </div>
   <div v-else class="frame">
-    <div v-if="course.head?.seenAs" class="seen" role="status">You see this course as <b>{{ course.head.seenAs }}</b> does{{ session.seeAs?.on ? `, on ${new Date(session.seeAs.on).toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}` : '' }}. Nothing can be changed here. <button class="act" @click="leave">Back to teaching</button></div>
+    <div v-if="course.head?.seenAs" class="seen" role="status">
+      You see this course as <b>{{ course.head.seenAs }}</b> does{{
+        session.seeAs?.on
+          ? `, on ${new Date(session.seeAs.on).toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}`
+          : ''
+      }}. Nothing can be changed here. <button class="act" @click="leave">Back to teaching</button>
+    </div>
     <div class="head no-print">
       <div class="row">
-        <h1>{{ course.head?.title ?? ' ' }}</h1><span class="soft">{{ course.head?.about }}</span>
-        <span v-if="course.head && !course.head.isOpen && !isStudent" class="clay">Not open yet: no student sees it. <button v-if="course.head.role === 'instructor'" class="act" @click="openCourse">Open the course</button></span>
+        <h1>{{ course.head?.title ?? ' ' }}</h1>
+        <span class="soft">{{ course.head?.about }}</span>
+        <span v-if="course.head && !course.head.isOpen && !isStudent" class="clay"
+          >Not open yet: no student sees it.
+          <button v-if="course.head.role === 'instructor'" class="act" @click="openCourse">Open the course</button></span
+        >
         <div v-if="course.head && course.head.sections.length > 0" class="chips" role="group" aria-label="Section">
-          <button :class="['chip', { on: course.sectionId === null }]" :aria-pressed="course.sectionId === null" @click="course.sectionId = null">All {{ total }}</button>
-          <button v-for="s in course.head.sections" :key="s.id" :class="['chip', { on: course.sectionId === s.id }]" :aria-pressed="course.sectionId === s.id" @click="course.sectionId = s.id">{{ s.title }}{{ course.sectionId === s.id ? ` ${s.students}` : '' }}</button>
+          <button
+            :class="['chip', { on: course.sectionId === null }]"
+            :aria-pressed="course.sectionId === null"
+            @click="course.sectionId = null"
+          >
+            All {{ total }}
+          </button>
+          <button
+            v-for="s in course.head.sections"
+            :key="s.id"
+            :class="['chip', { on: course.sectionId === s.id }]"
+            :aria-pressed="course.sectionId === s.id"
+            @click="course.sectionId = s.id"
+          >
+            {{ s.title }}{{ course.sectionId === s.id ? ` ${s.students}` : '' }}
+          </button>
         </div>
       </div>
-      <div v-if="hasLine" class="line"><TermLine v-if="course.head" :data="course.head.line" :weeks="course.weeks" :is-choosable="!isStudent" @choose="course.weeks = $event" @open="openItem" /></div>
+      <div v-if="hasLine" class="line">
+        <TermLine
+          v-if="course.head"
+          :data="course.head.line"
+          :weeks="course.weeks"
+          :is-choosable="!isStudent"
+          @choose="course.weeks = $event"
+          @open="openItem"
+        />
+      </div>
     </div>
-    <nav class="views no-print" aria-label="Views"><router-link v-for="[name, word] in views" :key="name" :to="{ name: name!, params: { courseId } }" :class="{ on: name === current }" :aria-current="name === current ? 'page' : undefined">{{ word }}<em v-if="name === 'marking' && course.head && course.head.toMark > 0">{{ course.head.toMark }}</em></router-link></nav>
+    <nav class="views no-print" aria-label="Views">
+      <router-link
+        v-for="[name, word] in views"
+        :key="name"
+        :to="{ name: name!, params: { courseId } }"
+        :class="{ on: name === current }"
+        :aria-current="name === current ? 'page' : undefined"
+        >{{ word }}<em v-if="name === 'marking' && course.head && course.head.toMark > 0">{{ course.head.toMark }}</em></router-link
+      >
+    </nav>
     <div class="page"><router-view v-if="course.head?.id === courseId" :key="courseId + (session.seeAs?.enrolmentId ?? '')" /></div>
   </div>
 </template>
 
 <style scoped>
-.frame { display: flex; flex-direction: column; min-height: calc(100vh - 48px); } .page { flex: 1; display: flex; flex-direction: column; }
-.seen { background: var(--bloom-wash); padding: 6px 20px; border-bottom: 1px solid var(--frost); } .head { padding: 14px 20px 0; background: var(--paper); } .row { display: flex; align-items: baseline; gap: 14px; min-height: 30px; flex-wrap: wrap; } .line { margin-top: 6px; height: 76px; }
-.chips { margin-left: auto; display: flex; gap: 4px; } .chip { padding: 2px 10px; border-radius: 12px; color: var(--soft); border: 0; background: none; font: inherit; cursor: pointer; } .chip:hover { background: var(--frost2); } .chip.on { background: var(--needle); color: var(--on-needle); }
-.views { display: flex; gap: 26px; padding: 2px 20px 0; background: var(--paper); border-bottom: 1px solid var(--frost); font-size: 15px; } .views a { padding: 7px 0 8px; color: var(--soft); } .views a:hover { color: var(--ink); text-decoration: none; } .views a.on { color: var(--ink); font-weight: 600; box-shadow: inset 0 -2px var(--needle); } .views em { font-style: normal; color: var(--clay); padding-left: 4px; font-weight: 400; }
-@media (max-width: 600px) { .head { padding: 10px 16px 0; } .line { display: none; } .views { padding: 2px 16px 0; gap: 20px; } }
+.frame {
+  display: flex;
+  flex-direction: column;
+  min-height: calc(100vh - 48px);
+}
+.page {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+}
+.seen {
+  background: var(--bloom-wash);
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--frost);
+}
+.head {
+  padding: 14px 20px 0;
+  background: var(--paper);
+}
+.row {
+  display: flex;
+  align-items: baseline;
+  gap: 14px;
+  min-height: 30px;
+  flex-wrap: wrap;
+}
+.line {
+  margin-top: 6px;
+  height: 76px;
+}
+.chips {
+  margin-left: auto;
+  display: flex;
+  gap: 4px;
+}
+.chip {
+  padding: 2px 10px;
+  border-radius: 12px;
+  color: var(--soft);
+  border: 0;
+  background: none;
+  font: inherit;
+  cursor: pointer;
+}
+.chip:hover {
+  background: var(--frost2);
+}
+.chip.on {
+  background: var(--needle);
+  color: var(--on-needle);
+}
+.views {
+  display: flex;
+  gap: 26px;
+  padding: 2px 20px 0;
+  background: var(--paper);
+  border-bottom: 1px solid var(--frost);
+  font-size: 15px;
+}
+.views a {
+  padding: 7px 0 8px;
+  color: var(--soft);
+}
+.views a:hover {
+  color: var(--ink);
+  text-decoration: none;
+}
+.views a.on {
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 0 -2px var(--needle);
+}
+.views em {
+  font-style: normal;
+  color: var(--clay);
+  padding-left: 4px;
+  font-weight: 400;
+}
+@media (max-width: 600px) {
+  .head {
+    padding: 10px 16px 0;
+  }
+  .line {
+    display: none;
+  }
+  .views {
+    padding: 2px 16px 0;
+    gap: 20px;
+  }
+}
 </style>

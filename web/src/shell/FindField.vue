@@ -18,16 +18,42 @@ const isOpen = ref(false);
 const field = ref<HTMLInputElement | null>(null);
 let timer: ReturnType<typeof setTimeout> | undefined;
 
-interface Line extends Found { readonly run?: () => void }
+interface Line extends Found {
+  readonly run?: () => void;
+}
 /** Actions and places known in the browser come before what the server finds. */
 const local = computed((): Line[] => {
   const word = letters.value.trim().toLowerCase();
-  const courses = (session.me?.courses ?? []).flatMap((c): Line[] => (c.role === 'student'
-    ? [{ what: 'course', title: c.shortTitle, where: c.code, to: `/courses/${c.id}/study` }, { what: 'grades', title: `Grades, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/grades` }]
-    : ['Plan', 'Marking', 'Gradebook', 'Progress', 'Roster', 'Policy'].map((view) => ({ what: 'view', title: `${view}, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/${view.toLowerCase()}` }))));
-  const actions: Line[] = [{ what: 'action', title: session.theme === 'light' ? 'Dark page' : 'Light page', where: '', to: '', run: () => { void session.switchTheme(); } }, { what: 'view', title: 'Desk', where: '', to: '/' }];
+  const courses = (session.me?.courses ?? []).flatMap((c): Line[] =>
+    c.role === 'student'
+      ? [
+          { what: 'course', title: c.shortTitle, where: c.code, to: `/courses/${c.id}/study` },
+          { what: 'grades', title: `Grades, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/grades` },
+        ]
+      : ['Plan', 'Marking', 'Gradebook', 'Progress', 'Roster', 'Policy'].map((view) => ({
+          what: 'view',
+          title: `${view}, ${c.shortTitle}`,
+          where: c.code,
+          to: `/courses/${c.id}/${view.toLowerCase()}`,
+        })),
+  );
+  const actions: Line[] = [
+    {
+      what: 'action',
+      title: session.theme === 'light' ? 'Dark page' : 'Light page',
+      where: '',
+      to: '',
+      run: () => {
+        void session.switchTheme();
+      },
+    },
+    { what: 'view', title: 'Desk', where: '', to: '/' },
+  ];
   const here = course.head?.id ?? '';
-  return [...courses, ...actions].filter((l) => l.title.toLowerCase().includes(word)).sort((a, b) => Number(b.to.includes(here)) - Number(a.to.includes(here))).slice(0, 6);
+  return [...courses, ...actions]
+    .filter((l) => l.title.toLowerCase().includes(word))
+    .sort((a, b) => Number(b.to.includes(here)) - Number(a.to.includes(here)))
+    .slice(0, 6);
 });
 const lines = computed((): Line[] => (letters.value.trim() === '' ? [] : [...local.value, ...found.value]));
 
@@ -35,8 +61,15 @@ watch(letters, (text) => {
   clearTimeout(timer);
   at.value = 0;
   isOpen.value = text.trim() !== '';
-  if (text.trim().length < 2) { found.value = []; return; }
-  timer = setTimeout(() => { get<Found[]>(`/find?q=${encodeURIComponent(text)}`).then((list) => { if (letters.value === text) found.value = list; }, notices.sayFault); }, 150);
+  if (text.trim().length < 2) {
+    found.value = [];
+    return;
+  }
+  timer = setTimeout(() => {
+    get<Found[]>(`/find?q=${encodeURIComponent(text)}`).then((list) => {
+      if (letters.value === text) found.value = list;
+    }, notices.sayFault);
+  }, 150);
 });
 
 async function open(line: Line | undefined): Promise<void> {
@@ -44,37 +77,110 @@ async function open(line: Line | undefined): Promise<void> {
   isOpen.value = false;
   letters.value = '';
   field.value?.blur();
-  if (line.run) line.run(); else await router.push(line.to);
+  if (line.run) line.run();
+  else await router.push(line.to);
 }
 function onKey(event: KeyboardEvent): void {
   if (event.key === 'ArrowDown') at.value = Math.min(lines.value.length - 1, at.value + 1);
   else if (event.key === 'ArrowUp') at.value = Math.max(0, at.value - 1);
   else if (event.key === 'Enter') void open(lines.value[at.value]);
-  else if (event.key === 'Escape') { letters.value = ''; field.value?.blur(); } else return;
+  else if (event.key === 'Escape') {
+    letters.value = '';
+    field.value?.blur();
+  } else return;
   event.preventDefault();
 }
 function onGlobal(event: KeyboardEvent): void {
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') { event.preventDefault(); field.value?.focus(); }
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+    event.preventDefault();
+    field.value?.focus();
+  }
 }
-onMounted(() => { document.addEventListener('keydown', onGlobal); });
-onBeforeUnmount(() => { document.removeEventListener('keydown', onGlobal); });
-const close = (): void => { setTimeout(() => { isOpen.value = false; }, 150); };
+onMounted(() => {
+  document.addEventListener('keydown', onGlobal);
+});
+onBeforeUnmount(() => {
+  document.removeEventListener('keydown', onGlobal);
+});
+const close = (): void => {
+  setTimeout(() => {
+    isOpen.value = false;
+  }, 150);
+};
 </script>
 
 <template>
   <div class="find">
-    <input ref="field" v-model="letters" placeholder="Find or do anything" aria-label="Find or do anything" role="combobox" :aria-expanded="isOpen" aria-controls="found" autocomplete="off" @keydown="onKey" @blur="close" @focus="isOpen = letters !== ''">
+    <input
+      ref="field"
+      v-model="letters"
+      placeholder="Find or do anything"
+      aria-label="Find or do anything"
+      role="combobox"
+      :aria-expanded="isOpen"
+      aria-controls="found"
+      autocomplete="off"
+      @keydown="onKey"
+      @blur="close"
+      @focus="isOpen = letters !== ''"
+    />
     <kbd>Ctrl K</kbd>
     <div v-if="isOpen" id="found" class="list menu" role="listbox">
-      <button v-for="(line, n) in lines" :key="n" role="option" :aria-selected="n === at" :class="{ on: n === at }" @mousedown.prevent="open(line)">{{ line.title }} <span class="soft">{{ line.what }}{{ line.where ? ` · ${line.where}` : '' }}</span></button>
+      <button
+        v-for="(line, n) in lines"
+        :key="n"
+        role="option"
+        :aria-selected="n === at"
+        :class="{ on: n === at }"
+        @mousedown.prevent="open(line)"
+      >
+        {{ line.title }} <span class="soft">{{ line.what }}{{ line.where ? ` · ${line.where}` : '' }}</span>
+      </button>
       <p v-if="lines.length === 0" class="soft" style="padding: 5px 14px">Nothing with these letters.</p>
     </div>
   </div>
 </template>
 
 <style scoped>
-.find { margin-left: auto; width: 300px; position: relative; border-bottom: 1px solid var(--leaf); padding: 3px 2px; display: flex; justify-content: space-between; align-items: center; }
-.find input { border: 0; background: none; flex: 1; outline: none; min-width: 0; } .find:focus-within { border-color: var(--bloom); box-shadow: 0 1px 0 var(--bloom); } .find input::placeholder { color: var(--soft); opacity: 1; }
-.list { position: absolute; top: 34px; left: 0; right: 0; z-index: 20; background: var(--paper); border: 1px solid var(--frost); border-radius: 4px; box-shadow: 0 8px 28px rgb(20 32 26 / .18); }
-@media (max-width: 600px) { .find { display: none; } }
+.find {
+  margin-left: auto;
+  width: 300px;
+  position: relative;
+  border-bottom: 1px solid var(--leaf);
+  padding: 3px 2px;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+.find input {
+  border: 0;
+  background: none;
+  flex: 1;
+  outline: none;
+  min-width: 0;
+}
+.find:focus-within {
+  border-color: var(--bloom);
+  box-shadow: 0 1px 0 var(--bloom);
+}
+.find input::placeholder {
+  color: var(--soft);
+  opacity: 1;
+}
+.list {
+  position: absolute;
+  top: 34px;
+  left: 0;
+  right: 0;
+  z-index: 20;
+  background: var(--paper);
+  border: 1px solid var(--frost);
+  border-radius: 4px;
+  box-shadow: 0 8px 28px rgb(20 32 26 / 0.18);
+}
+@media (max-width: 600px) {
+  .find {
+    display: none;
+  }
+}
 </style>

@@ -6,10 +6,19 @@ const session = useSession();
 const password = ref('');
 const fault = ref('');
 async function submit(): Promise<void> {
-  try { fault.value = ''; await session.signIn(session.me?.person?.email ?? '', password.value); } catch (error) { fault.value = error instanceof Error ? error.message : ''; }
+  try {
+    fault.value = '';
+    await session.signIn(session.me?.person?.email ?? '', password.value);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
 }
 async function demo(): Promise<void> {
-  try { await session.signInDemo(session.me?.person?.id ?? ''); } catch (error) { fault.value = error instanceof Error ? error.message : ''; }
+  try {
+    await session.signInDemo(session.me?.person?.id ?? '');
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
 }
 </script>
 
@@ -18,9 +27,15 @@ async function demo(): Promise<void> {
     <form class="sheet pad" @submit.prevent="submit">
       <h2>Sign in again</h2>
       <p class="soft">Your session has ended. What you typed is still on this page and is saved once you are back.</p>
-      <label class="field" style="margin-top: 14px"><span class="label">Password of {{ session.me?.person?.email }}</span><input v-model="password" class="line-input" type="password" autocomplete="current-password" autofocus></label>
+      <label class="field" style="margin-top: 14px"
+        ><span class="label">Password of {{ session.me?.person?.email }}</span
+        ><input v-model="password" class="line-input" type="password" autocomplete="current-password" autofocus
+      /></label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <button class="go">Sign in</button> <button v-if="session.me?.isDemo" type="button" class="quiet" @click="demo">As {{ session.me?.person?.givenName }}, in the demo</button>
+      <button class="go">Sign in</button>
+      <button v-if="session.me?.isDemo" type="button" class="quiet" @click="demo">
+        As {{ session.me?.person?.givenName }}, in the demo
+      </button>
     </form>
   </v-dialog>
 </template>

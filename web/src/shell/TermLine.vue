@@ -13,19 +13,40 @@ const BASE = 59;
 const dragFrom = ref<number | null>(null);
 const focusWeek = ref<number | null>(null);
 let watcher: ResizeObserver | undefined;
-onMounted(() => { watcher = new ResizeObserver(([entry]) => { width.value = Math.max(300, entry?.contentRect.width ?? 1240); }); if (box.value) watcher.observe(box.value); });
-onBeforeUnmount(() => { watcher?.disconnect(); });
+onMounted(() => {
+  watcher = new ResizeObserver(([entry]) => {
+    width.value = Math.max(300, entry?.contentRect.width ?? 1240);
+  });
+  if (box.value) watcher.observe(box.value);
+});
+onBeforeUnmount(() => {
+  watcher?.disconnect();
+});
 
 const x = computed(() => scaleLinear([0, props.data.weeks.length], [0, width.value]));
 function shape(of: 'studentMinutes' | 'markingMinutes', height: number): string {
   const most = Math.max(1, ...props.data.loads.map((l) => l[of]));
-  const points: [number, number][] = [[0, 0], ...props.data.loads.map((l): [number, number] => [l.week - 0.5, l[of] / most]), [props.data.weeks.length, 0]];
-  return area<[number, number]>().x((p) => x.value(p[0])).y0(BASE).y1((p) => BASE - p[1] * height).curve(curveLinear)(points) ?? '';
+  const points: [number, number][] = [
+    [0, 0],
+    ...props.data.loads.map((l): [number, number] => [l.week - 0.5, l[of] / most]),
+    [props.data.weeks.length, 0],
+  ];
+  return (
+    area<[number, number]>()
+      .x((p) => x.value(p[0]))
+      .y0(BASE)
+      .y1((p) => BASE - p[1] * height)
+      .curve(curveLinear)(points) ?? ''
+  );
 }
 /** Marks that would cover one another stand aside a little. */
 const marks = computed(() => {
   let last = -99;
-  return props.data.items.map((item) => { const at = Math.max(x.value(item.position), last + 11); last = at; return { ...item, at }; });
+  return props.data.items.map((item) => {
+    const at = Math.max(x.value(item.position), last + 11);
+    last = at;
+    return { ...item, at };
+  });
 });
 const chosen = computed(() => props.weeks ?? null);
 const text = computed(() => {
@@ -43,7 +64,10 @@ function pick(from: number, to: number): void {
   const isSame = chosen.value !== null && chosen.value[0] === range[0] && chosen.value[1] === range[1];
   emit('choose', isSame ? null : range);
 }
-function release(week: number): void { if (props.isChoosable && dragFrom.value !== null) pick(dragFrom.value, week); dragFrom.value = null; }
+function release(week: number): void {
+  if (props.isChoosable && dragFrom.value !== null) pick(dragFrom.value, week);
+  dragFrom.value = null;
+}
 function onKey(event: KeyboardEvent): void {
   if (!props.isChoosable) return;
   const at = focusWeek.value ?? Math.min(Math.max(props.data.week, 1), props.data.weeks.length);
@@ -52,7 +76,10 @@ function onKey(event: KeyboardEvent): void {
     focusWeek.value = next;
     if (event.shiftKey) emit('choose', [Math.min(chosen.value?.[0] ?? at, next), Math.max(chosen.value?.[1] ?? at, next)]);
   } else if (event.key === 'Enter' || event.key === ' ') pick(at, at);
-  else if (event.key === 'Escape') { emit('choose', null); focusWeek.value = null; } else return;
+  else if (event.key === 'Escape') {
+    emit('choose', null);
+    focusWeek.value = null;
+  } else return;
   event.preventDefault();
 }
 const color = (category: number): string => (category < 0 ? 'var(--c-none)' : `var(--c${category % 8})`);
@@ -60,27 +87,138 @@ const color = (category: number): string => (category < 0 ? 'var(--c-none)' : `v
 
 <template>
   <div ref="box" class="line no-print">
-    <svg :width="width" height="76" role="group" :aria-label="text" :tabindex="isChoosable ? 0 : -1" @keydown="onKey" @mouseleave="dragFrom = null">
-      <defs><pattern :id="hatch" width="5" height="5" patternTransform="rotate(45)" patternUnits="userSpaceOnUse"><path d="M0 0v5" stroke="var(--bloom)" stroke-width="1.100" /></pattern></defs>
-      <path :d="shape('studentMinutes', 31)" fill="var(--leaf)" opacity=".24" /><path :d="shape('markingMinutes', 22)" :fill="`url(#${hatch})`" opacity=".45" />
+    <svg
+      :width="width"
+      height="76"
+      role="group"
+      :aria-label="text"
+      :tabindex="isChoosable ? 0 : -1"
+      @keydown="onKey"
+      @mouseleave="dragFrom = null"
+    >
+      <defs>
+        <pattern :id="hatch" width="5" height="5" patternTransform="rotate(45)" patternUnits="userSpaceOnUse">
+          <path d="M0 0v5" stroke="var(--bloom)" stroke-width="1.100" />
+        </pattern>
+      </defs>
+      <path :d="shape('studentMinutes', 31)" fill="var(--leaf)" opacity=".24" />
+      <path :d="shape('markingMinutes', 22)" :fill="`url(#${hatch})`" opacity=".45" />
       <g v-for="(week, n) in data.weeks" :key="week.number">
-        <template v-if="!week.isTeaching"><rect :x="x(n)" y="14" :width="x(1)" height="45" fill="var(--mist)" /><text :x="x(n + 0.5)" y="50" text-anchor="middle" font-style="italic">{{ week.holiday }}</text></template>
-        <text :x="x(n) + 4" y="73" :class="{ now: week.number === data.week }">{{ week.number }}</text><path :d="`M${x(n)} 59v6`" class="tick" />
+        <template v-if="!week.isTeaching">
+          <rect :x="x(n)" y="14" :width="x(1)" height="45" fill="var(--mist)" />
+          <text :x="x(n + 0.5)" y="50" text-anchor="middle" font-style="italic">{{ week.holiday }}</text>
+        </template>
+        <text :x="x(n) + 4" y="73" :class="{ now: week.number === data.week }">{{ week.number }}</text>
+        <path :d="`M${x(n)} 59v6`" class="tick" />
       </g>
-      <path :d="`M0 59H${width}`" class="tick" /><path :d="`M${width - 0.5} 59v6`" class="tick" />
+      <path :d="`M0 59H${width}`" class="tick" />
+      <path :d="`M${width - 0.5} 59v6`" class="tick" />
       <rect v-if="chosen" :x="x(chosen[0] - 1) + 1" y="13" :width="x(chosen[1] - chosen[0] + 1) - 2" height="62" class="chosen" />
       <rect v-if="focusWeek" :x="x(focusWeek - 1) + 2" y="61" :width="x(1) - 4" height="14" class="focus" />
-      <g v-for="(week, n) in data.weeks" :key="`hit${week.number}`"><rect :x="x(n)" y="12" :width="x(1)" height="64" class="hit" :class="{ choosable: isChoosable }" @mousedown="dragFrom = week.number" @mouseup="release(week.number)"><title>{{ weekTitle(week.number) }}</title></rect></g>
-      <g v-for="item in marks" :key="item.id" :transform="`translate(${item.at} 25)`" :fill="color(item.category)" class="mark" @click="emit('open', item.id)"><title>{{ item.title }}</title>
-        <rect v-if="item.kind === 'assignment'" x="-4" y="-4" width="8" height="8" /><circle v-else-if="item.kind === 'quiz'" r="4.500" /><path v-else-if="item.kind === 'discussion'" d="M-5 4h10L0 -5z" /><path v-else-if="item.kind === 'activity'" d="M0 -5L5 0L0 5L-5 0z" /><rect v-else x="-5" y="-1.500" width="10" height="3" />
+      <g v-for="(week, n) in data.weeks" :key="`hit${week.number}`">
+        <rect
+          :x="x(n)"
+          y="12"
+          :width="x(1)"
+          height="64"
+          class="hit"
+          :class="{ choosable: isChoosable }"
+          @mousedown="dragFrom = week.number"
+          @mouseup="release(week.number)"
+        >
+          <title>{{ weekTitle(week.number) }}</title>
+        </rect>
       </g>
-      <g v-if="data.today >= 0 && data.today <= data.weeks.length" class="pin"><path :d="`M${x(data.today)} 10V66`" /><path :d="`M${x(data.today)} 10c-4-5 1-8 4-9 2 4 0 8-4 9z`" class="leaf" /><text :x="x(data.today) + (data.today > data.weeks.length - 1.5 ? -8 : 8)" :text-anchor="data.today > data.weeks.length - 1.5 ? 'end' : 'start'" y="11">{{ data.todayText }}</text></g>
+      <g
+        v-for="item in marks"
+        :key="item.id"
+        :transform="`translate(${item.at} 25)`"
+        :fill="color(item.category)"
+        class="mark"
+        @click="emit('open', item.id)"
+      >
+        <title>{{ item.title }}</title>
+        <rect v-if="item.kind === 'assignment'" x="-4" y="-4" width="8" height="8" />
+        <circle v-else-if="item.kind === 'quiz'" r="4.500" />
+        <path v-else-if="item.kind === 'discussion'" d="M-5 4h10L0 -5z" />
+        <path v-else-if="item.kind === 'activity'" d="M0 -5L5 0L0 5L-5 0z" />
+        <rect v-else x="-5" y="-1.500" width="10" height="3" />
+      </g>
+      <g v-if="data.today >= 0 && data.today <= data.weeks.length" class="pin">
+        <path :d="`M${x(data.today)} 10V66`" />
+        <path :d="`M${x(data.today)} 10c-4-5 1-8 4-9 2 4 0 8-4 9z`" class="leaf" />
+        <text
+          :x="x(data.today) + (data.today > data.weeks.length - 1.5 ? -8 : 8)"
+          :text-anchor="data.today > data.weeks.length - 1.5 ? 'end' : 'start'"
+          y="11"
+        >
+          {{ data.todayText }}
+        </text>
+      </g>
     </svg>
   </div>
 </template>
 
 <style scoped>
-.line { width: 100%; overflow: hidden; height: 76px; } svg { display: block; font: 12px 'Source Sans 3 Variable', sans-serif; fill: var(--soft); user-select: none; } .now { font-weight: 700; fill: var(--ink); } .tick { stroke: var(--leaf); opacity: .6; fill: none; }
-.hit { fill: transparent; } .choosable { cursor: pointer; } .choosable:hover { fill: var(--bloom); fill-opacity: .06; } .chosen { fill: var(--bloom); fill-opacity: .07; stroke: var(--bloom); stroke-width: 1.500; pointer-events: none; } .focus { fill: none; stroke: var(--bloom); stroke-width: 1.500; } .mark { cursor: pointer; }
-.pin path { stroke: var(--clay); stroke-width: 1.500; fill: none; pointer-events: none; } .pin .leaf { fill: var(--clay); stroke: none; } .pin text { fill: var(--clay); font-size: 12.5px; }
+.line {
+  width: 100%;
+  overflow: hidden;
+  height: 76px;
+}
+svg {
+  display: block;
+  font:
+    12px 'Source Sans 3 Variable',
+    sans-serif;
+  fill: var(--soft);
+  user-select: none;
+}
+.now {
+  font-weight: 700;
+  fill: var(--ink);
+}
+.tick {
+  stroke: var(--leaf);
+  opacity: 0.6;
+  fill: none;
+}
+.hit {
+  fill: transparent;
+}
+.choosable {
+  cursor: pointer;
+}
+.choosable:hover {
+  fill: var(--bloom);
+  fill-opacity: 0.06;
+}
+.chosen {
+  fill: var(--bloom);
+  fill-opacity: 0.07;
+  stroke: var(--bloom);
+  stroke-width: 1.5;
+  pointer-events: none;
+}
+.focus {
+  fill: none;
+  stroke: var(--bloom);
+  stroke-width: 1.5;
+}
+.mark {
+  cursor: pointer;
+}
+.pin path {
+  stroke: var(--clay);
+  stroke-width: 1.5;
+  fill: none;
+  pointer-events: none;
+}
+.pin .leaf {
+  fill: var(--clay);
+  stroke: none;
+}
+.pin text {
+  fill: var(--clay);
+  font-size: 12.5px;
+}
 </style>

@@ -12,10 +12,22 @@ const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 
-const inCourse = computed(() => typeof route.params.courseId === 'string' && course.head !== null && course.head.id === route.params.courseId);
+const inCourse = computed(
+  () => typeof route.params.courseId === 'string' && course.head !== null && course.head.id === route.params.courseId,
+);
 const seesAsStudent = computed(() => course.head?.role === 'student');
-const STAFF = [['plan', 'Plan'], ['marking', 'Marking'], ['gradebook', 'Gradebook'], ['progress', 'Progress'], ['roster', 'Roster']] as const;
-const STUDENT = [['own-week', 'This week'], ['study', 'Course'], ['grades', 'Grades']] as const;
+const STAFF = [
+  ['plan', 'Plan'],
+  ['marking', 'Marking'],
+  ['gradebook', 'Gradebook'],
+  ['progress', 'Progress'],
+  ['roster', 'Roster'],
+] as const;
+const STUDENT = [
+  ['own-week', 'This week'],
+  ['study', 'Course'],
+  ['grades', 'Grades'],
+] as const;
 const views = computed(() => (seesAsStudent.value ? STUDENT : STAFF));
 const VIEW_OF: Record<string, string> = { item: 'Plan', work: 'Marking', policy: 'Gradebook', 'study-item': 'Course' };
 const view = computed(() => VIEW_OF[String(route.name)] ?? views.value.find(([name]) => name === route.name)?.[1] ?? '');
@@ -23,49 +35,130 @@ const place = computed(() => ({ desk: 'Desk', 'this-week': 'This week', school: 
 const homeOf = (role: string): string => (role === 'student' ? 'study' : 'plan');
 
 async function signOut(): Promise<void> {
-  try { await session.signOut(); await router.push({ name: 'sign-in' }); } catch (error) { notices.sayFault(error); }
+  try {
+    await session.signOut();
+    await router.push({ name: 'sign-in' });
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
 </script>
 
 <template>
   <header class="bar no-print">
-    <router-link to="/" class="name" aria-label="Rosemary, to your Desk"><img src="/sprig.svg" alt="" width="20" height="26">Rosemary</router-link>
+    <router-link to="/" class="name" aria-label="Rosemary, to your Desk"
+      ><img src="/sprig.svg" alt="" width="20" height="26" />Rosemary</router-link
+    >
     <nav class="place" aria-label="Place">
       <span class="dot">·</span>
       <span v-if="place">{{ place }}</span>
       <template v-if="inCourse && course.head">
         <v-menu>
-          <template #activator="{ props }"><button v-bind="props" class="act here">{{ course.head.shortTitle }} ▾</button></template>
+          <template #activator="{ props }"
+            ><button v-bind="props" class="act here">{{ course.head.shortTitle }} ▾</button></template
+          >
           <div class="sheet menu">
-            <router-link v-for="c in session.me?.courses" :key="c.id" :to="`/courses/${c.id}/${homeOf(c.role)}`" :class="{ on: c.id === course.head.id }">{{ c.shortTitle }} <span class="soft">{{ c.code }}</span></router-link>
-            <hr><router-link to="/">{{ session.isStaff ? 'Desk' : 'This week' }}</router-link>
+            <router-link
+              v-for="c in session.me?.courses"
+              :key="c.id"
+              :to="`/courses/${c.id}/${homeOf(c.role)}`"
+              :class="{ on: c.id === course.head.id }"
+              >{{ c.shortTitle }} <span class="soft">{{ c.code }}</span></router-link
+            >
+            <hr />
+            <router-link to="/">{{ session.isStaff ? 'Desk' : 'This week' }}</router-link>
           </div>
         </v-menu>
         <span class="dot">/</span>
         <v-menu>
-          <template #activator="{ props }"><button v-bind="props" class="act here">{{ view }} ▾</button></template>
-          <div class="sheet menu"><router-link v-for="[name, word] in views" :key="name" :to="{ name, params: { courseId: course.head.id } }" :class="{ on: word === view }">{{ word }}</router-link></div>
+          <template #activator="{ props }"
+            ><button v-bind="props" class="act here">{{ view }} ▾</button></template
+          >
+          <div class="sheet menu">
+            <router-link
+              v-for="[name, word] in views"
+              :key="name"
+              :to="{ name, params: { courseId: course.head.id } }"
+              :class="{ on: word === view }"
+              >{{ word }}</router-link
+            >
+          </div>
         </v-menu>
       </template>
     </nav>
     <FindField />
     <v-menu>
-      <template #activator="{ props }"><button v-bind="props" class="act here who">{{ session.me?.person?.givenName }} {{ session.me?.person?.familyName }}</button></template>
+      <template #activator="{ props }"
+        ><button v-bind="props" class="act here who">
+          {{ session.me?.person?.givenName }} {{ session.me?.person?.familyName }}
+        </button></template
+      >
       <div class="sheet menu">
         <router-link v-if="session.isStaff" to="/">Desk</router-link>
         <router-link v-if="session.me?.courses.some((c) => c.role === 'student')" to="/this-week">This week</router-link>
         <router-link v-if="session.me?.person?.isAdministrator" to="/school">School</router-link>
         <button @click="session.switchTheme()">{{ session.theme === 'light' ? 'Dark' : 'Light' }} page</button>
-        <hr><button @click="signOut">Sign out</button>
+        <hr />
+        <button @click="signOut">Sign out</button>
       </div>
     </v-menu>
   </header>
 </template>
 
 <style scoped>
-.bar { height: 48px; display: flex; align-items: center; gap: 14px; padding: 0 20px; background: var(--paper); border-bottom: 1px solid var(--frost); }
-.name { font: 500 18px 'Literata Variable', serif; color: var(--needle); display: flex; align-items: center; gap: 8px; } .name:hover { text-decoration: none; }
-.place { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; } .dot { color: var(--soft); padding: 0 6px; } .here { color: var(--ink); }
-.who { white-space: nowrap; }
-@media (max-width: 600px) { .bar { padding: 0 12px; gap: 8px; } .name { font-size: 0; gap: 0; } .who { max-width: 96px; overflow: hidden; text-overflow: ellipsis; margin-left: auto; } .dot { padding: 0 3px; } }
+.bar {
+  height: 48px;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 0 20px;
+  background: var(--paper);
+  border-bottom: 1px solid var(--frost);
+}
+.name {
+  font:
+    500 18px 'Literata Variable',
+    serif;
+  color: var(--needle);
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.name:hover {
+  text-decoration: none;
+}
+.place {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.dot {
+  color: var(--soft);
+  padding: 0 6px;
+}
+.here {
+  color: var(--ink);
+}
+.who {
+  white-space: nowrap;
+}
+@media (max-width: 600px) {
+  .bar {
+    padding: 0 12px;
+    gap: 8px;
+  }
+  .name {
+    font-size: 0;
+    gap: 0;
+  }
+  .who {
+    max-width: 96px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    margin-left: auto;
+  }
+  .dot {
+    padding: 0 3px;
+  }
+}
 </style>

@@ -10,7 +10,10 @@ export const useCourse = defineStore('course', () => {
   const weeks = ref<readonly [number, number] | null>(null);
 
   async function load(courseId: string): Promise<void> {
-    if (head.value?.id !== courseId) { sectionId.value = null; weeks.value = null; }
+    if (head.value?.id !== courseId) {
+      sectionId.value = null;
+      weeks.value = null;
+    }
     head.value = await get<CourseHead>(`/courses/${courseId}`);
   }
   const now = computed(() => Date.parse(head.value?.now ?? new Date().toISOString()));

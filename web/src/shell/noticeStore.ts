@@ -2,13 +2,28 @@ import { defineStore } from 'pinia';
 import { ref } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
 
-export interface Notice { readonly text: string; readonly isFault: boolean; readonly undo: (() => Promise<void>) | null }
+export interface Notice {
+  readonly text: string;
+  readonly isFault: boolean;
+  readonly undo: (() => Promise<void>) | null;
+}
 
 /** One sentence at the foot of the page, with its undo. */
 export const useNotices = defineStore('notices', () => {
   const notice = ref<Notice | null>(null);
-  const say = (text: string, undo: (() => Promise<void>) | null = null): void => { notice.value = { text, isFault: false, undo }; };
-  const sayFault = (error: unknown): void => { notice.value = { text: error instanceof HttpProblem ? error.message : 'Something went wrong in this page. Reload it; nothing saved is lost.', isFault: true, undo: null }; if (!(error instanceof HttpProblem)) console.error(error); };
-  const clear = (): void => { notice.value = null; };
+  const say = (text: string, undo: (() => Promise<void>) | null = null): void => {
+    notice.value = { text, isFault: false, undo };
+  };
+  const sayFault = (error: unknown): void => {
+    notice.value = {
+      text: error instanceof HttpProblem ? error.message : 'Something went wrong in this page. Reload it; nothing saved is lost.',
+      isFault: true,
+      undo: null,
+    };
+    if (!(error instanceof HttpProblem)) console.error(error);
+  };
+  const clear = (): void => {
+    notice.value = null;
+  };
   return { notice, say, sayFault, clear };
 });

@@ -3,11 +3,19 @@ import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { get, send, setHooks } from '../platform/http.ts';
 
-interface SeeAs { readonly courseId: string; readonly enrolmentId: string; readonly on: string | null }
+interface SeeAs {
+  readonly courseId: string;
+  readonly enrolmentId: string;
+  readonly on: string | null;
+}
 const SEE_AS = 'rosemary see as';
 
 function readSeeAs(): SeeAs | null {
-  try { return JSON.parse(sessionStorage.getItem(SEE_AS) ?? 'null') as SeeAs | null; } catch { return null; }
+  try {
+    return JSON.parse(sessionStorage.getItem(SEE_AS) ?? 'null') as SeeAs | null;
+  } catch {
+    return null;
+  }
 }
 
 /** Who is signed in, the theme, and as whom a course is looked at. */
@@ -20,10 +28,17 @@ export const useSession = defineStore('session', () => {
 
   setHooks({
     seeAs: () => seeAs.value,
-    signInAgain: () => new Promise((done) => { waiting.push(done); asksAgain.value = true; }),
+    signInAgain: () =>
+      new Promise((done) => {
+        waiting.push(done);
+        asksAgain.value = true;
+      }),
   });
 
-  function setTheme(next: 'light' | 'dark'): void { theme.value = next; localStorage.setItem('rosemary theme', next); }
+  function setTheme(next: 'light' | 'dark'): void {
+    theme.value = next;
+    localStorage.setItem('rosemary theme', next);
+  }
 
   function accept(next: Me): void {
     me.value = next;
@@ -34,13 +49,35 @@ export const useSession = defineStore('session', () => {
     for (const go of resume) go();
   }
 
-  async function load(): Promise<Me> { const next = await get<Me>('/me'); me.value = next; if (next.person !== null) setTheme(next.person.theme); return next; }
-  async function signIn(email: string, password: string): Promise<void> { accept(await send<Me>('POST', '/sign-in', { email, password })); }
-  async function signInDemo(personId: string): Promise<void> { accept(await send<Me>('POST', '/demo/sign-in', { personId })); }
-  async function signOut(): Promise<void> { await send('POST', '/sign-out'); leaveSeeAs(); await load(); }
-  async function switchTheme(): Promise<void> { setTheme(theme.value === 'light' ? 'dark' : 'light'); await send('PATCH', '/me', { theme: theme.value }); }
-  function startSeeAs(next: SeeAs): void { seeAs.value = next; sessionStorage.setItem(SEE_AS, JSON.stringify(next)); }
-  function leaveSeeAs(): void { seeAs.value = null; sessionStorage.removeItem(SEE_AS); }
+  async function load(): Promise<Me> {
+    const next = await get<Me>('/me');
+    me.value = next;
+    if (next.person !== null) setTheme(next.person.theme);
+    return next;
+  }
+  async function signIn(email: string, password: string): Promise<void> {
+    accept(await send<Me>('POST', '/sign-in', { email, password }));
+  }
+  async function signInDemo(personId: string): Promise<void> {
+    accept(await send<Me>('POST', '/demo/sign-in', { personId }));
+  }
+  async function signOut(): Promise<void> {
+    await send('POST', '/sign-out');
+    leaveSeeAs();
+    await load();
+  }
+  async function switchTheme(): Promise<void> {
+    setTheme(theme.value === 'light' ? 'dark' : 'light');
+    await send('PATCH', '/me', { theme: theme.value });
+  }
+  function startSeeAs(next: SeeAs): void {
+    seeAs.value = next;
+    sessionStorage.setItem(SEE_AS, JSON.stringify(next));
+  }
+  function leaveSeeAs(): void {
+    seeAs.value = null;
+    sessionStorage.removeItem(SEE_AS);
+  }
 
   const isStaff = computed(() => me.value?.courses.some((c) => c.role !== 'student') ?? false);
   return { me, asksAgain, seeAs, theme, isStaff, load, signIn, signInDemo, signOut, switchTheme, startSeeAs, leaveSeeAs };

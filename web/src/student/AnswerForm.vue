@@ -24,28 +24,67 @@ let version = props.item.draft?.version ?? 0;
 // One key for one hand-in: pressing twice, or a retry after a lost answer, does nothing twice.
 let key = crypto.randomUUID();
 
-const saving = useSaving<DocumentNode>(() => `answer ${props.item.id}`, async (document) => {
-  const saved = await send<{ version: number; savedAt: string }>('PUT', `${props.base}/draft`, { document, version });
-  ({ version } = saved);
-  return null;
-});
+const saving = useSaving<DocumentNode>(
+  () => `answer ${props.item.id}`,
+  async (document) => {
+    const saved = await send<{ version: number; savedAt: string }>('PUT', `${props.base}/draft`, { document, version });
+    ({ version } = saved);
+    return null;
+  },
+);
 onMounted(async () => {
   const kept = props.isLooking ? null : await saving.findKept();
-  if (kept !== null) { text.value = kept; saving.push(kept); }
+  if (kept !== null) {
+    text.value = kept;
+    saving.push(kept);
+  }
   isReady.value = true;
 });
 const words = computed(() => wordCount(plainText(text.value)));
-function change(document: DocumentNode): void { text.value = document; fault.value = ''; saving.push(document); }
-const theirs = computed(() => (saving.state.value === 'conflict' ? saving.fault.value?.problem.current as { document: DocumentNode | null; version: number } : null));
-function keepMine(): void { if (theirs.value) { ({ version } = theirs.value); saving.push(text.value); } }
-async function takeTheirs(): Promise<void> { const next = theirs.value; if (!next) return; ({ version } = next); text.value = next.document ?? emptyDocument; editor.value?.replace(text.value); await saving.forget(); }
+function change(document: DocumentNode): void {
+  text.value = document;
+  fault.value = '';
+  saving.push(document);
+}
+const theirs = computed(() =>
+  saving.state.value === 'conflict' ? (saving.fault.value?.problem.current as { document: DocumentNode | null; version: number }) : null,
+);
+function keepMine(): void {
+  if (theirs.value) {
+    ({ version } = theirs.value);
+    saving.push(text.value);
+  }
+}
+async function takeTheirs(): Promise<void> {
+  const next = theirs.value;
+  if (!next) return;
+  ({ version } = next);
+  text.value = next.document ?? emptyDocument;
+  editor.value?.replace(text.value);
+  await saving.forget();
+}
 
 async function addFiles(list: FileList | null): Promise<void> {
   fault.value = '';
   for (const file of [...(list ?? [])]) {
     const stop = new AbortController();
     going.value = { name: file.name, share: 0, stop };
-    try { files.value.push(await upload<CourseFile>(`${props.base}/files`, file, (share) => { if (going.value) going.value.share = share; }, stop.signal)); } catch (error) { fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive.'; } finally { going.value = null; }
+    try {
+      files.value.push(
+        await upload<CourseFile>(
+          `${props.base}/files`,
+          file,
+          (share) => {
+            if (going.value) going.value.share = share;
+          },
+          stop.signal,
+        ),
+      );
+    } catch (error) {
+      fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive.';
+    } finally {
+      going.value = null;
+    }
   }
   emit('reload');
 }
@@ -53,20 +92,32 @@ async function removeFile(file: CourseFile): Promise<void> {
   try {
     await send('DELETE', `${props.base}/files/${file.id}`);
     files.value = files.value.filter((f) => f.id !== file.id);
-    notices.say(`“${file.name}” is taken away.`, async () => { await send('POST', `${props.base}/files/${file.id}/restore`); files.value.push(file); });
-  } catch (error) { notices.sayFault(error); }
+    notices.say(`“${file.name}” is taken away.`, async () => {
+      await send('POST', `${props.base}/files/${file.id}/restore`);
+      files.value.push(file);
+    });
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
 async function handIn(): Promise<void> {
   isSending.value = true;
   fault.value = '';
   try {
     await saving.flush();
-    if (saving.state.value === 'away') { fault.value = 'There is no connection, so nothing was handed in yet. Your text is kept; try again in a moment.'; return; }
+    if (saving.state.value === 'away') {
+      fault.value = 'There is no connection, so nothing was handed in yet. Your text is kept; try again in a moment.';
+      return;
+    }
     if (version === 0) version = 1;
     const receipt = await send<Receipt>('POST', `${props.base}/hand-in`, { note: note.value, key, version });
     key = crypto.randomUUID();
     emit('handedIn', receipt);
-  } catch (error) { fault.value = error instanceof HttpProblem ? error.message : 'Not handed in.'; } finally { isSending.value = false; }
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not handed in.';
+  } finally {
+    isSending.value = false;
+  }
 }
 const accepted = computed(() => assignment.value.fileTypes.map((t) => FILE_TYPES[t]?.name ?? t).join(', '));
 const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE_TYPES[t]?.extensions ?? []).join(','));
@@ -74,23 +125,129 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
 
 <template>
   <form class="answer" @submit.prevent="handIn">
-    <h2>Your work</h2><p class="label">Your instructor can see this draft. It is not handed in until you say so.</p>
-    <div v-if="theirs" class="conflict" role="alert"><b>This text was changed in another window.</b> <button type="button" class="act" @click="takeTheirs">Take the other</button> · <button type="button" class="act" @click="keepMine">Keep this one</button><details><summary>The other version</summary><DocumentView :document="theirs.document" /></details></div>
-    <div v-if="assignment.acceptsText && isReady" class="paper"><DocumentEditor ref="editor" :model-value="text" label="Your answer" :is-fixed="isLooking" @change="change"><template #state><span class="label saved" role="status">{{ saving.words.value }}</span></template></DocumentEditor></div>
-    <p v-if="assignment.acceptsText" class="label">{{ words }} words</p>
-    <div v-if="assignment.acceptsFiles" class="files" @dragover.prevent @drop.prevent="addFiles(($event as DragEvent).dataTransfer?.files ?? null)">
-      <ul v-if="files.length > 0"><li v-for="f in files" :key="f.id"><a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a> <button type="button" class="act" :disabled="isLooking" :aria-label="`Take away ${f.name}`" @click="removeFile(f)">take away</button></li></ul>
-      <div v-if="going" role="progressbar" :aria-valuenow="Math.round(going.share * 100)" :aria-label="`Sending ${going.name}`"><span>{{ going.name }}, {{ Math.round(going.share * 100) }} %</span> <button type="button" class="act" @click="going.stop.abort()">cancel</button><div class="track"><div :style="{ width: `${going.share * 100}%` }" /></div></div>
-      <label class="pick"><span class="act">Add a file</span> or drop it here<input type="file" multiple :accept="acceptList" :disabled="isLooking" @change="addFiles(($event.target as HTMLInputElement).files); ($event.target as HTMLInputElement).value = ''"></label>
-      <p class="label">{{ accepted }}; at most {{ assignment.mostFiles }}, each up to {{ Math.round(assignment.mostBytes / 1048576) }} MB</p>
+    <h2>Your work</h2>
+    <p class="label">Your instructor can see this draft. It is not handed in until you say so.</p>
+    <div v-if="theirs" class="conflict" role="alert">
+      <b>This text was changed in another window.</b> <button type="button" class="act" @click="takeTheirs">Take the other</button> ·
+      <button type="button" class="act" @click="keepMine">Keep this one</button>
+      <details>
+        <summary>The other version</summary>
+        <DocumentView :document="theirs.document" />
+      </details>
     </div>
-    <label class="field"><span class="label">A note to the marker, if you wish</span><textarea v-model="note" class="line-input" rows="1" maxlength="2000" :disabled="isLooking" /></label>
+    <div v-if="assignment.acceptsText && isReady" class="paper">
+      <DocumentEditor ref="editor" :model-value="text" label="Your answer" :is-fixed="isLooking" @change="change"
+        ><template #state
+          ><span class="label saved" role="status">{{ saving.words.value }}</span></template
+        ></DocumentEditor
+      >
+    </div>
+    <p v-if="assignment.acceptsText" class="label">{{ words }} words</p>
+    <div
+      v-if="assignment.acceptsFiles"
+      class="files"
+      @dragover.prevent
+      @drop.prevent="addFiles(($event as DragEvent).dataTransfer?.files ?? null)"
+    >
+      <ul v-if="files.length > 0">
+        <li v-for="f in files" :key="f.id">
+          <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a>
+          <button type="button" class="act" :disabled="isLooking" :aria-label="`Take away ${f.name}`" @click="removeFile(f)">
+            take away
+          </button>
+        </li>
+      </ul>
+      <div v-if="going" role="progressbar" :aria-valuenow="Math.round(going.share * 100)" :aria-label="`Sending ${going.name}`">
+        <span>{{ going.name }}, {{ Math.round(going.share * 100) }} %</span>
+        <button type="button" class="act" @click="going.stop.abort()">cancel</button>
+        <div class="track"><div :style="{ width: `${going.share * 100}%` }" /></div>
+      </div>
+      <label class="pick"
+        ><span class="act">Add a file</span> or drop it here<input
+          type="file"
+          multiple
+          :accept="acceptList"
+          :disabled="isLooking"
+          @change="
+            addFiles(($event.target as HTMLInputElement).files);
+            ($event.target as HTMLInputElement).value = '';
+          "
+      /></label>
+      <p class="label">
+        {{ accepted }}; at most {{ assignment.mostFiles }}, each up to {{ Math.round(assignment.mostBytes / 1048576) }} MB
+      </p>
+    </div>
+    <label class="field"
+      ><span class="label">A note to the marker, if you wish</span
+      ><textarea v-model="note" class="line-input" rows="1" maxlength="2000" :disabled="isLooking" />
+    </label>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <button class="go" :disabled="isSending || isLooking || going !== null">Hand in</button>
   </form>
 </template>
 
 <style scoped>
-.answer { margin-top: 22px; } .paper { background: var(--paper); border: 1px solid var(--frost); padding: 14px 34px; margin: 8px 0 4px; } .saved { margin-left: auto; } .files { border: 1px dashed var(--leaf); border-radius: 4px; padding: 12px 14px; margin: 10px 0 14px; } .files ul { list-style: none; padding: 0; margin: 0 0 6px; } .files li { display: flex; justify-content: space-between; padding: 3px 0; } .pick { cursor: pointer; } .pick input { position: absolute; opacity: 0; width: 1px; height: 1px; } .pick:focus-within { outline: 2px solid var(--bloom); } .track { height: 3px; background: var(--frost); margin: 4px 0; } .track div { height: 3px; background: var(--needle); } .conflict { border-left: 3px solid var(--clay); padding: 4px 0 4px 12px; margin: 8px 0; }
-@media (max-width: 600px) { .paper { padding: 12px 16px; margin-left: -16px; margin-right: -16px; border-left: 0; border-right: 0; } }
+.answer {
+  margin-top: 22px;
+}
+.paper {
+  background: var(--paper);
+  border: 1px solid var(--frost);
+  padding: 14px 34px;
+  margin: 8px 0 4px;
+}
+.saved {
+  margin-left: auto;
+}
+.files {
+  border: 1px dashed var(--leaf);
+  border-radius: 4px;
+  padding: 12px 14px;
+  margin: 10px 0 14px;
+}
+.files ul {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 6px;
+}
+.files li {
+  display: flex;
+  justify-content: space-between;
+  padding: 3px 0;
+}
+.pick {
+  cursor: pointer;
+}
+.pick input {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+  height: 1px;
+}
+.pick:focus-within {
+  outline: 2px solid var(--bloom);
+}
+.track {
+  height: 3px;
+  background: var(--frost);
+  margin: 4px 0;
+}
+.track div {
+  height: 3px;
+  background: var(--needle);
+}
+.conflict {
+  border-left: 3px solid var(--clay);
+  padding: 4px 0 4px 12px;
+  margin: 8px 0;
+}
+@media (max-width: 600px) {
+  .paper {
+    padding: 12px 16px;
+    margin-left: -16px;
+    margin-right: -16px;
+    border-left: 0;
+    border-right: 0;
+  }
+}
 </style>

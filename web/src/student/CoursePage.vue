@@ -10,7 +10,13 @@ const route = useRoute();
 const course = useCourse();
 const view = ref<StudentCourse | null>(null);
 const fault = ref('');
-onMounted(async () => { try { view.value = await get<StudentCourse>(`/courses/${String(route.params.courseId)}/own/outline`); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } });
+onMounted(async () => {
+  try {
+    view.value = await get<StudentCourse>(`/courses/${String(route.params.courseId)}/own/outline`);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
 </script>
 
 <template>
@@ -19,8 +25,28 @@ onMounted(async () => { try { view.value = await get<StudentCourse>(`/courses/${
     <p v-if="view?.progress" class="soft">You have done {{ view.progress }} of what is open so far.</p>
     <p v-if="view && view.units.length === 0" class="soft">Nothing is open here yet. Units and their items will stand here.</p>
     <template v-if="!view && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 36px; margin-top: 12px" /></template>
-    <section v-for="unit in view?.units" :key="unit.id"><h2>{{ unit.title }}</h2><ul><EntryLine v-for="e in unit.entries" :key="e.id" :entry="e" :zone="course.zone" :now="course.now" /></ul></section>
+    <section v-for="unit in view?.units" :key="unit.id">
+      <h2>{{ unit.title }}</h2>
+      <ul>
+        <EntryLine v-for="e in unit.entries" :key="e.id" :entry="e" :zone="course.zone" :now="course.now" />
+      </ul>
+    </section>
   </div>
 </template>
 
-<style scoped>.column { max-width: 760px; width: 100%; margin: 0 auto; box-sizing: border-box; } section { margin-top: 20px; } ul { list-style: none; margin: 6px 0 0; padding: 0; }</style>
+<style scoped>
+.column {
+  max-width: 760px;
+  width: 100%;
+  margin: 0 auto;
+  box-sizing: border-box;
+}
+section {
+  margin-top: 20px;
+}
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+}
+</style>

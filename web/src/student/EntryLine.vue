@@ -9,15 +9,57 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
   <li class="entry">
     <ItemGlyph :kind="entry.kind" />
     <div class="what">
-      <router-link v-if="entry.visibility !== 'announced'" :to="`/courses/${entry.courseId}/study/${entry.id}`">{{ entry.title }}</router-link><span v-else>{{ entry.title }}</span>
-      <div class="label">{{ [showsCourse ? entry.course : null, entry.visibility === 'announced' && entry.opensAt ? `opens ${dayAndTime(Date.parse(entry.opensAt), zone, now)}` : null, entry.visibility === 'closed' ? 'closed' : null, entry.dueAt ? `due ${dayAndTime(Date.parse(entry.dueAt), zone, now)}${entry.dueReason === 'as for everyone' ? '' : `, ${entry.dueReason}`}` : null, minutesInWords(entry.estimatedMinutes), entry.possible > 0 ? `${formatPoints(entry.possible)} points` : null].filter(Boolean).join(' · ') }}</div>
+      <router-link v-if="entry.visibility !== 'announced'" :to="`/courses/${entry.courseId}/study/${entry.id}`">{{
+        entry.title
+      }}</router-link><span v-else>{{ entry.title }}</span>
+      <div class="label">
+        {{
+          [
+            showsCourse ? entry.course : null,
+            entry.visibility === 'announced' && entry.opensAt ? `opens ${dayAndTime(Date.parse(entry.opensAt), zone, now)}` : null,
+            entry.visibility === 'closed' ? 'closed' : null,
+            entry.dueAt
+              ? `due ${dayAndTime(Date.parse(entry.dueAt), zone, now)}${entry.dueReason === 'as for everyone' ? '' : `, ${entry.dueReason}`}`
+              : null,
+            minutesInWords(entry.estimatedMinutes),
+            entry.possible > 0 ? `${formatPoints(entry.possible)} points` : null,
+          ]
+            .filter(Boolean)
+            .join(' · ')
+        }}
+      </div>
     </div>
     <div class="state">
-      <router-link v-if="entry.scoreText" :to="`/courses/${entry.courseId}/study/${entry.id}`">{{ entry.scoreText }}</router-link><span v-else-if="entry.isMissing && !entry.isHandedIn" class="clay"><span class="ring" aria-hidden="true" /> missing</span><span v-else-if="entry.isHandedIn" class="soft">handed in</span><span v-else-if="entry.isDone" class="soft">done</span>
+      <router-link v-if="entry.scoreText" :to="`/courses/${entry.courseId}/study/${entry.id}`">{{ entry.scoreText }}</router-link><span
+        v-else-if="entry.isMissing && !entry.isHandedIn"
+        class="clay"
+        ><span class="ring" aria-hidden="true" /> missing</span
+      ><span v-else-if="entry.isHandedIn" class="soft">handed in</span><span v-else-if="entry.isDone" class="soft">done</span>
     </div>
   </li>
 </template>
 
 <style scoped>
-.entry { display: grid; grid-template-columns: 18px 1fr auto; gap: 10px; padding: 9px 0; border-top: 1px solid var(--frost); align-items: baseline; } .what a { font-size: 15px; } .state { white-space: nowrap; } .ring { display: inline-block; width: 10px; height: 10px; border: 1.4px dashed currentColor; border-radius: 50%; vertical-align: -1px; }
+.entry {
+  display: grid;
+  grid-template-columns: 18px 1fr auto;
+  gap: 10px;
+  padding: 9px 0;
+  border-top: 1px solid var(--frost);
+  align-items: baseline;
+}
+.what a {
+  font-size: 15px;
+}
+.state {
+  white-space: nowrap;
+}
+.ring {
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  border: 1.4px dashed currentColor;
+  border-radius: 50%;
+  vertical-align: -1px;
+}
 </style>

@@ -11,7 +11,13 @@ const route = useRoute();
 const grades = ref<MyGrades | null>(null);
 const fault = ref('');
 const shown = ref<{ title: string; lines: readonly WorkingLine[] } | null>(null);
-onMounted(async () => { try { grades.value = await get<MyGrades>(`/courses/${String(route.params.courseId)}/own/grades`); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } });
+onMounted(async () => {
+  try {
+    grades.value = await get<MyGrades>(`/courses/${String(route.params.courseId)}/own/grades`);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
 </script>
 
 <template>
@@ -20,18 +26,98 @@ onMounted(async () => { try { grades.value = await get<MyGrades>(`/courses/${Str
     <template v-if="!grades && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 26px; margin-top: 12px" /></template>
     <template v-if="grades">
       <div class="total">
-        <button class="big act" :disabled="!grades.totals.soFar" @click="shown = { title: 'Total so far', lines: grades.working }"><span class="serif">{{ grades.totals.soFar ? `${grades.totals.soFar} %` : 'No mark yet' }}</span> <span v-if="grades.totals.letter" class="serif letter">{{ grades.totals.letter }}</span></button>
-        <p class="soft">so far<template v-if="grades.totals.floor !== null"> · if nothing more came {{ grades.totals.floor }} · if all the rest were perfect {{ grades.totals.reach }}</template>. {{ grades.says }}</p>
+        <button class="big act" :disabled="!grades.totals.soFar" @click="shown = { title: 'Total so far', lines: grades.working }">
+          <span class="serif">{{ grades.totals.soFar ? `${grades.totals.soFar} %` : 'No mark yet' }}</span>
+          <span v-if="grades.totals.letter" class="serif letter">{{ grades.totals.letter }}</span>
+        </button>
+        <p class="soft">
+          so far<template v-if="grades.totals.floor !== null">
+            · if nothing more came {{ grades.totals.floor }} · if all the rest were perfect {{ grades.totals.reach }}</template
+          >. {{ grades.says }}
+        </p>
       </div>
       <section v-for="c in grades.categories" :key="c.id">
-        <div class="head"><h2>{{ c.title }}</h2><span class="soft">{{ c.weightPercent === null ? '' : `weight ${formatPoints(c.weightPercent)} · ` }}{{ c.rule }}</span><button class="act end" :disabled="!c.percent" @click="shown = { title: `${c.title} so far`, lines: c.working }">{{ c.percent ? `${c.percent} %` : 'nothing yet' }}</button></div>
-        <ul><li v-for="i in c.items" :key="i.id"><ItemGlyph :kind="i.kind" /><router-link v-if="i.kind !== 'activity'" :to="`/courses/${route.params.courseId}/study/${i.id}`" class="title">{{ i.title }}</router-link><span v-else class="title">{{ i.title }}</span><button class="act end" :class="{ soft: i.state !== 'marked' }" @click="shown = { title: i.title, lines: [i.working, ...i.working.lines] }">{{ i.text }}</button></li></ul>
+        <div class="head">
+          <h2>{{ c.title }}</h2>
+          <span class="soft">{{ c.weightPercent === null ? '' : `weight ${formatPoints(c.weightPercent)} · ` }}{{ c.rule }}</span
+          ><button class="act end" :disabled="!c.percent" @click="shown = { title: `${c.title} so far`, lines: c.working }">
+            {{ c.percent ? `${c.percent} %` : 'nothing yet' }}
+          </button>
+        </div>
+        <ul>
+          <li v-for="i in c.items" :key="i.id">
+            <ItemGlyph :kind="i.kind" /><router-link
+              v-if="i.kind !== 'activity'"
+              :to="`/courses/${route.params.courseId}/study/${i.id}`"
+              class="title"
+              >{{ i.title }}</router-link
+            ><span v-else class="title">{{ i.title }}</span
+            ><button
+              class="act end"
+              :class="{ soft: i.state !== 'marked' }"
+              @click="shown = { title: i.title, lines: [i.working, ...i.working.lines] }"
+            >
+              {{ i.text }}
+            </button>
+          </li>
+        </ul>
       </section>
     </template>
-    <v-dialog :model-value="shown !== null" @update:model-value="shown = null"><div v-if="shown" class="sheet pad"><p class="label">Working</p><h3 style="margin-bottom: 8px">{{ shown.title }}</h3><WorkingLines :lines="shown.lines" /><button class="go" style="margin-top: 14px" @click="shown = null">Close</button></div></v-dialog>
+    <v-dialog :model-value="shown !== null" @update:model-value="shown = null"
+      ><div v-if="shown" class="sheet pad">
+        <p class="label">Working</p>
+        <h3 style="margin-bottom: 8px">{{ shown.title }}</h3>
+        <WorkingLines :lines="shown.lines" /><button class="go" style="margin-top: 14px" @click="shown = null">Close</button>
+      </div></v-dialog
+    >
   </div>
 </template>
 
 <style scoped>
-.column { max-width: 760px; width: 100%; margin: 0 auto; box-sizing: border-box; } .big { font-size: 34px; line-height: 42px; color: var(--ink); } .letter { color: var(--needle); padding-left: 8px; } .total { padding-bottom: 6px; } section { margin-top: 20px; } .head { display: flex; gap: 12px; align-items: baseline; flex-wrap: wrap; } .end { margin-left: auto; white-space: nowrap; } ul { list-style: none; margin: 4px 0 0; padding: 0; } li { display: flex; gap: 10px; padding: 7px 0; border-top: 1px solid var(--frost); align-items: baseline; } .title { color: var(--ink); }
+.column {
+  max-width: 760px;
+  width: 100%;
+  margin: 0 auto;
+  box-sizing: border-box;
+}
+.big {
+  font-size: 34px;
+  line-height: 42px;
+  color: var(--ink);
+}
+.letter {
+  color: var(--needle);
+  padding-left: 8px;
+}
+.total {
+  padding-bottom: 6px;
+}
+section {
+  margin-top: 20px;
+}
+.head {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  flex-wrap: wrap;
+}
+.end {
+  margin-left: auto;
+  white-space: nowrap;
+}
+ul {
+  list-style: none;
+  margin: 4px 0 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  gap: 10px;
+  padding: 7px 0;
+  border-top: 1px solid var(--frost);
+  align-items: baseline;
+}
+.title {
+  color: var(--ink);
+}
 </style>

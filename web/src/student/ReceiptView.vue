@@ -1,17 +1,53 @@
 <script setup lang="ts">
 import type { CourseFile } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
-defineProps<{ receipt: { readonly number: number; readonly handedInAt: string; readonly contentHash: string; readonly wordCount: number; readonly files: readonly CourseFile[]; readonly lateText: string | null; readonly note: string }; zone: string; now: number; isNew: boolean }>();
-const size = (bytes: number): string => (bytes < 1_048_576 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${Math.round((bytes / 1_048_576) * 10) / 10} MB`);
+defineProps<{
+  receipt: {
+    readonly number: number;
+    readonly handedInAt: string;
+    readonly contentHash: string;
+    readonly wordCount: number;
+    readonly files: readonly CourseFile[];
+    readonly lateText: string | null;
+    readonly note: string;
+  };
+  zone: string;
+  now: number;
+  isNew: boolean;
+}>();
+const size = (bytes: number): string =>
+  bytes < 1_048_576 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${Math.round((bytes / 1_048_576) * 10) / 10} MB`;
 </script>
 
 <template>
   <section class="receipt" :role="isNew ? 'status' : undefined" aria-label="Receipt">
-    <b>{{ isNew ? 'Handed in.' : 'Receipt' }}</b> <span>{{ dayAndTime(Date.parse(receipt.handedInAt), zone, now) }}{{ receipt.lateText ? `, ${receipt.lateText}` : '' }}{{ receipt.number > 1 ? `, attempt ${receipt.number}` : '' }}{{ receipt.wordCount > 0 ? `, ${receipt.wordCount} words` : '' }}</span>
-    <ul v-if="receipt.files.length > 0"><li v-for="f in receipt.files" :key="f.id"><a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a> <span class="soft">{{ size(f.size) }}</span></li></ul>
+    <b>{{ isNew ? 'Handed in.' : 'Receipt' }}</b>
+    <span
+      >{{ dayAndTime(Date.parse(receipt.handedInAt), zone, now) }}{{ receipt.lateText ? `, ${receipt.lateText}` : ''
+      }}{{ receipt.number > 1 ? `, attempt ${receipt.number}` : '' }}{{ receipt.wordCount > 0 ? `, ${receipt.wordCount} words` : '' }}</span
+    >
+    <ul v-if="receipt.files.length > 0">
+      <li v-for="f in receipt.files" :key="f.id">
+        <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a> <span class="soft">{{ size(f.size) }}</span>
+      </li>
+    </ul>
     <p v-if="receipt.note" class="soft">Your note: {{ receipt.note }}</p>
     <p class="label hash">content hash {{ receipt.contentHash }}</p>
   </section>
 </template>
 
-<style scoped>.receipt { border-left: 3px solid var(--leaf); padding: 4px 0 4px 14px; margin-top: 16px; } ul { list-style: none; padding: 0; margin: 4px 0; } .hash { overflow-wrap: anywhere; }</style>
+<style scoped>
+.receipt {
+  border-left: 3px solid var(--leaf);
+  padding: 4px 0 4px 14px;
+  margin-top: 16px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 4px 0;
+}
+.hash {
+  overflow-wrap: anywhere;
+}
+</style>

@@ -11,7 +11,9 @@ const props = defineProps<{ item: StudentItem }>();
 const returned = computed(() => props.item.returned!);
 const attempt = computed(() => props.item.attempts[0] ?? null);
 const showsWorking = ref(false);
-const notes = computed(() => returned.value.notes.filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })));
+const notes = computed(() =>
+  returned.value.notes.filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })),
+);
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
 const notesOf = computed(() => new Map(pdfs.value.map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
 const pdfs = computed(() => attempt.value?.files.filter((f) => f.mediaType === 'application/pdf') ?? []);
@@ -20,17 +22,109 @@ const chosen = ref<string | null>(null);
 
 <template>
   <section class="returned" aria-label="What came back">
-    <div class="head"><h2>What came back</h2><button v-if="returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">{{ returned.scoreText }} <span class="of">of {{ formatPoints(returned.possible) }} · working</span></button><span v-else class="soft">{{ returned.state }}</span></div>
+    <div class="head">
+      <h2>What came back</h2>
+      <button v-if="returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">
+        {{ returned.scoreText }} <span class="of">of {{ formatPoints(returned.possible) }} · working</span></button
+      ><span v-else class="soft">{{ returned.state }}</span>
+    </div>
     <WorkingLines v-if="showsWorking && returned.working" :lines="[returned.working, ...returned.working.lines]" />
     <DocumentView v-if="returned.feedback" :document="returned.feedback" class="feedback" />
-    <table v-if="item.rubric && Object.keys(returned.choices).length > 0" class="plain rubric"><tbody><tr v-for="c in item.rubric.criteria" :key="c.id"><td><b>{{ c.title }}</b></td><td v-for="l in c.levels" :key="l.id" :class="{ got: returned.choices[c.id] === l.id }"><b>{{ formatPoints(l.points) }}<span v-if="returned.choices[c.id] === l.id"> ✓</span></b><br><span class="soft">{{ l.descriptor }}</span></td></tr></tbody></table>
-    <div v-if="attempt?.document" class="paper"><AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" /></div>
+    <table v-if="item.rubric && Object.keys(returned.choices).length > 0" class="plain rubric">
+      <tbody>
+        <tr v-for="c in item.rubric.criteria" :key="c.id">
+          <td>
+            <b>{{ c.title }}</b>
+          </td>
+          <td v-for="l in c.levels" :key="l.id" :class="{ got: returned.choices[c.id] === l.id }">
+            <b>{{ formatPoints(l.points) }}<span v-if="returned.choices[c.id] === l.id"> ✓</span></b
+            ><br /><span class="soft">{{ l.descriptor }}</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <div v-if="attempt?.document" class="paper">
+      <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
+    </div>
     <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
-    <ol v-if="notes.length > 0" class="notes"><li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }"><button class="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</button><br>{{ n.body }} <span class="label">{{ n.author }}</span></li></ol>
+    <ol v-if="notes.length > 0" class="notes">
+      <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
+        <button class="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</button><br />{{
+          n.body
+        }}
+        <span class="label">{{ n.author }}</span>
+      </li>
+    </ol>
   </section>
 </template>
 
 <style scoped>
-.returned { margin-top: 20px; border-top: 2px solid var(--needle); padding-top: 12px; } .head { display: flex; align-items: baseline; gap: 16px; } .score { font-size: 24px; line-height: 30px; color: var(--ink); margin-left: auto; } .of { font: 14px 'Source Sans 3 Variable', sans-serif; color: var(--bloom); } .feedback { margin: 10px 0; } .paper { background: var(--paper); border: 1px solid var(--frost); padding: 24px 34px; margin-top: 14px; } .rubric { font-size: 13px; line-height: 17px; margin-top: 8px; } .got { background: var(--bloom-wash); } .notes { padding-left: 22px; } .notes li { padding: 5px 0; } .notes .on { background: var(--bloom-wash); }
-@media (max-width: 600px) { .paper { padding: 16px; margin-left: -16px; margin-right: -16px; } .rubric tr { display: block; } .rubric td { display: inline-block; width: 45%; vertical-align: top; border: 0; } .rubric td:first-child { width: 100%; border-top: 1px solid var(--frost); } }
+.returned {
+  margin-top: 20px;
+  border-top: 2px solid var(--needle);
+  padding-top: 12px;
+}
+.head {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+}
+.score {
+  font-size: 24px;
+  line-height: 30px;
+  color: var(--ink);
+  margin-left: auto;
+}
+.of {
+  font:
+    14px 'Source Sans 3 Variable',
+    sans-serif;
+  color: var(--bloom);
+}
+.feedback {
+  margin: 10px 0;
+}
+.paper {
+  background: var(--paper);
+  border: 1px solid var(--frost);
+  padding: 24px 34px;
+  margin-top: 14px;
+}
+.rubric {
+  font-size: 13px;
+  line-height: 17px;
+  margin-top: 8px;
+}
+.got {
+  background: var(--bloom-wash);
+}
+.notes {
+  padding-left: 22px;
+}
+.notes li {
+  padding: 5px 0;
+}
+.notes .on {
+  background: var(--bloom-wash);
+}
+@media (max-width: 600px) {
+  .paper {
+    padding: 16px;
+    margin-left: -16px;
+    margin-right: -16px;
+  }
+  .rubric tr {
+    display: block;
+  }
+  .rubric td {
+    display: inline-block;
+    width: 45%;
+    vertical-align: top;
+    border: 0;
+  }
+  .rubric td:first-child {
+    width: 100%;
+    border-top: 1px solid var(--frost);
+  }
+}
 </style>

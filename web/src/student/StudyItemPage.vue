@@ -22,43 +22,155 @@ const again = ref(false);
 const base = computed(() => `/courses/${String(route.params.courseId)}/own/items/${String(route.params.itemId)}`);
 const isLooking = computed(() => session.seeAs !== null);
 const openedAt = Date.now();
-async function load(): Promise<void> { try { item.value = await get<StudentItem>(base.value); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } }
-async function countVisit(seconds: number): Promise<void> { if (!isLooking.value && item.value !== null && item.value.visibility !== 'announced') await send('POST', `${base.value}/visits`, { seconds }).catch(() => undefined); }
-onMounted(async () => { await load(); await countVisit(0); });
-onBeforeUnmount(() => { const seconds = Math.min(3600, Math.round((Date.now() - openedAt) / 1000)); if (seconds >= 10) void countVisit(seconds); });
+async function load(): Promise<void> {
+  try {
+    item.value = await get<StudentItem>(base.value);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+async function countVisit(seconds: number): Promise<void> {
+  if (!isLooking.value && item.value !== null && item.value.visibility !== 'announced')
+    await send('POST', `${base.value}/visits`, { seconds }).catch(() => undefined);
+}
+onMounted(async () => {
+  await load();
+  await countVisit(0);
+});
+onBeforeUnmount(() => {
+  const seconds = Math.min(3600, Math.round((Date.now() - openedAt) / 1000));
+  if (seconds >= 10) void countVisit(seconds);
+});
 const when = (at: string | null): string => (at === null ? '' : dayAndTime(Date.parse(at), course.zone, course.now));
 const facts = computed(() => {
   const i = item.value;
   if (i === null) return '';
-  const due = i.dates.due.at === null ? null : `due ${when(i.dates.due.at)}${i.dates.due.reason === 'as for everyone' ? '' : `, ${i.dates.due.reason}`}`;
-  return [due, i.dates.closes.at !== null && i.kind === 'assignment' ? `closes ${when(i.dates.closes.at)}` : null, minutesInWords(i.estimatedMinutes), i.possible > 0 ? `${formatPoints(i.possible)} points` : null, i.category].filter(Boolean).join(' · ');
+  const due =
+    i.dates.due.at === null
+      ? null
+      : `due ${when(i.dates.due.at)}${i.dates.due.reason === 'as for everyone' ? '' : `, ${i.dates.due.reason}`}`;
+  return [
+    due,
+    i.dates.closes.at !== null && i.kind === 'assignment' ? `closes ${when(i.dates.closes.at)}` : null,
+    minutesInWords(i.estimatedMinutes),
+    i.possible > 0 ? `${formatPoints(i.possible)} points` : null,
+    i.category,
+  ]
+    .filter(Boolean)
+    .join(' · ');
 });
 const latest = computed(() => item.value?.attempts[0] ?? null);
-async function handedIn(next: Receipt): Promise<void> { receipt.value = next; again.value = false; await load(); }
+async function handedIn(next: Receipt): Promise<void> {
+  receipt.value = next;
+  again.value = false;
+  await load();
+}
 </script>
 
 <template>
   <div class="pad column">
-    <div v-if="fault"><h1>This cannot be opened</h1><p class="soft">{{ fault }}</p></div>
-    <template v-if="!item && !fault"><div class="skeleton" style="height: 30px; width: 60%" /><div v-for="n in 5" :key="n" class="skeleton" style="height: 16px; margin-top: 12px" /></template>
+    <div v-if="fault">
+      <h1>This cannot be opened</h1>
+      <p class="soft">{{ fault }}</p>
+    </div>
+    <template v-if="!item && !fault"
+      ><div class="skeleton" style="height: 30px; width: 60%" />
+      <div v-for="n in 5" :key="n" class="skeleton" style="height: 16px; margin-top: 12px"
+    /></template>
     <template v-if="item">
       <p class="label"><ItemGlyph :kind="item.kind" /> {{ facts }}<span v-if="item.isDone"> · done</span></p>
       <h1>{{ item.title }}</h1>
       <p v-if="item.visibility === 'announced'" class="soft">Not open yet. It opens {{ when(item.dates.opens.at) }}.</p>
       <article v-if="item.page" class="paper"><DocumentView :document="item.page" /></article>
-      <article v-if="item.assignment" class="paper"><DocumentView :document="item.assignment.instructions" />
-        <table v-if="item.rubric && item.rubric.criteria.length > 0 && !item.returned" class="plain rubric"><caption class="label">How it is judged</caption><tbody><tr v-for="c in item.rubric.criteria" :key="c.id"><td><b>{{ c.title }}</b></td><td v-for="l in c.levels" :key="l.id"><b>{{ formatPoints(l.points) }}</b><br><span class="soft">{{ l.descriptor }}</span></td></tr></tbody></table>
+      <article v-if="item.assignment" class="paper">
+        <DocumentView :document="item.assignment.instructions" />
+        <table v-if="item.rubric && item.rubric.criteria.length > 0 && !item.returned" class="plain rubric">
+          <caption class="label">
+            How it is judged
+          </caption>
+          <tbody>
+            <tr v-for="c in item.rubric.criteria" :key="c.id">
+              <td>
+                <b>{{ c.title }}</b>
+              </td>
+              <td v-for="l in c.levels" :key="l.id">
+                <b>{{ formatPoints(l.points) }}</b
+                ><br /><span class="soft">{{ l.descriptor }}</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
       </article>
       <ReturnedView v-if="item.returned" :item="item" />
-      <ReceiptView v-if="receipt ?? latest" :receipt="receipt ?? latest!" :zone="course.zone" :now="course.now" :is-new="receipt !== null" />
+      <ReceiptView
+        v-if="receipt ?? latest"
+        :receipt="receipt ?? latest!"
+        :zone="course.zone"
+        :now="course.now"
+        :is-new="receipt !== null"
+      />
       <template v-if="item.assignment && (item.assignment.acceptsText || item.assignment.acceptsFiles) && item.visibility !== 'announced'">
-        <AnswerForm v-if="item.canHandIn && (latest === null || again)" :base="base" :item="item" :is-looking="isLooking" @handed-in="handedIn" @reload="load" />
-        <p v-else-if="item.canHandIn" style="margin-top: 16px"><button class="quiet" :disabled="isLooking" @click="again = true">Hand in again; the latest counts</button></p>
+        <AnswerForm
+          v-if="item.canHandIn && (latest === null || again)"
+          :base="base"
+          :item="item"
+          :is-looking="isLooking"
+          @handed-in="handedIn"
+          @reload="load"
+        />
+        <p v-else-if="item.canHandIn" style="margin-top: 16px">
+          <button class="quiet" :disabled="isLooking" @click="again = true">Hand in again; the latest counts</button>
+        </p>
         <p v-else-if="item.whyNot" class="soft" style="margin-top: 16px">{{ item.whyNot }}</p>
       </template>
-      <article v-if="latest && latest.document && !item.returned" class="paper"><p class="label">What you handed in</p><DocumentView :document="latest.document" /></article>
+      <article v-if="latest && latest.document && !item.returned" class="paper">
+        <p class="label">What you handed in</p>
+        <DocumentView :document="latest.document" />
+      </article>
     </template>
   </div>
 </template>
 
-<style scoped>.column { max-width: 760px; width: 100%; margin: 0 auto; box-sizing: border-box; } .paper { background: var(--paper); border: 1px solid var(--frost); padding: 24px 34px; margin-top: 14px; } .rubric { font-size: 13px; line-height: 17px; } .rubric caption { text-align: left; } @media (max-width: 600px) { .paper { padding: 16px; margin-left: -16px; margin-right: -16px; border-left: 0; border-right: 0; } .rubric tr { display: block; } .rubric td { display: inline-block; width: 45%; vertical-align: top; border: 0; } .rubric td:first-child { width: 100%; border-top: 1px solid var(--frost); } }</style>
+<style scoped>
+.column {
+  max-width: 760px;
+  width: 100%;
+  margin: 0 auto;
+  box-sizing: border-box;
+}
+.paper {
+  background: var(--paper);
+  border: 1px solid var(--frost);
+  padding: 24px 34px;
+  margin-top: 14px;
+}
+.rubric {
+  font-size: 13px;
+  line-height: 17px;
+}
+.rubric caption {
+  text-align: left;
+}
+@media (max-width: 600px) {
+  .paper {
+    padding: 16px;
+    margin-left: -16px;
+    margin-right: -16px;
+    border-left: 0;
+    border-right: 0;
+  }
+  .rubric tr {
+    display: block;
+  }
+  .rubric td {
+    display: inline-block;
+    width: 45%;
+    vertical-align: top;
+    border: 0;
+  }
+  .rubric td:first-child {
+    width: 100%;
+    border-top: 1px solid var(--frost);
+  }
+}
+</style>

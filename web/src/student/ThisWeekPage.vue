@@ -9,11 +9,23 @@ const route = useRoute();
 const week = ref<ThisWeek | null>(null);
 const fault = ref('');
 const inCourse = computed(() => typeof route.params.courseId === 'string');
-onMounted(async () => { try { week.value = await get<ThisWeek>(inCourse.value ? `/courses/${String(route.params.courseId)}/own/week` : '/this-week'); } catch (error) { fault.value = error instanceof Error ? error.message : ''; } });
-const parts = computed(() => (week.value === null ? [] : [
-  { title: 'Missing, still open', entries: week.value.overdue, empty: '' }, { title: 'Due this week', entries: week.value.due, empty: 'Nothing more is due this week.' },
-  { title: 'Came back', entries: week.value.back, empty: 'Nothing came back in the last two weeks.' }, { title: 'Next', entries: week.value.next, empty: 'Nothing is due in the next three weeks.' },
-].filter((p) => p.entries.length > 0 || p.empty !== '')));
+onMounted(async () => {
+  try {
+    week.value = await get<ThisWeek>(inCourse.value ? `/courses/${String(route.params.courseId)}/own/week` : '/this-week');
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
+const parts = computed(() =>
+  week.value === null
+    ? []
+    : [
+        { title: 'Missing, still open', entries: week.value.overdue, empty: '' },
+        { title: 'Due this week', entries: week.value.due, empty: 'Nothing more is due this week.' },
+        { title: 'Came back', entries: week.value.back, empty: 'Nothing came back in the last two weeks.' },
+        { title: 'Next', entries: week.value.next, empty: 'Nothing is due in the next three weeks.' },
+      ].filter((p) => p.entries.length > 0 || p.empty !== ''),
+);
 </script>
 
 <template>
@@ -21,8 +33,41 @@ const parts = computed(() => (week.value === null ? [] : [
     <h1 v-if="!inCourse">{{ week?.heading ?? ' ' }}</h1>
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!week && !fault"><div v-for="n in 6" :key="n" class="skeleton" style="height: 40px; margin-top: 14px" /></template>
-    <section v-for="part in parts" :key="part.title"><h2>{{ part.title }}</h2><ul><EntryLine v-for="e in part.entries" :key="e.id" :entry="e" :zone="week!.timeZone" :now="Date.parse(week!.now)" :shows-course="!inCourse" /></ul><p v-if="part.entries.length === 0" class="soft none">{{ part.empty }}</p></section>
+    <section v-for="part in parts" :key="part.title">
+      <h2>{{ part.title }}</h2>
+      <ul>
+        <EntryLine
+          v-for="e in part.entries"
+          :key="e.id"
+          :entry="e"
+          :zone="week!.timeZone"
+          :now="Date.parse(week!.now)"
+          :shows-course="!inCourse"
+        />
+      </ul>
+      <p v-if="part.entries.length === 0" class="soft none">{{ part.empty }}</p>
+    </section>
   </div>
 </template>
 
-<style scoped>.column { max-width: 760px; width: 100%; margin: 0 auto; box-sizing: border-box; } section { margin-top: 20px; } ul { list-style: none; margin: 6px 0 0; padding: 0; } .none { border-top: 1px solid var(--frost); padding: 9px 0; margin-top: 6px; }</style>
+<style scoped>
+.column {
+  max-width: 760px;
+  width: 100%;
+  margin: 0 auto;
+  box-sizing: border-box;
+}
+section {
+  margin-top: 20px;
+}
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+}
+.none {
+  border-top: 1px solid var(--frost);
+  padding: 9px 0;
+  margin-top: 6px;
+}
+</style>
