@@ -11,18 +11,16 @@ beforeAll(async () => {
 afterAll(() => school.close());
 const base = (): string => `/api/courses/${school.courseId}`;
 const type = (enrolmentId: string, raw: number | null, seenEventId: string | null, more = {}) =>
-  school.agents.instructor
-    .put(`${base()}/gradebook/cells`)
-    .send({
-      itemId: school.itemId,
-      enrolmentId,
-      state: raw === null ? null : 'scored',
-      raw,
-      seenEventId,
-      isAboveConfirmed: false,
-      reason: '',
-      ...more,
-    });
+  school.agents.instructor.put(`${base()}/gradebook/cells`).send({
+    itemId: school.itemId,
+    enrolmentId,
+    state: raw === null ? null : 'scored',
+    raw,
+    seenEventId,
+    isAboveConfirmed: false,
+    reason: '',
+    ...more,
+  });
 
 describe('typing into a cell', () => {
   it.each([

@@ -111,17 +111,16 @@ const openItem = (id: string): void => {
           <tbody>
             <tr v-for="c in desk?.courses" :key="c.id">
               <td>
-                <router-link :to="`/courses/${c.id}/plan`">{{ c.title }}</router-link
-                ><br /><span class="soft">{{ c.about }}</span>
+                <router-link :to="`/courses/${c.id}/plan`">{{ c.title }}</router-link><br /><span class="soft">{{ c.about }}</span>
               </td>
               <td class="num">{{ c.students }}</td>
               <td class="num">
-                <router-link v-if="c.toMark > 0" :to="`/courses/${c.id}/marking`">{{ c.toMark }}</router-link
-                ><span v-else aria-label="none">·</span>
+                <router-link v-if="c.toMark > 0" :to="`/courses/${c.id}/marking`">{{ c.toMark }}</router-link><span v-else aria-label="none"
+                  >·</span
+                >
               </td>
               <td class="num">
-                <router-link v-if="c.soFar" :to="`/courses/${c.id}/gradebook`" class="ink">{{ c.soFar }}</router-link
-                ><span v-else>·</span>
+                <router-link v-if="c.soFar" :to="`/courses/${c.id}/gradebook`" class="ink">{{ c.soFar }}</router-link><span v-else>·</span>
               </td>
             </tr>
           </tbody>

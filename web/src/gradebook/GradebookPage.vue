@@ -250,8 +250,8 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
                 :class="{ sub: c.kind !== 'item', frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }"
               >
                 <button class="sort" :title="`Sort by ${c.title}`" @click="b.sort(c.key)">
-                  <span class="ct">{{ c.title }}</span
-                  >{{ b.sortBy.value.key === c.key ? (b.sortBy.value.down ? ' ▾' : ' ▴') : '' }}<span v-if="c.isAside"> ·</span></button
+                  <span class="ct">{{ c.title }}</span>{{ b.sortBy.value.key === c.key ? (b.sortBy.value.down ? ' ▾' : ' ▴') : ''
+                  }}<span v-if="c.isAside"> ·</span></button
                 ><DotStrip :shares="c.kind === 'soFar' ? soFarShares : c.shares" />
               </th>
             </tr>

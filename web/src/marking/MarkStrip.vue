@@ -217,8 +217,10 @@ const feedbackWords = computed(() => {
     </div>
     <div class="sum">
       <div class="row">
-        <span v-if="total !== null" class="serif figure" :class="{ unreleased: state !== 'released' }">{{ formatPoints(total) }}</span
-        ><span v-else class="serif figure soft">–</span
+        <span v-if="total !== null" class="serif figure" :class="{ unreleased: state !== 'released' }">{{ formatPoints(total) }}</span><span
+          v-else
+          class="serif figure soft"
+          >–</span
         ><span class="soft"
           >of {{ formatPoints(work.possible) }} ·
           <button class="act" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">working</button></span

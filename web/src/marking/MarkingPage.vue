@@ -57,14 +57,12 @@ const due = (at: string | null): string => (at === null ? '—' : dayAndTime(Dat
             {{ i.handedIn }} <span class="soft">of {{ i.students }}</span>
           </td>
           <td class="num">
-            <b v-if="i.waits > 0">{{ i.waits }}</b
-            ><span v-else class="soft">·</span>
+            <b v-if="i.waits > 0">{{ i.waits }}</b><span v-else class="soft">·</span>
           </td>
           <td class="soft">{{ i.oldest ? `waits ${i.oldest}` : '' }}</td>
           <td class="soft">{{ i.estimate ?? '' }}</td>
           <td class="num">
-            <span v-if="i.finished > 0" class="unreleased">{{ i.finished }}</span
-            ><span v-else class="soft">·</span>
+            <span v-if="i.finished > 0" class="unreleased">{{ i.finished }}</span><span v-else class="soft">·</span>
           </td>
           <td class="num">{{ i.released > 0 ? i.released : '·' }}</td>
         </tr>

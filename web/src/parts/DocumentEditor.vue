@@ -144,8 +144,7 @@ function setLink(): void {
         :class="{ on: t.isOn, strong: t.word === 'B', slant: t.word === 'I' }"
         @click="t.run()"
       >
-        {{ t.word }}</button
-      ><slot name="state" />
+        {{ t.word }}</button><slot name="state" />
     </div>
     <EditorContent :editor="editor" class="document" :class="{ small: isSmall }" />
     <input ref="picker" type="file" accept="image/png,image/jpeg,image/webp" hidden @change="choosePicture" />

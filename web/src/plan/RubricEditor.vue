@@ -82,8 +82,7 @@ async function save(): Promise<void> {
       <h2>Rubric</h2>
       <span class="soft">{{
         draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${formatPoints(total)} points`
-      }}</span
-      ><span v-if="draft.length > 0 && total !== possible" class="clay">the item has {{ formatPoints(possible) }}</span
+      }}</span><span v-if="draft.length > 0 && total !== possible" class="clay">the item has {{ formatPoints(possible) }}</span
       ><button v-if="canEdit && !isOpen" class="act end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">
         {{ draft.length === 0 ? 'Make one' : 'Change' }}
       </button>
@@ -95,8 +94,7 @@ async function save(): Promise<void> {
             <b>{{ c.title }}</b>
           </td>
           <td v-for="l in c.levels" :key="l.title">
-            <b>{{ l.points }}</b
-            ><br /><span class="soft">{{ l.descriptor }}</span>
+            <b>{{ l.points }}</b><br /><span class="soft">{{ l.descriptor }}</span>
           </td>
         </tr>
       </tbody>

@@ -156,8 +156,7 @@ const short = (title: string): string => {
           <h4>{{ u.title }}</h4>
           <ul>
             <li v-for="i in u.items" :key="i.id" :class="{ soft: !i.isOpen }">
-              <span class="tick" :aria-label="i.isDone ? 'done' : 'not done'">{{ i.isDone ? '✓' : '–' }}</span
-              ><span
+              <span class="tick" :aria-label="i.isDone ? 'done' : 'not done'">{{ i.isDone ? '✓' : '–' }}</span><span
                 ><ItemGlyph :kind="i.kind" /> {{ i.title }}<br /><span class="label"
                   >{{ i.isOpen ? i.how : 'not open yet' }} · {{ i.rule }} · {{ minutesInWords(i.minutes) }}</span
                 ></span

@@ -94,8 +94,7 @@ async function handedIn(next: Receipt): Promise<void> {
                 <b>{{ c.title }}</b>
               </td>
               <td v-for="l in c.levels" :key="l.id">
-                <b>{{ formatPoints(l.points) }}</b
-                ><br /><span class="soft">{{ l.descriptor }}</span>
+                <b>{{ formatPoints(l.points) }}</b><br /><span class="soft">{{ l.descriptor }}</span>
               </td>
             </tr>
           </tbody>
