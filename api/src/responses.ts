@@ -51,6 +51,18 @@ export interface Me {
   readonly courses: readonly OwnCourse[];
 }
 
+/** What changed in a course, told to those who look at it. `again` after a gap: read everything afresh. */
+export type Topic = 'plan' | 'marks' | 'grades' | 'work' | 'people' | 'returned' | 'again';
+export interface CourseEvent {
+  readonly topic: Topic;
+  readonly itemId: string | null;
+  readonly enrolmentId: string | null;
+  /** The browser tab the change came from: it knows already. */
+  readonly tab: string | null;
+  /** Who did it; empty for a job. */
+  readonly by: string;
+}
+
 export interface LineItem {
   readonly id: string;
   readonly kind: ItemKind;

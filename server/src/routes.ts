@@ -1,4 +1,5 @@
 import { courseRoutes } from './course/routes.ts';
+import { courseEventRoutes } from './course/events.ts';
 import { deskRoutes } from './desk/routes.ts';
 import { fileRoutes } from './files/routes.ts';
 import { findRoutes } from './find/routes.ts';
@@ -18,6 +19,7 @@ export const routes: readonly Route[] = [
   ...deskRoutes,
   ...findRoutes,
   ...courseRoutes,
+  ...courseEventRoutes,
   ...planRoutes,
   ...fileRoutes,
   ...studentRoutes,

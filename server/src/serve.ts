@@ -6,6 +6,7 @@ import { findSignedIn, findStudentMembership } from './people/actor.ts';
 import { makeApp } from './platform/app.ts';
 import { fixedClock, schoolClock, type Clock } from './platform/clock.ts';
 import type { Config } from './platform/config.ts';
+import { EventHub } from './platform/events.ts';
 import { makePool, withDb, type Pool } from './platform/database.ts';
 import { routes } from './routes.ts';
 
@@ -22,7 +23,9 @@ export async function serve(config: Config): Promise<Running> {
   const pool = makePool(config.databaseUrl);
   const clock = config.clock === null ? await withDb(pool, false, schoolClock) : fixedClock(config.clock);
   const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
-  const app = makeApp({ config, pool, clock, log, routes, lookup: { findSignedIn, findStudentMembership } });
+  const events = new EventHub(config.databaseUrl, log);
+  await events.start();
+  const app = makeApp({ config, pool, clock, events, log, routes, lookup: { findSignedIn, findStudentMembership } });
   const server = createServer(app);
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
@@ -40,6 +43,7 @@ export async function serve(config: Config): Promise<Running> {
       await new Promise((done) => {
         server.close(done);
       });
+      await events.stop();
       await jobs.stop();
       await pool.end();
     },

@@ -23,6 +23,7 @@ import {
   type Pool,
 } from '../src/index.ts';
 import { findSignedIn, findStudentMembership } from '../src/people/actor.ts';
+import { EventHub } from '../src/platform/events.ts';
 import { makeApp } from '../src/platform/app.ts';
 import { routes } from '../src/routes.ts';
 
@@ -73,11 +74,12 @@ export async function makeDatabase(name: string): Promise<{ ownerUrl: string; ap
   };
 }
 
-export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute = 1000): Express {
+export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute = 1000, events?: EventHub): Express {
   return makeApp({
     config: { port: 0, databaseUrl: '', sessionSecret: 'test', clock: null, idleMinutes: 30, signInsPerMinute, webFolder: null },
     pool,
     clock: { now: () => clock.at },
+    events: events ?? new EventHub('', pino({ level: 'silent' })),
     log: pino({ level: 'silent' }),
     routes,
     lookup: { findSignedIn, findStudentMembership },

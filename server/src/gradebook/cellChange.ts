@@ -2,6 +2,7 @@ import type { BookRow, CellChange } from '@rosemary/api';
 import { formatPoints } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { maybe } from '../platform/database.ts';
+import { announceReturned } from '../platform/events.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { bookRow } from './book.ts';
 import { calculate } from './cells.ts';
@@ -57,6 +58,7 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
   if ((current?.eventId ?? null) !== change.seenEventId)
     throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
   const isReleased = current?.isReleased ?? item.release_mode === 'finished';
+  if (isReleased) await announceReturned(db, courseId, change.itemId, [change.enrolmentId]);
   return recordGrade(db, {
     itemId: change.itemId,
     enrolmentId: change.enrolmentId,
@@ -107,5 +109,6 @@ export async function undoEvent(
     at: now,
     undoes: eventId,
   });
+  if (before?.is_released === true) await announceReturned(db, courseId, event.item_id, [event.enrolment_id]);
   return { eventId: id, enrolmentId: event.enrolment_id };
 }

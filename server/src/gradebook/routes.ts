@@ -104,6 +104,7 @@ export const gradebookRoutes: readonly Route[] = [
   courseRoute<PolicyChange>('policy.edit', {
     method: 'post',
     path: '/courses/:courseId/policy/ripple',
+    isSilent: true,
     body: policyChange,
     handle: ({ db, courseId, body, now }) => ripplePolicy(db, courseId, body, now),
   }),

@@ -3,6 +3,7 @@ import { decimalText, formatPoints, rubricScore, type DocumentNode } from '@rose
 import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
 import { findAssignment, findRubric } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { announce, announceReturned } from '../platform/events.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { makeSubmission } from '../student/work.ts';
 
@@ -106,9 +107,9 @@ export async function finishMark(db: Db, target: Target, body: Finish, markerId:
   if (mark.version !== body.version) throw conflict(mark);
   if (mark.total === null) throw invalid('score', 'There is no mark yet. Choose a level for each criterion or type a score.');
   if (!mark.isComplete) throw invalid('choices', 'Some criteria have no level yet. Choose one for each, or type a score with its reason.');
-  const item = await maybe<{ possible: number; release_mode: string; title: string }>(
+  const item = await maybe<{ possible: number; release_mode: string; title: string; course_id: string }>(
     db,
-    'select (possible * 1000)::int as possible, release_mode, title from item where id = $1',
+    'select (possible * 1000)::int as possible, release_mode, title, course_id from item where id = $1',
     [target.itemId],
   );
   if (item === null) throw notFound();
@@ -138,6 +139,7 @@ export async function finishMark(db: Db, target: Target, body: Finish, markerId:
       actorId: markerId,
       at: now,
     });
+    if (isReleased) await announceReturned(db, item.course_id, target.itemId, [target.enrolmentId]);
   }
   return getMark(db, target);
 }
@@ -160,7 +162,7 @@ export async function setReleased(
     order by g.enrolment_id`,
     [itemId, enrolmentIds, isReleased],
   );
-  let released = 0;
+  const changed: string[] = [];
   for (const { enrolment_id: enrolmentId } of due) {
     // Each cell is read again under its own lock: another may have changed it since the list was made.
     const grade = await findGradeForUpdate(db, itemId, enrolmentId);
@@ -177,7 +179,11 @@ export async function setReleased(
       actorId,
       at: now,
     });
-    released += 1;
+    changed.push(enrolmentId);
   }
-  return released;
+  const course = isReleased ? await maybe<{ course_id: string }>(db, 'select course_id from item where id = $1', [itemId]) : null;
+  if (course !== null) await announceReturned(db, course.course_id, itemId, changed);
+  if (course !== null && source === 'job')
+    await announce(db, { topic: 'marks', courseId: course.course_id, itemId, enrolmentId: null, tab: null, by: '', studentIds: [] });
+  return changed.length;
 }

@@ -11,6 +11,7 @@ import type { Logger } from 'pino';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import { withDb, type Db, type Pool } from './database.ts';
+import { announce, TOPIC_OF, type EventHub } from './events.ts';
 import { AppError, isDatabaseAway, notFound } from './errors.ts';
 import { parseBody, type Route } from './route.ts';
 
@@ -30,6 +31,7 @@ export interface Parts {
   readonly config: Config;
   readonly pool: Pool;
   readonly clock: Clock;
+  readonly events: EventHub;
   readonly log: Logger;
   readonly routes: readonly Route[];
   readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
@@ -63,22 +65,30 @@ function security(): RequestHandler[] {
     (request, _response, next) => {
       const { origin } = request.headers;
       const isWrite = !['GET', 'HEAD', 'OPTIONS'].includes(request.method);
-      if (isWrite && origin !== undefined && new URL(origin).host !== request.headers.host)
+      const from = origin !== undefined && URL.canParse(origin) ? new URL(origin).host : origin;
+      if (isWrite && origin !== undefined && from !== request.headers.host)
         throw new AppError('wrong-origin', 'This request came from another site and was not carried out.');
       next();
     },
   ];
 }
 
-function sessions(parts: Parts): RequestHandler {
+/** An open event stream is no sign of life: it must not keep a session from ending. */
+function sessions(parts: Parts, isQuiet: boolean): RequestHandler {
   const Store = connectPgSimple(session);
   return session({
     name: 'rosemary',
     secret: parts.config.sessionSecret,
     resave: false,
     saveUninitialized: false,
-    rolling: true,
-    store: new Store({ pool: parts.pool, tableName: 'session', pruneSessionInterval: 900, errorLog: () => undefined }),
+    rolling: !isQuiet,
+    store: new Store({
+      pool: parts.pool,
+      tableName: 'session',
+      disableTouch: isQuiet,
+      pruneSessionInterval: 900,
+      errorLog: () => undefined,
+    }),
     cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto' as never, maxAge: parts.config.idleMinutes * 60_000 },
   });
 }
@@ -113,6 +123,36 @@ async function memberContext(parts: Parts, db: Db, route: Route, request: Reques
   return { person, courseId, member: decision.membership, isSeenAs: false };
 }
 
+const TAB = /^[\w-]{1,40}$/;
+
+/** Tells those who look at the same course, through the transaction of the write itself. */
+async function announceWrite(
+  db: Db,
+  route: Route,
+  request: Request,
+  context: { courseId?: string | null; person?: unknown },
+): Promise<void> {
+  if (route.method === 'get' || route.isSilent || route.needs === 'public' || route.needs === 'person') return;
+  const topic = TOPIC_OF[route.needs];
+  if (topic === undefined || typeof context.courseId !== 'string') return;
+  const body = (request.body ?? {}) as { itemId?: unknown; enrolmentId?: unknown };
+  const id = (name: 'itemId' | 'enrolmentId'): string | null => {
+    const value = request.params[name] ?? body[name];
+    return typeof value === 'string' && UUID.test(value) ? value : null;
+  };
+  const tab = request.get('x-tab') ?? '';
+  const { givenName = '', familyName = '' } = (context.person ?? {}) as { givenName?: string; familyName?: string };
+  await announce(db, {
+    topic,
+    courseId: context.courseId,
+    itemId: id('itemId'),
+    enrolmentId: id('enrolmentId'),
+    tab: TAB.test(tab) ? tab : null,
+    by: `${givenName} ${familyName}`.trim(),
+    studentIds: [],
+  });
+}
+
 function handlerOf(parts: Parts, route: Route): RequestHandler {
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
@@ -127,10 +167,13 @@ function handlerOf(parts: Parts, route: Route): RequestHandler {
         query: request.query,
         request,
         response,
+        events: parts.events,
         courseId: null,
         ...who,
       };
-      return route.handle(context as never);
+      const answer = await route.handle(context as never);
+      await announceWrite(db, route, request, context);
+      return answer;
     });
     if (route.answers === 'json') response.json(result ?? {});
   };
@@ -186,7 +229,10 @@ export function makeApp(parts: Parts): Express {
       response.status(503).json({ state: 'waiting', database: 'away' });
     }
   });
-  app.use('/api', compression({ threshold: 1024 }), express.json({ limit: '400kb' }), sessions(parts));
+  const [ordinary, quiet] = [sessions(parts, false), sessions(parts, true)];
+  app.use('/api', compression({ threshold: 1024 }), express.json({ limit: '400kb' }), (request, response, next) => {
+    (request.path.endsWith('/events') ? quiet : ordinary)(request, response, next);
+  });
   const limiter = rateLimit({
     windowMs: 60_000,
     limit: parts.config.signInsPerMinute,

@@ -4,6 +4,7 @@ import type { Request, Response } from 'express';
 import type Joi from 'joi';
 import { AppError } from './errors.ts';
 import type { Db } from './database.ts';
+import type { EventHub } from './events.ts';
 import type { SignedIn } from '../people/actor.ts';
 
 /** What a route needs: everyone, someone signed in, or a permission in the course its address names. */
@@ -17,6 +18,7 @@ export interface Context<B> {
   readonly query: { readonly [name: string]: string };
   readonly request: Request;
   readonly response: Response;
+  readonly events: EventHub;
 }
 
 /** In a course, whoever asks is a member; the route table makes sure of it. */
@@ -41,6 +43,8 @@ export interface Route {
   readonly answers: 'json' | 'stream';
   /** Uploads read the body themselves. */
   readonly takesFile: boolean;
+  /** A write in a course is told to everyone who looks at it, unless it changes nothing they could see. */
+  readonly isSilent: boolean;
   readonly handle: (context: never) => Promise<unknown>;
 }
 
@@ -50,6 +54,7 @@ interface Spec<B, C> {
   readonly body?: Joi.ObjectSchema<B>;
   readonly answers?: 'stream';
   readonly takesFile?: boolean;
+  readonly isSilent?: boolean;
   readonly handle: (context: C) => Promise<unknown>;
 }
 
@@ -61,6 +66,7 @@ function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
     body: (spec.body as Joi.ObjectSchema | undefined) ?? null,
     answers: spec.answers ?? 'json',
     takesFile: spec.takesFile ?? false,
+    isSilent: spec.isSilent ?? false,
     handle: spec.handle as (context: never) => Promise<unknown>,
   };
 }

@@ -44,6 +44,7 @@ export const studentRoutes: readonly Route[] = [
   courseRoute<Visit>('work.own', {
     method: 'post',
     path: `${ITEM}/visits`,
+    isSilent: true,
     body: visit,
     handle: async ({ db, courseId, params, member, body, now }) => {
       const { item, visibility } = await getVisible(db, courseId, params.itemId ?? '', member, now);
@@ -54,6 +55,7 @@ export const studentRoutes: readonly Route[] = [
   courseRoute<DocumentChange>('work.own', {
     method: 'put',
     path: `${ITEM}/draft`,
+    isSilent: true,
     body: documentChange,
     handle: async ({ db, courseId, params, member, body, now }) => {
       const { assignment } = await requireOpen(db, courseId, params.itemId ?? '', member, now);
@@ -64,6 +66,7 @@ export const studentRoutes: readonly Route[] = [
   courseRoute('work.own', {
     method: 'post',
     path: `${ITEM}/files`,
+    isSilent: true,
     takesFile: true,
     handle: async ({ db, courseId, params, member, person, now, request, response }) => {
       const itemId = params.itemId ?? '';
@@ -94,6 +97,7 @@ export const studentRoutes: readonly Route[] = [
   courseRoute('work.own', {
     method: 'delete',
     path: `${ITEM}/files/:fileId`,
+    isSilent: true,
     handle: async ({ db, courseId, params, member, now }) => {
       const itemId = params.itemId ?? '';
       await requireOpen(db, courseId, itemId, member, now);
@@ -107,6 +111,7 @@ export const studentRoutes: readonly Route[] = [
   courseRoute('work.own', {
     method: 'post',
     path: `${ITEM}/files/:fileId/restore`,
+    isSilent: true,
     handle: async ({ db, courseId, params, member, person, now }) => {
       const itemId = params.itemId ?? '';
       await requireOpen(db, courseId, itemId, member, now);

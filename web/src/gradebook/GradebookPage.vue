@@ -6,6 +6,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { get } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import BookCellView from './BookCellView.vue';
@@ -58,6 +59,32 @@ async function readWorking(): Promise<void> {
     notices.sayFault(error);
   }
 }
+/** Another's change comes in under the hand: the same student and column stay chosen, and a cell being typed into is left alone. */
+async function refresh(): Promise<void> {
+  await untilKept();
+  const [who, what] = [row.value?.enrolmentId, column.value?.key];
+  await b.load();
+  if (at.value === null) return;
+  const [r, c] = [rows.value.findIndex((x) => x.enrolmentId === who), all.value.findIndex((x) => x.key === what)];
+  at.value = r < 0 || c < 0 ? null : { row: r, column: c };
+  await readWorking();
+  historyTurn.value += 1;
+}
+const untilKept = (): Promise<void> =>
+  new Promise((done) => {
+    const stop = watch(
+      typing,
+      (text) => {
+        if (text !== null) return;
+        done();
+        void nextTick(() => {
+          stop();
+        });
+      },
+      { immediate: true },
+    );
+  });
+useFresh(courseId, ['grades', 'marks', 'plan', 'people', 'work'], refresh);
 watch([() => row.value, workingKey, which], () => {
   void readWorking();
   historyTurn.value += 1;

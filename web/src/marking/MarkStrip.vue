@@ -150,6 +150,7 @@ defineExpose({
   nextCriterion,
   finishAndNext,
   flush: saving.flush,
+  isUnsaved: () => !['idle', 'saved'].includes(saving.state.value),
   openFeedback: () => {
     isFeedbackOpen.value = true;
   },

@@ -4,19 +4,23 @@ import { dayAndTime, weekNumber } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { get } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
 const route = useRoute();
 const course = useCourse();
 const list = ref<MarkingList | null>(null);
 const fault = ref('');
-onMounted(async () => {
+const courseId = computed(() => String(route.params.courseId));
+async function load(): Promise<void> {
   try {
-    list.value = await get<MarkingList>(`/courses/${String(route.params.courseId)}/marking`);
+    list.value = await get<MarkingList>(`/courses/${courseId.value}/marking`);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
-});
+}
+onMounted(load);
+useFresh(courseId, ['marks', 'work', 'grades', 'plan'], load);
 const shown = computed(() =>
   (list.value?.items ?? []).filter((i) => {
     if (course.weeks === null) return true;

@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { HttpProblem, send } from '../platform/http.ts';
+import { useEvents, useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import AnnotatedText from './AnnotatedText.vue';
@@ -49,7 +50,24 @@ onMounted(async () => {
     if (first) await open(first.enrolmentId);
   } else await s.open(enrolmentId.value);
 });
+/** Another marker at the same work is told at once; the list follows every change. */
+const changedBy = ref('');
+const turn = ref(0);
+useFresh(courseId, ['marks', 'work', 'grades', 'people'], () => s.refresh());
+useEvents(courseId, (event) => {
+  if (event.topic === 'marks' && event.itemId === itemId.value && event.enrolmentId === enrolmentId.value) changedBy.value = event.by;
+});
+async function showTheirs(): Promise<void> {
+  changedBy.value = '';
+  if (enrolmentId.value === null) return;
+  await strip.value?.flush();
+  // What is typed here and not saved stands against theirs in the strip, with both versions: it is not swept away.
+  if (strip.value?.isUnsaved() === true) return;
+  await s.open(enrolmentId.value, true);
+  turn.value += 1;
+}
 watch(enrolmentId, async (id) => {
+  changedBy.value = '';
   attemptAt.value = 0;
   chosen.value = null;
   place.value = null;
@@ -229,6 +247,10 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
         <router-link v-if="work" :to="`/courses/${courseId}/progress?person=${work.entry.enrolmentId}`">this student</router-link></span
       >
     </div>
+    <p v-if="changedBy" class="theirs" role="status">
+      {{ changedBy }} has just changed the mark or notes of this work. <button class="act" @click="showTheirs">Show it</button>
+      <button class="act" @click="changedBy = ''">Not now</button>
+    </p>
     <div class="desk">
       <StackList
         :stack="stack"
@@ -322,7 +344,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
     <MarkStrip
       v-if="work"
       ref="strip"
-      :key="work.entry.enrolmentId"
+      :key="`${work.entry.enrolmentId} ${turn}`"
       :work="work"
       :base="`${base}/${work.entry.enrolmentId}`"
       :can-release="canRelease"
@@ -359,6 +381,11 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
 </template>
 
 <style scoped>
+.theirs {
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--frost);
+  background: var(--bloom-wash);
+}
 .marking {
   height: calc(100vh - 48px);
   display: flex;

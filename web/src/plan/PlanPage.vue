@@ -7,6 +7,7 @@ import { VueDraggable } from 'vue-draggable-plus';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import LeafState from '../parts/LeafState.vue';
+import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import ItemInspector from './ItemInspector.vue';
@@ -26,6 +27,9 @@ const adding = ref<{ unitId: string; position: number; kind: ItemKind } | null>(
 const addingUnit = ref(false);
 const canEdit = computed(() => course.head?.role === 'instructor');
 
+useFresh(courseId, ['plan'], async () => {
+  await Promise.all([p.load(), course.load(courseId.value)]);
+});
 onMounted(async () => {
   await p.load();
   chosenId.value = typeof route.query.item === 'string' ? route.query.item : null;

@@ -22,6 +22,9 @@ export class HttpProblem extends Error {
   }
 }
 
+/** Names this tab to the server, so that what it changed is not told to it again. */
+export const TAB = `${Date.now().toString(36)}-${Math.floor(Math.random() * 1e9).toString(36)}`;
+
 interface Hooks {
   readonly signInAgain: () => Promise<void>;
   readonly seeAs: () => { readonly enrolmentId: string; readonly courseId: string; readonly on: string | null } | null;
@@ -33,10 +36,14 @@ export function setHooks(next: Hooks): void {
   hooks = next;
 }
 
+/** Whether a course is being looked at as one of its students sees it. */
+export const isSeenAs = (): boolean => hooks.seeAs() !== null;
+
 function headers(path: string, isJson: boolean): Record<string, string> {
   const seen = hooks.seeAs();
   const isSeen = seen !== null && path.startsWith(`/api/courses/${seen.courseId}`);
   return {
+    'x-tab': TAB,
     ...(isJson ? { 'content-type': 'application/json' } : {}),
     ...(isSeen ? { 'x-see-as': seen.enrolmentId, ...(seen.on === null ? {} : { 'x-see-on': seen.on }) } : {}),
   };
@@ -82,6 +89,7 @@ export function upload<T>(path: string, file: File, onProgress: (share: number) 
   return new Promise((done, fail) => {
     const request = new XMLHttpRequest();
     request.open('POST', `/api${path}`);
+    request.setRequestHeader('x-tab', TAB);
     request.upload.onprogress = (event) => {
       if (event.lengthComputable) onProgress(event.loaded / event.total);
     };

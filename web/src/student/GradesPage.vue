@@ -1,23 +1,27 @@
 <script setup lang="ts">
 import type { MyGrades } from '@rosemary/api';
 import { formatPoints, type WorkingLine } from '@rosemary/core';
-import { onMounted, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { get } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
 
 const route = useRoute();
 const grades = ref<MyGrades | null>(null);
 const fault = ref('');
 const shown = ref<{ title: string; lines: readonly WorkingLine[] } | null>(null);
-onMounted(async () => {
+const courseId = computed(() => String(route.params.courseId));
+async function load(): Promise<void> {
   try {
-    grades.value = await get<MyGrades>(`/courses/${String(route.params.courseId)}/own/grades`);
+    grades.value = await get<MyGrades>(`/courses/${courseId.value}/own/grades`);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
-});
+}
+onMounted(load);
+useFresh(courseId, ['returned'], load);
 </script>
 
 <template>

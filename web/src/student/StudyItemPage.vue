@@ -6,6 +6,7 @@ import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { get, send } from '../platform/http.ts';
+import { useEvents } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 import AnswerForm from './AnswerForm.vue';
@@ -33,6 +34,12 @@ async function countVisit(seconds: number): Promise<void> {
   if (!isLooking.value && item.value !== null && item.value.visibility !== 'announced')
     await send('POST', `${base.value}/visits`, { seconds }).catch(() => undefined);
 }
+useEvents(
+  computed(() => String(route.params.courseId)),
+  (event) => {
+    if (event.topic === 'returned' && event.itemId === route.params.itemId) void load();
+  },
+);
 onMounted(async () => {
   await load();
   await countVisit(0);

@@ -3,19 +3,26 @@ import type { ThisWeek } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { get } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
 import EntryLine from './EntryLine.vue';
 
 const route = useRoute();
 const week = ref<ThisWeek | null>(null);
 const fault = ref('');
 const inCourse = computed(() => typeof route.params.courseId === 'string');
-onMounted(async () => {
+async function load(): Promise<void> {
   try {
     week.value = await get<ThisWeek>(inCourse.value ? `/courses/${String(route.params.courseId)}/own/week` : '/this-week');
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
-});
+}
+onMounted(load);
+useFresh(
+  computed(() => (inCourse.value ? String(route.params.courseId) : '')),
+  ['returned'],
+  load,
+);
 const parts = computed(() =>
   week.value === null
     ? []

@@ -1,0 +1,48 @@
+import type { CourseEvent } from '@rosemary/api';
+import type { Membership } from '@rosemary/core';
+import { AppError } from '../platform/errors.ts';
+import { courseRoute, type Route } from '../platform/route.ts';
+import type { Announced } from '../platform/events.ts';
+
+const HEARTBEAT_MS = 25_000;
+/** After this the browser asks again, and is refused if the session has ended meanwhile. */
+const STREAM_MS = 10 * 60_000;
+
+/** What of an event this member may hear; null is nothing. Students hear only of what came back to themselves. */
+export function heardBy(member: Membership, event: Announced): CourseEvent | null {
+  const { topic, itemId, enrolmentId, tab, by } = event;
+  if (topic === 'again') return { topic, itemId, enrolmentId, tab, by };
+  if (member.role === 'student') {
+    return topic === 'returned' && event.studentIds.includes(member.enrolmentId) ? { topic, itemId, enrolmentId: null, tab, by: '' } : null;
+  }
+  if (topic === 'returned') return null;
+  // An assistant of some sections hears that something changed, not about whom.
+  return { topic, itemId, enrolmentId: member.sectionIds === null ? enrolmentId : null, tab, by };
+}
+
+export const courseEventRoutes: readonly Route[] = [
+  courseRoute('course.see', {
+    method: 'get',
+    path: '/courses/:courseId/events',
+    answers: 'stream',
+    handle: ({ courseId, member, request, response, events }) => {
+      if (request.get('accept')?.includes('text/event-stream') !== true)
+        throw new AppError('invalid', 'This address tells of changes as they happen: ask for text/event-stream.');
+      response.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform', 'x-accel-buffering': 'no' });
+      response.flushHeaders();
+      response.write('retry: 2000\n\n');
+      const leave = events.subscribe(courseId, (event) => {
+        const heard = heardBy(member, event);
+        if (heard !== null) response.write(`data: ${JSON.stringify(heard)}\n\n`);
+      });
+      const beat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
+      const end = setTimeout(() => response.end(), STREAM_MS);
+      request.on('close', () => {
+        leave();
+        clearInterval(beat);
+        clearTimeout(end);
+      });
+      return Promise.resolve();
+    },
+  }),
+];

@@ -1,0 +1,113 @@
+import type { CourseEvent, Topic } from '@rosemary/api';
+import type { Permission } from '@rosemary/core';
+import pg from 'pg';
+import type { Logger } from 'pino';
+import type { Db } from './database.ts';
+import { isDatabaseAway } from './errors.ts';
+
+const CHANNEL = 'rosemary_course';
+const RETRY_MS = 1000;
+/** A NOTIFY carries less than 8,000 bytes; a hundred identifiers stay well inside. */
+const MOST_NAMES = 100;
+
+/** What a write under a permission changes for those who are looking at the same course. */
+export const TOPIC_OF: { readonly [permission in Permission]?: Topic } = {
+  'plan.edit': 'plan',
+  'marking.mark': 'marks',
+  'marking.release': 'marks',
+  'gradebook.edit': 'grades',
+  'policy.edit': 'grades',
+  'work.own': 'work',
+  'roster.edit': 'people',
+};
+
+/** What travels between servers: the event, its course, and (for what a student may hear) whose it is. */
+export interface Announced extends CourseEvent {
+  readonly courseId: string;
+  readonly studentIds: readonly string[];
+}
+
+/** Tells every server about a change; PostgreSQL passes it on when, and only if, the transaction commits. */
+export async function announce(db: Db, event: Announced): Promise<void> {
+  await db.query('select pg_notify($1, $2)', [CHANNEL, JSON.stringify(event)]);
+}
+
+/** Tells students that something of theirs came back. */
+export async function announceReturned(db: Db, courseId: string, itemId: string, enrolmentIds: readonly string[]): Promise<void> {
+  for (let n = 0; n < enrolmentIds.length; n += MOST_NAMES) {
+    const studentIds = enrolmentIds.slice(n, n + MOST_NAMES);
+    await announce(db, { topic: 'returned', courseId, itemId, enrolmentId: null, tab: null, by: '', studentIds });
+  }
+}
+
+type Listener = (event: Announced) => void;
+
+/** One listening connection a server process, shared by everyone who looks at a course. */
+export class EventHub {
+  readonly #databaseUrl: string;
+  readonly #log: Logger;
+  readonly #listeners = new Map<string, Set<Listener>>();
+  #client: pg.Client | null = null;
+  #retry: NodeJS.Timeout | null = null;
+  #isStopped = false;
+
+  constructor(databaseUrl: string, log: Logger) {
+    this.#databaseUrl = databaseUrl;
+    this.#log = log;
+  }
+
+  async start(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.#databaseUrl, application_name: 'rosemary-events' });
+    const lost = (error?: Error): void => {
+      if (this.#client !== client && this.#client !== null) return;
+      this.#client = null;
+      if (error !== undefined && !isDatabaseAway(error)) this.#log.error({ err: error }, 'events');
+      client.end().catch(() => undefined);
+      this.#again();
+    };
+    client.on('error', lost);
+    client.on('end', () => {
+      lost();
+    });
+    client.on('notification', (message) => {
+      const event = JSON.parse(message.payload ?? '{}') as Announced;
+      for (const listener of this.#listeners.get(event.courseId) ?? []) listener(event);
+    });
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+      this.#client = client;
+    } catch (error) {
+      lost(error as Error);
+    }
+  }
+
+  /** After a gap everyone reads afresh: what happened in between was told to nobody. */
+  #again(): void {
+    if (this.#isStopped || this.#retry !== null) return;
+    this.#retry = setTimeout(() => {
+      this.#retry = null;
+      void this.start().then(() => {
+        if (this.#client === null) return;
+        for (const [courseId, listeners] of this.#listeners)
+          for (const listener of listeners)
+            listener({ topic: 'again', courseId, itemId: null, enrolmentId: null, tab: null, by: '', studentIds: [] });
+      });
+    }, RETRY_MS);
+  }
+
+  subscribe(courseId: string, listener: Listener): () => void {
+    const own = this.#listeners.get(courseId) ?? new Set<Listener>();
+    this.#listeners.set(courseId, own.add(listener));
+    return () => {
+      own.delete(listener);
+      if (own.size === 0) this.#listeners.delete(courseId);
+    };
+  }
+
+  async stop(): Promise<void> {
+    this.#isStopped = true;
+    if (this.#retry !== null) clearTimeout(this.#retry);
+    await this.#client?.end().catch(() => undefined);
+  }
+}
