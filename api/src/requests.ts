@@ -472,9 +472,30 @@ export const newMember = Joi.object<NewMember, true>({
   sectionId: id().allow(null).required(),
 });
 
+/** A lasting adjustment for one student; the multiplier of time in thousandths, 1.25 is 1250. */
+export interface ArrangementChange {
+  readonly extraDays: number;
+  readonly timeMultiplier: number;
+  readonly extraAttempts: number;
+  readonly reason: string;
+}
+const arrangementChange = Joi.object({
+  extraDays: Joi.number().integer().min(0).max(60).required(),
+  timeMultiplier: Joi.number().integer().min(1000).max(4000).multiple(10).required(),
+  extraAttempts: Joi.number().integer().min(0).max(10).required(),
+  reason: Joi.string().trim().max(200).allow('').required(),
+});
+
 export interface MemberChange {
   readonly version: number;
   readonly sectionId?: string | null;
   readonly isWithdrawn?: boolean;
+  /** All of a student's arrangements as they shall stand. */
+  readonly arrangements?: ArrangementChange[];
 }
-export const memberChange = Joi.object<MemberChange, true>({ version: version(), sectionId: id().allow(null), isWithdrawn: Joi.boolean() });
+export const memberChange = Joi.object<MemberChange, true>({
+  version: version(),
+  sectionId: id().allow(null),
+  isWithdrawn: Joi.boolean(),
+  arrangements: Joi.array().max(5).items(arrangementChange),
+});

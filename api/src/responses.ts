@@ -6,13 +6,14 @@ import type {
   ItemState,
   Ripple,
   Role,
+  SchemeLevel,
   StackState,
   TermWeek,
   Visibility,
   WeekLoad,
   WorkingLine,
 } from '@rosemary/core';
-import type { Anchor, PolicyChange } from './requests.ts';
+import type { Anchor, ArrangementChange, PolicyChange } from './requests.ts';
 
 /** Instants travel as ISO text, points and percentages as whole thousandths. */
 export interface Problem {
@@ -49,6 +50,11 @@ export interface Me {
   readonly demoPeople: readonly DemoPerson[];
   readonly now: string;
   readonly courses: readonly OwnCourse[];
+}
+
+/** Who moves by a change not yet made, with the scheme it would be read by. */
+export interface RippleAnswer extends Ripple {
+  readonly levels: readonly SchemeLevel[];
 }
 
 /** What changed in a course, told to those who look at it. `again` after a gap: read everything afresh. */
@@ -511,7 +517,7 @@ export interface RosterMember {
   readonly section: string;
   readonly isSample: boolean;
   readonly withdrawnAt: string | null;
-  readonly arrangement: string;
+  readonly arrangements: readonly ArrangementChange[];
   readonly version: number;
 }
 export interface Roster {

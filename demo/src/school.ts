@@ -1,6 +1,6 @@
 import { emptyDocument, paragraphs } from '@rosemary/api';
 import {
-  addArrangement,
+  setArrangements,
   addCourse,
   addItem,
   addMember,
@@ -298,6 +298,8 @@ export async function arrange(db: Db, built: Built): Promise<void> {
     );
   }
   const of = (name: string): string => built.students.find((s) => s.familyName === name)?.enrolmentId ?? '';
-  await addArrangement(db, of('Garrick'), 2, '1.25', 'extra time agreed with the school');
-  await addArrangement(db, of('Oyelaran'), 1, '1', 'works night shifts');
+  await setArrangements(db, of('Garrick'), [
+    { extraDays: 2, timeMultiplier: 1250, extraAttempts: 0, reason: 'extra time agreed with the school' },
+  ]);
+  await setArrangements(db, of('Oyelaran'), [{ extraDays: 1, timeMultiplier: 1000, extraAttempts: 0, reason: 'works night shifts' }]);
 }

@@ -15,5 +15,5 @@ export { migrate } from './platform/migrate.ts';
 export { makePool, maybe, rows, run, withDb, type Db, type Pool } from './platform/database.ts';
 export { readConfig } from './platform/config.ts';
 export { serve, type Running } from './serve.ts';
-export { addArrangement, addMember, giveSections, withdrawMember } from './roster/members.ts';
+export { addMember, giveSections, setArrangements, withdrawMember } from './roster/members.ts';
 export { addVisit } from './student/visits.ts';

@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import { rehearse } from './gradebook/rehearse.ts';
 import { startReleases } from './marking/releases.ts';
 import { findSignedIn, findStudentMembership } from './people/actor.ts';
 import { makeApp } from './platform/app.ts';
@@ -25,7 +26,7 @@ export async function serve(config: Config): Promise<Running> {
   const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
   const events = new EventHub(config.databaseUrl, log);
   await events.start();
-  const app = makeApp({ config, pool, clock, events, log, routes, lookup: { findSignedIn, findStudentMembership } });
+  const app = makeApp({ config, pool, clock, events, log, routes, rehearse, lookup: { findSignedIn, findStudentMembership } });
   const server = createServer(app);
   await new Promise<void>((done, fail) => {
     server.once('error', fail);

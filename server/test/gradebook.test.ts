@@ -111,7 +111,8 @@ describe('the policy', () => {
     ];
     const ripple = (
       await school.agents.instructor
-        .post(`${base()}/policy/ripple`)
+        .put(`${base()}/policy`)
+        .set('x-rehearse', '1')
         .send(await change({ levels }))
         .expect(200)
     ).body;

@@ -23,6 +23,7 @@ import {
   type Pool,
 } from '../src/index.ts';
 import { findSignedIn, findStudentMembership } from '../src/people/actor.ts';
+import { rehearse } from '../src/gradebook/rehearse.ts';
 import { EventHub } from '../src/platform/events.ts';
 import { makeApp } from '../src/platform/app.ts';
 import { routes } from '../src/routes.ts';
@@ -82,6 +83,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     events: events ?? new EventHub('', pino({ level: 'silent' })),
     log: pino({ level: 'silent' }),
     routes,
+    rehearse,
     lookup: { findSignedIn, findStudentMembership },
   });
 }

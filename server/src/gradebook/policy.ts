@@ -1,10 +1,9 @@
 import type { PolicyChange, PolicyView } from '@rosemary/api';
-import { decimalText, readTotal, rippleOf, schemeFault, formatPoints, type Policy, type Ripple } from '@rosemary/core';
+import { decimalText, readTotal, schemeFault, formatPoints } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid } from '../platform/errors.ts';
 import { calculate } from './cells.ts';
-import { getPolicy, readFacts, type CourseFacts } from './facts.ts';
-import { lateOf } from './policyRows.ts';
+import { getPolicy, readFacts } from './facts.ts';
 
 export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyChange> {
   const { policy, row } = await getPolicy(db, courseId);
@@ -54,37 +53,6 @@ export async function getPolicyView(db: Db, courseId: string, now: number): Prom
   };
 }
 
-/** The policy as it would stand, over the same facts. */
-function withChange(facts: CourseFacts, change: PolicyChange): CourseFacts {
-  const late = lateOf({
-    total: change.total,
-    whole_drop_lowest: 0,
-    is_renormalised: true,
-    is_missing_zero: true,
-    decimals: 1,
-    shows_floor_and_reach: true,
-    late_rate_percent: change.lateRatePercent,
-    late_step_minutes: change.lateStepMinutes,
-    late_base: change.lateBase,
-    late_cap_percent: change.lateCapPercent,
-    late_floor_percent: change.lateFloorPercent,
-    late_grace_minutes: change.lateGraceMinutes,
-    version: 0,
-    scheme_id: null,
-  });
-  const policy: Policy = {
-    ...facts.policy,
-    total: change.total,
-    whole: { ...facts.policy.whole, dropLowest: change.wholeDropLowest },
-    isRenormalised: change.isRenormalised,
-    isMissingZero: change.isMissingZero,
-    decimals: change.decimals,
-    categories: change.categories.map((c, n) => ({ ...c, id: c.id ?? `new:${n}`, late })),
-    levels: change.levels,
-  };
-  return { ...facts, policy, late };
-}
-
 export function checkPolicy(change: PolicyChange): void {
   const fault = schemeFault(change.levels.map((l) => ({ label: l.label, cutPoint: formatPoints(l.cutPoint) })));
   if (fault !== null) throw invalid('levels', fault);
@@ -98,22 +66,6 @@ export function checkPolicy(change: PolicyChange): void {
   ) {
     throw invalid('categories', 'Every weight is 0, so no total could be made. Give at least one category a weight.');
   }
-}
-
-/** Who moves, by how much, who crosses a letter, before anything is applied. */
-export async function ripplePolicy(db: Db, courseId: string, change: PolicyChange, now: number): Promise<Ripple> {
-  checkPolicy(change);
-  const facts = await readFacts(db, courseId);
-  const then = withChange(facts, change);
-  const before = calculate(facts, now, false);
-  const after = calculate(then, now, false, then.policy);
-  const people = facts.people.map((person) => ({
-    id: person.enrolmentId,
-    name: `${person.familyName}, ${person.givenName}`,
-    before: before.totalsOf(before.cellsOf(person)).soFar.ratio,
-    after: after.totalsOf(after.cellsOf(person)).soFar.ratio,
-  }));
-  return rippleOf(people, facts.policy, then.policy);
 }
 
 async function saveLevels(db: Db, courseId: string, schemeId: string | null, levels: PolicyChange['levels']): Promise<void> {

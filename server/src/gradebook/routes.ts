@@ -17,7 +17,7 @@ import { makeBook } from './book.ts';
 import { changeCell, readRow, undoEvent } from './cellChange.ts';
 import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
 import { listEvents, type EventRow } from './ledger.ts';
-import { applyPolicy, getPolicyView, ripplePolicy } from './policy.ts';
+import { applyPolicy, getPolicyView } from './policy.ts';
 import { workingOf } from './workings.ts';
 
 /** One student's facts, if this member of staff reaches them. */
@@ -102,15 +102,9 @@ export const gradebookRoutes: readonly Route[] = [
     handle: ({ db, courseId, now }) => getPolicyView(db, courseId, now),
   }),
   courseRoute<PolicyChange>('policy.edit', {
-    method: 'post',
-    path: '/courses/:courseId/policy/ripple',
-    isSilent: true,
-    body: policyChange,
-    handle: ({ db, courseId, body, now }) => ripplePolicy(db, courseId, body, now),
-  }),
-  courseRoute<PolicyChange>('policy.edit', {
     method: 'put',
     path: '/courses/:courseId/policy',
+    movesGrades: true,
     body: policyChange,
     handle: async ({ db, courseId, body, person, now }) => {
       const { before, after } = await applyPolicy(db, courseId, body);

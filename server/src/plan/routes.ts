@@ -46,6 +46,7 @@ function removal(what: 'unit' | 'item', removes: boolean): Route {
   return courseRoute('plan.edit', {
     method: removes ? 'delete' : 'post',
     path: `/courses/:courseId/${what}s/:${param}${removes ? '' : '/restore'}`,
+    movesGrades: true,
     handle: async (c) => {
       const id = c.params[param] ?? '';
       await setRemoved(c.db, what, c.courseId, id, removes ? c.now : null);
@@ -111,6 +112,7 @@ export const planRoutes: readonly Route[] = [
   courseRoute<ItemChange>('plan.edit', {
     method: 'patch',
     path: '/courses/:courseId/items/:itemId',
+    movesGrades: true,
     body: itemChange,
     handle: async (c) => {
       const id = c.params.itemId ?? '';
@@ -147,6 +149,7 @@ export const planRoutes: readonly Route[] = [
   courseRoute<VariantsChange>('plan.edit', {
     method: 'put',
     path: '/courses/:courseId/items/:itemId/variants',
+    movesGrades: true,
     body: variantsChange,
     handle: async (c) => {
       const id = c.params.itemId ?? '';

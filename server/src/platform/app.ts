@@ -34,6 +34,8 @@ export interface Parts {
   readonly events: EventHub;
   readonly log: Logger;
   readonly routes: readonly Route[];
+  /** The ripple of a change, given as the change itself. */
+  readonly rehearse: (db: Db, courseId: string, now: number, change: () => Promise<unknown>) => Promise<unknown>;
   readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
 }
 
@@ -153,6 +155,15 @@ async function announceWrite(
   });
 }
 
+/** Leaves the transaction as an error does, so that everything in it is taken back, and carries the answer out. */
+class Rehearsed {
+  readonly answer: unknown;
+
+  constructor(answer: unknown) {
+    this.answer = answer;
+  }
+}
+
 function handlerOf(parts: Parts, route: Route): RequestHandler {
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
@@ -171,9 +182,18 @@ function handlerOf(parts: Parts, route: Route): RequestHandler {
         courseId: null,
         ...who,
       };
+      if (request.get('x-rehearse') !== undefined) {
+        const courseId = (context as { courseId: string | null }).courseId ?? '';
+        if (!route.movesGrades) throw new AppError('invalid', 'This moves no grade, so there is nothing to rehearse.');
+        // Thrown, not returned: a transaction that throws is rolled back.
+        throw new Rehearsed(await parts.rehearse(db, courseId, context.now, () => route.handle(context as never)));
+      }
       const answer = await route.handle(context as never);
       await announceWrite(db, route, request, context);
       return answer;
+    }).catch((error: unknown) => {
+      if (error instanceof Rehearsed) return error.answer;
+      throw error;
     });
     if (route.answers === 'json') response.json(result ?? {});
   };

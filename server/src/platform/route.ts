@@ -45,6 +45,8 @@ export interface Route {
   readonly takesFile: boolean;
   /** A write in a course is told to everyone who looks at it, unless it changes nothing they could see. */
   readonly isSilent: boolean;
+  /** A write that can move a grade can be rehearsed: carried out, its ripple answered, and taken back whole. */
+  readonly movesGrades: boolean;
   readonly handle: (context: never) => Promise<unknown>;
 }
 
@@ -55,6 +57,7 @@ interface Spec<B, C> {
   readonly answers?: 'stream';
   readonly takesFile?: boolean;
   readonly isSilent?: boolean;
+  readonly movesGrades?: boolean;
   readonly handle: (context: C) => Promise<unknown>;
 }
 
@@ -67,6 +70,7 @@ function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
     answers: spec.answers ?? 'json',
     takesFile: spec.takesFile ?? false,
     isSilent: spec.isSilent ?? false,
+    movesGrades: spec.movesGrades ?? false,
     handle: spec.handle as (context: never) => Promise<unknown>,
   };
 }

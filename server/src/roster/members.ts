@@ -1,3 +1,5 @@
+import type { ArrangementChange } from '@rosemary/api';
+import { decimalText } from '@rosemary/core';
 import { rows, run, type Db } from '../platform/database.ts';
 
 /** A new member of a course; null where the person has this part already. */
@@ -24,20 +26,21 @@ export async function giveSections(db: Db, enrolmentId: string, sectionIds: read
   ]);
 }
 
-/** A lasting adjustment for one student. */
-export async function addArrangement(
-  db: Db,
-  enrolmentId: string,
-  extraDays: number,
-  timeMultiplier: string,
-  reason: string,
-): Promise<void> {
-  await run(db, 'insert into arrangement (enrolment_id, extra_days, time_multiplier, reason) values ($1, $2, $3, $4)', [
-    enrolmentId,
-    extraDays,
-    timeMultiplier,
-    reason,
-  ]);
+/** The lasting adjustments of one student, all of them as they shall stand. */
+export async function setArrangements(db: Db, enrolmentId: string, arrangements: readonly ArrangementChange[]): Promise<void> {
+  await run(db, 'delete from arrangement where enrolment_id = $1', [enrolmentId]);
+  await run(
+    db,
+    `insert into arrangement (enrolment_id, extra_days, time_multiplier, extra_attempts, reason)
+    select $1, days, time, attempts, reason from unnest($2::int[], $3::numeric[], $4::int[], $5::text[]) as t(days, time, attempts, reason)`,
+    [
+      enrolmentId,
+      arrangements.map((a) => a.extraDays),
+      arrangements.map((a) => decimalText(a.timeMultiplier)),
+      arrangements.map((a) => a.extraAttempts),
+      arrangements.map((a) => a.reason),
+    ],
+  );
 }
 
 export async function withdrawMember(db: Db, enrolmentId: string, at: number): Promise<void> {

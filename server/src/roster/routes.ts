@@ -3,7 +3,7 @@ import { reachesSection } from '@rosemary/core';
 import { writeAudit } from '../platform/audit.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { addMember } from './members.ts';
+import { addMember, setArrangements } from './members.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
 
 interface Row {
@@ -17,7 +17,7 @@ interface Row {
   section: string | null;
   is_sample: boolean;
   withdrawn_at: Date | null;
-  arrangement: string | null;
+  arrangements: RosterMember['arrangements'];
   version: number;
 }
 
@@ -28,7 +28,8 @@ async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
     `
     select e.id, e.person_id, p.given_name, p.family_name, p.email, e.role, e.section_id, e.is_sample, e.withdrawn_at, e.version,
            coalesce(s.title, (select string_agg(s2.title, ', ' order by s2.position) from assistant_section a join section s2 on s2.id = a.section_id where a.enrolment_id = e.id)) as section,
-           (select string_agg(concat_ws(', ', case when r.extra_days > 0 then r.extra_days || ' more days' end, case when r.time_multiplier > 1 then 'time × ' || trim_scale(r.time_multiplier) end, nullif(r.reason, '')), '; ') from arrangement r where r.enrolment_id = e.id) as arrangement
+           coalesce((select json_agg(json_build_object('extraDays', r.extra_days, 'timeMultiplier', (r.time_multiplier * 1000)::int, 'extraAttempts', r.extra_attempts, 'reason', r.reason) order by r.extra_days, r.id)
+                     from arrangement r where r.enrolment_id = e.id), '[]') as arrangements
     from enrolment e join person p on p.id = e.person_id left join section s on s.id = e.section_id where e.course_id = $1 order by p.family_name, p.given_name`,
     [courseId],
   );
@@ -55,7 +56,7 @@ async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
       section: row.section ?? (row.role === 'student' ? '' : 'all sections'),
       isSample: row.is_sample,
       withdrawnAt: row.withdrawn_at?.toISOString() ?? null,
-      arrangement: row.arrangement ?? '',
+      arrangements: row.arrangements,
       version: row.version,
     })),
   };
@@ -85,6 +86,7 @@ export const rosterRoutes: readonly Route[] = [
   courseRoute<MemberChange>('roster.edit', {
     method: 'patch',
     path: '/courses/:courseId/roster/:enrolmentId',
+    movesGrades: true,
     body: memberChange,
     handle: async (c) => {
       const { db, courseId, body } = c;
@@ -103,6 +105,10 @@ export const rosterRoutes: readonly Route[] = [
         `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, version = version + 1 where id = $1 and course_id = $2`,
         [c.params.enrolmentId, courseId, body.sectionId !== undefined, body.sectionId ?? null, body.isWithdrawn ?? null, c.now],
       );
+      if (body.arrangements !== undefined) {
+        if (before.role !== 'student') throw invalid('arrangements', 'Only a student has arrangements.');
+        await setArrangements(db, c.params.enrolmentId ?? '', body.arrangements);
+      }
       await writeAudit(db, {
         at: c.now,
         actorId: c.person.personId,

@@ -61,6 +61,17 @@ export async function listDraftFiles(db: Db, submissionId: string): Promise<File
 }
 
 /** Why a student cannot hand in now, in words, or null. */
+/** The attempts this student has: the item's, and what an arrangement adds; null is without limit. */
+async function attemptsFor(db: Db, enrolmentId: string, allowed: number | null): Promise<number | null> {
+  if (allowed === null) return null;
+  const given = await maybe<{ extra: number }>(
+    db,
+    'select coalesce(sum(extra_attempts), 0)::int as extra from arrangement where enrolment_id = $1',
+    [enrolmentId],
+  );
+  return allowed + (given?.extra ?? 0);
+}
+
 function whyNot(visible: Visible, attempts: number, allowed: number | null): string | null {
   if (visible.visibility === 'announced') return 'This is not open yet.';
   if (visible.visibility === 'closed') return 'This is closed. Ask your instructor if something kept you from handing in.';
@@ -126,8 +137,9 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
     lateText: latenessText(facts, visible.dates, Date.parse(a.handedInAt)),
   }));
   const submission = await findSubmission(db, itemId, member.enrolmentId);
-  const reason = whyNot(visible, attempts.length, assignment.attemptsAllowed);
-  const { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, attemptsAllowed, instructions, rubricId } = assignment;
+  const attemptsAllowed = await attemptsFor(db, member.enrolmentId, assignment.attemptsAllowed);
+  const reason = whyNot(visible, attempts.length, attemptsAllowed);
+  const { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, instructions, rubricId } = assignment;
   const setting = { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, attemptsAllowed, instructions };
   return {
     ...head,
@@ -159,7 +171,8 @@ export async function requireOpen(
   const assignment = visible.item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
   if (assignment === null) throw notFound();
   const attempts = await listAttempts(db, itemId, member.enrolmentId);
-  const reason = whyNot(visible, attempts.length, assignment.attemptsAllowed);
+  const attemptsAllowed = await attemptsFor(db, member.enrolmentId, assignment.attemptsAllowed);
+  const reason = whyNot(visible, attempts.length, attemptsAllowed);
   if (reason !== null) throw new AppError('not-now', reason);
   return { visible, assignment };
 }

@@ -5,7 +5,7 @@ import { computed, onMounted, ref, toRaw } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import RippleView from '../parts/RippleView.vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { HttpProblem, get, rehearse, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import CutPoints from './CutPoints.vue';
@@ -53,7 +53,7 @@ async function changed(): Promise<void> {
     return;
   }
   try {
-    const next = await send<Ripple>('POST', `${base.value}/ripple`, draft.value);
+    const next = await rehearse('PUT', base.value, draft.value);
     if (mine === turn) ripple.value = next;
   } catch (error) {
     if (mine === turn) {

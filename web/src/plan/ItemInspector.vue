@@ -14,13 +14,15 @@ const props = defineProps<{
   categories: readonly { readonly id: string; readonly title: string }[];
   canEdit: boolean;
   arrangements: number;
-  change: (change: Omit<ItemChange, 'version'>) => Promise<void>;
+  change: (change: Omit<ItemChange, 'version'>) => Promise<boolean>;
 }>();
 const emit = defineEmits<{ close: []; remove: []; saved: [item: PlanItem] }>();
 const route = useRoute();
 const course = useCourse();
 const faults = ref<Record<string, string>>({});
 const words = ref('');
+/** Draws the fields afresh when a change was left, so that they read what stands. */
+const turn = ref(0);
 const other = ref<PlanItem | null>(null);
 const isWork = computed(() => props.item.kind !== 'page');
 
@@ -28,8 +30,9 @@ const isWork = computed(() => props.item.kind !== 'page');
 async function set(change: Omit<ItemChange, 'version'>): Promise<void> {
   faults.value = {};
   try {
-    await props.change(change);
-    words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+    const isApplied = await props.change(change);
+    words.value = isApplied ? `Saved ${new Date().toLocaleTimeString('en-GB')}` : 'Left as it was';
+    if (!isApplied) turn.value += 1;
   } catch (error) {
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;
@@ -92,7 +95,7 @@ const DONE: Record<string, string> = {
         Take theirs, then type yours again if you still wish
       </button>
     </div>
-    <fieldset :disabled="!canEdit">
+    <fieldset :key="turn" :disabled="!canEdit">
       <label class="field"
         ><span class="label">State: {{ STATE[item.state] }}</span
         ><select class="line-input" :value="item.isDraft ? 'draft' : 'open'" @change="set({ isDraft: value($event) === 'draft' })">

@@ -1,17 +1,30 @@
 <script setup lang="ts">
-import type { PlanItem } from '@rosemary/api';
+import type { PlanItem, Roster, RosterMember } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { HttpProblem, get, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
 
 const props = defineProps<{ item: PlanItem; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [item: PlanItem] }>();
 const route = useRoute();
 const course = useCourse();
+const ripple = useRipple();
+const turn = ref(0);
 const fault = ref<string | null>(null);
 const free = computed(() => course.head?.sections.filter((s) => !props.item.variants.some((v) => v.sectionId === s.id)) ?? []);
+/** The students are read when the list is first opened: most items need none of them. */
+const students = ref<readonly RosterMember[] | null>(null);
+async function readStudents(): Promise<void> {
+  if (students.value !== null) return;
+  const roster = await get<Roster>(`/courses/${String(route.params.courseId)}/roster`).catch(() => null);
+  students.value = roster?.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null) ?? [];
+}
+const freeStudents = computed(() =>
+  (students.value ?? []).filter((m) => !props.item.variants.some((v) => v.enrolmentId === m.enrolmentId)),
+);
 type Variant = PlanItem['variants'][number];
 
 async function save(variants: readonly Variant[]): Promise<void> {
@@ -26,7 +39,10 @@ async function save(variants: readonly Variant[]): Promise<void> {
         closesAt,
       })),
     };
-    emit('saved', await send<PlanItem>('PUT', `/courses/${String(route.params.courseId)}/items/${props.item.id}/variants`, body));
+    const path = `/courses/${String(route.params.courseId)}/items/${props.item.id}/variants`;
+    if (await ripple.confirm(`Other dates of “${props.item.title}”`, 'PUT', path, body))
+      emit('saved', await send<PlanItem>('PUT', path, body));
+    else turn.value += 1;
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
@@ -35,17 +51,16 @@ const change = (at: number, dueAt: string | null): Promise<void> =>
   save(props.item.variants.map((v, n) => (n === at ? { ...v, dueAt } : v)));
 function add(event: Event): void {
   const select = event.target as HTMLSelectElement;
-  if (select.value !== '')
-    void save([
-      ...props.item.variants,
-      { sectionId: select.value, enrolmentId: null, name: '', opensAt: null, dueAt: props.item.dueAt, closesAt: null },
-    ]);
+  const [what, id = ''] = select.value.split(' ');
+  const one = { name: '', opensAt: null, dueAt: props.item.dueAt, closesAt: null };
+  if (what === 'section') void save([...props.item.variants, { ...one, sectionId: id, enrolmentId: null }]);
+  else if (what === 'person') void save([...props.item.variants, { ...one, sectionId: null, enrolmentId: id }]);
   select.value = '';
 }
 </script>
 
 <template>
-  <div>
+  <div :key="turn">
     <div v-for="(v, n) in item.variants" :key="v.name" class="variant">
       <DateField
         :model-value="v.dueAt"
@@ -62,9 +77,21 @@ function add(event: Event): void {
         take away
       </button>
     </div>
-    <select v-if="canEdit && free.length > 0" class="line-input soft" aria-label="Other date for a section" @change="add">
+    <select
+      v-if="canEdit"
+      class="line-input soft"
+      aria-label="Another due date for a section or a student"
+      @focus="readStudents"
+      @pointerenter="readStudents"
+      @change="add"
+    >
       <option value="">Another due date for…</option>
-      <option v-for="s in free" :key="s.id" :value="s.id">{{ s.title }}</option>
+      <option v-for="s in free" :key="s.id" :value="`section ${s.id}`">{{ s.title }}</option>
+      <optgroup v-if="freeStudents.length > 0" label="One student">
+        <option v-for="m in freeStudents" :key="m.enrolmentId" :value="`person ${m.enrolmentId}`">
+          {{ m.familyName }}, {{ m.givenName }}
+        </option>
+      </optgroup>
     </select>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>

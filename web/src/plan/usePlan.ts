@@ -5,8 +5,12 @@ import { HttpProblem, get, send } from '../platform/http.ts';
 import { makeSerial } from '../platform/serial.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
 
 const COPY = (units: readonly PlanUnit[]): PlanUnit[] => units.map((u) => ({ ...u, items: [...u.items] }));
+
+/** Fields of an item that stand in a total, or decide whether it stands there. */
+const MOVES_GRADES = new Set(['isDraft', 'categoryId', 'possible', 'multiplier', 'isExtraCredit', 'counts', 'dueAt', 'closesAt']);
 
 /** The Plan of a course and everything that changes it; each change can be taken back. */
 export function usePlan(courseId: Ref<string>) {
@@ -15,6 +19,7 @@ export function usePlan(courseId: Ref<string>) {
   const fault = ref('');
   const serial = makeSerial();
   const notices = useNotices();
+  const ripple = useRipple();
   const course = useCourse();
   const base = computed(() => `/courses/${courseId.value}`);
 
@@ -103,6 +108,7 @@ export function usePlan(courseId: Ref<string>) {
   }
   async function remove(what: 'unit' | 'item', id: string, title: string): Promise<void> {
     await run(async () => {
+      if (!(await ripple.confirm(`Without “${title}”`, 'DELETE', `${base.value}/${what}s/${id}`))) return;
       show(await send<Plan>('DELETE', `${base.value}/${what}s/${id}`));
       notices.say(`“${title}” is deleted.`, async () => {
         show(await send<Plan>('POST', `${base.value}/${what}s/${id}/restore`));
@@ -112,13 +118,32 @@ export function usePlan(courseId: Ref<string>) {
   function keep(item: PlanItem): void {
     units.value = units.value.map((u) => ({ ...u, items: u.items.map((i) => (i.id === item.id ? item : i)) }));
   }
-  /** Changes an item; throws the problem so that the field can show it. */
-  async function changeItem(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> {
+  const latestOf = (item: PlanItem): PlanItem => units.value.flatMap((u) => u.items).find((i) => i.id === item.id) ?? item;
+  const patch = async (item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> => {
     await serial(async () => {
-      const latest = units.value.flatMap((u) => u.items).find((i) => i.id === item.id) ?? item;
-      keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: latest.version }));
+      keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: latestOf(item).version }));
     });
     void course.load(courseId.value);
+  };
+  /**
+   * Changes an item; throws the problem so that the field can show it. What can move a grade shows its ripple first:
+   * false where it was left.
+   */
+  async function changeItem(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<boolean> {
+    const before = latestOf(item);
+    const fields = Object.keys(change) as (keyof typeof change)[];
+    const canMove = fields.some((field) => MOVES_GRADES.has(field));
+    if (
+      canMove &&
+      !(await ripple.confirm(`“${item.title}”`, 'PATCH', `${base.value}/items/${item.id}`, { ...change, version: before.version }))
+    )
+      return false;
+    await patch(item, change);
+    if (canMove) {
+      const back = Object.fromEntries(fields.map((field) => [field, before[field as keyof PlanItem]])) as Omit<ItemChange, 'version'>;
+      notices.say(`“${item.title}” is changed.`, () => patch(item, back));
+    }
+    return true;
   }
   return { plan, units, fault, load, show, keep, addUnit, addItem, renameUnit, remove, moveItem, moveUnit, saveOrder, orderOf, changeItem };
 }

@@ -1,4 +1,4 @@
-import type { Problem } from '@rosemary/api';
+import type { Problem, RippleAnswer } from '@rosemary/api';
 
 /** An answer that is not a success, as the server put it, or the network's silence. */
 export class HttpProblem extends Error {
@@ -56,12 +56,12 @@ const away: Problem = {
   detail: 'The server does not answer. Nothing you typed is lost; it is sent again by itself.',
 };
 
-async function once(method: string, path: string, body: unknown): Promise<Response> {
+async function once(method: string, path: string, body: unknown, more: Record<string, string>): Promise<Response> {
   const isForm = body instanceof FormData;
   try {
     return await fetch(path, {
       method,
-      headers: headers(path, body !== undefined && !isForm),
+      headers: { ...headers(path, body !== undefined && !isForm), ...more },
       ...(body === undefined ? {} : { body: isForm ? body : JSON.stringify(body) }),
     });
   } catch {
@@ -70,9 +70,9 @@ async function once(method: string, path: string, body: unknown): Promise<Respon
 }
 
 /** One request. An ended session asks for the password over the page, then the same request goes out again. */
-export async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+export async function send<T>(method: string, path: string, body?: unknown, more: Record<string, string> = {}): Promise<T> {
   for (;;) {
-    const response = await once(method, `/api${path}`, body);
+    const response = await once(method, `/api${path}`, body, more);
     if (response.ok) return (await response.json()) as T;
     const problem = (await response
       .json()
@@ -83,6 +83,10 @@ export async function send<T>(method: string, path: string, body?: unknown): Pro
 }
 
 export const get = <T>(path: string): Promise<T> => send<T>('GET', path);
+
+/** What a write would do to everyone's totals; the server carries it out and takes it back. */
+export const rehearse = (method: string, path: string, body?: unknown): Promise<RippleAnswer> =>
+  send<RippleAnswer>(method, path, body, { 'x-rehearse': '1' });
 
 /** Sends a file with its progress from 0 to 1; the signal cancels it. */
 export function upload<T>(path: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal): Promise<T> {

@@ -1,17 +1,20 @@
 <script setup lang="ts">
-import type { Roster, RosterMember } from '@rosemary/api';
+import type { ArrangementChange, Roster, RosterMember } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { HttpProblem, get, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
+import ArrangementsField from './ArrangementsField.vue';
 
 const route = useRoute();
 const router = useRouter();
 const course = useCourse();
 const notices = useNotices();
 const session = useSession();
+const ripple = useRipple();
 const base = computed(() => `/courses/${String(route.params.courseId)}/roster`);
 const roster = ref<Roster | null>(null);
 const fault = ref('');
@@ -66,6 +69,23 @@ const withdraw = (m: RosterMember, is: boolean): Promise<void> =>
     is ? `${m.givenName} ${m.familyName} is withdrawn; their work is kept.` : `${m.givenName} ${m.familyName} is back.`,
     (r) => patch(again(r, m), { isWithdrawn: !is }),
   );
+/** An arrangement moves dates, and so can move grades: its ripple comes first. */
+async function arrange(m: RosterMember, arrangements: readonly ArrangementChange[]): Promise<boolean> {
+  const name = `${m.givenName} ${m.familyName}`;
+  try {
+    if (!(await ripple.confirm(`Arrangement for ${name}`, 'PATCH', `${base.value}/${m.enrolmentId}`, { version: m.version, arrangements })))
+      return false;
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+    return false;
+  }
+  await run(
+    () => patch(m, { arrangements }),
+    `The arrangements of ${name} are changed.`,
+    (r) => patch(again(r, m), { arrangements: m.arrangements }),
+  );
+  return fault.value === '';
+}
 const moveTo = (m: RosterMember, sectionId: string): Promise<void> =>
   run(
     () => patch(m, { sectionId }),
@@ -154,7 +174,14 @@ async function seeAs(m: RosterMember): Promise<void> {
                 <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></select
               ><span v-else>{{ m.section }}</span>
             </td>
-            <td class="soft">{{ m.arrangement }}</td>
+            <td>
+              <ArrangementsField
+                v-if="m.role === 'student' && !m.isSample"
+                :member="m"
+                :can-edit="roster?.canEdit === true && m.withdrawnAt === null"
+                :save="(arrangements) => arrange(m, arrangements)"
+              />
+            </td>
             <td class="num">
               <template v-if="roster?.canEdit && m.role === 'student'"
                 ><button v-if="m.withdrawnAt === null" class="act" @click="seeAs(m)">see as</button

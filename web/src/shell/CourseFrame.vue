@@ -5,6 +5,7 @@ import { useCourse } from './courseStore.ts';
 import { useNotices } from './noticeStore.ts';
 import { useSession } from './sessionStore.ts';
 import { send } from '../platform/http.ts';
+import RippleDialog from './RippleDialog.vue';
 import TermLine from './TermLine.vue';
 
 const course = useCourse();
@@ -72,6 +73,7 @@ function openItem(id: string): void {
     <p class="soft">{{ fault }}</p>
   </div>
   <div v-else class="frame">
+    <RippleDialog />
     <div v-if="course.head?.seenAs" class="seen" role="status">
       You see this course as <b>{{ course.head.seenAs }}</b> does{{
         session.seeAs?.on

@@ -1,0 +1,38 @@
+import type { RippleAnswer } from '@rosemary/api';
+import { rippleOf, type Ratio } from '@rosemary/core';
+import type { Db } from '../platform/database.ts';
+import { calculate } from './cells.ts';
+import { readFacts, type CourseFacts } from './facts.ts';
+
+interface Standing {
+  readonly facts: CourseFacts;
+  readonly totals: ReadonlyMap<string, { readonly name: string; readonly ratio: Ratio | null }>;
+}
+
+async function readStanding(db: Db, courseId: string, now: number): Promise<Standing> {
+  const facts = await readFacts(db, courseId);
+  const calculation = calculate(facts, now, false);
+  const totals = facts.people.map((person) => {
+    const { soFar } = calculation.totalsOf(calculation.cellsOf(person));
+    return [person.enrolmentId, { name: `${person.familyName}, ${person.givenName}`, ratio: soFar.ratio }] as const;
+  });
+  return { facts, totals: new Map(totals) };
+}
+
+/**
+ * The ripple of any change: the totals as they stand, then the change itself, then the totals again. The caller takes the
+ * whole transaction back afterwards, so what is shown is exactly what applying would do.
+ */
+export async function rehearse(db: Db, courseId: string, now: number, change: () => Promise<unknown>): Promise<RippleAnswer> {
+  const before = await readStanding(db, courseId, now);
+  await change();
+  const after = await readStanding(db, courseId, now);
+  const ids = [...new Set([...before.totals.keys(), ...after.totals.keys()])];
+  const people = ids.map((id) => ({
+    id,
+    name: (before.totals.get(id) ?? after.totals.get(id))?.name ?? '',
+    before: before.totals.get(id)?.ratio ?? null,
+    after: after.totals.get(id)?.ratio ?? null,
+  }));
+  return { ...rippleOf(people, before.facts.policy, after.facts.policy), levels: after.facts.policy.levels };
+}

@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import type { ArrangementChange, RosterMember } from '@rosemary/api';
+import { formatPoints, parsePoints } from '@rosemary/core';
+import { computed, ref } from 'vue';
+
+const props = defineProps<{
+  member: RosterMember;
+  canEdit: boolean;
+  save: (arrangements: readonly ArrangementChange[]) => Promise<boolean>;
+}>();
+const isOpen = ref(false);
+const days = ref('');
+const time = ref('');
+const attempts = ref('');
+const reason = ref('');
+const fault = ref('');
+const name = computed(() => `${props.member.givenName} ${props.member.familyName}`);
+
+/** In words, as it is read beside a name: `2 more days, time × 1.25, extra time agreed with the school`. */
+function words(a: ArrangementChange): string {
+  const parts = [
+    a.extraDays > 0 ? `${a.extraDays} more ${a.extraDays === 1 ? 'day' : 'days'}` : '',
+    a.timeMultiplier > 1000 ? `time × ${formatPoints(a.timeMultiplier)}` : '',
+    a.extraAttempts > 0 ? `${a.extraAttempts} more ${a.extraAttempts === 1 ? 'attempt' : 'attempts'}` : '',
+    a.reason,
+  ];
+  return parts.filter((p) => p !== '').join(', ');
+}
+
+function read(): ArrangementChange | string {
+  const whole = (text: string, most: number, what: string): number | string => {
+    const clean = text.trim() === '' ? '0' : text.trim();
+    return /^\d{1,3}$/.test(clean) && Number(clean) <= most
+      ? Number(clean)
+      : `${what}: “${clean}” is not a whole number from 0 to ${most}.`;
+  };
+  const extraDays = whole(days.value, 60, 'More days');
+  const extraAttempts = whole(attempts.value, 10, 'More attempts');
+  const multiplier = parsePoints(time.value.trim() === '' ? '1' : time.value);
+  if (typeof extraDays === 'string') return extraDays;
+  if (typeof extraAttempts === 'string') return extraAttempts;
+  if (!multiplier.ok || multiplier.value < 1000 || multiplier.value > 4000 || multiplier.value % 10 !== 0)
+    return `Time: “${time.value}” is not a factor from 1 to 4 with at most two decimals, such as 1.25.`;
+  if (extraDays === 0 && extraAttempts === 0 && multiplier.value === 1000)
+    return 'Say what is arranged: more days, more time or more attempts.';
+  return { extraDays, extraAttempts, timeMultiplier: multiplier.value, reason: reason.value.trim() };
+}
+async function add(): Promise<void> {
+  const next = read();
+  if (typeof next === 'string') {
+    fault.value = next;
+    return;
+  }
+  fault.value = '';
+  if (await props.save([...props.member.arrangements, next])) {
+    isOpen.value = false;
+    days.value = time.value = attempts.value = reason.value = '';
+  }
+}
+</script>
+
+<template>
+  <ul class="list">
+    <li v-for="(a, n) in member.arrangements" :key="n" class="soft">
+      {{ words(a) }}
+      <button
+        v-if="canEdit"
+        class="act"
+        :aria-label="`Take away from ${name}: ${words(a)}`"
+        @click="save(member.arrangements.filter((_, m) => m !== n))"
+      >
+        take away
+      </button>
+    </li>
+    <li v-if="canEdit && !isOpen">
+      <button class="act add" :aria-label="`Arrange something for ${name}`" @click="isOpen = true">arrange</button>
+    </li>
+  </ul>
+  <form v-if="isOpen" class="form" :aria-label="`Arrangement for ${name}`" @submit.prevent="add">
+    <label><span class="label">more days</span><input v-model="days" class="line-input" inputmode="numeric" autofocus /></label>
+    <label><span class="label">time ×</span><input v-model="time" class="line-input" inputmode="decimal" placeholder="1" /></label>
+    <label><span class="label">more attempts</span><input v-model="attempts" class="line-input" inputmode="numeric" /></label>
+    <label class="why"><span class="label">reason, for staff</span><input v-model="reason" class="line-input" maxlength="200" /></label>
+    <span><button class="go">Arrange</button> <button type="button" class="quiet" @click="isOpen = false">Leave it</button></span>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </form>
+</template>
+
+<style scoped>
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.add {
+  opacity: 0.75;
+}
+.form {
+  display: grid;
+  grid-template-columns: 60px 60px 90px;
+  gap: 6px 12px;
+  padding: 6px 0;
+}
+.why,
+.form > span,
+.fault {
+  grid-column: 1 / -1;
+}
+</style>

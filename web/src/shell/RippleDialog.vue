@@ -1,0 +1,29 @@
+<script setup lang="ts">
+import RippleView from '../parts/RippleView.vue';
+import { useRipple } from './rippleStore.ts';
+
+const ripple = useRipple();
+</script>
+
+<template>
+  <v-dialog :model-value="ripple.answer !== null" width="560" @update:model-value="ripple.close(false)" @keydown.esc="ripple.close(false)">
+    <div v-if="ripple.answer" class="sheet pad ripple" role="alertdialog" aria-label="Ripple of a change">
+      <h2>{{ ripple.title }}</h2>
+      <RippleView :ripple="ripple.answer" :levels="ripple.answer.levels">
+        <button class="go" @click="ripple.close(true)">Apply</button>
+        <button class="quiet" @click="ripple.close(false)">Leave it</button>
+        <span class="soft">can be undone</span>
+      </RippleView>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.ripple {
+  max-height: 84vh;
+  overflow: auto;
+}
+h2 {
+  margin-bottom: 8px;
+}
+</style>
