@@ -16,6 +16,8 @@ export interface Rosemary {
   readonly query: (sql: string, values?: unknown[]) => Promise<pg.QueryResult>;
   readonly restart: () => Promise<void>;
   readonly kill: () => void;
+  /** A second person’s browser at the same school. */
+  readonly second: () => Promise<Rosemary>;
   readonly close: () => Promise<void>;
 }
 
@@ -34,6 +36,27 @@ async function waitFor(url: string): Promise<void> {
   }
 }
 
+/** The demo school is laid out once for all journeys; each gets a copy of its database. */
+async function demoTemplate(admin: pg.Client, superUrl: string, owner: string, app: string): Promise<string> {
+  const template = 'journey_template';
+  const { rowCount } = await admin.query('select 1 from pg_database where datname = $1', [template]);
+  if (rowCount === 0) {
+    await admin.query(`create database ${template} owner rosemary_owner`);
+    await admin.query(`grant create on database ${template} to rosemary_app`);
+    const named = (text: string): string => text.replace(/\/rosemary$/, `/${template}`);
+    const env = {
+      ...process.env,
+      NODE_ENV: 'production',
+      ROSEMARY_DATABASE_URL: named(app),
+      ROSEMARY_OWNER_URL: named(owner),
+      ROSEMARY_CLOCK: CLOCK,
+    };
+    const prepared = spawnSync(process.execPath, [`${root}dist/server/prepare.mjs`], { env, encoding: 'utf8' });
+    if (prepared.status !== 0) throw new Error(prepared.stderr);
+  }
+  return template;
+}
+
 /** A whole Rosemary for one journey: its own database, its own server process, its own browser. */
 export async function startRosemary(name: string, port: number, isDemo: boolean): Promise<Rosemary> {
   const { ROSEMARY_SUPER_URL: superUrl = '', ROSEMARY_OWNER_URL: owner = '', ROSEMARY_DATABASE_URL: app = '' } = process.env;
@@ -41,7 +64,8 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
   const admin = new pg.Client({ connectionString: superUrl });
   await admin.connect();
   await admin.query(`drop database if exists ${database} with (force)`);
-  await admin.query(`create database ${database} owner rosemary_owner`);
+  const template = isDemo ? await demoTemplate(admin, superUrl, owner, app) : 'template1';
+  await admin.query(`create database ${database} owner rosemary_owner template ${template}`);
   await admin.query(`grant create on database ${database} to rosemary_app`);
   const named = (text: string): string => text.replace(/\/rosemary$/, `/${database}`);
   const env = {
@@ -67,7 +91,8 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
   pool.on('error', () => undefined);
   admin.on('error', () => undefined);
   const driver = (await openBrowser()) as WebDriver;
-  return {
+  const seconds: WebDriver[] = [];
+  const whole: Rosemary = {
     url,
     driver,
     output: () => prepared.stdout,
@@ -76,7 +101,13 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
       server?.kill('SIGKILL');
     },
     restart: start,
+    second: async () => {
+      const other = (await openBrowser()) as WebDriver;
+      seconds.push(other);
+      return { ...whole, driver: other };
+    },
     close: async () => {
+      for (const other of seconds) await other.quit();
       await driver.quit();
       const ended = new Promise((done) => {
         server?.once('exit', done);
@@ -88,6 +119,7 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
       await admin.end();
     },
   };
+  return whole;
 }
 
 const WAIT = 20_000;
@@ -211,7 +243,28 @@ export function hands({ driver, url }: Rosemary) {
   async function consoleErrors(): Promise<string[]> {
     return (await driver.manage().logs().get('browser'))
       .map((e) => e.message)
-      .filter((m) => !/status of 4\d\d|status of 503|ERR_CONNECTION_REFUSED/.test(m));
+      .filter((m) => !/status of 4\d\d|status of 503|ERR_CONNECTION_REFUSED|ERR_CONNECTION_RESET|ERR_INCOMPLETE_CHUNKED_ENCODING/.test(m));
+  }
+  /** Takes hold of an element with the mouse, goes to another in steps as a hand does, and lets go. */
+  async function drag(from: Promise<WebElement> | WebElement, to: Promise<WebElement> | WebElement, place = { x: 0, y: 0 }): Promise<void> {
+    const [held, target] = [await from, await to];
+    await driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', held);
+    // Places in the window, taken once: what is under the hand gives way while it moves.
+    const middle = async (element: WebElement): Promise<{ x: number; y: number }> => {
+      const [x, y] = await driver.executeScript<[number, number]>(
+        'const r = arguments[0].getBoundingClientRect(); return [r.left + r.width / 2, r.top + r.height / 2]',
+        element,
+      );
+      return { x: Math.round(x), y: Math.round(y) };
+    };
+    const [start, aim] = [await middle(held), await middle(target)];
+    const end = { x: aim.x + place.x, y: aim.y + place.y };
+    const part = (n: number): { x: number; y: number; duration: number } => ({
+      x: Math.round(start.x + ((end.x - start.x) * n) / 4),
+      y: Math.round(start.y + ((end.y - start.y) * n) / 4),
+      duration: 60,
+    });
+    await driver.actions().move(start).press().move(part(1)).move(part(2)).move(part(3)).move(part(4)).release().perform();
   }
   const press = (...keys: string[]): Promise<void> =>
     driver
@@ -242,6 +295,7 @@ export function hands({ driver, url }: Rosemary) {
     isAccessible,
     consoleErrors,
     press,
+    drag,
     phone,
     shoot,
   };

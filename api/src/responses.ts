@@ -535,7 +535,7 @@ export interface School {
     readonly startsOn: string;
     readonly endsOn: string;
     readonly weeks: number;
-    readonly holidays: readonly string[];
+    readonly holidays: readonly { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
   }[];
   readonly people: readonly (PersonName & { readonly email: string; readonly isAdministrator: boolean })[];
   readonly courses: readonly {

@@ -2,6 +2,7 @@ export * from './access/decide.ts';
 export * from './dates/dateInForce.ts';
 export * from './dates/itemState.ts';
 export * from './dates/load.ts';
+export * from './dates/readDate.ts';
 export * from './dates/term.ts';
 export * from './dates/words.ts';
 export * from './desk/pace.ts';

@@ -27,7 +27,8 @@ import type { Random } from './random.ts';
 import type { Built, BuiltItem, Enrolled } from './school.ts';
 import { FEEDBACK, NOTE_TEXTS, writeWork } from './texts.ts';
 
-const HOUR = 3_600_000;
+const MINUTE = 60_000;
+const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 
 /** A share of full marks from ability and chance, bent by habit and time. */
@@ -47,8 +48,8 @@ function handInTime(student: Enrolled, item: BuiltItem, now: number, random: Ran
   if (random.chance(student.ability < -0.5 ? 0.14 : 0.03)) return null;
   const late = student.habit === 'late' ? random.chance(0.6) : random.chance(0.04);
   const at = late
-    ? item.dueAt + random.whole(1, 40) * HOUR
-    : item.dueAt - random.whole(1, 60) * HOUR * (student.habit === 'far ahead' ? 2 : 1);
+    ? item.dueAt + random.whole(20, 2400) * MINUTE
+    : item.dueAt - random.whole(20, 3600) * MINUTE * (student.habit === 'far ahead' ? 2 : 1);
   return at > now || at < item.opensAt ? (at > now ? null : item.opensAt + DAY) : at;
 }
 
@@ -228,7 +229,7 @@ async function visitPages(db: Db, built: Built, random: Random): Promise<void> {
       if ((student.habit === 'silent since week 5' || student.habit === 'withdrawn') && week > 4.5) continue;
       if (week > 8 && student.habit !== 'far ahead' && random.chance(0.5)) continue;
       if (random.chance(student.ability < -0.4 ? 0.25 : 0.05)) continue;
-      const at = Math.min(calendar.now - random.whole(1, 50) * HOUR, Math.max(item.opensAt, near - random.whole(12, 150) * HOUR));
+      const at = Math.min(calendar.now - random.whole(60, 3000) * MINUTE, Math.max(item.opensAt, near - random.whole(720, 9000) * MINUTE));
       if (at > item.opensAt) await addVisit(db, item.id, student.enrolmentId, at, random.whole(180, 2400));
     }
   }
@@ -249,7 +250,7 @@ async function liveItem(db: Db, built: Built, item: BuiltItem, random: Random): 
   for (const student of built.students) {
     const at = handInTime(student, item, now, random);
     const share = shareOf(student, item, random);
-    const markedAt = Math.min((item.dueAt ?? now) + random.whole(30, 140) * HOUR, now - random.whole(20, 600) * 60_000);
+    const markedAt = Math.min((item.dueAt ?? now) + random.whole(1800, 8400) * MINUTE, now - random.whole(20, 600) * MINUTE);
     if (at === null) continue;
     const came = await handInWork(db, built, student, item, at, random);
     const marker =

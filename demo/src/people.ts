@@ -107,7 +107,9 @@ const FAMILY = [
 ];
 
 function addressOf(given: string, family: string, n: number): string {
-  const plain = `${given}.${family}`
+  // Letters that are no letter with an accent are written out, as a school's office would.
+  const written = `${given}.${family}`.replace(/[øØ]/g, 'o').replace(/[łŁ]/g, 'l').replace(/ß/g, 'ss').replace(/[æÆ]/g, 'ae');
+  const plain = written
     .normalize('NFD')
     .replace(/[^A-Za-z.-]/g, '')
     .toLowerCase();

@@ -7,10 +7,17 @@ import { addCourse, addPerson, addTerm } from './create.ts';
 
 async function makeSchool(db: Db): Promise<School> {
   const school = await maybe<{ title: string }>(db, 'select title from school');
-  const terms = await rows<{ id: string; title: string; starts_on: string; ends_on: string; meeting_days: number[]; holidays: string[] }>(
+  const terms = await rows<{
+    id: string;
+    title: string;
+    starts_on: string;
+    ends_on: string;
+    meeting_days: number[];
+    holidays: School['terms'][number]['holidays'];
+  }>(
     db,
     `
-    select t.id, t.title, t.starts_on, t.ends_on, t.meeting_days, coalesce(array_agg(h.title || ', ' || h.starts_on || ' to ' || h.ends_on order by h.starts_on) filter (where h.id is not null), '{}') as holidays
+    select t.id, t.title, t.starts_on, t.ends_on, t.meeting_days, coalesce(json_agg(json_build_object('title', h.title, 'startsOn', h.starts_on, 'endsOn', h.ends_on) order by h.starts_on) filter (where h.id is not null), '[]') as holidays
     from term t left join term_holiday h on h.term_id = t.id group by t.id order by t.starts_on desc`,
   );
   return {

@@ -1,42 +1,114 @@
 <script setup lang="ts">
+import { readDate, writeDate } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import { computed, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
+
+const CalendarDays = defineAsyncComponent(() => import('./CalendarDays.vue'));
+/** An instant as ISO text, or with `isDay` a calendar day such as 2026-11-17. `time` is taken where none is typed. */
 const props = withDefaults(
-  defineProps<{ modelValue: string | null; label: string; zone: string; fault?: string | null; hint?: string | null; isFixed?: boolean }>(),
-  { fault: null, hint: null, isFixed: false },
+  defineProps<{
+    modelValue: string | null;
+    label: string;
+    zone: string;
+    now?: number;
+    time?: string;
+    isDay?: boolean;
+    fault?: string | null;
+    hint?: string | null;
+    isFixed?: boolean;
+    isRequired?: boolean;
+  }>(),
+  { now: () => Date.now(), time: '23:59', isDay: false, fault: null, hint: null, isFixed: false, isRequired: false },
 );
 const emit = defineEmits<{ change: [value: string | null] }>();
-/** The wall clock of the course's zone, whatever the zone of this browser. */
-const local = computed(() =>
-  props.modelValue === null ? '' : DateTime.fromISO(props.modelValue, { zone: props.zone }).toFormat("yyyy-LL-dd'T'HH:mm"),
+const zone = computed(() => (props.isDay ? 'UTC' : props.zone));
+const at = computed(() =>
+  props.modelValue === null || props.modelValue === '' ? null : DateTime.fromISO(props.modelValue, { zone: zone.value }),
 );
-const text = ref(local.value);
+const shown = computed(() => (at.value === null ? '' : writeDate(at.value.toMillis(), zone.value, props.isDay)));
+const text = ref(shown.value);
+const ownFault = ref('');
+const isOpen = ref(false);
 const isFocused = ref(false);
 // A date half typed is not taken away by a save that comes back meanwhile.
-watch(local, (next) => {
+watch(shown, (next) => {
   if (!isFocused.value) text.value = next;
 });
-function set(event: Event): void {
-  const { value } = event.target as HTMLInputElement;
-  text.value = value;
-  const at = value === '' ? null : DateTime.fromISO(value, { zone: props.zone });
-  emit('change', at === null || !at.isValid ? null : at.toUTC().toISO());
+const asValue = (moment: DateTime): string => (props.isDay ? moment.toFormat('yyyy-LL-dd') : (moment.toUTC().toISO() ?? ''));
+
+function set(): void {
+  ownFault.value = '';
+  if (text.value.trim() === '' && !props.isRequired) {
+    emit('change', null);
+    return;
+  }
+  const read = readDate(text.value, { zone: zone.value, now: props.now, time: props.time });
+  if (!read.ok) {
+    ownFault.value = read.reason;
+    return;
+  }
+  text.value = writeDate(read.at, zone.value, props.isDay);
+  const value = asValue(DateTime.fromMillis(read.at, { zone: zone.value }));
+  if (value !== props.modelValue) emit('change', value);
+}
+/** A day chosen in the calendar keeps the time that stands. */
+function choose(day: string): void {
+  const [hour = 23, minute = 59] = props.time.split(':').map(Number);
+  const wall = at.value ?? DateTime.fromObject({ hour, minute }, { zone: zone.value });
+  const chosen = DateTime.fromISO(day, { zone: zone.value }).set({ hour: wall.hour, minute: wall.minute });
+  isOpen.value = false;
+  text.value = writeDate(chosen.toMillis(), zone.value, props.isDay);
+  set();
 }
 </script>
 
 <template>
-  <label class="field"
-    ><span class="label">{{ label }}</span
-    ><input
-      class="line-input"
-      type="datetime-local"
-      :value="text"
-      :disabled="isFixed"
-      :aria-invalid="fault !== null"
-      @change="set"
-      @focus="isFocused = true"
-      @blur="isFocused = false"
-    /><span v-if="fault" class="fault" role="alert">{{ fault }}</span
-    ><span v-else-if="hint" class="label">{{ hint }}</span></label
-  >
+  <div class="field date">
+    <label
+      ><span class="label">{{ label }}</span
+      ><input
+        v-model="text"
+        class="line-input"
+        :disabled="isFixed"
+        :required="isRequired"
+        :aria-invalid="fault !== null || ownFault !== ''"
+        placeholder="no date"
+        autocomplete="off"
+        @change="set"
+        @focus="isFocused = true"
+        @blur="isFocused = false"
+    /></label>
+    <v-menu v-if="!isFixed" v-model="isOpen" :close-on-content-click="false" location="bottom end">
+      <template #activator="{ props: opener }"
+        ><button type="button" v-bind="opener" class="act open" :aria-label="`Choose ${label} in a calendar`">
+          <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
+            <path d="M1.5 3.5h11v9h-11zM1.5 6h11M4.5 1v2.5M9.5 1v2.5" fill="none" stroke="currentColor" />
+          </svg></button
+      ></template>
+      <CalendarDays :day="at?.toFormat('yyyy-LL-dd') ?? null" :now="now" :zone="zone" @choose="choose" />
+    </v-menu>
+    <span v-if="ownFault || fault" class="fault" role="alert">{{ ownFault || fault }}</span><span v-else-if="hint" class="label">{{
+      hint
+    }}</span>
+  </div>
 </template>
+
+<style scoped>
+.date {
+  position: relative;
+}
+.date label {
+  display: block;
+}
+.date input {
+  padding-right: 26px;
+}
+.open {
+  position: absolute;
+  right: 0;
+  top: 20px;
+  min-width: 24px;
+  min-height: 26px;
+  color: var(--soft);
+}
+</style>

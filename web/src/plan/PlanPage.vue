@@ -148,8 +148,9 @@ let before: ReturnType<typeof p.orderOf> | null = null;
 const onDragStart = (): void => {
   before = p.orderOf(units.value);
 };
-const onDragEnd = (): void => {
-  if (before !== null && JSON.stringify(before) !== JSON.stringify(p.orderOf(units.value))) void p.saveOrder(before, 'Moved.');
+const onDragEnd = (event: { item: HTMLElement }): void => {
+  const title = event.item.querySelector('.title')?.textContent.trim() ?? '';
+  if (before !== null && JSON.stringify(before) !== JSON.stringify(p.orderOf(units.value))) void p.saveOrder(before, `“${title}” moved.`);
   before = null;
 };
 const ADDABLE: readonly (readonly [ItemKind, string])[] = [
@@ -224,6 +225,9 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           handle=".grip"
           :disabled="!canEdit || course.weeks !== null"
           :animation="120"
+          force-fallback
+          fallback-on-body
+          :fallback-tolerance="3"
           class="items"
           @start="onDragStart"
           @end="onDragEnd"

@@ -66,6 +66,7 @@ function add(event: Event): void {
         :model-value="v.dueAt"
         :label="`Due for ${v.name}`"
         :zone="course.zone"
+        :now="course.now"
         :is-fixed="!canEdit"
         @change="change(n, $event)"
       /><button

@@ -120,30 +120,28 @@ export function usePlan(courseId: Ref<string>) {
   }
   const latestOf = (item: PlanItem): PlanItem => units.value.flatMap((u) => u.items).find((i) => i.id === item.id) ?? item;
   const patch = async (item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> => {
-    await serial(async () => {
-      keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: latestOf(item).version }));
-    });
+    keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: latestOf(item).version }));
     void course.load(courseId.value);
   };
   /**
    * Changes an item; throws the problem so that the field can show it. What can move a grade shows its ripple first:
-   * false where it was left.
+   * false where it was left. One change after another: the next is rehearsed on what the one before it made.
    */
   async function changeItem(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<boolean> {
-    const before = latestOf(item);
-    const fields = Object.keys(change) as (keyof typeof change)[];
-    const canMove = fields.some((field) => MOVES_GRADES.has(field));
-    if (
-      canMove &&
-      !(await ripple.confirm(`“${item.title}”`, 'PATCH', `${base.value}/items/${item.id}`, { ...change, version: before.version }))
-    )
-      return false;
-    await patch(item, change);
-    if (canMove) {
+    let isApplied = true;
+    await serial(async () => {
+      const before = latestOf(item);
+      const fields = Object.keys(change) as (keyof typeof change)[];
+      const canMove = fields.some((field) => MOVES_GRADES.has(field));
+      const rehearsed = { ...change, version: before.version };
+      isApplied = !canMove || (await ripple.confirm(`“${item.title}”`, 'PATCH', `${base.value}/items/${item.id}`, rehearsed));
+      if (!isApplied) return;
+      await patch(item, change);
+      if (!canMove) return;
       const back = Object.fromEntries(fields.map((field) => [field, before[field as keyof PlanItem]])) as Omit<ItemChange, 'version'>;
-      notices.say(`“${item.title}” is changed.`, () => patch(item, back));
-    }
-    return true;
+      notices.say(`“${item.title}” is changed.`, () => serial(() => patch(item, back)));
+    });
+    return isApplied;
   }
   return { plan, units, fault, load, show, keep, addUnit, addItem, renameUnit, remove, moveItem, moveUnit, saveOrder, orderOf, changeItem };
 }

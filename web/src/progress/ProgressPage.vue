@@ -4,6 +4,7 @@ import { dayAndTime, minutesInWords, spanInWords } from '@rosemary/core';
 import { interpolateRgb } from 'd3';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import DateField from '../parts/DateField.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -148,9 +149,17 @@ const short = (title: string): string => {
         <h3>{{ detail.name }}</h3>
         <p class="soft">{{ detail.share }}</p>
         <p v-if="course.head?.role === 'instructor'" class="as">
-          <button class="act" @click="seeAs">See as this student</button> on
-          <input v-model="seeOn" type="date" class="line-input" style="width: 128px" aria-label="On which day; empty is today" />
+          <button class="act" @click="seeAs">See as this student</button>
         </p>
+        <DateField
+          v-if="course.head?.role === 'instructor'"
+          :model-value="seeOn === '' ? null : seeOn"
+          label="on a day; empty is today"
+          :zone="course.zone"
+          :now="course.now"
+          is-day
+          @change="seeOn = $event ?? ''"
+        />
         <p v-if="onlyUnit"><button class="act" @click="onlyUnit = null">all units</button></p>
         <section v-for="u in units" :key="u.id">
           <h4>{{ u.title }}</h4>

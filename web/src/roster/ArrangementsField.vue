@@ -73,7 +73,7 @@ async function add(): Promise<void> {
       </button>
     </li>
     <li v-if="canEdit && !isOpen">
-      <button class="act add" :aria-label="`Arrange something for ${name}`" @click="isOpen = true">arrange</button>
+      <button class="act" :aria-label="`Arrange something for ${name}`" @click="isOpen = true">arrange</button>
     </li>
   </ul>
   <form v-if="isOpen" class="form" :aria-label="`Arrangement for ${name}`" @submit.prevent="add">
@@ -91,9 +91,6 @@ async function add(): Promise<void> {
   list-style: none;
   margin: 0;
   padding: 0;
-}
-.add {
-  opacity: 0.75;
 }
 .form {
   display: grid;

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { School } from '@rosemary/api';
+import { writeDate } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
+import DateField from '../parts/DateField.vue';
 import { HttpProblem, get, send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
@@ -28,6 +30,9 @@ onMounted(async () => {
     fault.value = error instanceof Error ? error.message : '';
   }
 });
+const day = (iso: string): string => writeDate(Date.parse(iso), 'UTC', true);
+const span = (s: { readonly startsOn: string; readonly endsOn: string }): string =>
+  s.startsOn === s.endsOn ? day(s.startsOn) : `${day(s.startsOn)} to ${day(s.endsOn)}`;
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 async function add(what: 'terms' | 'people' | 'courses', body: object, words: string, clear: () => void): Promise<void> {
@@ -90,7 +95,9 @@ function turnDay(day: number): void {
           <li v-for="t in school.terms" :key="t.id">
             <b>{{ t.title }}</b>
             <span class="soft"
-              >{{ t.startsOn }} to {{ t.endsOn }}, {{ t.weeks }} weeks{{ t.holidays.length > 0 ? `; ${t.holidays.join('; ')}` : '' }}</span
+              >{{ span(t) }}, {{ t.weeks }} weeks{{
+                t.holidays.length > 0 ? `; ${t.holidays.map((h) => `${h.title}, ${span(h)}`).join('; ')}` : ''
+              }}</span
             >
           </li>
         </ul>
@@ -100,11 +107,15 @@ function turnDay(day: number): void {
             ><span class="label">Title</span><input v-model="term.title" class="line-input" maxlength="80" required
           /></label>
           <div class="pair">
-            <label class="field"
-              ><span class="label">First day</span><input v-model="term.startsOn" class="line-input" type="date" required /></label
-            ><label class="field"
-              ><span class="label">Last day</span><input v-model="term.endsOn" class="line-input" type="date" required
-            /></label>
+            <DateField
+              :model-value="term.startsOn"
+              label="First day"
+              zone="UTC"
+              is-day
+              is-required
+              @change="term.startsOn = $event ?? ''"
+            />
+            <DateField :model-value="term.endsOn" label="Last day" zone="UTC" is-day is-required @change="term.endsOn = $event ?? ''" />
           </div>
           <p class="label">Meeting days</p>
           <p class="days">
@@ -113,17 +124,12 @@ function turnDay(day: number): void {
             >
           </p>
           <div v-for="(h, n) in term.holidays" :key="n" class="holiday">
-            <input v-model="h.title" class="line-input" placeholder="holiday" aria-label="Name of the holiday" required /><input
-              v-model="h.startsOn"
-              class="line-input"
-              type="date"
-              aria-label="From"
-              required
-            /><input v-model="h.endsOn" class="line-input" type="date" aria-label="To" required /><button
-              type="button"
-              class="act"
-              @click="term.holidays.splice(n, 1)"
-            >
+            <label class="field"
+              ><span class="label">Holiday</span><input v-model="h.title" class="line-input" aria-label="Name of the holiday" required
+            /></label>
+            <DateField :model-value="h.startsOn" label="From" zone="UTC" is-day is-required @change="h.startsOn = $event ?? ''" />
+            <DateField :model-value="h.endsOn" label="To" zone="UTC" is-day is-required @change="h.endsOn = $event ?? ''" />
+            <button type="button" class="act" :aria-label="`Without the holiday ${h.title}`" @click="term.holidays.splice(n, 1)">
               less
             </button>
           </div>
@@ -253,7 +259,8 @@ h3 {
 }
 .holiday {
   display: grid;
-  grid-template-columns: 1fr 1fr 1fr auto;
+  grid-template-columns: 1fr 1fr;
+  align-items: end;
   gap: 8px;
   padding-bottom: 6px;
 }
