@@ -10,5 +10,5 @@ const project = (name, extra = {}) => ({
 });
 
 export default {
-  projects: [project('core'), project('api'), project('server'), project('demo'), project('e2e', { injectGlobals: true })],
+  projects: [project('core'), project('api'), project('web'), project('server'), project('demo'), project('e2e', { injectGlobals: true })],
 };

@@ -78,7 +78,7 @@ try {
   database = await startDatabase({ data: folder, fast: true });
   const env = { ...serverEnv(database), ROSEMARY_TEST_FOLDER: folder, ROSEMARY_SUPER_URL: database.superUrl, NODE_ENV: 'test' };
   delete env.ROSEMARY_CLOCK;
-  jest(['core', 'api'], env);
+  jest(['core', 'api', 'web'], env);
   jest(['server', 'demo'], env);
   jest(['e2e'], env);
 } catch (error) {

@@ -1,5 +1,5 @@
 import { roundHalfUp, type Ratio } from '../exact/ratio.ts';
-import { parsePoints, thousandthsOf, type Thousandths } from '../exact/points.ts';
+import { parsePoints, type Thousandths } from '../exact/points.ts';
 import type { SchemeLevel } from './policy.ts';
 
 export interface Reading {
@@ -15,10 +15,12 @@ export interface Reading {
 export function readTotal(total: Ratio | null, decimals: number, levels: readonly SchemeLevel[]): Reading | null {
   if (total === null) return null;
   const percent = roundHalfUp(total.mul(100), decimals);
-  const negative = percent.startsWith('−');
-  const value = negative ? -1 : thousandthsOf(percent);
+  // The rounded value as a whole number of its last decimal; any size, since a share has no upper end.
+  const value = BigInt(percent.replace('−', '-').replace('.', '')) * 1000n;
+  const scale = 10n ** BigInt(decimals);
+  const isReached = (level: SchemeLevel): boolean => BigInt(level.cutPoint) * scale <= value;
   const letter = levels.reduce<SchemeLevel | null>(
-    (best, level) => (level.cutPoint <= value && (best === null || level.cutPoint > best.cutPoint) ? level : best),
+    (best, level) => (isReached(level) && (best === null || level.cutPoint > best.cutPoint) ? level : best),
     null,
   );
   return { percent, letter: letter?.label ?? null };

@@ -1,0 +1,162 @@
+import { calculate, makePool, readFacts, rows, withDb, type Db, type Pool } from '@rosemary/server';
+import { readTotal } from '@rosemary/core';
+import { demoInstant, loadDemo } from '../src/load.ts';
+import { makeDatabase } from '../../server/test/school.ts';
+
+/** Every picture, test and number of the demo agrees with every other: what must be true of it, whatever the seed drew. */
+const NOW = Date.parse('2026-11-18T10:20:00Z');
+let database: Awaited<ReturnType<typeof makeDatabase>>;
+let pool: Pool;
+beforeAll(async () => {
+  database = await makeDatabase('demo');
+  pool = makePool(database.appUrl, 2);
+  await withDb(pool, true, (db) => loadDemo(db, NOW, NOW));
+}, 120_000);
+afterAll(async () => {
+  await pool.end();
+  await database.drop();
+});
+const ask = <T extends object>(sql: string, values: unknown[] = []): Promise<T[]> =>
+  withDb(pool, false, (db: Db) => rows<T & Record<string, unknown>>(db, sql, values));
+const count = async (sql: string, values: unknown[] = []): Promise<number> =>
+  Number((await ask<{ n: string }>(`select count(*) as n from ${sql}`, values))[0]?.n);
+
+describe('the demo school', () => {
+  it('stands on the Wednesday of week 9 of 15, whatever the day of the week it is started on', () => {
+    for (const day of ['2026-11-16T00:10:00Z', '2026-11-18T10:20:00Z', '2026-11-22T23:40:00Z'])
+      expect(new Date(demoInstant(Date.parse(day))).toISOString()).toBe('2026-11-18T10:20:00.000Z');
+  });
+
+  it('has its courses with their sections and students', async () => {
+    const found = await ask<{ code: string; run: string; sections: string; students: string }>(`
+      select c.code, c.run, (select count(*) from section s where s.course_id = c.id) as sections,
+             (select count(*) from enrolment e where e.course_id = c.id and e.role = 'student' and not e.is_sample and e.withdrawn_at is null) as students
+      from course c order by c.code, c.run`);
+    expect(found).toEqual([
+      { code: 'HOR-110', run: 'autumn', sections: '3', students: '48' },
+      { code: 'HOR-110', run: 'spring', sections: '1', students: '14' },
+      { code: 'HOR-205', run: 'autumn', sections: '2', students: '26' },
+    ]);
+  });
+
+  it('has six units of about thirty items, of every kind built so far', async () => {
+    const units = await ask<{ title: string; items: string }>(`
+      select u.title, count(*) as items from unit u join unit_item ui on ui.unit_id = u.id join course c on c.id = u.course_id
+      where c.code = 'HOR-110' and c.run = 'autumn' group by u.id order by u.position`);
+    expect(units.map((u) => u.title)).toEqual([
+      'Tools and the bench',
+      'The going train',
+      'The escapement',
+      'Balance and timing',
+      'Cleaning and oil',
+      'Restoring with care',
+    ]);
+    const many = units.reduce((sum, u) => sum + Number(u.items), 0);
+    expect(many).toBeGreaterThanOrEqual(28);
+    expect(many).toBeLessThanOrEqual(34);
+    expect((await ask<{ kind: string }>('select distinct kind from item order by kind')).map((k) => k.kind)).toEqual([
+      'activity',
+      'assignment',
+      'page',
+    ]);
+  });
+
+  it('has nothing that happens after now, nor before its term', async () => {
+    const now = new Date(NOW).toISOString();
+    for (const [table, column] of [
+      ['attempt', 'handed_in_at'],
+      ['grade_event', 'at'],
+      ['visit', 'at'],
+      ['mark', 'saved_at'],
+      ['margin_note', 'created_at'],
+    ] as const)
+      expect([table, await count(`${table} where ${column} > $1 or ${column} < '2026-01-01'`, [now])]).toEqual([table, 0]);
+  });
+
+  it('has no mark before its work, and no work before its item opened', async () => {
+    expect(
+      await count(
+        `mark m join submission s on s.id = m.submission_id join attempt a on a.submission_id = s.id where m.finished_at is not null and m.finished_at < a.handed_in_at`,
+      ),
+    ).toBe(0);
+    expect(
+      await count(
+        'attempt a join submission s on s.id = a.submission_id join item i on i.id = s.item_id where a.handed_in_at < i.opens_at',
+      ),
+    ).toBe(0);
+    expect(await count('submission s join item i on i.id = s.item_id where i.is_draft')).toBe(0);
+  });
+
+  it('has a current grade that is what its ledger says, in every cell', async () => {
+    expect(
+      await count(`grade g left join lateral (select state, raw, is_released, id from grade_event e where e.item_id = g.item_id and e.enrolment_id = g.enrolment_id order by id desc limit 1) e on true
+        where (e.state, e.raw, e.is_released, e.id) is distinct from (g.state, g.raw, g.is_released, g.last_event_id)`),
+    ).toBe(0);
+    expect(await count('grade_event')).toBeGreaterThan(500);
+  });
+
+  it('has scores within their points, in halves or finer steps of a rubric', async () => {
+    expect(await count('grade g join item i on i.id = g.item_id where g.raw < 0 or g.raw > i.possible')).toBe(0);
+  });
+
+  it('has people of every kind: silent since week 5, late, arranged for, withdrawn, far ahead', async () => {
+    const foundations = (await ask<{ id: string }>("select id from course where code = 'HOR-110' and run = 'autumn'"))[0]!.id;
+    const silent = await ask<{ last: Date }>(
+      `select max(a.handed_in_at) as last from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id
+       where e.course_id = $1 and p.family_name = 'Montoya'`,
+      [foundations],
+    );
+    expect(silent[0]!.last.getTime()).toBeLessThan(NOW - 21 * 86_400_000);
+    expect(await count('arrangement')).toBe(2);
+    expect(await count('enrolment where withdrawn_at is not null and course_id = $1', [foundations])).toBe(1);
+    const late = await count(
+      `attempt a join submission s on s.id = a.submission_id join item i on i.id = s.item_id join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id
+       where e.course_id = $1 and p.family_name in ('Brannagh', 'Jurado') and a.handed_in_at > i.due_at`,
+      [foundations],
+    );
+    expect(late).toBeGreaterThanOrEqual(3);
+  });
+
+  it('has work waiting, work finished and work released, so that every state of marking is there', async () => {
+    const waiting = await count(
+      'attempt a join submission s on s.id = a.submission_id where not exists (select 1 from mark m where m.submission_id = s.id)',
+    );
+    expect(waiting).toBeGreaterThan(10);
+    expect(await count('grade where state is not null and not is_released')).toBeGreaterThan(10);
+    expect(await count('grade where is_released')).toBeGreaterThan(200);
+    expect(await count('margin_note')).toBeGreaterThan(20);
+  });
+
+  it('has a spread of totals, with somebody at every letter of the scheme but the last', async () => {
+    const id = (await ask<{ id: string }>("select id from course where code = 'HOR-110' and run = 'autumn'"))[0]!.id;
+    const facts = await withDb(pool, false, (db) => readFacts(db, id));
+    const calculation = calculate(facts, NOW, false);
+    const letters = facts.people.map(
+      (p) => readTotal(calculation.totalsOf(calculation.cellsOf(p)).soFar.ratio, 1, facts.policy.levels)?.letter ?? '—',
+    );
+    expect([...new Set(letters)].sort()).toEqual(expect.arrayContaining(['A', 'B', 'C']));
+    expect(letters).not.toContain('—');
+  });
+
+  it('has a text alternative on every picture and words in every work written here', async () => {
+    expect(await count('attempt a where a.document is not null and a.word_count < 20')).toBe(0);
+    expect(await count('attempt a where length(a.content_hash) <> 64')).toBe(0);
+  });
+
+  it('is the same school again from the same seed and clock', async () => {
+    const second = await makeDatabase('demo_again');
+    const other = makePool(second.appUrl, 2);
+    try {
+      await withDb(other, true, (db) => loadDemo(db, NOW, NOW));
+      const digest = `
+        select md5(string_agg(line, '|' order by line)) as sum from (
+          select p.email || i.title || coalesce(g.raw::text, '') || coalesce(g.state, '') || g.is_released as line from grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id join item i on i.id = g.item_id
+          union all select p.email || i.title || a.content_hash || a.handed_in_at from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id join item i on i.id = s.item_id) t`;
+      const [first, again] = [await ask<{ sum: string }>(digest), await withDb(other, false, (db) => rows<{ sum: string }>(db, digest))];
+      expect(again).toEqual(first);
+    } finally {
+      await other.end();
+      await second.drop();
+    }
+  }, 120_000);
+});

@@ -1,0 +1,102 @@
+import { get, HttpProblem, rehearse, send, setHooks, TAB } from '../src/platform/http.ts';
+import { makeSerial } from '../src/platform/serial.ts';
+import { fakeServer, Refusal, Silence } from './server.ts';
+
+const nobody = { signInAgain: () => Promise.reject(new Error('not asked')), seeAs: () => null };
+beforeEach(() => {
+  setHooks(nobody);
+});
+
+describe('a request', () => {
+  it('carries its body, and the name of the tab it comes from', async () => {
+    const server = fakeServer();
+    server.on('PATCH /courses/c/items/i', () => ({ title: 'New' }));
+    expect(await send('PATCH', '/courses/c/items/i', { title: 'New' })).toEqual({ title: 'New' });
+    expect(server.sent[0]).toMatchObject({ body: { title: 'New' }, headers: { 'content-type': 'application/json', 'x-tab': TAB } });
+  });
+
+  it('is marked as a rehearsal when only its ripple is wanted', async () => {
+    const server = fakeServer();
+    server.on('PUT /courses/c/policy', () => ({ rows: [] }));
+    await rehearse('PUT', '/courses/c/policy', { version: 1 });
+    await send('PUT', '/courses/c/policy', { version: 1 });
+    expect(server.sent.map((s) => s.headers['x-rehearse'])).toEqual(['1', undefined]);
+  });
+
+  it('gives the server’s own words of a refusal, by field', async () => {
+    const server = fakeServer();
+    server.on('POST /courses', () => new Refusal(422, 'invalid', { pointers: [{ field: 'code', text: 'is in use' }] }));
+    const error = await send('POST', '/courses', {}).catch((e: unknown) => e);
+    expect(error).toBeInstanceOf(HttpProblem);
+    const problem = error as HttpProblem;
+    expect([problem.code, problem.field('code'), problem.field('title'), problem.isPassing]).toEqual(['invalid', 'is in use', null, false]);
+  });
+
+  it.each([
+    ['the network is silent', () => new Silence(), true],
+    ['the database is away', () => new Refusal(503, 'database-away'), true],
+    ['the course is unknown', () => new Refusal(404, 'not-found'), false],
+  ])('knows whether it is worth another try when %s', async (_, answer, isPassing) => {
+    const server = fakeServer();
+    server.on('GET /x', answer);
+    const error = (await get('/x').catch((e: unknown) => e)) as HttpProblem;
+    expect(error.isPassing).toBe(isPassing);
+  });
+
+  it('asks to sign in again when the session has ended, then goes out once more with the same body', async () => {
+    const server = fakeServer();
+    let isSignedIn = false;
+    let asked = 0;
+    setHooks({
+      ...nobody,
+      signInAgain: () => {
+        asked += 1;
+        isSignedIn = true;
+        return Promise.resolve();
+      },
+    });
+    server.on('PUT /draft', () => (isSignedIn ? { version: 2 } : new Refusal(401, 'not-signed-in')));
+    expect(await send('PUT', '/draft', { text: 'typed meanwhile' })).toEqual({ version: 2 });
+    expect(asked).toBe(1);
+    expect(server.bodies('PUT /draft')).toEqual([{ text: 'typed meanwhile' }, { text: 'typed meanwhile' }]);
+  });
+
+  it('looks through a student’s eyes only inside that course', async () => {
+    const server = fakeServer();
+    setHooks({ ...nobody, seeAs: () => ({ courseId: 'c', enrolmentId: 'e', on: '2026-12-01T12:00:00Z' }) });
+    server.on('GET /courses/c/own/week', () => ({}));
+    server.on('GET /courses/d/own/week', () => ({}));
+    await get('/courses/c/own/week');
+    await get('/courses/d/own/week');
+    expect(server.sent.map((s) => [s.headers['x-see-as'], s.headers['x-see-on']])).toEqual([
+      ['e', '2026-12-01T12:00:00Z'],
+      [undefined, undefined],
+    ]);
+  });
+});
+
+describe('work done one after another', () => {
+  it('keeps its order, and goes on after a failure', async () => {
+    const serial = makeSerial();
+    const done: string[] = [];
+    let free: () => void = () => undefined;
+    const first = serial(async () => {
+      await new Promise<void>((go) => {
+        free = go;
+      });
+      done.push('first');
+    });
+    const second = serial(() => Promise.reject(new Error('no')));
+    const third = serial(() => {
+      done.push('third');
+      return Promise.resolve('value');
+    });
+    expect(done).toEqual([]);
+    await Promise.resolve();
+    free();
+    await first;
+    await expect(second).rejects.toThrow('no');
+    expect(await third).toBe('value');
+    expect(done).toEqual(['first', 'third']);
+  });
+});

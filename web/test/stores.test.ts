@@ -1,0 +1,369 @@
+import type { BookCell, Gradebook, RippleAnswer, StackEntry } from '@rosemary/api';
+import { createPinia, setActivePinia } from 'pinia';
+import { ref } from 'vue';
+import { useBook } from '../src/gradebook/useBook.ts';
+import { useStack } from '../src/marking/useStack.ts';
+import { setHooks } from '../src/platform/http.ts';
+import { usePlan } from '../src/plan/usePlan.ts';
+import { useCourse } from '../src/shell/courseStore.ts';
+import { useNotices } from '../src/shell/noticeStore.ts';
+import { useRipple } from '../src/shell/rippleStore.ts';
+import { fakeServer, fakeStorage, Refusal, until } from './server.ts';
+
+let server: ReturnType<typeof fakeServer>;
+beforeEach(() => {
+  setActivePinia(createPinia());
+  globalThis.localStorage = fakeStorage();
+  server = fakeServer();
+  server.on('GET /courses/c', () => ({ id: 'c', line: { weeks: [] }, sections: [] }));
+  setHooks({ signInAgain: () => Promise.reject(new Error('not asked')), seeAs: () => null });
+});
+
+const ripple = (move: 'rises' | 'stays'): RippleAnswer => ({
+  rows: [
+    {
+      id: 'e',
+      name: 'Abiola, Tunde',
+      before: '70.0',
+      after: '72.0',
+      letterBefore: 'C',
+      letterAfter: 'C',
+      change: '2',
+      move,
+      crosses: false,
+    },
+  ],
+  rise: move === 'rises' ? 1 : 0,
+  fall: 0,
+  cross: 0,
+  sentence: '',
+  levels: [],
+});
+
+describe('a change that may move grades', () => {
+  it('goes out at once where nobody moves', async () => {
+    server.on('PATCH /x', () => ripple('stays'));
+    const store = useRipple();
+    expect(await store.confirm('“X”', 'PATCH', '/x', {})).toBe(true);
+    expect(store.answer).toBeNull();
+    expect(server.sent[0]?.headers['x-rehearse']).toBe('1');
+  });
+
+  it.each([true, false])('waits for the person where somebody moves (applied: %p)', async (isApplied) => {
+    server.on('PATCH /x', () => ripple('rises'));
+    const store = useRipple();
+    const asked = store.confirm('“X”', 'PATCH', '/x', {});
+    await until(() => store.answer !== null);
+    expect(store.title).toBe('“X”');
+    store.close(isApplied);
+    expect(await asked).toBe(isApplied);
+    expect(store.answer).toBeNull();
+  });
+
+  it('is not asked where the rehearsal itself is refused', async () => {
+    server.on('PATCH /x', () => new Refusal(422, 'invalid', { pointers: [{ field: 'possible', text: 'too many' }] }));
+    await expect(useRipple().confirm('“X”', 'PATCH', '/x', {})).rejects.toThrow('refused: invalid');
+  });
+});
+
+describe('the Plan in the page', () => {
+  const item = (id: string, version = 1): object => ({ id, title: `Item ${id}`, version, possible: 10_000, variants: [] });
+  const plan = (...units: { id: string; items: object[] }[]): object => ({
+    units: units.map((u) => ({ title: u.id, version: 1, ...u })),
+    categories: [],
+  });
+  async function open() {
+    server.on('GET /courses/c/plan', () => plan({ id: 'u', items: [item('a'), item('b')] }, { id: 'v', items: [item('d')] }));
+    const p = usePlan(ref('c'));
+    await p.load();
+    return p;
+  }
+  const order = (p: ReturnType<typeof usePlan>): string => p.units.value.map((u) => u.items.map((i) => i.id).join('')).join('|');
+
+  it('moves an item within its unit and over its edges, and writes the whole order', async () => {
+    const p = await open();
+    const written: string[] = [];
+    server.on('PUT /courses/c/order', ({ body }) => {
+      const { units } = body as { units: { id: string; itemIds: string[] }[] };
+      written.push(units.map((u) => u.itemIds.join('')).join('|'));
+      return plan(...units.map((u) => ({ id: u.id, items: u.itemIds.map((id) => item(id)) })));
+    });
+    p.moveItem('a', 1);
+    await until(() => written.length === 1);
+    p.moveItem('a', 1);
+    await until(() => written.length === 2);
+    p.moveItem('d', -1);
+    await until(() => written.length === 3);
+    p.moveItem('b', -1);
+    expect(written).toEqual(['ba|d', 'b|ad', 'b|da']);
+    expect(order(p)).toBe('b|da');
+  });
+
+  it('takes a move back by writing the order before it', async () => {
+    const p = await open();
+    const written: unknown[] = [];
+    server.on('PUT /courses/c/order', ({ body }) => {
+      written.push(body);
+      const { units } = body as { units: { id: string; itemIds: string[] }[] };
+      return plan(...units.map((u) => ({ id: u.id, items: u.itemIds.map((id) => item(id)) })));
+    });
+    const before = p.orderOf(p.units.value);
+    p.moveUnit('u', 1);
+    await until(() => useNotices().notice !== null);
+    expect(useNotices().notice?.text).toBe('“u” moved.');
+    await useNotices().notice?.undo?.();
+    expect(written.at(-1)).toEqual(before);
+    expect(order(p)).toBe('ab|d');
+  });
+
+  it('sends one’s own quick changes one after another, each with the version the last one made', async () => {
+    const p = await open();
+    let version = 1;
+    server.on('PATCH /courses/c/items/a', ({ body, headers }) => {
+      if (headers['x-rehearse'] === '1') return ripple('stays');
+      const change = body as { version: number };
+      if (change.version !== version) return new Refusal(409, 'conflict');
+      version += 1;
+      return { ...item('a', version), ...change, version };
+    });
+    const a = p.units.value[0]!.items[0]!;
+    const all = await Promise.all([
+      p.changeItem(a, { estimatedMinutes: 20 }),
+      p.changeItem(a, { possible: 20_000 }),
+      p.changeItem(a, { categoryId: 'k' }),
+    ]);
+    expect(all).toEqual([true, true, true]);
+    expect(version).toBe(4);
+    expect(server.bodies('PATCH /courses/c/items/a').map((b) => (b as { version: number }).version)).toEqual([1, 2, 2, 3, 3]);
+  });
+
+  it('changes nothing when the ripple was left', async () => {
+    const p = await open();
+    server.on('PATCH /courses/c/items/a', () => ripple('rises'));
+    const asked = p.changeItem(p.units.value[0]!.items[0]!, { possible: 5000 });
+    await until(() => useRipple().answer !== null);
+    useRipple().close(false);
+    expect(await asked).toBe(false);
+    expect(server.sent.filter((s) => s.method === 'PATCH' && s.headers['x-rehearse'] !== '1')).toEqual([]);
+  });
+
+  it('shows the Plan afresh when another changed it meanwhile', async () => {
+    const p = await open();
+    server.on('PUT /courses/c/order', () => new Refusal(409, 'conflict'));
+    server.on('GET /courses/c/plan', () => plan({ id: 'u', items: [item('z')] }));
+    p.moveItem('a', 1);
+    await until(() => order(p) === 'z');
+    expect(useNotices().notice).toMatchObject({ isFault: true, text: 'refused: conflict' });
+  });
+});
+
+describe('the gradebook in the page', () => {
+  const cell = (text: string, eventId: string): BookCell => ['marked', text, 1, 0, eventId, 0];
+  const row = (id: string, familyName: string, sectionId: string, cells: Gradebook['rows'][number]['cells'], soFar: string | null) => ({
+    enrolmentId: id,
+    givenName: 'G',
+    familyName,
+    sectionId,
+    cells,
+    subtotals: [soFar],
+    totals: { soFar, floor: '0', reach: '100', letter: null },
+  });
+  const book = (): Gradebook => ({
+    items: [
+      {
+        id: 'late',
+        kind: 'assignment',
+        title: 'Later',
+        categoryId: 'k',
+        possible: 20_000,
+        isDraft: false,
+        counts: true,
+        dueAt: '2026-11-20T10:00:00Z',
+      },
+      {
+        id: 'soon',
+        kind: 'assignment',
+        title: 'Sooner',
+        categoryId: 'k',
+        possible: 10_000,
+        isDraft: false,
+        counts: true,
+        dueAt: '2026-11-02T10:00:00Z',
+      },
+      { id: 'none', kind: 'activity', title: 'Aside', categoryId: null, possible: 5000, isDraft: false, counts: false, dueAt: null },
+    ],
+    categories: [{ id: 'k', title: 'Bench work', weightPercent: 100_000 }],
+    rows: [
+      row('1', 'Zola', 's', [cell('15', '10'), cell('9', '11'), 0], '80.0'),
+      row('2', 'Abara', 't', [0, cell('10', '12'), 0], null),
+      row('3', 'Moss', 's', [cell('2', '13'), 0, 0], '9.5'),
+    ],
+    total: 'weights',
+    weightsSum: 100_000,
+    shares: [[], [], []],
+  });
+  async function open() {
+    server.on('GET /courses/c/gradebook', book);
+    const b = useBook(ref('c'));
+    await b.load();
+    return b;
+  }
+  const names = (b: ReturnType<typeof useBook>): string => b.rows.value.map((r) => r.familyName).join(' ');
+
+  it('stands in categories by date, each with its subtotal, and what is in none at the end', async () => {
+    const b = await open();
+    expect(b.columns.value.map((c) => c.title)).toEqual(['Sooner', 'Later', '100 %', 'Aside']);
+    expect(b.columns.value.map((c) => c.group)).toEqual(['Bench work', 'Bench work', 'Bench work', 'No category']);
+    expect(b.columns.value.at(-1)?.isAside).toBe(true);
+  });
+
+  it('orders by name, by a score and by the total, as numbers, both ways', async () => {
+    const b = await open();
+    expect(names(b)).toBe('Abara Moss Zola');
+    b.sort('soFar');
+    expect(names(b)).toBe('Zola Moss Abara');
+    b.sort('soFar');
+    expect(names(b)).toBe('Abara Moss Zola');
+    b.sort('late');
+    expect(names(b)).toBe('Zola Moss Abara');
+  });
+
+  it('keeps to the section chosen for all views', async () => {
+    const b = await open();
+    useCourse().sectionId = 's';
+    expect(names(b)).toBe('Moss Zola');
+  });
+
+  it('names the event it saw, takes the saved row, and can undo', async () => {
+    const b = await open();
+    server.on('PUT /courses/c/gradebook/cells', () => ({
+      eventId: '20',
+      row: row('1', 'Zola', 's', [cell('16', '20'), cell('9', '11'), 0], '82.0'),
+    }));
+    server.on('POST /courses/c/gradebook/undo', () => ({ eventId: '21', row: book().rows[0] }));
+    const zola = b.rows.value[2]!;
+    await b.write(zola, b.columns.value[1]!, { state: 'scored', raw: 16_000 }, 'Zola: 16.');
+    expect(server.bodies('PUT /courses/c/gradebook/cells')[0]).toMatchObject({
+      itemId: 'late',
+      enrolmentId: '1',
+      raw: 16_000,
+      seenEventId: '10',
+    });
+    expect(b.rows.value.find((r) => r.enrolmentId === '1')?.totals.soFar).toBe('82.0');
+    await useNotices().notice?.undo?.();
+    expect(server.bodies('POST /courses/c/gradebook/undo')).toEqual([{ eventId: '20' }]);
+    expect(b.rows.value.find((r) => r.enrolmentId === '1')?.totals.soFar).toBe('80.0');
+  });
+
+  it('asks before a score above the points, and writes it when told so', async () => {
+    const b = await open();
+    server.on('PUT /courses/c/gradebook/cells', ({ body }) =>
+      (body as { isAboveConfirmed: boolean }).isAboveConfirmed ? { eventId: '30', row: book().rows[0] } : new Refusal(409, 'confirm'),
+    );
+    await b.write(b.rows.value[2]!, b.columns.value[1]!, { state: 'scored', raw: 99_000 }, 'Zola: 99.');
+    expect(b.asks.value?.text).toBe('refused: confirm');
+    await b.asks.value?.go();
+    expect(server.bodies('PUT /courses/c/gradebook/cells')).toHaveLength(2);
+  });
+
+  it('shows both values when another wrote the cell meanwhile, and writes over only when told', async () => {
+    const b = await open();
+    server.on('PUT /courses/c/gradebook/cells', ({ body }) =>
+      (body as { seenEventId: string }).seenEventId === '40'
+        ? { eventId: '41', row: book().rows[0] }
+        : new Refusal(409, 'conflict', { current: { raw: 12_500, state: 'scored', eventId: '40' } }),
+    );
+    await b.write(b.rows.value[2]!, b.columns.value[1]!, { state: 'scored', raw: 16_000 }, 'Zola: 16.');
+    expect(b.asks.value?.text).toBe('Someone else set this cell to 12.5 meanwhile; you typed 16. Write yours over theirs?');
+    await b.asks.value?.go();
+    expect(server.bodies('PUT /courses/c/gradebook/cells').at(-1)).toMatchObject({ raw: 16_000, seenEventId: '40' });
+  });
+});
+
+describe('the stack in the page', () => {
+  const entry = (id: string, more: Partial<StackEntry>): StackEntry =>
+    ({
+      enrolmentId: id,
+      givenName: 'G',
+      familyName: id,
+      sectionId: 's',
+      section: 'Morning',
+      state: 'waits',
+      handedInAt: null,
+      lateText: null,
+      scoreText: null,
+      words: 0,
+      attempt: 1,
+      files: 0,
+      marker: null,
+      notes: 0,
+      ...more,
+    }) as StackEntry;
+  const entries = [
+    entry('Ash', { handedInAt: '2026-11-17T10:00:00Z', words: 300 }),
+    entry('Birch', { handedInAt: '2026-11-15T10:00:00Z', lateText: '1 hour late', words: 100 }),
+    entry('Cedar', { state: 'missing' }),
+    entry('Dogwood', { state: 'released', handedInAt: '2026-11-10T10:00:00Z', scoreText: '45 of 60', words: 900, sectionId: 't' }),
+  ];
+  async function open() {
+    server.on('GET /courses/c/marking/i', () => ({ entries, waits: 2, estimate: null, releasable: 0, item: {} }));
+    for (const e of entries)
+      server.on(`GET /courses/c/marking/i/${e.enrolmentId}`, () => ({ entry: e, mark: { version: 0, state: 'draft' } }));
+    const s = useStack(ref('c'), ref('i'));
+    await s.load();
+    return s;
+  }
+  const names = (s: ReturnType<typeof useStack>): string => s.shown.value.map((e) => e.familyName).join(' ');
+
+  it('begins with what has waited longest, and keeps everybody in it', async () => {
+    expect(names(await open())).toBe('Birch Ash Dogwood Cedar');
+  });
+
+  it.each([
+    ['name', 'Ash Birch Cedar Dogwood'],
+    ['length', 'Dogwood Ash Birch Cedar'],
+    ['score', 'Dogwood Ash Birch Cedar'],
+    ['late', 'Ash Birch Dogwood Cedar'],
+  ] as const)('can be ordered by %s, and stays so next time', async (order, expected) => {
+    const s = await open();
+    s.order.value = order;
+    expect(names(s)).toBe(expected);
+    expect(localStorage.getItem('rosemary stack order')).toBe(order);
+  });
+
+  it('is filtered by state, by lateness, by name and by section', async () => {
+    const s = await open();
+    s.filter.value = 'missing';
+    expect(names(s)).toBe('Cedar');
+    s.filter.value = 'late';
+    expect(names(s)).toBe('Birch');
+    s.filter.value = 'dog';
+    expect(names(s)).toBe('Dogwood');
+    s.filter.value = '';
+    useCourse().sectionId = 't';
+    expect(names(s)).toBe('Dogwood');
+  });
+
+  it('keeps its order while one marks, so that the place is not lost', async () => {
+    const s = await open();
+    await s.open('Birch');
+    s.setMark('Birch', { state: 'draft' } as never);
+    expect(names(s)).toBe('Birch Ash Dogwood Cedar');
+    expect(s.shown.value[0]?.state).toBe('draft');
+  });
+
+  it('has the works beside the open one loaded before they are asked for', async () => {
+    const s = await open();
+    await s.open('Ash');
+    await until(() => server.sent.filter((x) => x.path.startsWith('/courses/c/marking/i/')).length === 3);
+    expect(server.sent.map((x) => x.path).filter((p) => p.startsWith('/courses/c/marking/i/'))).toEqual([
+      '/courses/c/marking/i/Ash',
+      '/courses/c/marking/i/Dogwood',
+      '/courses/c/marking/i/Birch',
+    ]);
+    const before = server.sent.length;
+    await s.open('Birch');
+    expect(s.work.value?.entry.familyName).toBe('Birch');
+    expect(server.sent.slice(before).map((x) => x.path)).not.toContain('/courses/c/marking/i/Birch');
+  });
+});
