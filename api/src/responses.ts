@@ -360,6 +360,7 @@ export interface MarkingList {
     readonly released: number;
     readonly oldest: string | null;
     readonly estimate: string | null;
+    readonly pace: string;
   }[];
 }
 export interface StackEntry {
@@ -389,6 +390,7 @@ export interface Stack {
   readonly entries: readonly StackEntry[];
   readonly waits: number;
   readonly estimate: string | null;
+  readonly pace: string;
   readonly releasable: number;
 }
 export interface MarkView {

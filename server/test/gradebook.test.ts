@@ -189,3 +189,24 @@ describe('one engine', () => {
     expect(calculation.totalsOf(calculation.cellsOf(facts.people[0]!)).soFar.kind).toBe('so far');
   });
 });
+
+describe('how the class stands', () => {
+  it('is the mean of the totals, each of which is listed, by section where one is chosen', async () => {
+    const whole = (await school.agents.instructor.get(`${base()}/gradebook/class`).expect(200)).body;
+    const book = (await school.agents.instructor.get(`${base()}/gradebook`).expect(200)).body;
+    const totals = (book.rows as { totals: { soFar: string | null } }[]).flatMap((r) =>
+      r.totals.soFar === null ? [] : [Number(r.totals.soFar)],
+    );
+    const mean = totals.reduce((sum, t) => sum + t, 0) / totals.length;
+    expect(Number(/([\d.]+) %/.exec(whole.title as string)?.[1])).toBeCloseTo(mean, 0);
+    expect(whole.lines.slice(0, 2).map((l: { rule: string }) => l.rule)).toEqual(['Tester, First', 'Tester, Second']);
+    const one = (await school.agents.instructor.get(`${base()}/gradebook/class?section=${school.sections[1]}`).expect(200)).body;
+    expect(one.lines[0].rule).toBe('Tester, Second');
+  });
+
+  it('is an assistant’s only for the sections given', async () => {
+    const own = (await school.agents.assistant.get(`${base()}/gradebook/class`).expect(200)).body;
+    expect(JSON.stringify(own)).not.toContain('Second');
+    await school.agents.assistant.get(`${base()}/gradebook/class?section=${school.sections[1]}`).expect(404);
+  });
+});

@@ -5,6 +5,8 @@ import {
   exactText,
   isDone,
   markingEstimate,
+  markingPace,
+  paceInWords,
   nodesOfType,
   PERMISSIONS,
   plainText,
@@ -108,9 +110,14 @@ describe('documents and pace', () => {
     expect(plainText(null)).toBe('');
   });
   it('estimate marking from one’s own pace once there are five works', () => {
-    expect(markingEstimate(14, 8, [])).toBe(110);
-    expect(markingEstimate(14, 8, [5, 5, 6, 5, 20])).toBe(70);
-    expect(markingEstimate(14, 8, [4, 5, 6, 7, 8, 9])).toBe(90);
-    expect(markingEstimate(0, 8, [])).toBe(0);
+    const estimate = (count: number, own: readonly number[]) => markingEstimate(count, markingPace(8, own));
+    expect(estimate(14, [])).toBe(110);
+    expect(estimate(14, [5, 5, 6, 5, 20])).toBe(70);
+    expect(estimate(14, [4, 5, 6, 7, 8, 9])).toBe(90);
+    expect(estimate(0, [])).toBe(0);
+    expect(estimate(1, [0.1, 0.1, 0.1, 0.1, 0.1])).toBe(1);
+    expect(paceInWords(14, markingPace(8, [5, 5]))).toBe('14 at 8 min each, as planned');
+    expect(paceInWords(20, markingPace(8, [7, 7, 7, 6, 8]))).toBe('20 at 7 min each, your own pace');
+    expect(paceInWords(3, markingPace(8, [0.4, 0.4, 0.4, 0.4, 0.4]))).toBe('3 at under a minute each, your own pace');
   });
 });

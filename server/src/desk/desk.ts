@@ -27,7 +27,7 @@ function markSlip(courseId: string, short: string, w: Waiting, now: number): { s
       verb: 'Mark',
       text: `${w.waits} ${w.waits === 1 ? 'work' : 'works'} · ${w.item.title}`,
       after: `of ${w.students}`,
-      detail: `${short} · oldest waits`,
+      detail: `${short}${w.minutes === 0 ? '' : ` · ${w.pace}`} · oldest waits`,
       strong: `${spanInWords(age)}`,
       action: `${w.minutes === 0 ? 'Begin' : `about ${minutesInWords(w.minutes)} · Begin`}`,
       to: `/courses/${courseId}/marking/${w.item.id}`,
@@ -41,7 +41,7 @@ function releaseSlip(courseId: string, short: string, w: Waiting): { slip: Slip;
     slip: {
       id: `release:${w.item.id}`,
       verb: 'Release',
-      text: `${w.finished} finished marks · ${w.item.title}`,
+      text: `${w.finished} finished ${w.finished === 1 ? 'mark' : 'marks'} · ${w.item.title}`,
       after: '',
       detail: `${short} · finished, not yet shown to the students`,
       strong: '',

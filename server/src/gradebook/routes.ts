@@ -18,7 +18,7 @@ import { changeCell, readRow, undoEvent } from './cellChange.ts';
 import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
 import { listEvents, type EventRow } from './ledger.ts';
 import { applyPolicy, getPolicyView } from './policy.ts';
-import { workingOf } from './workings.ts';
+import { workingOf, workingOfClass } from './workings.ts';
 
 /** One student's facts, if this member of staff reaches them. */
 export async function readOne(
@@ -77,6 +77,15 @@ export const gradebookRoutes: readonly Route[] = [
     handle: async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
       const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
       return { eventId, row: await readRow(db, courseId, enrolmentId, now) };
+    },
+  }),
+  courseRoute('gradebook.see', {
+    method: 'get',
+    path: '/courses/:courseId/gradebook/class',
+    handle: async ({ db, courseId, member, query, now }) => {
+      const { section } = query;
+      if (section !== undefined && !reachesSection(member, section)) throw notFound();
+      return workingOfClass(await readFacts(db, courseId, { sectionIds: section === undefined ? member.sectionIds : [section] }), now);
     },
   }),
   courseRoute('gradebook.see', {

@@ -1,6 +1,7 @@
 import type { WorkingView } from '@rosemary/api';
 import {
   categoryRule,
+  classShare,
   exactText,
   formatPoints,
   ratio,
@@ -10,7 +11,9 @@ import {
   workingOfCategory,
   workingOfCell,
   workingOfTotal,
+  type Ratio,
   type Total,
+  type WorkingLine,
 } from '@rosemary/core';
 import { notFound } from '../platform/errors.ts';
 import { calculate, cellFor, toGraded } from './cells.ts';
@@ -50,6 +53,42 @@ function categoryWorking(facts: CourseFacts, who: string, total: Total, category
       part === null
         ? null
         : `in the total, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
+  };
+}
+
+/** How the class stands: the mean of the totals so far, each of them listed. */
+export function workingOfClass(facts: CourseFacts, now: number): WorkingView {
+  const calculation = calculate(facts, now, false);
+  const totals = facts.people.map((person) => ({ person, total: calculation.totalsOf(calculation.cellsOf(person)).soFar.ratio }));
+  const counted = totals.flatMap((t) => (t.total === null ? [] : [t.total]));
+  const mean = classShare(counted);
+  const percent = (value: Ratio): string => `${exactText(value.mul(100))} %`;
+  const line = (rule: string, value: string, look: WorkingLine['look']): WorkingLine => ({ rule, value, look, itemId: null, lines: [] });
+  const { decimals } = facts.policy;
+  return {
+    who: 'The class',
+    title: mean === null ? 'So far: nothing yet' : `So far: ${roundHalfUp(mean.mul(100), decimals)} %`,
+    rule: 'the mean of the totals so far of everyone who has one',
+    lines: [
+      ...totals.map(({ person, total }) =>
+        line(
+          `${person.familyName}, ${person.givenName}`,
+          total === null ? 'no total yet' : percent(total),
+          total === null ? 'out' : 'plain',
+        ),
+      ),
+      ...(mean === null ? [] : [line(`${counted.length} totals, their sum divided by ${counted.length}`, percent(mean), 'sum')]),
+      ...(mean === null
+        ? []
+        : [
+            line(
+              `read to ${decimals === 1 ? 'one decimal' : `${decimals} decimals`}, half up`,
+              `${roundHalfUp(mean.mul(100), decimals)} %`,
+              'note',
+            ),
+          ]),
+    ],
+    inTotal: null,
   };
 }
 

@@ -3,7 +3,10 @@ import {
   isMissing,
   lateBy,
   markingEstimate,
+  markingPace,
+  paceInWords,
   minutesInWords,
+  type Pace,
   spanInWords,
   stackState,
   type DatesInForce,
@@ -107,17 +110,22 @@ export function latenessText(facts: CourseFacts, dates: DatesInForce, handedInAt
   return late === null ? null : `${spanInWords(late)} late`;
 }
 
-/** Minutes between opening and finishing recent works of an item: one's own pace. Breaks over an hour are no pace. */
-async function listPace(db: Db, itemId: string, markerId: string): Promise<number[]> {
-  const found = await rows<{ minutes: number }>(
+/** The pace of a marker at each item of a course, from their last thirty works of it. Breaks over an hour are no pace. */
+async function readPaces(db: Db, courseId: string, markerId: string | null): Promise<Map<string, Pace>> {
+  const found = await rows<{ id: string; marking_minutes: number; own: number[] }>(
     db,
     `
-    select extract(epoch from m.finished_at - m.started_at)::float8 / 60 as minutes from mark m join submission s on s.id = m.submission_id
-    where s.item_id = $1 and m.marker_id = $2 and m.finished_at is not null and m.finished_at - m.started_at between interval '20 seconds' and interval '1 hour' order by m.finished_at desc limit 30`,
-    [itemId, markerId],
+    select i.id, i.marking_minutes, coalesce(array_agg(m.minutes) filter (where m.minutes is not null), '{}') as own
+    from item i left join lateral (
+      select extract(epoch from m.finished_at - m.started_at)::float8 / 60 as minutes from mark m join submission s on s.id = m.submission_id
+      where s.item_id = i.id and m.marker_id = $2 and m.finished_at - m.started_at between interval '20 seconds' and interval '1 hour'
+      order by m.finished_at desc limit 30) m on true
+    where i.course_id = $1 group by i.id`,
+    [courseId, markerId],
   );
-  return found.map((row) => row.minutes);
+  return new Map(found.map((row) => [row.id, markingPace(row.marking_minutes, row.own)]));
 }
+const NO_PACE: Pace = { minutes: 0, isOwn: false };
 
 async function sectionTitles(db: Db, courseId: string): Promise<Map<string, string>> {
   return new Map(
@@ -125,14 +133,6 @@ async function sectionTitles(db: Db, courseId: string): Promise<Map<string, stri
       row.id,
       row.title,
     ]),
-  );
-}
-
-async function markingMinutes(db: Db, courseId: string): Promise<Map<string, number>> {
-  return new Map(
-    (await rows<{ id: string; marking_minutes: number }>(db, 'select id, marking_minutes from item where course_id = $1', [courseId])).map(
-      (row) => [row.id, row.marking_minutes],
-    ),
   );
 }
 
@@ -145,6 +145,8 @@ export interface Waiting {
   readonly released: number;
   readonly oldestAt: number | null;
   readonly minutes: number;
+  /** What the minutes rest on, in words. */
+  readonly pace: string;
 }
 
 /** What waits in each item of a course, for those sections. */
@@ -157,7 +159,7 @@ export async function listWaiting(
 ): Promise<Waiting[]> {
   const facts = await readFacts(db, courseId, { sectionIds });
   const works = await listWorks(db, courseId, null);
-  const minutes = await markingMinutes(db, courseId);
+  const paces = await readPaces(db, courseId, markerId);
   const waiting: Waiting[] = [];
   for (const item of facts.items.filter((i) => i.expectsHandIn && !i.isDraft)) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
@@ -173,13 +175,14 @@ export async function listWaiting(
         if (handIn !== undefined && (oldestAt === null || handIn.at < oldestAt)) oldestAt = handIn.at;
       }
     }
-    const pace = markerId === null || counts.waits === 0 ? [] : await listPace(db, item.id, markerId);
+    const pace = paces.get(item.id) ?? NO_PACE;
     waiting.push({
       item,
       ...counts,
       students: facts.people.length,
       oldestAt,
-      minutes: markingEstimate(counts.waits, minutes.get(item.id) ?? 0, pace),
+      minutes: markingEstimate(counts.waits, pace),
+      pace: paceInWords(counts.waits, pace),
     });
   }
   return waiting;
@@ -215,6 +218,7 @@ export async function makeMarkingList(
       released: w.released,
       oldest: w.oldestAt === null ? null : spanInWords(now - w.oldestAt),
       estimate: w.waits === 0 || w.minutes === 0 ? null : `about ${minutesInWords(w.minutes)}`,
+      pace: w.pace,
     })),
   };
 }
@@ -234,7 +238,8 @@ export async function makeStack(
   const sections = await sectionTitles(db, courseId);
   const entries = facts.people.map((person) => entryOf(facts, item, person, sections, works.get(itemId, person.enrolmentId), now));
   const waits = entries.filter((e) => e.state === 'waits' || e.state === 'draft').length;
-  const minutes = markingEstimate(waits, (await markingMinutes(db, courseId)).get(itemId) ?? 0, await listPace(db, itemId, markerId));
+  const pace = (await readPaces(db, courseId, markerId)).get(itemId) ?? NO_PACE;
+  const minutes = markingEstimate(waits, pace);
   return {
     item: {
       id: item.id,
@@ -246,6 +251,7 @@ export async function makeStack(
     entries,
     waits,
     estimate: minutes === 0 ? null : `about ${minutesInWords(minutes)}`,
+    pace: paceInWords(waits, pace),
     releasable: entries.filter((e) => e.state === 'finished').length,
   };
 }

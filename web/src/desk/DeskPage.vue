@@ -120,7 +120,9 @@ const openItem = (id: string): void => {
                 >
               </td>
               <td class="num">
-                <router-link v-if="c.soFar" :to="`/courses/${c.id}/gradebook`" class="ink">{{ c.soFar }}</router-link><span v-else>·</span>
+                <router-link v-if="c.soFar" :to="`/courses/${c.id}/gradebook?of=class`" class="ink">{{ c.soFar }}</router-link><span v-else
+                  >·</span
+                >
               </td>
             </tr>
           </tbody>

@@ -90,6 +90,21 @@ watch([() => row.value, workingKey, which], () => {
   historyTurn.value += 1;
 });
 
+/** How the class stands, with every total it is the mean of; the Desk's number leads here. */
+async function showClass(): Promise<void> {
+  at.value = null;
+  await nextTick();
+  try {
+    working.value = await get<WorkingView>(
+      `/courses/${courseId.value}/gradebook/class${course.sectionId === null ? '' : `?section=${course.sectionId}`}`,
+    );
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+onMounted(() => {
+  if (route.query.of === 'class') void showClass();
+});
 function select(r: number, c: number): void {
   if (typing.value !== null) keep();
   at.value = { row: r, column: c };
@@ -223,8 +238,9 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
   <div class="two book">
     <section class="grid-side" aria-label="Gradebook">
       <div class="top">
-        <span class="soft">{{ rows.length }} students</span
-        ><span v-if="book && book.total === 'weights' && book.weightsSum !== 100000" class="clay"
+        <span class="soft">{{ rows.length }} students</span>
+        <button v-if="book && book.rows.length > 0" class="act" @click="showClass">class so far</button>
+        <span v-if="book && book.total === 'weights' && book.weightsSum !== 100000" class="clay"
           >The weights add to {{ book.weightsSum / 1000 }} %, not 100 %. Totals are taken in proportion.</span
         ><span v-if="course.weeks" class="soft"
           >items of week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
@@ -326,17 +342,17 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
         {{ asks.text }}<br /><button class="go" @click="confirm">Yes</button>
         <button class="quiet" @click="asks = null">No, leave it</button>
       </div>
-      <template v-if="working && row && column"
+      <template v-if="working && (at === null || (row && column))"
         ><p class="label">{{ working.who }}</p>
         <h3>{{ working.title }}</h3>
         <p class="soft" style="margin: 2px 0 10px">{{ working.rule }}</p>
-        <p v-if="column.kind === 'range'" style="padding-bottom: 8px">
+        <p v-if="column?.kind === 'range'" style="padding-bottom: 8px">
           <button class="act" :aria-pressed="which === 'floor'" @click="which = 'floor'">floor</button> ·
           <button class="act" :aria-pressed="which === 'reach'" @click="which = 'reach'">reach</button>
         </p>
         <WorkingLines :lines="working.lines" />
         <p v-if="working.inTotal" class="soft" style="padding-top: 12px">{{ working.inTotal }}</p>
-        <p v-if="column.kind === 'item'" style="padding-top: 12px">
+        <p v-if="row && column?.kind === 'item'" style="padding-top: 12px">
           <router-link
             v-if="book?.items[column.place]?.kind === 'assignment'"
             :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`"
@@ -344,7 +360,7 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
           >
         </p>
         <CellHistory
-          v-if="column.kind === 'item'"
+          v-if="row && column?.kind === 'item'"
           :key="`${row.enrolmentId} ${column.key} ${historyTurn}`"
           :url="`/courses/${courseId}/gradebook/history/${column.itemId}/${row.enrolmentId}`"
           :can-undo="canEdit"

@@ -64,7 +64,7 @@ const due = (at: string | null): string => (at === null ? '—' : dayAndTime(Dat
             <b v-if="i.waits > 0">{{ i.waits }}</b><span v-else class="soft">·</span>
           </td>
           <td class="soft">{{ i.oldest ? `waits ${i.oldest}` : '' }}</td>
-          <td class="soft">{{ i.estimate ?? '' }}</td>
+          <td class="soft">{{ i.estimate === null ? '' : `${i.estimate}: ${i.pace}` }}</td>
           <td class="num">
             <span v-if="i.finished > 0" class="unreleased">{{ i.finished }}</span><span v-else class="soft">·</span>
           </td>

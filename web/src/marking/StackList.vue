@@ -42,7 +42,7 @@ const name = (e: StackEntry): string => {
       <div>
         {{
           stack
-            ? `${stack.waits === 0 ? 'none' : stack.waits} wait${stack.waits === 1 ? 's' : ''}${stack.estimate ? `, ${stack.estimate}` : ''}`
+            ? `${stack.waits === 0 ? 'none' : stack.waits} wait${stack.waits === 1 ? 's' : ''}${stack.estimate ? `, ${stack.estimate}: ${stack.pace}` : ''}`
             : ' '
         }}
       </div>
