@@ -231,6 +231,12 @@ export function hands({ driver, url }: Rosemary) {
   /** Axe finds nothing on this view; what it does find is named. */
   async function isAccessible(): Promise<string[]> {
     await gone('.skeleton');
+    // What fades in is not yet in its own colours.
+    await driver.wait(
+      () => driver.executeScript<boolean>("return document.getAnimations().every((a) => a.playState !== 'running')"),
+      WAIT,
+      'something goes on moving',
+    );
     const found = await new AxeBuilder(driver).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
     return found.violations.map(
       (v) =>

@@ -62,10 +62,13 @@ export function weekNumber(term: Pick<Term, 'startsOn'>, at: number, zone: strin
   return Math.floor(weekPosition(term, at, zone)) + 1;
 }
 
+const inWords = (day: string): string => DateTime.fromISO(day, { zone: 'utc' }).setLocale('en-GB').toFormat('ccc d LLL yyyy');
+
 /** Says how a due date sits badly in its term, or null. Warnings, never refusals. */
 export function dueWarning(term: Term, dueAt: number, zone: string): string | null {
   const day = DateTime.fromMillis(dueAt, { zone }).toISODate() as string;
-  if (day < term.startsOn || day > term.endsOn) return `This is outside the term, which runs from ${term.startsOn} to ${term.endsOn}.`;
+  if (day < term.startsOn || day > term.endsOn)
+    return `This is outside the term, which runs from ${inWords(term.startsOn)} to ${inWords(term.endsOn)}.`;
   const holiday = term.holidays.find((h) => h.startsOn <= day && day <= h.endsOn);
   return holiday === undefined ? null : `This is a holiday (${holiday.title}).`;
 }

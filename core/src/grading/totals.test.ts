@@ -14,74 +14,12 @@ import {
   totalOf,
   workingOfCell,
   workingOfTotal,
-  type Category,
   type GradedCell,
-  type GradedItem,
   type LatePolicy,
-  type Policy,
   type WorkingLine,
 } from '../index.ts';
+import { blank, category, item, marked, policy } from '../../test/course.ts';
 
-const item = (id: string, possible: number, more: Partial<GradedItem> = {}): GradedItem => ({
-  id,
-  title: id,
-  categoryId: 'bench',
-  periodId: null,
-  possible: possible * 1000,
-  multiplier: 1000,
-  isExtraCredit: false,
-  dueAt: null,
-  order: 0,
-  ...more,
-});
-const category = (id: string, weight: number, more: Partial<Category> = {}): Category => ({
-  id,
-  title: id,
-  weightPercent: weight * 1000,
-  method: 'points',
-  dropLowest: 0,
-  keepBest: 0,
-  dropHighest: 0,
-  isExtraCredit: false,
-  isCapped: false,
-  declaredItems: 0,
-  declaredPoints: 0,
-  late: null,
-  ...more,
-});
-const policy = (categories: readonly Category[], more: Partial<Policy> = {}): Policy => ({
-  total: 'weights',
-  whole: { dropLowest: 0, keepBest: 0, dropHighest: 0, isCapped: false },
-  isRenormalised: true,
-  isMissingZero: true,
-  decimals: 1,
-  categories,
-  periods: [],
-  levels: [
-    { label: 'A', cutPoint: 87_000 },
-    { label: 'B', cutPoint: 73_000 },
-    { label: 'C', cutPoint: 61_000 },
-    { label: 'F', cutPoint: 0 },
-  ],
-  ...more,
-});
-const marked = (points: number, more: Partial<GradedCell> = {}): GradedCell => ({
-  state: 'marked',
-  raw: Math.round(points * 1000),
-  result: Math.round(points * 1000),
-  late: null,
-  mostPossible: Math.round(points * 1000),
-  isReleased: true,
-  ...more,
-});
-const blank = (possible: number, state: GradedCell['state'] = 'none', most = possible): GradedCell => ({
-  state,
-  raw: null,
-  result: null,
-  late: null,
-  mostPossible: most * 1000,
-  isReleased: false,
-});
 const daily: LatePolicy = { ratePercent: 5000, stepMinutes: 1440, base: 'earned', capPercent: 50_000, floorPercent: 0, graceMinutes: 0 };
 const DAY = 86_400_000;
 const texts = (lines: readonly WorkingLine[]): string[] => lines.flatMap((l) => [`${l.rule}|${l.value}`, ...texts(l.lines)]);

@@ -8,72 +8,13 @@ import {
   workingOfCategory,
   workingOfCell,
   workingOfTotal,
-  type Category,
-  type GradedCell,
   type GradedItem,
-  type Policy,
   type WorkingLine,
 } from '../index.ts';
+import { blank, category, item as itemOf, marked, policy } from '../../test/course.ts';
 
-const item = (id: string, categoryId: string, possible: number, more: Partial<GradedItem> = {}): GradedItem => ({
-  id,
-  title: id,
-  categoryId,
-  periodId: null,
-  possible: possible * 1000,
-  multiplier: 1000,
-  isExtraCredit: false,
-  dueAt: null,
-  order: 0,
-  ...more,
-});
-const category = (id: string, weight: number, more: Partial<Category> = {}): Category => ({
-  id,
-  title: id,
-  weightPercent: weight * 1000,
-  method: 'points',
-  dropLowest: 0,
-  keepBest: 0,
-  dropHighest: 0,
-  isExtraCredit: false,
-  isCapped: false,
-  declaredItems: 0,
-  declaredPoints: 0,
-  late: null,
-  ...more,
-});
-const policy = (categories: readonly Category[], more: Partial<Policy> = {}): Policy => ({
-  total: 'weights',
-  whole: { dropLowest: 0, keepBest: 0, dropHighest: 0, isCapped: false },
-  isRenormalised: true,
-  isMissingZero: true,
-  decimals: 1,
-  categories,
-  periods: [],
-  levels: [
-    { label: 'A', cutPoint: 87_000 },
-    { label: 'B', cutPoint: 73_000 },
-    { label: 'F', cutPoint: 0 },
-  ],
-  ...more,
-});
-const marked = (points: number, more: Partial<GradedCell> = {}): GradedCell => ({
-  state: 'marked',
-  raw: points * 1000,
-  result: points * 1000,
-  late: null,
-  mostPossible: points * 1000,
-  isReleased: true,
-  ...more,
-});
-const blank = (possible: number, state: GradedCell['state'] = 'none'): GradedCell => ({
-  state,
-  raw: null,
-  result: null,
-  late: null,
-  mostPossible: possible * 1000,
-  isReleased: false,
-});
+const item = (id: string, categoryId: string, possible: number, more: Partial<GradedItem> = {}): GradedItem =>
+  itemOf(id, possible, { categoryId, ...more });
 /** The account as one reads it: depth by two spaces, rule and value. */
 const read = (lines: readonly WorkingLine[], depth = 0): string[] =>
   lines.flatMap((l) => [`${'  '.repeat(depth)}${l.rule}${l.value === '' ? '' : ` | ${l.value}`}`, ...read(l.lines, depth + 1)]);

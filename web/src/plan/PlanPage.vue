@@ -10,6 +10,7 @@ import LeafState from '../parts/LeafState.vue';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
+import AddLine from './AddLine.vue';
 import ItemInspector from './ItemInspector.vue';
 import { usePlan } from './usePlan.ts';
 
@@ -153,11 +154,6 @@ const onDragEnd = (event: { item: HTMLElement }): void => {
   if (before !== null && JSON.stringify(before) !== JSON.stringify(p.orderOf(units.value))) void p.saveOrder(before, `“${title}” moved.`);
   before = null;
 };
-const ADDABLE: readonly (readonly [ItemKind, string])[] = [
-  ['page', 'page'],
-  ['assignment', 'assignment'],
-  ['activity', 'class activity'],
-];
 const KEYS = [
   ['↑ ↓', 'from line to line'],
   ['Alt ↑ ↓', 'move the line or the unit'],
@@ -267,34 +263,20 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               ><LeafState :state="item.state" />
             </div>
             <button v-if="canEdit" class="between" :aria-label="`Add after ${item.title}`" @click="startAdd(unit.id, place + 1)">+</button>
-            <div v-if="adding && adding.unitId === unit.id && adding.position === place + 1" class="adding">
-              <select v-model="adding.kind" class="line-input kind" aria-label="Kind">
-                <option v-for="[kind, word] in ADDABLE" :key="kind" :value="kind">{{ word }}</option></select
-              ><input
-                id="new-item"
-                class="line-input"
-                maxlength="160"
-                placeholder="Title, then Enter"
-                aria-label="Title of the new item"
-                @keydown.enter="endAdd(value($event))"
-                @keydown.esc="adding = null"
-              /><button class="act" @click="adding = null">leave it</button>
-            </div>
+            <AddLine
+              v-if="adding && adding.unitId === unit.id && adding.position === place + 1"
+              v-model:kind="adding.kind"
+              @add="endAdd"
+              @leave="adding = null"
+            />
           </div>
         </VueDraggable>
-        <div v-if="adding && adding.unitId === unit.id && adding.position === 0 && unit.items.length === 0" class="adding">
-          <select v-model="adding.kind" class="line-input kind" aria-label="Kind">
-            <option v-for="[kind, word] in ADDABLE" :key="kind" :value="kind">{{ word }}</option></select
-          ><input
-            id="new-item"
-            class="line-input"
-            maxlength="160"
-            placeholder="Title, then Enter"
-            aria-label="Title of the new item"
-            @keydown.enter="endAdd(value($event))"
-            @keydown.esc="adding = null"
-          />
-        </div>
+        <AddLine
+          v-if="adding && adding.unitId === unit.id && adding.position === 0 && unit.items.length === 0"
+          v-model:kind="adding.kind"
+          @add="endAdd"
+          @leave="adding = null"
+        />
         <button v-if="canEdit" class="act add" @click="startAdd(unit.id, unit.items.length)">+ page, assignment or class activity</button>
       </div>
       <div v-if="plan && canEdit" style="padding-top: 22px">
@@ -459,15 +441,6 @@ h2 {
 .slot:hover .between,
 .between:focus {
   opacity: 1;
-}
-.adding {
-  display: flex;
-  gap: 12px;
-  padding: 6px 0 6px 34px;
-}
-.kind {
-  width: 130px;
-  flex: none;
 }
 .add {
   padding: 8px 0 0 0;

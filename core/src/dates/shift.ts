@@ -1,0 +1,97 @@
+import { DateTime } from 'luxon';
+import { isHoliday, termWeeks, type Term } from './term.ts';
+
+export interface ShiftSettings {
+  readonly from: Term;
+  readonly to: Term;
+  readonly fromZone: string;
+  readonly toZone: string;
+  /** Where the timetable moved: weekday of the old term to weekday of the new one; others stay. */
+  readonly weekdays: { readonly [weekday: number]: number };
+}
+export type Shifted =
+  { readonly ok: true; readonly at: number; readonly moved: string | null } | { readonly ok: false; readonly reason: string };
+
+/** What shifting needs of two terms, worked out once for all dates of a course. */
+export interface Shift {
+  readonly settings: ShiftSettings;
+  readonly oldWeeks: readonly { readonly startsOn: string; readonly teaching: number | null }[];
+  readonly newMondays: readonly string[];
+}
+
+/** Counts the teaching weeks of both terms. */
+export function prepareShift(settings: ShiftSettings): Shift {
+  let teaching = 0;
+  const oldWeeks = termWeeks(settings.from).map((week) => {
+    if (week.isTeaching) teaching += 1;
+    return { startsOn: week.startsOn, teaching: week.isTeaching ? teaching : null };
+  });
+  const newMondays = termWeeks(settings.to)
+    .filter((week) => week.isTeaching)
+    .map((week) => week.startsOn);
+  return { settings, oldWeeks, newMondays };
+}
+
+/** The next meeting day from a day on that is no holiday, or null where the term has none left. */
+function nextMeetingDay(term: Term, day: DateTime): DateTime | null {
+  const meets = term.meetingDays.length > 0 ? term.meetingDays : [1, 2, 3, 4, 5];
+  for (let next = day; (next.toISODate() as string) <= term.endsOn; next = next.plus({ days: 1 })) {
+    if (meets.includes(next.weekday) && !isHoliday(term, next.toISODate() as string)) return next;
+  }
+  return null;
+}
+
+/** The Monday in the new term that stands for the week an old day lies in. */
+function newMonday(shift: Shift, oldDay: DateTime): { monday: DateTime } | { reason: string } {
+  const { from, to } = shift.settings;
+  const firstOld = DateTime.fromISO(from.startsOn, { zone: 'utc' }).startOf('week');
+  const week = Math.floor(oldDay.diff(firstOld, 'days').days / 7);
+  // Before the term there are no teaching weeks to count: the same number of calendar weeks before the new one.
+  if (week < 0) return { monday: DateTime.fromISO(to.startsOn, { zone: 'utc' }).startOf('week').plus({ weeks: week }) };
+  const old = shift.oldWeeks[week];
+  if (old === undefined) return { reason: 'it stood after the end of the old term' };
+  if (old.teaching === null) return { reason: `it stood in week ${week + 1} of the old term, which had no teaching` };
+  const monday = shift.newMondays[old.teaching - 1];
+  if (monday === undefined) return { reason: `teaching week ${old.teaching} is beyond the end of the new term` };
+  return { monday: DateTime.fromISO(monday, { zone: 'utc' }) };
+}
+
+/**
+ * A date of the old term in the new one: the same teaching week and weekday, after weekday changes, at the same wall-clock time.
+ *
+ * Weeks are calendar weeks, Monday first; those without teaching are not counted. A day that falls on a holiday moves to the
+ * next meeting day that is no holiday, and says so; a weekend day that is no holiday stays where it is. Weeks beyond the new
+ * term, and days of a week without teaching, are not placed: the reason says why. A time in a daylight-saving gap moves
+ * forward by the gap, an ambiguous one takes the earlier offset.
+ * Worked example: Friday 18:00 of teaching week 3 stays Friday 18:00 of teaching week 3, whatever holidays lie between.
+ */
+export function shiftDate(shift: Shift, at: number): Shifted {
+  const { settings } = shift;
+  const wall = DateTime.fromMillis(at, { zone: settings.fromZone });
+  const oldDay = DateTime.utc(wall.year, wall.month, wall.day);
+  const found = newMonday(shift, oldDay);
+  if ('reason' in found) return { ok: false, reason: found.reason };
+  const weekday = settings.weekdays[oldDay.weekday] ?? oldDay.weekday;
+  let day = found.monday.plus({ days: weekday - 1 });
+  let moved: string | null = null;
+  if (isHoliday(settings.to, day.toISODate() as string)) {
+    const holiday = settings.to.holidays.find((h) => h.startsOn <= (day.toISODate() as string) && (day.toISODate() as string) <= h.endsOn);
+    const next = nextMeetingDay(settings.to, day);
+    if (next === null) return { ok: false, reason: `it falls on a holiday (${holiday?.title ?? ''}) and no meeting day is left after it` };
+    moved = `moved from ${day.setLocale('en-GB').toFormat('ccc d LLL')}, a holiday (${holiday?.title ?? ''})`;
+    day = next;
+  }
+  const placed = DateTime.fromObject(
+    {
+      year: day.year,
+      month: day.month,
+      day: day.day,
+      hour: wall.hour,
+      minute: wall.minute,
+      second: wall.second,
+      millisecond: wall.millisecond,
+    },
+    { zone: settings.toZone },
+  );
+  return { ok: true, at: placed.toMillis(), moved };
+}
