@@ -89,6 +89,9 @@ describe('an empty school', () => {
     await h.css('.row.on');
     await h.set(h.field('State:'), 'open');
     await h.text('State: open');
+    await h.click(h.button('Check and open it'));
+    await h.text('Check before opening', 'h2');
+    expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Open the course'));
     await h.text('The course is open');
     await h.signOut();

@@ -1,4 +1,4 @@
-import { DONE_RULES, type DocumentNode, type DoneRule, type ItemKind } from '@rosemary/core';
+import { DONE_RULES, OUTLINES, type DocumentNode, type DoneRule, type ItemKind, type OutlineKind } from '@rosemary/core';
 import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
 import { FILE_TYPES, LIMITS } from './limits.ts';
 
@@ -114,6 +114,41 @@ export const itemChange = Joi.object<ItemChange, true>({
   releaseMode: Joi.string().valid('finished', 'date', 'hand').label('Release'),
   releaseAt: instant().label('Release at'),
 });
+
+/** What can be set for several items in one go. */
+export type BatchFields = Pick<
+  ItemChange,
+  'isDraft' | 'categoryId' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt' | 'estimatedMinutes' | 'possible'
+>;
+export interface BatchChange {
+  readonly changes: ({ readonly id: string; readonly version: number } & BatchFields)[];
+}
+export const batchChange = Joi.object<BatchChange, true>({
+  changes: Joi.array()
+    .min(1)
+    .max(LIMITS.items)
+    .unique('id')
+    .required()
+    .items(
+      Joi.object({
+        id: id().required(),
+        version: version(),
+        isDraft: Joi.boolean(),
+        categoryId: id().allow(null).label('Category'),
+        announcedAt: instant().label('Announced from'),
+        opensAt: instant().label('Opens'),
+        dueAt: instant().label('Due'),
+        closesAt: instant().label('Closes'),
+        estimatedMinutes: whole(0, 6000).label('Minutes for a student'),
+        possible: points().label('Points'),
+      }),
+    ),
+});
+
+export interface ItemChoice {
+  readonly itemIds: string[];
+}
+export const itemChoice = Joi.object<ItemChoice, true>({ itemIds: Joi.array().min(1).max(LIMITS.items).unique().items(id()).required() });
 
 export interface DocumentChange {
   readonly document: DocumentNode;
@@ -459,6 +494,29 @@ export const newCourse = Joi.object<NewCourse, true>({
   timeZone: Joi.string().max(60).required().label('Time zone'),
   instructorId: id().required().label('Instructor'),
   sections: Joi.array().min(1).max(40).items(title(LIMITS.name)).unique().required().label('Sections'),
+});
+
+/** A course made by the one who will teach it. */
+export interface OwnCourseStart {
+  readonly code: string;
+  readonly run: string;
+  readonly title: string;
+  readonly termId: string;
+  readonly timeZone: string;
+  readonly sections: string[];
+  readonly outline: OutlineKind;
+}
+export const ownCourseStart = Joi.object<OwnCourseStart, true>({
+  code: code().label('Code'),
+  run: code().label('Run'),
+  title: title().required().label('Title'),
+  termId: id().required().label('Term'),
+  timeZone: Joi.string().max(60).required().label('Time zone'),
+  sections: Joi.array().min(1).max(40).items(title(LIMITS.name)).unique().required().label('Sections'),
+  outline: Joi.string()
+    .valid(...OUTLINES)
+    .required()
+    .label('Outline'),
 });
 
 export interface NewMember {

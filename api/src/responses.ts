@@ -2,18 +2,20 @@ import type {
   CellState,
   DocumentNode,
   DoneRule,
+  Finding,
   ItemKind,
   ItemState,
   Ripple,
   Role,
   SchemeLevel,
   StackState,
+  Term,
   TermWeek,
   Visibility,
   WeekLoad,
   WorkingLine,
 } from '@rosemary/core';
-import type { Anchor, ArrangementChange, PolicyChange } from './requests.ts';
+import type { Anchor, ArrangementChange, BatchChange, PolicyChange } from './requests.ts';
 
 /** Instants travel as ISO text, points and percentages as whole thousandths. */
 export interface Problem {
@@ -50,6 +52,27 @@ export interface Me {
   readonly demoPeople: readonly DemoPerson[];
   readonly now: string;
   readonly courses: readonly OwnCourse[];
+}
+
+/** Several items changed together, with what undoes it. */
+export interface BatchDone {
+  readonly plan: Plan;
+  readonly undo: BatchChange;
+}
+
+/** What a check before opening found, and over how many items. */
+export interface CourseCheck {
+  readonly findings: readonly Finding[];
+  readonly items: number;
+}
+
+/** A term of the school, as starting a course in it needs it. */
+export interface TermChoice extends Term {
+  readonly id: string;
+}
+export interface CourseStart {
+  readonly terms: readonly TermChoice[];
+  readonly taken: readonly { readonly code: string; readonly run: string }[];
 }
 
 /** Who moves by a change not yet made, with the scheme it would be read by. */
@@ -182,6 +205,7 @@ export interface Plan {
   readonly units: readonly PlanUnit[];
   readonly categories: readonly { readonly id: string; readonly title: string }[];
   readonly arrangements: number;
+  readonly term: Term;
 }
 
 export interface CourseFile {

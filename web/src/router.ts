@@ -2,6 +2,7 @@ import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
 
 const course: RouteRecordRaw[] = [
   { path: 'plan', name: 'plan', component: () => import('./plan/PlanPage.vue') },
+  { path: 'check', name: 'check', component: () => import('./plan/CheckPage.vue') },
   { path: 'items/:itemId', name: 'item', component: () => import('./plan/ItemPage.vue') },
   { path: 'marking', name: 'marking', component: () => import('./marking/MarkingPage.vue') },
   { path: 'gradebook', name: 'gradebook', component: () => import('./gradebook/GradebookPage.vue') },
@@ -21,6 +22,7 @@ export const router = createRouter({
     { path: '/sign-in', name: 'sign-in', component: () => import('./people/SignInPage.vue') },
     { path: '/this-week', name: 'this-week', component: () => import('./student/ThisWeekPage.vue') },
     { path: '/school', name: 'school', component: () => import('./school/SchoolPage.vue') },
+    { path: '/courses/new', name: 'new-course', component: () => import('./course/NewCoursePage.vue') },
     { path: '/courses/:courseId', component: () => import('./shell/CourseFrame.vue'), children: course },
     { path: '/courses/:courseId/marking/:itemId/:enrolmentId?', name: 'work', component: () => import('./marking/WorkPage.vue') },
     { path: '/:rest(.*)*', name: 'nothing', component: () => import('./shell/NothingPage.vue') },

@@ -1,5 +1,5 @@
 import { termWeeks, weekLoads, weekNumber, weekPosition, type ItemKind, type Term } from '@rosemary/core';
-import type { CourseHead, LineItem, OwnCourse, SectionName, TermLineData } from '@rosemary/api';
+import type { CourseHead, LineItem, OwnCourse, SectionName, TermChoice, TermLineData } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -25,6 +25,31 @@ export async function getCourse(db: Db, courseId: string): Promise<CourseRow> {
   );
   if (row === null) throw notFound();
   return row;
+}
+
+/** The terms of the school, the latest first. */
+export async function listTerms(db: Db): Promise<TermChoice[]> {
+  const found = await rows<{
+    id: string;
+    title: string;
+    starts_on: string;
+    ends_on: string;
+    meeting_days: number[];
+    holidays: Term['holidays'];
+  }>(
+    db,
+    `
+    select t.id, t.title, t.starts_on, t.ends_on, t.meeting_days, coalesce(json_agg(json_build_object('title', h.title, 'startsOn', h.starts_on, 'endsOn', h.ends_on) order by h.starts_on) filter (where h.id is not null), '[]') as holidays
+    from term t left join term_holiday h on h.term_id = t.id group by t.id order by t.starts_on desc`,
+  );
+  return found.map((t) => ({
+    id: t.id,
+    title: t.title,
+    startsOn: t.starts_on,
+    endsOn: t.ends_on,
+    meetingDays: t.meeting_days,
+    holidays: t.holidays,
+  }));
 }
 
 export async function listOwnCourses(db: Db, personId: string): Promise<OwnCourse[]> {

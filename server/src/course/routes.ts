@@ -1,13 +1,45 @@
-import type { CourseHead } from '@rosemary/api';
+import { ownCourseStart, type CourseHead, type CourseStart, type OwnCourseStart } from '@rosemary/api';
+import { starterOutline } from '@rosemary/core';
 import { getTerm } from '../gradebook/facts.ts';
 import { countToMark } from '../marking/stack.ts';
-import { maybe, run } from '../platform/database.ts';
+import { layOutline } from '../plan/layOutline.ts';
+import { addCourse } from '../school/create.ts';
+import type { SignedIn } from '../people/actor.ts';
+import { maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { writeAudit } from '../platform/audit.ts';
-import { courseRoute, type Route } from '../platform/route.ts';
-import { aboutCourse, getCourse, listSections, makeTermLine } from './queries.ts';
+import { courseRoute, personRoute, type Route } from '../platform/route.ts';
+import { aboutCourse, getCourse, listSections, listTerms, makeTermLine } from './queries.ts';
+
+/** Whoever teaches already, or administers the school, may make a course; others are given one. */
+function requireTeacher(person: SignedIn): void {
+  if (!person.isAdministrator && !person.memberships.some((m) => m.role === 'instructor' && m.isActive))
+    throw new AppError('refused', 'Courses are made by those who teach. Ask an administrator of the school for your first one.');
+}
 
 export const courseRoutes: readonly Route[] = [
+  personRoute({
+    method: 'get',
+    path: '/course-start',
+    handle: async ({ db, person }): Promise<CourseStart> => {
+      requireTeacher(person);
+      return { terms: await listTerms(db), taken: await rows(db, 'select code, run from course order by code, run') };
+    },
+  }),
+  personRoute<OwnCourseStart>({
+    method: 'post',
+    path: '/courses',
+    body: ownCourseStart,
+    handle: async ({ db, person, body, now }) => {
+      requireTeacher(person);
+      const { outline, ...course } = body;
+      const courseId = await addCourse(db, { ...course, instructorId: person.personId });
+      const { term, zone } = await getTerm(db, courseId);
+      if (outline !== 'empty') await layOutline(db, courseId, starterOutline(outline, term, zone));
+      await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'course made', after: body });
+      return { id: courseId };
+    },
+  }),
   courseRoute('course.see', {
     method: 'get',
     path: '/courses/:courseId',

@@ -105,6 +105,7 @@ export async function getPlan(db: Db, courseId: string, now: number): Promise<Pl
     })),
     categories,
     arrangements: arranged?.many ?? 0,
+    term,
   };
 }
 

@@ -1,7 +1,9 @@
 import {
   assignmentChange,
+  batchChange,
   documentChange,
   itemChange,
+  itemChoice,
   newItem,
   newUnit,
   order,
@@ -9,8 +11,10 @@ import {
   unitTitle,
   variantsChange,
   type AssignmentChange,
+  type BatchChange,
   type DocumentChange,
   type ItemChange,
+  type ItemChoice,
   type NewItem,
   type NewUnit,
   type Order,
@@ -19,6 +23,9 @@ import {
   type VariantsChange,
 } from '@rosemary/api';
 import { writeAudit } from '../platform/audit.ts';
+import { checkBeforeOpening } from './check.ts';
+import { changeItems, setItemsRemoved } from './batch.ts';
+import { duplicateItems } from './copy.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
 import {
   addItem,
@@ -56,11 +63,30 @@ function removal(what: 'unit' | 'item', removes: boolean): Route {
   });
 }
 
+function batchRemoval(removes: boolean): Route {
+  return courseRoute<ItemChoice>('plan.edit', {
+    method: 'post',
+    path: `/courses/:courseId/items/${removes ? 'removals' : 'restorals'}`,
+    movesGrades: true,
+    body: itemChoice,
+    handle: async (c) => {
+      await setItemsRemoved(c.db, c.courseId, c.body.itemIds, removes ? c.now : null);
+      await audit(c, `items ${removes ? 'deleted' : 'brought back'}`, '', { after: c.body.itemIds });
+      return getPlan(c.db, c.courseId, c.now);
+    },
+  });
+}
+
 export const planRoutes: readonly Route[] = [
   courseRoute('course.teach', {
     method: 'get',
     path: '/courses/:courseId/plan',
     handle: ({ db, courseId, now }) => getPlan(db, courseId, now),
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: '/courses/:courseId/check',
+    handle: ({ db, courseId, now }) => checkBeforeOpening(db, courseId, now),
   }),
   courseRoute<NewUnit>('plan.edit', {
     method: 'post',
@@ -81,6 +107,29 @@ export const planRoutes: readonly Route[] = [
       return getPlan(c.db, c.courseId, c.now);
     },
   }),
+  courseRoute<BatchChange>('plan.edit', {
+    method: 'put',
+    path: '/courses/:courseId/items',
+    movesGrades: true,
+    body: batchChange,
+    handle: async (c) => {
+      const done = await changeItems(c.db, c.courseId, c.body, c.now);
+      await audit(c, 'items changed', '', { before: done.undo, after: c.body });
+      return done;
+    },
+  }),
+  courseRoute<ItemChoice>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/items/duplicates',
+    body: itemChoice,
+    handle: async (c) => {
+      const made = await duplicateItems(c.db, c.courseId, c.body.itemIds);
+      await audit(c, 'items duplicated', '', { before: c.body.itemIds, after: made });
+      return { made, plan: await getPlan(c.db, c.courseId, c.now) };
+    },
+  }),
+  batchRemoval(true),
+  batchRemoval(false),
   removal('unit', true),
   removal('unit', false),
   removal('item', true),

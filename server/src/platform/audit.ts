@@ -5,6 +5,7 @@ export interface AuditEntry {
   readonly actorId: string;
   readonly courseId: string | null;
   readonly action: string;
+  /** The one thing it is about; left out where there are several, which stand in `before` and `after`. */
   readonly subject?: string;
   readonly before?: unknown;
   readonly after?: unknown;
@@ -20,7 +21,7 @@ export async function writeAudit(db: Db, entry: AuditEntry): Promise<void> {
       entry.actorId,
       entry.courseId,
       entry.action,
-      entry.subject ?? null,
+      entry.subject === undefined || entry.subject === '' ? null : entry.subject,
       entry.before === undefined ? null : JSON.stringify(entry.before),
       entry.after === undefined ? null : JSON.stringify(entry.after),
     ],

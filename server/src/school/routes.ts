@@ -1,5 +1,6 @@
 import { newCourse, newPerson, newTerm, type NewCourse, type NewPerson, type NewTerm, type School } from '@rosemary/api';
 import { termWeeks } from '@rosemary/core';
+import { listTerms } from '../course/queries.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { schoolRoute, type PersonContext, type Route } from '../platform/route.ts';
@@ -7,29 +8,10 @@ import { addCourse, addPerson, addTerm } from './create.ts';
 
 async function makeSchool(db: Db): Promise<School> {
   const school = await maybe<{ title: string }>(db, 'select title from school');
-  const terms = await rows<{
-    id: string;
-    title: string;
-    starts_on: string;
-    ends_on: string;
-    meeting_days: number[];
-    holidays: School['terms'][number]['holidays'];
-  }>(
-    db,
-    `
-    select t.id, t.title, t.starts_on, t.ends_on, t.meeting_days, coalesce(json_agg(json_build_object('title', h.title, 'startsOn', h.starts_on, 'endsOn', h.ends_on) order by h.starts_on) filter (where h.id is not null), '[]') as holidays
-    from term t left join term_holiday h on h.term_id = t.id group by t.id order by t.starts_on desc`,
-  );
+  const terms = await listTerms(db);
   return {
     title: school?.title ?? '',
-    terms: terms.map((t) => ({
-      id: t.id,
-      title: t.title,
-      startsOn: t.starts_on,
-      endsOn: t.ends_on,
-      holidays: t.holidays,
-      weeks: termWeeks({ title: t.title, startsOn: t.starts_on, endsOn: t.ends_on, meetingDays: t.meeting_days, holidays: [] }).length,
-    })),
+    terms: terms.map((t) => ({ ...t, weeks: termWeeks(t).length })),
     people: await rows(
       db,
       `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Desk, Slip } from '@rosemary/api';
-import { onMounted, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { get, send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -20,6 +20,9 @@ onMounted(async () => {
   }
 });
 
+const mayMake = computed(
+  () => session.me?.person?.isAdministrator === true || session.me?.courses.some((c) => c.role === 'instructor') === true,
+);
 const DAY = 86_400_000;
 async function put(slip: Slip, days: number | null, words: string): Promise<void> {
   const until = days === null ? null : new Date(Date.parse(session.me?.now ?? '') + days * DAY).toISOString();
@@ -96,6 +99,7 @@ const openItem = (id: string): void => {
       </section>
       <section class="pad courses" aria-labelledby="courses">
         <h2 id="courses">Your courses</h2>
+        <router-link v-if="mayMake" to="/courses/new" class="new">New course</router-link>
         <p v-if="desk && desk.courses.length === 0" class="soft empty">
           You teach no course yet. An administrator makes one and names you its instructor.
         </p>
@@ -140,6 +144,10 @@ const openItem = (id: string): void => {
 </template>
 
 <style scoped>
+.new {
+  float: right;
+  margin-top: -22px;
+}
 .head {
   padding: 14px 20px 8px;
   background: var(--paper);

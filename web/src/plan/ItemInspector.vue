@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
 import { DONE_RULES, formatPoints, parsePoints } from '@rosemary/core';
-import { computed, ref } from 'vue';
+import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import DateField from '../parts/DateField.vue';
@@ -20,6 +20,12 @@ const emit = defineEmits<{ close: []; remove: []; saved: [item: PlanItem] }>();
 const route = useRoute();
 const course = useCourse();
 const faults = ref<Record<string, string>>({});
+/** A finding of the check leads to its field. */
+onMounted(async () => {
+  if (typeof route.query.field !== 'string') return;
+  await nextTick();
+  document.querySelector<HTMLElement>(`[data-field="${CSS.escape(route.query.field)}"] :is(input, select)`)?.focus();
+});
 const words = ref('');
 /** Draws the fields afresh when a change was left, so that they read what stands. */
 const turn = ref(0);
@@ -106,6 +112,7 @@ const DONE: Record<string, string> = {
       <DateField
         v-if="isWork"
         :model-value="item.dueAt"
+        data-field="dueAt"
         :label="`Due, ${course.zone}`"
         :zone="course.zone"
         :now="course.now"
@@ -119,6 +126,7 @@ const DONE: Record<string, string> = {
       </p>
       <DateField
         :model-value="item.opensAt"
+        data-field="opensAt"
         label="Opens"
         time="08:00"
         :zone="course.zone"
@@ -129,6 +137,7 @@ const DONE: Record<string, string> = {
       />
       <DateField
         :model-value="item.closesAt"
+        data-field="closesAt"
         label="Closes; empty is the end of the term"
         :zone="course.zone"
         :now="course.now"
@@ -138,10 +147,10 @@ const DONE: Record<string, string> = {
       />
       <template v-if="isWork">
         <div class="pair">
-          <label class="field"
+          <label class="field" data-field="possible"
             ><span class="label">Points</span
             ><LineInput inputmode="decimal" :value="formatPoints(item.possible)" @commit="setPoints($event, 'possible')" /></label
-          ><label class="field"
+          ><label class="field" data-field="categoryId"
             ><span class="label">Category</span
             ><select
               class="line-input"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { PlanItem, PlanUnit } from '@rosemary/api';
 import { dayAndTime, formatPoints, minutesInWords, weekNumber, type ItemKind } from '@rosemary/core';
+import { DateTime } from 'luxon';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { VueDraggable } from 'vue-draggable-plus';
@@ -11,6 +12,9 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import AddLine from './AddLine.vue';
+import ChoiceInspector from './ChoiceInspector.vue';
+import PlanWeeks from './PlanWeeks.vue';
+import { useChoice } from './useChoice.ts';
 import ItemInspector from './ItemInspector.vue';
 import { usePlan } from './usePlan.ts';
 
@@ -41,6 +45,42 @@ watch(
     if (typeof id === 'string') chosenId.value = id;
   },
 );
+const allItems = computed(() => units.value.flatMap((u) => u.items));
+const choice = useChoice(allItems);
+const many = choice.chosen;
+const arrangement = ref<'outline' | 'weeks'>((localStorage.getItem('rosemary plan') as 'outline' | 'weeks' | null) ?? 'outline');
+watch(arrangement, (next) => {
+  localStorage.setItem('rosemary plan', next);
+});
+function onRowClick(event: MouseEvent, item: PlanItem): void {
+  if (canEdit.value && (event.ctrlKey || event.metaKey)) choice.toggle(item.id);
+  else if (canEdit.value && event.shiftKey) choice.reach(item.id);
+  else {
+    choice.clear();
+    choice.touch(item.id);
+    chosenId.value = item.id;
+  }
+}
+/** To another week at the same weekday and time, with its other dates. */
+function shiftWeeks(item: PlanItem, weeks: number): void {
+  const moved = (at: string | null): string | null =>
+    at === null ? null : DateTime.fromISO(at, { zone: course.zone }).plus({ weeks }).toUTC().toISO();
+  const fields = {
+    announcedAt: moved(item.announcedAt),
+    opensAt: moved(item.opensAt),
+    dueAt: moved(item.dueAt),
+    closesAt: moved(item.closesAt),
+  };
+  void p.changeMany(
+    new Map([[item.id, fields]]),
+    `“${item.title}” is due ${dayAndTime(Date.parse(fields.dueAt ?? ''), course.zone, course.now)}.`,
+  );
+}
+async function duplicate(): Promise<void> {
+  const made = await p.duplicateMany(many.value.map((i) => i.id));
+  choice.clear();
+  if (made[0] !== undefined) chosenId.value = made[0];
+}
 const chosen = computed(() => units.value.flatMap((u) => u.items).find((i) => i.id === chosenId.value) ?? null);
 
 const termOf = computed(() => ({ startsOn: course.head?.line.weeks[0]?.startsOn ?? '2026-01-05' }));
@@ -136,7 +176,11 @@ function onRowKey(event: KeyboardEvent, item: PlanItem): void {
     }
   } else if (event.key === 'F2') void startRename(item.id, item.title);
   else if (event.key === 'Enter') void router.push({ name: 'item', params: { courseId: courseId.value, itemId: item.id } });
-  else if (event.key === 'Delete' && canEdit.value) void p.remove('item', item.id, item.title);
+  else if (event.key === 'Delete' && canEdit.value)
+    void (many.value.length > 0 ? p.removeMany(many.value.map((i) => i.id)) : p.remove('item', item.id, item.title));
+  else if (event.key === 'x' && canEdit.value && !event.ctrlKey && !event.metaKey) choice.toggle(item.id);
+  else if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey) && canEdit.value) choice.all();
+  else if (event.key === 'Escape' && many.value.length > 0) choice.clear();
   else return;
   event.preventDefault();
 }
@@ -159,6 +203,7 @@ const KEYS = [
   ['Alt ↑ ↓', 'move the line or the unit'],
   ['F2', 'rename'],
   ['Enter', 'open'],
+  ['X', 'choose one more; Ctrl click and Shift click do it too, Ctrl A all of them'],
   ['Delete', 'delete, with undo'],
 ] as const;
 const value = (event: Event): string => (event.target as HTMLInputElement).value;
@@ -168,19 +213,47 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
   <div class="two" style="flex: 1">
     <section class="plan" aria-label="Plan">
       <div class="top">
-        <b>Outline</b
-        ><span class="soft">{{ plan ? `${units.length} units, ${units.reduce((n, u) => n + u.items.length, 0)} items` : '' }}</span
-        ><span v-if="course.weeks" class="soft"
+        <span class="arrangement" role="group" aria-label="Arrangement">
+          <button
+            :class="['act', { on: arrangement === 'outline' }]"
+            :aria-pressed="arrangement === 'outline'"
+            @click="arrangement = 'outline'"
+          >
+            Outline
+          </button>
+          <button :class="['act', { on: arrangement === 'weeks' }]" :aria-pressed="arrangement === 'weeks'" @click="arrangement = 'weeks'">
+            Weeks
+          </button>
+        </span>
+        <span class="soft">{{ plan ? `${units.length} units, ${units.reduce((n, u) => n + u.items.length, 0)} items` : '' }}</span><span
+          v-if="course.weeks"
+          class="soft"
           >week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
           <button class="act" @click="course.weeks = null">all weeks</button></span
-        ><KeysHelp :keys="KEYS" style="margin-left: auto" />
+        ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
+          >Check before opening</router-link
+        ><KeysHelp :keys="KEYS" />
       </div>
       <p v-if="fault" class="fault">{{ fault }}</p>
       <template v-if="!plan && !fault"><div v-for="n in 10" :key="n" class="skeleton" style="height: 22px; margin: 9px 0" /></template>
       <p v-if="plan && units.length === 0" class="soft empty">
         Units and their items will stand here, set like a programme. Begin with the first unit.
       </p>
-      <div v-for="(unit, n) in units" :key="unit.id" class="unit">
+      <PlanWeeks
+        v-if="plan && arrangement === 'weeks'"
+        :units="units"
+        :weeks="course.head?.line.weeks ?? []"
+        :zone="course.zone"
+        :now="course.now"
+        :chosen-id="chosenId"
+        :can-edit="canEdit"
+        @choose="
+          choice.clear();
+          chosenId = $event;
+        "
+        @shift="shiftWeeks"
+      />
+      <div v-for="(unit, n) in arrangement === 'outline' ? units : []" :key="unit.id" class="unit">
         <div class="unit-head">
           <span class="number">{{ n + 1 }}</span>
           <input
@@ -231,16 +304,25 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           <div v-for="(item, place) in unit.items" v-show="isInWeeks(item)" :key="item.id" class="slot">
             <div
               :id="`row-${item.id}`"
-              :class="['row', { on: item.id === chosenId }]"
+              :class="['row', { on: choice.ids.value.size === 0 ? item.id === chosenId : choice.ids.value.has(item.id) }]"
               role="group"
               tabindex="0"
               :aria-label="item.title"
               :aria-current="item.id === chosenId ? 'true' : undefined"
-              @click="chosenId = item.id"
+              @click="onRowClick($event, item)"
               @dblclick="startRename(item.id, item.title)"
               @keydown.self="onRowKey($event, item)"
             >
-              <span class="grip" aria-hidden="true">⠿</span><ItemGlyph :kind="item.kind" />
+              <span class="grip" aria-hidden="true">⠿</span
+              ><span :class="['pick', { always: choice.ids.value.size > 0 }]"
+                ><input
+                  v-if="canEdit"
+                  type="checkbox"
+                  :checked="choice.ids.value.has(item.id)"
+                  :aria-label="`Choose ${item.title}`"
+                  tabindex="-1"
+                  @click.stop="($event as MouseEvent).shiftKey ? choice.reach(item.id) : choice.toggle(item.id)" /></span
+              ><ItemGlyph :kind="item.kind" />
               <input
                 v-if="renaming === item.id"
                 :id="`rename-${item.id}`"
@@ -295,8 +377,26 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
         /><button v-else class="act" @click="addingUnit = true">+ unit</button>
       </div>
     </section>
+    <ChoiceInspector
+      v-if="plan && many.length > 0"
+      :items="many"
+      :of="allItems.length"
+      :plan="plan"
+      :zone="course.zone"
+      :now="course.now"
+      @change="p.changeMany"
+      @move="
+        p.moveMany(
+          many.map((i) => i.id),
+          $event,
+        )
+      "
+      @duplicate="duplicate"
+      @remove="p.removeMany(many.map((i) => i.id))"
+      @clear="choice.clear"
+    />
     <ItemInspector
-      v-if="chosen"
+      v-else-if="chosen"
       :key="chosen.id"
       :item="chosen"
       :categories="plan?.categories ?? []"
@@ -377,7 +477,7 @@ h2 {
 }
 .row {
   display: grid;
-  grid-template-columns: 18px 18px minmax(0, 1fr) 150px 76px 64px 20px;
+  grid-template-columns: 18px 16px 18px minmax(0, 1fr) 150px 76px 64px 20px;
   gap: 8px;
   align-items: center;
   min-height: 31px;
@@ -391,8 +491,27 @@ h2 {
   background: var(--bloom-wash);
 }
 .row:hover .grip,
-.row:focus .grip {
+.row:focus .grip,
+.row:hover .pick,
+.row:focus .pick,
+.pick:focus-within,
+.pick.always {
   opacity: 1;
+}
+.pick {
+  opacity: 0;
+  line-height: 0;
+}
+.pick input {
+  margin: 0;
+}
+.arrangement {
+  display: flex;
+  gap: 14px;
+}
+.arrangement .on {
+  color: var(--ink);
+  font-weight: 600;
 }
 .grip {
   opacity: 0;

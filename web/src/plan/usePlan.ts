@@ -1,4 +1,4 @@
-import type { ItemChange, Order, Plan, PlanItem, PlanUnit } from '@rosemary/api';
+import type { BatchChange, BatchDone, BatchFields, ItemChange, Order, Plan, PlanItem, PlanUnit } from '@rosemary/api';
 import type { ItemKind } from '@rosemary/core';
 import { computed, ref, type Ref } from 'vue';
 import { HttpProblem, get, send } from '../platform/http.ts';
@@ -143,5 +143,77 @@ export function usePlan(courseId: Ref<string>) {
     });
     return isApplied;
   }
-  return { plan, units, fault, load, show, keep, addUnit, addItem, renameUnit, remove, moveItem, moveUnit, saveOrder, orderOf, changeItem };
+  /** Changes several items together, all or none; its ripple first, and one Undo for all of it. */
+  async function changeMany(fields: ReadonlyMap<string, BatchFields>, words: string): Promise<void> {
+    await run(() =>
+      serial(async () => {
+        const items = units.value.flatMap((u) => u.items).filter((i) => fields.has(i.id));
+        const change: BatchChange = { changes: items.map((i) => ({ id: i.id, version: i.version, ...fields.get(i.id) })) };
+        const path = `${base.value}/items`;
+        if (!(await ripple.confirm(items.length === 1 ? `“${items[0]?.title}”` : `${items.length} items`, 'PUT', path, change))) return;
+        const done = await send<BatchDone>('PUT', path, change);
+        show(done.plan);
+        notices.say(words, async () => {
+          show((await send<BatchDone>('PUT', path, done.undo)).plan);
+          void course.load(courseId.value);
+        });
+      }),
+    );
+  }
+  async function removeMany(ids: readonly string[]): Promise<void> {
+    await run(async () => {
+      const body = { itemIds: ids };
+      if (!(await ripple.confirm(`Without ${ids.length} items`, 'POST', `${base.value}/items/removals`, body))) return;
+      show(await send<Plan>('POST', `${base.value}/items/removals`, body));
+      notices.say(`${ids.length} items are deleted.`, async () => {
+        show(await send<Plan>('POST', `${base.value}/items/restorals`, body));
+      });
+    });
+  }
+  async function duplicateMany(ids: readonly string[]): Promise<readonly string[]> {
+    let made: readonly string[] = [];
+    await run(async () => {
+      const done = await send<{ made: string[]; plan: Plan }>('POST', `${base.value}/items/duplicates`, { itemIds: ids });
+      show(done.plan);
+      made = done.made;
+      notices.say(
+        made.length === 1 ? 'The copy stands below it, as a draft.' : `${made.length} copies stand below their originals, as drafts.`,
+        async () => {
+          show(await send<Plan>('POST', `${base.value}/items/removals`, { itemIds: made }));
+        },
+      );
+    });
+    return made;
+  }
+  /** Puts items, in their order, at the end of a unit. */
+  function moveMany(ids: readonly string[], unitId: string): void {
+    const before = orderOf(units.value);
+    const chosen = units.value.flatMap((u) => u.items).filter((i) => ids.includes(i.id));
+    units.value = units.value.map((u) => {
+      const stay = u.items.filter((i) => !ids.includes(i.id));
+      return { ...u, items: u.id === unitId ? [...stay, ...chosen] : stay };
+    });
+    void saveOrder(before, `${chosen.length} items are moved.`);
+  }
+  return {
+    changeMany,
+    removeMany,
+    duplicateMany,
+    moveMany,
+    plan,
+    units,
+    fault,
+    load,
+    show,
+    keep,
+    addUnit,
+    addItem,
+    renameUnit,
+    remove,
+    moveItem,
+    moveUnit,
+    saveOrder,
+    orderOf,
+    changeItem,
+  };
 }

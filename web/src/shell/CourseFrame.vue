@@ -2,15 +2,12 @@
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from './courseStore.ts';
-import { useNotices } from './noticeStore.ts';
 import { useSession } from './sessionStore.ts';
-import { send } from '../platform/http.ts';
 import RippleDialog from './RippleDialog.vue';
 import TermLine from './TermLine.vue';
 
 const course = useCourse();
 const session = useSession();
-const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 const fault = ref('');
@@ -31,7 +28,7 @@ const views = computed(() =>
         ['roster', 'Roster'],
       ],
 );
-const PARENT: Record<string, string> = { item: 'plan', policy: 'gradebook', 'study-item': 'study' };
+const PARENT: Record<string, string> = { item: 'plan', check: 'plan', policy: 'gradebook', 'study-item': 'study' };
 const current = computed(() => PARENT[String(route.name)] ?? String(route.name));
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);
 const hasLine = computed(() => !['policy', 'study-item'].includes(String(route.name)));
@@ -50,15 +47,6 @@ async function leave(): Promise<void> {
   session.leaveSeeAs();
   await load();
   await router.push({ name: 'plan', params: { courseId: courseId.value } });
-}
-async function openCourse(): Promise<void> {
-  try {
-    await send('POST', `/courses/${courseId.value}/open`);
-    await load();
-    notices.say('The course is open: its students see it now.');
-  } catch (error) {
-    notices.sayFault(error);
-  }
 }
 function openItem(id: string): void {
   void router.push(
@@ -87,7 +75,9 @@ function openItem(id: string): void {
         <span class="soft">{{ course.head?.about }}</span>
         <span v-if="course.head && !course.head.isOpen && !isStudent" class="clay"
           >Not open yet: no student sees it.
-          <button v-if="course.head.role === 'instructor'" class="act" @click="openCourse">Open the course</button></span
+          <router-link v-if="course.head.role === 'instructor'" :to="{ name: 'check', params: { courseId } }"
+            >Check and open it</router-link
+          ></span
         >
         <div v-if="course.head && course.head.sections.length > 0" class="chips" role="group" aria-label="Section">
           <button

@@ -29,9 +29,11 @@ const STUDENT = [
   ['grades', 'Grades'],
 ] as const;
 const views = computed(() => (seesAsStudent.value ? STUDENT : STAFF));
-const VIEW_OF: Record<string, string> = { item: 'Plan', work: 'Marking', policy: 'Gradebook', 'study-item': 'Course' };
+const VIEW_OF: Record<string, string> = { item: 'Plan', check: 'Plan', work: 'Marking', policy: 'Gradebook', 'study-item': 'Course' };
 const view = computed(() => VIEW_OF[String(route.name)] ?? views.value.find(([name]) => name === route.name)?.[1] ?? '');
-const place = computed(() => ({ desk: 'Desk', 'this-week': 'This week', school: 'School' })[String(route.name)] ?? '');
+const place = computed(
+  () => ({ desk: 'Desk', 'this-week': 'This week', school: 'School', 'new-course': 'A new course' })[String(route.name)] ?? '',
+);
 const homeOf = (role: string): string => (role === 'student' ? 'study' : 'plan');
 
 async function signOut(): Promise<void> {

@@ -1,0 +1,205 @@
+import { DateTime } from 'luxon';
+import type { ItemDates } from '../dates/dateInForce.ts';
+import { dateFaults } from '../dates/itemState.ts';
+import { dueWarning, type Term } from '../dates/term.ts';
+import { nodesOfType, plainText, type DocumentNode } from '../document/plainText.ts';
+import { formatPoints, type Thousandths } from '../exact/points.ts';
+import type { ItemKind } from '../progress/done.ts';
+
+export interface CheckedItem {
+  readonly id: string;
+  readonly unitId: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly isDraft: boolean;
+  readonly counts: boolean;
+  readonly isExtraCredit: boolean;
+  readonly possible: Thousandths;
+  readonly categoryId: string | null;
+  readonly dates: ItemDates;
+  /** Other due dates, by the name of whom they are for. */
+  readonly others: readonly { readonly name: string; readonly due: number | null }[];
+  readonly document: DocumentNode | null;
+  /** For an assignment: whether text or files come in at all, and what its rubric adds up to. */
+  readonly takesWork: boolean;
+  readonly rubricPoints: Thousandths | null;
+}
+
+export interface CheckedCourse {
+  readonly id: string;
+  readonly term: Term;
+  readonly zone: string;
+  readonly units: readonly { readonly id: string; readonly title: string }[];
+  readonly items: readonly CheckedItem[];
+  readonly total: 'weights' | 'points' | 'share';
+  readonly categories: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly weightPercent: Thousandths;
+    readonly isExtraCredit: boolean;
+  }[];
+  readonly sections: readonly { readonly title: string; readonly students: number }[];
+}
+
+export type FindingField = 'dueAt' | 'opensAt' | 'closesAt' | 'announcedAt' | 'possible' | 'categoryId';
+
+/** Where a finding is mended: a field of an item, its text, its setting, its rubric, the policy, a unit, the roster. */
+export type FindingPlace =
+  | { readonly kind: 'field'; readonly itemId: string; readonly field: FindingField }
+  | { readonly kind: 'text' | 'setting' | 'rubric'; readonly itemId: string }
+  | { readonly kind: 'unit'; readonly unitId: string }
+  | { readonly kind: 'policy' | 'roster' };
+
+export interface Finding {
+  /** `mend`: students would meet something broken or a wrong total; `look`: it may be meant so. */
+  readonly weight: 'mend' | 'look';
+  readonly text: string;
+  readonly place: FindingPlace;
+}
+
+const field = (item: CheckedItem, name: FindingField): FindingPlace => ({ kind: 'field', itemId: item.id, field: name });
+const isWork = (item: CheckedItem): boolean => item.kind !== 'page' && item.kind !== 'file' && item.kind !== 'link';
+
+function datesOf(item: CheckedItem, course: CheckedCourse): Finding[] {
+  const faults = dateFaults(item.dates).map((fault): Finding => ({
+    weight: 'mend',
+    text: `“${item.title}”: ${fault.text}`,
+    place: field(item, `${fault.field}At`),
+  }));
+  if (item.kind === 'assignment' && item.dates.due === null && item.others.every((o) => o.due === null))
+    faults.push({ weight: 'look', text: `“${item.title}” has no due date.`, place: field(item, 'dueAt') });
+  const all = [{ name: '', due: item.dates.due }, ...item.others];
+  for (const { name, due } of all) {
+    const warning = due === null ? null : dueWarning(course.term, due, course.zone);
+    if (warning !== null)
+      faults.push({
+        weight: 'look',
+        text: `“${item.title}” is due ${DateTime.fromMillis(due as number, { zone: course.zone })
+          .setLocale('en-GB')
+          .toFormat('ccc d LLL yyyy HH:mm')}${name === '' ? '' : ` for ${name}`}. ${warning}`,
+        place: field(item, 'dueAt'),
+      });
+  }
+  return faults;
+}
+
+function pointsOf(item: CheckedItem, course: CheckedCourse): Finding[] {
+  const found: Finding[] = [];
+  if (!isWork(item) || !item.counts) return found;
+  if (item.possible === 0 && !item.isExtraCredit)
+    found.push({ weight: 'mend', text: `“${item.title}” counts toward the grade but is worth 0 points.`, place: field(item, 'possible') });
+  if (course.total === 'weights' && item.categoryId === null)
+    found.push({
+      weight: 'mend',
+      text: `“${item.title}” counts, but is in no category, so it is in no total.`,
+      place: field(item, 'categoryId'),
+    });
+  if (item.rubricPoints !== null && item.rubricPoints !== item.possible)
+    found.push({
+      weight: 'mend',
+      text: `“${item.title}” is worth ${formatPoints(item.possible)} points; its rubric adds up to ${formatPoints(item.rubricPoints)}.`,
+      place: { kind: 'rubric', itemId: item.id },
+    });
+  return found;
+}
+
+const ITEM_LINK = /\/courses\/([0-9a-f-]{36})\/(?:items|study)\/([0-9a-f-]{36})/i;
+
+/** An address outside is looked at for its form only: whether it answers cannot be known without a network. */
+function isWellFormed(href: string): boolean {
+  if (href.startsWith('mailto:')) return /^mailto:[^\s@]+@[^\s@]+\.[^\s@]+/.test(href);
+  try {
+    const url = new URL(href);
+    return ['http:', 'https:'].includes(url.protocol) && (url.hostname.includes('.') || url.hostname === 'localhost');
+  } catch {
+    return false;
+  }
+}
+
+function linkFault(href: string, course: CheckedCourse): string | null {
+  const inside = ITEM_LINK.exec(href);
+  if (inside !== null) {
+    if (inside[1]?.toLowerCase() !== course.id) return 'leads into another course, which these students may not reach';
+    const target = course.items.find((i) => i.id === inside[2]?.toLowerCase());
+    if (target === undefined) return 'leads to an item that is no longer here';
+    return target.isDraft ? `leads to “${target.title}”, which is still a draft` : null;
+  }
+  if (href.startsWith('/') || href.startsWith('#')) return null;
+  return isWellFormed(href) ? null : 'is no whole address';
+}
+
+function linksIn(document: DocumentNode | null): readonly { readonly href: string; readonly words: string }[] {
+  return nodesOfType(document, 'text').flatMap((node) =>
+    (node.marks ?? []).flatMap((mark) => (mark.type === 'link' ? [{ href: String(mark.attrs?.href ?? ''), words: node.text ?? '' }] : [])),
+  );
+}
+
+function textOf(item: CheckedItem, course: CheckedCourse): Finding[] {
+  const place: FindingPlace = { kind: 'text', itemId: item.id };
+  const found: Finding[] = [];
+  const bare = nodesOfType(item.document, 'picture').filter((node) => String(node.attrs?.alt ?? '').trim() === '').length;
+  if (bare > 0)
+    found.push({
+      weight: 'mend',
+      text: `“${item.title}” has ${bare === 1 ? 'a picture' : `${bare} pictures`} with no text alternative.`,
+      place,
+    });
+  for (const { href, words } of linksIn(item.document)) {
+    const fault = linkFault(href, course);
+    if (fault !== null) found.push({ weight: 'mend', text: `In “${item.title}” the link “${words.slice(0, 60)}” ${fault}.`, place });
+  }
+  const isEmpty = plainText(item.document).trim() === '' && nodesOfType(item.document, 'picture').length === 0;
+  if (isEmpty && item.kind === 'page') found.push({ weight: 'mend', text: `The page “${item.title}” is empty.`, place });
+  if (isEmpty && item.kind === 'assignment') found.push({ weight: 'look', text: `“${item.title}” has no instructions.`, place });
+  if (item.kind === 'assignment' && !item.takesWork)
+    found.push({
+      weight: 'mend',
+      text: `“${item.title}” takes neither text nor files, so nothing can be handed in.`,
+      place: { kind: 'setting', itemId: item.id },
+    });
+  return found;
+}
+
+function wholeOf(course: CheckedCourse): Finding[] {
+  const found: Finding[] = [];
+  const ordinary = course.categories.filter((c) => !c.isExtraCredit);
+  const sum = ordinary.reduce((total, c) => total + c.weightPercent, 0);
+  if (course.total === 'weights' && sum !== 100_000)
+    found.push({ weight: 'mend', text: `The weights add to ${formatPoints(sum)} %, not 100 %.`, place: { kind: 'policy' } });
+  for (const category of course.total === 'weights' ? ordinary : []) {
+    const isUsed = course.items.some((i) => i.counts && i.categoryId === category.id);
+    if (!isUsed && category.weightPercent > 0)
+      found.push({
+        weight: 'look',
+        text: `The category “${category.title}” has ${formatPoints(category.weightPercent)} % and no item.`,
+        place: { kind: 'policy' },
+      });
+  }
+  for (const unit of course.units) {
+    if (!course.items.some((i) => i.unitId === unit.id))
+      found.push({ weight: 'look', text: `The unit “${unit.title}” is empty.`, place: { kind: 'unit', unitId: unit.id } });
+  }
+  for (const section of course.sections) {
+    if (section.students === 0)
+      found.push({ weight: 'look', text: `The section “${section.title}” has no student yet.`, place: { kind: 'roster' } });
+  }
+  return found;
+}
+
+/**
+ * What a teacher would want to know before students see a course: each finding in a sentence, with where it is mended.
+ *
+ * Looked at: dates that contradict one another, are missing, outside the term or on a holiday (other dates too); counted
+ * items worth nothing or in no category; rubrics that do not add up to the points; weights not adding to 100 %, weighted
+ * categories and units with nothing in them; pictures with no text alternative; links to items that are gone, drafts or
+ * elsewhere, and addresses that are none (outside ones for their form only); empty pages; assignments that take nothing.
+ * What must be mended stands first, each kind in the order of the Plan. Worked example: a course whose only fault is that its
+ * weights are 60 and 30 gives one finding: `The weights add to 90 %, not 100 %.`, at the policy.
+ */
+export function checkCourse(course: CheckedCourse): readonly Finding[] {
+  const found = [
+    ...wholeOf(course),
+    ...course.items.flatMap((item) => [...datesOf(item, course), ...pointsOf(item, course), ...textOf(item, course)]),
+  ];
+  return [...found.filter((f) => f.weight === 'mend'), ...found.filter((f) => f.weight === 'look')];
+}

@@ -1,0 +1,67 @@
+import { checkCourse, type CheckedCourse, type CheckedItem, type DocumentNode, type Finding } from '@rosemary/core';
+import { listSections } from '../course/queries.ts';
+import { getPolicy, getTerm } from '../gradebook/facts.ts';
+import { rows, type Db } from '../platform/database.ts';
+import { getPlan } from './queries.ts';
+
+interface Inside {
+  item_id: string;
+  document: DocumentNode | null;
+  takes_work: boolean;
+  rubric_points: number | null;
+}
+
+const at = (iso: string | null): number | null => (iso === null ? null : Date.parse(iso));
+
+async function readCourse(db: Db, courseId: string, now: number): Promise<CheckedCourse> {
+  const { term, zone } = await getTerm(db, courseId);
+  const plan = await getPlan(db, courseId, now);
+  const { policy } = await getPolicy(db, courseId);
+  const inside = await rows<Inside>(
+    db,
+    `
+    select i.id as item_id, coalesce(p.document, a.instructions) as document, coalesce(a.accepts_text or a.accepts_files, true) as takes_work,
+           (select (sum(best.points) * 1000)::int from (select max(l.points) as points from rubric_criterion c join rubric_level l on l.criterion_id = c.id and l.removed_at is null
+            where c.rubric_id = a.rubric_id and c.removed_at is null group by c.id) best) as rubric_points
+    from item i left join page p on p.item_id = i.id left join assignment a on a.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
+    [courseId],
+  );
+  const insideOf = new Map(inside.map((row) => [row.item_id, row]));
+  const items = plan.units.flatMap((unit) =>
+    unit.items.map((item): CheckedItem => {
+      const own = insideOf.get(item.id);
+      return {
+        id: item.id,
+        unitId: unit.id,
+        kind: item.kind,
+        title: item.title,
+        isDraft: item.isDraft,
+        counts: item.counts,
+        isExtraCredit: item.isExtraCredit,
+        possible: item.possible,
+        categoryId: item.categoryId,
+        dates: { announced: at(item.announcedAt), opens: at(item.opensAt), due: at(item.dueAt), closes: at(item.closesAt) },
+        others: item.variants.map((v) => ({ name: v.name, due: at(v.dueAt) })),
+        document: own?.document ?? null,
+        takesWork: own?.takes_work ?? true,
+        rubricPoints: own?.rubric_points ?? null,
+      };
+    }),
+  );
+  return {
+    id: courseId,
+    term,
+    zone,
+    units: plan.units,
+    items,
+    total: policy.total,
+    categories: policy.categories,
+    sections: await listSections(db, courseId),
+  };
+}
+
+/** What there is to mend or to look at before students see the course. */
+export async function checkBeforeOpening(db: Db, courseId: string, now: number): Promise<{ findings: readonly Finding[]; items: number }> {
+  const course = await readCourse(db, courseId, now);
+  return { findings: checkCourse(course), items: course.items.length };
+}

@@ -1,0 +1,127 @@
+import { rows, run, type Db } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
+import { randomUUID } from 'node:crypto';
+
+interface Copied {
+  readonly itemId: string;
+  readonly copyId: string;
+}
+
+/** Titles of copies: the first free of “Title (copy)”, “Title (copy 2)” … */
+function copyTitle(title: string, taken: Set<string>): string {
+  for (let n = 1; ; n += 1) {
+    const end = n === 1 ? ' (copy)' : ` (copy ${n})`;
+    const next = `${title.slice(0, 160 - end.length)}${end}`;
+    if (taken.has(next)) continue;
+    taken.add(next);
+    return next;
+  }
+}
+
+async function copyRubrics(db: Db, courseId: string, copies: readonly Copied[]): Promise<void> {
+  const used = await rows<{ item_id: string; rubric_id: string }>(
+    db,
+    'select item_id, rubric_id from assignment where item_id = any($1) and rubric_id is not null',
+    [copies.map((c) => c.itemId)],
+  );
+  const rubrics = used.map((u) => ({ ...u, newId: randomUUID() }));
+  await run(
+    db,
+    'insert into rubric (id, course_id, title) select t.new_id, $1, r.title from unnest($2::uuid[], $3::uuid[]) as t(old_id, new_id) join rubric r on r.id = t.old_id',
+    [courseId, rubrics.map((r) => r.rubric_id), rubrics.map((r) => r.newId)],
+  );
+  const criteria = (
+    await rows<{ id: string; rubric_id: string }>(
+      db,
+      'select id, rubric_id from rubric_criterion where rubric_id = any($1) and removed_at is null',
+      [rubrics.map((r) => r.rubric_id)],
+    )
+  ).flatMap((c) =>
+    rubrics.filter((r) => r.rubric_id === c.rubric_id).map((r) => ({ oldId: c.id, newId: randomUUID(), rubricId: r.newId })),
+  );
+  await run(
+    db,
+    `insert into rubric_criterion (id, rubric_id, position, title)
+    select t.new_id, t.rubric_id, c.position, c.title from unnest($1::uuid[], $2::uuid[], $3::uuid[]) as t(old_id, new_id, rubric_id) join rubric_criterion c on c.id = t.old_id`,
+    [criteria.map((c) => c.oldId), criteria.map((c) => c.newId), criteria.map((c) => c.rubricId)],
+  );
+  await run(
+    db,
+    `insert into rubric_level (criterion_id, position, title, descriptor, points)
+    select t.new_id, l.position, l.title, l.descriptor, l.points from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join rubric_level l on l.criterion_id = t.old_id and l.removed_at is null`,
+    [criteria.map((c) => c.oldId), criteria.map((c) => c.newId)],
+  );
+  const copyOf = new Map(copies.map((c) => [c.itemId, c.copyId]));
+  await run(
+    db,
+    'update assignment a set rubric_id = t.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(item_id, rubric_id) where a.item_id = t.item_id',
+    [rubrics.map((r) => copyOf.get(r.item_id)), rubrics.map((r) => r.newId)],
+  );
+}
+
+/**
+ * Copies items within their course, each right after its original and as a draft: text, setting, rubric, files and
+ * other dates come along; nothing of students does. A handful of statements, however many items.
+ */
+export async function duplicateItems(db: Db, courseId: string, ids: readonly string[]): Promise<readonly string[]> {
+  const found = await rows<{ id: string; title: string }>(db, 'select id, title from item where course_id = $1 and removed_at is null', [
+    courseId,
+  ]);
+  const taken = new Set(found.map((i) => i.title));
+  const titles = new Map(found.map((i) => [i.id, i.title]));
+  const copies = ids.map((itemId): Copied & { title: string } => {
+    const title = titles.get(itemId);
+    if (title === undefined) throw notFound();
+    return { itemId, copyId: randomUUID(), title: copyTitle(title, taken) };
+  });
+  const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
+  await run(
+    db,
+    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at)
+    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at
+    from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
+    [old, made, copies.map((c) => c.title)],
+  );
+  await run(
+    db,
+    'insert into page (item_id, document) select t.new_id, p.document from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join page p on p.item_id = t.old_id',
+    [old, made],
+  );
+  await run(
+    db,
+    `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed)
+    select t.new_id, a.instructions, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed
+    from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join assignment a on a.item_id = t.old_id`,
+    [old, made],
+  );
+  await run(
+    db,
+    'insert into item_file (item_id, file_id) select t.new_id, f.file_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join item_file f on f.item_id = t.old_id',
+    [old, made],
+  );
+  await run(
+    db,
+    `insert into date_variant (item_id, section_id, enrolment_id, announced_at, opens_at, due_at, closes_at)
+    select t.new_id, v.section_id, v.enrolment_id, v.announced_at, v.opens_at, v.due_at, v.closes_at from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join date_variant v on v.item_id = t.old_id`,
+    [old, made],
+  );
+  await copyRubrics(db, courseId, copies);
+  await placeAfter(db, courseId, copies);
+  return made;
+}
+
+/** Puts each copy after its original, in every unit it stands in, and numbers those units afresh. */
+async function placeAfter(db: Db, courseId: string, copies: readonly Copied[]): Promise<void> {
+  await run(
+    db,
+    `
+    with wanted as (
+      select ui.unit_id, ui.item_id, ui.position as at, 0 as after from unit_item ui join unit u on u.id = ui.unit_id where u.course_id = $1
+      union all
+      select ui.unit_id, t.copy_id, ui.position, 1 from unnest($2::uuid[], $3::uuid[]) as t(item_id, copy_id) join unit_item ui on ui.item_id = t.item_id),
+    numbered as (select unit_id, item_id, row_number() over (partition by unit_id order by at, after, item_id) - 1 as position from wanted)
+    insert into unit_item (unit_id, item_id, position) select unit_id, item_id, position from numbered
+    on conflict (unit_id, item_id) do update set position = excluded.position`,
+    [courseId, copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
+  );
+}

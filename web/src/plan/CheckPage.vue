@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import type { CourseCheck } from '@rosemary/api';
+import type { Finding } from '@rosemary/core';
+import { computed, onMounted, ref } from 'vue';
+import { useRoute, type RouteLocationRaw } from 'vue-router';
+import { get, send } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+const route = useRoute();
+const course = useCourse();
+const notices = useNotices();
+const courseId = computed(() => String(route.params.courseId));
+const check = ref<CourseCheck | null>(null);
+const fault = ref('');
+async function load(): Promise<void> {
+  try {
+    check.value = await get<CourseCheck>(`/courses/${courseId.value}/check`);
+    fault.value = '';
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+onMounted(load);
+useFresh(courseId, ['plan', 'grades', 'people'], load);
+const of = (weight: Finding['weight']): readonly Finding[] => check.value?.findings.filter((f) => f.weight === weight) ?? [];
+const groups = computed(() => [
+  { title: 'To mend', hint: 'Students would meet something broken, or a total would be wrong.', findings: of('mend') },
+  { title: 'To look at', hint: 'It may be meant so.', findings: of('look') },
+]);
+/** The field itself, not only the page it is on. */
+function placeOf({ place }: Finding): RouteLocationRaw {
+  const params = { courseId: courseId.value };
+  switch (place.kind) {
+    case 'field':
+      return { name: 'plan', params, query: { item: place.itemId, field: place.field } };
+    case 'unit':
+      return { name: 'plan', params, query: { unit: place.unitId } };
+    case 'policy':
+      return { name: 'policy', params };
+    case 'roster':
+      return { name: 'roster', params };
+    default:
+      return { name: 'item', params: { ...params, itemId: place.itemId }, hash: place.kind === 'rubric' ? '#rubric' : '' };
+  }
+}
+async function openCourse(): Promise<void> {
+  try {
+    await send('POST', `/courses/${courseId.value}/open`);
+    await course.load(courseId.value);
+    notices.say('The course is open: its students see it now.');
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+</script>
+
+<template>
+  <div class="pad column">
+    <p class="label"><router-link :to="{ name: 'plan', params: { courseId } }">Plan</router-link></p>
+    <h2>Check before opening</h2>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <template v-if="!check && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 24px; margin-top: 12px" /></template>
+    <template v-if="check">
+      <p class="soft" role="status">
+        {{
+          check.findings.length === 0
+            ? `Nothing to mend in ${check.items} items.`
+            : `${of('mend').length === 0 ? 'Nothing' : of('mend').length} to mend, ${of('look').length === 0 ? 'nothing' : of('look').length} to look at, in ${check.items} items. Addresses outside are looked at for their form only.`
+        }}
+      </p>
+      <p v-if="course.head && !course.head.isOpen && course.head.role === 'instructor'" class="open">
+        <button class="go" @click="openCourse">Open the course</button>
+        <span class="soft">{{
+          of('mend').length > 0
+            ? 'What is left to mend can be mended afterwards as well.'
+            : 'Its students see then what is open by its dates.'
+        }}</span>
+      </p>
+      <p v-else-if="course.head?.isOpen" class="soft">The course is open.</p>
+      <section v-for="g in groups.filter((x) => x.findings.length > 0)" :key="g.title">
+        <h3>
+          {{ g.title }} <span class="soft small">{{ g.findings.length }} · {{ g.hint }}</span>
+        </h3>
+        <ul>
+          <li v-for="(f, n) in g.findings" :key="n">
+            <span>{{ f.text }}</span>
+            <router-link :to="placeOf(f)" :aria-label="`Mend: ${f.text}`">{{ g.title === 'To mend' ? 'Mend' : 'Look' }} →</router-link>
+          </li>
+        </ul>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.column {
+  max-width: 860px;
+}
+.open {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  padding: 12px 0 4px;
+}
+section {
+  padding-top: 20px;
+}
+.small {
+  font:
+    400 13.5px 'Source Sans 3 Variable',
+    sans-serif;
+}
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 20px;
+  padding: 7px 0;
+  border-top: 1px solid var(--frost);
+}
+</style>

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import type { BatchFields, Plan, PlanItem } from '@rosemary/api';
+import { formatPoints, minutesInWords } from '@rosemary/core';
+import { DateTime } from 'luxon';
+import { computed, ref } from 'vue';
+import DateField from '../parts/DateField.vue';
+import SpreadField from './SpreadField.vue';
+
+const props = defineProps<{ items: readonly PlanItem[]; of: number; plan: Plan; zone: string; now: number }>();
+const emit = defineEmits<{
+  change: [fields: ReadonlyMap<string, BatchFields>, words: string];
+  move: [unitId: string];
+  duplicate: [];
+  remove: [];
+  clear: [];
+}>();
+const days = ref('');
+const minutes = ref('');
+const fault = ref('');
+const isSpreading = ref(false);
+const many = computed(() => `${props.items.length} ${props.items.length === 1 ? 'item' : 'items'}`);
+const sum = computed(() =>
+  [
+    minutesInWords(props.items.reduce((total, i) => total + i.estimatedMinutes, 0)),
+    `${formatPoints(props.items.reduce((total, i) => total + i.possible, 0))} points`,
+  ].join(' · '),
+);
+const drafts = computed(() => props.items.filter((i) => i.isDraft).length);
+const DATES = ['announcedAt', 'opensAt', 'dueAt', 'closesAt'] as const;
+
+function all(fields: BatchFields, words: string): void {
+  fault.value = '';
+  emit('change', new Map(props.items.map((i) => [i.id, fields])), words);
+}
+/** Whole days on the wall clock of the course, so that 18:00 stays 18:00 over a change of clocks. */
+function shift(): void {
+  const by = Number(days.value.trim().replace('−', '-').replace('+', ''));
+  if (!/^[+−-]?\d{1,3}$/.test(days.value.trim()) || by === 0) {
+    fault.value = `“${days.value}” is not a number of days, such as 7 or -2.`;
+    return;
+  }
+  fault.value = '';
+  const moved = (at: string | null): string | null =>
+    at === null ? null : DateTime.fromISO(at, { zone: props.zone }).plus({ days: by }).toUTC().toISO();
+  const dated = props.items.filter((i) => DATES.some((d) => i[d] !== null));
+  emit(
+    'change',
+    new Map(dated.map((i) => [i.id, Object.fromEntries(DATES.filter((d) => i[d] !== null).map((d) => [d, moved(i[d])]))])),
+    `The dates of ${dated.length} ${dated.length === 1 ? 'item are' : 'items are'} moved by ${by === 1 ? 'a day' : `${by} days`}.`,
+  );
+  days.value = '';
+}
+function setMinutes(): void {
+  const text = minutes.value.trim();
+  if (!/^\d{1,4}$/.test(text)) {
+    fault.value = `“${text}” is not a whole number of minutes.`;
+    return;
+  }
+  all({ estimatedMinutes: Number(text) }, `${many.value} now take ${text} minutes.`);
+  minutes.value = '';
+}
+const value = (event: Event): string => (event.target as HTMLSelectElement).value;
+function choose(event: Event, act: (picked: string) => void): void {
+  const picked = value(event);
+  if (picked !== '') act(picked);
+  (event.target as HTMLSelectElement).value = '';
+}
+</script>
+
+<template>
+  <aside class="inspector" aria-label="Chosen items">
+    <div class="top">
+      <span class="label">{{ items.length }} of {{ of }} chosen</span><button class="act" @click="emit('clear')">choose none</button>
+    </div>
+    <h3>{{ many }}</h3>
+    <p class="label">{{ sum }}</p>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <SpreadField
+      v-if="isSpreading"
+      :items="items"
+      :term="plan.term"
+      :zone="zone"
+      :now="now"
+      @leave="isSpreading = false"
+      @apply="
+        emit('change', $event, `${many} are spread over the teaching days.`);
+        isSpreading = false;
+      "
+    />
+    <template v-else>
+      <form class="line" @submit.prevent="shift">
+        <label class="field"
+          ><span class="label">Move all their dates by days</span
+          ><input v-model="days" class="line-input" inputmode="numeric" placeholder="7 or -2" /></label
+        ><button class="quiet">Move</button>
+      </form>
+      <DateField
+        :model-value="null"
+        label="Due, for all of them"
+        :zone="zone"
+        :now="now"
+        @change="all({ dueAt: $event }, `${many} are due then.`)"
+      />
+      <p><button class="act" @click="isSpreading = true">Spread them over the teaching days…</button></p>
+      <p class="states">
+        <button v-if="drafts > 0" class="act" @click="all({ isDraft: false }, `${many} are open by their dates.`)">
+          Open {{ drafts === items.length ? 'them' : `the ${drafts} drafts` }}
+        </button>
+        <button v-if="drafts < items.length" class="act" @click="all({ isDraft: true }, `${many} are drafts: no student sees them.`)">
+          Make them drafts
+        </button>
+      </p>
+      <label class="field"
+        ><span class="label">Category</span
+        ><select
+          class="line-input"
+          @change="choose($event, (id) => all({ categoryId: id === 'none' ? null : id }, `${many} have another category.`))"
+        >
+          <option value="">leave as they are</option>
+          <option v-for="c in plan.categories" :key="c.id" :value="c.id">{{ c.title }}</option>
+          <option value="none">none</option>
+        </select></label
+      >
+      <form class="line" @submit.prevent="setMinutes">
+        <label class="field"
+          ><span class="label">Minutes for a student, each</span><input v-model="minutes" class="line-input" inputmode="numeric" /></label
+        ><button class="quiet">Set</button>
+      </form>
+      <label class="field"
+        ><span class="label">Move to the unit</span
+        ><select class="line-input" @change="choose($event, (id) => emit('move', id))">
+          <option value="">leave them where they are</option>
+          <option v-for="u in plan.units" :key="u.id" :value="u.id">{{ u.title }}</option>
+        </select></label
+      >
+      <div class="foot">
+        <button class="act" @click="emit('duplicate')">Duplicate</button>
+        <button class="act" @click="emit('remove')">Delete</button>
+      </div>
+    </template>
+  </aside>
+</template>
+
+<style scoped>
+.top,
+.foot,
+.states {
+  display: flex;
+  gap: 18px;
+  justify-content: space-between;
+}
+.foot,
+.states {
+  justify-content: flex-start;
+}
+.line {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+  align-items: end;
+}
+</style>
