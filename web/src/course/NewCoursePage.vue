@@ -159,7 +159,7 @@ async function make(): Promise<void> {
         <p v-if="faults.whole" class="fault" role="alert">{{ faults.whole }}</p>
         <p style="padding-top: 10px"><button class="go" :disabled="isMaking || isTaken">Make the course</button></p>
       </form>
-      <section class="preview" aria-label="What it would hold">
+      <section class="preview" tabindex="0" aria-label="What it would hold">
         <p class="label">Not made yet</p>
         <h2>
           {{ outline?.units.length === 0 ? 'An empty course' : `${outline?.units.length} units, ${items.length} items` }}

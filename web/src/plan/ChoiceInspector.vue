@@ -142,6 +142,15 @@ function choose(event: Event, act: (picked: string) => void): void {
 </template>
 
 <style scoped>
+.inspector .act {
+  min-height: 24px;
+}
+.inspector > .label {
+  margin-bottom: 12px;
+}
+p {
+  margin-bottom: 8px;
+}
 .top,
 .foot,
 .states {

@@ -158,7 +158,8 @@ td {
   font: inherit;
   font-size: 12.5px;
   line-height: 16px;
-  padding: 3px 4px;
+  padding: 4px;
+  min-height: 24px;
   border-radius: 4px;
   cursor: pointer;
   overflow-wrap: anywhere;

@@ -51,7 +51,7 @@ function apply(): void {
     <p v-if="!result.ok" class="fault" role="alert">{{ result.reason }}</p>
     <template v-else>
       <p class="label">{{ result.days.length }} teaching days</p>
-      <ul aria-label="What the dates would be">
+      <ul tabindex="0" aria-label="What the dates would be">
         <li v-for="r in rows" :key="r.id" :class="{ soft: r.isSame }">
           {{ r.title }}<br /><span class="label"
             ><s v-if="!r.isSame">{{ r.was }}</s> {{ r.will }}</span
