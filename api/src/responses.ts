@@ -60,6 +60,35 @@ export interface BatchDone {
   readonly undo: BatchChange;
 }
 
+/** The course programme as its reader may see it. */
+export interface Programme {
+  readonly title: string;
+  readonly code: string;
+  readonly term: Term;
+  readonly timeZone: string;
+  readonly sections: readonly string[];
+  readonly staff: readonly { readonly name: string; readonly email: string; readonly role: string }[];
+  readonly units: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly items: readonly {
+      readonly id: string;
+      readonly kind: ItemKind;
+      readonly title: string;
+      readonly dueAt: string | null;
+      readonly week: number | null;
+      readonly time: string;
+      readonly possible: number;
+      readonly category: string | null;
+    }[];
+  }[];
+  readonly policy: readonly string[];
+  readonly text: DocumentNode | null;
+  readonly version: number;
+  readonly drafts: number;
+  readonly canEdit: boolean;
+}
+
 /** What a check before opening found, and over how many items. */
 export interface CourseCheck {
   readonly findings: readonly Finding[];

@@ -1,4 +1,4 @@
-import { ownCourseStart, type CourseHead, type CourseStart, type OwnCourseStart } from '@rosemary/api';
+import { documentChange, ownCourseStart, type DocumentChange, type CourseHead, type CourseStart, type OwnCourseStart } from '@rosemary/api';
 import { starterOutline } from '@rosemary/core';
 import { getTerm } from '../gradebook/facts.ts';
 import { countToMark } from '../marking/stack.ts';
@@ -9,6 +9,7 @@ import { maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { courseRoute, personRoute, type Route } from '../platform/route.ts';
+import { makeProgramme, saveProgramme } from './programme.ts';
 import { aboutCourse, getCourse, listSections, listTerms, makeTermLine } from './queries.ts';
 
 /** Whoever teaches already, or administers the school, may make a course; others are given one. */
@@ -75,6 +76,21 @@ export const courseRoutes: readonly Route[] = [
         version: course.version,
         seenAs: seen?.name ?? null,
       };
+    },
+  }),
+  courseRoute('course.see', {
+    method: 'get',
+    path: '/courses/:courseId/programme',
+    handle: ({ db, courseId, member, now }) => makeProgramme(db, courseId, member, now),
+  }),
+  courseRoute<DocumentChange>('plan.edit', {
+    method: 'put',
+    path: '/courses/:courseId/programme',
+    body: documentChange,
+    handle: async ({ db, courseId, body, person, now }) => {
+      const version = await saveProgramme(db, courseId, body);
+      await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'programme written' });
+      return { version };
     },
   }),
   courseRoute('plan.edit', {

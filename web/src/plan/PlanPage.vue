@@ -232,7 +232,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           <button class="act" @click="course.weeks = null">all weeks</button></span
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
           >Check before opening</router-link
-        ><KeysHelp :keys="KEYS" />
+        ><router-link :to="{ name: 'programme', params: { courseId } }">Programme</router-link><KeysHelp :keys="KEYS" />
       </div>
       <p v-if="fault" class="fault">{{ fault }}</p>
       <template v-if="!plan && !fault"><div v-for="n in 10" :key="n" class="skeleton" style="height: 22px; margin: 9px 0" /></template>

@@ -28,8 +28,16 @@ const views = computed(() =>
         ['roster', 'Roster'],
       ],
 );
-const PARENT: Record<string, string> = { item: 'plan', check: 'plan', policy: 'gradebook', 'study-item': 'study' };
-const current = computed(() => PARENT[String(route.name)] ?? String(route.name));
+const PARENT: Record<string, string> = {
+  item: 'plan',
+  check: 'plan',
+
+  policy: 'gradebook',
+  'study-item': 'study',
+};
+const current = computed(() =>
+  route.name === 'programme' ? (isStudent.value ? 'study' : 'plan') : (PARENT[String(route.name)] ?? String(route.name)),
+);
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);
 const hasLine = computed(() => !['policy', 'study-item'].includes(String(route.name)));
 

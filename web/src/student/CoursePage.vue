@@ -22,7 +22,10 @@ onMounted(async () => {
 <template>
   <div class="pad column">
     <p v-if="fault" class="fault">{{ fault }}</p>
-    <p v-if="view?.progress" class="soft">You have done {{ view.progress }} of what is open so far.</p>
+    <p v-if="view" class="soft">
+      <template v-if="view.progress">You have done {{ view.progress }} of what is open so far. </template>
+      <router-link :to="{ name: 'programme', params: { courseId: route.params.courseId } }">The course programme</router-link>
+    </p>
     <p v-if="view && view.units.length === 0" class="soft">Nothing is open here yet. Units and their items will stand here.</p>
     <template v-if="!view && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 36px; margin-top: 12px" /></template>
     <section v-for="unit in view?.units" :key="unit.id">
