@@ -145,6 +145,32 @@ export const batchChange = Joi.object<BatchChange, true>({
     ),
 });
 
+/** What to bring from another course, and how. */
+export interface CarryWish {
+  readonly fromCourseId: string;
+  readonly itemIds: string[];
+  /** Dates by teaching week, or none. */
+  readonly hasDates: boolean;
+  readonly weekdays: { readonly from: number; readonly to: number }[];
+  /** For items that came before: nothing said is `skip`. */
+  readonly again: { readonly itemId: string; readonly how: 'skip' | 'replace' | 'add' }[];
+}
+export const carryWish = Joi.object<CarryWish, true>({
+  fromCourseId: id().required(),
+  itemIds: Joi.array().max(LIMITS.items).unique().items(id()).required(),
+  hasDates: Joi.boolean().required(),
+  weekdays: Joi.array()
+    .max(7)
+    .unique('from')
+    .required()
+    .items(Joi.object({ from: whole(1, 7).required(), to: whole(1, 7).required() })),
+  again: Joi.array()
+    .max(LIMITS.items)
+    .unique('itemId')
+    .required()
+    .items(Joi.object({ itemId: id().required(), how: Joi.string().valid('skip', 'replace', 'add').required() })),
+});
+
 export interface ItemChoice {
   readonly itemIds: string[];
 }

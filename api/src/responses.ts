@@ -60,6 +60,33 @@ export interface BatchDone {
   readonly undo: BatchChange;
 }
 
+/** One item of another course as it would come over. */
+export interface CarryItem {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly dates: readonly { readonly name: string; readonly was: string; readonly will: string | null; readonly note: string }[];
+  readonly mentions: readonly string[];
+  /** It came before. */
+  readonly existing: { readonly id: string; readonly title: string; readonly hasWork: boolean } | null;
+}
+export interface CarryPreview {
+  readonly from: { readonly id: string; readonly title: string; readonly run: string; readonly term: Term };
+  readonly to: Term;
+  readonly units: readonly { readonly id: string; readonly title: string; readonly items: readonly CarryItem[] }[];
+}
+/** What came over, what changed, what could not. */
+export interface CarryDone {
+  readonly itemIds: readonly string[];
+  readonly unitIds: readonly string[];
+  readonly replacedIds: readonly string[];
+  readonly skipped: number;
+  readonly moved: readonly string[];
+  readonly unplaced: readonly string[];
+  readonly categories: readonly string[];
+  readonly mentions: readonly string[];
+}
+
 /** The course programme as its reader may see it. */
 export interface Programme {
   readonly title: string;

@@ -23,6 +23,7 @@ export * from './grading/scheme.ts';
 export * from './grading/totals.ts';
 export * from './grading/working.ts';
 export * from './plan/check.ts';
+export * from './plan/mentions.ts';
 export * from './plan/outline.ts';
 export * from './plan/spread.ts';
 export * from './progress/done.ts';

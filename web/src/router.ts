@@ -3,6 +3,7 @@ import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
 const course: RouteRecordRaw[] = [
   { path: 'plan', name: 'plan', component: () => import('./plan/PlanPage.vue') },
   { path: 'programme', name: 'programme', component: () => import('./course/ProgrammePage.vue') },
+  { path: 'carry', name: 'carry', component: () => import('./plan/CarryPage.vue') },
   { path: 'check', name: 'check', component: () => import('./plan/CheckPage.vue') },
   { path: 'items/:itemId', name: 'item', component: () => import('./plan/ItemPage.vue') },
   { path: 'marking', name: 'marking', component: () => import('./marking/MarkingPage.vue') },

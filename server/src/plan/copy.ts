@@ -18,7 +18,8 @@ function copyTitle(title: string, taken: Set<string>): string {
   }
 }
 
-async function copyRubrics(db: Db, courseId: string, copies: readonly Copied[]): Promise<void> {
+/** Copies the rubrics of assignments to the copies of their items, in a course. */
+export async function copyRubrics(db: Db, courseId: string, copies: readonly Copied[]): Promise<void> {
   const used = await rows<{ item_id: string; rubric_id: string }>(
     db,
     'select item_id, rubric_id from assignment where item_id = any($1) and rubric_id is not null',

@@ -1,6 +1,7 @@
 import {
   assignmentChange,
   batchChange,
+  carryWish,
   documentChange,
   itemChange,
   itemChoice,
@@ -12,6 +13,7 @@ import {
   variantsChange,
   type AssignmentChange,
   type BatchChange,
+  type CarryWish,
   type DocumentChange,
   type ItemChange,
   type ItemChoice,
@@ -24,8 +26,11 @@ import {
 } from '@rosemary/api';
 import { writeAudit } from '../platform/audit.ts';
 import { checkBeforeOpening } from './check.ts';
+import { carry } from './carry.ts';
+import { readCarriage } from './carryPreview.ts';
 import { changeItems, setItemsRemoved } from './batch.ts';
 import { duplicateItems } from './copy.ts';
+import { notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
 import {
   addItem,
@@ -61,6 +66,12 @@ function removal(what: 'unit' | 'item', removes: boolean): Route {
       return getPlan(c.db, c.courseId, c.now);
     },
   });
+}
+
+/** What is brought in comes from a course one teaches; any other is unknown. */
+function requireSource(c: MemberContext<CarryWish>): void {
+  const isOwn = c.person.memberships.some((m) => m.courseId === c.body.fromCourseId && m.role === 'instructor' && m.isActive);
+  if (!isOwn || c.body.fromCourseId === c.courseId) throw notFound();
 }
 
 function batchRemoval(removes: boolean): Route {
@@ -126,6 +137,27 @@ export const planRoutes: readonly Route[] = [
       const made = await duplicateItems(c.db, c.courseId, c.body.itemIds);
       await audit(c, 'items duplicated', '', { before: c.body.itemIds, after: made });
       return { made, plan: await getPlan(c.db, c.courseId, c.now) };
+    },
+  }),
+  courseRoute<CarryWish>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/carry/preview',
+    isSilent: true,
+    body: carryWish,
+    handle: async (c) => {
+      requireSource(c);
+      return (await readCarriage(c.db, c.courseId, c.body, c.now)).preview;
+    },
+  }),
+  courseRoute<CarryWish>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/carry',
+    body: carryWish,
+    handle: async (c) => {
+      requireSource(c);
+      const done = await carry(c.db, c.courseId, c.body, c.person.personId, c.now);
+      await audit(c, 'items brought in', '', { before: c.body, after: done });
+      return done;
     },
   }),
   batchRemoval(true),

@@ -232,6 +232,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           <button class="act" @click="course.weeks = null">all weeks</button></span
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
           >Check before opening</router-link
+        ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Bring in</router-link
         ><router-link :to="{ name: 'programme', params: { courseId } }">Programme</router-link><KeysHelp :keys="KEYS" />
       </div>
       <p v-if="fault" class="fault">{{ fault }}</p>

@@ -31,6 +31,7 @@ const views = computed(() =>
 const PARENT: Record<string, string> = {
   item: 'plan',
   check: 'plan',
+  carry: 'plan',
 
   policy: 'gradebook',
   'study-item': 'study',

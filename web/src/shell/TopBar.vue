@@ -29,7 +29,15 @@ const STUDENT = [
   ['grades', 'Grades'],
 ] as const;
 const views = computed(() => (seesAsStudent.value ? STUDENT : STAFF));
-const VIEW_OF: Record<string, string> = { item: 'Plan', check: 'Plan', work: 'Marking', policy: 'Gradebook', 'study-item': 'Course' };
+const VIEW_OF: Record<string, string> = {
+  item: 'Plan',
+  check: 'Plan',
+  carry: 'Plan',
+  programme: 'Programme',
+  work: 'Marking',
+  policy: 'Gradebook',
+  'study-item': 'Course',
+};
 const view = computed(() => VIEW_OF[String(route.name)] ?? views.value.find(([name]) => name === route.name)?.[1] ?? '');
 const place = computed(
   () => ({ desk: 'Desk', 'this-week': 'This week', school: 'School', 'new-course': 'A new course' })[String(route.name)] ?? '',

@@ -1,0 +1,243 @@
+import type { CarryDone, CarryWish } from '@rosemary/api';
+import type { DocumentNode } from '@rosemary/core';
+import { randomUUID } from 'node:crypto';
+import { rows, run, type Db } from '../platform/database.ts';
+import { AppError, invalid } from '../platform/errors.ts';
+import { type CARRIED_DATES, readCarriage, type Moved } from './carryPreview.ts';
+import { copyRubrics } from './copy.ts';
+
+interface Copied {
+  readonly itemId: string;
+  readonly copyId: string;
+  readonly unitId: string;
+  readonly position: number;
+}
+
+/** Items of the old course in what is to come over, with how those that are here already are met. */
+function chosenItems(
+  wish: CarryWish,
+  existing: ReadonlyMap<string, { hasWork: boolean; title: string }>,
+  known: ReadonlySet<string>,
+): string[] {
+  const how = new Map(wish.again.map((a) => [a.itemId, a.how]));
+  for (const id of wish.itemIds)
+    if (!known.has(id)) throw invalid('itemIds', 'An item chosen is no longer in the course it comes from. Look again at what to bring.');
+  return wish.itemIds.filter((id) => {
+    const own = existing.get(id);
+    if (own === undefined) return true;
+    const choice = how.get(id) ?? 'skip';
+    if (choice === 'replace' && own.hasWork)
+      throw new AppError('not-now', `“${own.title}” has work or marks of students, so it is not replaced. Skip it or add it again.`);
+    return choice !== 'skip';
+  });
+}
+
+/** Categories are met by their title; those not here yet are added with no weight, and said. */
+async function carryCategories(
+  db: Db,
+  fromId: string,
+  courseId: string,
+  itemIds: readonly string[],
+): Promise<{ map: Map<string, string>; added: string[] }> {
+  const used = await rows<{ id: string; title: string; method: string; here: string | null }>(
+    db,
+    `
+    select c.id, c.title, c.method, (select h.id from category h where h.course_id = $2 and lower(h.title) = lower(c.title)) as here
+    from category c where c.course_id = $1 and exists (select 1 from item i where i.category_id = c.id and i.id = any($3)) order by c.position`,
+    [fromId, courseId, itemIds],
+  );
+  const fresh = used.filter((c) => c.here === null).map((c) => ({ ...c, newId: randomUUID() }));
+  await run(
+    db,
+    `insert into category (id, course_id, title, position, weight_percent, method)
+    select t.id, $1, t.title, (select coalesce(max(position), -1) from category where course_id = $1) + t.n, 0, t.method from unnest($2::uuid[], $3::text[], $4::text[]) with ordinality as t(id, title, method, n)`,
+    [courseId, fresh.map((c) => c.newId), fresh.map((c) => c.title), fresh.map((c) => c.method)],
+  );
+  const map = new Map(used.flatMap((c) => (c.here === null ? [] : [[c.id, c.here]])));
+  for (const c of fresh) map.set(c.id, c.newId);
+  return { map, added: fresh.map((c) => c.title) };
+}
+
+/** The files the chosen items show, known in the new course under names of their own; their bytes are kept once. */
+async function carryFiles(
+  db: Db,
+  courseId: string,
+  itemIds: readonly string[],
+  actorId: string,
+  now: number,
+): Promise<Map<string, string>> {
+  const files = (await rows<{ file_id: string }>(db, 'select distinct file_id from item_file where item_id = any($1)', [itemIds])).map(
+    (f) => ({ old: f.file_id, made: randomUUID() }),
+  );
+  await run(
+    db,
+    `insert into file (id, course_id, sha256, name, owner_id, created_at) select t.made, $1, f.sha256, f.name, $2, to_timestamp($3 / 1000.0) from unnest($4::uuid[], $5::uuid[]) as t(old, made) join file f on f.id = t.old`,
+    [courseId, actorId, now, files.map((f) => f.old), files.map((f) => f.made)],
+  );
+  return new Map(files.map((f) => [f.old, f.made]));
+}
+
+/** A text in its new course: pictures and links to items that came along lead to their new places. */
+export function rewrite(
+  document: DocumentNode,
+  fromId: string,
+  courseId: string,
+  files: ReadonlyMap<string, string>,
+  items: ReadonlyMap<string, string>,
+): DocumentNode {
+  const text = JSON.stringify(document)
+    .replace(new RegExp(`/api/courses/${fromId}/files/([0-9a-f-]{36})`, 'g'), (whole, id: string) =>
+      files.has(id) ? `/api/courses/${courseId}/files/${files.get(id)}` : whole,
+    )
+    .replace(/"fileId":"([0-9a-f-]{36})"/g, (whole, id: string) => (files.has(id) ? `"fileId":"${files.get(id)}"` : whole))
+    .replace(new RegExp(`/courses/${fromId}/(items|study)/([0-9a-f-]{36})`, 'g'), (whole, view: string, id: string) =>
+      items.has(id) ? `/courses/${courseId}/${view}/${items.get(id)}` : whole,
+    );
+  return JSON.parse(text) as DocumentNode;
+}
+
+async function copyTexts(
+  db: Db,
+  wish: CarryWish,
+  courseId: string,
+  copies: readonly Copied[],
+  files: ReadonlyMap<string, string>,
+): Promise<void> {
+  const items = new Map(copies.map((c) => [c.itemId, c.copyId]));
+  const old = copies.map((c) => c.itemId);
+  const put = async (table: 'page' | 'assignment', column: string): Promise<void> => {
+    const found = await rows<{ item_id: string; document: DocumentNode }>(
+      db,
+      `select item_id, ${column} as document from ${table} where item_id = any($1)`,
+      [old],
+    );
+    const texts = found.map((row) => JSON.stringify(rewrite(row.document, wish.fromCourseId, courseId, files, items)));
+    const made = found.map((row) => items.get(row.item_id));
+    if (table === 'page')
+      await run(db, 'insert into page (item_id, document) select * from unnest($1::uuid[], $2::jsonb[])', [made, texts]);
+    else
+      await run(
+        db,
+        `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed)
+        select t.made, t.document, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed
+        from unnest($1::uuid[], $2::jsonb[], $3::uuid[]) as t(made, document, old) join assignment a on a.item_id = t.old`,
+        [made, texts, found.map((row) => row.item_id)],
+      );
+  };
+  await put('page', 'document');
+  await put('assignment', 'instructions');
+  await run(
+    db,
+    'insert into item_file (item_id, file_id) select t.made, m.made from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_file f on f.item_id = t.old join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = f.file_id',
+    [old, copies.map((c) => c.copyId), [...files.keys()], [...files.values()]],
+  );
+}
+
+/** Units are met by their title at the end of what is there; new ones are put after the last. */
+async function carryUnits(
+  db: Db,
+  courseId: string,
+  units: readonly { title: string; items: readonly string[] }[],
+): Promise<{ copies: Copied[]; made: string[] }> {
+  const here = await rows<{ id: string; title: string; items: number }>(
+    db,
+    'select u.id, u.title, (select coalesce(max(ui.position), -1) + 1 from unit_item ui where ui.unit_id = u.id)::int as items from unit u where u.course_id = $1 and u.removed_at is null',
+    [courseId],
+  );
+  const placed = units.map((unit) => {
+    const own = here.find((h) => h.title === unit.title);
+    return { ...unit, id: own?.id ?? randomUUID(), start: own?.items ?? 0, isNew: own === undefined };
+  });
+  const fresh = placed.filter((u) => u.isNew);
+  await run(
+    db,
+    `insert into unit (id, course_id, title, position) select t.id, $1, t.title, (select coalesce(max(position), -1) from unit where course_id = $1) + t.n from unnest($2::uuid[], $3::text[]) with ordinality as t(id, title, n)`,
+    [courseId, fresh.map((u) => u.id), fresh.map((u) => u.title)],
+  );
+  const copies = placed.flatMap((u) =>
+    u.items.map((itemId, n): Copied => ({ itemId, copyId: randomUUID(), unitId: u.id, position: u.start + n })),
+  );
+  return { copies, made: fresh.map((u) => u.id) };
+}
+
+async function copyItems(
+  db: Db,
+  courseId: string,
+  copies: readonly Copied[],
+  categories: ReadonlyMap<string, string>,
+  dates: ReadonlyMap<string, readonly Moved[]>,
+): Promise<void> {
+  const at = (name: (typeof CARRIED_DATES)[number]): (string | null)[] =>
+    copies.map((c) => {
+      const will = dates.get(c.itemId)?.find((m) => m.name === name)?.will ?? null;
+      return will === null ? null : new Date(will).toISOString();
+    });
+  await run(
+    db,
+    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, release_mode)
+    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score,
+           case when i.release_mode = 'date' then 'hand' else i.release_mode end
+    from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[]) as t(old, made, announced, opens, due, closes)
+    join item i on i.id = t.old left join unnest($8::uuid[], $9::uuid[]) as m(old, made) on m.old = i.category_id`,
+    [
+      courseId,
+      copies.map((c) => c.itemId),
+      copies.map((c) => c.copyId),
+      at('announcedAt'),
+      at('opensAt'),
+      at('dueAt'),
+      at('closesAt'),
+      [...categories.keys()],
+      [...categories.values()],
+    ],
+  );
+  await run(db, 'insert into unit_item (unit_id, item_id, position) select * from unnest($1::uuid[], $2::uuid[], $3::int[])', [
+    copies.map((c) => c.unitId),
+    copies.map((c) => c.copyId),
+    copies.map((c) => c.position),
+  ]);
+}
+
+/**
+ * Brings items of another course into this one, beside what is there and never over it: texts, settings, rubrics, files and,
+ * if wished, dates by teaching week. Everything arrives as a draft. A report says what came, what moved, what could not be placed.
+ */
+export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: string, now: number): Promise<CarryDone> {
+  const { preview, dates } = await readCarriage(db, courseId, wish, now);
+  const all = preview.units.flatMap((u) => u.items);
+  const existing = new Map(all.flatMap((i) => (i.existing === null ? [] : [[i.id, i.existing]])));
+  const chosen = new Set(chosenItems(wish, existing, new Set(all.map((i) => i.id))));
+  const replaced = wish.again.flatMap((a) => (a.how === 'replace' && chosen.has(a.itemId) ? [existing.get(a.itemId)?.id ?? ''] : []));
+  await run(db, 'update item set removed_at = to_timestamp($2 / 1000.0), version = version + 1 where course_id = $3 and id = any($1)', [
+    replaced,
+    now,
+    courseId,
+  ]);
+  const units = preview.units
+    .map((u) => ({ title: u.title, items: u.items.filter((i) => chosen.has(i.id)).map((i) => i.id) }))
+    .filter((u) => u.items.length > 0);
+  const { copies, made } = await carryUnits(db, courseId, units);
+  const ids = copies.map((c) => c.itemId);
+  const { map, added } = await carryCategories(db, wish.fromCourseId, courseId, ids);
+  const files = await carryFiles(db, courseId, ids, actorId, now);
+  await copyItems(db, courseId, copies, map, dates);
+  await copyTexts(db, wish, courseId, copies, files);
+  await copyRubrics(db, courseId, copies);
+  const came = all.filter((i) => chosen.has(i.id));
+  const noted = (test: (note: string) => boolean): string[] =>
+    came.flatMap((i) =>
+      i.dates
+        .filter((d) => test(d.note))
+        .map((d) => `${i.title}, ${d.name} ${d.was}: ${d.note}${d.will === null ? '' : `, now ${d.will}`}`),
+    );
+  return {
+    itemIds: copies.map((c) => c.copyId),
+    unitIds: made,
+    replacedIds: replaced,
+    skipped: wish.itemIds.length - chosen.size,
+    moved: noted((note) => note.startsWith('moved')),
+    unplaced: noted((note) => note.startsWith('not placed')),
+    categories: added,
+    mentions: came.flatMap((i) => i.mentions.map((m) => `${i.title}: ${m}`)),
+  };
+}

@@ -1,0 +1,270 @@
+import type { CarryDone, CarryPreview, CarryWish, CourseFile, ItemDetail, Plan } from '@rosemary/api';
+import type { DocumentNode } from '@rosemary/core';
+import { addTerm, withDb } from '../src/index.ts';
+import { rewrite } from '../src/plan/carry.ts';
+import { handInText, makeSchool, type TestSchool } from './school.ts';
+
+const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+let school: TestSchool;
+let target = '';
+beforeAll(async () => {
+  school = await makeSchool('carry');
+  const termId = await withDb(school.pool, true, (db) =>
+    addTerm(db, {
+      title: 'Spring',
+      startsOn: '2027-02-22',
+      endsOn: '2027-05-30',
+      meetingDays: [1, 3],
+      holidays: [{ title: 'Easter', startsOn: '2027-03-22', endsOn: '2027-03-28' }],
+    }),
+  );
+  const made = await school.agents.instructor
+    .post('/api/courses')
+    .send({ code: 'HOR-1', run: 'b', title: 'Watches again', termId, timeZone: 'Europe/Lisbon', sections: ['Only'], outline: 'empty' })
+    .expect(200);
+  target = (made.body as { id: string }).id;
+}, 60_000);
+afterAll(() => school.close());
+
+const plan = async (id: string): Promise<Plan> => (await school.agents.instructor.get(`/api/courses/${id}/plan`).expect(200)).body as Plan;
+const detail = async (id: string, itemId: string): Promise<ItemDetail> =>
+  (await school.agents.instructor.get(`/api/courses/${id}/items/${itemId}`).expect(200)).body as ItemDetail;
+const wish = (more: Partial<CarryWish> = {}): CarryWish => ({
+  fromCourseId: school.courseId,
+  itemIds: [school.itemId, school.draftId],
+  hasDates: true,
+  weekdays: [],
+  again: [],
+  ...more,
+});
+const preview = async (more: Partial<CarryWish> = {}): Promise<CarryPreview> =>
+  (await school.agents.instructor.post(`/api/courses/${target}/carry/preview`).send(wish(more)).expect(200)).body as CarryPreview;
+const carry = async (more: Partial<CarryWish> = {}): Promise<CarryDone> =>
+  (await school.agents.instructor.post(`/api/courses/${target}/carry`).send(wish(more)).expect(200)).body as CarryDone;
+
+describe('before anything comes over', () => {
+  it('shows every date old and new, by teaching week and weekday', async () => {
+    const p = await preview();
+    expect([p.from.term.title, p.to.title]).toEqual(['Autumn', 'Spring']);
+    // Due on the Wednesday of teaching week 3, closing on its Saturday.
+    expect(p.units[0]?.items[0]).toMatchObject({
+      title: 'Report',
+      existing: null,
+      dates: [
+        { name: 'due', was: 'Wed 7 Oct 2026 10:00', will: 'Wed 10 Mar 2027 10:00', note: '' },
+        { name: 'closes', was: 'Sat 10 Oct 2026 10:00', will: 'Sat 13 Mar 2027 10:00', note: '' },
+      ],
+    });
+    expect((await plan(target)).units).toEqual([]);
+  });
+
+  it('follows a timetable that moved, and can leave the dates off', async () => {
+    expect((await preview({ weekdays: [{ from: 3, to: 1 }] })).units[0]?.items[0]?.dates[0]?.will).toBe('Mon 8 Mar 2027 10:00');
+    expect((await preview({ hasDates: false })).units[0]?.items[0]?.dates).toEqual([
+      { name: 'due', was: 'Wed 7 Oct 2026 10:00', will: null, note: 'left off' },
+      { name: 'closes', was: 'Sat 10 Oct 2026 10:00', will: null, note: 'left off' },
+    ]);
+  });
+
+  it('says what cannot be placed, and what in the text belongs to the old term', async () => {
+    const page = (await detail(school.courseId, school.draftId)).page!;
+    const document = {
+      type: 'doc',
+      content: [
+        {
+          type: 'paragraph',
+          content: [
+            { type: 'text', text: 'Read this before 12 October, as every Autumn. ' },
+            {
+              type: 'text',
+              text: 'See the report',
+              marks: [{ type: 'link', attrs: { href: `/courses/${school.courseId}/study/${school.itemId}` } }],
+            },
+          ],
+        },
+      ],
+    };
+    await school.agents.instructor
+      .put(`/api/courses/${school.courseId}/items/${school.draftId}/page`)
+      .send({ document, version: page.version })
+      .expect(200);
+    await school.pool.query("update item set due_at = '2026-12-30T10:00:00Z' where id = $1", [school.draftId]);
+    const [report, secret] = (await preview()).units[0]!.items;
+    expect(report?.mentions).toEqual([]);
+    expect(secret?.mentions).toEqual([
+      'Read this before 12 October, as every Autumn. See the r…',
+      '…before 12 October, as every Autumn. See the report',
+    ]);
+    // The report comes along, so the link will lead to it; alone, the page would lead back into the old course.
+    const alone = (await preview({ itemIds: [school.draftId] })).units[0]!.items[1];
+    expect(alone?.mentions.at(-1)).toBe('a link to an item of the old course that does not come along');
+    expect(secret?.dates).toEqual([
+      { name: 'due', was: 'Wed 30 Dec 2026 10:00', will: null, note: 'not placed: teaching week 15 is beyond the end of the new term' },
+    ]);
+  });
+
+  it('brings only from courses one teaches oneself', async () => {
+    await school.agents.instructor
+      .post(`/api/courses/${target}/carry/preview`)
+      .send(wish({ fromCourseId: school.otherCourseId }))
+      .expect(404);
+    await school.agents.instructor
+      .post(`/api/courses/${target}/carry`)
+      .send(wish({ fromCourseId: target }))
+      .expect(404);
+    await school.agents.outsider.post(`/api/courses/${target}/carry`).send(wish()).expect(404);
+    await school.agents.assistant.post(`/api/courses/${school.courseId}/carry`).send(wish()).expect(403);
+  });
+});
+
+describe('carrying forward', () => {
+  it('brings texts, settings, rubrics, pictures and dates, as drafts, and reports', async () => {
+    const file = (
+      await school.agents.instructor.post(`/api/courses/${school.courseId}/files`).attach('file', PNG, 'balance.png').expect(200)
+    ).body as CourseFile;
+    const before = await detail(school.courseId, school.itemId);
+    const instructions = {
+      type: 'doc',
+      content: [
+        { type: 'picture', attrs: { fileId: file.id, src: file.url, alt: 'a balance', caption: '' } },
+        {
+          type: 'paragraph',
+          content: [
+            {
+              type: 'text',
+              text: 'Read first',
+              marks: [{ type: 'link', attrs: { href: `/courses/${school.courseId}/study/${school.draftId}` } }],
+            },
+          ],
+        },
+      ],
+    };
+    await school.agents.instructor
+      .put(`/api/courses/${school.courseId}/items/${school.itemId}/assignment`)
+      .send({ version: before.assignment!.version, instructions })
+      .expect(200);
+    await school.agents.instructor
+      .put(`/api/courses/${school.courseId}/items/${school.itemId}/rubric`)
+      .send({
+        version: 0,
+        criteria: [
+          {
+            id: null,
+            title: 'Evidence',
+            levels: [
+              { id: null, title: 'none', descriptor: '', points: 0 },
+              { id: null, title: 'all', descriptor: 'shown', points: 60_000 },
+            ],
+          },
+        ],
+      })
+      .expect(200);
+    const done = await carry();
+    expect(done).toMatchObject({ skipped: 0, moved: [], categories: [] });
+    expect(done.unplaced).toEqual([
+      'Secret page, due Wed 30 Dec 2026 10:00: not placed: teaching week 15 is beyond the end of the new term',
+    ]);
+    const made = await plan(target);
+    expect(made.units.map((u) => [u.title, u.items.map((i) => i.title)])).toEqual([['Bench', ['Report', 'Secret page']]]);
+    const [report, secret] = made.units[0]!.items;
+    expect(report).toMatchObject({
+      isDraft: true,
+      possible: 60_000,
+      dueAt: '2027-03-10T10:00:00.000Z',
+      closesAt: '2027-03-13T10:00:00.000Z',
+    });
+    expect(secret?.dueAt).toBeNull();
+    expect(made.categories.find((c) => c.id === report?.categoryId)?.title).toBe('Assignments');
+    const own = await detail(target, report!.id);
+    expect(own.rubric?.criteria[0]).toMatchObject({ title: 'Evidence', levels: [{ points: 0 }, { points: 60_000, descriptor: 'shown' }] });
+    expect(own.assignment).toMatchObject({ acceptsText: true, mostBytes: 4096 });
+    const text = JSON.stringify(own.assignment!.instructions);
+    expect(text).not.toContain(school.courseId);
+    expect(text).toContain(`/courses/${target}/study/${secret!.id}`);
+    const src = /"src":"([^"]+)"/.exec(text)?.[1] ?? '';
+    const shown = await school.agents.instructor.get(src).expect(200);
+    expect((shown.body as Buffer).equals(PNG)).toBe(true);
+  });
+
+  it('never touches what is there: the source stays as it was, with the work of its students', async () => {
+    await handInText(school, 'student', 'Worn jewels');
+    const before = JSON.stringify([await plan(school.courseId), await detail(school.courseId, school.itemId)]);
+    await carry({ again: [{ itemId: school.itemId, how: 'add' }] });
+    expect(JSON.stringify([await plan(school.courseId), await detail(school.courseId, school.itemId)])).toBe(before);
+    const works = await school.pool.query('select 1 from submission s join item i on i.id = s.item_id where i.course_id = $1', [target]);
+    expect(works.rowCount).toBe(0);
+  });
+
+  it('done again, skips by default, adds again when told, and replaces what nobody has worked on', async () => {
+    const ids = async (): Promise<string[]> => (await plan(target)).units.flatMap((u) => u.items.map((i) => i.id));
+    const before = await ids();
+    expect((await preview()).units[0]?.items[0]?.existing).toMatchObject({ title: 'Report', hasWork: false });
+    const skipped = await carry();
+    expect([skipped.skipped, skipped.itemIds, await ids()]).toEqual([2, [], before]);
+    const replaced = await carry({ itemIds: [school.draftId], again: [{ itemId: school.draftId, how: 'replace' }] });
+    expect([replaced.replacedIds.length, replaced.itemIds.length]).toEqual([1, 1]);
+    const after = await ids();
+    expect(after).toHaveLength(before.length);
+    expect(after).not.toContain(replaced.replacedIds[0]);
+  });
+
+  it('does not replace what a student has worked on', async () => {
+    const copy = (await preview()).units[0]!.items[0]!.existing!;
+    const enrolled = await school.pool.query<{ id: string }>("select id from enrolment where course_id = $1 and role = 'student' limit 1", [
+      target,
+    ]);
+    await school.pool.query('insert into submission (item_id, enrolment_id) values ($1, $2)', [copy.id, enrolled.rows[0]!.id]);
+    expect((await preview()).units[0]?.items[0]?.existing?.hasWork).toBe(true);
+    const answer = await school.agents.instructor
+      .post(`/api/courses/${target}/carry`)
+      .send(wish({ again: [{ itemId: school.itemId, how: 'replace' }] }))
+      .expect(409);
+    expect(answer.body.detail).toContain('“Report” has work or marks of students');
+  });
+
+  it('adds a category that is not there yet, with no weight, and says so', async () => {
+    const { version, categories, ...policy } = (await school.agents.instructor.get(`/api/courses/${school.courseId}/policy`).expect(200))
+      .body;
+    const { weightsSum, totals, ...rest } = policy;
+    expect([weightsSum, totals.length]).toEqual([100_000, 2]);
+    const renamed = categories.map((c: { title: string }) => (c.title === 'Assignments' ? { ...c, title: 'Bench work' } : c));
+    await school.agents.instructor
+      .put(`/api/courses/${school.courseId}/policy`)
+      .send({ ...rest, version, categories: renamed })
+      .expect(200);
+    const done = await carry({ again: [{ itemId: school.itemId, how: 'add' }] });
+    expect(done.categories).toEqual(['Bench work']);
+    const there = (await school.agents.instructor.get(`/api/courses/${target}/policy`).expect(200)).body;
+    expect(there.categories.find((c: { title: string }) => c.title === 'Bench work').weightPercent).toBe(0);
+    expect(there.weightsSum).toBe(100_000);
+  });
+
+  it('refuses an item that is not of that course, and brings nothing', async () => {
+    const before = JSON.stringify(await plan(target));
+    await school.agents.instructor
+      .post(`/api/courses/${target}/carry`)
+      .send(wish({ itemIds: ['00000000-0000-4000-8000-000000000000'] }))
+      .expect(422);
+    expect(JSON.stringify(await plan(target))).toBe(before);
+  });
+});
+
+describe('a text in its new course', () => {
+  const [from, to, file, item] = ['a', 'b', 'c', 'd'].map((c) => `${c.repeat(8)}-7a34-4c7e-9a51-2d6a4f2f9a10`) as [
+    string,
+    string,
+    string,
+    string,
+  ];
+  const doc = (href: string): DocumentNode => ({
+    type: 'doc',
+    content: [{ type: 'paragraph', content: [{ type: 'text', text: 'x', marks: [{ type: 'link', attrs: { href } }] }] }],
+  });
+  const read = (href: string): string => JSON.stringify(rewrite(doc(href), from, to, new Map([[file, item]]), new Map([[item, file]])));
+
+  it('leads to what came along, and leaves every other address as it was', () => {
+    expect(read(`/courses/${from}/items/${item}`)).toContain(`/courses/${to}/items/${file}`);
+    for (const href of [`/courses/${from}/items/${file}`, `/courses/${to}/items/${item}`, 'https://example.org/a?b=c', '#top'])
+      expect(read(href)).toContain(`"${href}"`);
+  });
+});

@@ -1,0 +1,306 @@
+<script setup lang="ts">
+import type { CarryDone, CarryPreview, CarryWish } from '@rosemary/api';
+import { computed, ref, watch } from 'vue';
+import { useRoute } from 'vue-router';
+import ItemGlyph from '../parts/ItemGlyph.vue';
+import { send } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import { useSession } from '../shell/sessionStore.ts';
+
+type How = CarryWish['again'][number]['how'];
+const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const route = useRoute();
+const course = useCourse();
+const session = useSession();
+const notices = useNotices();
+const courseId = computed(() => String(route.params.courseId));
+const sources = computed(() => session.me?.courses.filter((c) => c.role === 'instructor' && c.id !== courseId.value) ?? []);
+const fromId = ref('');
+const hasDates = ref(true);
+const weekdays = ref<Record<number, number>>({});
+const chosen = ref<ReadonlySet<string>>(new Set());
+const again = ref<Record<string, How>>({});
+const preview = ref<CarryPreview | null>(null);
+const done = ref<CarryDone | null>(null);
+const fault = ref('');
+const isBusy = ref(false);
+const all = computed(() => preview.value?.units.flatMap((u) => u.items) ?? []);
+const meeting = computed(() => preview.value?.from.term.meetingDays ?? []);
+const wish = computed((): CarryWish => ({
+  fromCourseId: fromId.value,
+  itemIds: [...chosen.value],
+  hasDates: hasDates.value,
+  weekdays: Object.entries(weekdays.value).map(([from, to]) => ({ from: Number(from), to })),
+  again: Object.entries(again.value).map(([itemId, how]) => ({ itemId, how })),
+}));
+
+let turn = 0;
+/** Every choice shows anew what it would do; only the latest answer counts. */
+async function look(isFirst = false): Promise<void> {
+  if (fromId.value === '') return;
+  const mine = ++turn;
+  fault.value = '';
+  try {
+    const next = await send<CarryPreview>('POST', `/courses/${courseId.value}/carry/preview`, wish.value);
+    if (mine !== turn) return;
+    preview.value = next;
+    if (isFirst) {
+      chosen.value = new Set(next.units.flatMap((u) => u.items.map((i) => i.id)));
+      again.value = {};
+    }
+  } catch (error) {
+    if (mine === turn) fault.value = error instanceof Error ? error.message : '';
+  }
+}
+watch(fromId, () => {
+  preview.value = null;
+  done.value = null;
+  chosen.value = new Set();
+  void look(true);
+});
+watch([hasDates, weekdays], () => look(), { deep: true });
+function toggle(ids: readonly string[], isOn: boolean): void {
+  const next = new Set(chosen.value);
+  for (const id of ids)
+    if (isOn) next.add(id);
+    else next.delete(id);
+  chosen.value = next;
+}
+const coming = computed(() =>
+  all.value.filter((i) => chosen.value.has(i.id) && (i.existing === null || (again.value[i.id] ?? 'skip') !== 'skip')),
+);
+const unplaced = computed(() => coming.value.reduce((sum, i) => sum + i.dates.filter((d) => d.note.startsWith('not placed')).length, 0));
+const moved = computed(() => coming.value.reduce((sum, i) => sum + i.dates.filter((d) => d.note.startsWith('moved')).length, 0));
+const plural = (n: number, one: string, many: string): string => `${n === 0 ? 'no' : n} ${n === 1 ? one : many}`;
+
+async function bring(): Promise<void> {
+  isBusy.value = true;
+  fault.value = '';
+  try {
+    const made = await send<CarryDone>('POST', `/courses/${courseId.value}/carry`, wish.value);
+    done.value = made;
+    void course.load(courseId.value);
+    notices.say(`${plural(made.itemIds.length, 'item is', 'items are')} brought in, as drafts.`, () => takeBack(made));
+    await look();
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  } finally {
+    isBusy.value = false;
+  }
+}
+async function takeBack(made: CarryDone): Promise<void> {
+  const base = `/courses/${courseId.value}`;
+  if (made.itemIds.length > 0) await send('POST', `${base}/items/removals`, { itemIds: made.itemIds });
+  if (made.replacedIds.length > 0) await send('POST', `${base}/items/restorals`, { itemIds: made.replacedIds });
+  for (const id of made.unitIds) await send('DELETE', `${base}/units/${id}`);
+  done.value = null;
+  await look();
+}
+const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
+const lists = computed(() =>
+  done.value === null
+    ? []
+    : [
+        { title: 'Dates moved off a holiday', lines: done.value.moved },
+        { title: 'Dates that could not be placed', lines: done.value.unplaced },
+        { title: 'Categories added, with no weight yet', lines: done.value.categories },
+        { title: 'Words and links that may belong to the old term', lines: done.value.mentions },
+      ].filter((l) => l.lines.length > 0),
+);
+</script>
+
+<template>
+  <div class="pad carry">
+    <p class="label"><router-link :to="{ name: 'plan', params: { courseId } }">Plan</router-link></p>
+    <h2>Bring in from another course</h2>
+    <p class="soft">It is put beside what is here and never over it; everything arrives as a draft.</p>
+    <p v-if="sources.length === 0" class="soft">There is no other course that you teach.</p>
+    <div v-else class="choices">
+      <label class="field"
+        ><span class="label">From</span
+        ><select v-model="fromId" class="line-input">
+          <option value="" disabled>choose a course</option>
+          <option v-for="c in sources" :key="c.id" :value="c.id">{{ c.title }}, {{ c.code }} {{ c.run }}</option>
+        </select></label
+      >
+      <label class="field"
+        ><span class="label">Dates</span
+        ><select
+          class="line-input"
+          :value="hasDates ? 'with' : 'without'"
+          @change="hasDates = ($event.target as HTMLSelectElement).value === 'with'"
+        >
+          <option value="with">by teaching week and weekday</option>
+          <option value="without">left off</option>
+        </select></label
+      >
+      <template v-if="preview && hasDates">
+        <label v-for="d in meeting" :key="d" class="field day"
+          ><span class="label">{{ DAYS[d - 1] }} become</span
+          ><select
+            class="line-input"
+            :value="weekdays[d] ?? d"
+            @change="weekdays = { ...weekdays, [d]: Number(($event.target as HTMLSelectElement).value) }"
+          >
+            <option v-for="(name, n) in DAYS" :key="name" :value="n + 1">{{ name }}</option>
+          </select></label
+        >
+      </template>
+    </div>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <section v-if="done" class="report" aria-label="Report" role="status">
+      <h3>
+        {{ plural(done.itemIds.length, 'item', 'items') }} brought in{{
+          done.skipped > 0 ? `, ${done.skipped} skipped since they came before` : ''
+        }}
+      </h3>
+      <div v-for="l in lists" :key="l.title">
+        <p class="label">{{ l.title }}</p>
+        <ul>
+          <li v-for="(line, n) in l.lines" :key="n">{{ line }}</li>
+        </ul>
+      </div>
+      <p>
+        <router-link :to="{ name: 'plan', params: { courseId } }">To the Plan</router-link> ·
+        <router-link :to="{ name: 'check', params: { courseId } }">Check before opening</router-link>
+      </p>
+    </section>
+    <template v-if="fromId !== '' && !preview && !fault"
+      ><div v-for="n in 8" :key="n" class="skeleton" style="height: 24px; margin-top: 10px"
+    /></template>
+    <p v-if="preview && all.length === 0" class="soft">That course has no items.</p>
+    <template v-if="preview && all.length > 0">
+      <p class="bring">
+        <button class="go" :disabled="isBusy || coming.length === 0" @click="bring">
+          Bring in {{ coming.length }} {{ coming.length === 1 ? 'item' : 'items' }}
+        </button>
+        <span class="soft"
+          >of {{ all.length }} · {{ preview.from.term.title }} to {{ preview.to.title
+          }}<template v-if="hasDates">
+            · {{ plural(moved, 'date moves', 'dates move') }} off a holiday ·
+            <span :class="{ clay: unplaced > 0 }">{{ plural(unplaced, 'date has', 'dates have') }} no place</span></template
+          ></span
+        >
+      </p>
+      <table class="plain">
+        <caption class="hidden">
+          What comes over, with every date old and new
+        </caption>
+        <tbody v-for="u in preview.units.filter((x) => x.items.length > 0)" :key="u.id">
+          <tr>
+            <th colspan="3" scope="rowgroup">
+              <label
+                ><input
+                  type="checkbox"
+                  :checked="u.items.every((i) => chosen.has(i.id))"
+                  :indeterminate="u.items.some((i) => chosen.has(i.id)) && !u.items.every((i) => chosen.has(i.id))"
+                  @change="
+                    toggle(
+                      u.items.map((i) => i.id),
+                      checked($event),
+                    )
+                  "
+                />
+                <span class="serif">{{ u.title }}</span></label
+              >
+            </th>
+          </tr>
+          <tr v-for="i in u.items" :key="i.id" :class="{ off: !chosen.has(i.id) }">
+            <td class="title">
+              <label
+                ><input type="checkbox" :checked="chosen.has(i.id)" @change="toggle([i.id], checked($event))" />
+                <ItemGlyph :kind="i.kind" /> {{ i.title }}</label
+              >
+              <span v-if="i.existing" class="label came"
+                >came before
+                <select
+                  class="line-input"
+                  :aria-label="`${i.title} came before`"
+                  :value="again[i.id] ?? 'skip'"
+                  @change="again = { ...again, [i.id]: ($event.target as HTMLSelectElement).value as How }"
+                >
+                  <option value="skip">skip it</option>
+                  <option value="replace" :disabled="i.existing.hasWork">
+                    replace it{{ i.existing.hasWork ? ': it has work of students' : '' }}
+                  </option>
+                  <option value="add">add it again</option>
+                </select></span
+              >
+            </td>
+            <td class="dates">
+              <div v-for="d in i.dates" :key="d.name">
+                <span class="label">{{ d.name }}</span> <s class="soft">{{ d.was }}</s> {{ d.will ?? '' }}
+                <span v-if="d.note" :class="d.note.startsWith('not placed') ? 'clay' : 'label'">{{ d.note }}</span>
+              </div>
+            </td>
+            <td class="label mentions">
+              <div v-for="(m, n) in i.mentions" :key="n">“{{ m }}”</div>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 22px;
+  padding-top: 12px;
+}
+.choices .field {
+  min-width: 240px;
+}
+.choices .day {
+  min-width: 90px;
+}
+.bring {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  padding: 10px 0;
+  position: sticky;
+  top: 0;
+  background: var(--mist);
+  z-index: 2;
+}
+th {
+  text-align: left;
+  padding-top: 16px;
+}
+th .serif {
+  font-size: 16px;
+  color: var(--ink);
+}
+td {
+  vertical-align: top;
+  padding: 5px 10px 5px 0;
+}
+.title {
+  width: 34%;
+  padding-left: 18px;
+}
+.dates {
+  width: 40%;
+}
+.off td {
+  opacity: 0.7;
+}
+.came select {
+  width: auto;
+}
+.report {
+  border-left: 3px solid var(--leaf);
+  padding: 4px 0 8px 16px;
+  margin: 12px 0;
+}
+.report ul {
+  margin: 2px 0 10px;
+  padding-left: 18px;
+  max-height: 180px;
+  overflow: auto;
+}
+</style>
