@@ -148,6 +148,10 @@ section {
   margin: 4px 0 0;
   padding: 0;
 }
+.people a {
+  text-decoration: underline;
+  text-underline-offset: 2px;
+}
 .rule {
   padding: 3px 0;
 }

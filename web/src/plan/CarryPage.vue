@@ -287,7 +287,7 @@ td {
   width: 40%;
 }
 .off td {
-  opacity: 0.7;
+  color: var(--soft);
 }
 .came select {
   width: auto;
