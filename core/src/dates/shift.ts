@@ -17,7 +17,10 @@ export interface Shift {
   readonly settings: ShiftSettings;
   readonly oldWeeks: readonly { readonly startsOn: string; readonly teaching: number | null }[];
   readonly newMondays: readonly string[];
+  /** Days already looked at: the dates of a course lie on few days, and calendar arithmetic is slow. */
+  readonly known: Map<string, NewDay>;
 }
+type NewDay = { readonly day: DateTime; readonly moved: string | null } | { readonly reason: string };
 
 /** Counts the teaching weeks of both terms. */
 export function prepareShift(settings: ShiftSettings): Shift {
@@ -29,7 +32,7 @@ export function prepareShift(settings: ShiftSettings): Shift {
   const newMondays = termWeeks(settings.to)
     .filter((week) => week.isTeaching)
     .map((week) => week.startsOn);
-  return { settings, oldWeeks, newMondays };
+  return { settings, oldWeeks, newMondays, known: new Map() };
 }
 
 /** The next meeting day from a day on that is no holiday, or null where the term has none left. */
@@ -66,21 +69,12 @@ function newMonday(shift: Shift, oldDay: DateTime): { monday: DateTime } | { rea
  * Worked example: Friday 18:00 of teaching week 3 stays Friday 18:00 of teaching week 3, whatever holidays lie between.
  */
 export function shiftDate(shift: Shift, at: number): Shifted {
-  const { settings } = shift;
-  const wall = DateTime.fromMillis(at, { zone: settings.fromZone });
-  const oldDay = DateTime.utc(wall.year, wall.month, wall.day);
-  const found = newMonday(shift, oldDay);
-  if ('reason' in found) return { ok: false, reason: found.reason };
-  const weekday = settings.weekdays[oldDay.weekday] ?? oldDay.weekday;
-  let day = found.monday.plus({ days: weekday - 1 });
-  let moved: string | null = null;
-  if (isHoliday(settings.to, day.toISODate() as string)) {
-    const holiday = settings.to.holidays.find((h) => h.startsOn <= (day.toISODate() as string) && (day.toISODate() as string) <= h.endsOn);
-    const next = nextMeetingDay(settings.to, day);
-    if (next === null) return { ok: false, reason: `it falls on a holiday (${holiday?.title ?? ''}) and no meeting day is left after it` };
-    moved = `moved from ${day.setLocale('en-GB').toFormat('ccc d LLL')}, a holiday (${holiday?.title ?? ''})`;
-    day = next;
-  }
+  const wall = DateTime.fromMillis(at, { zone: shift.settings.fromZone });
+  const key = `${wall.year}-${wall.month}-${wall.day}`;
+  const known = shift.known.get(key) ?? newDay(shift, DateTime.utc(wall.year, wall.month, wall.day));
+  shift.known.set(key, known);
+  if ('reason' in known) return { ok: false, reason: known.reason };
+  const { day, moved } = known;
   const placed = DateTime.fromObject(
     {
       year: day.year,
@@ -91,7 +85,25 @@ export function shiftDate(shift: Shift, at: number): Shifted {
       second: wall.second,
       millisecond: wall.millisecond,
     },
-    { zone: settings.toZone },
+    { zone: shift.settings.toZone },
   );
   return { ok: true, at: placed.toMillis(), moved };
+}
+
+/** The day of the new term that stands for one of the old. */
+function newDay(shift: Shift, oldDay: DateTime): NewDay {
+  const { settings } = shift;
+  const found = newMonday(shift, oldDay);
+  if ('reason' in found) return found;
+  const weekday = settings.weekdays[oldDay.weekday] ?? oldDay.weekday;
+  let day = found.monday.plus({ days: weekday - 1 });
+  let moved: string | null = null;
+  if (isHoliday(settings.to, day.toISODate() as string)) {
+    const holiday = settings.to.holidays.find((h) => h.startsOn <= (day.toISODate() as string) && (day.toISODate() as string) <= h.endsOn);
+    const next = nextMeetingDay(settings.to, day);
+    if (next === null) return { reason: `it falls on a holiday (${holiday?.title ?? ''}) and no meeting day is left after it` };
+    moved = `moved from ${day.setLocale('en-GB').toFormat('ccc d LLL')}, a holiday (${holiday?.title ?? ''})`;
+    day = next;
+  }
+  return { day, moved };
 }

@@ -30,6 +30,7 @@ export interface Total {
 }
 
 const ALL_OF_IT = 100_000;
+const NOTHING_SETTLED: ReadonlyMap<unknown, WeightedCategory> = new Map();
 
 /** Why an item counts in a total of this kind, or null where it is left out of it. */
 function basisOf(kind: TotalKind, cell: GradedCell, isMissingZero: boolean): Basis | null {
@@ -183,9 +184,14 @@ function totalPart(prepared: Prepared, part: Part, cells: readonly GradedCell[],
  * `ratio` is null where nothing counts yet. Worked example: categories 20 % at 0.85, 50 % at 0.78828125, 30 % at 0.77:
  * ratio 0.795140625.
  */
-export function totalOf(prepared: Prepared, cells: readonly GradedCell[], kind: TotalKind): Total {
+export function totalOf(
+  prepared: Prepared,
+  cells: readonly GradedCell[],
+  kind: TotalKind,
+  settled: ReadonlyMap<unknown, WeightedCategory> = NOTHING_SETTLED,
+): Total {
   const periods = prepared.groups.map(({ period, parts }): PeriodTotal => {
-    const categories = parts.map((part) => totalPart(prepared, part, cells, kind));
+    const categories = parts.map((part) => settled.get(part) ?? totalPart(prepared, part, cells, kind));
     return { period, categories, ...weighCategories(prepared.policy, categories) };
   });
   const only = periods[0];
@@ -200,11 +206,24 @@ export function totalOf(prepared: Prepared, cells: readonly GradedCell[], kind: 
   return { kind, periods, ratio: weights === 0 ? null : sum.div(weights) };
 }
 
-/** The three totals, always together. */
+/** Whether a part has nothing left to come: everything in it is marked, exempt or not for this student. */
+function isSettled(part: Part, cells: readonly GradedCell[]): boolean {
+  if (part.category !== null && (part.category.declaredItems > 0 || part.category.declaredPoints > 0)) return false;
+  for (const place of part.places) {
+    const cell = cells[place] ?? OUTSIDE;
+    if (cell.state !== 'outside' && cell.state !== 'exempt' && (cell.state !== 'marked' || cell.result === null)) return false;
+  }
+  return true;
+}
+
+/** The three totals, always together. A category in which all is settled is the same in each, and worked out once. */
 export function threeTotals(prepared: Prepared, cells: readonly GradedCell[]): Record<'soFar' | 'floor' | 'reach', Total> {
+  const settled = new Map<Part, WeightedCategory>();
+  for (const { parts } of prepared.groups)
+    for (const part of parts) if (isSettled(part, cells)) settled.set(part, totalPart(prepared, part, cells, 'so far'));
   return {
-    soFar: totalOf(prepared, cells, 'so far'),
-    floor: totalOf(prepared, cells, 'floor'),
-    reach: totalOf(prepared, cells, 'reach'),
+    soFar: totalOf(prepared, cells, 'so far', settled),
+    floor: totalOf(prepared, cells, 'floor', settled),
+    reach: totalOf(prepared, cells, 'reach', settled),
   };
 }

@@ -319,22 +319,23 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
   const datesFor = await makeDatesFor(db, courseId, zone, termEndsAt);
   const one = scope.enrolmentId ?? null;
   const grades = new Pairs<FactGrade>();
-  // One row a student: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
+  // One row a student, items by their place: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
   const gradeRows = await rows<{ enrolment_id: string; grades: string }>(
     db,
     `
-    select g.enrolment_id, string_agg(concat(g.item_id, ' ', coalesce(g.state, '-'), ' ', coalesce((g.raw * 1000)::int::text, '-'), ' ', g.is_released::int, ' ', g.last_event_id), ',') as grades
-    from grade g join enrolment e on e.id = g.enrolment_id
+    select g.enrolment_id, string_agg(t.place || ' ' || coalesce(g.state, '-') || ' ' || coalesce(g.raw::text, '-') || ' ' || g.is_released || ' ' || g.last_event_id, ',') as grades
+    from unnest($3::uuid[]) with ordinality as t(item_id, place) join grade g on g.item_id = t.item_id join enrolment e on e.id = g.enrolment_id
     where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by g.enrolment_id`,
-    [courseId, one],
+    [courseId, one, items.map((i) => i.id)],
   );
   for (const { enrolment_id: enrolmentId, grades: written } of gradeRows) {
     for (const grade of written.split(',')) {
-      const [itemId = '', state = '-', raw = '-', isReleased, eventId = ''] = grade.split(' ');
-      grades.set(itemId, enrolmentId, {
+      const [place, state = '-', raw = '-', isReleased, eventId = ''] = grade.split(' ');
+      grades.set(items[Number(place) - 1]?.id ?? '', enrolmentId, {
         state: state === '-' ? null : (state as GradeFacts['state']),
-        raw: raw === '-' ? null : Number(raw),
-        isReleased: isReleased === '1',
+        // Three decimals always, so without its point it is the whole number of thousandths.
+        raw: raw === '-' ? null : Number(raw.replace('.', '')),
+        isReleased: isReleased === 'true',
         eventId,
       });
     }
