@@ -34,11 +34,6 @@ async function take(name) {
 const wants = (...names) => wanted.length === 0 || names.some((n) => wanted.includes(n));
 
 try {
-  if (wants('sign-in')) {
-    await driver.get(`${address}/sign-in`);
-    await see('.demo li');
-    await take('sign-in');
-  }
   await as('Ines');
   const course = await own('HOR-110', 'autumn');
   const base = `${address}/courses/${course.id}`;
@@ -56,6 +51,34 @@ try {
     await driver.executeScript("document.querySelector('.row.on').scrollIntoView({ block: 'center' })");
     await take('plan');
   }
+  if (wants('plan-weeks')) {
+    await driver.executeScript("localStorage.setItem('rosemary plan', 'weeks')");
+    await driver.get(`${base}/plan?item=${report.id}`);
+    await see('.weeks .chip');
+    await take('plan-weeks');
+    await driver.executeScript("localStorage.setItem('rosemary plan', 'outline')");
+  }
+  if (wants('new-course')) {
+    await driver.get(`${address}/courses/new`);
+    await see('.preview .unit');
+    await take('new-course');
+  }
+  if (wants('carry')) {
+    const spring = await own('HOR-110', 'spring');
+    await driver.get(`${base}/carry`);
+    await see('.choices select');
+    await driver.executeScript(
+      "const s = document.querySelector('.choices select'); s.value = arguments[0]; s.dispatchEvent(new Event('change'))",
+      spring.id,
+    );
+    await see('table.plain');
+    await take('carry');
+  }
+  if (wants('programme')) {
+    await driver.get(`${base}/programme`);
+    await see('.programme .unit');
+    await take('programme');
+  }
   if (wants('page')) {
     await driver.get(`${base}/items/${item('Lock, drop and draw').id}`);
     await see('.ProseMirror');
@@ -65,11 +88,6 @@ try {
     await driver.get(`${base}/items/${report.id}`);
     await see('.ProseMirror');
     await take('assignment');
-  }
-  if (wants('marking-list')) {
-    await driver.get(`${base}/marking`);
-    await see('table');
-    await take('marking-list');
   }
   const stack = await call('GET', `/courses/${course.id}/marking/${report.id}`);
   const noted = stack.entries.find((e) => e.notes > 1) ?? stack.entries.find((e) => e.state === 'waits');
@@ -133,13 +151,7 @@ try {
     await take('dark');
     await call('PATCH', '/me', { theme: 'light' });
   }
-  if (wants('school')) {
-    await as('Aurelio');
-    await driver.get(`${address}/school`);
-    await see('.columns');
-    await take('school');
-  }
-  if (wants('this-week', 'grades', 'study', 'phone', 'phone-returned')) {
+  if (wants('this-week', 'grades', 'study', 'phone-returned')) {
     await as('A student');
     const mine = (await call('GET', '/me')).courses[0];
     if (wants('this-week')) {
@@ -161,11 +173,6 @@ try {
       await take('study');
     }
     await setSize(driver, 390, 844);
-    if (wants('phone')) {
-      await driver.get(`${address}/this-week`);
-      await see('.entry');
-      await take('phone');
-    }
     if (wants('phone-returned') && back) {
       await driver.get(`${address}/courses/${mine.id}/study/${back.id}`);
       await see('.returned');

@@ -28,8 +28,8 @@ export function markingEstimate(count: number, pace: Pace): number {
   return minutes <= 10 ? Math.max(1, Math.round(minutes)) : Math.round(minutes / 5) * 5;
 }
 
-/** What an estimate rests on, in words: `20 at 7 min each, your own pace`; `14 at 8 min each, as planned`. */
-export function paceInWords(count: number, pace: Pace): string {
+/** What an estimate rests on, in words: `7 min each, your own pace`; `8 min each, as planned`. */
+export function paceInWords(pace: Pace): string {
   const each = pace.minutes < 1 ? 'under a minute' : `${Math.round(pace.minutes)} min`;
-  return `${count} at ${each} each, ${pace.isOwn ? 'your own pace' : 'as planned'}`;
+  return `${each} each, ${pace.isOwn ? 'your own pace' : 'as planned'}`;
 }

@@ -182,7 +182,7 @@ export async function listWaiting(
       students: facts.people.length,
       oldestAt,
       minutes: markingEstimate(counts.waits, pace),
-      pace: paceInWords(counts.waits, pace),
+      pace: paceInWords(pace),
     });
   }
   return waiting;
@@ -251,7 +251,7 @@ export async function makeStack(
     entries,
     waits,
     estimate: minutes === 0 ? null : `about ${minutesInWords(minutes)}`,
-    pace: paceInWords(waits, pace),
+    pace: paceInWords(pace),
     releasable: entries.filter((e) => e.state === 'finished').length,
   };
 }

@@ -106,11 +106,14 @@ const short = (name: string): string => name.split(',')[0] ?? name;
       <span v-if="!showsAll">{{ ripple.rows.length - listed.length }} more · </span
       ><button class="act" @click="showsAll = !showsAll">{{ showsAll ? 'only those who cross' : 'all of them' }}</button>
     </p>
-    <div style="padding-top: 12px"><slot /></div>
+    <div class="acts"><slot /></div>
   </div>
 </template>
 
 <style scoped>
+.acts {
+  padding-top: 12px;
+}
 .chart {
   width: 100%;
   max-width: 470px;

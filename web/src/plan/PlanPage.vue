@@ -571,7 +571,7 @@ h2 {
 }
 @media (max-width: 1100px) {
   .row {
-    grid-template-columns: 18px 18px minmax(0, 1fr) 140px 60px 20px;
+    grid-template-columns: 18px 16px 18px minmax(0, 1fr) 140px 60px 20px;
   }
   .pts {
     display: none;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { PlanItem, PlanUnit } from '@rosemary/api';
 import { dayAndTime, weekNumber, type TermWeek } from '@rosemary/core';
-import { computed } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 
@@ -30,6 +30,12 @@ const cells = computed(() =>
     return { unit, byWeek };
   }),
 );
+const scroller = ref<HTMLElement | null>(null);
+/** Begins with the present week in the middle, as far as there is room. */
+onMounted(() => {
+  const column = scroller.value?.querySelector<HTMLElement>('thead .now');
+  if (scroller.value && column) scroller.value.scrollLeft = column.offsetLeft - scroller.value.clientWidth / 2;
+});
 const today = computed(() => weekNumber(first.value, props.now, props.zone));
 const title = (item: PlanItem): string =>
   item.dueAt === null ? `${item.title}, no date` : `${item.title}, due ${dayAndTime(Date.parse(item.dueAt), props.zone, props.now)}`;
@@ -49,7 +55,7 @@ function onKey(event: KeyboardEvent, item: PlanItem): void {
 </script>
 
 <template>
-  <div class="weeks" tabindex="0" role="region" aria-label="The Plan by weeks">
+  <div ref="scroller" class="weeks" tabindex="0" role="region" aria-label="The Plan by weeks">
     <table>
       <thead>
         <tr>

@@ -19,6 +19,15 @@ const ripple = useRipple();
 </template>
 
 <style scoped>
+/* However long the list of who moves, Apply and Leave it stay in reach. */
+.ripple :deep(.acts) {
+  position: sticky;
+  bottom: -18px;
+  margin: 0 -26px -18px;
+  padding: 12px 26px 18px;
+  background: var(--paper);
+  border-top: 1px solid var(--frost);
+}
 .ripple {
   max-height: 84vh;
   overflow: auto;
