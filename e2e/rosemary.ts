@@ -254,7 +254,7 @@ export function hands({ driver, url }: Rosemary) {
   /** Takes hold of an element with the mouse, goes to another in steps as a hand does, and lets go. */
   async function drag(from: Promise<WebElement> | WebElement, to: Promise<WebElement> | WebElement, place = { x: 0, y: 0 }): Promise<void> {
     const [held, target] = [await from, await to];
-    await driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', held);
+    await driver.executeScript('arguments[0].scrollIntoView({ block: "center", inline: "nearest" })', held);
     // Places in the window, taken once: what is under the hand gives way while it moves.
     const middle = async (element: WebElement): Promise<{ x: number; y: number }> => {
       const [x, y] = await driver.executeScript<[number, number]>(

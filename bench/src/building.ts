@@ -160,6 +160,24 @@ const changes = again.units.flatMap((u) => u.items).map((i) => ({ id: i.id, vers
 const changing = performance.now();
 await ask('PUT', `${target}/items`, { changes });
 print(`${changes.length} items changed together: ${(performance.now() - changing).toFixed(0)} ms`);
+
+/** A hundred thousand pages to look through: each has a number of its own among words that many share. */
+const HAY = 100_000;
+await withDb(pool, true, async (db) => {
+  await run(db, "insert into unit (course_id, title, position) values ($1, 'Hay', 99)", [target]);
+  await run(
+    db,
+    `with i as (insert into item (course_id, kind, title, is_draft, done_rule) select $1, 'page', 'Straw ' || n, false, 'opened' from generate_series(1, $2::int) n returning id, title),
+    p as (insert into page (item_id, document) select id, jsonb_build_object('type', 'doc', 'content', jsonb_build_array(jsonb_build_object('type', 'paragraph', 'content', jsonb_build_array(jsonb_build_object('type', 'text', 'text', 'balance wheel number ' || substr(title, 7) || ' ' || md5(title)))))) from i)
+    insert into unit_item (unit_id, item_id, position) select u.id, i.id, row_number() over () from i, unit u where u.course_id = $1 and u.title = 'Hay'`,
+    [target, HAY],
+  );
+  await run(db, 'analyze');
+}).catch(async () => undefined);
+const search = (words: string): Promise<number> =>
+  medianOf(() => fetch(`${running.url}/api/find?q=${encodeURIComponent(words)}`, { headers: { cookie } }).then((answer) => answer.json()));
+for (const words of ['wheel 4711', 'straw 99', 'balance'])
+  print(`search for “${words}” over ${HAY} pages: ${(await search(words)).toFixed(0)} ms`);
 if (sink < 0) print('');
 await running.stop();
 await pool.end();

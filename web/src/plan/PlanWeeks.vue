@@ -110,6 +110,8 @@ function onKey(event: KeyboardEvent, item: PlanItem): void {
 <style scoped>
 .weeks {
   overflow: auto;
+  /* What is brought into view must not lie under the column of units. */
+  scroll-padding-left: 140px;
   margin-top: 14px;
 }
 table {

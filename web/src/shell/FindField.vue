@@ -18,9 +18,22 @@ const isOpen = ref(false);
 const field = ref<HTMLInputElement | null>(null);
 let timer: ReturnType<typeof setTimeout> | undefined;
 
-interface Line extends Found {
+interface Line extends Omit<Found, 'around'> {
+  readonly around?: string;
   readonly run?: () => void;
 }
+/** The views of a course by their address and words; the last are for those who teach it. */
+const VIEWS: readonly (readonly [path: string, words: string, isTeaching?: true])[] = [
+  ['plan', 'Plan'],
+  ['marking', 'Marking'],
+  ['gradebook', 'Gradebook'],
+  ['progress', 'Progress'],
+  ['roster', 'Roster and arrangements'],
+  ['programme', 'Programme'],
+  ['policy', 'Policy: weights, late work, letters', true],
+  ['check', 'Check before opening', true],
+  ['carry', 'Bring in from another course', true],
+];
 /** Actions and places known in the browser come before what the server finds. */
 const local = computed((): Line[] => {
   const word = letters.value.trim().toLowerCase();
@@ -30,11 +43,11 @@ const local = computed((): Line[] => {
           { what: 'course', title: c.shortTitle, where: c.code, to: `/courses/${c.id}/study` },
           { what: 'grades', title: `Grades, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/grades` },
         ]
-      : ['Plan', 'Marking', 'Gradebook', 'Progress', 'Roster', 'Policy'].map((view) => ({
+      : VIEWS.filter(([, , isTeaching]) => !isTeaching || c.role === 'instructor').map(([path, words]) => ({
           what: 'view',
-          title: `${view}, ${c.shortTitle}`,
+          title: `${words}, ${c.shortTitle}`,
           where: c.code,
-          to: `/courses/${c.id}/${view.toLowerCase()}`,
+          to: `/courses/${c.id}/${path}`,
         })),
   );
   const actions: Line[] = [
@@ -48,6 +61,18 @@ const local = computed((): Line[] => {
       },
     },
     { what: 'view', title: 'Desk', where: '', to: '/' },
+    ...(session.me?.courses.some((c) => c.role === 'instructor') === true
+      ? [{ what: 'action', title: 'New course', where: '', to: '/courses/new' }]
+      : []),
+    {
+      what: 'action',
+      title: 'Sign out',
+      where: '',
+      to: '',
+      run: () => {
+        void session.signOut().then(() => router.push({ name: 'sign-in' }), notices.sayFault);
+      },
+    },
   ];
   const here = course.head?.id ?? '';
   return [...courses, ...actions]
@@ -135,6 +160,7 @@ const close = (): void => {
         @mousedown.prevent="open(line)"
       >
         {{ line.title }} <span class="soft">{{ line.what }}{{ line.where ? ` · ${line.where}` : '' }}</span>
+        <span v-if="line.around" class="label around">{{ line.around }}</span>
       </button>
       <p v-if="lines.length === 0" class="soft" style="padding: 5px 14px">Nothing with these letters.</p>
     </div>
@@ -166,6 +192,10 @@ const close = (): void => {
 .find input::placeholder {
   color: var(--soft);
   opacity: 1;
+}
+
+.around {
+  display: block;
 }
 .list {
   position: absolute;

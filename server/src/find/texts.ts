@@ -1,0 +1,53 @@
+import { rows, type Db } from '../platform/database.ts';
+
+export interface TextHit {
+  readonly id: string;
+  readonly title: string;
+  readonly kind: string;
+  readonly course_id: string;
+  readonly course: string;
+  readonly around: string;
+}
+
+/**
+ * The words typed as a query of word beginnings, all of which must be there; null where nothing could be asked.
+ * Only letters and digits get into it, so that no sign of the query language can.
+ */
+export function toQuery(letters: string): string | null {
+  const words = letters.split(/[^\p{L}\p{N}]+/u).filter((word) => word.length > 1);
+  return words.length === 0
+    ? null
+    : words
+        .slice(0, 8)
+        .map((word) => `${word}:*`)
+        .join(' & ');
+}
+
+/** Items in whose text the words stand, with a little of what stands around them. */
+export async function listTextHits(
+  db: Db,
+  query: string,
+  courseIds: readonly string[],
+  withDrafts: boolean,
+  most: number,
+): Promise<TextHit[]> {
+  return rows<TextHit>(
+    db,
+    `
+    with asked as (select to_tsquery('simple', $1) as query),
+    hit as (
+      select p.item_id, p.document from page p, asked where p.search @@ asked.query
+      union all
+      select a.item_id, a.instructions from assignment a, asked where a.search @@ asked.query),
+    found as (
+      select i.id, i.title, i.kind, i.course_id, coalesce(nullif(c.short_title, ''), c.title) as course, hit.document
+      from hit join item i on i.id = hit.item_id join course c on c.id = i.course_id
+      where i.removed_at is null and i.course_id = any($2) and ($3 or not i.is_draft)
+        and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id)
+      order by i.title limit $4)
+    select id, title, kind, course_id, course,
+           ts_headline('simple', (select string_agg(t #>> '{}', ' ') from jsonb_path_query(document, 'strict $.**.text') t), (select query from asked), 'StartSel="", StopSel="", MaxWords=14, MinWords=7') as around
+    from found`,
+    [query, courseIds, withDrafts, most],
+  );
+}
