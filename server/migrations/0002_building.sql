@@ -16,3 +16,7 @@ alter table page add column search tsvector generated always as (jsonb_to_tsvect
 create index page_search on page using gin (search);
 alter table assignment add column search tsvector generated always as (jsonb_to_tsvector('simple', jsonb_path_query_array(instructions, 'strict $.**.text'), '["string"]')) stored;
 create index assignment_search on assignment using gin (search);
+
+-- Titles are found by any letters in them.
+create extension if not exists pg_trgm;
+create index item_title on item using gin (title gin_trgm_ops);

@@ -42,7 +42,7 @@ describe('finding', () => {
   it('shows what stands around the words, and leads to the item', async () => {
     const [hit] = await find('synthetic');
     expect(hit).toMatchObject({ what: 'page', where: 'Watches', to: `/courses/${school.courseId}/items/${pageId}` });
-    expect(hit?.around).toContain('pallet stones are of synthetic ruby');
+    expect(hit?.around).toContain('stones are of synthetic ruby');
   });
 
   it('finds students for those who see the whole course only', async () => {
