@@ -31,8 +31,12 @@ const newTitle = ref('');
 const adding = ref<{ unitId: string; position: number; kind: ItemKind } | null>(null);
 const addingUnit = ref(false);
 const canEdit = computed(() => course.head?.role === 'instructor');
+/** The order before a line was taken up; null while none is held. */
+let before: ReturnType<typeof p.orderOf> | null = null;
 
 useFresh(courseId, ['plan'], async () => {
+  // Not under a hand that holds a line; its own write brings the Plan afresh.
+  if (before !== null) return;
   await Promise.all([p.load(), course.load(courseId.value)]);
 });
 onMounted(async () => {
@@ -189,7 +193,6 @@ function onUnitKey(event: KeyboardEvent, unit: PlanUnit): void {
   event.preventDefault();
   p.moveUnit(unit.id, event.key === 'ArrowUp' ? -1 : 1);
 }
-let before: ReturnType<typeof p.orderOf> | null = null;
 const onDragStart = (): void => {
   before = p.orderOf(units.value);
 };

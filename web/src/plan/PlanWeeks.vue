@@ -30,6 +30,7 @@ const cells = computed(() =>
     return { unit, byWeek };
   }),
 );
+const turn = ref(0);
 const scroller = ref<HTMLElement | null>(null);
 /** Begins with the present week in the middle, as far as there is room. */
 onMounted(() => {
@@ -43,7 +44,8 @@ const title = (item: PlanItem): string =>
 function onEnd(event: { item: HTMLElement; to: HTMLElement; from: HTMLElement }): void {
   const item = props.units.flatMap((u) => u.items).find((i) => i.id === event.item.dataset.id);
   const [from, to] = [Number(event.from.dataset.week), Number(event.to.dataset.week)];
-  // The row is drawn from the Plan again: where it lands is decided by its date, not by the hand.
+  // Drawn from the Plan again: where it lands is decided by its date, not by the hand, and a change that is left goes back.
+  turn.value += 1;
   if (item && to > 0 && from > 0 && to !== from) emit('shift', item, to - from);
 }
 function onKey(event: KeyboardEvent, item: PlanItem): void {
@@ -75,7 +77,7 @@ function onKey(event: KeyboardEvent, item: PlanItem): void {
             :class="{ now: week === today, free: week > 0 && !weeks[week - 1]!.isTeaching }"
           >
             <VueDraggable
-              :key="`${unit.id} ${week} ${(byWeek.get(week) ?? []).map((i) => i.id).join()}`"
+              :key="`${turn} ${unit.id} ${week} ${(byWeek.get(week) ?? []).map((i) => i.id).join()}`"
               :model-value="(byWeek.get(week) ?? []) as PlanItem[]"
               :group="{ name: unit.id, put: week > 0 }"
               :disabled="!canEdit || week === 0"

@@ -3,47 +3,94 @@ import { onBeforeUnmount, watch, type Ref } from 'vue';
 import { isSeenAs, TAB } from './http.ts';
 
 const AGAIN: CourseEvent = { topic: 'again', itemId: null, enrolmentId: null, tab: null, by: '' };
+type Listener = (event: CourseEvent) => void;
+
+/** One connection for a course, however many parts of the page listen to it. */
+class Line {
+  readonly #courseId: string;
+  readonly listeners = new Set<Listener>();
+  #source: EventSource | null = null;
+  #hadGap = false;
+
+  constructor(courseId: string) {
+    this.#courseId = courseId;
+  }
+
+  readonly turn = (): void => {
+    if (!document.hidden) {
+      this.open();
+      return;
+    }
+    this.#hadGap = this.#source !== null || this.#hadGap;
+    this.close();
+  };
+
+  #tell(event: CourseEvent): void {
+    for (const listener of this.listeners) listener(event);
+  }
+
+  open(): void {
+    this.close();
+    // Looking at the course as a student is a still picture: it hears nothing.
+    if (document.hidden || isSeenAs()) return;
+    const source = new EventSource(`/api/courses/${this.#courseId}/events`);
+    source.onopen = () => {
+      if (this.#hadGap) this.#tell(AGAIN);
+      this.#hadGap = false;
+    };
+    source.onerror = () => {
+      this.#hadGap = true;
+    };
+    source.onmessage = (message: MessageEvent<string>) => {
+      const event = JSON.parse(message.data) as CourseEvent;
+      if (event.tab !== TAB) this.#tell(event);
+    };
+    this.#source = source;
+  }
+
+  close(): void {
+    this.#source?.close();
+    this.#source = null;
+  }
+}
+
+const lines = new Map<string, Line>();
+
+function listen(courseId: string, on: Listener): () => void {
+  let line = lines.get(courseId);
+  if (line === undefined) {
+    line = new Line(courseId);
+    lines.set(courseId, line);
+    document.addEventListener('visibilitychange', line.turn);
+    line.open();
+  }
+  const own = line;
+  own.listeners.add(on);
+  return () => {
+    own.listeners.delete(on);
+    if (own.listeners.size > 0) return;
+    own.close();
+    document.removeEventListener('visibilitychange', own.turn);
+    lines.delete(courseId);
+  };
+}
 
 /**
  * Hears what others change in a course while its page is in front. A hidden page lets go of its connection (a browser
  * has few for one server) and is told `again` when it comes back, as after any gap. Own changes are not told.
  */
-export function useEvents(courseId: Ref<string>, on: (event: CourseEvent) => void): void {
-  let source: EventSource | null = null;
-  let hadGap = false;
-
-  function close(): void {
-    source?.close();
-    source = null;
-  }
-  function open(): void {
-    close();
-    // Looking at the course as a student is a still picture: it hears nothing.
-    if (document.hidden || courseId.value === '' || isSeenAs()) return;
-    source = new EventSource(`/api/courses/${courseId.value}/events`);
-    source.onopen = () => {
-      if (hadGap) on(AGAIN);
-      hadGap = false;
-    };
-    source.onerror = () => {
-      hadGap = true;
-    };
-    source.onmessage = (message: MessageEvent<string>) => {
-      const event = JSON.parse(message.data) as CourseEvent;
-      if (event.tab !== TAB) on(event);
-    };
-  }
-  function turn(): void {
-    if (document.hidden) {
-      hadGap = source !== null || hadGap;
-      close();
-    } else open();
-  }
-  document.addEventListener('visibilitychange', turn);
-  watch(courseId, open, { immediate: true });
+export function useEvents(courseId: Ref<string>, on: Listener): void {
+  let leave: (() => void) | null = null;
+  watch(
+    courseId,
+    (id) => {
+      leave?.();
+      leave = id === '' ? null : listen(id, on);
+    },
+    { immediate: true },
+  );
   onBeforeUnmount(() => {
-    document.removeEventListener('visibilitychange', turn);
-    close();
+    leave?.();
   });
 }
 
