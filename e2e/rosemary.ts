@@ -246,10 +246,16 @@ export function hands({ driver, url }: Rosemary) {
           .join(' | ')}`,
     );
   }
+  /** What the page itself did wrong: refusals and a server taken away on purpose are not that. */
   async function consoleErrors(): Promise<string[]> {
     return (await driver.manage().logs().get('browser'))
       .map((e) => e.message)
-      .filter((m) => !/status of 4\d\d|status of 503|ERR_CONNECTION_REFUSED|ERR_CONNECTION_RESET|ERR_INCOMPLETE_CHUNKED_ENCODING/.test(m));
+      .filter(
+        (m) =>
+          !/status of 4\d\d|status of 503|net::ERR_(CONNECTION_\w+|SOCKET_\w+|INCOMPLETE_CHUNKED_ENCODING|EMPTY_RESPONSE|NETWORK_\w+)/.test(
+            m,
+          ),
+      );
   }
   /** Takes hold of an element with the mouse, goes to another in steps as a hand does, and lets go. */
   async function drag(from: Promise<WebElement> | WebElement, to: Promise<WebElement> | WebElement, place = { x: 0, y: 0 }): Promise<void> {

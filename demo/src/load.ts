@@ -1,9 +1,15 @@
-import { maybe, run, type Db } from '@rosemary/server';
+import { paragraphs } from '@rosemary/api';
+import { maybe, run, saveProgramme, type Db } from '@rosemary/server';
 import { DateTime } from 'luxon';
 import { live } from './behave.ts';
 import { FOUNDATIONS, SPRING, TIMING } from './outline.ts';
 import { seeded } from './random.ts';
 import { arrange, buildCourse, calendarAround, makeStaff, makeTerm, ZONE } from './school.ts';
+
+const PROGRAMME = paragraphs(
+  'By the end you take a lever movement apart, say what is wrong with it and why, clean and oil it, and bring it back to time, with a record that another watchmaker could work from.',
+  'Come to the bench with a loupe of your own, clean hands and patience. If something keeps you from a date, write before it, not after.',
+);
 
 export const SEED = 20_261_118;
 
@@ -49,6 +55,7 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
     seeded(SEED),
   );
   await arrange(db, foundations);
+  await saveProgramme(db, foundations.courseId, { document: PROGRAMME, version: 0 });
   await live(db, foundations, seeded(SEED + 1));
   const timing = await buildCourse(
     db,

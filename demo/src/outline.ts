@@ -12,6 +12,8 @@ export interface DemoItem {
   readonly take?: Take;
   readonly isDraft?: boolean;
   readonly rubric?: boolean;
+  /** A sentence more in the instructions; {due} is the due day. */
+  readonly says?: string;
 }
 export interface DemoUnit {
   readonly title: string;
@@ -129,7 +131,9 @@ export const SPRING: readonly DemoUnit[] = [
     items: [
       page('The bench and its light', 25),
       work('Dress a screwdriver blade', 'Exercises', 20, [2, 5, '18:00'], 60, 3, 'text'),
-      work('Strip-down log', 'Bench work', 60, [5, 5, '18:00'], 180, 7, 'text'),
+      work('Strip-down log', 'Bench work', 60, [5, 5, '18:00'], 180, 7, 'text', {
+        says: 'Bring the movement to the bench on {due}, as every Spring.',
+      }),
     ],
   },
   {

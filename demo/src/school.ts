@@ -122,6 +122,8 @@ async function setPolicy(db: Db, courseId: string): Promise<Map<string, string>>
   );
 }
 
+const inWords = (at: number): string => DateTime.fromMillis(at, { zone: ZONE }).setLocale('en-GB').toFormat('cccc d LLLL');
+
 async function buildItem(
   db: Db,
   courseId: string,
@@ -168,7 +170,10 @@ async function buildItem(
       id,
       {
         version: 1,
-        instructions: paragraphs(TASKS[item.take ?? 'text'] ?? ''),
+        instructions: paragraphs(
+          TASKS[item.take ?? 'text'] ?? '',
+          ...(item.says === undefined || dueAt === null ? [] : [item.says.replace('{due}', inWords(dueAt))]),
+        ),
         acceptsText: item.take !== 'pdf',
         acceptsFiles: item.take !== 'text',
         fileTypes: ['pdf', 'picture'],

@@ -1,4 +1,5 @@
 export { addCourse, addPerson, addTerm } from './school/create.ts';
+export { saveProgramme } from './course/programme.ts';
 export { addItem, addUnit, changeItem, saveAssignment, savePage, saveRubric, saveVariants } from './plan/changes.ts';
 export { findAssignment, findRubric, getPlanItem } from './plan/queries.ts';
 export { addNote } from './marking/notes.ts';

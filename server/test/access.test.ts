@@ -87,6 +87,10 @@ describe('what leaks nothing', () => {
   it('refuses a write from another site', async () => {
     const answer = await school.agents.instructor.post('/api/sign-out').set('origin', 'https://elsewhere.example').send({});
     expect(answer.body.type).toBe('urn:rosemary:wrong-origin');
+    for (const origin of ['null', 'nonsense', '']) {
+      const other = await school.agents.instructor.post('/api/desk/slips').set('origin', origin).send({ slip: 'x', until: null });
+      expect([origin, other.status]).toEqual([origin, 403]);
+    }
   });
 });
 

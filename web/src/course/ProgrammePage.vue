@@ -92,7 +92,7 @@ const print = (): void => {
         </p>
         <DocumentEditor :model-value="text" label="Your own words" :course-id="courseId" @change="write" />
       </section>
-      <DocumentView v-else-if="text" :document="text" />
+      <section v-else-if="text"><DocumentView :document="text" /></section>
       <section v-for="u in programme.units" :key="u.id" class="unit">
         <h2>{{ u.title }}</h2>
         <table class="plain">
