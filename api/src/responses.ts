@@ -406,6 +406,9 @@ export interface TotalsText {
 export interface MyGrades {
   readonly totals: TotalsText;
   readonly working: readonly WorkingLine[];
+  /** Empty where the teacher does not show them. */
+  readonly floorWorking: readonly WorkingLine[];
+  readonly reachWorking: readonly WorkingLine[];
   readonly says: string;
   readonly categories: readonly {
     readonly id: string;

@@ -2,6 +2,7 @@ export * from './access/decide.ts';
 export * from './dates/dateInForce.ts';
 export * from './dates/itemState.ts';
 export * from './dates/load.ts';
+export * from './dates/moveDates.ts';
 export * from './dates/readDate.ts';
 export * from './dates/shift.ts';
 export * from './dates/term.ts';

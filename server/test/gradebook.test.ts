@@ -184,6 +184,11 @@ describe('one engine', () => {
     const own = (await school.agents.student.get(`${base()}/own/grades`).expect(200)).body;
     const book = (await school.agents.instructor.get(`${base()}/gradebook`)).body;
     expect(own.totals.soFar).toBe(book.rows.find((r: { enrolmentId: string }) => r.enrolmentId === school.students[0]).totals.soFar);
+    const says = (lines: { rule: string }[], total: string): boolean => lines.some((l) => l.rule === `Total ${total}`);
+    expect([says(own.working, 'so far'), says(own.floorWorking, 'floor'), says(own.reachWorking, 'reach')]).toEqual([true, true, true]);
+    await school.pool.query('update grading_policy set shows_floor_and_reach = false where course_id = $1', [school.courseId]);
+    const hidden = (await school.agents.student.get(`${base()}/own/grades`).expect(200)).body;
+    expect([hidden.totals.floor, hidden.floorWorking, hidden.reachWorking]).toEqual([null, [], []]);
     const facts = await withDb(school.pool, false, (db) => readFacts(db, school.courseId));
     const calculation = calculate(facts, START, false);
     expect(calculation.totalsOf(calculation.cellsOf(facts.people[0]!)).soFar.kind).toBe('so far');

@@ -1,20 +1,3 @@
-import { toRatio, type Exact } from '../exact/ratio.ts';
-
-/** One candidate for leaving out: it adds `numerator` over `denominator` to its category's share. */
-export interface Candidate {
-  readonly numerator: Exact;
-  readonly denominator: number;
-  readonly dueAt: number | null;
-  readonly order: number;
-}
-
-function gcd(a: bigint, b: bigint): bigint {
-  let x = a < 0n ? -a : a;
-  let y = b < 0n ? -b : b;
-  while (y !== 0n) [x, y] = [y, x % y];
-  return x;
-}
-
 /** Ties: the earliest due first (no date is last), then the order in the Plan. */
 export function isBefore(
   a: { readonly dueAt: number | null; readonly order: number },
@@ -34,20 +17,6 @@ export interface WholeTerms<N extends number | bigint> {
 
 /** How ties are settled between two places: is the first before the second? */
 export type IsBefore = (p: number, q: number) => boolean;
-
-/** Brings every candidate and the extra to whole numbers over one common scale. */
-function scaled(candidates: readonly Candidate[], extra: Exact): WholeTerms<bigint> {
-  let common = 1n;
-  for (const value of [...candidates.map((c) => c.numerator), extra]) {
-    if (typeof value !== 'number') common = (common / gcd(common, value.d)) * value.d;
-  }
-  const whole = (value: Exact): bigint => {
-    if (typeof value === 'number') return BigInt(value) * common;
-    const r = toRatio(value);
-    return (r.s * r.n * common) / r.d;
-  };
-  return { a: candidates.map((c) => whole(c.numerator)), b: candidates.map((c) => BigInt(c.denominator) * common), x: whole(extra) };
-}
 
 /** The places of the n smallest values, ties settled as the domain says. */
 function smallest<N extends number | bigint>(values: readonly N[], isEarlier: IsBefore, n: number): number[] {
@@ -119,53 +88,22 @@ function smallTerms(terms: WholeTerms<number>): WholeTerms<number> | null {
 }
 
 /**
- * The places of the n terms whose absence makes (Σ a + x) / Σ b greatest; see `leaveOutLowest` for the method.
- * All whole; every b positive; n below the number of terms. Plain numbers go the fast way where it is exact, else big integers.
- * Worked example: a = [9, 40, 70], b = [10, 80, 100], x = 0, n = 1 gives [1].
+ * The places of the n terms whose absence makes (Σ a + x) / Σ b greatest.
+ *
+ * Leaving out the lowest percentages is not the same: a small item with a low share can cost less than a large
+ * one with a middling share. This is fractional programming, solved by Dinkelbach's iteration
+ * (W. Dinkelbach, "On nonlinear fractional programming", Management Science 13, 1967), exact, and equal to brute
+ * force in the tests. Leaving out the highest is the same search with the sign of every a and of x turned.
+ * All whole; every b positive and n below the number of terms, else it throws. Plain numbers go the fast way where it is
+ * exact, else big integers. Worked example: a = [9, 40, 70], b = [10, 80, 100], x = 0, n = 1 gives [1]:
+ * 79/110 = 0.718 beats 110/180 and 49/90.
  */
 export function leaveOutOf(terms: WholeTerms<number> | WholeTerms<bigint>, isEarlier: IsBefore, n: number): readonly number[] {
+  if (n >= terms.b.length) throw new RangeError('At least one term must stay.');
+  for (const value of terms.b) if (value <= 0) throw new RangeError('Every term needs a positive denominator.');
   if (typeof terms.x === 'bigint') return iterate(terms as WholeTerms<bigint>, 0n, isEarlier, n);
   const plain = terms as WholeTerms<number>;
   const small = smallTerms(plain);
   if (small !== null) return iterate(small, 0, isEarlier, n);
   return iterate({ a: plain.a.map(BigInt), b: plain.b.map(BigInt), x: BigInt(plain.x) }, 0n, isEarlier, n);
-}
-
-/**
- * The places of the n candidates whose absence makes (Σ numerators + extra) / Σ denominators greatest.
- *
- * Leaving out the lowest percentages is not the same: a small item with a low share can cost less than a large
- * one with a middling share. This is fractional programming, solved by Dinkelbach's iteration
- * (W. Dinkelbach, "On nonlinear fractional programming", Management Science 13, 1967), exact, and equal to brute
- * force in the tests. Never all: at least one candidate stays. Ties: the earliest due first, then the Plan's order.
- *
- * Denominators are whole and positive; numerators exact. Worked example: 9/10 and 40/80 and 70/100, one left out:
- * the second goes (79/110 = 0.718 beats 110/180 and 49/90).
- */
-export function leaveOutLowest(candidates: readonly Candidate[], n: number, extra: Exact = 0): readonly number[] {
-  const count = Math.min(n, candidates.length - 1);
-  if (count <= 0) return [];
-  if (candidates.some((c) => c.denominator <= 0)) throw new RangeError('Every candidate needs a positive denominator.');
-  const isEarlier: IsBefore = (p, q) => isBefore(candidates[p] as Candidate, candidates[q] as Candidate);
-  if (typeof extra === 'number' && candidates.every((c) => typeof c.numerator === 'number')) {
-    return leaveOutOf(
-      { a: candidates.map((c) => c.numerator as number), b: candidates.map((c) => c.denominator), x: extra },
-      isEarlier,
-      count,
-    );
-  }
-  return leaveOutOf(scaled(candidates, extra), isEarlier, count);
-}
-
-/**
- * The places of the n candidates whose absence makes the share least, after the lowest have gone (equal share only).
- * Same method with the sign turned: the least of r is the greatest of −r. At least one stays.
- * Worked example: shares 0.2, 0.5, 0.9 with n = 1: the third goes.
- */
-export function leaveOutHighest(candidates: readonly Candidate[], n: number, extra: Exact = 0): readonly number[] {
-  const turned = candidates.map((c) => ({
-    ...c,
-    numerator: typeof c.numerator === 'number' ? -c.numerator : c.numerator.neg(),
-  }));
-  return leaveOutLowest(turned, n, typeof extra === 'number' ? -extra : extra.neg());
 }

@@ -1,6 +1,5 @@
 import type { BatchChange, BatchDone, BatchFields, PlanItem } from '@rosemary/api';
-import { dateFaults } from '@rosemary/core';
-import { decimalText } from '@rosemary/core';
+import { dateFaults, decimalText } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getPlan } from './queries.ts';

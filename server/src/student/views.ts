@@ -153,6 +153,8 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
   return {
     totals: facts.showsFloorAndReach ? texts : { ...texts, floor: null, reach: null },
     working: workingOfTotal(totals.soFar, facts.policy),
+    floorWorking: facts.showsFloorAndReach ? workingOfTotal(totals.floor, facts.policy) : [],
+    reachWorking: facts.showsFloorAndReach ? workingOfTotal(totals.reach, facts.policy) : [],
     says: 'Counted from released marks only.',
     categories: groups.map(({ id, title, category }, n) => {
       const total = entries[n]?.total ?? null;

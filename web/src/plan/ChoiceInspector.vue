@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { BatchFields, Plan, PlanItem } from '@rosemary/api';
-import { formatPoints, minutesInWords } from '@rosemary/core';
-import { DateTime } from 'luxon';
+import { formatPoints, minutesInWords, moveDates } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import SpreadField from './SpreadField.vue';
@@ -32,7 +31,6 @@ function all(fields: BatchFields, words: string): void {
   fault.value = '';
   emit('change', new Map(props.items.map((i) => [i.id, fields])), words);
 }
-/** Whole days on the wall clock of the course, so that 18:00 stays 18:00 over a change of clocks. */
 function shift(): void {
   const by = Number(days.value.trim().replace('−', '-').replace('+', ''));
   if (!/^[+−-]?\d{1,3}$/.test(days.value.trim()) || by === 0) {
@@ -40,12 +38,10 @@ function shift(): void {
     return;
   }
   fault.value = '';
-  const moved = (at: string | null): string | null =>
-    at === null ? null : DateTime.fromISO(at, { zone: props.zone }).plus({ days: by }).toUTC().toISO();
   const dated = props.items.filter((i) => DATES.some((d) => i[d] !== null));
   emit(
     'change',
-    new Map(dated.map((i) => [i.id, Object.fromEntries(DATES.filter((d) => i[d] !== null).map((d) => [d, moved(i[d])]))])),
+    new Map(dated.map((i) => [i.id, moveDates(i, by, props.zone)])),
     `The dates of ${dated.length} ${dated.length === 1 ? 'item are' : 'items are'} moved by ${by === 1 ? 'a day' : `${by} days`}.`,
   );
   days.value = '';

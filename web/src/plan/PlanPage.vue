@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { PlanItem, PlanUnit } from '@rosemary/api';
-import { dayAndTime, formatPoints, minutesInWords, weekNumber, type ItemKind } from '@rosemary/core';
-import { DateTime } from 'luxon';
+import { dayAndTime, formatPoints, minutesInWords, moveDates, weekNumber, type ItemKind } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { VueDraggable } from 'vue-draggable-plus';
@@ -67,14 +66,7 @@ function onRowClick(event: MouseEvent, item: PlanItem): void {
 }
 /** To another week at the same weekday and time, with its other dates. */
 function shiftWeeks(item: PlanItem, weeks: number): void {
-  const moved = (at: string | null): string | null =>
-    at === null ? null : DateTime.fromISO(at, { zone: course.zone }).plus({ weeks }).toUTC().toISO();
-  const fields = {
-    announcedAt: moved(item.announcedAt),
-    opensAt: moved(item.opensAt),
-    dueAt: moved(item.dueAt),
-    closesAt: moved(item.closesAt),
-  };
+  const fields = moveDates(item, weeks * 7, course.zone);
   void p.changeMany(
     new Map([[item.id, fields]]),
     `“${item.title}” is due ${dayAndTime(Date.parse(fields.dueAt ?? ''), course.zone, course.now)}.`,

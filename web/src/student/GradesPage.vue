@@ -36,7 +36,14 @@ useFresh(courseId, ['returned'], load);
         </button>
         <p class="soft">
           so far<template v-if="grades.totals.floor !== null">
-            · if nothing more came {{ grades.totals.floor }} · if all the rest were perfect {{ grades.totals.reach }}</template
+            · if nothing more came
+            <button class="act" @click="shown = { title: 'If nothing more came', lines: grades.floorWorking }">
+              {{ grades.totals.floor }}
+            </button>
+            · if all the rest were perfect
+            <button class="act" @click="shown = { title: 'If all the rest were perfect', lines: grades.reachWorking }">
+              {{ grades.totals.reach }}
+            </button></template
           >. {{ grades.says }}
         </p>
       </div>
