@@ -1,0 +1,59 @@
+import type { ItemKind, Term } from '@rosemary/core';
+import { id, Joi, whole } from './joi.ts';
+import { LIMITS } from './limits.ts';
+
+/** What to bring from another course, and how. */
+export interface CarryWish {
+  readonly fromCourseId: string;
+  readonly itemIds: string[];
+  /** Dates by teaching week, or none. */
+  readonly hasDates: boolean;
+  readonly weekdays: { readonly from: number; readonly to: number }[];
+  /** For items that came before: nothing said is `skip`. */
+  readonly again: { readonly itemId: string; readonly how: 'skip' | 'replace' | 'add' }[];
+}
+
+export const carryWish = Joi.object<CarryWish, true>({
+  fromCourseId: id().required(),
+  itemIds: Joi.array().max(LIMITS.items).unique().items(id()).required(),
+  hasDates: Joi.boolean().required(),
+  weekdays: Joi.array()
+    .max(7)
+    .unique('from')
+    .required()
+    .items(Joi.object({ from: whole(1, 7).required(), to: whole(1, 7).required() })),
+  again: Joi.array()
+    .max(LIMITS.items)
+    .unique('itemId')
+    .required()
+    .items(Joi.object({ itemId: id().required(), how: Joi.string().valid('skip', 'replace', 'add').required() })),
+});
+
+/** One item of another course as it would come over. */
+export interface CarryItem {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly dates: readonly { readonly name: string; readonly was: string; readonly will: string | null; readonly note: string }[];
+  readonly mentions: readonly string[];
+  /** It came before. */
+  readonly existing: { readonly id: string; readonly title: string; readonly hasWork: boolean } | null;
+}
+
+export interface CarryPreview {
+  readonly from: { readonly id: string; readonly title: string; readonly run: string; readonly term: Term };
+  readonly to: Term;
+  readonly units: readonly { readonly id: string; readonly title: string; readonly items: readonly CarryItem[] }[];
+}
+
+/** What came over, what changed, what could not. */
+export interface CarryDone {
+  readonly itemIds: readonly string[];
+  readonly unitIds: readonly string[];
+  readonly replacedIds: readonly string[];
+  readonly skipped: number;
+  readonly moved: readonly string[];
+  readonly unplaced: readonly string[];
+  readonly categories: readonly string[];
+  readonly mentions: readonly string[];
+}

@@ -1,0 +1,226 @@
+import { DONE_RULES } from '@rosemary/core';
+import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, Term } from '@rosemary/core';
+import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
+import { LIMITS } from './limits.ts';
+import type { AssignmentSetting, RubricView } from './assignment.ts';
+
+export interface UnitTitle {
+  readonly title: string;
+  readonly version: number;
+}
+
+export const unitTitle = Joi.object<UnitTitle, true>({ title: title(LIMITS.unitTitle).required().label('Title'), version: version() });
+
+export interface NewUnit {
+  readonly title: string;
+}
+
+export const newUnit = Joi.object<NewUnit, true>({ title: title(LIMITS.unitTitle).required().label('Title') });
+
+export interface Order {
+  readonly units: { readonly id: string; readonly itemIds: string[] }[];
+}
+
+export const order = Joi.object<Order, true>({
+  units: Joi.array()
+    .max(200)
+    .items(Joi.object({ id: id().required(), itemIds: Joi.array().max(LIMITS.items).items(id()).required() }))
+    .required(),
+});
+
+export interface NewItem {
+  readonly unitId: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly position: number;
+}
+
+export const newItem = Joi.object<NewItem, true>({
+  unitId: id().required(),
+  kind: Joi.string().valid('page', 'assignment', 'activity').required().label('Kind'),
+  title: title().required().label('Title'),
+  position: whole(0, LIMITS.items).required(),
+});
+
+export interface ItemChange {
+  readonly version: number;
+  readonly title?: string;
+  readonly isDraft?: boolean;
+  readonly categoryId?: string | null;
+  readonly possible?: number;
+  readonly multiplier?: number;
+  readonly isExtraCredit?: boolean;
+  readonly counts?: boolean;
+  readonly isRequired?: boolean;
+  readonly announcedAt?: string | null;
+  readonly opensAt?: string | null;
+  readonly dueAt?: string | null;
+  readonly closesAt?: string | null;
+  readonly estimatedMinutes?: number;
+  readonly markingMinutes?: number;
+  readonly doneRule?: DoneRule;
+  readonly doneScore?: number | null;
+  readonly releaseMode?: 'finished' | 'date' | 'hand';
+  readonly releaseAt?: string | null;
+}
+
+export const itemChange = Joi.object<ItemChange, true>({
+  version: version(),
+  title: title().label('Title'),
+  isDraft: Joi.boolean(),
+  categoryId: id().allow(null).label('Category'),
+  possible: points().label('Points'),
+  multiplier: whole(0, 100_000).label('Multiplier'),
+  isExtraCredit: Joi.boolean(),
+  counts: Joi.boolean(),
+  isRequired: Joi.boolean(),
+  announcedAt: instant().label('Announced from'),
+  opensAt: instant().label('Opens'),
+  dueAt: instant().label('Due'),
+  closesAt: instant().label('Closes'),
+  estimatedMinutes: whole(0, 6000).label('Minutes for a student'),
+  markingMinutes: whole(0, 600).label('Minutes to mark'),
+  doneRule: Joi.string()
+    .valid(...DONE_RULES)
+    .label('Done when'),
+  doneScore: points().allow(null).label('Score needed'),
+  releaseMode: Joi.string().valid('finished', 'date', 'hand').label('Release'),
+  releaseAt: instant().label('Release at'),
+});
+
+/** What can be set for several items in one go. */
+export type BatchFields = Pick<
+  ItemChange,
+  'isDraft' | 'categoryId' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt' | 'estimatedMinutes' | 'possible'
+>;
+
+export interface BatchChange {
+  readonly changes: ({ readonly id: string; readonly version: number } & BatchFields)[];
+}
+
+export const batchChange = Joi.object<BatchChange, true>({
+  changes: Joi.array()
+    .min(1)
+    .max(LIMITS.items)
+    .unique('id')
+    .required()
+    .items(
+      Joi.object({
+        id: id().required(),
+        version: version(),
+        isDraft: Joi.boolean(),
+        categoryId: id().allow(null).label('Category'),
+        announcedAt: instant().label('Announced from'),
+        opensAt: instant().label('Opens'),
+        dueAt: instant().label('Due'),
+        closesAt: instant().label('Closes'),
+        estimatedMinutes: whole(0, 6000).label('Minutes for a student'),
+        possible: points().label('Points'),
+      }),
+    ),
+});
+
+export interface ItemChoice {
+  readonly itemIds: string[];
+}
+
+export const itemChoice = Joi.object<ItemChoice, true>({ itemIds: Joi.array().min(1).max(LIMITS.items).unique().items(id()).required() });
+
+export interface DocumentChange {
+  readonly document: DocumentNode;
+  readonly version: number;
+}
+
+export const documentChange = Joi.object<DocumentChange, true>({ document: document().required(), version: version() });
+
+export interface VariantsChange {
+  readonly variants: {
+    readonly sectionId: string | null;
+    readonly enrolmentId: string | null;
+    readonly opensAt: string | null;
+    readonly dueAt: string | null;
+    readonly closesAt: string | null;
+  }[];
+}
+
+export const variantsChange = Joi.object<VariantsChange, true>({
+  variants: Joi.array()
+    .max(LIMITS.variants)
+    .required()
+    .items(
+      Joi.object({
+        sectionId: id().allow(null).required(),
+        enrolmentId: id().allow(null).required(),
+        opensAt: instant().required(),
+        dueAt: instant().required(),
+        closesAt: instant().required(),
+      }),
+    ),
+});
+
+/** Several items changed together, with what undoes it. */
+export interface BatchDone {
+  readonly plan: Plan;
+  readonly undo: BatchChange;
+}
+
+/** What a check before opening found, and over how many items. */
+export interface CourseCheck {
+  readonly findings: readonly Finding[];
+  readonly items: number;
+}
+
+export interface PlanItem {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly state: ItemState;
+  readonly isDraft: boolean;
+  readonly categoryId: string | null;
+  readonly possible: number;
+  readonly multiplier: number;
+  readonly isExtraCredit: boolean;
+  readonly counts: boolean;
+  readonly isRequired: boolean;
+  readonly announcedAt: string | null;
+  readonly opensAt: string | null;
+  readonly dueAt: string | null;
+  readonly closesAt: string | null;
+  readonly estimatedMinutes: number;
+  readonly markingMinutes: number;
+  readonly doneRule: DoneRule;
+  readonly doneScore: number | null;
+  readonly releaseMode: 'finished' | 'date' | 'hand';
+  readonly releaseAt: string | null;
+  readonly version: number;
+  readonly warnings: readonly string[];
+  readonly variants: readonly {
+    readonly sectionId: string | null;
+    readonly enrolmentId: string | null;
+    readonly name: string;
+    readonly opensAt: string | null;
+    readonly dueAt: string | null;
+    readonly closesAt: string | null;
+  }[];
+}
+
+export interface PlanUnit {
+  readonly id: string;
+  readonly title: string;
+  readonly version: number;
+  readonly items: readonly PlanItem[];
+}
+
+export interface Plan {
+  readonly units: readonly PlanUnit[];
+  readonly categories: readonly { readonly id: string; readonly title: string }[];
+  readonly arrangements: number;
+  readonly term: Term;
+}
+
+export interface ItemDetail {
+  readonly item: PlanItem;
+  readonly page: { readonly document: DocumentNode; readonly version: number } | null;
+  readonly assignment: AssignmentSetting | null;
+  readonly rubric: RubricView | null;
+}

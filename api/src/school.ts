@@ -1,0 +1,71 @@
+import { Joi, title, whole } from './joi.ts';
+import { LIMITS } from './limits.ts';
+import type { PersonName } from './people.ts';
+
+export interface NewPerson {
+  readonly email: string;
+  readonly givenName: string;
+  readonly familyName: string;
+  readonly password: string;
+}
+
+export const newPerson = Joi.object<NewPerson, true>({
+  email: Joi.string().trim().email({ tlds: false }).max(LIMITS.email).required().label('Address'),
+  givenName: title(LIMITS.name).required().label('Given name'),
+  familyName: title(LIMITS.name).required().label('Family name'),
+  password: Joi.string().min(LIMITS.passwordLeast).max(LIMITS.password).required().label('Password'),
+});
+
+export interface NewTerm {
+  readonly title: string;
+  readonly startsOn: string;
+  readonly endsOn: string;
+  readonly meetingDays: number[];
+  readonly holidays: { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
+}
+
+const day = (): Joi.StringSchema =>
+  Joi.string()
+    .pattern(/^\d{4}-\d{2}-\d{2}$/)
+    .required()
+    .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; a day is written 2026-09-21.' });
+
+export const newTerm = Joi.object<NewTerm, true>({
+  title: title(LIMITS.name).required().label('Title'),
+  startsOn: day().label('First day'),
+  endsOn: day().label('Last day'),
+  meetingDays: Joi.array().items(whole(1, 7)).unique().required(),
+  holidays: Joi.array()
+    .max(60)
+    .required()
+    .items(
+      Joi.object({
+        title: title(LIMITS.name).required().label('Holiday'),
+        startsOn: day().label('Holiday from'),
+        endsOn: day().label('Holiday to'),
+      }),
+    ),
+});
+
+export interface School {
+  readonly title: string;
+  readonly terms: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly startsOn: string;
+    readonly endsOn: string;
+    readonly weeks: number;
+    readonly holidays: readonly { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
+  }[];
+  readonly people: readonly (PersonName & { readonly email: string; readonly isAdministrator: boolean })[];
+  readonly courses: readonly {
+    readonly id: string;
+    readonly code: string;
+    readonly run: string;
+    readonly title: string;
+    readonly term: string;
+    readonly students: number;
+    readonly staff: string;
+    readonly isOpen: boolean;
+  }[];
+}

@@ -1,0 +1,157 @@
+import type { CellState, DocumentNode, DoneRule, ItemKind, Visibility, WorkingLine } from '@rosemary/core';
+import { Joi, version, whole } from './joi.ts';
+import { LIMITS } from './limits.ts';
+import type { AssignmentSetting, RubricView } from './assignment.ts';
+import type { CourseFile } from './files.ts';
+import type { NoteView } from './marking.ts';
+
+export interface Visit {
+  readonly seconds: number;
+}
+
+export const visit = Joi.object<Visit, true>({ seconds: whole(0, 3600).required() });
+
+export interface HandIn {
+  readonly note: string;
+  readonly key: string;
+  readonly version: number;
+}
+
+export const handIn = Joi.object<HandIn, true>({
+  note: Joi.string().allow('').max(LIMITS.note).required().label('Note'),
+  key: Joi.string().min(8).max(80).required(),
+  version: version(),
+});
+
+export interface Receipt {
+  readonly number: number;
+  readonly handedInAt: string;
+  readonly contentHash: string;
+  readonly wordCount: number;
+  readonly files: readonly CourseFile[];
+  readonly lateText: string | null;
+  readonly note: string;
+}
+
+export interface ReturnedWork {
+  readonly scoreText: string | null;
+  readonly possible: number;
+  readonly working: WorkingLine | null;
+  readonly choices: { readonly [criterionId: string]: string };
+  readonly feedback: DocumentNode | null;
+  readonly notes: readonly NoteView[];
+  readonly state: CellState;
+}
+
+export interface AttemptView {
+  readonly id: string;
+  readonly number: number;
+  readonly document: DocumentNode | null;
+  readonly wordCount: number;
+  readonly contentHash: string;
+  readonly handedInAt: string;
+  readonly note: string;
+  readonly files: readonly CourseFile[];
+  readonly lateText: string | null;
+}
+
+export interface DatesView {
+  readonly opens: { readonly at: string | null; readonly reason: string };
+  readonly due: { readonly at: string | null; readonly reason: string };
+  readonly closes: { readonly at: string | null; readonly reason: string };
+}
+
+export interface StudentItem {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly visibility: Visibility;
+  readonly dates: DatesView;
+  readonly possible: number;
+  readonly category: string | null;
+  readonly isDone: boolean;
+  readonly doneRule: DoneRule;
+  readonly estimatedMinutes: number;
+  readonly page: DocumentNode | null;
+  readonly assignment: Omit<AssignmentSetting, 'version'> | null;
+  readonly rubric: RubricView | null;
+  readonly draft: {
+    readonly document: DocumentNode | null;
+    readonly version: number;
+    readonly savedAt: string | null;
+    readonly files: readonly CourseFile[];
+  } | null;
+  readonly canHandIn: boolean;
+  readonly whyNot: string | null;
+  readonly attempts: readonly AttemptView[];
+  readonly returned: ReturnedWork | null;
+}
+
+export interface StudentEntry {
+  readonly id: string;
+  readonly courseId: string;
+  readonly course: string;
+  readonly unit: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly visibility: Visibility;
+  readonly opensAt: string | null;
+  readonly dueAt: string | null;
+  readonly dueReason: string;
+  readonly estimatedMinutes: number;
+  readonly possible: number;
+  readonly isDone: boolean;
+  readonly isHandedIn: boolean;
+  readonly isMissing: boolean;
+  readonly scoreText: string | null;
+  readonly releasedAt: string | null;
+}
+
+export interface ThisWeek {
+  readonly heading: string;
+  readonly due: readonly StudentEntry[];
+  readonly overdue: readonly StudentEntry[];
+  readonly back: readonly StudentEntry[];
+  readonly next: readonly StudentEntry[];
+  readonly timeZone: string;
+  readonly now: string;
+}
+
+export interface StudentCourse {
+  readonly units: readonly { readonly id: string; readonly title: string; readonly entries: readonly StudentEntry[] }[];
+  readonly progress: string | null;
+}
+
+export interface TotalsText {
+  readonly soFar: string | null;
+  readonly floor: string | null;
+  readonly reach: string | null;
+  readonly letter: string | null;
+}
+
+export interface MyGrades {
+  readonly totals: TotalsText;
+  readonly working: readonly WorkingLine[];
+  /** Empty where the teacher does not show them. */
+  readonly floorWorking: readonly WorkingLine[];
+  readonly reachWorking: readonly WorkingLine[];
+  readonly says: string;
+  readonly categories: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly weightPercent: number | null;
+    readonly rule: string;
+    readonly percent: string | null;
+    readonly working: readonly WorkingLine[];
+    readonly items: readonly {
+      readonly id: string;
+      readonly kind: ItemKind;
+      readonly title: string;
+      readonly text: string;
+      readonly state: CellState;
+      readonly possible: number;
+      readonly working: WorkingLine;
+      readonly dueAt: string | null;
+    }[];
+  }[];
+}
