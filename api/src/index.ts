@@ -12,6 +12,7 @@ export * from './people.ts';
 export * from './plan.ts';
 export * from './problem.ts';
 export * from './progress.ts';
+export * from './release.ts';
 export * from './roster.ts';
 export * from './school.ts';
 export * from './student.ts';

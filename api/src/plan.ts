@@ -3,13 +3,27 @@ import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, Term } from 
 import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
+import { audience, opening, type AudienceMember, type AudienceName, type HandOpening, type OpeningWish } from './release.ts';
 
-export interface UnitTitle {
-  readonly title: string;
+export interface UnitChange {
   readonly version: number;
+  readonly title?: string;
+  readonly announcedAt?: string | null;
+  readonly opensAt?: string | null;
+  readonly closesAt?: string | null;
+  readonly isStaffOnly?: boolean;
+  readonly audience?: AudienceMember[];
 }
 
-export const unitTitle = Joi.object<UnitTitle, true>({ title: title(LIMITS.unitTitle).required().label('Title'), version: version() });
+export const unitChange = Joi.object<UnitChange, true>({
+  version: version(),
+  title: title(LIMITS.unitTitle).label('Title'),
+  announcedAt: instant().label('Announced from'),
+  opensAt: instant().label('Opens'),
+  closesAt: instant().label('Closes'),
+  isStaffOnly: Joi.boolean(),
+  audience: audience(),
+});
 
 export interface NewUnit {
   readonly title: string;
@@ -62,7 +76,13 @@ export interface ItemChange {
   readonly doneScore?: number | null;
   readonly releaseMode?: 'finished' | 'date' | 'hand';
   readonly releaseAt?: string | null;
+  readonly isStaffOnly?: boolean;
+  readonly audience?: AudienceMember[];
+  readonly opening?: OpeningWish;
+  /** Whom changed dates are for in a running course: everyone unless said; the rest keep what they had. */
+  readonly whom?: Whom;
 }
+export type Whom = 'everyone' | 'not begun' | string[];
 
 export const itemChange = Joi.object<ItemChange, true>({
   version: version(),
@@ -86,12 +106,16 @@ export const itemChange = Joi.object<ItemChange, true>({
   doneScore: points().allow(null).label('Score needed'),
   releaseMode: Joi.string().valid('finished', 'date', 'hand').label('Release'),
   releaseAt: instant().label('Release at'),
+  isStaffOnly: Joi.boolean(),
+  audience: audience(),
+  opening: opening(),
+  whom: Joi.alternatives(Joi.string().valid('everyone', 'not begun'), Joi.array().min(1).max(60).items(id())) as Joi.AlternativesSchema,
 });
 
 /** What can be set for several items in one go. */
 export type BatchFields = Pick<
   ItemChange,
-  'isDraft' | 'categoryId' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt' | 'estimatedMinutes' | 'possible'
+  'isDraft' | 'categoryId' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt' | 'estimatedMinutes' | 'possible' | 'audience'
 >;
 
 export interface BatchChange {
@@ -116,6 +140,7 @@ export const batchChange = Joi.object<BatchChange, true>({
         closesAt: instant().label('Closes'),
         estimatedMinutes: whole(0, 6000).label('Minutes for a student'),
         possible: points().label('Points'),
+        audience: audience(),
       }),
     ),
 });
@@ -192,6 +217,10 @@ export interface PlanItem {
   readonly doneScore: number | null;
   readonly releaseMode: 'finished' | 'date' | 'hand';
   readonly releaseAt: string | null;
+  readonly isStaffOnly: boolean;
+  readonly audience: readonly AudienceName[];
+  readonly opening: OpeningWish;
+  readonly handOpenings: readonly HandOpening[];
   readonly version: number;
   readonly warnings: readonly string[];
   readonly variants: readonly {
@@ -207,6 +236,11 @@ export interface PlanItem {
 export interface PlanUnit {
   readonly id: string;
   readonly title: string;
+  readonly announcedAt: string | null;
+  readonly opensAt: string | null;
+  readonly closesAt: string | null;
+  readonly isStaffOnly: boolean;
+  readonly audience: readonly AudienceName[];
   readonly version: number;
   readonly items: readonly PlanItem[];
 }

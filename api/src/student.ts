@@ -11,6 +11,11 @@ export interface Visit {
 
 export const visit = Joi.object<Visit, true>({ seconds: whole(0, 3600).required() });
 
+export interface Tick {
+  readonly isTicked: boolean;
+}
+export const tick = Joi.object<Tick, true>({ isTicked: Joi.boolean().required() });
+
 export interface HandIn {
   readonly note: string;
   readonly key: string;
@@ -67,6 +72,10 @@ export interface StudentItem {
   readonly title: string;
   readonly visibility: Visibility;
   readonly dates: DatesView;
+  /** Why it is not open yet; empty where it is. */
+  readonly waitsFor: string;
+  /** What finishes it, in words. */
+  readonly doneWhen: string;
   readonly possible: number;
   readonly category: string | null;
   readonly isDone: boolean;
@@ -98,6 +107,8 @@ export interface StudentEntry {
   readonly opensAt: string | null;
   readonly dueAt: string | null;
   readonly dueReason: string;
+  /** Why it is not open yet; empty where it is. */
+  readonly waitsFor: string;
   readonly estimatedMinutes: number;
   readonly possible: number;
   readonly isDone: boolean;

@@ -28,5 +28,7 @@ export * from './plan/mentions.ts';
 export * from './plan/outline.ts';
 export * from './plan/spread.ts';
 export * from './progress/done.ts';
+export * from './release/audience.ts';
+export * from './release/openingRules.ts';
 export * from './progress/share.ts';
 export * from './marking/stackState.ts';

@@ -9,6 +9,7 @@ import { peopleRoutes } from './people/routes.ts';
 import { planRoutes } from './plan/routes.ts';
 import type { Route } from './platform/route.ts';
 import { progressRoutes } from './progress/routes.ts';
+import { releaseRoutes } from './release/routes.ts';
 import { rosterRoutes } from './roster/routes.ts';
 import { schoolRoutes } from './school/routes.ts';
 import { studentRoutes } from './student/routes.ts';
@@ -21,6 +22,7 @@ export const routes: readonly Route[] = [
   ...courseRoutes,
   ...courseEventRoutes,
   ...planRoutes,
+  ...releaseRoutes,
   ...fileRoutes,
   ...studentRoutes,
   ...markingRoutes,

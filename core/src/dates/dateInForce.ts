@@ -24,7 +24,25 @@ export interface DateInForce {
 }
 export type DatesInForce = { readonly [name in DateName]: DateInForce };
 
+/** The dates of a unit an item stands in: nothing in it is told, opens or stays open beyond them. */
+export interface UnitDates {
+  readonly title: string;
+  readonly announced: number | null;
+  readonly opens: number | null;
+  readonly closes: number | null;
+}
+
+/** What holds an item beside its own dates: its units, and an opening by hand. */
+export interface DateBounds {
+  readonly units: readonly UnitDates[];
+  /** Until when it is opened by hand for this student. */
+  readonly openUntil: number | null;
+}
+export const UNBOUND: DateBounds = { units: [], openUntil: null };
+
 const LATER_IS_KINDER: { readonly [name in DateName]: boolean } = { announced: false, opens: false, due: true, closes: true };
+
+const FOR_ONE = 'set for this student';
 
 function mostGenerous(name: DateName, variants: readonly DateVariant[]): DateVariant | null {
   return variants.reduce<DateVariant | null>((best, variant) => {
@@ -43,12 +61,35 @@ function base(name: DateName, item: ItemDates, variants: readonly DateVariant[],
       variants.filter((v) => v.level === level),
     );
     if (variant !== null) {
-      return { at: variant[name], reason: level === 'person' ? 'set for this student' : `set for ${variant.name}` };
+      return { at: variant[name], reason: level === 'person' ? FOR_ONE : `set for ${variant.name}` };
     }
   }
   if (item[name] !== null) return { at: item[name], reason: 'as for everyone' };
   if (name === 'closes' && termEnd !== null) return { at: termEnd, reason: 'no closing date: the end of the term' };
   return { at: null, reason: 'no date' };
+}
+
+/**
+ * What is set for one student alone holds against the unit; everything else is told and opens no earlier, and closes no later,
+ * than the kindest of its units. Days of an arrangement count for a unit's closing as for an item's.
+ */
+function withUnits(
+  name: 'announced' | 'opens' | 'closes',
+  found: DateInForce,
+  units: readonly UnitDates[],
+  later: (at: number) => number,
+): DateInForce {
+  if (units.length === 0 || found.reason.startsWith(FOR_ONE)) return found;
+  const isLatest = name === 'closes';
+  const kindest = units.reduce((best, unit) => {
+    const [a, b] = [unit[name], best[name]];
+    if (a === null || b === null) return a === null ? unit : best;
+    return (isLatest ? a > b : a < b) ? unit : best;
+  });
+  if (kindest[name] === null) return found;
+  const bound = isLatest ? later(kindest[name]) : kindest[name];
+  const isHeld = found.at === null || (isLatest ? bound < found.at : bound > found.at);
+  return isHeld ? { at: bound, reason: `with the unit “${kindest.title}”` } : found;
 }
 
 /**
@@ -58,6 +99,8 @@ function base(name: DateName, item: ItemDates, variants: readonly DateVariant[],
  * item's own, else the term's (closing only). Then arrangements on top: whole days are added to due and closes by the
  * calendar of the course's zone, so that a wall-clock time holds over daylight saving.
  * A closing date never falls before the due date an arrangement has moved.
+ * Units hold what stands in them (of several units, the kindest): announced and opens are no earlier, closes is no later, unless
+ * set for this student alone. An opening by hand keeps it open until its time at least.
  * Worked example: due Tue 18:00, the section Distance has Thu 23:59, an arrangement of 2 days: Sat 23:59,
  * `set for Distance, and 2 days by arrangement`.
  */
@@ -67,16 +110,24 @@ export function datesInForce(
   arrangements: readonly Arrangement[],
   zone: string,
   termEnd: number | null,
+  bounds: DateBounds = UNBOUND,
 ): DatesInForce {
   const days = arrangements.reduce((sum, a) => sum + a.extraDays, 0);
+  const later = (at: number): number => DateTime.fromMillis(at, { zone }).plus({ days }).toMillis();
   const moved = (name: DateName): DateInForce => {
     const found = base(name, item, variants, termEnd);
     if (found.at === null || days === 0 || (name !== 'due' && name !== 'closes')) return found;
-    const at = DateTime.fromMillis(found.at, { zone }).plus({ days }).toMillis();
-    return { at, reason: `${found.reason}, and ${days === 1 ? '1 day' : `${days} days`} by arrangement` };
+    return { at: later(found.at), reason: `${found.reason}, and ${days === 1 ? '1 day' : `${days} days`} by arrangement` };
   };
   const due = moved('due');
-  const closes = moved('closes');
-  const isBehind = closes.at !== null && due.at !== null && closes.at < due.at;
-  return { announced: moved('announced'), opens: moved('opens'), due, closes: isBehind ? { at: due.at, reason: due.reason } : closes };
+  const own = moved('closes');
+  const isBehind = own.at !== null && due.at !== null && own.at < due.at;
+  const closing = withUnits('closes', isBehind ? { at: due.at, reason: due.reason } : own, bounds.units, later);
+  const isHeldOpen = bounds.openUntil !== null && closing.at !== null && closing.at < bounds.openUntil;
+  return {
+    announced: withUnits('announced', moved('announced'), bounds.units, later),
+    opens: withUnits('opens', moved('opens'), bounds.units, later),
+    due,
+    closes: isHeldOpen ? { at: bounds.openUntil, reason: 'opened by hand until then' } : closing,
+  };
 }

@@ -14,14 +14,26 @@ export function itemState(isDraft: boolean, opensAt: number | null, closesAt: nu
 
 export type Visibility = 'hidden' | 'announced' | 'open' | 'closed';
 
+/** What else decides whether an item is open to one student. */
+export interface Doors {
+  /** Opened by hand, and that has not ended. */
+  readonly isOpenedByHand: boolean;
+  /** Rules of opening are not met yet. */
+  readonly isWaiting: boolean;
+}
+const NO_DOORS: Doors = { isOpenedByHand: false, isWaiting: false };
+
 /**
  * What one student may see: a draft nothing; before opening only the title and dates, and those only from its
- * announcement on (an item with no announcement date is announced as soon as it is no draft).
+ * announcement on (an item with no announcement date is announced as soon as it is no draft). Rules not met keep it announced.
+ * A hand that opens it goes before its dates and rules; a draft it never opens.
+ * Worked example: opens Monday, now Sunday, opened by hand: `open`.
  */
-export function visibilityFor(isDraft: boolean, dates: DatesInForce, now: number): Visibility {
+export function visibilityFor(isDraft: boolean, dates: DatesInForce, now: number, doors: Doors = NO_DOORS): Visibility {
   const state = itemState(isDraft, dates.opens.at, dates.closes.at, now);
   if (state === 'draft') return 'hidden';
-  if (state === 'scheduled') return dates.announced.at !== null && now < dates.announced.at ? 'hidden' : 'announced';
+  if (doors.isOpenedByHand) return 'open';
+  if (state === 'scheduled' || doors.isWaiting) return dates.announced.at !== null && now < dates.announced.at ? 'hidden' : 'announced';
   return state;
 }
 

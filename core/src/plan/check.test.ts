@@ -1,4 +1,4 @@
-import { checkCourse, type CheckedCourse, type CheckedItem, type DocumentNode, type Finding } from '../index.ts';
+import { checkCourse, NO_OPENING, type CheckedCourse, type CheckedItem, type DocumentNode, type Finding } from '../index.ts';
 
 const COURSE = '7b1c1a34-7a34-4c7e-9a51-2d6a4f2f9a10';
 const OTHER = '11111111-7a34-4c7e-9a51-2d6a4f2f9a10';
@@ -16,6 +16,9 @@ const page = (more: Partial<CheckedItem> = {}): CheckedItem => ({
   kind: 'page',
   title: 'Reading',
   isDraft: false,
+  isStaffOnly: false,
+  opening: NO_OPENING,
+  doneRule: 'handed in',
   counts: true,
   isExtraCredit: false,
   possible: 0,

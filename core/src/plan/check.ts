@@ -4,7 +4,8 @@ import { dateFaults } from '../dates/itemState.ts';
 import { dueWarning, type Term } from '../dates/term.ts';
 import { nodesOfType, plainText, type DocumentNode } from '../document/plainText.ts';
 import { formatPoints, type Thousandths } from '../exact/points.ts';
-import type { ItemKind } from '../progress/done.ts';
+import type { DoneRule, ItemKind } from '../progress/done.ts';
+import { findRuleFaults, type Opening, type RuledItem } from '../release/openingRules.ts';
 
 export interface CheckedItem {
   readonly id: string;
@@ -17,6 +18,9 @@ export interface CheckedItem {
   readonly possible: Thousandths;
   readonly categoryId: string | null;
   readonly dates: ItemDates;
+  readonly isStaffOnly: boolean;
+  readonly opening: Opening;
+  readonly doneRule: DoneRule;
   /** Other due dates, by the name of whom they are for. */
   readonly others: readonly { readonly name: string; readonly due: number | null }[];
   readonly document: DocumentNode | null;
@@ -41,7 +45,7 @@ export interface CheckedCourse {
   readonly sections: readonly { readonly title: string; readonly students: number }[];
 }
 
-export type FindingField = 'dueAt' | 'opensAt' | 'closesAt' | 'announcedAt' | 'possible' | 'categoryId';
+export type FindingField = 'dueAt' | 'opensAt' | 'closesAt' | 'announcedAt' | 'possible' | 'categoryId' | 'opening';
 
 /** Where a finding is mended: a field of an item, its text, its setting, its rubric, the policy, a unit, the roster. */
 export type FindingPlace =
@@ -160,6 +164,18 @@ function textOf(item: CheckedItem, course: CheckedCourse): Finding[] {
   return found;
 }
 
+const ruledOf = (item: CheckedItem): RuledItem => ({
+  id: item.id,
+  title: item.title,
+  opening: item.opening,
+  isDraft: item.isDraft,
+  isStaffOnly: item.isStaffOnly,
+  canBeDone: item.doneRule !== 'never',
+  possible: item.possible,
+  closesAt: item.dates.closes,
+  opensAt: item.dates.opens,
+});
+
 function wholeOf(course: CheckedCourse): Finding[] {
   const found: Finding[] = [];
   const ordinary = course.categories.filter((c) => !c.isExtraCredit);
@@ -179,6 +195,8 @@ function wholeOf(course: CheckedCourse): Finding[] {
     if (!course.items.some((i) => i.unitId === unit.id))
       found.push({ weight: 'look', text: `The unit “${unit.title}” is empty.`, place: { kind: 'unit', unitId: unit.id } });
   }
+  for (const fault of findRuleFaults(course.items.map(ruledOf)))
+    found.push({ weight: 'mend', text: fault.text, place: { kind: 'field', itemId: fault.itemId, field: 'opening' } });
   for (const section of course.sections) {
     if (section.students === 0)
       found.push({ weight: 'look', text: `The section “${section.title}” has no student yet.`, place: { kind: 'roster' } });
@@ -192,7 +210,8 @@ function wholeOf(course: CheckedCourse): Finding[] {
  * Looked at: dates that contradict one another, are missing, outside the term or on a holiday (other dates too); counted
  * items worth nothing or in no category; rubrics that do not add up to the points; weights not adding to 100 %, weighted
  * categories and units with nothing in them; pictures with no text alternative; links to items that are gone, drafts or
- * elsewhere, and addresses that are none (outside ones for their form only); empty pages; assignments that take nothing.
+ * elsewhere, and addresses that are none (outside ones for their form only); empty pages; assignments that take nothing; opening rules that
+ * can never be met or turn in a circle.
  * What must be mended stands first, each kind in the order of the Plan. Worked example: a course whose only fault is that its
  * weights are 60 and 30 gives one finding: `The weights add to 90 %, not 100 %.`, at the policy.
  */

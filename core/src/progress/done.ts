@@ -1,3 +1,4 @@
+import { formatPoints, type Thousandths } from '../exact/points.ts';
 import { toRatio, ratio, type Exact } from '../exact/ratio.ts';
 
 export const ITEM_KINDS = ['page', 'assignment', 'quiz', 'discussion', 'file', 'link', 'activity'] as const;
@@ -52,4 +53,24 @@ export function isDone(rule: DoneRule, traces: Traces, neededScore: number | nul
     case 'never':
       return false;
   }
+}
+
+/** The rules that can be chosen for a kind: a page is not handed in, a class activity is not opened. */
+export function doneRulesFor(kind: ItemKind): readonly DoneRule[] {
+  if (kind === 'activity') return ['marked', 'score', 'never'];
+  if (kind === 'page' || kind === 'file' || kind === 'link') return ['opened', 'ticked', 'never'];
+  return DONE_RULES;
+}
+
+/** A rule of being done in words. Example: `score` with 12000: `done at 12 points or more`. */
+export function doneInWords(rule: DoneRule, neededScore: Thousandths | null): string {
+  const words: { readonly [rule in DoneRule]: string } = {
+    opened: 'done when opened',
+    ticked: 'done when ticked',
+    'handed in': 'done when handed in',
+    marked: 'done when marked',
+    score: `done at ${formatPoints(neededScore ?? 0)} points or more`,
+    never: 'never done by itself',
+  };
+  return words[rule];
 }

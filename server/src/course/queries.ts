@@ -102,24 +102,27 @@ interface LineRow {
   possible: number;
 }
 
-/** The term line: a mark for each due item, and minutes asked and minutes of marking by week. Students see no drafts in it. */
+const toDate = (at: number | null): Date | null => (at === null ? null : new Date(at));
+
+/** The term line: a mark for each due item, and minutes asked and minutes of marking by week. A student's holds what they may know of, by their own dates. */
 export async function makeTermLine(
   db: Db,
   courses: readonly { id: string; students: number }[],
   term: Term,
   zone: string,
   now: number,
-  withDrafts: boolean,
+  own: ReadonlyMap<string, number | null> | null = null,
 ): Promise<TermLineData> {
-  const found = await rows<LineRow>(
+  const all = await rows<LineRow>(
     db,
     `
     select i.id, i.course_id, i.kind, i.title, i.due_at, i.week, i.estimated_minutes, i.marking_minutes, (i.possible * 1000)::int as possible,
            (select count(*)::int from category c2 where c2.course_id = i.course_id and c2.position < c.position) as category
     from item i left join category c on c.id = i.category_id
-    where i.course_id = any($1) and i.removed_at is null and ($2 or not i.is_draft) and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id)`,
-    [courses.map((c) => c.id), withDrafts],
+    where i.course_id = any($1) and i.removed_at is null and ($2::uuid[] is null or i.id = any($2)) and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id)`,
+    [courses.map((c) => c.id), own === null ? null : [...own.keys()]],
   );
+  const found = own === null ? all : all.map((row): LineRow => ({ ...row, due_at: toDate(own.get(row.id) ?? null) }));
   const weeks = termWeeks(term);
   const students = new Map(courses.map((c) => [c.id, c.students]));
   const loads = weekLoads(
@@ -127,7 +130,7 @@ export async function makeTermLine(
       dueAt: row.due_at?.getTime() ?? null,
       week: row.due_at === null ? row.week : weekNumber(term, row.due_at.getTime(), zone),
       studentMinutes: row.estimated_minutes,
-      markingMinutes: withDrafts ? row.marking_minutes : 0,
+      markingMinutes: own === null ? row.marking_minutes : 0,
       students: students.get(row.course_id) ?? 0,
     })),
     weeks.length,

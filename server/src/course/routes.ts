@@ -9,6 +9,7 @@ import { maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { courseRoute, personRoute, type Route } from '../platform/route.ts';
+import { listVisible } from '../student/visible.ts';
 import { makeProgramme, saveProgramme } from './programme.ts';
 import { aboutCourse, getCourse, listSections, listTerms, makeTermLine } from './queries.ts';
 
@@ -50,7 +51,8 @@ export const courseRoutes: readonly Route[] = [
       const { term, zone } = await getTerm(db, courseId);
       const sections = (await listSections(db, courseId)).filter((s) => member.sectionIds === null || member.sectionIds.includes(s.id));
       const students = sections.reduce((sum, s) => sum + s.students, 0);
-      const line = await makeTermLine(db, [{ id: courseId, students }], term, zone, now, isStaff);
+      const own = isStaff ? null : new Map((await listVisible(db, courseId, member, now)).map((v) => [v.item.id, v.dates.due.at]));
+      const line = await makeTermLine(db, [{ id: courseId, students }], term, zone, now, own);
       const seen = isSeenAs
         ? await maybe<{ name: string }>(
             db,

@@ -23,7 +23,7 @@ export function toGraded(item: FactItem): GradedItem {
 /** One cell; a student's view (`releasedOnly`) counts released marks only. */
 export function cellFor(facts: CourseFacts, item: FactItem, person: FactPerson, now: number, releasedOnly: boolean): GradedCell {
   return cellOf({
-    isForStudent: !item.isDraft,
+    isForStudent: !item.isDraft && facts.reach.isFor(item.id, person),
     expectsHandIn: item.expectsHandIn,
     possible: item.possible,
     dates: facts.datesFor(item, person),

@@ -15,6 +15,7 @@ import type { Db } from '../platform/database.ts';
 import { maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { Pairs } from './pairs.ts';
+import { readReach, type Reach } from '../release/reach.ts';
 import { categoryOf, lateOf, type CategoryRow, type PolicyRow } from './policyRows.ts';
 
 export interface FactItem {
@@ -70,6 +71,7 @@ export interface CourseFacts {
   readonly grades: Pairs<FactGrade>;
   readonly handIns: Pairs<FactHandIn>;
   readonly datesFor: (item: DatedItem, person: Pick<FactPerson, 'enrolmentId' | 'sectionId'>) => DatesInForce;
+  readonly reach: Reach;
 }
 
 interface CourseRow {
@@ -223,7 +225,14 @@ interface VariantRow {
 }
 
 /** One function for the dates of everyone at everything; the common case (no date of one's own) is worked out once a section. */
-export async function makeDatesFor(db: Db, courseId: string, zone: string, termEndsAt: number): Promise<CourseFacts['datesFor']> {
+export async function makeDatesFor(
+  db: Db,
+  courseId: string,
+  zone: string,
+  termEndsAt: number | null,
+  reach: Reach,
+  withArrangements = true,
+): Promise<CourseFacts['datesFor']> {
   const variants = await rows<VariantRow>(
     db,
     `
@@ -234,8 +243,8 @@ export async function makeDatesFor(db: Db, courseId: string, zone: string, termE
   const given = await rows<{ enrolment_id: string; extra_days: number; time_multiplier: string; reason: string }>(
     db,
     `
-    select a.enrolment_id, a.extra_days, a.time_multiplier, a.reason from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1`,
-    [courseId],
+    select a.enrolment_id, a.extra_days, a.time_multiplier, a.reason from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1 and $2`,
+    [courseId, withArrangements],
   );
   const arrangements = new Map<string, Arrangement[]>();
   for (const row of given)
@@ -244,7 +253,7 @@ export async function makeDatesFor(db: Db, courseId: string, zone: string, termE
       { extraDays: row.extra_days, timeMultiplier: Number(row.time_multiplier), reason: row.reason },
     ]);
   const variantsFor = new Pairs<DateVariant>();
-  const hasOwn = new Set<string>(arrangements.keys());
+  const hasOwn = new Set<string>([...arrangements.keys(), ...reach.ownHand]);
   for (const row of variants) {
     if (row.enrolment_id !== null) hasOwn.add(row.enrolment_id);
     variantsFor.set(row.item_id, row.section_id ?? row.enrolment_id ?? '', {
@@ -270,6 +279,7 @@ export async function makeDatesFor(db: Db, courseId: string, zone: string, termE
       arranged ?? [],
       zone,
       termEndsAt,
+      reach.boundsOf(item.id, person),
     );
     if (isCommon) shared.set(item.id, person.sectionId ?? '', dates);
     return dates;
@@ -316,7 +326,8 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
   const items = await listItems(db, courseId);
   const people = await listPeople(db, courseId, scope);
   const termEndsAt = termEnd(term, zone);
-  const datesFor = await makeDatesFor(db, courseId, zone, termEndsAt);
+  const reach = await readReach(db, courseId);
+  const datesFor = await makeDatesFor(db, courseId, zone, termEndsAt, reach);
   const one = scope.enrolmentId ?? null;
   const grades = new Pairs<FactGrade>();
   // One row a student, items by their place: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
@@ -363,5 +374,6 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
     grades,
     handIns,
     datesFor,
+    reach,
   };
 }

@@ -164,7 +164,8 @@ export async function listWaiting(
   for (const item of facts.items.filter((i) => i.expectsHandIn && !i.isDraft)) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
     let oldestAt: number | null = null;
-    for (const person of facts.people) {
+    const people = facts.people.filter((person) => facts.reach.isFor(item.id, person));
+    for (const person of people) {
       const state = stateOf(facts, item, person, works.get(item.id, person.enrolmentId), now);
       const handIn = facts.handIns.get(item.id, person.enrolmentId);
       if (handIn !== undefined) counts.handedIn += 1;
@@ -179,7 +180,7 @@ export async function listWaiting(
     waiting.push({
       item,
       ...counts,
-      students: facts.people.length,
+      students: people.length,
       oldestAt,
       minutes: markingEstimate(counts.waits, pace),
       pace: paceInWords(pace),
@@ -236,7 +237,10 @@ export async function makeStack(
   if (item === undefined) throw notFound();
   const works = await listWorks(db, courseId, itemId);
   const sections = await sectionTitles(db, courseId);
-  const entries = facts.people.map((person) => entryOf(facts, item, person, sections, works.get(itemId, person.enrolmentId), now));
+  const people = facts.people.filter(
+    (person) => facts.reach.isFor(itemId, person) || facts.handIns.get(itemId, person.enrolmentId) !== undefined,
+  );
+  const entries = people.map((person) => entryOf(facts, item, person, sections, works.get(itemId, person.enrolmentId), now));
   const waits = entries.filter((e) => e.state === 'waits' || e.state === 'draft').length;
   const pace = (await readPaces(db, courseId, markerId)).get(itemId) ?? NO_PACE;
   const minutes = markingEstimate(waits, pace);

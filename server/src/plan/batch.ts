@@ -2,9 +2,21 @@ import type { BatchChange, BatchDone, BatchFields, PlanItem } from '@rosemary/ap
 import { dateFaults, decimalText } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { saveAudience } from '../release/changes.ts';
+import { checkStaffOnly } from './changes.ts';
 import { getPlan } from './queries.ts';
 
-const FIELDS = ['isDraft', 'categoryId', 'announcedAt', 'opensAt', 'dueAt', 'closesAt', 'estimatedMinutes', 'possible'] as const;
+const FIELDS = [
+  'isDraft',
+  'categoryId',
+  'announcedAt',
+  'opensAt',
+  'dueAt',
+  'closesAt',
+  'estimatedMinutes',
+  'possible',
+  'audience',
+] as const;
 
 /** The items named, in the order named; all of them must stand in the Plan. */
 async function readItems(db: Db, courseId: string, ids: readonly string[], now: number): Promise<PlanItem[]> {
@@ -35,7 +47,9 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
   const after = before.map((item, n): PlanItem => {
     const { version, ...fields } = changes[n] as BatchChange['changes'][number];
     if (item.version !== version) throw conflict(item);
-    return { ...item, ...fields };
+    checkStaffOnly(item, fields);
+    const audience = fields.audience?.map((member) => ({ ...member, name: '' }));
+    return { ...item, ...fields, audience: audience ?? item.audience };
   });
   for (const item of after) checkDates(item);
   const categories = [...new Set(after.flatMap((item) => item.categoryId ?? []))];
@@ -65,9 +79,14 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
       after.map((i) => decimalText(i.possible)),
     ],
   );
+  for (const [n, { id }] of before.entries()) {
+    const { audience } = changes[n] as BatchFields;
+    if (audience !== undefined) await saveAudience(db, courseId, 'item', id, audience);
+  }
   const undo = before.map((item, n) => {
     const named = changes[n] as BatchFields;
-    const fields = Object.fromEntries(FIELDS.filter((f) => named[f] !== undefined).map((f) => [f, item[f]]));
+    const was = { ...item, audience: item.audience.map(({ sectionId, enrolmentId }) => ({ sectionId, enrolmentId })) };
+    const fields = Object.fromEntries(FIELDS.filter((f) => named[f] !== undefined).map((f) => [f, was[f]]));
     return { id: item.id, version: item.version + 1, ...fields };
   });
   return { plan: await getPlan(db, courseId, now), undo: { changes: undo } };

@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { type CARRIED_DATES, readCarriage, type Moved } from './carryPreview.ts';
-import { copyRubrics } from './copy.ts';
+import { copyOpenings, copyRubrics } from './copy.ts';
 
 interface Copied {
   readonly itemId: string;
@@ -174,8 +174,8 @@ async function copyItems(
     });
   await run(
     db,
-    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, release_mode)
-    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score,
+    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, is_staff_only, opening_needs, release_mode)
+    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.is_staff_only, i.opening_needs,
            case when i.release_mode = 'date' then 'hand' else i.release_mode end
     from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[]) as t(old, made, announced, opens, due, closes)
     join item i on i.id = t.old left join unnest($8::uuid[], $9::uuid[]) as m(old, made) on m.old = i.category_id`,
@@ -223,6 +223,7 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   await copyItems(db, courseId, copies, map, dates);
   await copyTexts(db, wish, courseId, copies, files);
   await copyRubrics(db, courseId, copies);
+  await copyOpenings(db, copies, false);
   const came = all.filter((i) => chosen.has(i.id));
   const noted = (test: (note: string) => boolean): string[] =>
     came.flatMap((i) =>

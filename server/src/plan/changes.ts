@@ -5,13 +5,19 @@ import {
   type DocumentChange,
   type ItemChange,
   type NewItem,
+  type PlanItem,
+  type UnitChange,
   type Order,
   type RubricChange,
   type VariantsChange,
+  type Whom,
 } from '@rosemary/api';
 import { dateFaults, decimalText, defaultDoneRule, nodesOfType, type DocumentNode } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { getTerm } from '../gradebook/facts.ts';
+import { saveAudience, saveOpening } from '../release/changes.ts';
+import { applyDates, hasDates, type DateChange } from '../release/whom.ts';
 import { findAssignment, findPage, findRubric, getPlanItem } from './queries.ts';
 
 export async function addUnit(db: Db, courseId: string, title: string): Promise<string> {
@@ -23,19 +29,44 @@ export async function addUnit(db: Db, courseId: string, title: string): Promise<
   return row[0]?.id ?? '';
 }
 
-export async function renameUnit(db: Db, courseId: string, unitId: string, title: string, version: number): Promise<void> {
-  const changed = await run(
+const UNIT_COLUMNS = {
+  title: 'title',
+  announcedAt: 'announced_at',
+  opensAt: 'opens_at',
+  closesAt: 'closes_at',
+  isStaffOnly: 'is_staff_only',
+} as const;
+
+/** Changes the fields named of a unit; dates that contradict one another are refused, another's change since is a conflict. */
+export async function changeUnit(db: Db, courseId: string, unitId: string, change: UnitChange): Promise<void> {
+  const current = await maybe<{ title: string; version: number; announced_at: Date | null; opens_at: Date | null; closes_at: Date | null }>(
     db,
-    'update unit set title = $3, version = version + 1 where course_id = $1 and id = $2 and version = $4 and removed_at is null',
-    [courseId, unitId, title, version],
+    'select title, version, announced_at, opens_at, closes_at from unit where course_id = $1 and id = $2 and removed_at is null for update',
+    [courseId, unitId],
   );
-  if (changed === 1) return;
-  const current = await maybe(db, 'select title, version from unit where course_id = $1 and id = $2 and removed_at is null', [
-    courseId,
-    unitId,
-  ]);
   if (current === null) throw notFound();
-  throw conflict(current);
+  if (current.version !== change.version) throw conflict(current);
+  const at = (next: string | null | undefined, was: Date | null): number | null =>
+    next === undefined ? (was?.getTime() ?? null) : next === null ? null : Date.parse(next);
+  const faults = dateFaults({
+    announced: at(change.announcedAt, current.announced_at),
+    opens: at(change.opensAt, current.opens_at),
+    due: null,
+    closes: at(change.closesAt, current.closes_at),
+  });
+  if (faults.length > 0)
+    throw new AppError(
+      'invalid',
+      faults.map((f) => f.text).join(' '),
+      faults.map((f) => ({ field: `${f.field}At`, text: f.text })),
+    );
+  const fields = (Object.keys(UNIT_COLUMNS) as (keyof typeof UNIT_COLUMNS)[]).filter((field) => change[field] !== undefined);
+  const sets = fields.map((field, n) => `${UNIT_COLUMNS[field]} = $${n + 2}`);
+  await run(db, `update unit set ${[...sets, 'version = version + 1'].join(', ')} where id = $1`, [
+    unitId,
+    ...fields.map((f) => change[f]),
+  ]);
+  if (change.audience !== undefined) await saveAudience(db, courseId, 'unit', unitId, change.audience);
 }
 
 /** Hides or brings back a unit or an item; nothing that students did is touched. */
@@ -110,7 +141,7 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   return id;
 }
 
-const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version'>]-?: string } = {
+const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audience' | 'opening' | 'whom'>]-?: string } = {
   title: 'title',
   isDraft: 'is_draft',
   categoryId: 'category_id',
@@ -129,8 +160,40 @@ const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version'>]-?: str
   doneScore: 'done_score',
   releaseMode: 'release_mode',
   releaseAt: 'release_at',
+  isStaffOnly: 'is_staff_only',
 };
 const THOUSANDTHS = new Set(['possible', 'multiplier', 'doneScore']);
+
+async function applyDatesOf(
+  db: Db,
+  courseId: string,
+  item: PlanItem,
+  change: DateChange,
+  whom: Whom,
+): Promise<'item too' | 'not the item'> {
+  const { zone } = await getTerm(db, courseId);
+  const at = (text: string | null): number | null => (text === null ? null : Date.parse(text));
+  const dated = {
+    id: item.id,
+    announcedAt: at(item.announcedAt),
+    opensAt: at(item.opensAt),
+    dueAt: at(item.dueAt),
+    closesAt: at(item.closesAt),
+  };
+  return applyDates(db, courseId, zone, dated, change, whom);
+}
+
+/** Staff-only material can never be opened; what is open becomes a draft first, so that no student loses it unawares. */
+export function checkStaffOnly(
+  before: Pick<PlanItem, 'isDraft' | 'isStaffOnly' | 'title'>,
+  change: Pick<ItemChange, 'isDraft' | 'isStaffOnly'>,
+): void {
+  const after = { ...before, ...change };
+  if (!after.isStaffOnly || after.isDraft) return;
+  if (before.isStaffOnly)
+    throw invalid('isDraft', `“${before.title}” is for staff only and can never be opened. Take “staff only” away first.`);
+  throw invalid('isStaffOnly', `“${before.title}” is open to students. Set it back to draft first, then make it staff-only.`);
+}
 
 /** Changes the fields named. Dates that contradict one another are refused by name; another's change since is a conflict. */
 export async function changeItem(db: Db, courseId: string, itemId: string, change: ItemChange, now: number): Promise<void> {
@@ -159,7 +222,12 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
     (change.releaseAt === undefined ? before.releaseAt : change.releaseAt) === null
   )
     throw invalid('releaseAt', 'Release at a date needs its date and time.');
-  const fields = (Object.keys(COLUMNS) as (keyof typeof COLUMNS)[]).filter((field) => change[field] !== undefined);
+  checkStaffOnly(before, change);
+  const isForSome =
+    change.whom !== undefined && hasDates(change) && (await applyDatesOf(db, courseId, before, change, change.whom)) === 'not the item';
+  const fields = (Object.keys(COLUMNS) as (keyof typeof COLUMNS)[]).filter(
+    (field) => change[field] !== undefined && !(isForSome && (field === 'opensAt' || field === 'dueAt' || field === 'closesAt')),
+  );
   const values = fields.map((field) => {
     const value = change[field];
     return THOUSANDTHS.has(field) && typeof value === 'number' ? decimalText(value) : value;
@@ -171,6 +239,8 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
     [courseId, itemId, change.version, ...values],
   );
   if (changed === 0) throw conflict(await getPlanItem(db, courseId, itemId, now));
+  if (change.audience !== undefined) await saveAudience(db, courseId, 'item', itemId, change.audience);
+  if (change.opening !== undefined) await saveOpening(db, courseId, itemId, change.opening);
 }
 
 function checked(document: DocumentNode, field: string): DocumentNode {

@@ -1,4 +1,13 @@
-import { checkCourse, type CheckedCourse, type CheckedItem, type DocumentNode, type Finding } from '@rosemary/core';
+import type { PlanItem } from '@rosemary/api';
+import {
+  checkCourse,
+  type CheckedCourse,
+  type CheckedItem,
+  type DocumentNode,
+  type Finding,
+  type Opening,
+  type OpeningRule,
+} from '@rosemary/core';
 import { listSections } from '../course/queries.ts';
 import { getPolicy, getTerm } from '../gradebook/facts.ts';
 import { rows, type Db } from '../platform/database.ts';
@@ -12,6 +21,11 @@ interface Inside {
 }
 
 const at = (iso: string | null): number | null => (iso === null ? null : Date.parse(iso));
+
+const openingOf = (item: PlanItem): Opening => ({
+  needs: item.opening.needs,
+  rules: item.opening.rules.map((rule): OpeningRule => (rule.kind === 'date' ? { kind: 'date', at: Date.parse(rule.at) } : rule)),
+});
 
 async function readCourse(db: Db, courseId: string, now: number): Promise<CheckedCourse> {
   const { term, zone } = await getTerm(db, courseId);
@@ -41,6 +55,9 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
         possible: item.possible,
         categoryId: item.categoryId,
         dates: { announced: at(item.announcedAt), opens: at(item.opensAt), due: at(item.dueAt), closes: at(item.closesAt) },
+        isStaffOnly: item.isStaffOnly,
+        opening: openingOf(item),
+        doneRule: item.doneRule,
         others: item.variants.map((v) => ({ name: v.name, due: at(v.dueAt) })),
         document: own?.document ?? null,
         takesWork: own?.takes_work ?? true,

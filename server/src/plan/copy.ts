@@ -60,6 +60,20 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
   );
 }
 
+/** Rules of opening come along: what waits for another copied item waits for its copy, else for what `keepsOthers` leaves. */
+export async function copyOpenings(db: Db, copies: readonly Copied[], keepsOthers: boolean): Promise<void> {
+  await run(
+    db,
+    `
+    insert into opening_rule (item_id, position, kind, at, other_item_id, least)
+    select t.copy_id, r.position, r.kind, r.at, coalesce(o.copy_id, r.other_item_id), r.least
+    from unnest($1::uuid[], $2::uuid[]) as t(item_id, copy_id) join opening_rule r on r.item_id = t.item_id
+    left join unnest($1::uuid[], $2::uuid[]) as o(item_id, copy_id) on o.item_id = r.other_item_id
+    where $3 or o.copy_id is not null`,
+    [copies.map((c) => c.itemId), copies.map((c) => c.copyId), keepsOthers],
+  );
+}
+
 /**
  * Copies items within their course, each right after its original and as a draft: text, setting, rubric, files and
  * other dates come along; nothing of students does. A handful of statements, however many items.
@@ -78,8 +92,8 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
   await run(
     db,
-    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at)
-    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at
+    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at, is_staff_only, opening_needs)
+    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at, i.is_staff_only, i.opening_needs
     from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
     [old, made, copies.map((c) => c.title)],
   );
@@ -106,6 +120,12 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
     select t.new_id, v.section_id, v.enrolment_id, v.announced_at, v.opens_at, v.due_at, v.closes_at from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join date_variant v on v.item_id = t.old_id`,
     [old, made],
   );
+  await run(
+    db,
+    'insert into audience (item_id, section_id, enrolment_id) select t.new_id, a.section_id, a.enrolment_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join audience a on a.item_id = t.old_id',
+    [old, made],
+  );
+  await copyOpenings(db, copies, true);
   await copyRubrics(db, courseId, copies);
   await placeAfter(db, courseId, copies);
   return made;

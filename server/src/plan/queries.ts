@@ -1,4 +1,4 @@
-import type { AssignmentSetting, ItemDetail, Plan, PlanItem, PlanUnit, RubricView } from '@rosemary/api';
+import type { AssignmentSetting, AudienceName, ItemDetail, Plan, PlanItem, PlanUnit, RubricView } from '@rosemary/api';
 import { dueWarning, itemState, termEnd, type DocumentNode, type DoneRule, type ItemKind, type Term } from '@rosemary/core';
 import { getTerm } from '../gradebook/facts.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
@@ -34,6 +34,11 @@ interface ItemRow {
   done_score: number | null;
   release_mode: PlanItem['releaseMode'];
   release_at: Date | null;
+  is_staff_only: boolean;
+  opening_needs: 'all' | 'any';
+  rules: { kind: 'date' | 'done' | 'score'; at: string | null; itemId: string | null; least: number | null }[];
+  audience: AudienceName[];
+  hands: { id: string; enrolmentId: string | null; name: string; until: string }[];
   version: number;
   variants: VariantJson[];
 }
@@ -41,9 +46,18 @@ interface ItemRow {
 const iso = (date: Date | null): string | null => date?.toISOString() ?? null;
 const utc = (text: string | null): string | null => (text === null ? null : new Date(text).toISOString());
 
+/** Whom something is for, by name, as JSON. */
+const audienceSql = (owner: string): string => `
+         coalesce((select json_agg(json_build_object('sectionId', a.section_id, 'enrolmentId', a.enrolment_id, 'name', coalesce(s.title, p.family_name || ', ' || p.given_name)) order by s.position, p.family_name)
+                   from audience a left join section s on s.id = a.section_id left join enrolment e on e.id = a.enrolment_id left join person p on p.id = e.person_id where ${owner}), '[]')`;
+
 const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts, i.is_required,
-         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version,
+         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs,
+         coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
+         ${audienceSql('a.item_id = i.id')} as audience,
+         coalesce((select json_agg(json_build_object('id', h.id, 'enrolmentId', h.enrolment_id, 'name', coalesce(p.family_name || ', ' || p.given_name, 'everyone'), 'until', h.until_at) order by h.until_at)
+                   from hand_opening h left join enrolment e on e.id = h.enrolment_id left join person p on p.id = e.person_id where h.item_id = i.id and h.ended_at is null), '[]') as hands,
          coalesce((select json_agg(json_build_object('sectionId', v.section_id, 'enrolmentId', v.enrolment_id, 'name', coalesce(s.title, p.family_name || ', ' || p.given_name), 'opensAt', v.opens_at, 'dueAt', v.due_at, 'closesAt', v.closes_at) order by s.position, p.family_name)
                    from date_variant v left join section s on s.id = v.section_id left join enrolment e on e.id = v.enrolment_id left join person p on p.id = e.person_id where v.item_id = i.id), '[]') as variants
   from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
@@ -74,19 +88,59 @@ function toItem(row: ItemRow, term: Term, zone: string, now: number): PlanItem {
     doneScore: row.done_score,
     releaseMode: row.release_mode,
     releaseAt: iso(row.release_at),
+    isStaffOnly: row.is_staff_only,
+    audience: row.audience,
+    opening: {
+      needs: row.opening_needs,
+      rules: row.rules.map((r) =>
+        r.kind === 'date'
+          ? { kind: 'date', at: utc(r.at) ?? '' }
+          : r.kind === 'done'
+            ? { kind: 'done', itemId: r.itemId ?? '' }
+            : { kind: 'score', itemId: r.itemId ?? '', least: r.least ?? 0 },
+      ),
+    },
+    handOpenings: row.hands.flatMap((h) => (Date.parse(h.until) > now ? [{ ...h, until: utc(h.until) ?? '' }] : [])),
     version: row.version,
     warnings: warning === null ? [] : [warning],
     variants: row.variants.map((v) => ({ ...v, opensAt: utc(v.opensAt), dueAt: utc(v.dueAt), closesAt: utc(v.closesAt) })),
   };
 }
 
-export async function getPlan(db: Db, courseId: string, now: number): Promise<Plan> {
-  const { term, zone } = await getTerm(db, courseId);
-  const units = await rows<{ id: string; title: string; version: number }>(
+interface UnitRow {
+  id: string;
+  title: string;
+  announced_at: Date | null;
+  opens_at: Date | null;
+  closes_at: Date | null;
+  is_staff_only: boolean;
+  audience: AudienceName[];
+  version: number;
+}
+
+async function listUnits(db: Db, courseId: string): Promise<Omit<PlanUnit, 'items'>[]> {
+  const found = await rows<UnitRow>(
     db,
-    'select id, title, version from unit where course_id = $1 and removed_at is null order by position, id',
+    `
+    select u.id, u.title, u.announced_at, u.opens_at, u.closes_at, u.is_staff_only, ${audienceSql('a.unit_id = u.id')} as audience, u.version
+    from unit u where u.course_id = $1 and u.removed_at is null order by u.position, u.id`,
     [courseId],
   );
+  return found.map((u) => ({
+    id: u.id,
+    title: u.title,
+    announcedAt: iso(u.announced_at),
+    opensAt: iso(u.opens_at),
+    closesAt: iso(u.closes_at),
+    isStaffOnly: u.is_staff_only,
+    audience: u.audience,
+    version: u.version,
+  }));
+}
+
+export async function getPlan(db: Db, courseId: string, now: number): Promise<Plan> {
+  const { term, zone } = await getTerm(db, courseId);
+  const units = await listUnits(db, courseId);
   const items = await rows<ItemRow>(db, `${ITEM_SQL} order by ui.position, i.id`, [courseId]);
   const categories = await rows<{ id: string; title: string }>(
     db,

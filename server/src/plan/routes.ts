@@ -9,7 +9,7 @@ import {
   newUnit,
   order,
   rubricChange,
-  unitTitle,
+  unitChange,
   variantsChange,
   type AssignmentChange,
   type BatchChange,
@@ -21,7 +21,7 @@ import {
   type NewUnit,
   type Order,
   type RubricChange,
-  type UnitTitle,
+  type UnitChange,
   type VariantsChange,
 } from '@rosemary/api';
 import { writeAudit } from '../platform/audit.ts';
@@ -36,7 +36,7 @@ import {
   addItem,
   addUnit,
   changeItem,
-  renameUnit,
+  changeUnit,
   reorder,
   saveAssignment,
   savePage,
@@ -109,12 +109,14 @@ export const planRoutes: readonly Route[] = [
       return { id, plan: await getPlan(c.db, c.courseId, c.now) };
     },
   }),
-  courseRoute<UnitTitle>('plan.edit', {
+  courseRoute<UnitChange>('plan.edit', {
     method: 'patch',
     path: '/courses/:courseId/units/:unitId',
-    body: unitTitle,
+    movesGrades: true,
+    body: unitChange,
     handle: async (c) => {
-      await renameUnit(c.db, c.courseId, c.params.unitId ?? '', c.body.title, c.body.version);
+      await changeUnit(c.db, c.courseId, c.params.unitId ?? '', c.body);
+      await audit(c, 'unit changed', c.params.unitId ?? '', { after: c.body });
       return getPlan(c.db, c.courseId, c.now);
     },
   }),

@@ -2,6 +2,7 @@ import type { ProgressDetail, ProgressView } from '@rosemary/api';
 import {
   classShare,
   dayAndTime,
+  doneInWords,
   isDone,
   progressShare,
   readTotal,
@@ -126,7 +127,8 @@ function judged(
   const visibility = visibilityFor(false, dates, now);
   return {
     minutes: item.estimated_minutes,
-    isRequired: item.is_required,
+    // What is not for this student asks nothing of them.
+    isRequired: item.is_required && course.facts.reach.isFor(item.id, person),
     isDue: visibility === 'open' || visibility === 'closed',
     isDone: isDone(item.done_rule, tracesOf(course, item, person), item.done_score),
   };
@@ -182,15 +184,6 @@ export async function makeProgress(db: Db, courseId: string, sectionIds: readonl
   };
 }
 
-const RULE_WORDS: { readonly [rule in DoneRule]: string } = {
-  opened: 'done when opened',
-  ticked: 'done when ticked',
-  'handed in': 'done when handed in',
-  marked: 'done when marked',
-  score: 'done at a score',
-  never: 'never done by itself',
-};
-
 function howDone(course: Course, item: ItemRow, person: FactPerson, now: number): string {
   const traces = tracesOf(course, item, person);
   const at = (time: number): string => dayAndTime(time, course.facts.zone, now);
@@ -202,7 +195,8 @@ function howDone(course: Course, item: ItemRow, person: FactPerson, now: number)
 
 /** How one student's share came about, item by item. */
 export function makeDetail(course: Course, person: FactPerson, now: number): ProgressDetail {
-  const items = course.items.map((item) => {
+  const own = course.items.filter((item) => course.facts.reach.isFor(item.id, person));
+  const items = own.map((item) => {
     const state = judged(course, item, person, now);
     return {
       id: item.id,
@@ -212,12 +206,12 @@ export function makeDetail(course: Course, person: FactPerson, now: number): Pro
       unitId: item.unit_id,
       isDone: state.isDone,
       isOpen: state.isDue,
-      rule: RULE_WORDS[item.done_rule] + (item.is_required ? '' : ', not required'),
+      rule: doneInWords(item.done_rule, item.done_score) + (item.is_required ? '' : ', not required'),
       how: howDone(course, item, person, now),
       minutes: item.estimated_minutes,
     };
   });
-  const counted = course.items.map((item) => judged(course, item, person, now)).filter((i) => i.isRequired && i.isDue);
+  const counted = own.map((item) => judged(course, item, person, now)).filter((i) => i.isRequired && i.isDue);
   const done = counted.filter((i) => i.isDone).length;
   return {
     name: `${person.givenName} ${person.familyName}`,

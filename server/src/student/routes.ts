@@ -1,10 +1,10 @@
-import { documentChange, handIn as handInBody, visit, type DocumentChange, type HandIn, type Visit } from '@rosemary/api';
+import { documentChange, handIn as handInBody, tick, visit, type DocumentChange, type HandIn, type Tick, type Visit } from '@rosemary/api';
 import { storeFile } from '../files/store.ts';
 import { withUpload } from '../files/upload.ts';
 import { run } from '../platform/database.ts';
-import { invalid, notFound } from '../platform/errors.ts';
+import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { courseRoute, personRoute, type Route } from '../platform/route.ts';
-import { addVisit } from './visits.ts';
+import { addVisit, setTick } from './visits.ts';
 import { makeMyGrades, makeStudentCourse, makeThisWeek } from './views.ts';
 import { getStudentItem, getVisible, handIn, listDraftFiles, makeSubmission, requireOpen, saveDraft } from './work.ts';
 
@@ -50,6 +50,17 @@ export const studentRoutes: readonly Route[] = [
       const { item, visibility } = await getVisible(db, courseId, params.itemId ?? '', member, now);
       if (visibility === 'announced') throw notFound();
       await addVisit(db, item.id, member.enrolmentId, now, body.seconds);
+    },
+  }),
+  courseRoute<Tick>('work.own', {
+    method: 'put',
+    path: `${ITEM}/tick`,
+    body: tick,
+    handle: async ({ db, courseId, params, member, body, now }) => {
+      const { item, visibility } = await getVisible(db, courseId, params.itemId ?? '', member, now);
+      if (visibility === 'announced') throw notFound();
+      if (item.doneRule !== 'ticked') throw new AppError('not-now', 'This is not done by a tick. It says above what makes it done.');
+      await setTick(db, item.id, member.enrolmentId, body.isTicked ? now : null);
     },
   }),
   courseRoute<DocumentChange>('work.own', {

@@ -57,6 +57,7 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, now: numb
     dueReason: visible.dates.due.reason,
     estimatedMinutes: visible.item.estimatedMinutes,
     possible: visible.item.possible,
+    waitsFor: visible.waitsFor,
     isDone: visible.isDone,
     isHandedIn: visible.handedInAt !== null,
     isMissing: missing,

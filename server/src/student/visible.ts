@@ -1,15 +1,21 @@
 import {
+  dayAndTime,
   isDone,
+  ruleInWords,
+  rulesWaitedFor,
   visibilityFor,
   type DatesInForce,
   type DoneRule,
   type ItemKind,
   type Membership,
+  type OpeningFacts,
+  type Traces,
   type Visibility,
   termEnd,
 } from '@rosemary/core';
-import { getTerm, makeDatesFor } from '../gradebook/facts.ts';
+import { getTerm, makeDatesFor, type DatedItem } from '../gradebook/facts.ts';
 import { rows, type Db } from '../platform/database.ts';
+import { readReach } from '../release/reach.ts';
 
 export interface VisibleItem {
   readonly id: string;
@@ -20,6 +26,7 @@ export interface VisibleItem {
   readonly possible: number;
   readonly estimatedMinutes: number;
   readonly doneRule: DoneRule;
+  readonly doneScore: number | null;
   readonly isRequired: boolean;
   readonly category: string | null;
 }
@@ -31,6 +38,8 @@ export interface Visible {
   readonly handedInAt: number | null;
   readonly openedAt: number | null;
   readonly releasedAt: number | null;
+  /** Why it is not open, in words; empty where it is. */
+  readonly waitsFor: string;
 }
 
 interface Row {
@@ -58,6 +67,35 @@ interface Row {
 }
 const millis = (date: Date | null): number | null => date?.getTime() ?? null;
 
+const tracesOf = (row: Row): Traces => ({
+  openedAt: millis(row.opened_at),
+  tickedAt: millis(row.ticked_at),
+  handedInAt: millis(row.handed_in_at),
+  result: row.raw,
+  isMarked: row.grade_state === 'scored',
+  isExempt: row.grade_state === 'exempt',
+});
+const datedOf = (row: Row): DatedItem => ({
+  id: row.id,
+  announcedAt: millis(row.announced_at),
+  opensAt: millis(row.opens_at),
+  dueAt: millis(row.due_at),
+  closesAt: millis(row.closes_at),
+});
+const itemOf = (row: Row): VisibleItem => ({
+  id: row.id,
+  kind: row.kind,
+  title: row.title,
+  unitId: row.unit_id,
+  unit: row.unit,
+  possible: row.possible,
+  estimatedMinutes: row.estimated_minutes,
+  doneRule: row.done_rule,
+  doneScore: row.done_score,
+  isRequired: row.is_required,
+  category: row.category,
+});
+
 /**
  * What one student may see of a course: open and closed items whole, announced ones by title and date, nothing of
  * drafts, and of marks only the released ones. Every student view and every file link rests on this list.
@@ -69,7 +107,8 @@ export async function listVisible(
   now: number,
 ): Promise<Visible[]> {
   const { zone, term } = await getTerm(db, courseId);
-  const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone));
+  const reach = await readReach(db, courseId);
+  const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone), reach);
   const found = await rows<Row>(
     db,
     `
@@ -86,48 +125,46 @@ export async function listVisible(
     [courseId, member.enrolmentId],
   );
   const person = { enrolmentId: member.enrolmentId, sectionId: member.sectionIds?.[0] ?? null };
-  return found.flatMap((row): Visible[] => {
-    const dates = datesFor(
-      {
-        id: row.id,
-        announcedAt: millis(row.announced_at),
-        opensAt: millis(row.opens_at),
-        dueAt: millis(row.due_at),
-        closesAt: millis(row.closes_at),
-      },
-      person,
-    );
-    const visibility = visibilityFor(false, dates, now);
-    if (visibility === 'hidden') return [];
-    const traces = {
-      openedAt: millis(row.opened_at),
-      tickedAt: millis(row.ticked_at),
-      handedInAt: millis(row.handed_in_at),
-      result: row.raw,
-      isMarked: row.grade_state === 'scored',
-      isExempt: row.grade_state === 'exempt',
+  const own = found.filter((row) => reach.isFor(row.id, person)).map((row) => ({ row, traces: tracesOf(row) }));
+  const byId = new Map(own.map((one) => [one.row.id, one]));
+  const when = (at: number): string => dayAndTime(at, zone, now);
+  const known: OpeningFacts = {
+    now,
+    isDone: (id) => {
+      const other = byId.get(id);
+      return other !== undefined && isDone(other.row.done_rule, other.traces, other.row.done_score);
+    },
+    resultOf: (id) => byId.get(id)?.row.raw ?? null,
+  };
+  const judge = ({ row, traces }: (typeof own)[number]): Visible | null => {
+    const dates = datesFor(datedOf(row), person);
+    const isOpenedByHand = reach.isOpenedByHand(row.id, person, now);
+    const waiting = rulesWaitedFor(reach.openingOf(row.id), known);
+    // Whoever has handed in keeps the way to their own work.
+    const isWaiting = waiting.length > 0 && traces.handedInAt === null;
+    const visibility = visibilityFor(false, dates, now, { isOpenedByHand, isWaiting });
+    if (visibility === 'hidden') return null;
+    return {
+      item: itemOf(row),
+      visibility,
+      dates,
+      isDone: isDone(row.done_rule, traces, row.done_score),
+      handedInAt: traces.handedInAt,
+      openedAt: traces.openedAt,
+      releasedAt: millis(row.released_at),
+      waitsFor: '',
     };
-    return [
-      {
-        item: {
-          id: row.id,
-          kind: row.kind,
-          title: row.title,
-          unitId: row.unit_id,
-          unit: row.unit,
-          possible: row.possible,
-          estimatedMinutes: row.estimated_minutes,
-          doneRule: row.done_rule,
-          isRequired: row.is_required,
-          category: row.category,
-        },
-        visibility,
-        dates,
-        isDone: isDone(row.done_rule, traces, row.done_score),
-        handedInAt: traces.handedInAt,
-        openedAt: traces.openedAt,
-        releasedAt: millis(row.released_at),
-      },
-    ];
+  };
+  const visible = own.flatMap((one) => judge(one) ?? []);
+  // What is announced may be named in the reason of another; what is hidden may not.
+  const titles = new Map(visible.map((v) => [v.item.id, v.item.title]));
+  return visible.map((v): Visible => {
+    if (v.visibility !== 'announced') return v;
+    const opening = reach.openingOf(v.item.id);
+    const rules = rulesWaitedFor(opening, known).map((rule) => ruleInWords(rule, (id) => titles.get(id) ?? null, when));
+    const isEarly = v.dates.opens.at !== null && now < v.dates.opens.at;
+    const joined = rules.join(opening.needs === 'all' ? ' and ' : ' or ');
+    const words = [...(isEarly ? [`opens ${when(v.dates.opens.at as number)}`] : []), ...(joined === '' ? [] : [`opens when ${joined}`])];
+    return { ...v, waitsFor: words.join(', and ') };
   });
 }

@@ -8,7 +8,17 @@ import {
   type ReturnedWork,
   type StudentItem,
 } from '@rosemary/api';
-import { exactPoints, lateBy, plainText, spanInWords, wordCount, workingOfCell, type DocumentNode, type Membership } from '@rosemary/core';
+import {
+  doneInWords,
+  exactPoints,
+  lateBy,
+  plainText,
+  spanInWords,
+  wordCount,
+  workingOfCell,
+  type DocumentNode,
+  type Membership,
+} from '@rosemary/core';
 import { createHash } from 'node:crypto';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
 import { getGraceMinutes, readFacts } from '../gradebook/facts.ts';
@@ -60,7 +70,6 @@ export async function listDraftFiles(db: Db, submissionId: string): Promise<File
   );
 }
 
-/** Why a student cannot hand in now, in words, or null. */
 /** The attempts this student has: the item's, and what an arrangement adds; null is without limit. */
 async function attemptsFor(db: Db, enrolmentId: string, allowed: number | null): Promise<number | null> {
   if (allowed === null) return null;
@@ -72,8 +81,10 @@ async function attemptsFor(db: Db, enrolmentId: string, allowed: number | null):
   return allowed + (given?.extra ?? 0);
 }
 
+/** Why a student cannot hand in now, in words, or null. */
 function whyNot(visible: Visible, attempts: number, allowed: number | null): string | null {
-  if (visible.visibility === 'announced') return 'This is not open yet.';
+  if (visible.visibility === 'announced')
+    return `Not open yet: it ${visible.waitsFor === '' ? 'is opened by your instructor' : visible.waitsFor}.`;
   if (visible.visibility === 'closed') return 'This is closed. Ask your instructor if something kept you from handing in.';
   return allowed !== null && attempts >= allowed
     ? `You have handed in ${attempts === 1 ? 'once' : `${attempts} times`}, which is all this takes.`
@@ -120,6 +131,8 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
     title: item.title,
     visibility: visible.visibility,
     dates: datesView(visible.dates),
+    waitsFor: visible.waitsFor,
+    doneWhen: doneInWords(item.doneRule, item.doneScore),
     possible: item.possible,
     category: item.category,
     isDone: visible.isDone,

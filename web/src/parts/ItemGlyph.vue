@@ -1,20 +1,12 @@
 <script setup lang="ts">
 import type { ItemKind } from '@rosemary/core';
+import { KIND_WORDS } from '../plan/kinds.ts';
 defineProps<{ kind: ItemKind }>();
-const WORDS: Record<ItemKind, string> = {
-  page: 'Page',
-  assignment: 'Assignment',
-  quiz: 'Quiz',
-  discussion: 'Discussion',
-  file: 'File',
-  link: 'Link',
-  activity: 'Class activity',
-};
 </script>
 
 <template>
-  <svg class="glyph" width="14" height="14" viewBox="-7 -7 14 14" role="img" :aria-label="WORDS[kind]">
-    <title>{{ WORDS[kind] }}</title>
+  <svg class="glyph" width="14" height="14" viewBox="-7 -7 14 14" role="img" :aria-label="KIND_WORDS[kind]">
+    <title>{{ KIND_WORDS[kind] }}</title>
     <rect v-if="kind === 'assignment'" x="-4.5" y="-4.500" width="9" height="9" />
     <circle v-else-if="kind === 'quiz'" r="5" />
     <rect v-else-if="kind === 'page'" x="-5" y="-1.500" width="10" height="3" />

@@ -3,6 +3,7 @@ import type { BatchFields, Plan, PlanItem } from '@rosemary/api';
 import { formatPoints, minutesInWords, moveDates } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
+import WhomSelect from '../parts/WhomSelect.vue';
 import SpreadField from './SpreadField.vue';
 
 const props = defineProps<{ items: readonly PlanItem[]; of: number; plan: Plan; zone: string; now: number }>();
@@ -117,6 +118,20 @@ function choose(event: Event, act: (picked: string) => void): void {
           <option value="none">none</option>
         </select></label
       >
+      <div class="field">
+        <span class="label">For</span>
+        <WhomSelect
+          label="For a section or a student, all of them"
+          words="leave as they are; or all only for…"
+          :taken="[]"
+          @choose="
+            all({ audience: [{ sectionId: $event.sectionId, enrolmentId: $event.enrolmentId }] }, `${many} are for ${$event.name} only.`)
+          "
+        />
+        <button v-if="items.some((i) => i.audience.length > 0)" class="act" @click="all({ audience: [] }, `${many} are for everyone.`)">
+          for everyone
+        </button>
+      </div>
       <form class="line" @submit.prevent="setMinutes">
         <label class="field"
           ><span class="label">Minutes for a student, each</span><input v-model="minutes" class="line-input" inputmode="numeric" /></label

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
-import { DONE_RULES, formatPoints, parsePoints } from '@rosemary/core';
+import { doneRulesFor, formatPoints, parsePoints, type DoneRule } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import DateField from '../parts/DateField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
+import { KIND_WORDS } from './kinds.ts';
+import ReleaseFields from './ReleaseFields.vue';
 import VariantsField from './VariantsField.vue';
 
 const props = defineProps<{
@@ -14,15 +16,21 @@ const props = defineProps<{
   categories: readonly { readonly id: string; readonly title: string }[];
   canEdit: boolean;
   arrangements: number;
+  others: readonly PlanItem[];
   change: (change: Omit<ItemChange, 'version'>) => Promise<boolean>;
 }>();
 const emit = defineEmits<{ close: []; remove: []; saved: [item: PlanItem] }>();
 const route = useRoute();
 const course = useCourse();
 const faults = ref<Record<string, string>>({});
+/** Fields that stand in the part that is folded at first. */
+const HIDDEN = new Set(['opening', 'announcedAt', 'audience']);
+const isReleaseShown = ref(false);
 /** A finding of the check leads to its field. */
 onMounted(async () => {
   if (typeof route.query.field !== 'string') return;
+  await nextTick();
+  if (HIDDEN.has(route.query.field)) isReleaseShown.value = true;
   await nextTick();
   document.querySelector<HTMLElement>(`[data-field="${CSS.escape(route.query.field)}"] :is(input, select)`)?.focus();
 });
@@ -51,7 +59,7 @@ async function set(change: Omit<ItemChange, 'version'>): Promise<void> {
     );
   }
 }
-function setPoints(text: string, field: 'possible' | 'multiplier'): void {
+function setPoints(text: string, field: 'possible' | 'multiplier' | 'doneScore'): void {
   const parsed = parsePoints(text);
   if (parsed.ok) void set({ [field]: parsed.value });
   else faults.value = { [field]: parsed.reason };
@@ -69,7 +77,7 @@ const STATE = {
   closed: 'closed',
 } as const;
 const RELEASE = { finished: 'as each is finished', date: 'at a date', hand: 'by hand, together' } as const;
-const DONE: Record<string, string> = {
+const DONE: Record<DoneRule, string> = {
   opened: 'it is opened',
   ticked: 'the student ticks it',
   'handed in': 'it is handed in',
@@ -82,8 +90,7 @@ const DONE: Record<string, string> = {
 <template>
   <aside class="inspector" aria-label="Inspector">
     <div class="top">
-      <span class="label"
-        >{{ { page: 'Page', assignment: 'Assignment', activity: 'Class activity' }[item.kind as 'page'] }} · {{ item.state }}</span
+      <span class="label">{{ KIND_WORDS[item.kind] }} · {{ item.isStaffOnly ? 'staff only' : item.state }}</span
       ><button class="act" aria-label="Close the inspector" @click="emit('close')">close</button>
     </div>
     <h3>{{ item.title }}</h3>
@@ -105,10 +112,11 @@ const DONE: Record<string, string> = {
       <label class="field"
         ><span class="label">State: {{ STATE[item.state] }}</span
         ><select class="line-input" :value="item.isDraft ? 'draft' : 'open'" @change="set({ isDraft: value($event) === 'draft' })">
-          <option value="draft">draft</option>
-          <option value="open">open by its dates</option>
+          <option value="draft">{{ item.isStaffOnly ? 'for staff only' : 'draft' }}</option>
+          <option v-if="!item.isStaffOnly" value="open">open by its dates</option>
         </select></label
       >
+      <p v-if="faults.isDraft" class="fault" role="alert">{{ faults.isDraft }}</p>
       <DateField
         v-if="isWork"
         :model-value="item.dueAt"
@@ -192,9 +200,14 @@ const DONE: Record<string, string> = {
       <label class="field"
         ><span class="label">Done when</span
         ><select class="line-input" :value="item.doneRule" @change="set({ doneRule: value($event) as never })">
-          <option v-for="r in DONE_RULES.filter((x) => x !== 'ticked' && x !== 'score')" :key="r" :value="r">{{ DONE[r] }}</option>
+          <option v-for="r in doneRulesFor(item.kind)" :key="r" :value="r">{{ DONE[r] }}</option>
         </select></label
       >
+      <label v-if="item.doneRule === 'score'" class="field"
+        ><span class="label">Score needed</span
+        ><LineInput inputmode="decimal" :value="formatPoints(item.doneScore ?? 0)" @commit="setPoints($event, 'doneScore')"
+      /></label>
+      <p v-if="faults.doneScore || faults.doneRule" class="fault" role="alert">{{ faults.doneScore ?? faults.doneRule }}</p>
       <template v-if="isWork"
         ><label class="field"
           ><span class="label">Marks are released</span
@@ -224,6 +237,17 @@ const DONE: Record<string, string> = {
       /></template>
     </fieldset>
     <VariantsField v-if="isWork" :item="item" :can-edit="canEdit" @saved="emit('saved', $event)" />
+    <ReleaseFields
+      :key="`release ${turn}`"
+      :item="item"
+      :others="others"
+      :base="`/courses/${route.params.courseId}/items`"
+      :can-edit="canEdit"
+      :faults="faults"
+      :is-shown="isReleaseShown"
+      @set="set"
+      @saved="emit('saved', $event)"
+    />
     <div class="foot">
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
       ><router-link v-if="item.kind === 'assignment' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"

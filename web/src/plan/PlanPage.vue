@@ -15,6 +15,7 @@ import ChoiceInspector from './ChoiceInspector.vue';
 import PlanWeeks from './PlanWeeks.vue';
 import { useChoice } from './useChoice.ts';
 import ItemInspector from './ItemInspector.vue';
+import UnitInspector from './UnitInspector.vue';
 import { usePlan } from './usePlan.ts';
 
 const route = useRoute();
@@ -29,6 +30,17 @@ const renaming = ref<string | null>(null);
 const newTitle = ref('');
 const adding = ref<{ unitId: string; position: number; kind: ItemKind } | null>(null);
 const addingUnit = ref(false);
+/** The unit whose dates are being looked at. */
+const unitId = ref<string | null>(null);
+const shownUnit = computed(() => units.value.find((u) => u.id === unitId.value) ?? null);
+watch(chosenId, (id) => {
+  if (id !== null) unitId.value = null;
+});
+function showUnit(id: string): void {
+  choice.clear();
+  chosenId.value = null;
+  unitId.value = id;
+}
 const canEdit = computed(() => course.head?.role === 'instructor');
 /** The order before a line was taken up; null while none is held. */
 let before: ReturnType<typeof p.orderOf> | null = null;
@@ -96,6 +108,18 @@ function isInWeeks(item: PlanItem): boolean {
   if (course.weeks === null) return true;
   const week = due === null ? 0 : weekNumber(termOf.value, Date.parse(due), course.zone);
   return week >= course.weeks[0] && week <= course.weeks[1];
+}
+/** What is said of the whole unit, in a few words. */
+function unitSays(unit: PlanUnit): string {
+  if (unit.isStaffOnly) return 'staff only';
+  const day = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
+  return [
+    unit.audience.length > 0 ? `for ${unit.audience.map((a) => a.name).join(', ')}` : null,
+    unit.opensAt !== null && Date.parse(unit.opensAt) > course.now ? `opens ${day(unit.opensAt)}` : null,
+    unit.closesAt === null ? null : `${Date.parse(unit.closesAt) > course.now ? 'closes' : 'closed'} ${day(unit.closesAt)}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 function sumText(unit: PlanUnit): string {
   const weeks = unit.items.flatMap((i) => (dueOf(i) === null ? [] : [weekNumber(termOf.value, Date.parse(dueOf(i) ?? ''), course.zone)]));
@@ -275,6 +299,13 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             </button>
           </h2>
           <button
+            :class="['act', 'quiet-delete', { always: unitSays(unit) !== '' || unitId === unit.id }]"
+            :aria-label="`Dates and audience of the unit ${unit.title}`"
+            @click="showUnit(unit.id)"
+          >
+            {{ unitSays(unit) || 'dates' }}
+          </button>
+          <button
             v-if="canEdit"
             class="act quiet-delete"
             :aria-label="`Delete the unit ${unit.title}`"
@@ -398,10 +429,19 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       :categories="plan?.categories ?? []"
       :can-edit="canEdit"
       :arrangements="plan?.arrangements ?? 0"
+      :others="allItems"
       :change="(change) => p.changeItem(chosen!, change)"
       @close="chosenId = null"
       @remove="p.remove('item', chosen.id, chosen.title)"
       @saved="p.keep($event)"
+    />
+    <UnitInspector
+      v-else-if="shownUnit"
+      :key="shownUnit.id"
+      :unit="shownUnit"
+      :can-edit="canEdit"
+      :change="(change) => p.changeUnit(shownUnit!, change)"
+      @close="unitId = null"
     />
     <aside v-else class="inspector soft">Choose a line to see and set its dates, state, time, points and category.</aside>
   </div>
@@ -462,7 +502,8 @@ h2 {
   color: var(--soft);
 }
 .unit-head:hover .quiet-delete,
-.quiet-delete:focus {
+.quiet-delete:focus,
+.quiet-delete.always {
   opacity: 1;
 }
 .items {

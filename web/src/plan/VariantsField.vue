@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import type { PlanItem, Roster, RosterMember } from '@rosemary/api';
-import { computed, ref } from 'vue';
+import type { AudienceName, PlanItem } from '@rosemary/api';
+import { ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import WhomSelect from '../parts/WhomSelect.vue';
+import { HttpProblem, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useRipple } from '../shell/rippleStore.ts';
 
@@ -14,17 +15,6 @@ const course = useCourse();
 const ripple = useRipple();
 const turn = ref(0);
 const fault = ref<string | null>(null);
-const free = computed(() => course.head?.sections.filter((s) => !props.item.variants.some((v) => v.sectionId === s.id)) ?? []);
-/** The students are read when the list is first opened: most items need none of them. */
-const students = ref<readonly RosterMember[] | null>(null);
-async function readStudents(): Promise<void> {
-  if (students.value !== null) return;
-  const roster = await get<Roster>(`/courses/${String(route.params.courseId)}/roster`).catch(() => null);
-  students.value = roster?.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null) ?? [];
-}
-const freeStudents = computed(() =>
-  (students.value ?? []).filter((m) => !props.item.variants.some((v) => v.enrolmentId === m.enrolmentId)),
-);
 type Variant = PlanItem['variants'][number];
 
 async function save(variants: readonly Variant[]): Promise<void> {
@@ -47,28 +37,23 @@ async function save(variants: readonly Variant[]): Promise<void> {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
 }
-const change = (at: number, dueAt: string | null): Promise<void> =>
-  save(props.item.variants.map((v, n) => (n === at ? { ...v, dueAt } : v)));
-function add(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const [what, id = ''] = select.value.split(' ');
-  const one = { name: '', opensAt: null, dueAt: props.item.dueAt, closesAt: null };
-  if (what === 'section') void save([...props.item.variants, { ...one, sectionId: id, enrolmentId: null }]);
-  else if (what === 'person') void save([...props.item.variants, { ...one, sectionId: null, enrolmentId: id }]);
-  select.value = '';
+function add(member: AudienceName): void {
+  void save([...props.item.variants, { ...member, opensAt: null, dueAt: props.item.dueAt, closesAt: null }]);
 }
+const setOne = (at: number, field: 'opensAt' | 'dueAt' | 'closesAt', value: string | null): Promise<void> =>
+  save(props.item.variants.map((v, n) => (n === at ? { ...v, [field]: value } : v)));
 </script>
 
 <template>
   <div :key="turn">
-    <div v-for="(v, n) in item.variants" :key="v.name" class="variant">
+    <div v-for="(v, n) in item.variants" :key="v.sectionId ?? v.enrolmentId ?? ''" class="variant">
       <DateField
         :model-value="v.dueAt"
         :label="`Due for ${v.name}`"
         :zone="course.zone"
         :now="course.now"
         :is-fixed="!canEdit"
-        @change="change(n, $event)"
+        @change="setOne(n, 'dueAt', $event)"
       /><button
         v-if="canEdit"
         class="act"
@@ -77,23 +62,33 @@ function add(event: Event): void {
       >
         take away
       </button>
+      <details class="others" :open="v.opensAt !== null || v.closesAt !== null">
+        <summary class="label">Opening and closing for {{ v.name }}</summary>
+        <DateField
+          :model-value="v.opensAt"
+          :label="`Opens for ${v.name}`"
+          time="08:00"
+          :zone="course.zone"
+          :now="course.now"
+          :is-fixed="!canEdit"
+          @change="setOne(n, 'opensAt', $event)"
+        /><DateField
+          :model-value="v.closesAt"
+          :label="`Closes for ${v.name}`"
+          :zone="course.zone"
+          :now="course.now"
+          :is-fixed="!canEdit"
+          @change="setOne(n, 'closesAt', $event)"
+        />
+      </details>
     </div>
-    <select
+    <WhomSelect
       v-if="canEdit"
-      class="line-input soft"
-      aria-label="Another due date for a section or a student"
-      @focus="readStudents"
-      @pointerenter="readStudents"
-      @change="add"
-    >
-      <option value="">Another due date for…</option>
-      <option v-for="s in free" :key="s.id" :value="`section ${s.id}`">{{ s.title }}</option>
-      <optgroup v-if="freeStudents.length > 0" label="One student">
-        <option v-for="m in freeStudents" :key="m.enrolmentId" :value="`person ${m.enrolmentId}`">
-          {{ m.familyName }}, {{ m.givenName }}
-        </option>
-      </optgroup>
-    </select>
+      label="Another due date for a section or a student"
+      words="Other dates for…"
+      :taken="item.variants"
+      @choose="add"
+    />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>
 </template>
@@ -104,5 +99,12 @@ function add(event: Event): void {
   grid-template-columns: 1fr auto;
   gap: 10px;
   align-items: center;
+}
+.others {
+  grid-column: 1 / -1;
+  margin: -6px 0 10px;
+}
+summary {
+  cursor: pointer;
 }
 </style>

@@ -6,3 +6,13 @@ export const ADDABLE: readonly (readonly [ItemKind, string])[] = [
   ['assignment', 'assignment'],
   ['activity', 'class activity'],
 ];
+
+export const KIND_WORDS: Readonly<Record<ItemKind, string>> = {
+  page: 'Page',
+  assignment: 'Assignment',
+  quiz: 'Quiz',
+  discussion: 'Discussion',
+  file: 'File',
+  link: 'Link',
+  activity: 'Class activity',
+};

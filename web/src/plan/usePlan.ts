@@ -1,4 +1,16 @@
-import type { BatchChange, BatchDone, BatchFields, ItemChange, Order, Plan, PlanItem, PlanUnit } from '@rosemary/api';
+import type {
+  AudienceName,
+  BatchChange,
+  BatchDone,
+  BatchFields,
+  ItemChange,
+  Order,
+  Plan,
+  PlanItem,
+  PlanUnit,
+  Touched,
+  UnitChange,
+} from '@rosemary/api';
 import type { ItemKind } from '@rosemary/core';
 import { computed, ref, type Ref } from 'vue';
 import { HttpProblem, get, send } from '../platform/http.ts';
@@ -6,11 +18,41 @@ import { makeSerial } from '../platform/serial.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useRipple } from '../shell/rippleStore.ts';
+import { useTouched } from '../shell/touchedStore.ts';
 
 const COPY = (units: readonly PlanUnit[]): PlanUnit[] => units.map((u) => ({ ...u, items: [...u.items] }));
 
 /** Fields of an item that stand in a total, or decide whether it stands there. */
-const MOVES_GRADES = new Set(['isDraft', 'categoryId', 'possible', 'multiplier', 'isExtraCredit', 'counts', 'dueAt', 'closesAt']);
+const MOVES_GRADES = new Set([
+  'isDraft',
+  'categoryId',
+  'possible',
+  'multiplier',
+  'isExtraCredit',
+  'counts',
+  'dueAt',
+  'closesAt',
+  'audience',
+  'isStaffOnly',
+]);
+/** Changes that are easily made by mistake say that they happened, with Undo. */
+const SAYS_UNDO = new Set([...MOVES_GRADES, 'opening', 'opensAt', 'announcedAt']);
+const DATES = new Set(['opensAt', 'dueAt', 'closesAt']);
+
+/** The fields of a change as they stood before; who something is for travels without names. */
+function takeBack<C extends object>(before: object, change: C): C {
+  const was = before as Record<string, unknown>;
+  return Object.fromEntries(
+    Object.keys(change)
+      .filter((field) => field !== 'whom')
+      .map((field) => [
+        field,
+        field === 'audience'
+          ? (was.audience as AudienceName[]).map(({ sectionId, enrolmentId }) => ({ sectionId, enrolmentId }))
+          : was[field],
+      ]),
+  ) as C;
+}
 
 /** The Plan of a course and everything that changes it; each change can be taken back. */
 export function usePlan(courseId: Ref<string>) {
@@ -20,6 +62,7 @@ export function usePlan(courseId: Ref<string>) {
   const serial = makeSerial();
   const notices = useNotices();
   const ripple = useRipple();
+  const touched = useTouched();
   const course = useCourse();
   const base = computed(() => `/courses/${courseId.value}`);
 
@@ -106,6 +149,23 @@ export function usePlan(courseId: Ref<string>) {
       show(await send<Plan>('PATCH', `${base.value}/units/${unit.id}`, { title, version: unit.version }));
     });
   }
+  /** Changes dates or audience of a whole unit, its ripple first; throws the problem so that the field can show it. */
+  async function changeUnit(unit: PlanUnit, change: Omit<UnitChange, 'version'>): Promise<boolean> {
+    let isApplied = true;
+    await serial(async () => {
+      const path = `${base.value}/units/${unit.id}`;
+      const before = units.value.find((u) => u.id === unit.id) ?? unit;
+      isApplied = await ripple.confirm(`“${unit.title}”`, 'PATCH', path, { ...change, version: before.version });
+      if (!isApplied) return;
+      show(await send<Plan>('PATCH', path, { ...change, version: before.version }));
+      void course.load(courseId.value);
+      notices.say(`“${unit.title}” is changed.`, async () => {
+        const version = units.value.find((u) => u.id === unit.id)?.version ?? 0;
+        show(await send<Plan>('PATCH', path, { ...takeBack(before, change), version }));
+      });
+    });
+    return isApplied;
+  }
   async function remove(what: 'unit' | 'item', id: string, title: string): Promise<void> {
     await run(async () => {
       if (!(await ripple.confirm(`Without “${title}”`, 'DELETE', `${base.value}/${what}s/${id}`))) return;
@@ -123,23 +183,46 @@ export function usePlan(courseId: Ref<string>) {
     keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: latestOf(item).version }));
     void course.load(courseId.value);
   };
+  /** In a running course new dates may be for some only; null where the change was left. */
+  async function whomFor(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<Omit<ItemChange, 'version'> | null> {
+    const hasDates = Object.keys(change).some((field) => DATES.has(field));
+    if (!hasDates || item.isDraft || course.head?.isOpen !== true) return change;
+    const whom = await touched.ask(`New dates of “${item.title}”`, await get<Touched>(`${base.value}/items/${item.id}/touched`));
+    if (whom === null) return null;
+    return whom === 'everyone' ? change : { ...change, whom };
+  }
+  async function undoItem(before: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> {
+    if (change.whom !== undefined) {
+      const variants = before.variants.map(({ sectionId, enrolmentId, opensAt, dueAt, closesAt }) => ({
+        sectionId,
+        enrolmentId,
+        opensAt,
+        dueAt,
+        closesAt,
+      }));
+      keep(await send<PlanItem>('PUT', `${base.value}/items/${before.id}/variants`, { variants }));
+    }
+    await patch(before, takeBack(before, change));
+  }
   /**
    * Changes an item; throws the problem so that the field can show it. What can move a grade shows its ripple first:
    * false where it was left. One change after another: the next is rehearsed on what the one before it made.
    */
-  async function changeItem(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<boolean> {
+  async function changeItem(item: PlanItem, wished: Omit<ItemChange, 'version'>): Promise<boolean> {
     let isApplied = true;
     await serial(async () => {
       const before = latestOf(item);
-      const fields = Object.keys(change) as (keyof typeof change)[];
+      const change = await whomFor(before, wished);
+      isApplied = change !== null;
+      if (change === null) return;
+      const fields = Object.keys(change);
       const canMove = fields.some((field) => MOVES_GRADES.has(field));
       const rehearsed = { ...change, version: before.version };
       isApplied = !canMove || (await ripple.confirm(`“${item.title}”`, 'PATCH', `${base.value}/items/${item.id}`, rehearsed));
       if (!isApplied) return;
       await patch(item, change);
-      if (!canMove) return;
-      const back = Object.fromEntries(fields.map((field) => [field, before[field as keyof PlanItem]])) as Omit<ItemChange, 'version'>;
-      notices.say(`“${item.title}” is changed.`, () => serial(() => patch(item, back)));
+      if (fields.some((field) => SAYS_UNDO.has(field)))
+        notices.say(`“${item.title}” is changed.`, () => serial(() => undoItem(before, change)));
     });
     return isApplied;
   }
@@ -215,5 +298,6 @@ export function usePlan(courseId: Ref<string>) {
     saveOrder,
     orderOf,
     changeItem,
+    changeUnit,
   };
 }

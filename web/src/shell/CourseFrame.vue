@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from './courseStore.ts';
 import { useSession } from './sessionStore.ts';
 import RippleDialog from './RippleDialog.vue';
+import TouchedDialog from './TouchedDialog.vue';
 import TermLine from './TermLine.vue';
 
 const course = useCourse();
@@ -71,6 +72,7 @@ function openItem(id: string): void {
   </div>
   <div v-else class="frame">
     <RippleDialog />
+    <TouchedDialog />
     <div v-if="course.head?.seenAs" class="seen" role="status">
       You see this course as <b>{{ course.head.seenAs }}</b> does{{
         session.seeAs?.on

@@ -16,7 +16,7 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
         {{
           [
             showsCourse ? entry.course : null,
-            entry.visibility === 'announced' && entry.opensAt ? `opens ${dayAndTime(Date.parse(entry.opensAt), zone, now)}` : null,
+            entry.visibility === 'announced' ? entry.waitsFor : null,
             entry.visibility === 'closed' ? 'closed' : null,
             entry.dueAt
               ? `due ${dayAndTime(Date.parse(entry.dueAt), zone, now)}${entry.dueReason === 'as for everyone' ? '' : `, ${entry.dueReason}`}`

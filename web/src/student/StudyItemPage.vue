@@ -9,6 +9,7 @@ import { get, send } from '../platform/http.ts';
 import { useEvents } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
 import AnswerForm from './AnswerForm.vue';
 import ReceiptView from './ReceiptView.vue';
 import ReturnedView from './ReturnedView.vue';
@@ -16,6 +17,7 @@ import ReturnedView from './ReturnedView.vue';
 const route = useRoute();
 const course = useCourse();
 const session = useSession();
+const notices = useNotices();
 const item = ref<StudentItem | null>(null);
 const fault = ref('');
 const receipt = ref<Receipt | null>(null);
@@ -48,6 +50,14 @@ onBeforeUnmount(() => {
   const seconds = Math.min(3600, Math.round((Date.now() - openedAt) / 1000));
   if (seconds >= 10) void countVisit(seconds);
 });
+async function setTick(isTicked: boolean): Promise<void> {
+  try {
+    await send('PUT', `${base.value}/tick`, { isTicked });
+    await load();
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
 const when = (at: string | null): string => (at === null ? '' : dayAndTime(Date.parse(at), course.zone, course.now));
 const facts = computed(() => {
   const i = item.value;
@@ -87,7 +97,18 @@ async function handedIn(next: Receipt): Promise<void> {
     <template v-if="item">
       <p class="label"><ItemGlyph :kind="item.kind" /> {{ facts }}<span v-if="item.isDone"> · done</span></p>
       <h1>{{ item.title }}</h1>
-      <p v-if="item.visibility === 'announced'" class="soft">Not open yet. It opens {{ when(item.dates.opens.at) }}.</p>
+      <p v-if="item.visibility === 'announced'" class="soft">Not open yet: it {{ item.waitsFor }}.</p>
+      <p v-else class="done">
+        <label v-if="item.doneRule === 'ticked'"
+          ><input
+            type="checkbox"
+            :checked="item.isDone"
+            :disabled="isLooking"
+            @change="setTick(($event.target as HTMLInputElement).checked)"
+          />
+          I have done this</label
+        ><span v-else class="label">{{ item.doneWhen }}</span>
+      </p>
       <article v-if="item.page" class="paper"><DocumentView :document="item.page" /></article>
       <article v-if="item.assignment" class="paper">
         <DocumentView :document="item.assignment.instructions" />

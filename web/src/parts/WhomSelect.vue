@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import type { AudienceName, Roster, RosterMember } from '@rosemary/api';
+import { computed, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import { get } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
+
+/** Chooses a section or a student of the course; what is chosen is kept at once, and the list stands ready for the next. */
+const props = withDefaults(
+  defineProps<{
+    label: string;
+    words: string;
+    taken: readonly { sectionId: string | null; enrolmentId: string | null }[];
+    withSections?: boolean;
+  }>(),
+  { withSections: true },
+);
+const emit = defineEmits<{ choose: [member: AudienceName] }>();
+const route = useRoute();
+const course = useCourse();
+const sections = computed(() =>
+  props.withSections ? (course.head?.sections.filter((s) => !props.taken.some((t) => t.sectionId === s.id)) ?? []) : [],
+);
+/** The students are read when the list is first opened: most items need none of them. */
+const students = ref<readonly RosterMember[] | null>(null);
+async function readStudents(): Promise<void> {
+  if (students.value !== null) return;
+  const roster = await get<Roster>(`/courses/${String(route.params.courseId)}/roster`).catch(() => null);
+  students.value = roster?.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null) ?? [];
+}
+const free = computed(() => (students.value ?? []).filter((m) => !props.taken.some((t) => t.enrolmentId === m.enrolmentId)));
+function choose(event: Event): void {
+  const select = event.target as HTMLSelectElement;
+  const [what, id = ''] = select.value.split(' ');
+  const name = select.selectedOptions[0]?.textContent.trim() ?? '';
+  if (what === 'section') emit('choose', { sectionId: id, enrolmentId: null, name });
+  else if (what === 'person') emit('choose', { sectionId: null, enrolmentId: id, name });
+  select.value = '';
+}
+</script>
+
+<template>
+  <select class="line-input soft" :aria-label="label" @focus="readStudents" @pointerenter="readStudents" @change="choose">
+    <option value="">{{ words }}</option>
+    <option v-for="s in sections" :key="s.id" :value="`section ${s.id}`">{{ s.title }}</option>
+    <optgroup v-if="free.length > 0" label="One student">
+      <option v-for="m in free" :key="m.enrolmentId" :value="`person ${m.enrolmentId}`">{{ m.familyName }}, {{ m.givenName }}</option>
+    </optgroup>
+  </select>
+</template>

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import type { AudienceMember, AudienceName } from '@rosemary/api';
+import WhomSelect from '../parts/WhomSelect.vue';
+
+/** Whom an item or a unit is for. */
+const props = defineProps<{ audience: readonly AudienceName[]; canEdit: boolean; fault?: string | null }>();
+const emit = defineEmits<{ change: [audience: AudienceMember[]] }>();
+const bare = (list: readonly AudienceName[]): AudienceMember[] => list.map(({ sectionId, enrolmentId }) => ({ sectionId, enrolmentId }));
+const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId ?? '';
+</script>
+
+<template>
+  <div class="field audience">
+    <span class="label">For {{ audience.length === 0 ? 'everyone in the course' : 'these only' }}</span>
+    <ul v-if="audience.length > 0">
+      <li v-for="one in audience" :key="keyOf(one)">
+        {{ one.name }}
+        <button
+          v-if="canEdit"
+          class="act"
+          :aria-label="`Not for ${one.name} any more`"
+          @click="emit('change', bare(props.audience.filter((o) => keyOf(o) !== keyOf(one))))"
+        >
+          take away
+        </button>
+      </li>
+    </ul>
+    <WhomSelect
+      v-if="canEdit"
+      label="For a section or a student"
+      :words="audience.length === 0 ? 'For certain sections or students…' : 'And for…'"
+      :taken="audience"
+      @choose="emit('change', [...bare(audience), { sectionId: $event.sectionId, enrolmentId: $event.enrolmentId }])"
+    />
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 2px 0;
+}
+</style>

@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import type { AudienceName, PlanItem } from '@rosemary/api';
+import { dayAndTime } from '@rosemary/core';
+import { ref } from 'vue';
+import DateField from '../parts/DateField.vue';
+import WhomSelect from '../parts/WhomSelect.vue';
+import { HttpProblem, send } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
+
+/** Opens an item for one student or for all until a time, whatever its dates and rules say. */
+const props = defineProps<{ item: PlanItem; base: string; zone: string; now: number; canEdit: boolean }>();
+const emit = defineEmits<{ saved: [item: PlanItem] }>();
+const notices = useNotices();
+const ripple = useRipple();
+const whom = ref<{ enrolmentId: string | null; name: string } | null>(null);
+const until = ref<string | null>(null);
+const fault = ref<string | null>(null);
+
+function begin(member: Pick<AudienceName, 'enrolmentId' | 'name'>): void {
+  whom.value = { enrolmentId: member.enrolmentId, name: member.name };
+  until.value = new Date(props.now + 86_400_000).toISOString();
+  fault.value = null;
+}
+const path = (): string => `${props.base}/${props.item.id}/hand-openings`;
+async function open(): Promise<void> {
+  if (whom.value === null || until.value === null) return;
+  const { name, enrolmentId } = whom.value;
+  try {
+    const body = { enrolmentId, until: until.value };
+    if (!(await ripple.confirm(`“${props.item.title}” opened by hand`, 'POST', path(), body))) return;
+    const made = await send<{ id: string; item: PlanItem }>('POST', path(), body);
+    whom.value = null;
+    emit('saved', made.item);
+    notices.say(`“${props.item.title}” is open for ${name}.`, () => end(made.id));
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not opened.';
+  }
+}
+async function end(id: string): Promise<void> {
+  try {
+    if (!(await ripple.confirm(`“${props.item.title}” by its dates again`, 'DELETE', `${path()}/${id}`))) return;
+    emit('saved', await send<PlanItem>('DELETE', `${path()}/${id}`));
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not changed.';
+  }
+}
+</script>
+
+<template>
+  <div class="field">
+    <span class="label">{{ item.handOpenings.length === 0 ? 'Opened by hand for nobody' : 'Opened by hand' }}</span>
+    <ul v-if="item.handOpenings.length > 0">
+      <li v-for="h in item.handOpenings" :key="h.id">
+        <span>for {{ h.name }} until {{ dayAndTime(Date.parse(h.until), zone, now) }}</span
+        ><button v-if="canEdit" class="act" :aria-label="`End the opening for ${h.name}`" @click="end(h.id)">end</button>
+      </li>
+    </ul>
+    <form v-if="whom" @submit.prevent="open">
+      <DateField
+        :model-value="until"
+        :label="`Open for ${whom.name} until`"
+        :zone="zone"
+        :now="now"
+        is-required
+        :fault="fault"
+        @change="until = $event"
+      />
+      <button class="quiet">Open</button> <button type="button" class="act" @click="whom = null">leave it</button>
+    </form>
+    <p v-else-if="canEdit && !item.isDraft" class="choices">
+      <button class="act" @click="begin({ enrolmentId: null, name: 'everyone' })">Open for everyone…</button>
+      <WhomSelect label="Open for one student" words="Open for one student…" :taken="[]" :with-sections="false" @choose="begin" />
+    </p>
+    <p v-if="fault && !whom" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 2px 0;
+}
+.choices {
+  display: grid;
+  gap: 4px;
+  justify-items: start;
+}
+</style>
