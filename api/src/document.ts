@@ -23,20 +23,117 @@ const Picture = Image.extend({
       fileId: { default: null, parseHTML: (e) => e.getAttribute('data-file'), renderHTML: (a) => ({ 'data-file': a.fileId }) },
       src: { default: null },
       alt: { default: '' },
+      size: { default: 'full', parseHTML: (e) => e.getAttribute('data-size') ?? 'full', renderHTML: (a) => ({ 'data-size': a.size }) },
+      source: { default: '', parseHTML: (e) => e.getAttribute('data-source') ?? '', renderHTML: (a) => ({ 'data-source': a.source }) },
+      licence: { default: '', parseHTML: (e) => e.getAttribute('data-licence') ?? '', renderHTML: (a) => ({ 'data-licence': a.licence }) },
       caption: { default: '', parseHTML: (e) => e.getAttribute('data-caption') ?? '', renderHTML: (a) => ({ 'data-caption': a.caption }) },
     };
   },
-  renderHTML: ({ HTMLAttributes, node }) => [
-    'figure',
-    {},
-    ['img', HTMLAttributes],
-    ...(node.attrs.caption === '' ? [] : [['figcaption', {}, node.attrs.caption] as const]),
-  ],
+  renderHTML: ({ HTMLAttributes, node }) => {
+    const words = [node.attrs.caption, node.attrs.source, node.attrs.licence].filter((w) => w !== '').join(' · ');
+    return [
+      'figure',
+      { class: `size-${String(node.attrs.size)}` },
+      ['img', HTMLAttributes],
+      ...(words === '' ? [] : [['figcaption', {}, words] as const]),
+    ];
+  },
   parseHTML: () => [{ tag: 'img[data-file]' }],
 });
 
-/** The one schema of text in Rosemary: the editor, the server's check and every reader use it. */
-export const documentExtensions: Extensions = [
+/** Attributes of the blocks that are set by a form and stand as one piece. */
+export interface Formula {
+  readonly tex: string;
+}
+export interface Media {
+  readonly kind: 'video' | 'audio';
+  readonly fileId: string | null;
+  readonly src: string;
+  readonly captionsId: string | null;
+  readonly captionsSrc: string;
+  readonly title: string;
+  readonly source: string;
+  readonly licence: string;
+}
+export interface Embed {
+  readonly src: string;
+  readonly title: string;
+}
+export interface FileShown {
+  readonly fileId: string;
+  readonly src: string;
+  readonly name: string;
+  readonly mediaType: string;
+}
+export interface CheckQuestion {
+  readonly prompt: string;
+  readonly answers: readonly { readonly text: string; readonly isRight: boolean; readonly feedback: string }[];
+}
+export interface BlockAttrs {
+  readonly formula: Formula;
+  readonly formulaInline: Formula;
+  readonly media: Media;
+  readonly embed: Embed;
+  readonly fileShown: FileShown;
+  readonly question: CheckQuestion;
+}
+export type BlockName = keyof BlockAttrs;
+
+export const BLOCK_DEFAULTS: BlockAttrs = {
+  formula: { tex: '' },
+  formulaInline: { tex: '' },
+  media: { kind: 'video', fileId: null, src: '', captionsId: null, captionsSrc: '', title: '', source: '', licence: '' },
+  embed: { src: '', title: '' },
+  fileShown: { fileId: '', src: '', name: '', mediaType: '' },
+  question: { prompt: '', answers: [] },
+};
+
+/** A block of one piece: its attributes travel as data, and what shows it is drawn from them on every side. */
+function piece<N extends BlockName>(name: N, words: (attrs: BlockAttrs[N]) => string): Node {
+  const isInline = name === 'formulaInline';
+  const tag = isInline ? 'span' : 'div';
+  const defaults = BLOCK_DEFAULTS[name];
+  return Node.create({
+    name,
+    group: isInline ? 'inline' : 'block',
+    inline: isInline,
+    atom: true,
+    selectable: true,
+    draggable: !isInline,
+    addAttributes: () =>
+      Object.fromEntries(Object.entries(defaults).map(([key, value]) => [key, { default: value as unknown, rendered: false }])),
+    parseHTML: () => [
+      {
+        tag: `${tag}[data-block="${name}"]`,
+        getAttrs: (element) => {
+          try {
+            return JSON.parse(element.getAttribute('data-attrs') ?? '') as Record<string, unknown>;
+          } catch {
+            return false;
+          }
+        },
+      },
+    ],
+    renderHTML: ({ node }) => [
+      tag,
+      { 'data-block': name, 'data-attrs': JSON.stringify(node.attrs) },
+      words(node.attrs as unknown as BlockAttrs[N]),
+    ],
+  });
+}
+
+/** The pieces, for readers; the editor gives each of them a view of its own. */
+export const pieces: readonly Node[] = [
+  piece('formula', (a) => a.tex),
+  piece('formulaInline', (a) => a.tex),
+  piece('media', (a) => a.title),
+  piece('embed', (a) => a.title),
+  piece('fileShown', (a) => a.name),
+  piece('question', (a) => a.prompt),
+];
+
+/** Everything but the pieces. */
+export const textExtensions: Extensions = [
   StarterKit.configure({
     heading: { levels: [2, 3, 4] },
     link: { openOnClick: false, protocols: ['http', 'https', 'mailto'], autolink: true },
@@ -46,16 +143,77 @@ export const documentExtensions: Extensions = [
   TableKit.configure({ table: { resizable: false } }),
 ];
 
-export const documentSchema: Schema = getSchema(documentExtensions);
+/** The one schema of text in Rosemary: the editor, the server's check and every reader use it. */
+export const documentSchema: Schema = getSchema([...textExtensions, ...pieces]);
 
 export const emptyDocument: DocumentNode = { type: 'doc', content: [{ type: 'paragraph' }] };
 
 export type DocumentCheck = { readonly ok: true; readonly node: ProseNode } | { readonly ok: false; readonly reason: string };
 
 const SAFE_LINK = /^(https?:|mailto:|\/|#)/i;
+const OWN_FILE = /^\/api\/courses\/[0-9a-f-]{36}\/files\/([0-9a-f-]{36})$/;
 
-/** Checks editor JSON against the schema, the links' addresses and where pictures come from. */
-export function checkDocument(json: unknown): DocumentCheck {
+function fileFault(src: string, fileId: unknown): string | null {
+  return OWN_FILE.exec(src)?.[1] === fileId && fileId !== null ? null : 'must be a file of this course. Insert it again';
+}
+
+/** Whether a page of this address may be shown inside ours: its site, or the site it belongs to, is on the list. */
+export function isEmbeddable(address: string, hosts: readonly string[]): boolean {
+  if (!URL.canParse(address)) return false;
+  const { protocol, hostname } = new URL(address);
+  return protocol === 'https:' && hosts.some((host) => hostname === host || hostname.endsWith(`.${host}`));
+}
+
+const isWebAddress = (address: string): boolean => URL.canParse(address) && ['http:', 'https:'].includes(new URL(address).protocol);
+
+/** What is wrong with one block, in words that name it, or null. */
+function blockFault(name: string, attrs: Readonly<Record<string, unknown>>, embedHosts: readonly string[]): string | null {
+  const src = String(attrs.src ?? '');
+  switch (name) {
+    case 'picture': {
+      // Pictures of before have no file named beside their address.
+      const fault = OWN_FILE.test(src) && (attrs.fileId === null || OWN_FILE.exec(src)?.[1] === attrs.fileId) ? null : fileFault(src, null);
+      return fault === null ? null : `A picture ${fault}.`;
+    }
+    case 'fileShown': {
+      const fault = fileFault(src, attrs.fileId);
+      return fault === null ? null : `A file shown in the page ${fault}.`;
+    }
+    case 'media': {
+      const isFile = attrs.fileId !== null;
+      if (isFile && fileFault(src, attrs.fileId) !== null)
+        return 'A video or sound must be a file of this course, or an address. Insert it again.';
+      if (!isFile && !(isWebAddress(src) && src.startsWith('https:')))
+        return `The video or sound “${src.slice(0, 80)}” is no address of the web. It begins with https://.`;
+      if (attrs.captionsId !== null && fileFault(String(attrs.captionsSrc), attrs.captionsId) !== null)
+        return 'The captions must be a file of this course. Choose them again.';
+      return null;
+    }
+    case 'embed':
+      return isEmbeddable(src, embedHosts)
+        ? null
+        : `Pages of “${URL.canParse(src) ? new URL(src).hostname : src.slice(0, 60)}” are not shown inside a page here. An administrator keeps the list of sites; a link always works.`;
+    case 'question': {
+      const { prompt, answers } = attrs as unknown as CheckQuestion;
+      if (typeof prompt !== 'string' || prompt.trim() === '') return 'A check-yourself question has no question. Type it.';
+      if (!Array.isArray(answers) || answers.length < 2 || answers.length > 8)
+        return `The question “${prompt.slice(0, 60)}” takes two to eight answers.`;
+      if (answers.some((a) => typeof a.text !== 'string' || a.text.trim() === '' || typeof a.feedback !== 'string'))
+        return `The question “${prompt.slice(0, 60)}” has an empty answer. Type it or take it away.`;
+      return answers.some((a) => a.isRight === true) ? null : `The question “${prompt.slice(0, 60)}” has no right answer. Mark one.`;
+    }
+    case 'formula':
+    case 'formulaInline':
+      return typeof attrs.tex === 'string' && attrs.tex.trim() !== '' && attrs.tex.length <= 4000
+        ? null
+        : 'A formula is empty or longer than 4,000 characters.';
+    default:
+      return null;
+  }
+}
+
+/** Checks editor JSON against the schema, the addresses of links, files and embeds, and what each block needs. */
+export function checkDocument(json: unknown, embedHosts: readonly string[] = []): DocumentCheck {
   try {
     const node = documentSchema.nodeFromJSON(json as Record<string, unknown>);
     node.check();
@@ -63,10 +221,9 @@ export function checkDocument(json: unknown): DocumentCheck {
     node.descendants((child) => {
       for (const mark of child.marks) {
         if (mark.type.name === 'link' && !SAFE_LINK.test(String(mark.attrs.href ?? '')))
-          reason = `The link “${String(mark.attrs.href).slice(0, 80)}” does not lead to the web or to a mail address.`;
+          reason ??= `The link “${String(mark.attrs.href).slice(0, 80)}” does not lead to the web or to a mail address.`;
       }
-      if (child.type.name === 'picture' && !/^\/api\/courses\/[0-9a-f-]{36}\/files\/[0-9a-f-]{36}$/.test(String(child.attrs.src ?? '')))
-        reason = 'A picture must be a file of this course.';
+      reason ??= blockFault(child.type.name, child.attrs, embedHosts);
     });
     return reason === null ? { ok: true, node } : { ok: false, reason };
   } catch (error) {

@@ -19,6 +19,9 @@ export const LIMITS = {
   categories: 20,
   variants: 200,
   items: 500,
+  fileName: 200,
+  address: 2000,
+  embedHosts: 60,
 } as const;
 
 export interface FileType {
@@ -44,4 +47,27 @@ export const FILE_TYPES: { readonly [key: string]: FileType } = {
     canNote: false,
   },
   text: { name: 'plain text', mediaTypes: ['text/plain'], extensions: ['.txt', '.csv', '.md'], canNote: false },
+  sound: {
+    name: 'sound (MP3, M4A, OGG, WAV)',
+    mediaTypes: ['audio/mpeg', 'audio/mp4', 'audio/x-m4a', 'audio/ogg', 'audio/wav'],
+    extensions: ['.mp3', '.m4a', '.ogg', '.wav'],
+    canNote: false,
+  },
+  video: { name: 'video (MP4, WebM)', mediaTypes: ['video/mp4', 'video/webm'], extensions: ['.mp4', '.webm'], canNote: false },
+};
+
+/** What a course keeps in its store besides what can be handed in. */
+export const STORE_TYPES: { readonly [key: string]: FileType } = {
+  ...FILE_TYPES,
+  captions: { name: 'captions (WebVTT)', mediaTypes: ['text/vtt'], extensions: ['.vtt'], canNote: false },
+  sheets: {
+    name: 'spreadsheets and slides (.xlsx, .pptx)',
+    mediaTypes: [
+      'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      'application/vnd.openxmlformats-officedocument.presentationml.presentation',
+    ],
+    extensions: ['.xlsx', '.pptx'],
+    canNote: false,
+  },
+  archive: { name: 'archives (.zip)', mediaTypes: ['application/zip'], extensions: ['.zip'], canNote: false },
 };

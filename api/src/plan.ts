@@ -3,6 +3,7 @@ import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, Term } from 
 import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
+import type { LinkView, ShownFileView } from './files.ts';
 import { audience, opening, type AudienceMember, type AudienceName, type HandOpening, type OpeningWish } from './release.ts';
 
 export interface UnitChange {
@@ -51,7 +52,7 @@ export interface NewItem {
 
 export const newItem = Joi.object<NewItem, true>({
   unitId: id().required(),
-  kind: Joi.string().valid('page', 'assignment', 'activity').required().label('Kind'),
+  kind: Joi.string().valid('page', 'assignment', 'activity', 'file', 'link', 'discussion').required().label('Kind'),
   title: title().required().label('Title'),
   position: whole(0, LIMITS.items).required(),
 });
@@ -255,6 +256,26 @@ export interface Plan {
 export interface ItemDetail {
   readonly item: PlanItem;
   readonly page: { readonly document: DocumentNode; readonly version: number } | null;
+  readonly link: (LinkView & { readonly version: number }) | null;
+  readonly file: (ShownFileView & { readonly version: number }) | null;
   readonly assignment: AssignmentSetting | null;
   readonly rubric: RubricView | null;
 }
+
+/** A version of a page, without its text. */
+export interface PageVersion {
+  readonly number: number;
+  readonly savedAt: string;
+  readonly savedBy: string;
+  readonly words: number;
+}
+export interface PageTemplate {
+  readonly id: string;
+  readonly title: string;
+  readonly document: DocumentNode;
+}
+export interface NewTemplate {
+  readonly title: string;
+  readonly document: DocumentNode;
+}
+export const newTemplate = Joi.object<NewTemplate, true>({ title: title().required().label('Title'), document: document().required() });

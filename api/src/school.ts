@@ -69,3 +69,22 @@ export interface School {
     readonly isOpen: boolean;
   }[];
 }
+
+/** The sites whose pages may be shown inside a page of a course: host names alone, such as maps.example.org. */
+export interface EmbedHosts {
+  readonly hosts: string[];
+}
+export const embedHosts = Joi.object<EmbedHosts, true>({
+  hosts: Joi.array()
+    .max(LIMITS.embedHosts)
+    .unique()
+    .required()
+    .items(
+      Joi.string()
+        .trim()
+        .lowercase()
+        .pattern(/^(?=.{4,200}$)([a-z0-9]([a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,}$/)
+        .label('Site')
+        .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; it is written as a host name alone, such as maps.example.org.' }),
+    ),
+});

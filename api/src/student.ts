@@ -2,7 +2,7 @@ import type { CellState, DocumentNode, DoneRule, ItemKind, Visibility, WorkingLi
 import { Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
-import type { CourseFile } from './files.ts';
+import type { CourseFile, LinkView, ShownFileView } from './files.ts';
 import type { NoteView } from './marking.ts';
 
 export interface Visit {
@@ -82,6 +82,8 @@ export interface StudentItem {
   readonly doneRule: DoneRule;
   readonly estimatedMinutes: number;
   readonly page: DocumentNode | null;
+  readonly link: LinkView | null;
+  readonly file: ShownFileView | null;
   readonly assignment: Omit<AssignmentSetting, 'version'> | null;
   readonly rubric: RubricView | null;
   readonly draft: {

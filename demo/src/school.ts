@@ -133,6 +133,7 @@ async function buildItem(
   categories: ReadonlyMap<string, string>,
   calendar: Calendar,
   random: Random,
+  teacherId: string,
 ): Promise<BuiltItem> {
   const id = await addItem(db, courseId, { unitId, kind: item.kind, title: item.title, position });
   const { version } = await getPlanItem(db, courseId, id, calendar.now);
@@ -161,6 +162,7 @@ async function buildItem(
       courseId,
       id,
       { document: item.isDraft === true ? emptyDocument : writePage(item.title, random), version: 1 },
+      teacherId,
       calendar.now,
     );
   if (item.kind === 'assignment') {
@@ -271,7 +273,7 @@ export async function buildCourse(
   for (const unit of plan.units) {
     const unitId = await addUnit(db, courseId, unit.title);
     for (const [position, item] of unit.items.entries())
-      items.push(await buildItem(db, courseId, unitId, item, position, categories, calendar, random));
+      items.push(await buildItem(db, courseId, unitId, item, position, categories, calendar, random, staff.Ines ?? ''));
   }
   const students = await enrol(db, courseId, plan, staff, random);
   return { courseId, items, students, staff, calendar };

@@ -4,6 +4,7 @@ import { pino } from 'pino';
 import { rehearse } from './gradebook/rehearse.ts';
 import { startReleases } from './marking/releases.ts';
 import { findSignedIn, findStudentMembership } from './people/actor.ts';
+import { listEmbedHosts } from './plan/changes.ts';
 import { makeApp } from './platform/app.ts';
 import { fixedClock, schoolClock, type Clock } from './platform/clock.ts';
 import type { Config } from './platform/config.ts';
@@ -26,7 +27,16 @@ export async function serve(config: Config): Promise<Running> {
   const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
   const events = new EventHub(config.databaseUrl, log);
   await events.start();
-  const app = makeApp({ config, pool, clock, events, log, routes, rehearse, lookup: { findSignedIn, findStudentMembership } });
+  const app = makeApp({
+    config,
+    pool,
+    clock,
+    events,
+    log,
+    routes,
+    rehearse,
+    lookup: { findSignedIn, findStudentMembership, listEmbedHosts },
+  });
   const server = createServer(app);
   await new Promise<void>((done, fail) => {
     server.once('error', fail);

@@ -23,6 +23,7 @@ import {
   type Pool,
 } from '../src/index.ts';
 import { findSignedIn, findStudentMembership } from '../src/people/actor.ts';
+import { listEmbedHosts } from '../src/plan/changes.ts';
 import { rehearse } from '../src/gradebook/rehearse.ts';
 import { EventHub } from '../src/platform/events.ts';
 import { makeApp } from '../src/platform/app.ts';
@@ -84,7 +85,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     log: pino({ level: 'silent' }),
     routes,
     rehearse,
-    lookup: { findSignedIn, findStudentMembership },
+    lookup: { findSignedIn, findStudentMembership, listEmbedHosts },
   });
 }
 

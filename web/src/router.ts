@@ -6,6 +6,7 @@ const course: RouteRecordRaw[] = [
   { path: 'carry', name: 'carry', component: () => import('./plan/CarryPage.vue') },
   { path: 'check', name: 'check', component: () => import('./plan/CheckPage.vue') },
   { path: 'items/:itemId', name: 'item', component: () => import('./plan/ItemPage.vue') },
+  { path: 'files', name: 'files', component: () => import('./files/FilesPage.vue') },
   { path: 'marking', name: 'marking', component: () => import('./marking/MarkingPage.vue') },
   { path: 'gradebook', name: 'gradebook', component: () => import('./gradebook/GradebookPage.vue') },
   { path: 'policy', name: 'policy', component: () => import('./gradebook/PolicyPage.vue') },

@@ -27,3 +27,13 @@ export function nodesOfType(node: DocumentNode | null, type: string): readonly D
   if (node === null) return [];
   return [...(node.type === type ? [node] : []), ...(node.content ?? []).flatMap((child) => nodesOfType(child, type))];
 }
+
+/**
+ * The files of the course that a document shows, each once: pictures, sound and video with their captions, files in place.
+ * Example: one picture of file `a` used twice gives `['a']`.
+ */
+export function filesIn(node: DocumentNode | null): readonly string[] {
+  if (node === null) return [];
+  const own = [node.attrs?.fileId, node.attrs?.captionsId].filter((id): id is string => typeof id === 'string' && id !== '');
+  return [...new Set([...own, ...(node.content ?? []).flatMap(filesIn)])];
+}

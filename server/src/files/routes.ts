@@ -1,10 +1,25 @@
+import {
+  fileChange,
+  fileChoice,
+  folderChange,
+  newFolder,
+  pastChoice,
+  STORE_TYPES,
+  type FileChange,
+  type FileChoice,
+  type FolderChange,
+  type NewFolder,
+  type PastChoice,
+} from '@rosemary/api';
 import { reachesSection, type Membership } from '@rosemary/core';
 import { once } from 'node:events';
 import { listVisible } from '../student/visible.ts';
 import { rows, type Db } from '../platform/database.ts';
-import { notFound } from '../platform/errors.ts';
+import { writeAudit } from '../platform/audit.ts';
+import { invalid, notFound } from '../platform/errors.ts';
 import { courseRoute, type Route } from '../platform/route.ts';
-import { findFile, readBytes, storeFile, type StoredFile } from './store.ts';
+import { addFolder, changeFile, changeFolder, getFileStore, putContent, setFilesRemoved, setFolderRemoved, takePast } from './folders.ts';
+import { findFile, readBytes, storeBytes, storeFile, type StoredFile } from './store.ts';
 import { MOST_UPLOAD_BYTES, withUpload } from './upload.ts';
 
 interface UseRow {
@@ -27,6 +42,22 @@ async function listUses(db: Db, fileId: string): Promise<UseRow[]> {
   );
 }
 
+/** Within its own dates and those of the folders it stands in. */
+async function isInTime(db: Db, file: StoredFile, now: number): Promise<boolean> {
+  const folders = await rows<{ opens_at: Date | null; closes_at: Date | null }>(
+    db,
+    `
+    with recursive up as (
+      select id, parent_id, opens_at, closes_at from file_folder where id = $1
+      union select f.id, f.parent_id, f.opens_at, f.closes_at from file_folder f join up on up.parent_id = f.id)
+    select opens_at, closes_at from up`,
+    [file.folder_id],
+  );
+  return [file, ...folders].every(
+    (one) => (one.opens_at === null || one.opens_at.getTime() <= now) && (one.closes_at === null || now < one.closes_at.getTime()),
+  );
+}
+
 /** A file is reached only through something the person may see. */
 async function canReach(db: Db, courseId: string, file: StoredFile, member: Membership, personId: string, now: number): Promise<boolean> {
   const uses = await listUses(db, file.id);
@@ -34,6 +65,7 @@ async function canReach(db: Db, courseId: string, file: StoredFile, member: Memb
     return uses.every((use) => use.enrolment_id === null) || uses.some((use) => reachesSection(member, use.section_id));
   if (uses.some((use) => use.enrolment_id === member.enrolmentId)) return true;
   if (uses.length === 0) return file.owner_id === personId;
+  if (file.removed_at !== null || !(await isInTime(db, file, now))) return false;
   const visible = await listVisible(db, courseId, member, now);
   return uses.some(
     (use) =>
@@ -49,25 +81,106 @@ function parseRange(header: string | undefined, size: number): { start: number; 
   return start <= end ? { start, end } : null;
 }
 
-const SHOWN_IN_PAGE = new Set(['application/pdf', 'image/png', 'image/jpeg', 'image/webp']);
+/** What a browser shows or plays by itself, and nothing that could carry a script. */
+const SHOWN_IN_PAGE = /^(application\/pdf|image\/(png|jpeg|webp)|(audio|video)\/[\w.-]+|text\/vtt)$/;
+
+const STORE = { types: Object.keys(STORE_TYPES), mostBytes: MOST_UPLOAD_BYTES };
+
+function removal(removes: boolean): Route {
+  return courseRoute<FileChoice>('plan.edit', {
+    method: 'post',
+    path: `/courses/:courseId/files/${removes ? 'removals' : 'restorals'}`,
+    body: fileChoice,
+    handle: async ({ db, courseId, person, body, now }) => {
+      await setFilesRemoved(db, courseId, body.fileIds, removes ? now : null);
+      const action = removes ? 'files deleted' : 'files brought back';
+      await writeAudit(db, { at: now, actorId: person.personId, courseId, action, after: body.fileIds });
+      return getFileStore(db, courseId);
+    },
+  });
+}
+function folderRemoval(removes: boolean): Route {
+  return courseRoute('plan.edit', {
+    method: removes ? 'delete' : 'post',
+    path: `/courses/:courseId/folders/:folderId${removes ? '' : '/restore'}`,
+    handle: async ({ db, courseId, params, now }) => {
+      await setFolderRemoved(db, courseId, params.folderId ?? '', removes ? now : null);
+      return getFileStore(db, courseId);
+    },
+  });
+}
 
 export const fileRoutes: readonly Route[] = [
   courseRoute('plan.edit', {
     method: 'post',
     path: '/courses/:courseId/files',
     takesFile: true,
-    handle: ({ db, courseId, person, now, request, response }) =>
-      withUpload(request, response, (file) =>
-        storeFile(db, {
-          ...file,
-          courseId,
-          ownerId: person.personId,
-          types: ['pdf', 'picture', 'word', 'text'],
-          mostBytes: MOST_UPLOAD_BYTES,
-          now,
-        }),
-      ),
+    handle: async ({ db, courseId, person, query, now, request, response }) => {
+      const folderId = query.folder ?? null;
+      const known = folderId === null || (await getFileStore(db, courseId)).folders.some((folder) => folder.id === folderId);
+      if (!known) throw invalid('folder', 'This folder is no longer here. Choose another.');
+      return withUpload(request, response, (file) =>
+        storeFile(db, { ...file, ...STORE, courseId, ownerId: person.personId, now, isKept: true, folderId }),
+      );
+    },
   }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: '/courses/:courseId/file-store',
+    handle: ({ db, courseId }) => getFileStore(db, courseId),
+  }),
+  courseRoute<FileChange>('plan.edit', {
+    method: 'patch',
+    path: '/courses/:courseId/files/:fileId',
+    body: fileChange,
+    handle: async ({ db, courseId, params, body }) => {
+      await changeFile(db, courseId, params.fileId ?? '', body);
+      return getFileStore(db, courseId);
+    },
+  }),
+  courseRoute('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/files/:fileId/content',
+    takesFile: true,
+    handle: ({ db, courseId, params, person, now, request, response }) =>
+      withUpload(request, response, async (file) => {
+        const stored = await storeBytes(db, { ...file, ...STORE });
+        await putContent(db, courseId, params.fileId ?? '', stored, person.personId, now);
+        await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'file replaced', subject: params.fileId ?? '' });
+        return getFileStore(db, courseId);
+      }),
+  }),
+  courseRoute<PastChoice>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/files/:fileId/past',
+    body: pastChoice,
+    handle: async ({ db, courseId, params, person, body, now }) => {
+      await takePast(db, courseId, params.fileId ?? '', body.pastId, person.personId, now);
+      return getFileStore(db, courseId);
+    },
+  }),
+  removal(true),
+  removal(false),
+  courseRoute<NewFolder>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/folders',
+    body: newFolder,
+    handle: async ({ db, courseId, body }) => {
+      const id = await addFolder(db, courseId, body);
+      return { id, store: await getFileStore(db, courseId) };
+    },
+  }),
+  courseRoute<FolderChange>('plan.edit', {
+    method: 'patch',
+    path: '/courses/:courseId/folders/:folderId',
+    body: folderChange,
+    handle: async ({ db, courseId, params, body }) => {
+      await changeFolder(db, courseId, params.folderId ?? '', body);
+      return getFileStore(db, courseId);
+    },
+  }),
+  folderRemoval(true),
+  folderRemoval(false),
   courseRoute('course.see', {
     method: 'get',
     path: '/courses/:courseId/files/:fileId',
@@ -75,16 +188,22 @@ export const fileRoutes: readonly Route[] = [
     handle: async ({ db, courseId, params, person, member, now, request, response }) => {
       const file = await findFile(db, courseId, params.fileId ?? '');
       if (file === null || !(await canReach(db, courseId, file, member, person.personId, now))) throw notFound();
+      const etag = `"${file.sha256.toString('hex')}"`;
+      // Asked for again each time, so that a file replaced where it stands is seen at once; unchanged it is not sent again.
+      if (request.get('if-none-match') === etag) {
+        response.status(304).end();
+        return;
+      }
       const size = Number(file.size);
       const range = parseRange(request.get('range'), size);
       const { start, end } = range ?? { start: 0, end: size - 1 };
-      const isInline = SHOWN_IN_PAGE.has(file.media_type) && request.query.download === undefined;
+      const isInline = SHOWN_IN_PAGE.test(file.media_type) && request.query.download === undefined;
       response.status(range === null ? 200 : 206).set({
         'content-type': file.media_type,
         'content-length': String(end - start + 1),
         'accept-ranges': 'bytes',
-        'cache-control': 'private, max-age=3600',
-        etag: `"${file.sha256.toString('hex')}"`,
+        'cache-control': 'private, no-cache',
+        etag,
         'content-security-policy': "default-src 'none'; sandbox",
         'x-content-type-options': 'nosniff',
         'content-disposition': `${isInline ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(file.name)}`,

@@ -1,4 +1,4 @@
-import { FILE_TYPES, type CourseFile } from '@rosemary/api';
+import { STORE_TYPES, type CourseFile } from '@rosemary/api';
 import { fileTypeFromFile } from 'file-type';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
@@ -28,17 +28,35 @@ async function isText(path: string): Promise<boolean> {
 async function sniff(path: string): Promise<string | null> {
   const found = await fileTypeFromFile(path);
   if (found !== undefined) return found.mime;
-  return (await isText(path)) ? 'text/plain' : null;
+  if (!(await isText(path))) return null;
+  const handle = await open(path);
+  try {
+    const { buffer } = await handle.read(Buffer.alloc(9), 0, 9, 0);
+    return buffer
+      .toString('utf8')
+      .replace(/^\uFEFF/, '')
+      .startsWith('WEBVTT')
+      ? 'text/vtt'
+      : 'text/plain';
+  } finally {
+    await handle.close();
+  }
 }
 
-export interface Upload {
+/** What comes in, and what is taken here. */
+export interface Arrival {
   readonly path: string;
   readonly name: string;
-  readonly courseId: string;
-  readonly ownerId: string;
   readonly types: readonly string[];
   readonly mostBytes: number;
+}
+export interface Upload extends Arrival {
+  readonly courseId: string;
+  readonly ownerId: string;
   readonly now: number;
+  /** Stands in the course's store, in this folder or in none. */
+  readonly isKept?: boolean;
+  readonly folderId?: string | null;
 }
 
 function cleanName(name: string): string {
@@ -54,8 +72,8 @@ function cleanName(name: string): string {
 
 const megabytes = (bytes: number): string => `${Math.round((bytes / 1_048_576) * 10) / 10} MB`;
 
-async function checkKind(upload: Upload, name: string): Promise<string> {
-  const allowed = upload.types.flatMap((key) => FILE_TYPES[key] ?? []);
+async function checkKind(upload: Arrival, name: string): Promise<string> {
+  const allowed = upload.types.flatMap((key) => STORE_TYPES[key] ?? []);
   const mediaType = await sniff(upload.path);
   if (mediaType === null || !allowed.some((type) => type.mediaTypes.includes(mediaType))) {
     const names = allowed.map((type) => type.name).join(', ');
@@ -68,8 +86,15 @@ async function checkKind(upload: Upload, name: string): Promise<string> {
   return mediaType;
 }
 
-/** Stores a file in chunks under its hash; the same content is kept once. */
-export async function storeFile(db: Db, upload: Upload): Promise<CourseFile> {
+export interface StoredBytes {
+  readonly sha256: Buffer;
+  readonly name: string;
+  readonly size: number;
+  readonly mediaType: string;
+}
+
+/** Stores bytes in chunks under their hash; the same content is kept once. */
+export async function storeBytes(db: Db, upload: Arrival): Promise<StoredBytes> {
   const name = cleanName(upload.name);
   const { size } = await stat(upload.path);
   if (size === 0) throw invalid('file', `“${name}” is empty (0 bytes). Choose the file again.`);
@@ -93,10 +118,15 @@ export async function storeFile(db: Db, upload: Upload): Promise<CourseFile> {
       number += 1;
     }
   }
+  return { sha256, name, size, mediaType };
+}
+
+export async function storeFile(db: Db, upload: Upload): Promise<CourseFile> {
+  const { sha256, name, size, mediaType } = await storeBytes(db, upload);
   const row = await rows<{ id: string }>(
     db,
-    'insert into file (course_id, sha256, name, owner_id, created_at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0)) returning id',
-    [upload.courseId, sha256, name, upload.ownerId, upload.now],
+    'insert into file (course_id, sha256, name, owner_id, created_at, is_kept, folder_id) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0), $6, $7) returning id',
+    [upload.courseId, sha256, name, upload.ownerId, upload.now, upload.isKept ?? false, upload.folderId ?? null],
   );
   return fileView({ id: row[0]?.id ?? '', course_id: upload.courseId, name, size: String(size), media_type: mediaType });
 }
@@ -123,12 +153,16 @@ export const FILE_COLUMNS = 'f.id, f.course_id, f.name, b.size, b.media_type';
 export interface StoredFile extends FileRow {
   readonly sha256: Buffer;
   readonly owner_id: string;
+  readonly opens_at: Date | null;
+  readonly closes_at: Date | null;
+  readonly removed_at: Date | null;
+  readonly folder_id: string | null;
 }
 
 export async function findFile(db: Db, courseId: string, fileId: string): Promise<StoredFile | null> {
   return maybe<StoredFile>(
     db,
-    `select ${FILE_COLUMNS}, f.sha256, f.owner_id from file f join file_blob b on b.sha256 = f.sha256 where f.id = $1 and f.course_id = $2`,
+    `select ${FILE_COLUMNS}, f.sha256, f.owner_id, f.opens_at, f.closes_at, f.removed_at, f.folder_id from file f join file_blob b on b.sha256 = f.sha256 where f.id = $1 and f.course_id = $2`,
     [fileId, courseId],
   );
 }

@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { type CARRIED_DATES, readCarriage, type Moved } from './carryPreview.ts';
-import { copyOpenings, copyRubrics } from './copy.ts';
+import { copyMaterial, copyOpenings, copyRubrics } from './copy.ts';
 
 interface Copied {
   readonly itemId: string;
@@ -71,7 +71,7 @@ async function carryFiles(
   );
   await run(
     db,
-    `insert into file (id, course_id, sha256, name, owner_id, created_at) select t.made, $1, f.sha256, f.name, $2, to_timestamp($3 / 1000.0) from unnest($4::uuid[], $5::uuid[]) as t(old, made) join file f on f.id = t.old`,
+    `insert into file (id, course_id, sha256, name, owner_id, created_at, is_kept) select t.made, $1, f.sha256, f.name, $2, to_timestamp($3 / 1000.0), true from unnest($4::uuid[], $5::uuid[]) as t(old, made) join file f on f.id = t.old`,
     [courseId, actorId, now, files.map((f) => f.old), files.map((f) => f.made)],
   );
   return new Map(files.map((f) => [f.old, f.made]));
@@ -89,7 +89,9 @@ export function rewrite(
     .replace(new RegExp(`/api/courses/${fromId}/files/([0-9a-f-]{36})`, 'g'), (whole, id: string) =>
       files.has(id) ? `/api/courses/${courseId}/files/${files.get(id)}` : whole,
     )
-    .replace(/"fileId":"([0-9a-f-]{36})"/g, (whole, id: string) => (files.has(id) ? `"fileId":"${files.get(id)}"` : whole))
+    .replace(/"(fileId|captionsId)":"([0-9a-f-]{36})"/g, (whole, name: string, id: string) =>
+      files.has(id) ? `"${name}":"${files.get(id)}"` : whole,
+    )
     .replace(new RegExp(`/courses/${fromId}/(items|study)/([0-9a-f-]{36})`, 'g'), (whole, view: string, id: string) =>
       items.has(id) ? `/courses/${courseId}/${view}/${items.get(id)}` : whole,
     );
@@ -222,6 +224,7 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   const files = await carryFiles(db, courseId, ids, actorId, now);
   await copyItems(db, courseId, copies, map, dates);
   await copyTexts(db, wish, courseId, copies, files);
+  await copyMaterial(db, copies, files);
   await copyRubrics(db, courseId, copies);
   await copyOpenings(db, copies, false);
   const came = all.filter((i) => chosen.has(i.id));

@@ -12,12 +12,13 @@ import {
   type VariantsChange,
   type Whom,
 } from '@rosemary/api';
-import { dateFaults, decimalText, defaultDoneRule, nodesOfType, type DocumentNode } from '@rosemary/core';
+import { dateFaults, decimalText, defaultDoneRule, filesIn, type DocumentNode } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getTerm } from '../gradebook/facts.ts';
 import { saveAudience, saveOpening } from '../release/changes.ts';
 import { applyDates, hasDates, type DateChange } from '../release/whom.ts';
+import { keepVersion } from './versions.ts';
 import { findAssignment, findPage, findRubric, getPlanItem } from './queries.ts';
 
 export async function addUnit(db: Db, courseId: string, title: string): Promise<string> {
@@ -116,7 +117,7 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
     [item.unitId, courseId],
   );
   if (unit === null) throw notFound();
-  const isWork = item.kind !== 'page';
+  const isWork = item.kind === 'assignment' || item.kind === 'quiz' || item.kind === 'activity';
   const row = await rows<{ id: string }>(
     db,
     `
@@ -128,7 +129,7 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
       defaultDoneRule(item.kind),
       isWork ? unit.default_category_id : null,
       isWork ? '10' : '0',
-      isWork ? 60 : 30,
+      item.kind === 'file' || item.kind === 'link' ? 15 : isWork ? 60 : 30,
       item.kind === 'assignment' ? 8 : 0,
       item.kind === 'activity' ? 'finished' : 'hand',
     ],
@@ -137,6 +138,8 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   await run(db, 'update unit_item set position = position + 1 where unit_id = $1 and position >= $2', [item.unitId, item.position]);
   await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3)', [item.unitId, id, item.position]);
   if (item.kind === 'page') await run(db, 'insert into page (item_id, document) values ($1, $2)', [id, emptyDocument]);
+  if (item.kind === 'link') await run(db, 'insert into item_link (item_id) values ($1)', [id]);
+  if (item.kind === 'file') await run(db, 'insert into item_shown_file (item_id) values ($1)', [id]);
   if (item.kind === 'assignment') await run(db, 'insert into assignment (item_id, instructions) values ($1, $2)', [id, emptyDocument]);
   return id;
 }
@@ -243,27 +246,41 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
   if (change.opening !== undefined) await saveOpening(db, courseId, itemId, change.opening);
 }
 
-function checked(document: DocumentNode, field: string): DocumentNode {
-  const check = checkDocument(document);
+/** The sites whose pages may be shown inside ours. */
+export async function listEmbedHosts(db: Db): Promise<readonly string[]> {
+  return (await maybe<{ embed_hosts: string[] }>(db, 'select embed_hosts from school'))?.embed_hosts ?? [];
+}
+
+function checked(document: DocumentNode, field: string, embedHosts: readonly string[]): DocumentNode {
+  const check = checkDocument(document, embedHosts);
   if (!check.ok) throw invalid(field, check.reason);
   return document;
 }
 
 /** Files named in a text are reachable through its item; those no longer named are not. */
-async function keepItemFiles(db: Db, courseId: string, itemId: string, document: DocumentNode): Promise<void> {
-  const ids = nodesOfType(document, 'picture').map((node) => String(node.attrs?.fileId ?? ''));
+export async function keepItemFiles(db: Db, courseId: string, itemId: string, document: DocumentNode): Promise<void> {
+  const ids = filesIn(document);
   await run(db, 'delete from item_file where item_id = $1', [itemId]);
   const kept = await run(
     db,
     'insert into item_file (item_id, file_id) select distinct $1::uuid, f.id from file f where f.course_id = $2 and f.id::text = any($3)',
     [itemId, courseId, ids],
   );
-  if (kept < new Set(ids).size) throw invalid('document', 'A picture names a file that is not in this course. Insert the picture again.');
+  if (kept < new Set(ids).size)
+    throw invalid('document', 'A picture, sound, video or file named here is not in this course. Insert it again.');
 }
 
-export async function savePage(db: Db, courseId: string, itemId: string, change: DocumentChange, now: number): Promise<number> {
+export async function savePage(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  change: DocumentChange,
+  personId: string,
+  now: number,
+): Promise<number> {
   await getPlanItem(db, courseId, itemId, now);
-  const document = checked(change.document, 'document');
+  const before = await findPage(db, itemId);
+  const document = checked(change.document, 'document', await listEmbedHosts(db));
   const saved = await maybe<{ version: number }>(
     db,
     'update page set document = $2, version = version + 1 where item_id = $1 and version = $3 returning version',
@@ -274,6 +291,7 @@ export async function savePage(db: Db, courseId: string, itemId: string, change:
     throw current === null ? notFound() : conflict(current);
   }
   await keepItemFiles(db, courseId, itemId, document);
+  await keepVersion(db, itemId, before?.document ?? null, document, personId, now);
   return saved.version;
 }
 
@@ -284,7 +302,7 @@ export async function saveAssignment(db: Db, courseId: string, itemId: string, c
   if (current.version !== change.version) throw conflict(current);
   const next = { ...current, ...change };
   if (change.instructions !== undefined) {
-    checked(change.instructions, 'instructions');
+    checked(change.instructions, 'instructions', await listEmbedHosts(db));
     await keepItemFiles(db, courseId, itemId, change.instructions);
   }
   await run(

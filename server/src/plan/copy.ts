@@ -60,6 +60,24 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
   );
 }
 
+/** Links and shown files come along; a file known in the new course under another name is that one. */
+export async function copyMaterial(db: Db, copies: readonly Copied[], files: ReadonlyMap<string, string>): Promise<void> {
+  const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
+  await run(
+    db,
+    'insert into item_link (item_id, address, note) select t.made, l.address, l.note from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_link l on l.item_id = t.old',
+    [old, made],
+  );
+  await run(
+    db,
+    `
+    insert into item_shown_file (item_id, file_id, note) select t.made, coalesce(m.made, s.file_id), s.note
+    from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_shown_file s on s.item_id = t.old
+    left join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = s.file_id`,
+    [old, made, [...files.keys()], [...files.values()]],
+  );
+}
+
 /** Rules of opening come along: what waits for another copied item waits for its copy, else for what `keepsOthers` leaves. */
 export async function copyOpenings(db: Db, copies: readonly Copied[], keepsOthers: boolean): Promise<void> {
   await run(
@@ -109,6 +127,7 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
     from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join assignment a on a.item_id = t.old_id`,
     [old, made],
   );
+  await copyMaterial(db, copies, new Map());
   await run(
     db,
     'insert into item_file (item_id, file_id) select t.new_id, f.file_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join item_file f on f.item_id = t.old_id',

@@ -1,5 +1,6 @@
 import type { AssignmentSetting, AudienceName, ItemDetail, Plan, PlanItem, PlanUnit, RubricView } from '@rosemary/api';
 import { dueWarning, itemState, termEnd, type DocumentNode, type DoneRule, type ItemKind, type Term } from '@rosemary/core';
+import { FILE_COLUMNS, fileView, type FileRow } from '../files/store.ts';
 import { getTerm } from '../gradebook/facts.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -221,9 +222,32 @@ export async function findRubric(db: Db, rubricId: string | null): Promise<Rubri
   return { version: rubric.version, criteria };
 }
 
+export async function findLink(db: Db, itemId: string): Promise<ItemDetail['link']> {
+  return maybe(db, 'select address, note, version from item_link where item_id = $1', [itemId]);
+}
+
+export async function findShownFile(db: Db, itemId: string): Promise<ItemDetail['file']> {
+  const found = await maybe<FileRow & { note: string; version: number }>(
+    db,
+    `
+    select ${FILE_COLUMNS}, s.note, s.version from item_shown_file s left join file f on f.id = s.file_id and f.removed_at is null left join file_blob b on b.sha256 = f.sha256 where s.item_id = $1`,
+    [itemId],
+  );
+  return found === null
+    ? null
+    : { note: found.note, version: found.version, file: (found.id as string | null) === null ? null : fileView(found) };
+}
+
 export async function getItemDetail(db: Db, courseId: string, itemId: string, now: number): Promise<ItemDetail> {
   const item = await getPlanItem(db, courseId, itemId, now);
   const assignment = await findAssignment(db, itemId);
   const rubric = await findRubric(db, assignment?.rubricId ?? null);
-  return { item, page: await findPage(db, itemId), assignment, rubric };
+  return {
+    item,
+    page: await findPage(db, itemId),
+    link: await findLink(db, itemId),
+    file: await findShownFile(db, itemId),
+    assignment,
+    rubric,
+  };
 }

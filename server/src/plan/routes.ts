@@ -5,6 +5,9 @@ import {
   documentChange,
   itemChange,
   itemChoice,
+  linkChange,
+  newTemplate,
+  shownFileChange,
   newItem,
   newUnit,
   order,
@@ -17,6 +20,9 @@ import {
   type DocumentChange,
   type ItemChange,
   type ItemChoice,
+  type LinkChange,
+  type NewTemplate,
+  type ShownFileChange,
   type NewItem,
   type NewUnit,
   type Order,
@@ -31,7 +37,7 @@ import { readCarriage } from './carryPreview.ts';
 import { changeItems, setItemsRemoved } from './batch.ts';
 import { duplicateItems } from './copy.ts';
 import { notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { courseRoute, personRoute, type MemberContext, type Route } from '../platform/route.ts';
 import {
   addItem,
   addUnit,
@@ -44,6 +50,8 @@ import {
   saveVariants,
   setRemoved,
 } from './changes.ts';
+import { saveLink, saveShownFile } from './material.ts';
+import { addTemplate, getVersion, listTemplates, listVersions, setTemplateRemoved } from './versions.ts';
 import { findRubric, findAssignment, getItemDetail, getPlan, getPlanItem } from './queries.ts';
 
 const audit = (
@@ -210,7 +218,49 @@ export const planRoutes: readonly Route[] = [
     method: 'put',
     path: '/courses/:courseId/items/:itemId/page',
     body: documentChange,
-    handle: async (c) => ({ version: await savePage(c.db, c.courseId, c.params.itemId ?? '', c.body, c.now) }),
+    handle: async (c) => ({ version: await savePage(c.db, c.courseId, c.params.itemId ?? '', c.body, c.person.personId, c.now) }),
+  }),
+  courseRoute<LinkChange>('plan.edit', {
+    method: 'put',
+    path: '/courses/:courseId/items/:itemId/link',
+    body: linkChange,
+    handle: async (c) => ({ version: await saveLink(c.db, c.courseId, c.params.itemId ?? '', c.body, c.now) }),
+  }),
+  courseRoute<ShownFileChange>('plan.edit', {
+    method: 'put',
+    path: '/courses/:courseId/items/:itemId/file',
+    body: shownFileChange,
+    handle: async (c) => ({ version: await saveShownFile(c.db, c.courseId, c.params.itemId ?? '', c.body, c.now) }),
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: '/courses/:courseId/items/:itemId/versions',
+    handle: async (c) => {
+      const { id } = await getPlanItem(c.db, c.courseId, c.params.itemId ?? '', c.now);
+      const number = Number(c.query.number);
+      return Number.isInteger(number) ? getVersion(c.db, id, number) : { versions: await listVersions(c.db, id) };
+    },
+  }),
+  personRoute({
+    method: 'get',
+    path: '/templates',
+    handle: async ({ db, person }) => ({ templates: await listTemplates(db, person.personId) }),
+  }),
+  personRoute<NewTemplate>({
+    method: 'post',
+    path: '/templates',
+    body: newTemplate,
+    handle: async ({ db, person, body, now }) => ({ id: await addTemplate(db, person.personId, body, now) }),
+  }),
+  personRoute({
+    method: 'delete',
+    path: '/templates/:templateId',
+    handle: ({ db, person, params, now }) => setTemplateRemoved(db, person.personId, params.templateId ?? '', now),
+  }),
+  personRoute({
+    method: 'post',
+    path: '/templates/:templateId/restore',
+    handle: ({ db, person, params }) => setTemplateRemoved(db, person.personId, params.templateId ?? '', null),
   }),
   courseRoute<AssignmentChange>('plan.edit', {
     method: 'put',

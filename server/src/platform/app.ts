@@ -25,6 +25,7 @@ declare module 'express-session' {
 export interface Lookup<P> {
   readonly findSignedIn: (db: Db, personId: string) => Promise<P | null>;
   readonly findStudentMembership: (db: Db, courseId: string, enrolmentId: string) => Promise<Membership | null>;
+  readonly listEmbedHosts: (db: Db) => Promise<readonly string[]>;
 }
 
 export interface Parts {
@@ -41,8 +42,26 @@ export interface Parts {
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
-function security(): RequestHandler[] {
+const HOSTS_MS = 10_000;
+
+/** The sites that pages may show inside them, read anew every few seconds and only when a page itself is asked for. */
+function frameHosts(parts: Parts): RequestHandler {
+  let known = { at: -Infinity, hosts: '' };
+  return async (request, response, next) => {
+    if (!request.path.startsWith('/api') && request.method === 'GET') {
+      if (Date.now() - known.at > HOSTS_MS) {
+        const hosts = await withDb(parts.pool, false, parts.lookup.listEmbedHosts).catch(() => []);
+        known = { at: Date.now(), hosts: hosts.flatMap((host) => [`https://${host}`, `https://*.${host}`]).join(' ') };
+      }
+      response.locals.frameHosts = known.hosts;
+    }
+    next();
+  };
+}
+
+function security(parts: Parts): RequestHandler[] {
   return [
+    frameHosts(parts),
     helmet({
       contentSecurityPolicy: {
         useDefaults: false,
@@ -53,6 +72,9 @@ function security(): RequestHandler[] {
           imgSrc: ["'self'", 'data:', 'blob:'],
           fontSrc: ["'self'"],
           connectSrc: ["'self'"],
+          // Video and sound may come from where a teacher says; pages of other sites only from those on the school's list.
+          mediaSrc: ["'self'", 'blob:', 'https:'],
+          frameSrc: ["'self'", (_, response) => ((response as Response).locals.frameHosts as string | undefined) ?? ''],
           workerSrc: ["'self'", 'blob:'],
           objectSrc: ["'none'"],
           baseUri: ["'none'"],
@@ -240,7 +262,7 @@ export function makeApp(parts: Parts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('trust proxy', 'loopback');
-  app.use(...security());
+  app.use(...security(parts));
   app.get('/api/health', async (_request, response) => {
     try {
       await withDb(parts.pool, false, (db) => db.query('select 1'));

@@ -1,9 +1,20 @@
-import { newCourse, newPerson, newTerm, type NewCourse, type NewPerson, type NewTerm, type School } from '@rosemary/api';
+import {
+  embedHosts,
+  newCourse,
+  newPerson,
+  newTerm,
+  type EmbedHosts,
+  type NewCourse,
+  type NewPerson,
+  type NewTerm,
+  type School,
+} from '@rosemary/api';
 import { termWeeks } from '@rosemary/core';
 import { listTerms } from '../course/queries.ts';
 import { writeAudit } from '../platform/audit.ts';
-import { maybe, rows, type Db } from '../platform/database.ts';
-import { schoolRoute, type PersonContext, type Route } from '../platform/route.ts';
+import { listEmbedHosts } from '../plan/changes.ts';
+import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { personRoute, schoolRoute, type PersonContext, type Route } from '../platform/route.ts';
 import { addCourse, addPerson, addTerm } from './create.ts';
 
 async function makeSchool(db: Db): Promise<School> {
@@ -32,6 +43,21 @@ async function added(c: PersonContext<unknown>, action: string, id: string): Pro
 }
 
 export const schoolRoutes: readonly Route[] = [
+  personRoute({
+    method: 'get',
+    path: '/embed-hosts',
+    handle: async ({ db }) => ({ hosts: await listEmbedHosts(db) }),
+  }),
+  schoolRoute<EmbedHosts>({
+    method: 'put',
+    path: '/school/embed-hosts',
+    body: embedHosts,
+    handle: async ({ db, person, body, now }) => {
+      await run(db, 'update school set embed_hosts = $1', [body.hosts]);
+      await writeAudit(db, { at: now, actorId: person.personId, courseId: null, action: 'sites for embeds changed', after: body });
+      return { hosts: await listEmbedHosts(db) };
+    },
+  }),
   schoolRoute({ method: 'get', path: '/school', handle: ({ db }) => makeSchool(db) }),
   schoolRoute<NewTerm>({
     method: 'post',

@@ -24,7 +24,7 @@ import { cellFor, toGraded } from '../gradebook/cells.ts';
 import { getGraceMinutes, readFacts } from '../gradebook/facts.ts';
 import { datesView, latenessText } from '../marking/stack.ts';
 import { listAttempts, listNotes } from '../marking/queries.ts';
-import { findAssignment, findPage, findRubric } from '../plan/queries.ts';
+import { findAssignment, findLink, findPage, findRubric, findShownFile } from '../plan/queries.ts';
 import { FILE_COLUMNS, fileView, type FileRow } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
@@ -122,6 +122,17 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
   };
 }
 
+/** What there is to read, see or follow. */
+async function readMaterial(db: Db, itemId: string): Promise<Pick<StudentItem, 'page' | 'link' | 'file'>> {
+  const link = await findLink(db, itemId);
+  const shown = await findShownFile(db, itemId);
+  return {
+    page: (await findPage(db, itemId))?.document ?? null,
+    link: link === null ? null : { address: link.address, note: link.note },
+    file: shown === null ? null : { file: shown.file, note: shown.note },
+  };
+}
+
 export async function getStudentItem(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<StudentItem> {
   const visible = await getVisible(db, courseId, itemId, member, now);
   const { item } = visible;
@@ -139,11 +150,21 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
     doneRule: item.doneRule,
     estimatedMinutes: item.estimatedMinutes,
   };
-  const closed = { page: null, assignment: null, rubric: null, draft: null, canHandIn: false, attempts: [], returned: null };
+  const closed = {
+    page: null,
+    link: null,
+    file: null,
+    assignment: null,
+    rubric: null,
+    draft: null,
+    canHandIn: false,
+    attempts: [],
+    returned: null,
+  };
   if (visible.visibility === 'announced') return { ...head, ...closed, whyNot: whyNot(visible, 0, null) };
   const assignment = item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
   const returned = await findReturned(db, courseId, itemId, member, now);
-  if (assignment === null) return { ...head, ...closed, returned, page: (await findPage(db, itemId))?.document ?? null, whyNot: null };
+  if (assignment === null) return { ...head, ...closed, ...(await readMaterial(db, itemId)), returned, whyNot: null };
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
   const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({
     ...a,
@@ -157,6 +178,8 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
   return {
     ...head,
     page: null,
+    link: null,
+    file: null,
     assignment: setting,
     rubric: await findRubric(db, rubricId),
     attempts,

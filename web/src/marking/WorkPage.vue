@@ -15,7 +15,7 @@ import MarkStrip from './MarkStrip.vue';
 import StackList from './StackList.vue';
 import { useStack } from './useStack.ts';
 
-const PdfWork = defineAsyncComponent(() => import('./PdfWork.vue'));
+const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
 const route = useRoute();
 const router = useRouter();
 const course = useCourse();

@@ -1,26 +1,31 @@
 <script setup lang="ts">
-import { documentExtensions, type CourseFile } from '@rosemary/api';
+import type { BlockName } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { EditorContent, useEditor } from '@tiptap/vue-3';
-import { computed, ref, watch } from 'vue';
-import { upload } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { computed, ref, shallowRef, watch } from 'vue';
+import BlockForm from './blocks/BlockForm.vue';
+import BlockGutter from './blocks/BlockGutter.vue';
+import { editorExtensions } from './blocks/editorBlocks.ts';
+import { cleanPasted } from './blocks/pasted.ts';
+import LinkForm from './LinkForm.vue';
 
 const props = withDefaults(
   defineProps<{ modelValue: DocumentNode | null; label: string; courseId?: string | null; isSmall?: boolean; isFixed?: boolean }>(),
   { courseId: null, isSmall: false, isFixed: false },
 );
 const emit = defineEmits<{ change: [document: DocumentNode] }>();
-const notices = useNotices();
-const picker = ref<HTMLInputElement | null>(null);
-const picture = ref<{ file: CourseFile; alt: string; caption: string } | null>(null);
+/** The form that is open: of a new block, or of one that stands at `pos`. */
+const form = shallowRef<{ name: BlockName | 'picture'; attrs: object | null; pos: number | null } | null>(null);
 const link = ref<string | null>(null);
 
 const editor = useEditor({
-  extensions: documentExtensions,
+  extensions: editorExtensions,
   content: (props.modelValue ?? '') as never,
   editable: !props.isFixed,
-  editorProps: { attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': props.label } },
+  editorProps: {
+    attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': props.label },
+    transformPastedHTML: cleanPasted,
+  },
   onUpdate: ({ editor: e }) => {
     emit('change', e.getJSON() as DocumentNode);
   },
@@ -55,7 +60,6 @@ const tools = computed((): Tool[] => {
   const base: Tool[] = [
     { word: 'B', title: 'Bold (Ctrl B)', isOn: e.isActive('bold'), run: () => chain().toggleBold().run() },
     { word: 'I', title: 'Italic (Ctrl I)', isOn: e.isActive('italic'), run: () => chain().toggleItalic().run() },
-    { word: 'Heading', title: 'Heading', isOn: e.isActive('heading'), run: () => chain().toggleHeading({ level: 2 }).run() },
     { word: 'List', title: 'List', isOn: e.isActive('bulletList'), run: () => chain().toggleBulletList().run() },
     { word: 'Numbers', title: 'Numbered list', isOn: e.isActive('orderedList'), run: () => chain().toggleOrderedList().run() },
     {
@@ -78,63 +82,87 @@ const tools = computed((): Tool[] => {
     },
     { word: 'Quotation', title: 'Quotation', isOn: e.isActive('blockquote'), run: () => chain().toggleBlockquote().run() },
     { word: 'Code', title: 'Code', isOn: e.isActive('codeBlock'), run: () => chain().toggleCodeBlock().run() },
-    {
-      word: 'Table',
-      title: 'Table of three by three',
-      isOn: e.isActive('table'),
-      run: () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run(),
-    },
-    ...(props.courseId === null
-      ? []
-      : [
-          {
-            word: 'Picture',
-            title: 'Picture with a text alternative',
-            isOn: false,
-            run: () => {
-              picker.value?.click();
-            },
-          },
-        ]),
   ];
 });
-
-async function choosePicture(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  input.value = '';
-  if (file === undefined || props.courseId === null) return;
-  try {
-    picture.value = { file: await upload<CourseFile>(`/courses/${props.courseId}/files`, file, () => undefined), alt: '', caption: '' };
-  } catch (error) {
-    notices.sayFault(error);
-  }
-}
-function insertPicture(): void {
-  const chosen = picture.value;
-  if (chosen === null || chosen.alt.trim() === '') return;
-  chain()
-    .insertContent({
-      type: 'picture',
-      attrs: { fileId: chosen.file.id, src: chosen.file.url, alt: chosen.alt.trim(), caption: chosen.caption.trim() },
-    })
-    .run();
-  picture.value = null;
-}
-function setLink(): void {
-  const href = (link.value ?? '').trim();
-  if (href === '') chain().unsetLink().run();
+const level = computed(() => [2, 3, 4].find((n) => editor.value?.isActive('heading', { level: n })) ?? 0);
+function setLevel(event: Event): void {
+  const next = Number((event.target as HTMLSelectElement).value);
+  if (next === 0) chain().setParagraph().run();
   else
     chain()
-      .setLink({ href: /^[a-z]+:/i.test(href) ? href : `https://${href}` })
+      .setHeading({ level: next as 2 | 3 | 4 })
       .run();
+}
+const TABLE_ACTS = [
+  ['row above', () => chain().addRowBefore().run()],
+  ['row below', () => chain().addRowAfter().run()],
+  ['column left', () => chain().addColumnBefore().run()],
+  ['column right', () => chain().addColumnAfter().run()],
+  ['delete row', () => chain().deleteRow().run()],
+  ['delete column', () => chain().deleteColumn().run()],
+  ['delete table', () => chain().deleteTable().run()],
+] as const;
+
+type Insert = readonly [word: string, run: () => void];
+const open = (name: BlockName | 'picture'): void => {
+  form.value = { name, attrs: null, pos: null };
+};
+const inserts = computed((): Insert[] => [
+  ['Formula', () => open('formula')],
+  ['Formula in the line', () => open('formulaInline')],
+  ['Table', () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run()],
+  ['Question to check oneself', () => open('question')],
+  ...(props.courseId === null
+    ? []
+    : ([
+        ['Picture', () => open('picture')],
+        ['Video or sound', () => open('media')],
+        ['File, shown here', () => open('fileShown')],
+        ['Page of another site', () => open('embed')],
+      ] as Insert[])),
+  ['Rule', () => chain().setHorizontalRule().run()],
+]);
+
+/** A block says that it wants its form; a picture is changed by a double click. */
+function editAt(pos: number): void {
+  const node = editor.value?.state.doc.nodeAt(pos);
+  if (node) form.value = { name: node.type.name as BlockName, attrs: { ...node.attrs }, pos };
+}
+function onEditBlock(event: Event): void {
+  editAt((event as CustomEvent<{ pos: number }>).detail.pos);
+}
+function onDoubleClick(event: MouseEvent): void {
+  const e = editor.value;
+  if (!e || props.isFixed || !(event.target instanceof HTMLImageElement)) return;
+  editAt(e.view.posAtDOM(event.target, 0));
+}
+function saveBlock(attrs: object): void {
+  const wanted = form.value;
+  form.value = null;
+  if (wanted === null) return;
+  const node = { type: wanted.name, attrs };
+  if (wanted.pos === null) chain().insertContent(node).run();
+  else {
+    const { state, view } = editor.value!;
+    view.dispatch(state.tr.setNodeMarkup(wanted.pos, undefined, attrs));
+  }
+}
+function setLink(href: string): void {
+  if (href === '') chain().extendMarkRange('link').unsetLink().run();
+  else chain().extendMarkRange('link').setLink({ href }).run();
   link.value = null;
 }
 </script>
 
 <template>
-  <div class="editor">
+  <div class="editor" @edit-block="onEditBlock">
     <div v-if="!isFixed" class="tools" role="toolbar" :aria-label="`Form of ${label}`">
+      <select v-if="!isSmall" class="level" aria-label="Form of the paragraph" :value="level" @change="setLevel">
+        <option :value="0">Text</option>
+        <option :value="2">Heading</option>
+        <option :value="3">Heading below</option>
+        <option :value="4">Heading of a part</option>
+      </select>
       <button
         v-for="t in tools"
         :key="t.word"
@@ -144,32 +172,31 @@ function setLink(): void {
         :class="{ on: t.isOn, strong: t.word === 'B', slant: t.word === 'I' }"
         @click="t.run()"
       >
-        {{ t.word }}</button><slot name="state" />
+        {{ t.word }}
+      </button>
+      <v-menu v-if="!isSmall" location="bottom start"
+        ><template #activator="{ props: opener }"><button type="button" v-bind="opener" class="insert">Insert ▾</button></template>
+        <div class="menu" role="menu">
+          <button v-for="[word, run] in inserts" :key="word" type="button" role="menuitem" @click="run()">{{ word }}</button>
+        </div></v-menu
+      >
+      <v-menu v-if="editor?.isActive('table')" location="bottom start"
+        ><template #activator="{ props: opener }"><button type="button" v-bind="opener">Table ▾</button></template>
+        <div class="menu" role="menu">
+          <button v-for="[word, run] in TABLE_ACTS" :key="word" type="button" role="menuitem" @click="run()">{{ word }}</button>
+        </div></v-menu
+      ><slot name="state" />
     </div>
-    <EditorContent :editor="editor" class="document" :class="{ small: isSmall }" />
-    <input ref="picker" type="file" accept="image/png,image/jpeg,image/webp" hidden @change="choosePicture" />
-    <v-dialog :model-value="picture !== null" @update:model-value="picture = null"
-      ><form v-if="picture" class="sheet pad" @submit.prevent="insertPicture">
-        <h2>What does the picture show?</h2>
-        <p class="soft">Someone who cannot see it hears this instead.</p>
-        <img :src="picture.file.url" alt="" style="max-height: 160px; max-width: 100%; margin: 10px 0" />
-        <label class="field"
-          ><span class="label">Text alternative</span
-          ><input v-model="picture.alt" class="line-input" maxlength="400" required autofocus /></label
-        ><label class="field"
-          ><span class="label">Caption, if it has one</span><input v-model="picture.caption" class="line-input" maxlength="300" /></label
-        ><button class="go">Insert</button> <button type="button" class="quiet" @click="picture = null">Leave it</button>
-      </form></v-dialog
-    >
+    <div class="body">
+      <BlockGutter v-if="editor && !isFixed && !isSmall" :editor="editor" />
+      <EditorContent :editor="editor" class="document" :class="{ small: isSmall }" @dblclick="onDoubleClick" />
+    </div>
+    <v-dialog :model-value="form !== null" @update:model-value="form = null"
+      ><BlockForm v-if="form" :name="form.name" :attrs="form.attrs" :course-id="courseId ?? ''" @save="saveBlock" @leave="form = null"
+    /></v-dialog>
     <v-dialog :model-value="link !== null" @update:model-value="link = null"
-      ><form v-if="link !== null" class="sheet pad" @submit.prevent="setLink">
-        <h2>Where does it lead?</h2>
-        <label class="field"
-          ><span class="label">Address; empty takes the link away</span
-          ><input v-model="link" class="line-input" autofocus placeholder="https://" /></label
-        ><button class="go">Set</button> <button type="button" class="quiet" @click="link = null">Leave it</button>
-      </form></v-dialog
-    >
+      ><LinkForm v-if="link !== null" :href="link" :course-id="courseId" @set="setLink" @leave="link = null"
+    /></v-dialog>
   </div>
 </template>
 
@@ -187,7 +214,8 @@ function setLink(): void {
   background: inherit;
   z-index: 2;
 }
-.tools button {
+.tools button,
+.level {
   border: 0;
   background: none;
   font:
@@ -220,7 +248,9 @@ function setLink(): void {
 .small :deep(.ProseMirror) {
   min-height: 60px;
 }
-.editor {
+.editor,
+.body {
   background: inherit;
+  position: relative;
 }
 </style>

@@ -38,7 +38,7 @@ const words = ref('');
 /** Draws the fields afresh when a change was left, so that they read what stands. */
 const turn = ref(0);
 const other = ref<PlanItem | null>(null);
-const isWork = computed(() => props.item.kind !== 'page');
+const isWork = computed(() => !['page', 'file', 'link'].includes(props.item.kind));
 
 /** Each field saves as it is left; what is refused stays typed with the reason beside it. */
 async function set(change: Omit<ItemChange, 'version'>): Promise<void> {

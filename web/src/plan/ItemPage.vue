@@ -12,7 +12,11 @@ import { makeSerial } from '../platform/serial.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import AssignmentSettings from './AssignmentSettings.vue';
+import { useNotices } from '../shell/noticeStore.ts';
+import LinkEditor from './LinkEditor.vue';
+import PageSide from './PageSide.vue';
 import RubricEditor from './RubricEditor.vue';
+import ShownFileEditor from './ShownFileEditor.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -23,6 +27,9 @@ const text = shallowRef<DocumentNode | null>(null);
 const fault = ref('');
 const editor = ref<InstanceType<typeof DocumentEditor> | null>(null);
 let version = 0;
+/** Counts the saves, so that what stands beside the page follows. */
+const savedTurn = ref(0);
+const notices = useNotices();
 const base = computed(() => `/courses/${courseId.value}/items/${itemId.value}`);
 const canEdit = computed(() => course.head?.role === 'instructor');
 
@@ -38,6 +45,7 @@ const saving = useSaving<DocumentNode>(
         isPage ? { document, version } : { instructions: document, version },
       );
       version = saved.version;
+      savedTurn.value += 1;
       return null;
     }),
 );
@@ -75,6 +83,20 @@ function keepMine(): void {
 function change(document: DocumentNode): void {
   text.value = document;
   saving.push(document);
+}
+/** Another text in place of this one, with the way back. */
+function put(document: DocumentNode, words: string): void {
+  const before = text.value;
+  const show = (next: DocumentNode): void => {
+    editor.value?.replace(next);
+    change(next);
+  };
+  show(document);
+  if (before !== null)
+    notices.say(words, () => {
+      show(before);
+      return Promise.resolve();
+    });
 }
 function setAssignment(next: AssignmentSetting): void {
   if (detail.value) {
@@ -117,7 +139,7 @@ const what = computed(() => {
           </details>
         </div>
         <DocumentEditor
-          v-if="canEdit && detail.item.kind !== 'activity'"
+          v-if="canEdit && (detail.page || detail.assignment)"
           ref="editor"
           :model-value="text"
           :label="detail.item.kind === 'page' ? 'Page' : 'Instructions'"
@@ -127,6 +149,21 @@ const what = computed(() => {
             ><span class="label saved" role="status">{{ saving.words.value }}</span></template
           ></DocumentEditor
         >
+        <LinkEditor
+          v-else-if="detail.link"
+          :base="base"
+          :link="detail.link"
+          :can-edit="canEdit"
+          @saved="detail = { ...detail!, link: $event }"
+        />
+        <ShownFileEditor
+          v-else-if="detail.file"
+          :base="base"
+          :course-id="courseId"
+          :shown="detail.file"
+          :can-edit="canEdit"
+          @saved="detail = { ...detail!, file: $event }"
+        />
         <DocumentView v-else :document="text" />
         <p v-if="detail.item.kind === 'activity'" class="soft">
           This lives in the gradebook only: it is observed and its scores are typed there.
@@ -141,6 +178,7 @@ const what = computed(() => {
         />
       </div>
     </section>
+    <PageSide v-if="detail.page" :base="base" :text="text" :can-edit="canEdit" :saved-turn="savedTurn" @put="put" />
     <AssignmentSettings
       v-if="detail.assignment"
       :base="base"

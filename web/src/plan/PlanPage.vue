@@ -386,7 +386,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           @add="endAdd"
           @leave="adding = null"
         />
-        <button v-if="canEdit" class="act add" @click="startAdd(unit.id, unit.items.length)">+ page, assignment or class activity</button>
+        <button v-if="canEdit" class="act add" @click="startAdd(unit.id, unit.items.length)">+ item</button>
       </div>
       <div v-if="plan && canEdit" style="padding-top: 22px">
         <input

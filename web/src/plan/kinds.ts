@@ -4,6 +4,8 @@ import type { ItemKind } from '@rosemary/core';
 export const ADDABLE: readonly (readonly [ItemKind, string])[] = [
   ['page', 'page'],
   ['assignment', 'assignment'],
+  ['file', 'file'],
+  ['link', 'link'],
   ['activity', 'class activity'],
 ];
 

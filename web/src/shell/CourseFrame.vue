@@ -23,6 +23,7 @@ const views = computed(() =>
       ]
     : [
         ['plan', 'Plan'],
+        ['files', 'Files'],
         ['marking', 'Marking'],
         ['gradebook', 'Gradebook'],
         ['progress', 'Progress'],

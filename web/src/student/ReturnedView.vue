@@ -6,7 +6,7 @@ import AnnotatedText from '../marking/AnnotatedText.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 
-const PdfWork = defineAsyncComponent(() => import('../marking/PdfWork.vue'));
+const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
 const props = defineProps<{ item: StudentItem }>();
 const returned = computed(() => props.item.returned!);
 const attempt = computed(() => props.item.attempts[0] ?? null);

@@ -3,6 +3,7 @@ import type { Receipt, StudentItem } from '@rosemary/api';
 import { dayAndTime, formatPoints, minutesInWords } from '@rosemary/core';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import FileInPlace from '../parts/blocks/FileInPlace.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { get, send } from '../platform/http.ts';
@@ -110,6 +111,20 @@ async function handedIn(next: Receipt): Promise<void> {
         ><span v-else class="label">{{ item.doneWhen }}</span>
       </p>
       <article v-if="item.page" class="paper"><DocumentView :document="item.page" /></article>
+      <article v-if="item.link" class="paper">
+        <p v-if="item.link.note">{{ item.link.note }}</p>
+        <a v-if="item.link.address" :href="item.link.address" target="_blank" rel="noreferrer noopener">{{ item.link.address }}</a>
+        <p v-else class="soft">Its address is not set yet. Ask your instructor.</p>
+      </article>
+      <article v-if="item.file" class="paper">
+        <p v-if="item.file.note">{{ item.file.note }}</p>
+        <FileInPlace
+          v-if="item.file.file"
+          :file="{ fileId: item.file.file.id, src: item.file.file.url, name: item.file.file.name, mediaType: item.file.file.mediaType }"
+          is-open-at-first
+        />
+        <p v-else class="soft">There is no file here yet. Ask your instructor.</p>
+      </article>
       <article v-if="item.assignment" class="paper">
         <DocumentView :document="item.assignment.instructions" />
         <table v-if="item.rubric && item.rubric.criteria.length > 0 && !item.returned" class="plain rubric">

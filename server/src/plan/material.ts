@@ -1,0 +1,42 @@
+import type { LinkChange, ShownFileChange } from '@rosemary/api';
+import { maybe, run, type Db } from '../platform/database.ts';
+import { conflict, invalid, notFound } from '../platform/errors.ts';
+import { findLink, findShownFile, getPlanItem } from './queries.ts';
+
+export async function saveLink(db: Db, courseId: string, itemId: string, change: LinkChange, now: number): Promise<number> {
+  await getPlanItem(db, courseId, itemId, now);
+  const current = await findLink(db, itemId);
+  if (current === null) throw notFound();
+  if (current.version !== change.version) throw conflict(current);
+  const next = { ...current, ...change };
+  await run(db, 'update item_link set address = $2, note = $3, version = version + 1 where item_id = $1', [
+    itemId,
+    next.address,
+    next.note,
+  ]);
+  return current.version + 1;
+}
+
+/** Sets which file of the course an item is; students reach it through the item from then on. */
+export async function saveShownFile(db: Db, courseId: string, itemId: string, change: ShownFileChange, now: number): Promise<number> {
+  await getPlanItem(db, courseId, itemId, now);
+  const current = await findShownFile(db, itemId);
+  if (current === null) throw notFound();
+  if (current.version !== change.version) throw conflict(current);
+  const fileId = change.fileId === undefined ? (current.file?.id ?? null) : change.fileId;
+  const isHere =
+    fileId === null ||
+    (await maybe(db, 'select 1 as one from file where id = $1 and course_id = $2 and is_kept and removed_at is null', [
+      fileId,
+      courseId,
+    ])) !== null;
+  if (!isHere) throw invalid('fileId', 'This file is no longer in the course. Choose another, or add it again.');
+  await run(db, 'update item_shown_file set file_id = $2, note = $3, version = version + 1 where item_id = $1', [
+    itemId,
+    fileId,
+    change.note ?? current.note,
+  ]);
+  await run(db, 'delete from item_file where item_id = $1', [itemId]);
+  if (fileId !== null) await run(db, 'insert into item_file (item_id, file_id) values ($1, $2)', [itemId, fileId]);
+  return current.version + 1;
+}

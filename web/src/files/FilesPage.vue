@@ -1,0 +1,315 @@
+<script setup lang="ts">
+import type { StoreFile, StoreFolder } from '@rosemary/api';
+import { dayAndTime } from '@rosemary/core';
+import { computed, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import DateField from '../parts/DateField.vue';
+import FileInPlace from '../parts/blocks/FileInPlace.vue';
+import LineInput from '../parts/LineInput.vue';
+import { useCourse } from '../shell/courseStore.ts';
+import { useStore } from './useStore.ts';
+
+const route = useRoute();
+const course = useCourse();
+const courseId = computed(() => String(route.params.courseId));
+const s = useStore(courseId);
+const { store, arriving } = s;
+const canEdit = computed(() => course.head?.role === 'instructor');
+const folderId = ref<string | null>(null);
+const chosenId = ref<string | null>(null);
+const onlyUnused = ref(false);
+const isOver = ref(false);
+const naming = ref<string | null>(null);
+const picker = ref<HTMLInputElement | null>(null);
+const replacing = ref<HTMLInputElement | null>(null);
+onMounted(s.load);
+
+const folder = computed(() => store.value?.folders.find((f) => f.id === folderId.value) ?? null);
+const folders = computed(() => store.value?.folders.filter((f) => f.parentId === folderId.value) ?? []);
+const files = computed(
+  () => store.value?.files.filter((f) => (onlyUnused.value ? f.uses.length === 0 : f.folderId === folderId.value)) ?? [],
+);
+const chosen = computed(() => store.value?.files.find((f) => f.id === chosenId.value) ?? null);
+const unused = computed(() => store.value?.files.filter((f) => f.uses.length === 0) ?? []);
+/** The folders above, from the outermost. */
+const path = computed(() => {
+  const way: StoreFolder[] = [];
+  for (let at = folder.value; at !== null; at = store.value?.folders.find((f) => f.id === at?.parentId) ?? null) way.unshift(at);
+  return way;
+});
+const titleOf = (f: StoreFolder): string => {
+  const above = store.value?.folders.find((o) => o.id === f.parentId);
+  return above === undefined ? f.title : `${titleOf(above)} / ${f.title}`;
+};
+const size = (bytes: number): string =>
+  bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1024))} kB`;
+const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
+function inTime(one: { opensAt: string | null; closesAt: string | null }): string {
+  return [one.opensAt === null ? null : `from ${when(one.opensAt)}`, one.closesAt === null ? null : `until ${when(one.closesAt)}`]
+    .filter(Boolean)
+    .join(' ');
+}
+function take(list: FileList | null): void {
+  isOver.value = false;
+  if (list !== null && list.length > 0 && canEdit.value) void s.add([...list], folderId.value);
+}
+function onPick(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  take(input.files);
+  input.value = '';
+}
+function onReplace(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (file && chosen.value) void s.replace(chosen.value, file);
+  input.value = '';
+}
+async function makeFolder(): Promise<void> {
+  const title = (naming.value ?? '').trim();
+  naming.value = null;
+  if (title !== '') await s.addFolder(title, folderId.value);
+}
+const rename = (file: StoreFile, name: string): void => {
+  if (name.trim() !== '' && name.trim() !== file.name) void s.changeFile(file, { name: name.trim() }, `It is called “${name.trim()}” now.`);
+};
+const value = (event: Event): string | null => (event.target as HTMLSelectElement).value || null;
+</script>
+
+<template>
+  <div class="two" style="flex: 1">
+    <section
+      :class="['files', { over: isOver }]"
+      aria-label="Files"
+      @dragover.prevent="isOver = canEdit"
+      @dragleave.self="isOver = false"
+      @drop.prevent="take($event.dataTransfer?.files ?? null)"
+    >
+      <div class="top">
+        <span>
+          <button class="act" @click="((folderId = null), (onlyUnused = false))">Files</button>
+          <template v-for="f in path" :key="f.id">
+            / <button class="act" @click="folderId = f.id">{{ f.title }}</button></template
+          >
+        </span>
+        <span v-if="store" class="soft"
+          >{{ store.files.length }} {{ store.files.length === 1 ? 'file' : 'files' }}, {{ size(store.bytes) }}</span
+        >
+        <span style="margin-left: auto" class="acts">
+          <label v-if="unused.length > 0"><input v-model="onlyUnused" type="checkbox" /> shown nowhere ({{ unused.length }})</label>
+          <button v-if="canEdit" class="act" @click="naming = ''">+ folder</button>
+          <button v-if="canEdit" class="act" @click="picker?.click()">Add files</button>
+        </span>
+        <input ref="picker" type="file" multiple hidden @change="onPick" />
+      </div>
+      <p v-if="s.fault.value" class="fault">{{ s.fault.value }}</p>
+      <form v-if="naming !== null" class="naming" @submit.prevent="makeFolder">
+        <input
+          v-model="naming"
+          class="line-input"
+          maxlength="160"
+          aria-label="Title of the folder"
+          placeholder="Title of the folder, then Enter"
+          autofocus
+          @keydown.esc="naming = null"
+        />
+      </form>
+      <ul v-if="arriving.length > 0" class="arriving" aria-live="polite">
+        <li v-for="(a, n) in arriving" :key="n">
+          {{ a.name }}
+          <template v-if="a.fault"
+            ><span class="fault">{{ a.fault }}</span> <button class="act" @click="s.forget(a)">forget it</button></template
+          >
+          <template v-else><progress :value="a.share" max="1" /> <button class="act" @click="s.forget(a)">cancel</button></template>
+        </li>
+      </ul>
+      <template v-if="!store && !s.fault.value"
+        ><div v-for="n in 6" :key="n" class="skeleton" style="height: 22px; margin: 9px 0"
+      /></template>
+      <table v-if="store && folders.length + files.length > 0" class="plain">
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Shown in</th>
+            <th class="num">Size</th>
+            <th>Added</th>
+          </tr>
+        </thead>
+        <tbody>
+          <template v-if="!onlyUnused">
+            <tr v-for="f in folders" :key="f.id">
+              <td>
+                <button class="act" @click="folderId = f.id">
+                  <svg width="14" height="12" viewBox="0 0 14 12" aria-hidden="true">
+                    <path d="M1 2h4l1.500 1.500h6.500v7h-12z" fill="none" stroke="currentColor" />
+                  </svg>
+                  {{ f.title }}
+                </button>
+              </td>
+              <td class="soft">{{ inTime(f) }}</td>
+              <td />
+              <td />
+            </tr>
+          </template>
+          <tr v-for="f in files" :key="f.id" :class="{ on: f.id === chosenId }">
+            <td>
+              <button class="act name" @click="chosenId = f.id">{{ f.name }}</button>
+            </td>
+            <td class="soft">
+              {{ f.uses.length === 0 ? 'nowhere' : f.uses.length === 1 ? f.uses[0]?.title : `${f.uses.length} items` }} {{ inTime(f) }}
+            </td>
+            <td class="num">{{ size(f.size) }}</td>
+            <td class="soft">{{ when(f.addedAt) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else-if="store" class="soft empty">
+        {{ folder ? 'This folder is empty.' : 'Files of the course will stand here: what pages show and what students take with them.' }}
+        <template v-if="canEdit">Drop files here, or <button class="act" @click="picker?.click()">choose them</button>.</template>
+      </p>
+      <p v-if="onlyUnused && unused.length > 0 && canEdit">
+        <button class="act" @click="s.removeFiles(unused)">Delete {{ unused.length === 1 ? 'this one' : `these ${unused.length}` }}</button>
+      </p>
+    </section>
+    <aside v-if="chosen" class="inspector" aria-label="File">
+      <div class="head"><span class="label">File</span><button class="act" @click="chosenId = null">close</button></div>
+      <fieldset :key="`${chosen.id} ${chosen.version}`" :disabled="!canEdit">
+        <label class="field"
+          ><span class="label">Name</span><LineInput maxlength="200" :value="chosen.name" @commit="rename(chosen, $event)"
+        /></label>
+        <label class="field"
+          ><span class="label">Folder</span
+          ><select
+            class="line-input"
+            :value="chosen.folderId ?? ''"
+            @change="s.changeFile(chosen, { folderId: value($event) }, `“${chosen.name}” is moved.`)"
+          >
+            <option value="">none</option>
+            <option v-for="f in store?.folders" :key="f.id" :value="f.id">{{ titleOf(f) }}</option>
+          </select></label
+        >
+        <DateField
+          :model-value="chosen.opensAt"
+          label="Students have it from"
+          time="08:00"
+          :zone="course.zone"
+          :now="course.now"
+          :is-fixed="!canEdit"
+          @change="s.changeFile(chosen, { opensAt: $event }, 'Its dates are changed.')"
+        />
+        <DateField
+          :model-value="chosen.closesAt"
+          label="until"
+          :zone="course.zone"
+          :now="course.now"
+          :is-fixed="!canEdit"
+          @change="s.changeFile(chosen, { closesAt: $event }, 'Its dates are changed.')"
+        />
+      </fieldset>
+      <FileInPlace
+        :key="chosen.id + chosen.version"
+        :file="{ fileId: chosen.id, src: chosen.url, name: chosen.name, mediaType: chosen.mediaType }"
+      />
+      <p class="label">Shown in</p>
+      <ul>
+        <li v-for="u in chosen.uses" :key="u.itemId">
+          <router-link :to="{ name: 'item', params: { courseId, itemId: u.itemId } }">{{ u.title }}</router-link>
+        </li>
+        <li v-if="chosen.uses.length === 0" class="soft">nothing, so no student reaches it</li>
+      </ul>
+      <template v-if="chosen.past.length > 0">
+        <p class="label">It held before</p>
+        <ul>
+          <li v-for="p in chosen.past" :key="p.id">
+            {{ p.name }} <span class="label">until {{ when(p.until) }}, {{ p.by }}</span>
+            <button v-if="canEdit" class="act" @click="s.takePast(chosen, p.id)">bring back</button>
+          </li>
+        </ul>
+      </template>
+      <div v-if="canEdit" class="acts">
+        <button class="act" @click="replacing?.click()">Replace it where it stands</button>
+        <button class="act" @click="s.removeFiles([chosen])">Delete</button>
+        <input ref="replacing" type="file" hidden @change="onReplace" />
+      </div>
+    </aside>
+    <aside v-else-if="folder && canEdit" class="inspector" aria-label="Folder">
+      <span class="label">Folder</span>
+      <div :key="`${folder.id} ${folder.version}`">
+        <label class="field"
+          ><span class="label">Title</span
+          ><LineInput
+            maxlength="160"
+            :value="folder.title"
+            @commit="$event.trim() !== '' && s.changeFolder(folder, { title: $event.trim() }, 'The folder has another title.')"
+        /></label>
+        <DateField
+          :model-value="folder.opensAt"
+          label="Students have what is in it from"
+          time="08:00"
+          :zone="course.zone"
+          :now="course.now"
+          @change="s.changeFolder(folder, { opensAt: $event }, 'Its dates are changed.')"
+        />
+        <DateField
+          :model-value="folder.closesAt"
+          label="until"
+          :zone="course.zone"
+          :now="course.now"
+          @change="s.changeFolder(folder, { closesAt: $event }, 'Its dates are changed.')"
+        />
+        <button class="act" @click="s.removeFolder(folder).then(() => (folderId = folder?.parentId ?? null))">Delete the folder</button>
+      </div>
+    </aside>
+    <aside v-else class="inspector soft">
+      Choose a file to see where it is shown, replace it where it stands, or say from when students have it.
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.files {
+  flex: 1;
+  min-width: 0;
+  padding: 14px 26px 40px;
+}
+.files.over {
+  outline: 2px dashed var(--bloom);
+  outline-offset: -8px;
+}
+.top,
+.head,
+.acts {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  flex-wrap: wrap;
+}
+.head {
+  justify-content: space-between;
+}
+.arriving,
+ul {
+  list-style: none;
+  margin: 8px 0;
+  padding: 0;
+}
+tr.on {
+  background: var(--bloom-wash);
+}
+.name {
+  text-align: left;
+  overflow-wrap: anywhere;
+}
+.empty,
+.naming {
+  padding-top: 18px;
+}
+table {
+  margin-top: 12px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+</style>

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import type { Plan } from '@rosemary/api';
+import { computed, onMounted, ref } from 'vue';
+import { get } from '../platform/http.ts';
+import ItemGlyph from './ItemGlyph.vue';
+
+/** Where a link leads: an item of the course, found by letters of its title, or an address. */
+const props = defineProps<{ href: string; courseId: string | null }>();
+const emit = defineEmits<{ set: [href: string]; leave: [] }>();
+const text = ref(props.href);
+const plan = ref<Plan | null>(null);
+onMounted(async () => {
+  if (props.courseId !== null) plan.value = await get<Plan>(`/courses/${props.courseId}/plan`).catch(() => null);
+});
+const items = computed(() => plan.value?.units.flatMap((u) => u.items) ?? []);
+const present = computed(() => items.value.find((i) => props.href.endsWith(i.id)) ?? null);
+const found = computed(() => {
+  const letters = text.value.trim().toLowerCase();
+  if (letters.length < 2 || /^[a-z]+:/.test(letters)) return [];
+  return items.value.filter((i) => i.title.toLowerCase().includes(letters)).slice(0, 8);
+});
+function set(): void {
+  const href = text.value.trim();
+  emit('set', href === '' || /^([a-z]+:|\/|#)/i.test(href) ? href : `https://${href}`);
+}
+</script>
+
+<template>
+  <form class="sheet pad" @submit.prevent="set">
+    <h2>Where does it lead?</h2>
+    <p v-if="present" class="label">Now to “{{ present.title }}”.</p>
+    <label class="field"
+      ><span class="label"
+        >{{ courseId === null ? 'Address' : 'Letters of an item’s title, or an address' }}; empty takes the link away</span
+      ><input v-model="text" class="line-input" autofocus placeholder="https://"
+    /></label>
+    <ul v-if="found.length > 0">
+      <li v-for="i in found" :key="i.id">
+        <button type="button" class="act" @click="emit('set', `/courses/${courseId}/items/${i.id}`)">
+          <ItemGlyph :kind="i.kind" /> {{ i.title }}
+        </button>
+      </li>
+    </ul>
+    <button class="go">Set</button> <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+  </form>
+</template>
+
+<style scoped>
+.sheet {
+  width: 460px;
+  max-width: 92vw;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 12px;
+}
+li {
+  padding: 2px 0;
+}
+</style>

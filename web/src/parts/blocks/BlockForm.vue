@@ -1,0 +1,264 @@
+<script setup lang="ts">
+import {
+  BLOCK_DEFAULTS,
+  isEmbeddable,
+  type BlockName,
+  type CourseFile,
+  type Embed,
+  type FileShown,
+  type Formula,
+  type Media,
+} from '@rosemary/api';
+import { computed, defineAsyncComponent, onMounted, reactive, ref } from 'vue';
+import { get } from '../../platform/http.ts';
+import FilePick from '../FilePick.vue';
+
+const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));
+export interface Picture {
+  fileId: string;
+  src: string;
+  alt: string;
+  caption: string;
+  size: 'small' | 'half' | 'full';
+  source: string;
+  licence: string;
+}
+/** The form of a block: what it takes is asked for when it is inserted, and can be changed later. */
+const props = defineProps<{ name: BlockName | 'picture'; attrs: object | null; courseId: string }>();
+const emit = defineEmits<{ save: [attrs: object]; leave: [] }>();
+const EMPTY: Picture = { fileId: '', src: '', alt: '', caption: '', size: 'full', source: '', licence: '' };
+const start = (props.attrs ?? (props.name === 'picture' ? EMPTY : BLOCK_DEFAULTS[props.name])) as object;
+const form = reactive(JSON.parse(JSON.stringify(start)) as Record<string, unknown>);
+const media = form as unknown as { -readonly [K in keyof Media]: Media[K] };
+const picture = form as unknown as Picture;
+const formula = form as unknown as { -readonly [K in keyof Formula]: Formula[K] };
+const embed = form as unknown as { -readonly [K in keyof Embed]: Embed[K] };
+const shown = form as unknown as { -readonly [K in keyof FileShown]: FileShown[K] };
+const question = form as unknown as { prompt: string; answers: { text: string; isRight: boolean; feedback: string }[] };
+if (props.name === 'question' && question.answers.length === 0)
+  question.answers = [
+    { text: '', isRight: true, feedback: '' },
+    { text: '', isRight: false, feedback: '' },
+  ];
+const hosts = ref<readonly string[]>([]);
+onMounted(async () => {
+  if (props.name === 'embed') hosts.value = (await get<{ hosts: string[] }>('/embed-hosts').catch(() => ({ hosts: [] }))).hosts;
+});
+const TITLES: Readonly<Record<BlockName | 'picture', string>> = {
+  picture: 'Picture',
+  media: 'Video or sound',
+  embed: 'A page of another site',
+  fileShown: 'A file shown here',
+  question: 'A question to check oneself',
+  formula: 'Formula',
+  formulaInline: 'Formula in the line',
+};
+const fault = computed(() => {
+  switch (props.name) {
+    case 'picture':
+      return picture.src === '' ? 'Choose a picture.' : picture.alt.trim() === '' ? 'Say what the picture shows.' : '';
+    case 'media':
+      return media.src === '' ? 'Choose a file or give an address.' : media.title.trim() === '' ? 'Say what is seen or heard.' : '';
+    case 'embed':
+      if (embed.src.trim() === '') return 'Give an address.';
+      return isEmbeddable(embed.src.trim(), hosts.value)
+        ? embed.title.trim() === ''
+          ? 'Say what is shown.'
+          : ''
+        : `Shown inside a page are only: ${hosts.value.length === 0 ? 'no sites yet' : hosts.value.join(', ')}. An administrator keeps this list; a link always works.`;
+    case 'fileShown':
+      return shown.fileId === '' ? 'Choose a file.' : '';
+    case 'question':
+      if (question.prompt.trim() === '') return 'Type the question.';
+      if (question.answers.some((a) => a.text.trim() === '')) return 'Type every answer, or take it away.';
+      return question.answers.some((a) => a.isRight) ? '' : 'Mark a right answer.';
+    default:
+      return formula.tex.trim() === '' ? 'Type the formula.' : '';
+  }
+});
+function takeMedia(file: CourseFile): void {
+  Object.assign(media, { fileId: file.id, src: file.url, kind: file.mediaType.startsWith('audio') ? 'audio' : 'video' });
+  if (media.title === '') media.title = file.name.replace(/\.\w+$/, '');
+}
+function takeAddress(address: string): void {
+  Object.assign(media, { fileId: null, src: address.trim(), kind: /\.(mp3|m4a|ogg|wav)(\?|$)/i.test(address) ? 'audio' : 'video' });
+}
+function save(): void {
+  if (fault.value === '') emit('save', JSON.parse(JSON.stringify(form)) as object);
+}
+</script>
+
+<template>
+  <form class="sheet pad block-form" @submit.prevent="save">
+    <h2>{{ TITLES[name] }}</h2>
+    <template v-if="name === 'picture'">
+      <FilePick
+        :course-id="courseId"
+        accept="image/png,image/jpeg,image/webp"
+        :kinds="/^image\//"
+        words="a picture"
+        @choose="Object.assign(picture, { fileId: $event.id, src: $event.url })"
+      />
+      <img v-if="picture.src" :src="picture.src" alt="" class="preview" />
+      <label class="field"
+        ><span class="label">What it shows; someone who cannot see it hears this instead</span
+        ><input v-model="picture.alt" class="line-input" maxlength="400"
+      /></label>
+      <label class="field"
+        ><span class="label">Caption, if it has one</span><input v-model="picture.caption" class="line-input" maxlength="300"
+      /></label>
+      <div class="pair">
+        <label class="field"><span class="label">Source</span><input v-model="picture.source" class="line-input" maxlength="300" /></label
+        ><label class="field"
+          ><span class="label">Licence</span><input v-model="picture.licence" class="line-input" maxlength="120"
+        /></label>
+      </div>
+      <label class="field"
+        ><span class="label">Width</span
+        ><select v-model="picture.size" class="line-input">
+          <option value="full">the whole column</option>
+          <option value="half">half of it</option>
+          <option value="small">a quarter</option>
+        </select></label
+      >
+    </template>
+    <template v-else-if="name === 'media'">
+      <FilePick :course-id="courseId" accept="audio/*,video/*" :kinds="/^(audio|video)\//" words="a video or sound" @choose="takeMedia" />
+      <label class="field"
+        ><span class="label">or its address, beginning with https://</span
+        ><input
+          class="line-input"
+          inputmode="url"
+          :value="media.fileId === null ? media.src : ''"
+          @change="takeAddress(($event.target as HTMLInputElement).value)"
+      /></label>
+      <p v-if="media.src" class="label">
+        {{ media.kind === 'audio' ? 'sound' : 'video' }}: {{ media.fileId === null ? media.src : 'a file of this course' }}
+      </p>
+      <label class="field"
+        ><span class="label">What is seen or heard</span><input v-model="media.title" class="line-input" maxlength="300"
+      /></label>
+      <template v-if="media.kind === 'video'">
+        <p class="label">Captions (WebVTT){{ media.captionsId ? ': chosen' : ': none yet' }}</p>
+        <FilePick
+          :course-id="courseId"
+          accept=".vtt,text/vtt"
+          :kinds="/^text\/vtt$/"
+          words="captions"
+          @choose="Object.assign(media, { captionsId: $event.id, captionsSrc: $event.url })"
+        />
+      </template>
+      <div class="pair">
+        <label class="field"><span class="label">Source</span><input v-model="media.source" class="line-input" maxlength="300" /></label
+        ><label class="field"><span class="label">Licence</span><input v-model="media.licence" class="line-input" maxlength="120" /></label>
+      </div>
+    </template>
+    <template v-else-if="name === 'embed'">
+      <label class="field"
+        ><span class="label">Address</span><input v-model="embed.src" class="line-input" inputmode="url" placeholder="https://"
+      /></label>
+      <label class="field"
+        ><span class="label">What is shown</span><input v-model="embed.title" class="line-input" maxlength="300"
+      /></label>
+    </template>
+    <template v-else-if="name === 'fileShown'">
+      <FilePick
+        :course-id="courseId"
+        accept=""
+        :kinds="/./"
+        words="a file"
+        @choose="Object.assign(shown, { fileId: $event.id, src: $event.url, name: $event.name, mediaType: $event.mediaType })"
+      />
+      <p v-if="shown.name">{{ shown.name }}</p>
+    </template>
+    <template v-else-if="name === 'question'">
+      <label class="field"
+        ><span class="label">Question</span><textarea v-model="question.prompt" class="line-input" rows="2" maxlength="1000" />
+      </label>
+      <fieldset v-for="(answer, n) in question.answers" :key="n" class="answer">
+        <legend class="label">Answer {{ n + 1 }}</legend>
+        <label class="right"><input v-model="answer.isRight" type="checkbox" /> right</label>
+        <input v-model="answer.text" class="line-input" maxlength="500" :aria-label="`Answer ${n + 1}`" />
+        <button
+          v-if="question.answers.length > 2"
+          type="button"
+          class="act"
+          :aria-label="`Take answer ${n + 1} away`"
+          @click="question.answers.splice(n, 1)"
+        >
+          take away
+        </button>
+        <input
+          v-model="answer.feedback"
+          class="line-input soft said"
+          maxlength="500"
+          :aria-label="`What is said to answer ${n + 1}`"
+          placeholder="What is said to whoever chooses it"
+        />
+      </fieldset>
+      <p>
+        <button
+          v-if="question.answers.length < 8"
+          type="button"
+          class="act"
+          @click="question.answers.push({ text: '', isRight: false, feedback: '' })"
+        >
+          + answer
+        </button>
+      </p>
+    </template>
+    <template v-else>
+      <label class="field"
+        ><span class="label">In TeX, as \frac{z_1}{z_2}</span
+        ><textarea v-model="formula.tex" class="line-input code" rows="3" maxlength="4000" spellcheck="false" />
+      </label>
+      <p v-if="formula.tex.trim() !== ''" class="preview" aria-live="polite">
+        <FormulaShown :key="formula.tex" :tex="formula.tex" :is-inline="name === 'formulaInline'" />
+      </p>
+    </template>
+    <p v-if="fault" class="label" role="status">{{ fault }}</p>
+    <button class="go" :disabled="fault !== ''">{{ attrs === null ? 'Insert' : 'Change it' }}</button>
+    <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+  </form>
+</template>
+
+<style scoped>
+.block-form {
+  width: 560px;
+  max-width: 92vw;
+  max-height: 84vh;
+  overflow: auto;
+}
+.preview {
+  max-height: 160px;
+  max-width: 100%;
+  margin: 8px 0;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px;
+}
+.answer {
+  border: 0;
+  padding: 0;
+  margin: 0 0 10px;
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 2px 10px;
+  align-items: baseline;
+}
+.answer legend {
+  float: left;
+  grid-column: 1 / -1;
+}
+.said {
+  grid-column: 2;
+}
+.code {
+  font-family: ui-monospace, monospace;
+}
+textarea {
+  resize: vertical;
+}
+</style>
