@@ -94,7 +94,7 @@ export interface CourseStart {
 }
 
 /** What changed in a course, told to those who look at it. `again` after a gap: read everything afresh. */
-export type Topic = 'plan' | 'marks' | 'grades' | 'work' | 'people' | 'returned' | 'again';
+export type Topic = 'plan' | 'marks' | 'grades' | 'work' | 'people' | 'returned' | 'talk' | 'again';
 
 export interface CourseEvent {
   readonly topic: Topic;

@@ -16,4 +16,5 @@ export * from './release.ts';
 export * from './roster.ts';
 export * from './school.ts';
 export * from './student.ts';
+export * from './talk.ts';
 export { options as validationOptions } from './joi.ts';

@@ -163,7 +163,7 @@ async function buildItem(
       id,
       { document: item.isDraft === true ? emptyDocument : writePage(item.title, random), version: 1 },
       teacherId,
-      calendar.now,
+      calendar.at(1, 1, '07:30'),
     );
   if (item.kind === 'assignment') {
     await saveAssignment(

@@ -13,6 +13,7 @@ import { releaseRoutes } from './release/routes.ts';
 import { rosterRoutes } from './roster/routes.ts';
 import { schoolRoutes } from './school/routes.ts';
 import { studentRoutes } from './student/routes.ts';
+import { talkRoutes } from './talk/routes.ts';
 
 /** The whole route table: every address of the server with what it needs. */
 export const routes: readonly Route[] = [
@@ -25,6 +26,7 @@ export const routes: readonly Route[] = [
   ...releaseRoutes,
   ...fileRoutes,
   ...studentRoutes,
+  ...talkRoutes,
   ...markingRoutes,
   ...gradebookRoutes,
   ...progressRoutes,

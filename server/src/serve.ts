@@ -2,7 +2,9 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { rehearse } from './gradebook/rehearse.ts';
-import { startReleases } from './marking/releases.ts';
+import { releaseDue } from './marking/releases.ts';
+import { startJobs } from './platform/jobs.ts';
+import { tellDue } from './talk/announcements.ts';
 import { findSignedIn, findStudentMembership } from './people/actor.ts';
 import { listEmbedHosts } from './plan/changes.ts';
 import { makeApp } from './platform/app.ts';
@@ -20,7 +22,7 @@ export interface Running {
   readonly stop: () => Promise<void>;
 }
 
-/** Starts one server process: pool, clock, HTTP, and the jobs that release marks at their date. */
+/** Starts one server process: pool, clock, HTTP, and the jobs that release marks and tell of announcements at their time. */
 export async function serve(config: Config): Promise<Running> {
   const pool = makePool(config.databaseUrl);
   const clock = config.clock === null ? await withDb(pool, false, schoolClock) : fixedClock(config.clock);
@@ -42,7 +44,10 @@ export async function serve(config: Config): Promise<Running> {
     server.once('error', fail);
     server.listen(config.port, '0.0.0.0', done);
   });
-  const jobs = await startReleases(config.databaseUrl, pool, clock, log);
+  const jobs = await startJobs(config.databaseUrl, pool, clock, log, [
+    { name: 'release-marks', work: releaseDue },
+    { name: 'tell-announcements', work: tellDue },
+  ]);
   const { port } = server.address() as AddressInfo;
   return {
     url: `http://localhost:${port}`,

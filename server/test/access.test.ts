@@ -24,7 +24,13 @@ describe('the route table', () => {
   it('names what every route needs, and a course permission for every address in a course', () => {
     expect(routes.filter((r) => !r.needs).map(label)).toEqual([]);
     expect(courseRoutes.filter((r) => r.needs === 'public' || r.needs === 'person').map(label)).toEqual([]);
-    expect(routes.filter((r) => r.needs === 'public').map((r) => r.path)).toEqual(['/me', '/sign-in', '/demo/sign-in', '/sign-out']);
+    expect(routes.filter((r) => r.needs === 'public').map((r) => r.path)).toEqual([
+      '/me',
+      '/sign-in',
+      '/demo/sign-in',
+      '/sign-out',
+      '/calendars/:secret',
+    ]);
   });
 
   it.each(routes.filter((r) => r.needs !== 'public').map((r) => [label(r), r] as const))('%s answers 401 to nobody', async (_, route) => {

@@ -11,7 +11,7 @@ const STREAM_MS = 10 * 60_000;
 /** What of an event this member may hear; null is nothing. Students hear only of what came back to themselves. */
 export function heardBy(member: Membership, event: Announced): CourseEvent | null {
   const { topic, itemId, enrolmentId, tab, by } = event;
-  if (topic === 'again') return { topic, itemId, enrolmentId, tab, by };
+  if (topic === 'again' || topic === 'talk') return { topic, itemId, enrolmentId, tab, by };
   if (member.role === 'student') {
     return topic === 'returned' && event.studentIds.includes(member.enrolmentId) ? { topic, itemId, enrolmentId: null, tab, by: '' } : null;
   }

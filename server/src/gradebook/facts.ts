@@ -356,7 +356,10 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
     rowMode: 'array',
     text: `
     select s.item_id, s.enrolment_id, max(a.handed_in_at), max(a.number) from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
-    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`,
+    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2
+    union all
+    select p.item_id, p.enrolment_id, min(p.created_at), 1 from post p join enrolment e on e.id = p.enrolment_id
+    where e.course_id = $1 and e.role = 'student' and p.removed_at is null and ($2::uuid is null or e.id = $2) group by 1, 2`,
     values: [courseId, one],
   });
   for (const [itemId, enrolmentId, at, number] of handInRows.rows) handIns.set(itemId, enrolmentId, { at: at.getTime(), number });

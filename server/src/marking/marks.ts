@@ -3,7 +3,8 @@ import { decimalText, formatPoints, rubricScore, type DocumentNode } from '@rose
 import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
 import { findAssignment, findRubric } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
-import { announce, announceReturned } from '../platform/events.ts';
+import { announce } from '../platform/events.ts';
+import { tellReturned } from '../talk/returned.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { makeSubmission } from '../student/work.ts';
 
@@ -139,7 +140,7 @@ export async function finishMark(db: Db, target: Target, body: Finish, markerId:
       actorId: markerId,
       at: now,
     });
-    if (isReleased) await announceReturned(db, item.course_id, target.itemId, [target.enrolmentId]);
+    if (isReleased) await tellReturned(db, item.course_id, target.itemId, [target.enrolmentId], now);
   }
   return getMark(db, target);
 }
@@ -182,7 +183,7 @@ export async function setReleased(
     changed.push(enrolmentId);
   }
   const course = isReleased ? await maybe<{ course_id: string }>(db, 'select course_id from item where id = $1', [itemId]) : null;
-  if (course !== null) await announceReturned(db, course.course_id, itemId, changed);
+  if (course !== null) await tellReturned(db, course.course_id, itemId, changed, now);
   if (course !== null && source === 'job')
     await announce(db, { topic: 'marks', courseId: course.course_id, itemId, enrolmentId: null, tab: null, by: '', studentIds: [] });
   return changed.length;

@@ -1,11 +1,5 @@
-import type { Logger } from 'pino';
-import PgBoss from 'pg-boss';
-import type { Clock } from '../platform/clock.ts';
-import { rows, withDb, type Db, type Pool } from '../platform/database.ts';
-import { isDatabaseAway } from '../platform/errors.ts';
+import { rows, type Db } from '../platform/database.ts';
 import { setReleased } from './marks.ts';
-
-const QUEUE = 'release-marks';
 
 /** Releases the finished marks of every item whose release date has come. Doing it twice does nothing twice. */
 export async function releaseDue(db: Db, now: number): Promise<number> {
@@ -20,24 +14,4 @@ export async function releaseDue(db: Db, now: number): Promise<number> {
   let many = 0;
   for (const item of due) many += await setReleased(db, item.id, item.enrolments, true, item.actor_id, now, 'job');
   return many;
-}
-
-/** The job queue lives in PostgreSQL, so that of several servers one does the work. */
-export async function startReleases(databaseUrl: string, pool: Pool, clock: Clock, log: Logger): Promise<{ stop: () => Promise<void> }> {
-  const boss = new PgBoss({
-    connectionString: databaseUrl,
-    schema: 'job',
-    max: 3,
-    application_name: 'rosemary-jobs',
-  } as PgBoss.ConstructorOptions);
-  boss.on('error', (error) => {
-    if (!isDatabaseAway(error)) log.error({ err: error }, 'job queue');
-  });
-  await boss.start();
-  await boss.createQueue(QUEUE);
-  await boss.schedule(QUEUE, '* * * * *');
-  await boss.work(QUEUE, async () => {
-    await withDb(pool, true, (db) => releaseDue(db, clock.now()));
-  });
-  return { stop: () => boss.stop({ graceful: false, wait: false }) };
 }

@@ -121,7 +121,7 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   const row = await rows<{ id: string }>(
     db,
     `
-    insert into item (course_id, kind, title, done_rule, category_id, possible, estimated_minutes, marking_minutes, release_mode) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id`,
+    insert into item (course_id, kind, title, done_rule, category_id, possible, estimated_minutes, marking_minutes, release_mode, counts) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
     [
       courseId,
       item.kind,
@@ -132,6 +132,8 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
       item.kind === 'file' || item.kind === 'link' ? 15 : isWork ? 60 : 30,
       item.kind === 'assignment' ? 8 : 0,
       item.kind === 'activity' ? 'finished' : 'hand',
+      // A discussion is talk first; it counts once its teacher says so.
+      item.kind !== 'discussion',
     ],
   );
   const id = row[0]?.id ?? '';
@@ -140,6 +142,7 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   if (item.kind === 'page') await run(db, 'insert into page (item_id, document) values ($1, $2)', [id, emptyDocument]);
   if (item.kind === 'link') await run(db, 'insert into item_link (item_id) values ($1)', [id]);
   if (item.kind === 'file') await run(db, 'insert into item_shown_file (item_id) values ($1)', [id]);
+  if (item.kind === 'discussion') await run(db, 'insert into discussion (item_id, document) values ($1, $2)', [id, emptyDocument]);
   if (item.kind === 'assignment') await run(db, 'insert into assignment (item_id, instructions) values ($1, $2)', [id, emptyDocument]);
   return id;
 }

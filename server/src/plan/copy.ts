@@ -60,12 +60,17 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
   );
 }
 
-/** Links and shown files come along; a file known in the new course under another name is that one. */
+/** Links, discussions without their posts, and shown files come along; a file known in the new course under another name is that one. */
 export async function copyMaterial(db: Db, copies: readonly Copied[], files: ReadonlyMap<string, string>): Promise<void> {
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
   await run(
     db,
     'insert into item_link (item_id, address, note) select t.made, l.address, l.note from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_link l on l.item_id = t.old',
+    [old, made],
+  );
+  await run(
+    db,
+    'insert into discussion (item_id, document, is_post_first) select t.made, d.document, d.is_post_first from unnest($1::uuid[], $2::uuid[]) as t(old, made) join discussion d on d.item_id = t.old',
     [old, made],
   );
   await run(

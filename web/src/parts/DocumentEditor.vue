@@ -176,13 +176,13 @@ function setLink(href: string): void {
       </button>
       <v-menu v-if="!isSmall" location="bottom start"
         ><template #activator="{ props: opener }"><button type="button" v-bind="opener" class="insert">Insert ▾</button></template>
-        <div class="menu" role="menu">
+        <div class="sheet menu" role="menu">
           <button v-for="[word, run] in inserts" :key="word" type="button" role="menuitem" @click="run()">{{ word }}</button>
         </div></v-menu
       >
       <v-menu v-if="editor?.isActive('table')" location="bottom start"
         ><template #activator="{ props: opener }"><button type="button" v-bind="opener">Table ▾</button></template>
-        <div class="menu" role="menu">
+        <div class="sheet menu" role="menu">
           <button v-for="[word, run] in TABLE_ACTS" :key="word" type="button" role="menuitem" @click="run()">{{ word }}</button>
         </div></v-menu
       ><slot name="state" />

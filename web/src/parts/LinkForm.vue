@@ -41,7 +41,7 @@ function set(): void {
         </button>
       </li>
     </ul>
-    <button class="go">Set</button> <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+    <p><button class="go">Set</button> <button type="button" class="quiet" @click="emit('leave')">Leave it</button></p>
   </form>
 </template>
 

@@ -217,8 +217,10 @@ function save(): void {
       </p>
     </template>
     <p v-if="fault" class="label" role="status">{{ fault }}</p>
-    <button class="go" :disabled="fault !== ''">{{ attrs === null ? 'Insert' : 'Change it' }}</button>
-    <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+    <p class="acts">
+      <button class="go" :disabled="fault !== ''">{{ attrs === null ? 'Insert' : 'Change it' }}</button>
+      <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+    </p>
   </form>
 </template>
 
@@ -233,6 +235,9 @@ function save(): void {
   max-height: 160px;
   max-width: 100%;
   margin: 8px 0;
+}
+.acts {
+  margin: 10px 0 0;
 }
 .pair {
   display: grid;
