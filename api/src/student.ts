@@ -111,6 +111,8 @@ export interface StudentEntry {
   readonly dueReason: string;
   /** Why it is not open yet; empty where it is. */
   readonly waitsFor: string;
+  /** Posts of a discussion not read yet. */
+  readonly unread: number;
   readonly estimatedMinutes: number;
   readonly possible: number;
   readonly isDone: boolean;

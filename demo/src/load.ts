@@ -4,6 +4,7 @@ import { DateTime } from 'luxon';
 import { live } from './behave.ts';
 import { FOUNDATIONS, SPRING, TIMING } from './outline.ts';
 import { seeded } from './random.ts';
+import { talk } from './talk.ts';
 import { arrange, buildCourse, calendarAround, makeStaff, makeTerm, ZONE } from './school.ts';
 
 const PROGRAMME = paragraphs(
@@ -57,6 +58,7 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   await arrange(db, foundations);
   await saveProgramme(db, foundations.courseId, { document: PROGRAMME, version: 0 });
   await live(db, foundations, seeded(SEED + 1));
+  await talk(db, foundations);
   const timing = await buildCourse(
     db,
     {

@@ -57,6 +57,9 @@ describe('the demo school', () => {
     expect((await ask<{ kind: string }>('select distinct kind from item order by kind')).map((k) => k.kind)).toEqual([
       'activity',
       'assignment',
+      'discussion',
+      'file',
+      'link',
       'page',
     ]);
   });
@@ -68,6 +71,8 @@ describe('the demo school', () => {
       ['grade_event', 'at'],
       ['visit', 'at'],
       ['mark', 'saved_at'],
+      ['post', 'created_at'],
+      ['notice', 'at'],
       ['margin_note', 'created_at'],
     ] as const)
       expect([table, await count(`${table} where ${column} > $1 or ${column} < '2026-01-01'`, [now])]).toEqual([table, 0]);

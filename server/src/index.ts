@@ -1,7 +1,8 @@
 export { addCourse, addPerson, addTerm } from './school/create.ts';
 export { saveProgramme } from './course/programme.ts';
 export { addItem, addUnit, changeItem, saveAssignment, savePage, saveRubric, saveVariants } from './plan/changes.ts';
-export { findAssignment, findRubric, getPlanItem } from './plan/queries.ts';
+export { saveLink, saveShownFile } from './plan/material.ts';
+export { findAssignment, findPage, findRubric, getPlanItem } from './plan/queries.ts';
 export { addNote } from './marking/notes.ts';
 export { finishMark, getMark, saveMark, setReleased } from './marking/marks.ts';
 export { handIn, makeSubmission, saveDraft } from './student/work.ts';
@@ -18,3 +19,5 @@ export { readConfig } from './platform/config.ts';
 export { serve, type Running } from './serve.ts';
 export { addMember, giveSections, setArrangements, withdrawMember } from './roster/members.ts';
 export { addVisit } from './student/visits.ts';
+export { addAnnouncement } from './talk/announcements.ts';
+export { addPost, saveDiscussion } from './talk/discussions.ts';

@@ -5,6 +5,7 @@ import { getCourse, listSections, makeTermLine } from '../course/queries.ts';
 import { calculate } from '../gradebook/cells.ts';
 import { getTerm, readFacts } from '../gradebook/facts.ts';
 import { listWaiting, type Waiting } from '../marking/stack.ts';
+import { countUnread } from '../talk/unread.ts';
 import { rows, type Db } from '../platform/database.ts';
 import type { SignedIn } from '../people/actor.ts';
 
@@ -51,6 +52,28 @@ function releaseSlip(courseId: string, short: string, w: Waiting): { slip: Slip;
   };
 }
 
+/** Discussions with posts this person has not read. */
+async function readSlips(db: Db, courseId: string, short: string, personId: string): Promise<{ slip: Slip; urgency: number }[]> {
+  const unread = await countUnread(db, courseId, personId);
+  const titles = await rows<{ id: string; title: string }>(db, 'select id, title from item where id = any($1)', [[...unread.keys()]]);
+  return titles.map(({ id, title }) => {
+    const many = unread.get(id) ?? 0;
+    return {
+      urgency: DAY / 2,
+      slip: {
+        id: `read:${id}`,
+        verb: 'Read',
+        text: `${many} new ${many === 1 ? 'post' : 'posts'} · ${title}`,
+        after: '',
+        detail: `${short} · discussion`,
+        strong: '',
+        action: 'Read',
+        to: `/courses/${courseId}/items/${id}`,
+      },
+    };
+  });
+}
+
 /** Drafts due within seven days: the student would find nothing there. */
 async function draftSlips(db: Db, courseId: string, short: string, zone: string, now: number): Promise<{ slip: Slip; urgency: number }[]> {
   const drafts = await rows<{ id: string; title: string; due_at: Date }>(
@@ -94,7 +117,11 @@ async function deskOf(db: Db, member: Membership, markerId: string, now: number)
     isRunning,
     minutes: waiting.reduce((sum, w) => sum + w.minutes, 0),
     oldestAt: oldest.length === 0 ? null : Math.min(...oldest),
-    slips: [...slips, ...(member.role === 'instructor' && isRunning ? await draftSlips(db, member.courseId, short, zone, now) : [])],
+    slips: [
+      ...slips,
+      ...(isRunning ? await readSlips(db, member.courseId, short, markerId) : []),
+      ...(member.role === 'instructor' && isRunning ? await draftSlips(db, member.courseId, short, zone, now) : []),
+    ],
     course: {
       id: member.courseId,
       title: course.title,

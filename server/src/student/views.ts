@@ -20,12 +20,13 @@ import { readTotals } from '../gradebook/book.ts';
 import { readFacts, type CourseFacts } from '../gradebook/facts.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import { countUnread } from '../talk/unread.ts';
 import { listVisible, type Visible } from './visible.ts';
 
 const iso = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
 const DAY = 86_400_000;
 
-function entryOf(facts: CourseFacts, course: string, visible: Visible, now: number): StudentEntry {
+function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: number, now: number): StudentEntry {
   const person = facts.people[0];
   const item = facts.items.find((i) => i.id === visible.item.id);
   const cell = item === undefined || person === undefined ? null : cellFor(facts, item, person, now, true);
@@ -58,6 +59,7 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, now: numb
     estimatedMinutes: visible.item.estimatedMinutes,
     possible: visible.item.possible,
     waitsFor: visible.waitsFor,
+    unread,
     isDone: visible.isDone,
     isHandedIn: visible.handedInAt !== null,
     isMissing: missing,
@@ -78,8 +80,10 @@ async function listEntries(
   const course = await getCourse(db, courseId);
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
   const visible = await listVisible(db, courseId, member, now);
+  const unread = await countUnread(db, courseId, facts.people[0]?.personId ?? '');
+  const short = course.short_title === '' ? course.title : course.short_title;
   return {
-    entries: visible.map((v) => entryOf(facts, course.short_title === '' ? course.title : course.short_title, v, now)),
+    entries: visible.map((v) => entryOf(facts, short, v, v.visibility === 'announced' ? 0 : (unread.get(v.item.id) ?? 0), now)),
     visible,
     zone: facts.zone,
   };

@@ -146,13 +146,13 @@ export async function readAnnouncement(
 
 /** Tells of every announcement whose time has come, once, however many servers ask: rows in hand elsewhere are passed over. */
 export async function tellDue(db: Db, now: number): Promise<number> {
-  const due = await rows<{ id: string; course_id: string; title: string; document: DocumentNode; author_id: string }>(
+  const due = await rows<{ id: string; course_id: string; title: string; document: DocumentNode; author_id: string; at: Date }>(
     db,
     `
     update announcement a set told_at = to_timestamp($1 / 1000.0)
     where a.id in (select w.id from announcement w join course c on c.id = w.course_id and c.is_open
                    where w.told_at is null and w.removed_at is null and w.tells and w.publish_at <= to_timestamp($1 / 1000.0) for update of w skip locked)
-    returning a.id, a.course_id, a.title, a.document, a.author_id`,
+    returning a.id, a.course_id, a.title, a.document, a.author_id, greatest(a.publish_at, a.created_at) as at`,
     [now],
   );
   for (const one of due) {
@@ -171,7 +171,7 @@ export async function tellDue(db: Db, now: number): Promise<number> {
       words: one.title,
       body: plainText(one.document),
       path: `/courses/${one.course_id}/announcements?of=${one.id}`,
-      at: now,
+      at: one.at.getTime(),
     });
   }
   return due.length;

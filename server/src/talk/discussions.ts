@@ -332,16 +332,3 @@ export async function saveDiscussion(db: Db, courseId: string, itemId: string, c
   ]);
   throw current === null ? notFound() : conflict(current);
 }
-
-/** Posts not read yet, by item, for the lists of a course. */
-export async function countUnread(db: Db, courseId: string, personId: string): Promise<ReadonlyMap<string, number>> {
-  const found = await rows<{ item_id: string; many: number }>(
-    db,
-    `
-    select p.item_id, count(*)::int as many from post p join item i on i.id = p.item_id
-    where i.course_id = $1 and p.author_id <> $2 and p.removed_at is null and p.hidden_at is null
-      and not exists (select 1 from post_read r where r.post_id = p.id and r.person_id = $2) group by p.item_id`,
-    [courseId, personId],
-  );
-  return new Map(found.map((row) => [row.item_id, row.many]));
-}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { AssignmentSetting, ItemDetail } from '@rosemary/api';
+import type { AssignmentSetting, DiscussionView, ItemDetail } from '@rosemary/api';
 import { formatPoints, minutesInWords, dayAndTime, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
@@ -13,6 +13,8 @@ import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import AssignmentSettings from './AssignmentSettings.vue';
 import { useNotices } from '../shell/noticeStore.ts';
+import DiscussionBody from '../talk/DiscussionBody.vue';
+import DiscussionSide from './DiscussionSide.vue';
 import LinkEditor from './LinkEditor.vue';
 import PageSide from './PageSide.vue';
 import RubricEditor from './RubricEditor.vue';
@@ -98,6 +100,39 @@ function put(document: DocumentNode, words: string): void {
       return Promise.resolve();
     });
 }
+/** The words that open a discussion, saved as they are typed; its threads stand below and look after themselves. */
+const talk = shallowRef<DiscussionView | null>(null);
+const talkTurn = ref(0);
+let talkVersion = 0;
+const talkPath = computed(() => `/courses/${courseId.value}/discussions/${itemId.value}`);
+const talkSaving = useSaving<DocumentNode>(
+  () => `discussion ${itemId.value}`,
+  (document) =>
+    serial(async () => {
+      talkVersion = (await send<{ version: number }>('PUT', talkPath.value, { document, version: talkVersion })).version;
+      return null;
+    }),
+);
+function onTalk(view: DiscussionView): void {
+  // What is being typed is not drawn afresh by somebody's post, nor is its version: a change by someone else is a conflict.
+  if (talk.value === null) talkVersion = view.version;
+  talk.value = talk.value === null ? view : { ...view, document: talk.value.document };
+}
+const pushTalk = (document: DocumentNode): void => {
+  talkSaving.push(document);
+};
+async function setTalk(change: { isPostFirst?: boolean; isClosed?: boolean }): Promise<void> {
+  try {
+    await talkSaving.flush();
+    await serial(async () => {
+      talkVersion = (await send<{ version: number }>('PUT', talkPath.value, { ...change, version: talkVersion })).version;
+    });
+    if (talk.value) talk.value = { ...talk.value, ...change };
+    talkTurn.value += 1;
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
 function setAssignment(next: AssignmentSetting): void {
   if (detail.value) {
     detail.value = { ...detail.value, assignment: next };
@@ -149,6 +184,21 @@ const what = computed(() => {
             ><span class="label saved" role="status">{{ saving.words.value }}</span></template
           ></DocumentEditor
         >
+        <template v-else-if="detail.item.kind === 'discussion'">
+          <DocumentEditor
+            v-if="talk && canEdit"
+            ref="editor"
+            :model-value="talk.document"
+            label="What is discussed"
+            :course-id="courseId"
+            @change="pushTalk"
+            ><template #state
+              ><span class="label saved" role="status">{{ talkSaving.words.value }}</span></template
+            ></DocumentEditor
+          >
+          <DocumentView v-else-if="talk" :document="talk.document" />
+          <DiscussionBody :key="talkTurn" :course-id="courseId" :item-id="itemId" @shown="onTalk" />
+        </template>
         <LinkEditor
           v-else-if="detail.link"
           :base="base"
@@ -179,6 +229,13 @@ const what = computed(() => {
       </div>
     </section>
     <PageSide v-if="detail.page" :base="base" :text="text" :can-edit="canEdit" :saved-turn="savedTurn" @put="put" />
+    <DiscussionSide
+      v-if="detail.item.kind === 'discussion' && talk"
+      :view="talk"
+      :can-edit="canEdit"
+      :counts="detail.item.counts"
+      @set="setTalk"
+    />
     <AssignmentSettings
       v-if="detail.assignment"
       :base="base"

@@ -6,6 +6,7 @@ export const ADDABLE: readonly (readonly [ItemKind, string])[] = [
   ['assignment', 'assignment'],
   ['file', 'file'],
   ['link', 'link'],
+  ['discussion', 'discussion'],
   ['activity', 'class activity'],
 ];
 

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from './courseStore.ts';
 import { useSession } from './sessionStore.ts';
 import RippleDialog from './RippleDialog.vue';
+import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from './views.ts';
 import TouchedDialog from './TouchedDialog.vue';
 import TermLine from './TermLine.vue';
 
@@ -14,33 +15,8 @@ const router = useRouter();
 const fault = ref('');
 const courseId = computed(() => String(route.params.courseId));
 const isStudent = computed(() => course.head?.role === 'student');
-const views = computed(() =>
-  isStudent.value
-    ? [
-        ['own-week', 'This week'],
-        ['study', 'Course'],
-        ['grades', 'Grades'],
-      ]
-    : [
-        ['plan', 'Plan'],
-        ['files', 'Files'],
-        ['marking', 'Marking'],
-        ['gradebook', 'Gradebook'],
-        ['progress', 'Progress'],
-        ['roster', 'Roster'],
-      ],
-);
-const PARENT: Record<string, string> = {
-  item: 'plan',
-  check: 'plan',
-  carry: 'plan',
-
-  policy: 'gradebook',
-  'study-item': 'study',
-};
-const current = computed(() =>
-  route.name === 'programme' ? (isStudent.value ? 'study' : 'plan') : (PARENT[String(route.name)] ?? String(route.name)),
-);
+const views = computed(() => (isStudent.value ? STUDENT_VIEWS : STAFF_VIEWS));
+const current = computed(() => viewOf(String(route.name), isStudent.value));
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);
 const hasLine = computed(() => !['policy', 'study-item'].includes(String(route.name)));
 
@@ -125,7 +101,7 @@ function openItem(id: string): void {
       <router-link
         v-for="[name, word] in views"
         :key="name"
-        :to="{ name: name!, params: { courseId } }"
+        :to="{ name, params: { courseId } }"
         :class="{ on: name === current }"
         :aria-current="name === current ? 'page' : undefined"
         >{{ word }}<em v-if="name === 'marking' && course.head && course.head.toMark > 0">{{ course.head.toMark }}</em></router-link
@@ -223,7 +199,9 @@ function openItem(id: string): void {
   }
   .views {
     padding: 2px 16px 0;
-    gap: 20px;
+    gap: 18px;
+    overflow-x: auto;
+    white-space: nowrap;
   }
 }
 </style>

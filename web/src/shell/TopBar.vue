@@ -4,7 +4,9 @@ import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from './courseStore.ts';
 import FindField from './FindField.vue';
 import { useNotices } from './noticeStore.ts';
+import NoticesMenu from './NoticesMenu.vue';
 import { useSession } from './sessionStore.ts';
+import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from './views.ts';
 
 const session = useSession();
 const course = useCourse();
@@ -16,31 +18,22 @@ const inCourse = computed(
   () => typeof route.params.courseId === 'string' && course.head !== null && course.head.id === route.params.courseId,
 );
 const seesAsStudent = computed(() => course.head?.role === 'student');
-const STAFF = [
-  ['plan', 'Plan'],
-  ['marking', 'Marking'],
-  ['gradebook', 'Gradebook'],
-  ['progress', 'Progress'],
-  ['roster', 'Roster'],
-] as const;
-const STUDENT = [
-  ['own-week', 'This week'],
-  ['study', 'Course'],
-  ['grades', 'Grades'],
-] as const;
-const views = computed(() => (seesAsStudent.value ? STUDENT : STAFF));
-const VIEW_OF: Record<string, string> = {
-  item: 'Plan',
-  check: 'Plan',
-  carry: 'Plan',
-  programme: 'Programme',
-  work: 'Marking',
-  policy: 'Gradebook',
-  'study-item': 'Course',
-};
-const view = computed(() => VIEW_OF[String(route.name)] ?? views.value.find(([name]) => name === route.name)?.[1] ?? '');
+const views = computed(() => (seesAsStudent.value ? STUDENT_VIEWS : STAFF_VIEWS));
+const view = computed(() => {
+  if (route.name === 'programme') return 'Programme';
+  const name = viewOf(String(route.name), seesAsStudent.value);
+  return views.value.find((v) => v[0] === name)?.[1] ?? '';
+});
 const place = computed(
-  () => ({ desk: 'Desk', 'this-week': 'This week', school: 'School', 'new-course': 'A new course' })[String(route.name)] ?? '',
+  () =>
+    ({
+      desk: 'Desk',
+      'this-week': 'This week',
+      school: 'School',
+      'new-course': 'A new course',
+      'all-calendar': 'Calendar',
+      outbox: 'Outbox',
+    })[String(route.name)] ?? '',
 );
 const homeOf = (role: string): string => (role === 'student' ? 'study' : 'plan');
 
@@ -97,6 +90,7 @@ async function signOut(): Promise<void> {
       </template>
     </nav>
     <FindField />
+    <NoticesMenu />
     <v-menu>
       <template #activator="{ props }"
         ><button v-bind="props" class="act here who">
@@ -106,6 +100,7 @@ async function signOut(): Promise<void> {
       <div class="sheet menu">
         <router-link v-if="session.isStaff" to="/">Desk</router-link>
         <router-link v-if="session.me?.courses.some((c) => c.role === 'student')" to="/this-week">This week</router-link>
+        <router-link to="/calendar">Calendar</router-link>
         <router-link v-if="session.me?.person?.isAdministrator" to="/school">School</router-link>
         <button @click="session.switchTheme()">{{ session.theme === 'light' ? 'Dark' : 'Light' }} page</button>
         <hr />

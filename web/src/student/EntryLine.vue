@@ -22,6 +22,7 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
               ? `due ${dayAndTime(Date.parse(entry.dueAt), zone, now)}${entry.dueReason === 'as for everyone' ? '' : `, ${entry.dueReason}`}`
               : null,
             minutesInWords(entry.estimatedMinutes),
+            entry.unread > 0 ? `${entry.unread} new ${entry.unread === 1 ? 'post' : 'posts'}` : null,
             entry.possible > 0 ? `${formatPoints(entry.possible)} points` : null,
           ]
             .filter(Boolean)

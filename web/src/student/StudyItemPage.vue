@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Receipt, StudentItem } from '@rosemary/api';
-import { dayAndTime, formatPoints, minutesInWords } from '@rosemary/core';
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
+import type { DiscussionView, Receipt, StudentItem } from '@rosemary/api';
+import { dayAndTime, formatPoints, minutesInWords, plainText } from '@rosemary/core';
+import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import FileInPlace from '../parts/blocks/FileInPlace.vue';
 import DocumentView from '../parts/DocumentView.vue';
@@ -15,6 +15,8 @@ import AnswerForm from './AnswerForm.vue';
 import ReceiptView from './ReceiptView.vue';
 import ReturnedView from './ReturnedView.vue';
 
+const DiscussionBody = defineAsyncComponent(() => import('../talk/DiscussionBody.vue'));
+const talk = shallowRef<DiscussionView | null>(null);
 const route = useRoute();
 const course = useCourse();
 const session = useSession();
@@ -111,6 +113,10 @@ async function handedIn(next: Receipt): Promise<void> {
         ><span v-else class="label">{{ item.doneWhen }}</span>
       </p>
       <article v-if="item.page" class="paper"><DocumentView :document="item.page" /></article>
+      <template v-if="item.kind === 'discussion' && item.visibility !== 'announced'">
+        <article v-if="talk && plainText(talk.document) !== ''" class="paper"><DocumentView :document="talk.document" /></article>
+        <DiscussionBody :course-id="String(route.params.courseId)" :item-id="item.id" style="margin-top: 14px" @shown="talk = $event" />
+      </template>
       <article v-if="item.link" class="paper">
         <p v-if="item.link.note">{{ item.link.note }}</p>
         <a v-if="item.link.address" :href="item.link.address" target="_blank" rel="noreferrer noopener">{{ item.link.address }}</a>

@@ -1,0 +1,282 @@
+import { paragraphs, STORE_TYPES } from '@rosemary/api';
+import type { DocumentNode } from '@rosemary/core';
+import {
+  addAnnouncement,
+  addItem,
+  addPost,
+  changeItem,
+  findPage,
+  getPlanItem,
+  rows,
+  run,
+  saveDiscussion,
+  saveLink,
+  savePage,
+  saveShownFile,
+  storeFile,
+  type Db,
+} from '@rosemary/server';
+import { createHash } from 'node:crypto';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { drawPaper } from './papers.ts';
+import type { Built } from './school.ts';
+
+/** The same words give the same identifier, so that the demo is the same at every start. */
+function idOf(words: string): string {
+  const h = createHash('sha256').update(words).digest('hex');
+  return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
+}
+
+interface Adding {
+  readonly db: Db;
+  readonly built: Built;
+  readonly teacherId: string;
+}
+
+async function addTo(
+  a: Adding,
+  after: string,
+  kind: 'discussion' | 'link' | 'file' | 'page',
+  title: string,
+  change: object,
+): Promise<string> {
+  const { db, built } = a;
+  const place = await rows<{ unit_id: string; position: number }>(
+    db,
+    'select ui.unit_id, ui.position from unit_item ui join item i on i.id = ui.item_id where i.course_id = $1 and i.title = $2',
+    [built.courseId, after],
+  );
+  const id = await addItem(db, built.courseId, { unitId: place[0]?.unit_id ?? '', kind, title, position: (place[0]?.position ?? 0) + 1 });
+  const { version } = await getPlanItem(db, built.courseId, id, built.calendar.now);
+  await changeItem(db, built.courseId, id, { version, ...change }, built.calendar.now);
+  return id;
+}
+
+async function addChart(a: Adding): Promise<string> {
+  const folder = await mkdtemp(join(tmpdir(), 'rosemary-demo-'));
+  try {
+    const path = join(folder, 'chart');
+    const chart = await drawPaper('Oil and where it belongs', 'Tallowmere School of Horology', [
+      'Train pivots: a drop that fills half the sink',
+      'Pallet stones: grease, on the locking face',
+      'Barrel wall: grease that brakes, four places',
+      'Balance: the lightest oil, both jewels',
+    ]);
+    await writeFile(path, chart.bytes);
+    const { courseId, calendar } = a.built;
+    const at = calendar.at(1, 1, '08:10');
+    const file = {
+      path,
+      name: 'Oil chart.pdf',
+      courseId,
+      ownerId: a.teacherId,
+      types: Object.keys(STORE_TYPES),
+      mostBytes: 10_000_000,
+      now: at,
+    };
+    return (await storeFile(a.db, { ...file, isKept: true })).id;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+const text = (words: string): DocumentNode => ({ type: 'paragraph', content: [{ type: 'text', text: words }] });
+
+/** A page with more than words: a formula and a question to check oneself. */
+async function enrichPage(a: Adding): Promise<void> {
+  const { db, built } = a;
+  const item = built.items.find((i) => i.title === 'Counting a train');
+  const page = item === undefined ? null : await findPage(db, item.id);
+  if (item === undefined || page === null) return;
+  const question = {
+    prompt: 'A centre wheel of 80 leaves a third pinion of 10. How often does the third arbor turn in an hour?',
+    answers: [
+      { text: 'Eight times', isRight: true, feedback: '80 divided by 10.' },
+      { text: 'Once in eight hours', isRight: false, feedback: 'The pinion is driven: it turns faster than its wheel, not slower.' },
+      { text: 'Ten times', isRight: false, feedback: 'Ten is the number of its leaves. Divide the teeth by them.' },
+    ],
+  };
+  const more: DocumentNode[] = [
+    text('From the centre arbor to the escape arbor the ratios multiply:'),
+    {
+      type: 'formula',
+      attrs: {
+        tex: 'i = \\frac{z_2}{z_3} \\cdot \\frac{z_4}{z_5} \\cdot \\frac{z_6}{z_7} = \\frac{80}{10} \\cdot \\frac{75}{10} \\cdot \\frac{70}{7} = 600',
+      },
+    },
+    { type: 'question', attrs: question },
+  ];
+  const document = { ...page.document, content: [...(page.document.content ?? []), ...more] };
+  await savePage(db, built.courseId, item.id, { document, version: page.version }, a.teacherId, built.calendar.at(2, 3, '19:20'));
+}
+
+const THREADS = [
+  {
+    title: 'The third wheel would not lift',
+    posts: [
+      ['I pulled at it for ten minutes before I saw that the bridge was still on. Has anyone else gone by feel too long?', 4, 6, '17:12'],
+      ['Twice. I draw each step now before I touch the screw, and it costs a minute.', 4, 6, '20:40'],
+      ['Write that down in your log as you said it here. It is the best remark on order I have read this term.', 5, 1, '08:55'],
+    ],
+  },
+  {
+    title: 'Keeping screws apart',
+    posts: [
+      ['My screws are all in one dish and three of them look alike. How do you keep yours?', 5, 2, '18:30'],
+      ['A lid with twelve holes, numbered like my drawing.', 5, 2, '21:05'],
+      ['I photograph the plate before each screw.', 9, 1, '19:44'],
+      ['The lid, since this week. Thank you.', 9, 2, '20:10'],
+    ],
+  },
+] as const;
+
+async function discuss(a: Adding): Promise<void> {
+  const { db, built, teacherId } = a;
+  const id = await addTo(a, 'Strip-down log', 'discussion', 'What your first strip-down taught you', {
+    isDraft: false,
+    estimatedMinutes: 30,
+  });
+  const version = (await rows<{ version: number }>(db, 'select version from discussion where item_id = $1', [id]))[0]?.version ?? 1;
+  const prompt = paragraphs(
+    'Say one thing that you would do in another order the next time, and what made you see it. Answer somebody whose trouble you know.',
+  );
+  await saveDiscussion(db, built.courseId, id, { version, document: prompt }, built.calendar.at(4, 1, '09:00'));
+  const teacher = (
+    await rows<{ id: string }>(db, "select id from enrolment where course_id = $1 and person_id = $2 and role = 'instructor'", [
+      built.courseId,
+      teacherId,
+    ])
+  )[0]?.id;
+  const talkers = built.students.filter((s) => s.habit === 'steady' || s.habit === 'far ahead').slice(4, 12);
+  let next = 0;
+  for (const [t, thread] of THREADS.entries()) {
+    const threadId = idOf(`thread ${t}`);
+    for (const [n, [words, week, day, time]] of thread.posts.entries()) {
+      const byTeacher = t === 0 && n === 2;
+      const student = talkers[next % talkers.length];
+      if (!byTeacher) next += 1;
+      if (student === undefined) return;
+      const member = {
+        courseId: built.courseId,
+        enrolmentId: byTeacher ? (teacher ?? '') : student.enrolmentId,
+        role: byTeacher ? ('instructor' as const) : ('student' as const),
+        isActive: true,
+        sectionIds: byTeacher ? null : [],
+      };
+      const post = {
+        id: n === 0 ? threadId : idOf(`post ${t} ${n}`),
+        threadId: n === 0 ? null : threadId,
+        title: n === 0 ? thread.title : '',
+        document: paragraphs(words),
+      };
+      await addPost(db, built.courseId, id, member, byTeacher ? teacherId : student.personId, post, built.calendar.at(week, day, time));
+    }
+  }
+  // The teacher has read all but those of this week.
+  await run(
+    db,
+    'insert into post_read (post_id, person_id) select id, $2 from post where item_id = $1 and created_at < $3 on conflict do nothing',
+    [id, teacherId, new Date(built.calendar.at(9, 1, '00:00'))],
+  );
+}
+
+async function announceThings(a: Adding): Promise<void> {
+  const { db, built, teacherId } = a;
+  const { at } = built.calendar;
+  const say = (title: string, words: string, publishAt: number, writtenAt: number, sectionIds: string[] = []): Promise<string> =>
+    addAnnouncement(
+      db,
+      built.courseId,
+      { version: 0, title, document: paragraphs(words), publishAt: new Date(publishAt).toISOString(), sectionIds, tells: true },
+      teacherId,
+      writtenAt,
+    );
+  const evening = (
+    await rows<{ id: string }>(db, "select id from section where course_id = $1 and title = 'Evening bench'", [built.courseId])
+  )[0]?.id;
+  await say(
+    'Welcome to the bench',
+    'Read the first two pages before you come, and bring a loupe of your own. The rest is here.',
+    at(1, 1, '08:00'),
+    at(1, 1, '07:50'),
+  );
+  await say(
+    'Week 8 is free',
+    'There is no class in week 8. What was due before it stays due before it.',
+    at(7, 1, '09:00'),
+    at(6, 4, '18:00'),
+  );
+  if (evening !== undefined)
+    await say(
+      'The evening bench meets in the long room',
+      'The lamps of the small room are being changed. We meet in the long room until they are back.',
+      at(9, 1, '12:30'),
+      at(9, 1, '12:20'),
+      [evening],
+    );
+  await say(
+    'Before the restoring',
+    'From next week you may choose a movement to restore. Come and look at them before you do.',
+    at(10, 1, '08:00'),
+    at(9, 2, '18:30'),
+  );
+}
+
+/** Most have read what was announced; those who fell silent have not. */
+async function readAnnouncements(a: Adding): Promise<void> {
+  const { built, db } = a;
+  for (const [n, student] of built.students.entries()) {
+    if (student.habit === 'silent since week 5' || n % 9 === 8) continue;
+    await run(
+      db,
+      `
+      insert into announcement_read (announcement_id, person_id, at)
+      select w.id, $2, w.publish_at + interval '1 hour' * (1 + $3 % 20) from announcement w
+      where w.course_id = $1 and w.publish_at + interval '1 hour' * (1 + $3 % 20) < $4
+        and (not exists (select 1 from announcement_section t where t.announcement_id = w.id)
+             or exists (select 1 from announcement_section t join enrolment e on e.section_id = t.section_id where t.announcement_id = w.id and e.id = $5))`,
+      [built.courseId, student.personId, n * 7, new Date(built.calendar.now), student.enrolmentId],
+    );
+  }
+}
+
+/** What people say to each other in the course, and material that is more than words. */
+export async function talk(db: Db, built: Built): Promise<void> {
+  const a: Adding = { db, built, teacherId: built.staff.Ines ?? '' };
+  await enrichPage(a);
+  const chart = await addTo(a, 'Where oil belongs', 'file', 'Oil chart', { isDraft: true });
+  await saveShownFile(
+    db,
+    built.courseId,
+    chart,
+    { version: 1, fileId: await addChart(a), note: 'Print it for your bench.' },
+    built.calendar.now,
+  );
+  const link = await addTo(a, 'Tweezers, screwdrivers, loupes', 'link', 'The sound of a sharp screwdriver', {
+    isDraft: false,
+    estimatedMinutes: 10,
+  });
+  await saveLink(
+    db,
+    built.courseId,
+    link,
+    { version: 1, address: 'https://bench.example.org/sounds/screwdriver', note: 'Listen before you dress your own.' },
+    built.calendar.now,
+  );
+  await discuss(a);
+  await announceThings(a);
+  await readAnnouncements(a);
+  const trace = built.items.find((i) => i.title === 'Reading a timing trace');
+  const hairspring = built.items.find((i) => i.title === 'What a hairspring does');
+  if (trace === undefined || hairspring === undefined) return;
+  const { version } = await getPlanItem(db, built.courseId, trace.id, built.calendar.now);
+  await changeItem(
+    db,
+    built.courseId,
+    trace.id,
+    { version, opening: { needs: 'all', rules: [{ kind: 'done', itemId: hairspring.id }] } },
+    built.calendar.now,
+  );
+}

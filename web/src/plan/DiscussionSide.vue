@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import type { DiscussionView } from '@rosemary/api';
+import { formatPoints } from '@rosemary/core';
+import { useRoute } from 'vue-router';
+
+/** Beside a discussion: how it is held, and who has written. */
+defineProps<{ view: DiscussionView; canEdit: boolean; counts: boolean }>();
+const emit = defineEmits<{ set: [change: { isPostFirst?: boolean; isClosed?: boolean }] }>();
+const route = useRoute();
+const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
+</script>
+
+<template>
+  <aside class="inspector" aria-label="Discussion">
+    <h3>Discussion</h3>
+    <p>
+      <label
+        ><input type="checkbox" :checked="view.isPostFirst" :disabled="!canEdit" @change="emit('set', { isPostFirst: checked($event) })" />
+        one writes first, then sees the others</label
+      >
+    </p>
+    <p>
+      <label
+        ><input type="checkbox" :checked="view.isClosed" :disabled="!canEdit" @change="emit('set', { isClosed: checked($event) })" />
+        closed: read, not written</label
+      >
+    </p>
+    <p class="soft">
+      <template v-if="counts && view.possible > 0"
+        >Worth {{ formatPoints(view.possible) }} points; a post counts as handing in.
+        <router-link :to="{ name: 'gradebook', params: { courseId: route.params.courseId } }"
+          >Scores are typed in the gradebook.</router-link
+        ></template
+      >
+      <template v-else>It counts toward no grade. Points and “counts” are set in the Plan.</template>
+    </p>
+    <template v-if="view.people.length > 0">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Who has written</th>
+            <th class="num">posts</th>
+            <th class="num">words</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="p in view.people" :key="p.enrolmentId">
+            <td>{{ p.name }}</td>
+            <td class="num">{{ p.posts }}</td>
+            <td class="num">{{ p.words }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+    <p v-else class="soft">Who has written will stand here, with how much.</p>
+  </aside>
+</template>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import type { NoticeChoice, NoticesView } from '@rosemary/api';
+import { DateTime } from 'luxon';
+import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { get, send } from '../platform/http.ts';
+import { useNotices } from './noticeStore.ts';
+import { useSession } from './sessionStore.ts';
+
+const ASK_MS = 60_000;
+const notices = useNotices();
+const session = useSession();
+const view = ref<NoticesView | null>(null);
+const isOpen = ref(false);
+const isChoosing = ref(false);
+let timer: ReturnType<typeof setInterval> | undefined;
+async function load(): Promise<void> {
+  if (!document.hidden && session.me?.person) view.value = await get<NoticesView>('/notices').catch(() => view.value);
+}
+onMounted(() => {
+  void load();
+  timer = setInterval(() => void load(), ASK_MS);
+});
+onBeforeUnmount(() => {
+  clearInterval(timer);
+});
+async function onOpen(open: boolean): Promise<void> {
+  isOpen.value = open;
+  if (!open) {
+    // What was new when it was opened is known once it is shut.
+    if ((view.value?.unseen ?? 0) > 0) view.value = await send<NoticesView>('POST', '/notices/seen').catch(() => view.value);
+    isChoosing.value = false;
+  } else await load();
+}
+async function choose(choice: NoticeChoice): Promise<void> {
+  try {
+    view.value = await send<NoticesView>('PUT', '/notices/choices', choice);
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+const when = (at: string): string => DateTime.fromISO(at).setLocale('en-GB').toFormat('ccc d LLL HH:mm');
+const WORDS = { announcement: 'announcements', reply: 'answers to what I wrote', returned: 'work that came back' } as const;
+const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
+</script>
+
+<template>
+  <v-menu :model-value="isOpen" :close-on-content-click="false" location="bottom end" @update:model-value="onOpen">
+    <template #activator="{ props }"
+      ><button v-bind="props" class="act here bell" :aria-label="view && view.unseen > 0 ? `Notices, ${view.unseen} new` : 'Notices'">
+        <svg width="16" height="18" viewBox="0 0 16 18" aria-hidden="true">
+          <path
+            d="M8 2v1.500M3.500 13V8.500a4.500 4.500 0 0 1 9 0V13l1.500 1.500h-12zM6.500 16.500h3"
+            fill="none"
+            stroke="currentColor"
+            stroke-width="1.300"
+          /></svg
+        ><span v-if="view && view.unseen > 0" class="many">{{ view.unseen }}</span>
+      </button></template
+    >
+    <div class="sheet menu told">
+      <p v-if="view && view.notices.length === 0" class="soft none">What you are told will stand here.</p>
+      <router-link v-for="n in view?.notices" :key="n.id" :to="n.path" :class="{ new: !n.isSeen }" @click="onOpen(false)">
+        {{ n.words }} <span class="label">{{ n.course }} · {{ when(n.at) }}{{ n.isSeen ? '' : ' · new' }}</span>
+      </router-link>
+      <hr />
+      <button type="button" :aria-expanded="isChoosing" @click="isChoosing = !isChoosing">How I am told…</button>
+      <table v-if="isChoosing && view" class="choices">
+        <thead>
+          <tr>
+            <th>of</th>
+            <th>here</th>
+            <th>by mail</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="c in view.choices" :key="c.kind">
+            <td>{{ WORDS[c.kind] }}</td>
+            <td>
+              <input
+                type="checkbox"
+                :checked="c.isShown"
+                :aria-label="`Here, of ${WORDS[c.kind]}`"
+                @change="choose({ ...c, isShown: checked($event) })"
+              />
+            </td>
+            <td>
+              <input
+                type="checkbox"
+                :checked="c.isMailed"
+                :aria-label="`By mail, of ${WORDS[c.kind]}`"
+                @change="choose({ ...c, isMailed: checked($event) })"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <router-link v-if="session.me?.isDemo || session.me?.person?.isAdministrator" to="/outbox" @click="isOpen = false"
+        >Outbox: what would be mailed</router-link
+      >
+    </div>
+  </v-menu>
+</template>
+
+<style scoped>
+.bell {
+  display: inline-flex;
+  align-items: center;
+  gap: 3px;
+  min-height: 28px;
+}
+.many {
+  color: var(--clay);
+  font-weight: 600;
+}
+.told {
+  width: 340px;
+  max-width: 92vw;
+}
+.told .label {
+  display: block;
+}
+.new {
+  font-weight: 600;
+}
+.none {
+  padding: 5px 14px;
+}
+.choices {
+  margin: 4px 14px;
+  width: calc(100% - 28px);
+}
+.choices th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--soft);
+}
+</style>

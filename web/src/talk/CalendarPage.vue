@@ -1,0 +1,240 @@
+<script setup lang="ts">
+import type { CalendarEntry, CalendarView } from '@rosemary/api';
+import { DateTime } from 'luxon';
+import { computed, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import { get, isSeenAs, send } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+const route = useRoute();
+const notices = useNotices();
+const view = ref<CalendarView | null>(null);
+const fault = ref('');
+const month = ref<DateTime | null>(null);
+const secret = ref<string | null>(null);
+const courseId = computed(() => (typeof route.params.courseId === 'string' ? route.params.courseId : ''));
+async function load(): Promise<void> {
+  try {
+    view.value = await get<CalendarView>(courseId.value === '' ? '/calendar' : `/courses/${courseId.value}/calendar`);
+    month.value ??= DateTime.fromISO(view.value.now, { zone: view.value.timeZone }).startOf('month');
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+onMounted(load);
+useFresh(courseId, ['plan', 'talk'], load);
+const zone = computed(() => view.value?.timeZone ?? 'UTC');
+const today = computed(() => DateTime.fromISO(view.value?.now ?? '', { zone: zone.value }).toISODate());
+
+interface Day {
+  readonly iso: string;
+  readonly number: number;
+  readonly isIn: boolean;
+  readonly entries: readonly CalendarEntry[];
+  readonly holiday: string;
+}
+const byDay = computed(() => {
+  const days = new Map<string, CalendarEntry[]>();
+  for (const entry of view.value?.entries ?? []) {
+    if (entry.kind === 'holiday') continue;
+    const day = DateTime.fromISO(entry.at, { zone: zone.value }).toISODate() ?? '';
+    days.set(day, [...(days.get(day) ?? []), entry]);
+  }
+  return days;
+});
+function holidayOn(day: string): string {
+  const found = view.value?.entries.find(
+    (e) =>
+      e.kind === 'holiday' &&
+      (DateTime.fromISO(e.at, { zone: zone.value }).toISODate() ?? '') <= day &&
+      day <= (DateTime.fromISO(e.until ?? e.at, { zone: zone.value }).toISODate() ?? ''),
+  );
+  return found?.title ?? '';
+}
+const weeks = computed((): Day[][] => {
+  const first = month.value;
+  if (first === null) return [];
+  const start = first.startOf('week');
+  const many = Math.ceil((first.endOf('month').diff(start, 'days').days + 0.001) / 7);
+  return Array.from({ length: many }, (_, w) =>
+    Array.from({ length: 7 }, (__, d): Day => {
+      const at = start.plus({ days: w * 7 + d });
+      const iso = at.toISODate() ?? '';
+      return { iso, number: at.day, isIn: at.month === first.month, entries: byDay.value.get(iso) ?? [], holiday: holidayOn(iso) };
+    }),
+  );
+});
+const time = (at: string): string => DateTime.fromISO(at, { zone: zone.value }).toFormat('HH:mm');
+const WORD: Readonly<Record<CalendarEntry['kind'], string>> = {
+  due: 'due',
+  opens: 'opens',
+  closes: 'closes',
+  holiday: '',
+  announcement: 'told',
+};
+/** The same as a list, for narrow pages and for those who listen. */
+const upcoming = computed(() => weeks.value.flat().filter((d) => d.isIn && (d.entries.length > 0 || d.holiday !== '')));
+const dayWords = (iso: string): string => DateTime.fromISO(iso, { zone: zone.value }).setLocale('en-GB').toFormat('cccc d LLLL');
+const address = computed(() => (secret.value === null ? '' : `${window.location.origin}/api/calendars/${secret.value}`));
+async function showFeed(renews: boolean): Promise<void> {
+  try {
+    secret.value = (
+      renews ? await send<{ secret: string }>('POST', '/calendar-feed') : await get<{ secret: string }>('/calendar-feed')
+    ).secret;
+    if (renews) notices.say('The address is new. The one before shows nothing any more.');
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+async function copy(): Promise<void> {
+  await navigator.clipboard.writeText(address.value).then(
+    () => {
+      notices.say('The address is copied.');
+    },
+    () => undefined,
+  );
+}
+</script>
+
+<template>
+  <div class="pad calendar">
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <div v-if="!view && !fault" class="skeleton" style="height: 320px" />
+    <template v-if="view && month">
+      <div class="top">
+        <h2>{{ month.setLocale('en-GB').toFormat('LLLL yyyy') }}</h2>
+        <button class="act" aria-label="The month before" @click="month = month.minus({ months: 1 })">← before</button>
+        <button class="act" @click="month = DateTime.fromISO(view.now, { zone }).startOf('month')">this month</button>
+        <button class="act" aria-label="The month after" @click="month = month.plus({ months: 1 })">after →</button>
+        <button v-if="!isSeenAs()" class="act" style="margin-left: auto" @click="showFeed(false)">In your own calendar program…</button>
+      </div>
+      <div v-if="secret" class="feed">
+        <p>Subscribe to this address there; it follows every change. Whoever has it can read your dates, so keep it to yourself.</p>
+        <p>
+          <code tabindex="0">{{ address }}</code> <button class="act" @click="copy">copy</button> ·
+          <button class="act" @click="showFeed(true)">make a new one</button>
+        </p>
+      </div>
+      <table class="grid" :aria-label="month.setLocale('en-GB').toFormat('LLLL yyyy')">
+        <thead>
+          <tr>
+            <th v-for="d in ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']" :key="d">{{ d }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="week in weeks" :key="week[0]!.iso">
+            <td v-for="d in week" :key="d.iso" :class="{ out: !d.isIn, today: d.iso === today, holiday: d.holiday !== '' }">
+              <span class="number">{{ d.number }}</span> <span v-if="d.holiday" class="label">{{ d.holiday }}</span>
+              <ul>
+                <li v-for="e in d.entries" :key="e.id" :class="e.kind">
+                  <router-link :to="e.path" :title="`${e.title}, ${WORD[e.kind]} ${time(e.at)}${e.reason === '' ? '' : `, ${e.reason}`}`"
+                    >{{ time(e.at) }} {{ e.title }}</router-link
+                  >
+                  <span class="label">{{
+                    [WORD[e.kind], courseId === '' ? e.course : '', e.reason].filter((w) => w !== '').join(' · ')
+                  }}</span>
+                </li>
+              </ul>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div class="list">
+        <section v-for="d in upcoming" :key="d.iso">
+          <h3>
+            {{ dayWords(d.iso) }} <span v-if="d.holiday" class="label">{{ d.holiday }}</span>
+          </h3>
+          <p v-for="e in d.entries" :key="e.id">
+            <router-link :to="e.path">{{ e.title }}</router-link>
+            <span class="label"> {{ WORD[e.kind] }} {{ time(e.at) }}{{ e.reason === '' ? '' : ` · ${e.reason}` }}</span>
+          </p>
+        </section>
+        <p v-if="upcoming.length === 0" class="soft">Nothing has a date this month.</p>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  flex-wrap: wrap;
+  margin-bottom: 10px;
+}
+.feed {
+  border-left: 3px solid var(--bloom);
+  padding-left: 12px;
+  margin-bottom: 12px;
+}
+code {
+  overflow-wrap: anywhere;
+}
+.grid {
+  width: 100%;
+  table-layout: fixed;
+  border-collapse: collapse;
+  background: var(--paper);
+}
+.grid th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--soft);
+  padding: 4px 8px;
+  font-size: 13px;
+}
+.grid td {
+  border: 1px solid var(--frost);
+  height: 84px;
+  vertical-align: top;
+  padding: 4px 8px;
+}
+.grid td.out {
+  background: var(--sub);
+}
+.grid td.out .number {
+  color: var(--soft);
+}
+.grid td.holiday {
+  background: var(--frost2);
+}
+.grid td.today .number {
+  color: var(--clay);
+  font-weight: 700;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  font-size: 13px;
+  line-height: 17px;
+  padding: 1px 0;
+}
+li a {
+  overflow-wrap: anywhere;
+}
+li.opens a,
+li.closes a,
+li.announcement a {
+  color: var(--soft);
+}
+.list {
+  display: none;
+}
+.list section {
+  border-top: 1px solid var(--frost);
+  padding: 8px 0;
+}
+@media (max-width: 700px) {
+  .grid {
+    display: none;
+  }
+  .list {
+    display: block;
+  }
+}
+</style>

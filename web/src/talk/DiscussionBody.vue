@@ -1,0 +1,209 @@
+<script setup lang="ts">
+import type { DiscussionView, PostChange, PostView, Thread } from '@rosemary/api';
+import { plainText, type DocumentNode } from '@rosemary/core';
+import { computed, nextTick, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import DocumentEditor from '../parts/DocumentEditor.vue';
+import { HttpProblem, get, isSeenAs, send } from '../platform/http.ts';
+import { useEvents } from '../platform/useEvents.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import PostLine from './PostLine.vue';
+
+/** The threads of a discussion, and where one writes. The same for those who teach and those who study. */
+const props = defineProps<{ courseId: string; itemId: string }>();
+const emit = defineEmits<{ shown: [view: DiscussionView] }>();
+const route = useRoute();
+const notices = useNotices();
+const view = ref<DiscussionView | null>(null);
+const fault = ref('');
+const writeFault = ref('');
+const base = computed(() => `/courses/${props.courseId}/discussions/${props.itemId}`);
+/** A thread that is being begun, or the thread that is being answered. */
+const draft = ref<{ threadId: string | null; title: string; document: DocumentNode; id: string } | null>(null);
+const isLooking = computed(() => isSeenAs());
+const canWrite = computed(() => view.value !== null && view.value.whyNot === null && !isLooking.value);
+
+function show(next: DiscussionView): void {
+  // What was new when the page was opened stays marked until it is left.
+  const fresh = new Set(
+    view.value?.threads
+      .flatMap((t) => [t, ...t.replies])
+      .filter((p) => p.isUnread)
+      .map((p) => p.id),
+  );
+  const keep = <P extends PostView>(p: P): P => (fresh.has(p.id) ? { ...p, isUnread: p.state === 'shown' } : p);
+  view.value = { ...next, threads: next.threads.map((t) => ({ ...keep(t), replies: t.replies.map(keep) })) };
+  emit('shown', next);
+}
+async function load(): Promise<void> {
+  try {
+    show(await get<DiscussionView>(base.value));
+    await markRead();
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+async function markRead(): Promise<void> {
+  const postIds =
+    view.value?.threads
+      .flatMap((t) => [t, ...t.replies])
+      .filter((p) => p.isUnread)
+      .map((p) => p.id) ?? [];
+  if (postIds.length > 0 && !isLooking.value) await send('POST', `${base.value}/read`, { postIds }).catch(() => undefined);
+}
+onMounted(async () => {
+  await load();
+  const kept = localStorage.getItem(keptKey());
+  if (kept !== null) draft.value = JSON.parse(kept) as typeof draft.value;
+  if (typeof route.query.post !== 'string') return;
+  await nextTick();
+  document.getElementById(`post-${route.query.post}`)?.scrollIntoView({ block: 'center' });
+});
+useEvents(
+  computed(() => props.courseId),
+  (event) => {
+    if (event.topic === 'again' || (event.topic === 'talk' && event.itemId === props.itemId)) void load();
+  },
+);
+const keptKey = (): string => `rosemary post ${props.itemId}`;
+const EMPTY: DocumentNode = { type: 'doc', content: [{ type: 'paragraph' }] };
+/** The identifier is made when one begins to write: however often it is sent, it is there once. */
+function begin(threadId: string | null): void {
+  writeFault.value = '';
+  draft.value = { threadId, title: '', document: EMPTY, id: crypto.randomUUID() };
+}
+/** What is typed survives a reload. */
+function keep(): void {
+  if (draft.value !== null) localStorage.setItem(keptKey(), JSON.stringify(draft.value));
+}
+function leave(): void {
+  draft.value = null;
+  localStorage.removeItem(keptKey());
+}
+async function post(): Promise<void> {
+  const d = draft.value;
+  if (d === null) return;
+  writeFault.value = '';
+  try {
+    show(await send<DiscussionView>('POST', `${base.value}/posts`, { ...d, title: d.threadId === null ? d.title.trim() : '' }));
+    leave();
+  } catch (error) {
+    writeFault.value = error instanceof HttpProblem ? error.message : 'It was not sent. What you wrote is kept.';
+  }
+}
+async function change(p: PostView, what: Omit<PostChange, 'version'>, words: string, back: Omit<PostChange, 'version'>): Promise<boolean> {
+  try {
+    const path = `${base.value}/posts/${p.id}`;
+    show(await send<DiscussionView>('PATCH', path, { ...what, version: p.version }));
+    notices.say(words, async () => {
+      const now = view.value?.threads.flatMap((t) => [t, ...t.replies]).find((o) => o.id === p.id);
+      show(await send<DiscussionView>('PATCH', path, { ...back, version: now?.version ?? p.version + 1 }));
+    });
+    return true;
+  } catch (error) {
+    notices.sayFault(error);
+    await load();
+    return false;
+  }
+}
+const canSend = computed(
+  () =>
+    draft.value !== null &&
+    plainText(draft.value.document).trim() !== '' &&
+    (draft.value.threadId !== null || draft.value.title.trim() !== ''),
+);
+const answers = (t: Thread): string => (t.replies.length === 1 ? '1 answer' : `${t.replies.length} answers`);
+</script>
+
+<template>
+  <div class="talk">
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <template v-if="!view && !fault"><div v-for="n in 3" :key="n" class="skeleton" style="height: 50px; margin-top: 12px" /></template>
+    <template v-if="view">
+      <p v-if="view.whyNot" class="soft">{{ view.whyNot }}</p>
+      <p v-if="view.mustPostFirst" class="soft">Write first: what the others wrote is shown once you have.</p>
+      <p v-if="canWrite && draft === null"><button class="quiet" @click="begin(null)">Begin a thread</button></p>
+      <form v-if="draft && draft.threadId === null" class="write" @submit.prevent="post">
+        <label class="field"
+          ><span class="label">Title of the thread</span
+          ><input v-model="draft.title" class="line-input" maxlength="160" autofocus @input="keep"
+        /></label>
+        <DocumentEditor
+          :model-value="draft.document"
+          label="Your post"
+          is-small
+          @change="
+            draft.document = $event;
+            keep();
+          "
+        />
+        <p v-if="writeFault" class="fault" role="alert">{{ writeFault }}</p>
+        <p><button class="go" :disabled="!canSend">Post it</button> <button type="button" class="quiet" @click="leave">Leave it</button></p>
+      </form>
+      <p v-if="view.threads.length === 0 && !view.mustPostFirst && draft === null" class="soft">Nobody has written yet.</p>
+      <section v-for="t in view.threads" :key="t.id" :aria-label="t.title || 'A thread'">
+        <h3>
+          {{ t.title || 'A thread' }}
+          <span class="label">{{
+            [t.isPinned ? 'on top' : null, t.isClosed ? 'closed' : null, answers(t), t.unread > 0 ? `${t.unread} new` : null]
+              .filter(Boolean)
+              .join(' · ')
+          }}</span>
+        </h3>
+        <PostLine :post="t" is-thread :can-moderate="view.canModerate" :can-write="canWrite" :change="(c, w, b) => change(t, c, w, b)" />
+        <div class="answers">
+          <PostLine
+            v-for="r in t.replies"
+            :key="r.id"
+            :post="r"
+            :is-thread="false"
+            :can-moderate="view.canModerate"
+            :can-write="canWrite"
+            :change="(c, w, b) => change(r, c, w, b)"
+          />
+          <form v-if="draft && draft.threadId === t.id" class="write" @submit.prevent="post">
+            <DocumentEditor
+              :model-value="draft.document"
+              :label="`Your answer to ${t.title}`"
+              is-small
+              @change="
+                draft.document = $event;
+                keep();
+              "
+            />
+            <p v-if="writeFault" class="fault" role="alert">{{ writeFault }}</p>
+            <p>
+              <button class="go" :disabled="!canSend">Answer</button> <button type="button" class="quiet" @click="leave">Leave it</button>
+            </p>
+          </form>
+          <p v-else-if="canWrite && draft === null && (!t.isClosed || view.canModerate)">
+            <button class="act" :aria-label="`Answer ${t.title}`" @click="begin(t.id)">answer</button>
+          </p>
+        </div>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+section {
+  border-top: 1px solid var(--frost);
+  padding: 12px 0;
+  margin-top: 8px;
+}
+h3 {
+  font-size: 16px;
+}
+.answers {
+  border-left: 1px solid var(--frost);
+  padding-left: 16px;
+  margin-left: 4px;
+}
+.write {
+  background: var(--paper);
+  border: 1px solid var(--frost);
+  border-radius: 4px;
+  padding: 12px 16px;
+  margin: 8px 0;
+}
+</style>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import type { OutboxMail } from '@rosemary/api';
+import { DateTime } from 'luxon';
+import { onMounted, ref } from 'vue';
+import { get } from '../platform/http.ts';
+
+const mails = ref<readonly OutboxMail[] | null>(null);
+const fault = ref('');
+onMounted(async () => {
+  try {
+    mails.value = (await get<{ mails: OutboxMail[] }>('/outbox')).mails;
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
+const when = (at: string): string => DateTime.fromISO(at).setLocale('en-GB').toFormat('ccc d LLL HH:mm');
+</script>
+
+<template>
+  <div class="pad">
+    <h1>Outbox</h1>
+    <p class="soft">What would be mailed. Nothing leaves this machine: this list stands in for the post.</p>
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <template v-if="!mails && !fault"><div v-for="n in 5" :key="n" class="skeleton" style="height: 40px; margin-top: 12px" /></template>
+    <p v-if="mails?.length === 0">Nothing has been mailed yet.</p>
+    <details v-for="m in mails ?? []" :key="m.id">
+      <summary>
+        {{ m.subject }} <span class="label">to {{ m.to }} · {{ when(m.at) }}</span>
+      </summary>
+      <p class="body">{{ m.body }}</p>
+    </details>
+  </div>
+</template>
+
+<style scoped>
+details {
+  border-top: 1px solid var(--frost);
+  padding: 7px 0;
+}
+summary {
+  cursor: pointer;
+}
+.body {
+  white-space: pre-wrap;
+  padding: 6px 16px;
+}
+</style>

@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import type { PostChange, PostView } from '@rosemary/api';
+import { dayAndTime, type DocumentNode } from '@rosemary/core';
+import { ref } from 'vue';
+import DocumentEditor from '../parts/DocumentEditor.vue';
+import DocumentView from '../parts/DocumentView.vue';
+import { useCourse } from '../shell/courseStore.ts';
+
+/** One post: its words, and what its reader may do with it. */
+const props = defineProps<{
+  post: PostView;
+  isThread: boolean;
+  canModerate: boolean;
+  canWrite: boolean;
+  change: (change: Omit<PostChange, 'version'>, words: string, back: Omit<PostChange, 'version'>) => Promise<boolean>;
+}>();
+const course = useCourse();
+const editing = ref<DocumentNode | null>(null);
+const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
+async function save(): Promise<void> {
+  if (editing.value === null || props.post.document === null) return;
+  if (await props.change({ document: editing.value }, 'Your post is changed.', { document: props.post.document })) editing.value = null;
+}
+</script>
+
+<template>
+  <div :id="`post-${post.id}`" :class="['post', { unread: post.isUnread, hidden: post.state !== 'shown' }]">
+    <p class="label who">
+      <b>{{ post.author }}</b><template v-if="post.isStaff"> · teaches</template> · {{ when(post.at)
+      }}<template v-if="post.isEdited"> · changed</template><template v-if="post.isUnread"> · <span class="new">new</span></template
+      ><template v-if="post.state === 'hidden'"> · hidden from the course</template>
+    </p>
+    <p v-if="post.document === null" class="soft">
+      {{ post.state === 'hidden' ? 'Hidden by an instructor.' : 'Taken back by its author.' }}
+    </p>
+    <template v-else-if="editing !== null">
+      <DocumentEditor :model-value="editing" label="Your post" is-small @change="editing = $event" />
+      <p><button class="quiet" @click="save">Change it</button> <button class="act" @click="editing = null">leave it</button></p>
+    </template>
+    <DocumentView v-else :document="post.document" class="words" />
+    <p v-if="post.state !== 'taken back' && editing === null && (post.isOwn || canModerate)" class="acts">
+      <template v-if="post.isOwn && canWrite && post.document">
+        <button class="act" @click="editing = post.document">change</button>
+        <button class="act" @click="change({ isTakenBack: true }, 'Your post is taken back.', { isTakenBack: false })">take back</button>
+      </template>
+      <template v-if="canModerate">
+        <template v-if="isThread">
+          <button
+            class="act"
+            @click="
+              change({ isPinned: !post.isPinned }, post.isPinned ? 'No longer kept on top.' : 'Kept on top.', { isPinned: post.isPinned })
+            "
+          >
+            {{ post.isPinned ? 'let go from the top' : 'keep on top' }}
+          </button>
+          <button
+            class="act"
+            @click="
+              change({ isClosed: !post.isClosed }, post.isClosed ? 'The thread is open again.' : 'The thread is closed.', {
+                isClosed: post.isClosed,
+              })
+            "
+          >
+            {{ post.isClosed ? 'open again' : 'close' }}
+          </button>
+        </template>
+        <button
+          class="act"
+          @click="
+            change({ isHidden: post.state !== 'hidden' }, post.state === 'hidden' ? 'Shown again.' : 'Hidden from the course.', {
+              isHidden: post.state === 'hidden',
+            })
+          "
+        >
+          {{ post.state === 'hidden' ? 'show again' : 'hide' }}
+        </button>
+      </template>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.post {
+  padding: 6px 0;
+}
+.who {
+  margin: 0;
+}
+.new {
+  color: var(--clay);
+  font-weight: 600;
+}
+.words {
+  font-size: 15px;
+  line-height: 23px;
+}
+.words :deep(p) {
+  margin-bottom: 8px;
+}
+.post.hidden .words {
+  color: var(--soft);
+}
+.acts {
+  display: flex;
+  gap: 16px;
+  font-size: 13px;
+  margin: 0;
+}
+</style>
