@@ -84,7 +84,7 @@ describe('an empty school', () => {
     await h.go(path.replace(/\/\w+$/, '/plan'));
     await h.click(h.button('+ unit'));
     await h.type(h.field('Title of the new unit'), 'Beginnings', Key.ENTER);
-    await h.click(h.button('+ page, assignment or class activity'));
+    await h.click(h.button('+ item'));
     await h.type(h.field('Title of the new item'), 'Welcome', Key.ENTER);
     await h.css('.row.on');
     await h.set(h.field('State:'), 'open');

@@ -11,6 +11,7 @@ export * from './desk/pace.ts';
 export * from './document/plainText.ts';
 export * from './exact/points.ts';
 export * from './exact/ratio.ts';
+export * from './exchange/objectives.ts';
 export * from './grading/category.ts';
 export * from './grading/cell.ts';
 export * from './grading/cellOf.ts';

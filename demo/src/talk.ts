@@ -3,7 +3,9 @@ import type { DocumentNode } from '@rosemary/core';
 import {
   addAnnouncement,
   addItem,
+  addObjective,
   addPost,
+  align,
   changeItem,
   findPage,
   getPlanItem,
@@ -242,10 +244,52 @@ async function readAnnouncements(a: Adding): Promise<void> {
   }
 }
 
+const OBJECTIVES = [
+  ['B', 'Keep a bench and its tools so that nothing is lost or scratched', null],
+  ['B1', 'Dress a blade to fit its slot', 'B'],
+  ['B2', 'Keep parts in the order they came off', 'B'],
+  ['T', 'Count a train and say how fast each arbor turns', null],
+  ['T1', 'Find a ratio from teeth and leaves', 'T'],
+  ['T2', 'Find the beat from a train', 'T'],
+  ['R', 'Report what is seen, apart from what is thought', null],
+  ['R1', 'Name each part and its state', 'R'],
+  ['R2', 'Say what was measured, how and how often', 'R'],
+] as const;
+const ALIGNED: readonly (readonly [string, readonly string[]])[] = [
+  ['Dress a screwdriver blade', ['B1']],
+  ['Inventory of your bench', ['B', 'B2']],
+  ['Gear-train worksheet', ['T1']],
+  ['Gear ratios', ['T1', 'T2']],
+  ['Strip-down log', ['B2', 'R1']],
+  ['Condition report', ['R1', 'R2']],
+];
+
+async function addObjectives(a: Adding): Promise<void> {
+  const { db, built } = a;
+  const ids = new Map<string, string>();
+  for (const [code, statement, parent] of OBJECTIVES)
+    ids.set(
+      code,
+      await addObjective(db, built.courseId, { code, statement, parentId: parent === null ? null : (ids.get(parent) ?? null) }),
+    );
+  for (const [title, codes] of ALIGNED) {
+    const item = built.items.find((i) => i.title === title);
+    if (item !== undefined)
+      await align(
+        db,
+        built.courseId,
+        'item',
+        item.id,
+        codes.map((code) => ids.get(code) ?? ''),
+      );
+  }
+}
+
 /** What people say to each other in the course, and material that is more than words. */
 export async function talk(db: Db, built: Built): Promise<void> {
   const a: Adding = { db, built, teacherId: built.staff.Ines ?? '' };
   await enrichPage(a);
+  await addObjectives(a);
   const chart = await addTo(a, 'Where oil belongs', 'file', 'Oil chart', { isDraft: true });
   await saveShownFile(
     db,

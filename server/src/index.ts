@@ -21,3 +21,4 @@ export { addMember, giveSections, setArrangements, withdrawMember } from './rost
 export { addVisit } from './student/visits.ts';
 export { addAnnouncement } from './talk/announcements.ts';
 export { addPost, saveDiscussion } from './talk/discussions.ts';
+export { addObjective, align } from './objectives/queries.ts';

@@ -5,6 +5,7 @@ import { fileRoutes } from './files/routes.ts';
 import { findRoutes } from './find/routes.ts';
 import { gradebookRoutes } from './gradebook/routes.ts';
 import { markingRoutes } from './marking/routes.ts';
+import { objectiveRoutes } from './objectives/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { planRoutes } from './plan/routes.ts';
 import type { Route } from './platform/route.ts';
@@ -24,6 +25,7 @@ export const routes: readonly Route[] = [
   ...courseEventRoutes,
   ...planRoutes,
   ...releaseRoutes,
+  ...objectiveRoutes,
   ...fileRoutes,
   ...studentRoutes,
   ...talkRoutes,

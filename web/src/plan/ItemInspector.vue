@@ -5,6 +5,7 @@ import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import DateField from '../parts/DateField.vue';
+import ObjectivesField from '../objectives/ObjectivesField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { KIND_WORDS } from './kinds.ts';
@@ -248,6 +249,7 @@ const DONE: Record<DoneRule, string> = {
       @set="set"
       @saved="emit('saved', $event)"
     />
+    <ObjectivesField :course-id="String(route.params.courseId)" :owner="`items/${item.id}`" label="Objectives" :can-edit="canEdit" />
     <div class="foot">
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
       ><router-link v-if="item.kind === 'assignment' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"

@@ -252,6 +252,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
           >Check before opening</router-link
         ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Bring in</router-link
+        ><router-link :to="{ name: 'objectives', params: { courseId } }">Objectives</router-link
         ><router-link :to="{ name: 'programme', params: { courseId } }">Programme</router-link><KeysHelp :keys="KEYS" />
       </div>
       <p v-if="fault" class="fault">{{ fault }}</p>
@@ -599,7 +600,8 @@ h2 {
   opacity: 1;
 }
 .add {
-  padding: 8px 0 0 0;
+  padding: 6px 10px 4px 0;
+  min-height: 30px;
   font-size: 13.5px;
 }
 .empty {

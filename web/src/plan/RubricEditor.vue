@@ -2,7 +2,9 @@
 import type { RubricView } from '@rosemary/api';
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
+import { useRoute } from 'vue-router';
 import { HttpProblem, send } from '../platform/http.ts';
+import ObjectivesField from '../objectives/ObjectivesField.vue';
 import { useNotices } from '../shell/noticeStore.ts';
 
 interface Level {
@@ -19,6 +21,7 @@ interface Criterion {
 const props = defineProps<{ base: string; rubric: RubricView | null; possible: number; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [rubric: RubricView | null] }>();
 const notices = useNotices();
+const route = useRoute();
 const isOpen = ref(false);
 const draft = ref<Criterion[]>([]);
 const fault = ref('');
@@ -133,6 +136,13 @@ async function save(): Promise<void> {
             + level
           </button>
         </div>
+        <ObjectivesField
+          v-if="c.id"
+          :course-id="String(route.params.courseId)"
+          :owner="`criteria/${c.id}`"
+          :label="`Objectives of ${c.title}`"
+          :can-edit="canEdit"
+        />
       </div>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <button type="button" class="quiet" @click="addCriterion">+ criterion</button> <button class="go">Save the rubric</button>

@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import type { Objectives, ObjectiveView } from '@rosemary/api';
+import { computed, onMounted, ref } from 'vue';
+import { HttpProblem, get, send } from '../platform/http.ts';
+
+/** What an item or a criterion is aligned with: found by letters, and kept the moment it is chosen. */
+const props = defineProps<{ courseId: string; owner: string; label: string; canEdit: boolean }>();
+const all = ref<readonly ObjectiveView[]>([]);
+const ids = ref<readonly string[]>([]);
+const letters = ref('');
+const fault = ref('');
+const marked = ref(0);
+onMounted(async () => {
+  const [objectives, own] = await Promise.all([
+    get<Objectives>(`/courses/${props.courseId}/objectives`).catch(() => ({ objectives: [] })),
+    get<{ objectiveIds: string[] }>(`/courses/${props.courseId}/${props.owner}/objectives`).catch(() => ({ objectiveIds: [] })),
+  ]);
+  all.value = objectives.objectives;
+  ids.value = own.objectiveIds;
+});
+const chosen = computed(() => ids.value.flatMap((id) => all.value.find((o) => o.id === id) ?? []));
+const found = computed(() => {
+  const find = letters.value.trim().toLowerCase();
+  if (find === '') return [];
+  return all.value.filter((o) => !ids.value.includes(o.id) && `${o.code} ${o.statement}`.toLowerCase().includes(find)).slice(0, 7);
+});
+async function set(next: readonly string[]): Promise<void> {
+  fault.value = '';
+  const before = ids.value;
+  ids.value = next;
+  try {
+    ids.value = (
+      await send<{ objectiveIds: string[] }>('PUT', `/courses/${props.courseId}/${props.owner}/objectives`, { objectiveIds: next })
+    ).objectiveIds;
+  } catch (error) {
+    ids.value = before;
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+}
+function choose(o: ObjectiveView | undefined): void {
+  if (o === undefined) return;
+  letters.value = '';
+  marked.value = 0;
+  void set([...ids.value, o.id]);
+}
+function onKey(event: KeyboardEvent): void {
+  if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    event.preventDefault();
+    marked.value = Math.max(0, Math.min(found.value.length - 1, marked.value + (event.key === 'ArrowDown' ? 1 : -1)));
+  } else if (event.key === 'Enter') {
+    event.preventDefault();
+    choose(found.value[marked.value]);
+  } else if (event.key === 'Escape') letters.value = '';
+}
+</script>
+
+<template>
+  <div v-if="all.length > 0" class="field">
+    <span class="label">{{ label }}</span>
+    <ul v-if="chosen.length > 0">
+      <li v-for="o in chosen" :key="o.id" :title="o.statement">
+        <span
+          ><b>{{ o.code }}</b> {{ o.statement }}</span
+        ><button
+          v-if="canEdit"
+          class="act"
+          :aria-label="`Not aligned with ${o.code || o.statement}`"
+          @click="set(ids.filter((id) => id !== o.id))"
+        >
+          take away
+        </button>
+      </li>
+    </ul>
+    <input
+      v-if="canEdit"
+      v-model="letters"
+      class="line-input"
+      role="combobox"
+      :aria-expanded="found.length > 0"
+      :aria-label="`${label}: find by code or words`"
+      aria-autocomplete="list"
+      placeholder="Align with… (code or words)"
+      @keydown="onKey"
+    />
+    <ul v-if="found.length > 0" class="found" role="listbox" :aria-label="label">
+      <li
+        v-for="(o, n) in found"
+        :key="o.id"
+        role="option"
+        :aria-selected="n === marked"
+        :class="{ on: n === marked }"
+        @mousedown.prevent="choose(o)"
+      >
+        <b>{{ o.code }}</b> {{ o.statement }}
+      </li>
+    </ul>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 2px 0;
+}
+.found {
+  background: var(--paper);
+  border: 1px solid var(--frost);
+}
+.found li {
+  display: block;
+  padding: 4px 8px;
+  cursor: pointer;
+}
+.found li.on,
+.found li:hover {
+  background: var(--bloom-wash);
+}
+</style>
