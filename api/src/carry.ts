@@ -36,6 +36,8 @@ export interface CarryItem {
   readonly title: string;
   readonly dates: readonly { readonly name: string; readonly was: string; readonly will: string | null; readonly note: string }[];
   readonly mentions: readonly string[];
+  /** What its teacher noted for the next time. */
+  readonly nextNote: string;
   /** It came before. */
   readonly existing: { readonly id: string; readonly title: string; readonly hasWork: boolean } | null;
 }

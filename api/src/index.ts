@@ -8,6 +8,7 @@ export * from './files.ts';
 export * from './find.ts';
 export * from './gradebook.ts';
 export * from './marking.ts';
+export * from './notes.ts';
 export * from './objectives.ts';
 export * from './people.ts';
 export * from './plan.ts';

@@ -1,7 +1,8 @@
 import type { DocumentNode, StackState, WorkingLine } from '@rosemary/core';
-import { document, id, Joi, points, version, whole } from './joi.ts';
+import { document, id, Joi, points, version } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { RubricView } from './assignment.ts';
+import type { NoteView } from './notes.ts';
 import type { AttemptView, DatesView } from './student.ts';
 
 export interface MarkChange {
@@ -27,78 +28,11 @@ export interface Finish {
 
 export const finish = Joi.object<Finish, true>({ version: version(), isAboveConfirmed: Joi.boolean().required() });
 
-/** A place in a work: a range of the written answer, or words on a page of a PDF with their boxes as shares of the page. */
-export type Anchor =
-  | { readonly kind: 'text'; readonly from: number; readonly to: number }
-  | {
-      readonly kind: 'pdf';
-      readonly page: number;
-      readonly boxes: { readonly x: number; readonly y: number; readonly w: number; readonly h: number }[];
-    };
-
-const share = (): Joi.NumberSchema => Joi.number().min(0).max(1).required();
-
-export const anchor = Joi.alternatives<Anchor>(
-  Joi.object({
-    kind: Joi.string().valid('text').required(),
-    from: whole(0, 1_000_000).required(),
-    to: whole(1, 1_000_000).greater(Joi.ref('from')).required(),
-  }),
-  Joi.object({
-    kind: Joi.string().valid('pdf').required(),
-    page: whole(1, 5000).required(),
-    boxes: Joi.array()
-      .min(1)
-      .max(120)
-      .required()
-      .items(Joi.object({ x: share(), y: share(), w: share(), h: share() })),
-  }),
-);
-
-export interface NewNote {
-  readonly id: string;
-  readonly attemptId: string;
-  readonly fileId: string | null;
-  readonly anchor: Anchor;
-  readonly quote: string;
-  readonly body: string;
-}
-
-export const newNote = Joi.object<NewNote, true>({
-  id: id().required(),
-  attemptId: id().required(),
-  fileId: id().allow(null).required(),
-  anchor: anchor.required(),
-  quote: Joi.string().max(2000).required(),
-  body: Joi.string().trim().min(1).max(LIMITS.noteBody).required().label('Note'),
-});
-
-export interface NoteChange {
-  readonly body: string;
-  readonly version: number;
-}
-
-export const noteChange = Joi.object<NoteChange, true>({
-  body: Joi.string().trim().min(1).max(LIMITS.noteBody).required().label('Note'),
-  version: version(),
-});
-
 export interface Release {
   readonly enrolmentIds: string[] | null;
 }
 
 export const release = Joi.object<Release, true>({ enrolmentIds: Joi.array().max(5000).items(id()).allow(null).required() });
-
-export interface NoteView {
-  readonly id: string;
-  readonly attemptId: string;
-  readonly fileId: string | null;
-  readonly anchor: Anchor;
-  readonly quote: string;
-  readonly body: string;
-  readonly author: string;
-  readonly version: number;
-}
 
 export interface MarkingList {
   readonly items: readonly {

@@ -1,5 +1,5 @@
 import { DONE_RULES } from '@rosemary/core';
-import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, Term } from '@rosemary/core';
+import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, Term, TimeTaken, WeekLoad } from '@rosemary/core';
 import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
@@ -80,6 +80,8 @@ export interface ItemChange {
   readonly isStaffOnly?: boolean;
   readonly audience?: AudienceMember[];
   readonly opening?: OpeningWish;
+  /** A remark for whoever carries the course forward. */
+  readonly nextNote?: string;
   /** Whom changed dates are for in a running course: everyone unless said; the rest keep what they had. */
   readonly whom?: Whom;
 }
@@ -110,6 +112,7 @@ export const itemChange = Joi.object<ItemChange, true>({
   isStaffOnly: Joi.boolean(),
   audience: audience(),
   opening: opening(),
+  nextNote: Joi.string().allow('').max(LIMITS.note).label('Note to next time'),
   whom: Joi.alternatives(Joi.string().valid('everyone', 'not begun'), Joi.array().min(1).max(60).items(id())) as Joi.AlternativesSchema,
 });
 
@@ -222,6 +225,7 @@ export interface PlanItem {
   readonly audience: readonly AudienceName[];
   readonly opening: OpeningWish;
   readonly handOpenings: readonly HandOpening[];
+  readonly nextNote: string;
   readonly version: number;
   readonly warnings: readonly string[];
   readonly variants: readonly {
@@ -279,3 +283,19 @@ export interface NewTemplate {
   readonly document: DocumentNode;
 }
 export const newTemplate = Joi.object<NewTemplate, true>({ title: title().required().label('Title'), document: document().required() });
+
+/** What the weeks of a course ask, and what its items take. */
+export interface CourseTime {
+  readonly weeks: readonly (WeekLoad & { readonly isOverfull: boolean })[];
+  /** The usual week, where one is far above it. */
+  readonly median: number | null;
+  readonly items: readonly {
+    readonly id: string;
+    readonly kind: ItemKind;
+    readonly title: string;
+    readonly unit: string;
+    readonly version: number;
+    readonly asked: number;
+    readonly taken: TimeTaken;
+  }[];
+}

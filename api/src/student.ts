@@ -3,7 +3,7 @@ import { Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
 import type { CourseFile, LinkView, ShownFileView } from './files.ts';
-import type { NoteView } from './marking.ts';
+import type { NoteView } from './notes.ts';
 
 export interface Visit {
   readonly seconds: number;

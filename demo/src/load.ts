@@ -100,5 +100,10 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
     before,
     seeded(SEED + 4),
   );
+  await run(
+    db,
+    "update item set next_note = 'Ask for the two photographs at the start: half of them forgot.' where course_id = $1 and title = 'Condition report'",
+    [last.courseId],
+  );
   await live(db, { ...last, calendar: { ...before, now: now - 100 * 86_400_000 } }, seeded(SEED + 5));
 }

@@ -6,6 +6,7 @@ const course: RouteRecordRaw[] = [
   { path: 'carry', name: 'carry', component: () => import('./plan/CarryPage.vue') },
   { path: 'check', name: 'check', component: () => import('./plan/CheckPage.vue') },
   { path: 'items/:itemId', name: 'item', component: () => import('./plan/ItemPage.vue') },
+  { path: 'time', name: 'time', component: () => import('./plan/TimePage.vue') },
   { path: 'objectives', name: 'objectives', component: () => import('./objectives/ObjectivesPage.vue') },
   { path: 'files', name: 'files', component: () => import('./files/FilesPage.vue') },
   { path: 'announcements', name: 'announcements', component: () => import('./talk/AnnouncementsPage.vue') },

@@ -54,6 +54,7 @@ const course = (items: readonly CheckedItem[], more: Partial<CheckedCourse> = {}
   items,
   total: 'weights',
   categories: [{ id: 'k', title: 'Assignments', weightPercent: 100_000, isExtraCredit: false }],
+  loads: [],
   sections: [{ title: 'Morning', students: 3 }],
   ...more,
 });

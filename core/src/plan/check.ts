@@ -5,6 +5,8 @@ import { dueWarning, type Term } from '../dates/term.ts';
 import { nodesOfType, plainText, type DocumentNode } from '../document/plainText.ts';
 import { formatPoints, type Thousandths } from '../exact/points.ts';
 import type { DoneRule, ItemKind } from '../progress/done.ts';
+import { minutesInWords } from '../dates/words.ts';
+import { overfullWeeks } from './timeTaken.ts';
 import { findRuleFaults, type Opening, type RuledItem } from '../release/openingRules.ts';
 
 export interface CheckedItem {
@@ -43,6 +45,8 @@ export interface CheckedCourse {
     readonly isExtraCredit: boolean;
   }[];
   readonly sections: readonly { readonly title: string; readonly students: number }[];
+  /** Minutes asked of a student, week by week. */
+  readonly loads: readonly { readonly week: number; readonly studentMinutes: number }[];
 }
 
 export type FindingField = 'dueAt' | 'opensAt' | 'closesAt' | 'announcedAt' | 'possible' | 'categoryId' | 'opening';
@@ -52,7 +56,7 @@ export type FindingPlace =
   | { readonly kind: 'field'; readonly itemId: string; readonly field: FindingField }
   | { readonly kind: 'text' | 'setting' | 'rubric'; readonly itemId: string }
   | { readonly kind: 'unit'; readonly unitId: string }
-  | { readonly kind: 'policy' | 'roster' };
+  | { readonly kind: 'policy' | 'roster' | 'time' };
 
 export interface Finding {
   /** `mend`: students would meet something broken or a wrong total; `look`: it may be meant so. */
@@ -195,6 +199,12 @@ function wholeOf(course: CheckedCourse): Finding[] {
     if (!course.items.some((i) => i.unitId === unit.id))
       found.push({ weight: 'look', text: `The unit “${unit.title}” is empty.`, place: { kind: 'unit', unitId: unit.id } });
   }
+  for (const week of overfullWeeks(course.loads))
+    found.push({
+      weight: 'look',
+      text: `Week ${week.week} asks ${minutesInWords(week.minutes)} of a student; most weeks ask about ${minutesInWords(Math.round(week.median))}.`,
+      place: { kind: 'time' },
+    });
   for (const fault of findRuleFaults(course.items.map(ruledOf)))
     found.push({ weight: 'mend', text: fault.text, place: { kind: 'field', itemId: fault.itemId, field: 'opening' } });
   for (const section of course.sections) {
@@ -211,7 +221,7 @@ function wholeOf(course: CheckedCourse): Finding[] {
  * items worth nothing or in no category; rubrics that do not add up to the points; weights not adding to 100 %, weighted
  * categories and units with nothing in them; pictures with no text alternative; links to items that are gone, drafts or
  * elsewhere, and addresses that are none (outside ones for their form only); empty pages; assignments that take nothing; opening rules that
- * can never be met or turn in a circle.
+ * can never be met or turn in a circle; weeks that ask far more than the rest.
  * What must be mended stands first, each kind in the order of the Plan. Worked example: a course whose only fault is that its
  * weights are 60 and 30 gives one finding: `The weights add to 90 %, not 100 %.`, at the policy.
  */

@@ -108,6 +108,7 @@ export async function readCarriage(db: Db, courseId: string, wish: CarryWish, no
           will: m.will === null ? null : writeDate(m.will, to.zone),
           note: m.note,
         })),
+        nextNote: item.nextNote,
         mentions: mentionsOf(documents.get(item.id), from.term, wish.fromCourseId, coming),
         existing: own === undefined ? null : { id: own.id, title: own.title, hasWork: own.has_work },
       };

@@ -167,6 +167,7 @@ const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audie
   releaseMode: 'release_mode',
   releaseAt: 'release_at',
   isStaffOnly: 'is_staff_only',
+  nextNote: 'next_note',
 };
 const THOUSANDTHS = new Set(['possible', 'multiplier', 'doneScore']);
 

@@ -8,7 +8,7 @@ import {
   type Opening,
   type OpeningRule,
 } from '@rosemary/core';
-import { listSections } from '../course/queries.ts';
+import { listSections, makeTermLine } from '../course/queries.ts';
 import { getPolicy, getTerm } from '../gradebook/facts.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { getPlan } from './queries.ts';
@@ -30,6 +30,7 @@ const openingOf = (item: PlanItem): Opening => ({
 async function readCourse(db: Db, courseId: string, now: number): Promise<CheckedCourse> {
   const { term, zone } = await getTerm(db, courseId);
   const plan = await getPlan(db, courseId, now);
+  const sections = await listSections(db, courseId);
   const { policy } = await getPolicy(db, courseId);
   const inside = await rows<Inside>(
     db,
@@ -73,7 +74,8 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
     items,
     total: policy.total,
     categories: policy.categories,
-    sections: await listSections(db, courseId),
+    sections,
+    loads: (await makeTermLine(db, [{ id: courseId, students: 0 }], term, zone, now)).loads,
   };
 }
 

@@ -37,6 +37,7 @@ interface ItemRow {
   release_at: Date | null;
   is_staff_only: boolean;
   opening_needs: 'all' | 'any';
+  next_note: string;
   rules: { kind: 'date' | 'done' | 'score'; at: string | null; itemId: string | null; least: number | null }[];
   audience: AudienceName[];
   hands: { id: string; enrolmentId: string | null; name: string; until: string }[];
@@ -54,7 +55,7 @@ const audienceSql = (owner: string): string => `
 
 const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts, i.is_required,
-         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs,
+         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
          coalesce((select json_agg(json_build_object('id', h.id, 'enrolmentId', h.enrolment_id, 'name', coalesce(p.family_name || ', ' || p.given_name, 'everyone'), 'until', h.until_at) order by h.until_at)
@@ -102,6 +103,7 @@ function toItem(row: ItemRow, term: Term, zone: string, now: number): PlanItem {
       ),
     },
     handOpenings: row.hands.flatMap((h) => (Date.parse(h.until) > now ? [{ ...h, until: utc(h.until) ?? '' }] : [])),
+    nextNote: row.next_note,
     version: row.version,
     warnings: warning === null ? [] : [warning],
     variants: row.variants.map((v) => ({ ...v, opensAt: utc(v.opensAt), dueAt: utc(v.dueAt), closesAt: utc(v.closesAt) })),

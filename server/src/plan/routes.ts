@@ -50,6 +50,7 @@ import {
   saveVariants,
   setRemoved,
 } from './changes.ts';
+import { makeTime } from './time.ts';
 import { saveLink, saveShownFile } from './material.ts';
 import { addTemplate, getVersion, listTemplates, listVersions, setTemplateRemoved } from './versions.ts';
 import { findRubric, findAssignment, getItemDetail, getPlan, getPlanItem } from './queries.ts';
@@ -106,6 +107,11 @@ export const planRoutes: readonly Route[] = [
     method: 'get',
     path: '/courses/:courseId/check',
     handle: ({ db, courseId, now }) => checkBeforeOpening(db, courseId, now),
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: '/courses/:courseId/time',
+    handle: ({ db, courseId, now }) => makeTime(db, courseId, now),
   }),
   courseRoute<NewUnit>('plan.edit', {
     method: 'post',

@@ -235,6 +235,7 @@ const lists = computed(() =>
               </div>
             </td>
             <td class="label mentions">
+              <div v-if="i.nextNote" class="straw">noted for this time: {{ i.nextNote }}</div>
               <div v-for="(m, n) in i.mentions" :key="n">“{{ m }}”</div>
             </td>
           </tr>

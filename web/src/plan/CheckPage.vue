@@ -39,6 +39,8 @@ function placeOf({ place }: Finding): RouteLocationRaw {
       return { name: 'plan', params, query: { unit: place.unitId } };
     case 'policy':
       return { name: 'policy', params };
+    case 'time':
+      return { name: 'time', params };
     case 'roster':
       return { name: 'roster', params };
     default:

@@ -249,6 +249,17 @@ const DONE: Record<DoneRule, string> = {
       @set="set"
       @saved="emit('saved', $event)"
     />
+    <label class="field"
+      ><span class="label">Note to next time; it comes up when the course is carried forward</span
+      ><textarea
+        class="line-input"
+        rows="2"
+        maxlength="2000"
+        :value="item.nextNote"
+        :disabled="!canEdit"
+        @change="set({ nextNote: ($event.target as HTMLTextAreaElement).value })"
+      />
+    </label>
     <ObjectivesField :course-id="String(route.params.courseId)" :owner="`items/${item.id}`" label="Objectives" :can-edit="canEdit" />
     <div class="foot">
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
@@ -288,5 +299,8 @@ fieldset {
   border-left: 3px solid var(--clay);
   padding: 4px 0 4px 10px;
   margin-bottom: 12px;
+}
+textarea {
+  resize: vertical;
 }
 </style>

@@ -135,6 +135,18 @@ function sumText(unit: PlanUnit): string {
   ].join(' · ');
 }
 
+/** What is said of an item beside its title, where it is not for everyone and at once. */
+function rowSays(item: PlanItem): string {
+  if (item.isStaffOnly) return 'staff only';
+  return [
+    item.audience.length === 0 ? null : `for ${item.audience.map((a) => a.name).join(', ')}`,
+    item.opening.rules.length === 0 ? null : 'has a rule',
+    item.handOpenings.length === 0 ? null : 'opened by hand',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
 async function startRename(id: string, title: string): Promise<void> {
   if (!canEdit.value) return;
   newTitle.value = title;
@@ -252,6 +264,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
           >Check before opening</router-link
         ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Bring in</router-link
+        ><router-link :to="{ name: 'time', params: { courseId } }">Time</router-link
         ><router-link :to="{ name: 'objectives', params: { courseId } }">Objectives</router-link
         ><router-link :to="{ name: 'programme', params: { courseId } }">Programme</router-link><KeysHelp :keys="KEYS" />
       </div>
@@ -363,9 +376,12 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
                 @keydown.enter.stop="endRename(item, newTitle, false)"
                 @keydown.esc.stop="renaming = null"
               />
-              <router-link v-else class="title" :to="{ name: 'item', params: { courseId, itemId: item.id } }" tabindex="-1" @click.stop>{{
-                item.title
-              }}</router-link>
+              <span v-else class="title-cell"
+                ><router-link class="title" :to="{ name: 'item', params: { courseId, itemId: item.id } }" tabindex="-1" @click.stop>{{
+                  item.title
+                }}</router-link
+                ><span v-if="rowSays(item)" class="label says">{{ rowSays(item) }}</span></span
+              >
               <span class="date" :class="{ clay: item.warnings.length > 0 }" :title="item.warnings.join(' ')"
                 >{{ dateText(item) }}<span v-if="item.warnings.length > 0"> !</span></span
               ><span class="min">{{ minutesInWords(item.estimatedMinutes) }}</span
@@ -456,7 +472,8 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
 }
 .top {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 2px 20px;
   align-items: baseline;
   min-height: 24px;
 }
@@ -557,6 +574,15 @@ h2 {
   cursor: grab;
   text-align: center;
   padding-left: 6px;
+}
+.title-cell {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  min-width: 0;
+}
+.says {
+  white-space: nowrap;
 }
 .title {
   color: var(--ink);

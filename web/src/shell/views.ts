@@ -23,6 +23,7 @@ const PARENT: Readonly<Record<string, string>> = {
   check: 'plan',
   carry: 'plan',
   objectives: 'plan',
+  time: 'plan',
   work: 'marking',
   policy: 'gradebook',
   'study-item': 'study',
