@@ -17,6 +17,7 @@ export * from './progress.ts';
 export * from './release.ts';
 export * from './roster.ts';
 export * from './school.ts';
+export * from './settings.ts';
 export * from './student.ts';
 export * from './talk.ts';
 export { options as validationOptions } from './joi.ts';

@@ -1,4 +1,5 @@
 import { courseRoutes } from './course/routes.ts';
+import { settingsRoutes } from './course/settingsRoutes.ts';
 import { courseEventRoutes } from './course/events.ts';
 import { deskRoutes } from './desk/routes.ts';
 import { fileRoutes } from './files/routes.ts';
@@ -22,6 +23,7 @@ export const routes: readonly Route[] = [
   ...deskRoutes,
   ...findRoutes,
   ...courseRoutes,
+  ...settingsRoutes,
   ...courseEventRoutes,
   ...planRoutes,
   ...releaseRoutes,

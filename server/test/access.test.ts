@@ -29,6 +29,7 @@ describe('the route table', () => {
       '/sign-in',
       '/demo/sign-in',
       '/sign-out',
+      '/public-courses/:publicId',
       '/calendars/:secret',
     ]);
   });

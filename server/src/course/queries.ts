@@ -84,7 +84,7 @@ export async function listSections(db: Db, courseId: string): Promise<SectionNam
     db,
     `
     select s.id, s.title, count(e.id)::int as students from section s left join enrolment e on e.section_id = s.id and e.role = 'student' and e.withdrawn_at is null and not e.is_sample
-    where s.course_id = $1 group by s.id order by s.position, s.title`,
+    where s.course_id = $1 and s.removed_at is null group by s.id order by s.position, s.title`,
     [courseId],
   );
 }

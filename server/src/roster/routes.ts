@@ -37,7 +37,9 @@ async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
   const shown = found.filter((row) => row.role !== 'student' || reachesSection(member, row.section_id));
   return {
     canEdit,
-    sections: await rows(db, 'select id, title from section where course_id = $1 order by position, title', [courseId]),
+    sections: await rows(db, 'select id, title from section where course_id = $1 and removed_at is null order by position, title', [
+      courseId,
+    ]),
     people: canEdit
       ? await rows(
           db,
@@ -64,7 +66,11 @@ async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
 
 async function requireSection(db: Db, courseId: string, sectionId: string | null): Promise<void> {
   if (sectionId === null) throw invalid('sectionId', 'A student belongs to a section. Choose one.');
-  if ((await maybe(db, 'select 1 as one from section where id = $1 and course_id = $2', [sectionId, courseId])) === null) throw notFound();
+  if (
+    (await maybe(db, 'select 1 as one from section where id = $1 and course_id = $2 and removed_at is null', [sectionId, courseId])) ===
+    null
+  )
+    throw notFound();
 }
 
 export const rosterRoutes: readonly Route[] = [

@@ -93,7 +93,7 @@ export async function addCourse(db: Db, course: NewCourse, isOpen = false): Prom
   return row.id;
 }
 
-async function addSampleStudent(db: Db, courseId: string, sectionId: string, title: string): Promise<void> {
+export async function addSampleStudent(db: Db, courseId: string, sectionId: string, title: string): Promise<void> {
   const person = await rows<{ id: string }>(
     db,
     "insert into person (email, given_name, family_name) values ('sample-' || $1 || '@rosemary.invalid', 'Sample student', $2) returning id",

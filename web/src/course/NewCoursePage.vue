@@ -25,6 +25,8 @@ const empty = {
   timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
   sections: 'Section 1',
   outline: 'weeks' as OutlineKind,
+  /** One of one's own courses to begin from; empty is none. */
+  fromId: '',
 };
 /** What is typed is still there after a reload. */
 function readKept(): typeof empty {
@@ -55,6 +57,7 @@ const term = computed(() => start.value?.terms.find((t) => t.id === form.value.t
 const zone = computed(() => (IANAZone.isValidZone(form.value.timeZone) ? form.value.timeZone : 'UTC'));
 const outline = computed(() => (term.value === null ? null : starterOutline(form.value.outline, term.value, zone.value)));
 const items = computed(() => outline.value?.units.flatMap((u) => u.items) ?? []);
+const own = computed(() => session.me?.courses.filter((c) => c.role === 'instructor') ?? []);
 const isTaken = computed(() =>
   start.value?.taken.some(
     (t) => t.code.toLowerCase() === form.value.code.trim().toLowerCase() && t.run.toLowerCase() === form.value.run.trim().toLowerCase(),
@@ -76,16 +79,22 @@ async function make(): Promise<void> {
     .map((s) => s.trim())
     .filter(Boolean);
   try {
+    const { fromId, ...course } = form.value;
     const { id } = await send<{ id: string }>('POST', '/courses', {
-      ...form.value,
+      ...course,
+      outline: fromId === '' ? course.outline : 'empty',
       code: form.value.code.trim(),
       run: form.value.run.trim(),
       sections,
     });
     localStorage.removeItem(KEPT);
     await session.load();
-    notices.say('The course is made. Everything in it is a draft, and no student sees it until you open it.');
-    await router.push(`/courses/${id}/plan`);
+    notices.say(
+      fromId === ''
+        ? 'The course is made. Everything in it is a draft, and no student sees it until you open it.'
+        : 'The course is made. Choose what comes over from the other one.',
+    );
+    await router.push(fromId === '' ? `/courses/${id}/plan` : { name: 'carry', params: { courseId: id }, query: { from: fromId } });
   } catch (error) {
     if (!(error instanceof HttpProblem)) throw error;
     const pointers = error.problem.pointers ?? [];
@@ -150,9 +159,27 @@ async function make(): Promise<void> {
         <fieldset>
           <legend class="label">To begin with</legend>
           <label v-for="kind in [...OUTLINES].reverse()" :key="kind" class="kind"
-            ><input v-model="form.outline" type="radio" name="outline" :value="kind" />
+            ><input
+              type="radio"
+              name="outline"
+              :value="kind"
+              :checked="form.fromId === '' && form.outline === kind"
+              @change="
+                form.outline = kind;
+                form.fromId = '';
+              "
+            />
             <span
               ><b>{{ WORDS[kind][0] }}</b> <span class="soft">{{ WORDS[kind][1] }}</span></span
+            ></label
+          >
+          <label v-if="own.length > 0" class="kind"
+            ><input type="radio" name="outline" value="own" :checked="form.fromId !== ''" @change="form.fromId = own[0]?.id ?? ''" />
+            <span
+              ><b>From one of my courses</b> <span class="soft">you choose what comes over, and see every date old and new first</span>
+              <select v-if="form.fromId !== ''" v-model="form.fromId" class="line-input" aria-label="The course to begin from">
+                <option v-for="c in own" :key="c.id" :value="c.id">{{ c.title }}, {{ c.run }}</option>
+              </select></span
             ></label
           >
         </fieldset>
@@ -162,10 +189,18 @@ async function make(): Promise<void> {
       <section class="preview" tabindex="0" aria-label="What it would hold">
         <p class="label">Not made yet</p>
         <h2>
-          {{ outline?.units.length === 0 ? 'An empty course' : `${outline?.units.length} units, ${items.length} items` }}
+          {{
+            form.fromId !== ''
+              ? 'What you choose of the other course'
+              : outline?.units.length === 0
+                ? 'An empty course'
+                : `${outline?.units.length} units, ${items.length} items`
+          }}
         </h2>
-        <p class="soft">{{ outline?.categories.map((c) => `${c.title} ${c.weightPercent} %`).join(' · ') }} · all drafts, to be renamed</p>
-        <div v-for="unit in outline?.units" :key="unit.title" class="unit">
+        <p v-if="form.fromId === ''" class="soft">
+          {{ outline?.categories.map((c) => `${c.title} ${c.weightPercent} %`).join(' · ') }} · all drafts, to be renamed
+        </p>
+        <div v-for="unit in form.fromId === '' ? outline?.units : []" :key="unit.title" class="unit">
           <h3>{{ unit.title }}</h3>
           <ul>
             <li v-for="(item, n) in unit.items" :key="n">

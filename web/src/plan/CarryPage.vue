@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { CarryDone, CarryPreview, CarryWish } from '@rosemary/api';
-import { computed, ref, watch } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { send } from '../platform/http.ts';
@@ -58,6 +58,10 @@ watch(fromId, () => {
   done.value = null;
   chosen.value = new Set();
   void look(true);
+});
+/** A course just made from another one comes here with it chosen. */
+onMounted(() => {
+  if (sources.value.some((s) => s.id === route.query.from)) fromId.value = String(route.query.from);
 });
 watch([hasDates, weekdays], () => look(), { deep: true });
 function toggle(ids: readonly string[], isOn: boolean): void {

@@ -34,7 +34,8 @@ router.beforeEach(async (to) => {
     }
   }
   isReady.value = true;
-  if (session.me?.person === null && to.name !== 'sign-in') return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } };
+  if (session.me?.person === null && to.name !== 'sign-in' && to.name !== 'about')
+    return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } };
   if (session.me?.person && to.name === 'desk' && !session.isStaff)
     return session.me.person.isAdministrator ? { name: 'school' } : { name: 'this-week' };
   return true;

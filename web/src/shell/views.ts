@@ -8,6 +8,7 @@ export const STAFF_VIEWS = [
   ['gradebook', 'Gradebook'],
   ['progress', 'Progress'],
   ['roster', 'Roster'],
+  ['settings', 'Settings'],
 ] as const;
 export const STUDENT_VIEWS = [
   ['own-week', 'This week'],

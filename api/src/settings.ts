@@ -1,0 +1,102 @@
+import type { Term } from '@rosemary/core';
+import { id, instant, Joi, title, version, whole } from './joi.ts';
+import { LIMITS } from './limits.ts';
+
+export interface SectionSetting {
+  readonly id: string;
+  readonly title: string;
+  /** Its own meeting days, 1 Monday to 7; null is those of the term. */
+  readonly meetingDays: readonly number[] | null;
+  readonly students: number;
+}
+export interface CourseSettings {
+  readonly code: string;
+  readonly run: string;
+  readonly term: Term;
+  readonly title: string;
+  readonly shortTitle: string;
+  readonly description: string;
+  readonly timeZone: string;
+  readonly progressBy: 'items' | 'minutes';
+  readonly isPublic: boolean;
+  readonly enrolsFrom: string | null;
+  readonly enrolsUntil: string | null;
+  readonly version: number;
+  readonly sections: readonly SectionSetting[];
+}
+export interface SettingsChange {
+  readonly version: number;
+  readonly title?: string;
+  readonly shortTitle?: string;
+  readonly description?: string;
+  readonly timeZone?: string;
+  readonly progressBy?: 'items' | 'minutes';
+  readonly isPublic?: boolean;
+  readonly enrolsFrom?: string | null;
+  readonly enrolsUntil?: string | null;
+}
+export const settingsChange = Joi.object<SettingsChange, true>({
+  version: version(),
+  title: title().label('Title'),
+  shortTitle: Joi.string().trim().allow('').max(40).label('Short title'),
+  description: Joi.string().allow('').max(4000).label('Description'),
+  timeZone: Joi.string().max(60).label('Time zone'),
+  progressBy: Joi.string().valid('items', 'minutes').label('Progress'),
+  isPublic: Joi.boolean(),
+  enrolsFrom: instant().label('Enrolment from'),
+  enrolsUntil: instant().label('Enrolment until'),
+});
+
+/** A new section, empty or with students of another one, who bring everything of theirs along. */
+export interface NewSection {
+  readonly title: string;
+  readonly enrolmentIds: string[];
+}
+export const newSection = Joi.object<NewSection, true>({
+  title: title(LIMITS.name).required().label('Title of the section'),
+  enrolmentIds: Joi.array().max(2000).unique().items(id()).required(),
+});
+export interface SectionChange {
+  readonly title?: string;
+  readonly meetingDays?: number[] | null;
+}
+export const sectionChange = Joi.object<SectionChange, true>({
+  title: title(LIMITS.name).label('Title of the section'),
+  meetingDays: Joi.array().items(whole(1, 7)).unique().allow(null).label('Meeting days') as never,
+});
+export interface SectionJoin {
+  readonly into: string;
+}
+export const sectionJoin = Joi.object<SectionJoin, true>({ into: id().required().label('Section') });
+/** Who moved where, so that it can be taken back. */
+export interface SectionMoved {
+  readonly settings: CourseSettings;
+  readonly moved: readonly { readonly enrolmentId: string; readonly from: string }[];
+}
+export interface SectionParting {
+  readonly moved: { readonly enrolmentId: string; readonly from: string }[];
+}
+export const sectionParting = Joi.object<SectionParting, true>({
+  moved: Joi.array()
+    .max(2000)
+    .required()
+    .items(Joi.object({ enrolmentId: id().required(), from: id().required() })),
+});
+
+/** What anyone may read of a course that shows itself. */
+export interface PublicCourse {
+  readonly title: string;
+  readonly code: string;
+  readonly school: string;
+  readonly description: string;
+  readonly term: Term;
+  readonly staff: readonly string[];
+  readonly sections: readonly { readonly id: string; readonly title: string; readonly meetingDays: readonly number[] }[];
+  readonly enrolsFrom: string | null;
+  readonly enrolsUntil: string | null;
+  readonly isEnrolling: boolean;
+}
+export interface SelfEnrolment {
+  readonly sectionId: string;
+}
+export const selfEnrolment = Joi.object<SelfEnrolment, true>({ sectionId: id().required().label('Section') });

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import type { PublicCourse } from '@rosemary/api';
+import { writeDate } from '@rosemary/core';
+import { DateTime } from 'luxon';
+import { onMounted, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import { useSession } from '../shell/sessionStore.ts';
+
+/** What anyone may read of a course, and where one enrols while that is open. */
+const route = useRoute();
+const router = useRouter();
+const session = useSession();
+const course = ref<PublicCourse | null>(null);
+const fault = ref('');
+const enrolFault = ref('');
+const sectionId = ref('');
+const path = `/public-courses/${String(route.params.publicId)}`;
+onMounted(async () => {
+  try {
+    course.value = await get<PublicCourse>(path);
+    sectionId.value = course.value.sections[0]?.id ?? '';
+  } catch {
+    fault.value = 'There is no page about a course here.';
+  }
+});
+async function enrol(): Promise<void> {
+  enrolFault.value = '';
+  try {
+    await send('POST', `${path}/enrolment`, { sectionId: sectionId.value });
+    await session.load();
+    await router.push('/this-week');
+  } catch (error) {
+    enrolFault.value = error instanceof HttpProblem ? error.message : 'You were not enrolled. Try again.';
+  }
+}
+const DAYS = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
+const day = (iso: string): string => writeDate(Date.parse(iso), 'UTC', true);
+const instant = (iso: string): string => DateTime.fromISO(iso).setLocale('en-GB').toFormat('ccc d LLL yyyy HH:mm');
+</script>
+
+<template>
+  <div class="pad about">
+    <p v-if="fault">{{ fault }}</p>
+    <div v-if="!course && !fault" class="skeleton" style="height: 120px" />
+    <template v-if="course">
+      <p class="label">{{ course.school }} · {{ course.code }}</p>
+      <h1>{{ course.title }}</h1>
+      <p class="serif words">{{ course.description || 'Nothing is written about this course yet.' }}</p>
+      <p>
+        {{ course.term.title }}, {{ day(course.term.startsOn) }} to {{ day(course.term.endsOn)
+        }}<template v-if="course.staff.length > 0">, with {{ course.staff.join(', ') }}</template
+        >.
+      </p>
+      <p v-for="s in course.sections" :key="s.id">
+        <b>{{ s.title }}</b>
+        <span class="soft">{{ s.meetingDays.length === 0 ? 'no meetings' : s.meetingDays.map((d) => DAYS[d - 1]).join(', ') }}</span>
+      </p>
+      <form v-if="course.isEnrolling && session.me?.person" @submit.prevent="enrol">
+        <label class="field"
+          ><span class="label">Section</span
+          ><select v-model="sectionId" class="line-input">
+            <option v-for="s in course.sections" :key="s.id" :value="s.id">{{ s.title }}</option>
+          </select></label
+        >
+        <p v-if="enrolFault" class="fault" role="alert">{{ enrolFault }}</p>
+        <button class="go">Enrol</button>
+      </form>
+      <p v-else-if="course.isEnrolling">
+        <router-link :to="{ name: 'sign-in', query: { to: route.fullPath } }">Sign in to enrol.</router-link>
+      </p>
+      <p v-else class="soft">
+        {{
+          course.enrolsFrom === null
+            ? 'Enrolment is by the school.'
+            : `Enrolment is open from ${instant(course.enrolsFrom)}${course.enrolsUntil === null ? '' : ` until ${instant(course.enrolsUntil)}`}.`
+        }}
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.about {
+  max-width: 680px;
+  margin: 0 auto;
+}
+.words {
+  font-size: 17px;
+  line-height: 27px;
+  white-space: pre-wrap;
+  margin: 10px 0 16px;
+}
+select {
+  max-width: 300px;
+}
+p {
+  margin-bottom: 6px;
+}
+</style>

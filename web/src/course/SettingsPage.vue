@@ -1,0 +1,365 @@
+<script setup lang="ts">
+import type { CourseSettings, Roster, RosterMember, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
+import { writeDate } from '@rosemary/core';
+import { computed, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import DateField from '../parts/DateField.vue';
+import LineInput from '../parts/LineInput.vue';
+import { HttpProblem, get, send } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
+
+const route = useRoute();
+const course = useCourse();
+const notices = useNotices();
+const ripple = useRipple();
+const courseId = computed(() => String(route.params.courseId));
+const base = computed(() => `/courses/${courseId.value}`);
+const settings = ref<CourseSettings | null>(null);
+const students = ref<readonly RosterMember[]>([]);
+const fault = ref('');
+const faults = ref<Record<string, string>>({});
+const words = ref('');
+const newTitle = ref<string | null>(null);
+/** Students being chosen to part from a section. */
+const parting = ref<{ section: SectionSetting; title: string; ids: string[] } | null>(null);
+const canEdit = computed(() => course.head?.role === 'instructor');
+const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+
+onMounted(async () => {
+  try {
+    settings.value = await get<CourseSettings>(`${base.value}/settings`);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
+async function readStudents(): Promise<void> {
+  const roster = await get<Roster>(`${base.value}/roster`);
+  students.value = roster.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null);
+}
+const say = (): void => {
+  words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+};
+async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
+  faults.value = {};
+  try {
+    settings.value = await send<CourseSettings>('PATCH', `${base.value}/settings`, { ...change, version: settings.value?.version ?? 0 });
+    say();
+    void course.load(courseId.value);
+  } catch (error) {
+    words.value = '';
+    if (!(error instanceof HttpProblem)) throw error;
+    if (error.code === 'conflict') settings.value = error.problem.current as CourseSettings;
+    faults.value = Object.fromEntries(
+      (
+        error.problem.pointers ?? [
+          {
+            field: Object.keys(change)[0] ?? 'title',
+            text: error.code === 'conflict' ? 'Changed by someone else meanwhile; theirs is shown.' : error.message,
+          },
+        ]
+      ).map((p) => [p.field, p.text]),
+    );
+  }
+}
+async function setSection(section: SectionSetting, change: { title?: string; meetingDays?: number[] | null }): Promise<void> {
+  faults.value = {};
+  try {
+    settings.value = await send<CourseSettings>('PATCH', `${base.value}/sections/${section.id}`, change);
+    say();
+    void course.load(courseId.value);
+  } catch (error) {
+    faults.value = { [section.id]: error instanceof Error ? error.message : 'Not saved.' };
+  }
+}
+function turnDay(section: SectionSetting, day: number): void {
+  const days = section.meetingDays ?? settings.value?.term.meetingDays ?? [];
+  void setSection(section, { meetingDays: days.includes(day) ? days.filter((d) => d !== day) : [...days, day].sort() });
+}
+/** Moves of students between sections may move grades: their ripple first, one Undo for all of it. */
+async function move(title: string, path: string, body: object, done: string): Promise<boolean> {
+  try {
+    if (!(await ripple.confirm(title, 'POST', path, body))) return false;
+    const answer = await send<SectionMoved>('POST', path, body);
+    settings.value = answer.settings;
+    void course.load(courseId.value);
+    notices.say(done, async () => {
+      settings.value = await send<CourseSettings>('POST', `${base.value}/section-partings`, { moved: answer.moved });
+      void course.load(courseId.value);
+    });
+    return true;
+  } catch (error) {
+    notices.sayFault(error);
+    return false;
+  }
+}
+async function join(section: SectionSetting, event: Event): Promise<void> {
+  const select = event.target as HTMLSelectElement;
+  const into = settings.value?.sections.find((s) => s.id === select.value);
+  select.value = '';
+  if (into === undefined) return;
+  if (section.students === 0) {
+    await take(section);
+    return;
+  }
+  await move(
+    `${section.title} joined to ${into.title}`,
+    `${base.value}/sections/${section.id}/join`,
+    { into: into.id },
+    `${section.title} is joined to ${into.title}; everyone kept their work and dates.`,
+  );
+}
+async function take(section: SectionSetting): Promise<void> {
+  try {
+    settings.value = await send<CourseSettings>('DELETE', `${base.value}/sections/${section.id}`);
+    void course.load(courseId.value);
+    notices.say(`The section ${section.title} is taken away.`);
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+async function addSection(): Promise<void> {
+  const title = (newTitle.value ?? '').trim();
+  if (title === '') return;
+  if (await move(title, `${base.value}/sections`, { title, enrolmentIds: [] }, `The section ${title} is added.`)) newTitle.value = null;
+}
+async function beginParting(section: SectionSetting): Promise<void> {
+  parting.value = { section, title: '', ids: [] };
+  await readStudents();
+}
+async function part(): Promise<void> {
+  const p = parting.value;
+  if (p === null || p.title.trim() === '' || p.ids.length === 0) return;
+  const many = p.ids.length === 1 ? '1 student' : `${p.ids.length} students`;
+  if (
+    await move(
+      `${many} parted from ${p.section.title}`,
+      `${base.value}/sections`,
+      { title: p.title.trim(), enrolmentIds: p.ids },
+      `${many} of ${p.section.title} are now ${p.title.trim()}.`,
+    )
+  )
+    parting.value = null;
+}
+const address = computed(() => `${window.location.origin}/about/${courseId.value}`);
+const day = (iso: string): string => writeDate(Date.parse(iso), 'UTC', true);
+const value = (event: Event): string => (event.target as HTMLInputElement).value;
+</script>
+
+<template>
+  <div class="pad settings">
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <template v-if="!settings && !fault"><div v-for="n in 6" :key="n" class="skeleton" style="height: 34px; margin-top: 14px" /></template>
+    <template v-if="settings">
+      <p class="label" role="status" style="min-height: 18px">{{ words }}</p>
+      <div class="columns">
+        <fieldset :disabled="!canEdit">
+          <h2>The course</h2>
+          <p class="soft">
+            {{ settings.code }}, run {{ settings.run }}: fixed, since they stand in addresses. {{ settings.term.title }},
+            {{ day(settings.term.startsOn) }} to {{ day(settings.term.endsOn) }}.
+          </p>
+          <label class="field"
+            ><span class="label">Title</span><LineInput maxlength="160" :value="settings.title" @commit="set({ title: $event })"
+          /></label>
+          <p v-if="faults.title" class="fault" role="alert">{{ faults.title }}</p>
+          <label class="field"
+            ><span class="label">Short title, for lists</span
+            ><LineInput maxlength="40" :value="settings.shortTitle" @commit="set({ shortTitle: $event })"
+          /></label>
+          <label class="field"
+            ><span class="label">What it is about</span
+            ><textarea
+              class="line-input"
+              rows="4"
+              maxlength="4000"
+              :value="settings.description"
+              @change="set({ description: value($event) })"
+            />
+          </label>
+          <label class="field"
+            ><span class="label">Time zone</span
+            ><LineInput maxlength="60" :value="settings.timeZone" @commit="set({ timeZone: $event.trim() })"
+          /></label>
+          <p v-if="faults.timeZone" class="fault" role="alert">{{ faults.timeZone }}</p>
+          <label class="field"
+            ><span class="label">Progress is counted by</span
+            ><select class="line-input" :value="settings.progressBy" @change="set({ progressBy: value($event) as 'items' | 'minutes' })">
+              <option value="items">items that are done</option>
+              <option value="minutes">the minutes they ask</option>
+            </select></label
+          >
+          <h2>For those who are not in it</h2>
+          <p>
+            <label
+              ><input
+                type="checkbox"
+                :checked="settings.isPublic"
+                @change="set({ isPublic: ($event.target as HTMLInputElement).checked })"
+              />
+              anyone may read a page about it</label
+            >
+          </p>
+          <template v-if="settings.isPublic">
+            <p class="soft">
+              <a :href="address" target="_blank">{{ address }}</a>
+            </p>
+            <DateField
+              :model-value="settings.enrolsFrom"
+              label="People enrol themselves from; empty is not at all"
+              time="08:00"
+              :zone="settings.timeZone"
+              :now="course.now"
+              :fault="faults.enrolsFrom ?? null"
+              :is-fixed="!canEdit"
+              @change="set({ enrolsFrom: $event })"
+            />
+            <DateField
+              :model-value="settings.enrolsUntil"
+              label="until"
+              :zone="settings.timeZone"
+              :now="course.now"
+              :fault="faults.enrolsUntil ?? null"
+              :is-fixed="!canEdit"
+              @change="set({ enrolsUntil: $event })"
+            />
+          </template>
+        </fieldset>
+        <section>
+          <h2>Sections</h2>
+          <div v-for="s in settings.sections" :key="s.id" class="section">
+            <div class="line">
+              <LineInput
+                class="title"
+                maxlength="80"
+                :aria-label="`Title of the section ${s.title}`"
+                :disabled="!canEdit"
+                :value="s.title"
+                @commit="$event.trim() !== '' && setSection(s, { title: $event.trim() })"
+              />
+              <span class="soft">{{ s.students === 1 ? '1 student' : `${s.students} students` }}</span>
+            </div>
+            <p class="days">
+              <label v-for="(d, n) in DAYS" :key="d"
+                ><input
+                  type="checkbox"
+                  :disabled="!canEdit"
+                  :checked="(s.meetingDays ?? settings.term.meetingDays).includes(n + 1)"
+                  @change="turnDay(s, n + 1)"
+                />
+                {{ d }}</label
+              >
+              <span class="label">{{ s.meetingDays === null ? 'as the term' : '' }}</span>
+              <button v-if="canEdit && s.meetingDays !== null" class="act" @click="setSection(s, { meetingDays: null })">
+                as the term
+              </button>
+            </p>
+            <p v-if="canEdit" class="acts">
+              <select
+                v-if="settings.sections.length > 1"
+                class="line-input soft"
+                :aria-label="`Join ${s.title} to`"
+                @change="join(s, $event)"
+              >
+                <option value="">Join to…</option>
+                <option v-for="o in settings.sections.filter((x) => x.id !== s.id)" :key="o.id" :value="o.id">{{ o.title }}</option>
+              </select>
+              <button v-if="s.students > 1" class="act" @click="beginParting(s)">Part it…</button>
+              <button v-if="s.students === 0 && settings.sections.length > 1" class="act" @click="take(s)">Take away</button>
+            </p>
+            <p v-if="faults[s.id]" class="fault" role="alert">{{ faults[s.id] }}</p>
+            <form v-if="parting?.section.id === s.id" class="parting" @submit.prevent="part">
+              <label class="field"
+                ><span class="label">Title of the new section</span
+                ><input v-model="parting.title" class="line-input" maxlength="80" autofocus
+              /></label>
+              <p class="label">Who goes there: {{ parting.ids.length }} of {{ s.students }}</p>
+              <div class="names" tabindex="0" role="group" :aria-label="`Students of ${s.title}`">
+                <label v-for="m in students.filter((x) => x.sectionId === s.id)" :key="m.enrolmentId"
+                  ><input v-model="parting.ids" type="checkbox" :value="m.enrolmentId" /> {{ m.familyName }}, {{ m.givenName }}</label
+                >
+              </div>
+              <p>
+                <button class="quiet" :disabled="parting.title.trim() === '' || parting.ids.length === 0">Part them</button>
+                <button type="button" class="act" @click="parting = null">leave it</button>
+              </p>
+            </form>
+          </div>
+          <form v-if="newTitle !== null" class="line" @submit.prevent="addSection">
+            <input
+              v-model="newTitle"
+              class="line-input"
+              maxlength="80"
+              aria-label="Title of the new section"
+              placeholder="Title, then Enter"
+              autofocus
+              @keydown.esc="newTitle = null"
+            />
+            <button class="quiet">Add</button>
+          </form>
+          <p v-else-if="canEdit"><button class="act" @click="newTitle = ''">+ section</button></p>
+          <p class="soft">Joined or parted at any time: everyone keeps their work, their marks, and the dates that were set for them.</p>
+        </section>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 48px;
+  max-width: 1080px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+h2 {
+  margin: 10px 0 6px;
+}
+.section {
+  border-top: 1px solid var(--frost);
+  padding: 8px 0;
+}
+.line,
+.acts,
+.days {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  flex-wrap: wrap;
+}
+.line {
+  flex-wrap: nowrap;
+}
+.line .soft {
+  white-space: nowrap;
+}
+.title {
+  font-weight: 600;
+}
+.acts select {
+  width: 180px;
+}
+.names {
+  max-height: 240px;
+  overflow: auto;
+  columns: 2;
+}
+.names label {
+  display: block;
+}
+textarea {
+  resize: vertical;
+}
+@media (max-width: 900px) {
+  .columns {
+    grid-template-columns: 1fr;
+  }
+}
+</style>
