@@ -312,6 +312,11 @@ export async function talk(db: Db, built: Built): Promise<void> {
   await discuss(a);
   await announceThings(a);
   await readAnnouncements(a);
+  // What is older than ten days has been looked at.
+  await run(db, "update notice set seen_at = at + interval '1 day' where course_id = $1 and at < $2::timestamptz - interval '10 days'", [
+    built.courseId,
+    new Date(built.calendar.now),
+  ]);
   const trace = built.items.find((i) => i.title === 'Reading a timing trace');
   const hairspring = built.items.find((i) => i.title === 'What a hairspring does');
   if (trace === undefined || hairspring === undefined) return;

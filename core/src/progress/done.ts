@@ -62,12 +62,12 @@ export function doneRulesFor(kind: ItemKind): readonly DoneRule[] {
   return DONE_RULES;
 }
 
-/** A rule of being done in words. Example: `score` with 12000: `done at 12 points or more`. */
-export function doneInWords(rule: DoneRule, neededScore: Thousandths | null): string {
+/** A rule of being done in words, for a kind. Example: `score` with 12000: `done at 12 points or more`. */
+export function doneInWords(rule: DoneRule, neededScore: Thousandths | null, kind: ItemKind): string {
   const words: { readonly [rule in DoneRule]: string } = {
     opened: 'done when opened',
     ticked: 'done when ticked',
-    'handed in': 'done when handed in',
+    'handed in': kind === 'discussion' ? 'done when something is written' : 'done when handed in',
     marked: 'done when marked',
     score: `done at ${formatPoints(neededScore ?? 0)} points or more`,
     never: 'never done by itself',

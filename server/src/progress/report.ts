@@ -206,7 +206,7 @@ export function makeDetail(course: Course, person: FactPerson, now: number): Pro
       unitId: item.unit_id,
       isDone: state.isDone,
       isOpen: state.isDue,
-      rule: doneInWords(item.done_rule, item.done_score) + (item.is_required ? '' : ', not required'),
+      rule: doneInWords(item.done_rule, item.done_score, item.kind) + (item.is_required ? '' : ', not required'),
       how: howDone(course, item, person, now),
       minutes: item.estimated_minutes,
     };

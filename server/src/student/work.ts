@@ -143,7 +143,7 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
     visibility: visible.visibility,
     dates: datesView(visible.dates),
     waitsFor: visible.waitsFor,
-    doneWhen: doneInWords(item.doneRule, item.doneScore),
+    doneWhen: doneInWords(item.doneRule, item.doneScore, item.kind),
     possible: item.possible,
     category: item.category,
     isDone: visible.isDone,

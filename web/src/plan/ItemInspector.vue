@@ -201,7 +201,9 @@ const DONE: Record<DoneRule, string> = {
       <label class="field"
         ><span class="label">Done when</span
         ><select class="line-input" :value="item.doneRule" @change="set({ doneRule: value($event) as never })">
-          <option v-for="r in doneRulesFor(item.kind)" :key="r" :value="r">{{ DONE[r] }}</option>
+          <option v-for="r in doneRulesFor(item.kind)" :key="r" :value="r">
+            {{ r === 'handed in' && item.kind === 'discussion' ? 'something is written' : DONE[r] }}
+          </option>
         </select></label
       >
       <label v-if="item.doneRule === 'score'" class="field"

@@ -199,9 +199,11 @@ function openItem(id: string): void {
   }
   .views {
     padding: 2px 16px 0;
-    gap: 18px;
-    overflow-x: auto;
-    white-space: nowrap;
+    gap: 0 18px;
+    flex-wrap: wrap;
+  }
+  .views a {
+    padding: 5px 0 6px;
   }
 }
 </style>

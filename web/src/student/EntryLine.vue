@@ -35,7 +35,8 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
         v-else-if="entry.isMissing && !entry.isHandedIn"
         class="clay"
         ><span class="ring" aria-hidden="true" /> missing</span
-      ><span v-else-if="entry.isHandedIn" class="soft">handed in</span><span v-else-if="entry.isDone" class="soft">done</span>
+      ><span v-else-if="entry.isHandedIn" class="soft">{{ entry.kind === 'discussion' ? 'written' : 'handed in' }}</span
+      ><span v-else-if="entry.isDone" class="soft">done</span>
     </div>
   </li>
 </template>

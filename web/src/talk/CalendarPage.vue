@@ -74,7 +74,11 @@ const WORD: Readonly<Record<CalendarEntry['kind'], string>> = {
   announcement: 'told',
 };
 /** The same as a list, for narrow pages and for those who listen. */
-const upcoming = computed(() => weeks.value.flat().filter((d) => d.isIn && (d.entries.length > 0 || d.holiday !== '')));
+const upcoming = computed(() => {
+  const days = weeks.value.flat();
+  // A holiday is told on its first day alone.
+  return days.filter((d, n) => d.isIn && (d.entries.length > 0 || (d.holiday !== '' && days[n - 1]?.holiday !== d.holiday)));
+});
 const dayWords = (iso: string): string => DateTime.fromISO(iso, { zone: zone.value }).setLocale('en-GB').toFormat('cccc d LLLL');
 const address = computed(() => (secret.value === null ? '' : `${window.location.origin}/api/calendars/${secret.value}`));
 async function showFeed(renews: boolean): Promise<void> {

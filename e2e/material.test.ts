@@ -1,0 +1,332 @@
+import { By, Key } from 'selenium-webdriver';
+import { jest } from '@jest/globals';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { hands, startRosemary, type Rosemary } from './rosemary.ts';
+
+/** What a course is made of: pages of blocks, files, who sees them and when, and what people say to each other. */
+let rosemary: Rosemary;
+let h: ReturnType<typeof hands>;
+let base = '';
+let pageId = '';
+interface Item {
+  readonly id: string;
+  readonly title: string;
+  readonly kind: string;
+  readonly version: number;
+  readonly audience: readonly { readonly name: string }[];
+  readonly opening: { readonly rules: readonly object[] };
+}
+interface Block {
+  readonly type: string;
+  readonly attrs?: Readonly<Record<string, unknown>>;
+  readonly content?: readonly Block[];
+  readonly text?: string;
+}
+jest.setTimeout(120_000);
+beforeAll(async () => {
+  rosemary = await startRosemary('material', 3947, true);
+  h = hands(rosemary);
+  await h.signInDemo('Ines Okafor-Lind');
+  const me = await h.api<{ courses: { id: string; code: string; run: string }[] }>('GET', '/me');
+  base = `/courses/${me.courses.find((c) => c.code === 'HOR-110' && c.run === 'autumn')?.id ?? ''}`;
+});
+afterAll(() => rosemary?.close());
+const items = async (): Promise<readonly Item[]> =>
+  (await h.api<{ units: { items: Item[] }[] }>('GET', `${base}/plan`)).units.flatMap((u) => u.items);
+const itemOf = async (title: string): Promise<Item> => (await items()).find((i) => i.title === title) as Item;
+const blocks = async (): Promise<readonly Block[]> =>
+  (await h.api<{ page: { document: Block } }>('GET', `${base}/items/${pageId}`)).page.document.content ?? [];
+const saved = (what: (all: readonly Block[]) => boolean, message: string): Promise<boolean> =>
+  h.eventually(async () => what(await blocks()), message);
+const choose = async (word: string): Promise<void> => {
+  await h.click(h.css('.tools .insert'));
+  await h.css('.menu');
+  const found = By.xpath(`//div[@role="menu"]//button[normalize-space(.)="${word}"]`);
+  await rosemary.driver.wait(async () => (await rosemary.driver.findElements(found)).length > 0, 20_000);
+  await h.click(rosemary.driver.findElement(found));
+};
+/** A key struck while another is held down. */
+const chord = (held: string, key: string): Promise<void> => rosemary.driver.actions().keyDown(held).sendKeys(key).keyUp(held).perform();
+/** The button that ends the form of a block. */
+const endForm = (): Promise<void> =>
+  h.click(rosemary.driver.findElement(By.xpath('//form[contains(@class, "block-form")]//button[normalize-space(.)="Insert"]')));
+
+describe('a page of blocks', () => {
+  it('takes words, a formula and a question by keyboard and form, and shows them as readers see them', async () => {
+    pageId = (await itemOf('Where oil belongs')).id;
+    await h.go(`${base}/items/${pageId}`);
+    const editor = await h.css('.ProseMirror');
+    await h.click(editor);
+    await h.type(editor, 'First words of the page.');
+    await saved((all) => JSON.stringify(all).includes('First words'), 'not saved');
+    await choose('Formula');
+    await h.type(h.css('.block-form textarea'), '\\frac{80}{10}');
+    await h.css('.block-form .katex');
+    expect(await h.isAccessible()).toEqual([]);
+    await endForm();
+    await h.css('.block-node .katex');
+    await saved((all) => all.some((b) => b.type === 'formula' && b.attrs?.tex === '\\frac{80}{10}'), 'no formula');
+  });
+
+  it('asks a question only once it is whole', async () => {
+    await choose('Question to check oneself');
+    await h.text('Type the question.');
+    await h.type(h.css('.block-form textarea'), 'Where does grease belong?');
+    await h.type(h.css('input[aria-label="Answer 1"]'), 'On the locking face');
+    await h.type(h.css('input[aria-label="Answer 2"]'), 'On the balance jewels');
+    await endForm();
+    await h.css('.block-node .question');
+    await saved((all) => all.some((b) => b.type === 'question'), 'no question');
+  });
+
+  it('moves blocks and opens lines above and below by keys alone', async () => {
+    const before = (await blocks()).map((b) => b.type);
+    await h.click(h.css('.ProseMirror p'));
+    await chord(Key.ALT, Key.ARROW_DOWN);
+    await saved((all) => all[1]?.type === 'paragraph' && all[0]?.type === before[1], 'not moved down');
+    await chord(Key.ALT, Key.ARROW_UP);
+    await saved((all) => JSON.stringify(all.map((b) => b.type)) === JSON.stringify(before), 'not moved back');
+    await chord(Key.CONTROL, Key.ENTER);
+    await h.press('A line below');
+    await saved((all) => all[1]?.content?.[0]?.text === 'A line below', 'no line below');
+  });
+
+  it('keeps the structure of what is pasted from a word processor, and drops its junk', async () => {
+    const html =
+      '<html xmlns:o="urn"><style>p{color:red}</style><h1>Oils</h1><p class="MsoListParagraph" style="mso-list:l0 level1 lfo1"><span style="mso-list:Ignore">·</span>Thin</p>' +
+      '<p class="MsoListParagraph" style="mso-list:l0 level1 lfo1"><span style="mso-list:Ignore">·</span>Thick</p><p>&nbsp;</p><p><b>Bold</b> <o:p></o:p><span style="color:red">plain</span></p><img src="https://elsewhere.example/x.png"></html>';
+    await h.click(h.css('.ProseMirror p'));
+    await chord(Key.CONTROL, Key.ENTER);
+    await rosemary.driver.executeScript(
+      "const data = new DataTransfer(); data.setData('text/html', arguments[0]); document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))",
+      html,
+    );
+    await saved((all) => all.some((b) => b.type === 'bulletList'), 'no list');
+    const all = await blocks();
+    expect(all.find((b) => b.type === 'heading')).toMatchObject({ attrs: { level: 2 }, content: [{ text: 'Oils' }] });
+    expect(all.find((b) => b.type === 'bulletList')?.content).toHaveLength(2);
+    expect(JSON.stringify(all)).not.toMatch(/elsewhere|color|·/);
+    expect(await h.isAccessible()).toEqual([]);
+  });
+
+  it('finds an item for a link by letters of its title', async () => {
+    await h.click(h.css('.ProseMirror p'));
+    await rosemary.driver.executeScript(
+      "const p = document.querySelector('.ProseMirror p'); const s = getSelection(); s.selectAllChildren(p); document.querySelector('.ProseMirror').focus()",
+    );
+    await h.click(h.css('.tools button[title="Link"]'));
+    await h.type(h.css('.sheet input.line-input'), 'counting');
+    await h.click(h.button('Counting a train'));
+    const target = (await itemOf('Counting a train')).id;
+    await saved((all) => JSON.stringify(all).includes(`/items/${target}`), 'no link');
+  });
+
+  it('is kept as a template, and an earlier version is looked at and brought back', async () => {
+    await h.click(h.button('Keep this page as a template'));
+    await h.type(h.css('input[aria-label="Title of the template"]'), 'Bench day', Key.ENTER);
+    await h.button('Replace by Bench day');
+    const versions = await h.api<{ versions: { number: number; words: number }[] }>('GET', `${base}/items/${pageId}/versions`);
+    expect(versions.versions.length).toBeGreaterThan(0);
+    await h.click(rosemary.driver.findElement(By.xpath('//h4[normalize-space(.)="Versions"]/following::li[1]//button')));
+    await h.css('.old .document');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Bring this version back'));
+    await h.text('is back');
+    await h.click(h.button('Undo'));
+  });
+});
+
+describe('files of the course', () => {
+  it('are added with their names, put in a folder, shown in the page, and found to be shown', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'rosemary-e2e-'));
+    writeFileSync(join(folder, 'grease table.txt'), 'Pallet stones: grease');
+    writeFileSync(join(folder, 'grease table 2.txt'), 'Pallet stones: less grease');
+    await h.go(`${base}/files`);
+    await h.css('table, .empty');
+    await h.click(h.button('+ folder'));
+    await h.type(h.css('input[aria-label="Title of the folder"]'), 'Tables', Key.ENTER);
+    await h.click(h.button('Tables'));
+    await h.text('This folder is empty.');
+    await h.type(h.css('.files input[type=file]'), join(folder, 'grease table.txt'));
+    await h.click(h.button('grease table.txt'));
+    await h.text('nothing, so no student reaches it');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.go(`${base}/items/${pageId}`);
+    await h.click(h.css('.ProseMirror p'));
+    await choose('File, shown here');
+    const pick = await h.css('.block-form select');
+    await pick.findElement(By.xpath('.//option[normalize-space(.)="grease table.txt"]')).click();
+    await endForm();
+    await saved((all) => all.some((b) => b.type === 'fileShown'), 'no file in the page');
+    await h.go(`${base}/files`);
+    await h.click(h.button('Tables'));
+    await h.click(h.button('grease table.txt'));
+    await h.text('Where oil belongs', 'a');
+    await h.type(h.css('aside input[type=file]'), join(folder, 'grease table 2.txt'));
+    await h.text('is replaced wherever it stands');
+    await h.text('It held before');
+  });
+});
+
+describe('who sees it, and when', () => {
+  it('is for a section, waits for another item, and the student is told why', async () => {
+    await h.go(`${base}/plan?item=${pageId}&field=opening`);
+    await h.css('details.more[open]');
+    const pick = async (label: string, words: string): Promise<void> => {
+      const select = await h.css(`select[aria-label="${label}"]`);
+      await rosemary.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', select);
+      await select.findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(words)}]`)).click();
+    };
+    await pick('For a section or a student', 'Morning bench');
+    await h.eventually(async () => (await itemOf('Where oil belongs')).audience[0]?.name === 'Morning bench', 'no audience');
+    await pick('Another opening rule', 'What a hairspring does');
+    await h.eventually(async () => (await itemOf('Where oil belongs')).opening.rules.length === 1, 'no rule');
+    await h.text('“What a hairspring does” is done');
+    await h.click(h.css('button[aria-label="Not for Morning bench any more"]'));
+    await h.eventually(async () => (await itemOf('Where oil belongs')).audience.length === 0, 'still for a section');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.set(h.css('.inspector select'), 'open');
+    await h.eventually(
+      async () => (await h.api<{ item: { isDraft: boolean } }>('GET', `${base}/items/${pageId}`)).item.isDraft === false,
+      'still a draft',
+    );
+  });
+
+  it('asks for whom new dates are when students have begun, and takes it back', async () => {
+    const report = await itemOf('Condition report');
+    const dueOf = async (): Promise<string> => (await h.api<{ item: { dueAt: string } }>('GET', `${base}/items/${report.id}`)).item.dueAt;
+    const before = await dueOf();
+    await h.go(`${base}/plan?item=${report.id}`);
+    await h.fill(h.css('[data-field=dueAt] input'), '20 Nov 18:00');
+    await h.press(Key.ENTER);
+    await h.text('of them have begun');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Go on'));
+    // Whoever moves by it is shown before it is done.
+    await h.eventually(async () => {
+      const [apply] = await rosemary.driver.findElements(By.xpath('//*[contains(@class, "ripple")]//button[normalize-space(.)="Apply"]'));
+      if (apply !== undefined) await apply.click().catch(() => undefined);
+      return (await dueOf()) !== before;
+    }, 'no new date');
+    const kept = await rosemary.query('select count(*)::int as many from date_variant where item_id = $1 and enrolment_id is not null', [
+      report.id,
+    ]);
+    expect((kept as { rows: { many: number }[] }).rows[0]?.many).toBeGreaterThan(10);
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => (await dueOf()) === before, 'not taken back');
+  });
+
+  it('a whole unit has dates of its own', async () => {
+    await h.go(`${base}/plan`);
+    await h.css('button[aria-label="Dates and audience of the unit Restoring with care"]');
+    // It fades in under the mouse; a screen reader and the keyboard reach it at once.
+    await rosemary.driver.executeScript(
+      'document.querySelector(\'button[aria-label="Dates and audience of the unit Restoring with care"]\').click()',
+    );
+    await h.text('Nothing in a unit is announced');
+    await h.fill(h.field('Opens'), '1 Dec 08:00');
+    await h.press(Key.ENTER);
+    await h.text('opens Tue 1 Dec');
+    await h.click(h.button('Undo'));
+  });
+});
+
+describe('what people say to each other', () => {
+  it('an announcement is published for a section, and seen to be read', async () => {
+    await h.go(`${base}/announcements`);
+    await h.click(h.button('Announce something'));
+    await h.type(h.field('Title'), 'Bring your loupe');
+    await h.type(h.css('.write .ProseMirror'), 'We look at pallet stones on Thursday.');
+    await rosemary.driver.navigate().refresh();
+    await h.click(h.button('Announce something'));
+    expect(await (await h.field('Title')).getAttribute('value')).toBe('Bring your loupe');
+    await h.text('We look at pallet stones');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Publish'));
+    await h.text('“Bring your loupe” is published.');
+    await h.text('read by 0 of 48');
+  });
+
+  it('the student finds the notice, the page that waits, and answers in the discussion', async () => {
+    const talk = await itemOf('What your first strip-down taught you');
+    const me = await h.api<{ person: { id: string } }>('GET', '/me');
+    expect(me.person.id).not.toBe('');
+    await h.signInDemo('Ondine Garrick');
+    await h.click(h.css('.bell'));
+    await h.click(h.button('Bring your loupe'));
+    await h.text('We look at pallet stones');
+    await h.go(`${base}/study`);
+    await h.text('Where oil belongs');
+    await h.go(`${base}/study/${talk.id}`);
+    await h.click(h.css('button[aria-label="Answer Keeping screws apart"]'));
+    await h.type(h.css('.write .ProseMirror'), 'A sheet of foam with slits.');
+    await rosemary.driver.navigate().refresh();
+    await h.css('.write .ProseMirror');
+    await h.text('A sheet of foam with slits.');
+    await h.click(rosemary.driver.findElement(By.xpath('//form//button[normalize-space(.)="Answer"]')));
+    await h.gone('.write');
+    await h.text('A sheet of foam with slits.');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.go(`${base}/calendar`);
+    await h.css('.grid');
+    expect(await h.isAccessible()).toEqual([]);
+  });
+
+  it('the teacher is told on the Desk, and keeps the thread on top', async () => {
+    await h.signInDemo('Ines Okafor-Lind');
+    await h.text('new posts · What your first strip-down taught you');
+    const talk = await itemOf('What your first strip-down taught you');
+    await h.go(`${base}/items/${talk.id}`);
+    await h.text('A sheet of foam with slits.');
+    const thread = 'section[aria-label="The third wheel would not lift"]';
+    await h.click(await (await h.css(thread)).findElement(By.xpath('.//button[normalize-space(.)="keep on top"]')));
+    await h.text('on top');
+    await h.eventually(async () => (await (await h.css('.talk section h3')).getText()).startsWith('The third wheel'), 'not on top');
+    expect(await h.isAccessible()).toEqual([]);
+  });
+});
+
+describe('the rest of building', () => {
+  it.each([
+    ['objectives', '.objectives .line'],
+    ['time', '.weeks'],
+    ['settings', '.section'],
+  ])('%s is clean, and shows what the demo has', async (view, selector) => {
+    await h.go(`${base}/${view}`);
+    await h.css(selector);
+    expect(await h.isAccessible()).toEqual([]);
+  });
+
+  it('an objective is found and aligned in one step', async () => {
+    const report = await itemOf('Mid-term paper');
+    await h.go(`${base}/plan?item=${report.id}`);
+    await h.css('.row.on');
+    await h.type(h.css('input[role=combobox][placeholder^=Align]'), 'ratio', Key.ENTER);
+    await h.css('button[aria-label="Not aligned with T1"]');
+    const aligned = async () => (await h.api<{ objectiveIds: string[] }>('GET', `${base}/items/${report.id}/objectives`)).objectiveIds;
+    await h.eventually(async () => (await aligned()).length === 1, 'not aligned');
+  });
+
+  it('a section is parted and joined again', async () => {
+    await h.go(`${base}/settings`);
+    await h.click(h.button('Part it'));
+    await h.css('.names input');
+    await h.type(h.css('.parting input.line-input'), 'Saturday');
+    await h.click(h.css('.names label:nth-child(1) input'));
+    await h.click(h.css('.names label:nth-child(2) input'));
+    await h.click(h.button('Part them'));
+    await h.eventually(async () => {
+      const [apply] = await rosemary.driver.findElements(By.xpath('//*[contains(@class, "ripple")]//button[normalize-space(.)="Apply"]'));
+      if (apply !== undefined) await apply.click().catch(() => undefined);
+      return h.has('are now Saturday');
+    }, 'not parted');
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => !(await h.has('2 students')), 'not taken back');
+  });
+
+  it('leaves no error in the console', async () => {
+    expect(await h.consoleErrors()).toEqual([]);
+  });
+});
