@@ -1,4 +1,4 @@
-import { Joi, title, whole } from './joi.ts';
+import { Joi, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { PersonName } from './people.ts';
 
@@ -30,7 +30,7 @@ const day = (): Joi.StringSchema =>
     .required()
     .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; a day is written 2026-09-21.' });
 
-export const newTerm = Joi.object<NewTerm, true>({
+const termFields = {
   title: title(LIMITS.name).required().label('Title'),
   startsOn: day().label('First day'),
   endsOn: day().label('Last day'),
@@ -45,7 +45,13 @@ export const newTerm = Joi.object<NewTerm, true>({
         endsOn: day().label('Holiday to'),
       }),
     ),
-});
+};
+export const newTerm = Joi.object<NewTerm, true>(termFields);
+
+export interface TermChange extends NewTerm {
+  readonly version: number;
+}
+export const termChange = Joi.object<TermChange, true>({ ...termFields, version: version() });
 
 export interface School {
   readonly title: string;
@@ -55,6 +61,8 @@ export interface School {
     readonly startsOn: string;
     readonly endsOn: string;
     readonly weeks: number;
+    readonly meetingDays: readonly number[];
+    readonly version: number;
     readonly holidays: readonly { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
   }[];
   readonly people: readonly (PersonName & { readonly email: string; readonly isAdministrator: boolean })[];

@@ -135,3 +135,25 @@ describe('a page about a course', () => {
     await enrol().expect(404);
   });
 });
+
+describe('a term', () => {
+  const term = { title: 'Autumn', startsOn: '2026-09-21', endsOn: '2027-01-01', meetingDays: [2, 4], holidays: [] };
+  const change = (id: string, body: object) => school.agents.administrator.put(`/api/school/terms/${id}`).send({ ...term, ...body });
+  it('is changed with its holidays, for every course in it; faults are named, a conflict shown', async () => {
+    const { terms } = (await school.agents.administrator.get('/api/school').expect(200)).body as {
+      terms: { id: string; version: number }[];
+    };
+    const { id, version } = terms[0]!;
+    const holidays = [{ title: 'Break', startsOn: '2026-11-09', endsOn: '2026-11-15' }];
+    await change(id, { version, holidays, meetingDays: [1] }).expect(200);
+    expect((await settings()).term).toMatchObject({ meetingDays: [1], holidays });
+    expect((await change(id, { version, holidays: [] }).expect(409)).body.current.version).toBe(version + 1);
+    expect((await change(id, { version: version + 1, endsOn: '2026-09-01' }).expect(422)).body.pointers[0].field).toBe('endsOn');
+    await change('00000000-0000-4000-8000-000000000000', { version: 1 }).expect(404);
+    await school.agents.instructor
+      .put(`/api/school/terms/${id}`)
+      .send({ ...term, version: version + 1 })
+      .expect(403);
+    expect((await settings()).term.holidays).toEqual(holidays);
+  });
+});

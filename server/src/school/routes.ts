@@ -3,10 +3,12 @@ import {
   newCourse,
   newPerson,
   newTerm,
+  termChange,
   type EmbedHosts,
   type NewCourse,
   type NewPerson,
   type NewTerm,
+  type TermChange,
   type School,
 } from '@rosemary/api';
 import { termWeeks } from '@rosemary/core';
@@ -15,14 +17,15 @@ import { writeAudit } from '../platform/audit.ts';
 import { listEmbedHosts } from '../plan/changes.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { personRoute, schoolRoute, type PersonContext, type Route } from '../platform/route.ts';
-import { addCourse, addPerson, addTerm } from './create.ts';
+import { addCourse, addPerson, addTerm, changeTerm } from './create.ts';
 
 async function makeSchool(db: Db): Promise<School> {
   const school = await maybe<{ title: string }>(db, 'select title from school');
   const terms = await listTerms(db);
+  const versions = new Map((await rows<{ id: string; version: number }>(db, 'select id, version from term')).map((t) => [t.id, t.version]));
   return {
     title: school?.title ?? '',
-    terms: terms.map((t) => ({ ...t, weeks: termWeeks(t).length })),
+    terms: terms.map((t) => ({ ...t, weeks: termWeeks(t).length, version: versions.get(t.id) ?? 0 })),
     people: await rows(
       db,
       `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`,
@@ -59,6 +62,15 @@ export const schoolRoutes: readonly Route[] = [
     },
   }),
   schoolRoute({ method: 'get', path: '/school', handle: ({ db }) => makeSchool(db) }),
+  schoolRoute<TermChange>({
+    method: 'put',
+    path: '/school/terms/:termId',
+    body: termChange,
+    handle: async (c) => {
+      await changeTerm(c.db, c.params.termId ?? '', c.body);
+      return added(c, 'term changed', c.params.termId ?? '');
+    },
+  }),
   schoolRoute<NewTerm>({
     method: 'post',
     path: '/school/terms',

@@ -156,7 +156,7 @@ function setLink(href: string): void {
 
 <template>
   <div class="editor" @edit-block="onEditBlock">
-    <div v-if="!isFixed" class="tools" role="toolbar" :aria-label="`Form of ${label}`">
+    <div v-if="!isFixed" class="tools no-print" role="toolbar" :aria-label="`Form of ${label}`">
       <select v-if="!isSmall" class="level" aria-label="Form of the paragraph" :value="level" @change="setLevel">
         <option :value="0">Text</option>
         <option :value="2">Heading</option>

@@ -625,9 +625,11 @@ h2 {
 .between:focus {
   opacity: 1;
 }
+/* Clear of the + between two lines, which reaches below the last of them. */
 .add {
-  padding: 6px 10px 4px 0;
-  min-height: 30px;
+  margin-top: 13px;
+  padding: 2px 60px 2px 0;
+  min-height: 26px;
   font-size: 13.5px;
 }
 .empty {

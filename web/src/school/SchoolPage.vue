@@ -26,6 +26,7 @@ const course = ref({ code: '', run: '', title: '', termId: '', timeZone: zone, i
 onMounted(async () => {
   try {
     school.value = await get<School>('/school');
+    hosts.value = (await get<{ hosts: string[] }>('/embed-hosts')).hosts.join('\n');
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -47,10 +48,64 @@ async function add(what: 'terms' | 'people' | 'courses', body: object, words: st
     faults.value = { [what]: error instanceof HttpProblem ? error.message : 'Not saved.' };
   }
 }
-const addTerm = (): Promise<void> =>
-  add('terms', term.value, 'The term is added.', () => {
-    term.value = { title: '', startsOn: '', endsOn: '', meetingDays: [1, 2, 3, 4, 5], holidays: [] };
-  });
+/** The term that is being changed; null while one is being added. */
+const changing = ref<{ id: string; version: number } | null>(null);
+function clearTerm(): void {
+  changing.value = null;
+  term.value = { title: '', startsOn: '', endsOn: '', meetingDays: [1, 2, 3, 4, 5], holidays: [] };
+}
+function beginTerm(t: School['terms'][number]): void {
+  changing.value = { id: t.id, version: t.version };
+  term.value = {
+    title: t.title,
+    startsOn: t.startsOn,
+    endsOn: t.endsOn,
+    meetingDays: [...t.meetingDays],
+    holidays: t.holidays.map((h) => ({ ...h })),
+  };
+}
+async function addTerm(): Promise<void> {
+  if (changing.value === null) {
+    await add('terms', term.value, 'The term is added.', clearTerm);
+    return;
+  }
+  faults.value = {};
+  try {
+    const { id, version } = changing.value;
+    school.value = (await send<{ school: School }>('PUT', `/school/terms/${id}`, { ...term.value, version })).school;
+    notices.say(`The term “${term.value.title}” is changed, for every course in it.`);
+    clearTerm();
+  } catch (error) {
+    const isConflict = error instanceof HttpProblem && error.code === 'conflict';
+    if (isConflict) school.value = await get<School>('/school');
+    faults.value = {
+      terms: isConflict
+        ? 'Someone else changed this term meanwhile. Choose it again above.'
+        : error instanceof HttpProblem
+          ? error.message
+          : 'Not saved.',
+    };
+  }
+}
+/** The sites whose pages teachers may show inside theirs, one a line. */
+const hosts = ref('');
+async function saveHosts(): Promise<void> {
+  faults.value = {};
+  try {
+    const wanted = [
+      ...new Set(
+        hosts.value
+          .split('\n')
+          .map((h) => h.trim().toLowerCase())
+          .filter(Boolean),
+      ),
+    ];
+    hosts.value = (await send<{ hosts: string[] }>('PUT', '/school/embed-hosts', { hosts: wanted })).hosts.join('\n');
+    notices.say('The list of sites is saved.');
+  } catch (error) {
+    faults.value = { hosts: error instanceof HttpProblem ? error.message : 'Not saved.' };
+  }
+}
 const addPerson = (): Promise<void> =>
   add(
     'people',
@@ -93,7 +148,7 @@ function turnDay(day: number): void {
         <h2>Terms</h2>
         <ul>
           <li v-for="t in school.terms" :key="t.id">
-            <b>{{ t.title }}</b>
+            <b>{{ t.title }}</b> <button class="act" :aria-label="`Change the term ${t.title}`" @click="beginTerm(t)">change</button>
             <span class="soft"
               >{{ span(t) }}, {{ t.weeks }} weeks{{
                 t.holidays.length > 0 ? `; ${t.holidays.map((h) => `${h.title}, ${span(h)}`).join('; ')}` : ''
@@ -102,7 +157,7 @@ function turnDay(day: number): void {
           </li>
         </ul>
         <form @submit.prevent="addTerm">
-          <h3>Add a term</h3>
+          <h3>{{ changing ? 'Change a term' : 'Add a term' }}</h3>
           <label class="field"
             ><span class="label">Title</span><input v-model="term.title" class="line-input" maxlength="80" required
           /></label>
@@ -137,7 +192,10 @@ function turnDay(day: number): void {
             + holiday
           </button>
           <p v-if="faults.terms" class="fault" role="alert">{{ faults.terms }}</p>
-          <p><button class="go">Add the term</button></p>
+          <p>
+            <button class="go">{{ changing ? 'Change the term' : 'Add the term' }}</button>
+            <button v-if="changing" type="button" class="quiet" @click="clearTerm">Leave it</button>
+          </p>
         </form>
       </section>
       <section>
@@ -211,6 +269,15 @@ function turnDay(day: number): void {
           </label>
           <p v-if="faults.courses" class="fault" role="alert">{{ faults.courses }}</p>
           <p><button class="go">Add the course</button></p>
+        </form>
+        <form @submit.prevent="saveHosts">
+          <h3>Sites that pages may show</h3>
+          <label class="field"
+            ><span class="label">Host names, one a line, such as maps.example.org; a site takes those below it in</span
+            ><textarea v-model="hosts" class="line-input" rows="3" placeholder="none yet" />
+          </label>
+          <p v-if="faults.hosts" class="fault" role="alert">{{ faults.hosts }}</p>
+          <p><button class="go">Save the list</button></p>
         </form>
         <PasswordForm />
       </section>

@@ -25,6 +25,12 @@ interface Line extends Omit<Found, 'around'> {
 /** The views of a course by their address and words; the last are for those who teach it. */
 const VIEWS: readonly (readonly [path: string, words: string, isTeaching?: true])[] = [
   ['plan', 'Plan'],
+  ['files', 'Files'],
+  ['announcements', 'Announcements'],
+  ['calendar', 'Calendar'],
+  ['objectives', 'Objectives'],
+  ['time', 'Time asked and taken'],
+  ['settings', 'Settings and sections'],
   ['marking', 'Marking'],
   ['gradebook', 'Gradebook'],
   ['progress', 'Progress'],
@@ -41,6 +47,7 @@ const local = computed((): Line[] => {
     c.role === 'student'
       ? [
           { what: 'course', title: c.shortTitle, where: c.code, to: `/courses/${c.id}/study` },
+          { what: 'view', title: `Announcements, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/announcements` },
           { what: 'grades', title: `Grades, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/grades` },
         ]
       : VIEWS.filter(([, , isTeaching]) => !isTeaching || c.role === 'instructor').map(([path, words]) => ({
@@ -61,6 +68,7 @@ const local = computed((): Line[] => {
       },
     },
     { what: 'view', title: 'Desk', where: '', to: '/' },
+    { what: 'view', title: 'Calendar of all my courses', where: '', to: '/calendar' },
     ...(session.me?.courses.some((c) => c.role === 'instructor') === true
       ? [{ what: 'action', title: 'New course', where: '', to: '/courses/new' }]
       : []),

@@ -2,7 +2,7 @@
 import type { Editor } from '@tiptap/core';
 import { NodeSelection } from '@tiptap/pm/state';
 import { onBeforeUnmount, onMounted, ref } from 'vue';
-import { blockAt, insertBeside, moveBlock } from './editorBlocks.ts';
+import { blockAt, insertBeside, moveBlock } from './moveBlocks.ts';
 
 /** Beside the block in hand: insert above or below, take it up to drag it, move it by a step. */
 const props = defineProps<{ editor: Editor }>();
