@@ -46,22 +46,10 @@ try {
     await take('desk');
   }
   if (wants('plan')) {
-    await driver.get(`${base}/plan?item=${report.id}`);
-    await see('.row.on');
+    await driver.get(`${base}/plan?item=${item('Reading a timing trace').id}&field=opening`);
+    await see('details.more[open]');
     await driver.executeScript("document.querySelector('.row.on').scrollIntoView({ block: 'center' })");
     await take('plan');
-  }
-  if (wants('plan-weeks')) {
-    await driver.executeScript("localStorage.setItem('rosemary plan', 'weeks')");
-    await driver.get(`${base}/plan?item=${report.id}`);
-    await see('.weeks .chip');
-    await take('plan-weeks');
-    await driver.executeScript("localStorage.setItem('rosemary plan', 'outline')");
-  }
-  if (wants('new-course')) {
-    await driver.get(`${address}/courses/new`);
-    await see('.preview .unit');
-    await take('new-course');
   }
   if (wants('carry')) {
     const spring = await own('HOR-110', 'spring');
@@ -74,15 +62,28 @@ try {
     await see('table.plain');
     await take('carry');
   }
-  if (wants('programme')) {
-    await driver.get(`${base}/programme`);
-    await see('.programme .unit');
-    await take('programme');
-  }
   if (wants('page')) {
-    await driver.get(`${base}/items/${item('Lock, drop and draw').id}`);
-    await see('.ProseMirror');
+    await driver.get(`${base}/items/${item('Counting a train').id}`);
+    await see('.block-node .katex');
+    await driver.executeScript("document.querySelector('.block-node').scrollIntoView({ block: 'center' })");
     await take('page');
+  }
+  for (const [name, path, selector] of [
+    ['files', 'files', 'table .name'],
+    ['announcements', 'announcements', '.news article'],
+    ['discussion', `items/${item('What your first strip-down taught you').id}`, '.post'],
+    ['calendar', 'calendar', '.grid'],
+    ['objectives', 'objectives', '.objectives .line'],
+    ['settings', 'settings', '.section'],
+  ]) {
+    if (!wants(name)) continue;
+    await driver.get(`${base}/${path}`);
+    const first = await see(selector);
+    if (name === 'files') {
+      await first.click();
+      await see('.inspector .file');
+    }
+    await take(name);
   }
   if (wants('assignment')) {
     await driver.get(`${base}/items/${report.id}`);
@@ -95,14 +96,6 @@ try {
     await driver.get(`${base}/marking/${report.id}/${noted.enrolmentId}`);
     await see('.note-number, .sheet-paper');
     await take('marking');
-  }
-  if (wants('marking-pdf')) {
-    const drawing = item('Escapement drawing');
-    const entries = (await call('GET', `/courses/${course.id}/marking/${drawing.id}`)).entries;
-    await driver.get(`${base}/marking/${drawing.id}/${(entries.find((e) => e.notes > 0) ?? entries[0]).enrolmentId}`);
-    await see('.ink-box');
-    await see('.text-layer span');
-    await take('marking-pdf');
   }
   if (wants('gradebook')) {
     await driver.get(`${base}/gradebook`);
@@ -144,14 +137,7 @@ try {
     await see('table');
     await take('roster');
   }
-  if (wants('dark')) {
-    await call('PATCH', '/me', { theme: 'dark' });
-    await driver.get(`${base}/gradebook`);
-    await see('td.soFar');
-    await take('dark');
-    await call('PATCH', '/me', { theme: 'light' });
-  }
-  if (wants('this-week', 'grades', 'study', 'phone-returned')) {
+  if (wants('this-week', 'grades', 'phone-returned')) {
     await as('A student');
     const mine = (await call('GET', '/me')).courses[0];
     if (wants('this-week')) {
@@ -165,12 +151,6 @@ try {
       await driver.get(`${address}/courses/${mine.id}/grades`);
       await see('.total');
       await take('grades');
-    }
-    if (wants('study') && back) {
-      await driver.get(`${address}/courses/${mine.id}/study/${back.id}`);
-      await see('.returned');
-      await see('.text-layer span');
-      await take('study');
     }
     await setSize(driver, 390, 844);
     if (wants('phone-returned') && back) {
