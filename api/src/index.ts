@@ -1,5 +1,6 @@
 export * from './document.ts';
 export * from './limits.ts';
+export * from './archive.ts';
 export * from './assignment.ts';
 export * from './carry.ts';
 export * from './course.ts';

@@ -2,6 +2,7 @@ import { courseRoutes } from './course/routes.ts';
 import { settingsRoutes } from './course/settingsRoutes.ts';
 import { courseEventRoutes } from './course/events.ts';
 import { deskRoutes } from './desk/routes.ts';
+import { exchangeRoutes } from './exchange/routes.ts';
 import { fileRoutes } from './files/routes.ts';
 import { findRoutes } from './find/routes.ts';
 import { gradebookRoutes } from './gradebook/routes.ts';
@@ -29,6 +30,7 @@ export const routes: readonly Route[] = [
   ...releaseRoutes,
   ...objectiveRoutes,
   ...fileRoutes,
+  ...exchangeRoutes,
   ...studentRoutes,
   ...talkRoutes,
   ...markingRoutes,

@@ -8,20 +8,25 @@ import { AppError, invalid } from '../platform/errors.ts';
 
 export const MOST_UPLOAD_BYTES = 104_857_600;
 const folder = mkdtempSync(join(tmpdir(), 'rosemary-upload-'));
-const parse = multer({ dest: folder, limits: { fileSize: MOST_UPLOAD_BYTES, files: 1, fields: 10 } }).single('file');
+/** A whole course as an archive. */
+export const MOST_ARCHIVE_BYTES = 1_073_741_824;
+const parser = (mostBytes: number) => multer({ dest: folder, limits: { fileSize: mostBytes, files: 1, fields: 10 } }).single('file');
+const [parseFile, parseArchive] = [parser(MOST_UPLOAD_BYTES), parser(MOST_ARCHIVE_BYTES)];
 
 /** Receives one uploaded file to a temporary path, gives it to `work`, and removes it whatever happens. */
 export async function withUpload<T>(
   request: Request,
   response: Response,
   work: (file: { path: string; name: string }) => Promise<T>,
+  mostBytes: typeof MOST_UPLOAD_BYTES | typeof MOST_ARCHIVE_BYTES = MOST_UPLOAD_BYTES,
 ): Promise<T> {
+  const parse = mostBytes === MOST_ARCHIVE_BYTES ? parseArchive : parseFile;
   await new Promise<void>((done, fail) => {
     parse(request, response, (error: unknown) => {
       if (error instanceof multer.MulterError && error.code === 'LIMIT_FILE_SIZE')
         fail(
-          new AppError('too-large', 'This file is larger than 100 MB, the most that is taken here.', [
-            { field: 'file', text: 'larger than 100 MB' },
+          new AppError('too-large', `This file is larger than ${Math.round(mostBytes / 1_048_576)} MB, the most that is taken here.`, [
+            { field: 'file', text: 'too large' },
           ]),
         );
       else if (error) fail(invalid('file', 'The file did not arrive whole. Send it again.'));

@@ -1,0 +1,201 @@
+import { DONE_RULES, ITEM_KINDS, type DocumentNode, type DoneRule, type ItemKind } from '@rosemary/core';
+import { document, id, instant, Joi, points, title, whole } from './joi.ts';
+import { LIMITS } from './limits.ts';
+import type { AssignmentChange, RubricChange } from './assignment.ts';
+import { policyChange, type PolicyChange } from './gradebook.ts';
+import { opening, type OpeningWish } from './release.ts';
+
+export const ARCHIVE_FORMAT = 'rosemary-course';
+export const ARCHIVE_VERSION = 1;
+
+/** One item of a course as it stands in an archive; identifiers hold within the archive alone. */
+export interface ArchiveItem {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  readonly isDraft: boolean;
+  readonly isStaffOnly: boolean;
+  readonly category: string | null;
+  readonly possible: number;
+  readonly multiplier: number;
+  readonly isExtraCredit: boolean;
+  readonly counts: boolean;
+  readonly isRequired: boolean;
+  readonly announcedAt: string | null;
+  readonly opensAt: string | null;
+  readonly dueAt: string | null;
+  readonly closesAt: string | null;
+  readonly estimatedMinutes: number;
+  readonly markingMinutes: number;
+  readonly doneRule: DoneRule;
+  readonly doneScore: number | null;
+  readonly releaseMode: 'finished' | 'date' | 'hand';
+  readonly releaseAt: string | null;
+  readonly nextNote: string;
+  readonly opening: OpeningWish;
+  /** Sections it is for, by title; none is everyone. */
+  readonly sections: string[];
+  readonly variants: {
+    readonly section: string;
+    readonly opensAt: string | null;
+    readonly dueAt: string | null;
+    readonly closesAt: string | null;
+  }[];
+  readonly objectiveIds: string[];
+  readonly page: DocumentNode | null;
+  readonly assignment: Required<Omit<AssignmentChange, 'version'>> | null;
+  readonly rubric: RubricChange['criteria'];
+  readonly link: { readonly address: string; readonly note: string } | null;
+  readonly file: { readonly fileId: string | null; readonly note: string } | null;
+  readonly discussion: { readonly document: DocumentNode; readonly isPostFirst: boolean } | null;
+}
+export const archiveItem = Joi.object<ArchiveItem>({
+  id: id().required(),
+  kind: Joi.string()
+    .valid(...ITEM_KINDS)
+    .required()
+    .label('Kind'),
+  title: title().required().label('Title'),
+  isDraft: Joi.boolean().required(),
+  isStaffOnly: Joi.boolean().default(false),
+  category: title(LIMITS.categoryTitle).allow(null).default(null).label('Category'),
+  possible: points().default(0).label('Points'),
+  multiplier: whole(0, 100_000).default(1000).label('Multiplier'),
+  isExtraCredit: Joi.boolean().default(false),
+  counts: Joi.boolean().default(true),
+  isRequired: Joi.boolean().default(true),
+  announcedAt: instant().default(null).label('Announced from'),
+  opensAt: instant().default(null).label('Opens'),
+  dueAt: instant().default(null).label('Due'),
+  closesAt: instant().default(null).label('Closes'),
+  estimatedMinutes: whole(0, 6000).default(30).label('Minutes for a student'),
+  markingMinutes: whole(0, 600).default(0).label('Minutes to mark'),
+  doneRule: Joi.string()
+    .valid(...DONE_RULES)
+    .required()
+    .label('Done when'),
+  doneScore: points().allow(null).default(null).label('Score needed'),
+  releaseMode: Joi.string().valid('finished', 'date', 'hand').default('hand').label('Release'),
+  releaseAt: instant().default(null).label('Release at'),
+  nextNote: Joi.string().allow('').max(LIMITS.note).default('').label('Note to next time'),
+  opening: opening().default({ needs: 'all', rules: [] }),
+  sections: Joi.array().max(60).items(Joi.string().max(LIMITS.name)).default([]),
+  variants: Joi.array()
+    .max(60)
+    .items(
+      Joi.object({
+        section: Joi.string().max(LIMITS.name).required(),
+        opensAt: instant().required(),
+        dueAt: instant().required(),
+        closesAt: instant().required(),
+      }),
+    )
+    .default([]),
+  objectiveIds: Joi.array().max(60).items(id()).default([]),
+  page: document().allow(null).default(null),
+  assignment: Joi.object().unknown(true).allow(null).default(null),
+  rubric: Joi.array().max(LIMITS.criteria).default([]),
+  link: Joi.object({
+    address: Joi.string().allow('').max(LIMITS.address).required(),
+    note: Joi.string().allow('').max(LIMITS.note).required(),
+  })
+    .allow(null)
+    .default(null),
+  file: Joi.object({ fileId: id().allow(null).required(), note: Joi.string().allow('').max(LIMITS.note).required() })
+    .allow(null)
+    .default(null),
+  discussion: Joi.object({ document: document().required(), isPostFirst: Joi.boolean().required() }).allow(null).default(null),
+});
+
+export interface ArchiveFile {
+  readonly id: string;
+  readonly name: string;
+  readonly folderId: string | null;
+  readonly size: number;
+  /** The entry of the archive that holds its bytes is files/ and this. */
+  readonly sha256: string;
+}
+export interface ArchiveUnit {
+  readonly title: string;
+  readonly announcedAt: string | null;
+  readonly opensAt: string | null;
+  readonly closesAt: string | null;
+  readonly isStaffOnly: boolean;
+  readonly sections: string[];
+  readonly itemIds: string[];
+}
+/** What `course.json` of an archive holds. Items are checked one by one, so that a bad one does not keep the others out. */
+export interface Archive {
+  readonly format: typeof ARCHIVE_FORMAT;
+  readonly version: number;
+  readonly course: { readonly id: string; readonly title: string; readonly description: string };
+  readonly policy: Omit<PolicyChange, 'version'>;
+  readonly programme: DocumentNode | null;
+  readonly folders: { readonly id: string; readonly parentId: string | null; readonly title: string }[];
+  readonly files: ArchiveFile[];
+  readonly objectives: { readonly id: string; readonly parentId: string | null; readonly code: string; readonly statement: string }[];
+  readonly units: ArchiveUnit[];
+  readonly items: ArchiveItem[];
+}
+const sha = (): Joi.StringSchema => Joi.string().pattern(/^[0-9a-f]{64}$/);
+export const archive = Joi.object({
+  format: Joi.string().valid(ARCHIVE_FORMAT).required(),
+  version: Joi.number().valid(ARCHIVE_VERSION).required(),
+  course: Joi.object({
+    id: id().required(),
+    title: title().required(),
+    description: Joi.string().allow('').max(4000).default(''),
+  }).required(),
+  policy: policyChange.fork('version', (schema) => schema.optional()).required(),
+  programme: document().allow(null).default(null),
+  folders: Joi.array()
+    .max(2000)
+    .items(Joi.object({ id: id().required(), parentId: id().allow(null).required(), title: title().required() }))
+    .default([]),
+  files: Joi.array()
+    .max(5000)
+    .items(
+      Joi.object({
+        id: id().required(),
+        name: title(LIMITS.fileName).required(),
+        folderId: id().allow(null).required(),
+        size: whole(1, 2_000_000_000).required(),
+        sha256: sha().required(),
+      }),
+    )
+    .default([]),
+  objectives: Joi.array()
+    .max(5000)
+    .items(
+      Joi.object({
+        id: id().required(),
+        parentId: id().allow(null).required(),
+        code: Joi.string().allow('').max(60).required(),
+        statement: Joi.string().min(1).max(2000).required(),
+      }),
+    )
+    .default([]),
+  units: Joi.array()
+    .max(200)
+    .items(
+      Joi.object({
+        title: title(LIMITS.unitTitle).required(),
+        announcedAt: instant().default(null),
+        opensAt: instant().default(null),
+        closesAt: instant().default(null),
+        isStaffOnly: Joi.boolean().default(false),
+        sections: Joi.array().max(60).items(Joi.string().max(LIMITS.name)).default([]),
+        itemIds: Joi.array().max(LIMITS.items).items(id()).required(),
+      }),
+    )
+    .required(),
+  items: Joi.array().max(2000).items(Joi.object().unknown(true)).required(),
+});
+
+/** What came of bringing an archive in: what is here now, and what was left out, with the reason. */
+export interface ArchiveDone {
+  readonly itemIds: readonly string[];
+  readonly unitIds: readonly string[];
+  readonly files: number;
+  readonly problems: readonly string[];
+}

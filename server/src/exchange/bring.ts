@@ -1,0 +1,341 @@
+import {
+  archive as archiveSchema,
+  archiveItem,
+  validationOptions,
+  type Archive,
+  type ArchiveDone,
+  type ArchiveItem,
+  type OpeningRuleWish,
+} from '@rosemary/api';
+import type { DocumentNode } from '@rosemary/core';
+import { STORE_TYPES } from '@rosemary/api';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { addFolder } from '../files/folders.ts';
+import { storeFile } from '../files/store.ts';
+import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
+import { applyPolicy, getPolicyChange } from '../gradebook/policy.ts';
+import { addObjective, align, listObjectives } from '../objectives/queries.ts';
+import { rewrite } from '../plan/carry.ts';
+import { addItem, addUnit, changeItem, changeUnit, saveAssignment, savePage, saveRubric, saveVariants } from '../plan/changes.ts';
+import { saveLink, saveShownFile } from '../plan/material.ts';
+import { findAssignment, getPlan, getPlanItem } from '../plan/queries.ts';
+import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { AppError, invalid } from '../platform/errors.ts';
+import { saveOpening } from '../release/changes.ts';
+import { saveDiscussion } from '../talk/discussions.ts';
+import type { Zip } from './unzip.ts';
+
+const MOST_JSON = 52_428_800;
+
+interface Bringing {
+  readonly db: Db;
+  readonly courseId: string;
+  readonly personId: string;
+  readonly now: number;
+  readonly archive: Archive;
+  readonly zip: Zip;
+  readonly files: Map<string, string>;
+  readonly objectives: Map<string, string>;
+  readonly items: Map<string, string>;
+  readonly sections: ReadonlyMap<string, string>;
+  readonly problems: string[];
+}
+
+async function readArchive(zip: Zip): Promise<Archive> {
+  if (!zip.names.includes('course.json')) {
+    const what = zip.names.includes('imsmanifest.xml') ? ' It is a package of another kind, which is not read yet.' : '';
+    throw invalid('file', `This zip is no archive of a course: it holds no course.json.${what}`);
+  }
+  let json: unknown;
+  try {
+    json = JSON.parse(await zip.readText('course.json', MOST_JSON));
+  } catch (error) {
+    if (error instanceof AppError) throw error;
+    throw invalid('file', 'The course.json of this archive breaks off or is no JSON. Take the course out again.');
+  }
+  const { error, value } = archiveSchema.validate(json, validationOptions);
+  if (error !== undefined)
+    throw invalid(
+      'file',
+      `The archive is not as it should be: ${error.details
+        .slice(0, 3)
+        .map((d) => `${d.path.join('.')}: ${d.message}`)
+        .join(' ')}`,
+    );
+  return value as Archive;
+}
+
+/** Does one piece; what goes wrong in it is taken back alone, and said. */
+async function piece(b: Bringing, what: string, work: () => Promise<void>): Promise<boolean> {
+  await run(b.db, 'savepoint piece');
+  try {
+    await work();
+    await run(b.db, 'release savepoint piece');
+    return true;
+  } catch (error) {
+    await run(b.db, 'rollback to savepoint piece');
+    b.problems.push(`${what}: ${error instanceof AppError ? error.message : 'could not be taken in.'}`);
+    return false;
+  }
+}
+
+async function bringFiles(b: Bringing): Promise<void> {
+  const folders = new Map<string, string>();
+  const left = [...b.archive.folders];
+  for (let n = left.length * left.length; left.length > 0 && n > 0; n -= 1) {
+    const one = left.shift();
+    if (one === undefined) break;
+    if (one.parentId !== null && !folders.has(one.parentId) && left.some((f) => f.id === one.parentId)) left.push(one);
+    else
+      await piece(b, `The folder “${one.title}”`, async () => {
+        folders.set(
+          one.id,
+          await addFolder(b.db, b.courseId, {
+            title: one.title,
+            parentId: one.parentId === null ? null : (folders.get(one.parentId) ?? null),
+          }),
+        );
+      });
+  }
+  const folder = await mkdtemp(join(tmpdir(), 'rosemary-bring-'));
+  try {
+    for (const file of b.archive.files) {
+      const path = join(folder, 'file');
+      await piece(b, `The file “${file.name}”`, async () => {
+        await b.zip.writeTo(`files/${file.sha256}`, path);
+        const stored = await storeFile(b.db, {
+          path,
+          // Names from a form come as Latin-1; this one is given in the same dress.
+          name: Buffer.from(file.name, 'utf8').toString('latin1'),
+          courseId: b.courseId,
+          ownerId: b.personId,
+          types: Object.keys(STORE_TYPES),
+          mostBytes: MOST_UPLOAD_BYTES,
+          now: b.now,
+          isKept: true,
+          folderId: file.folderId === null ? null : (folders.get(file.folderId) ?? null),
+        });
+        b.files.set(file.id, stored.id);
+      });
+    }
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+async function bringObjectives(b: Bringing): Promise<void> {
+  const known = new Map((await listObjectives(b.db, b.courseId)).objectives.map((o) => [o.code.toLowerCase(), o.id]));
+  for (const o of b.archive.objectives) {
+    const here = o.code === '' ? undefined : known.get(o.code.toLowerCase());
+    if (here !== undefined) b.objectives.set(o.id, here);
+    else
+      await piece(b, `The objective “${o.code || o.statement.slice(0, 40)}”`, async () => {
+        const parentId = o.parentId === null ? null : (b.objectives.get(o.parentId) ?? null);
+        b.objectives.set(o.id, await addObjective(b.db, b.courseId, { code: o.code, statement: o.statement, parentId }, o.id));
+      });
+  }
+}
+
+const sectionsOf = (b: Bringing, what: string, titles: readonly string[]): { sectionId: string; enrolmentId: null }[] =>
+  titles.flatMap((title) => {
+    const sectionId = b.sections.get(title.toLowerCase());
+    if (sectionId !== undefined) return [{ sectionId, enrolmentId: null }];
+    b.problems.push(`${what} was for the section “${title}”, which is not here.`);
+    return [];
+  });
+
+async function bringItem(b: Bringing, raw: ArchiveItem, unitId: string, position: number): Promise<void> {
+  const title = typeof raw.title === 'string' ? raw.title : 'without a title';
+  await piece(b, `“${title.slice(0, 80)}”`, async () => {
+    const { error, value } = archiveItem.validate(raw, { ...validationOptions, stripUnknown: true });
+    if (error !== undefined) throw invalid('item', error.details.map((d) => d.message).join(' '));
+    const item = value as ArchiveItem;
+    if (item.kind === 'quiz') throw invalid('kind', 'Quizzes are not taken in yet.');
+    const { db, courseId, now } = b;
+    const id = await addItem(db, courseId, { unitId, kind: item.kind, title: item.title, position });
+    const { version } = await getPlanItem(db, courseId, id, now);
+    const category =
+      item.category === null
+        ? null
+        : ((
+            await maybe<{ id: string }>(db, 'select id from category where course_id = $1 and lower(title) = lower($2)', [
+              courseId,
+              item.category,
+            ])
+          )?.id ?? null);
+    if (item.category !== null && category === null)
+      b.problems.push(`“${item.title}” was in the category “${item.category}”, which is not here.`);
+    const {
+      title: own,
+      isDraft,
+      isStaffOnly,
+      possible,
+      multiplier,
+      isExtraCredit,
+      counts,
+      isRequired,
+      announcedAt,
+      opensAt,
+      dueAt,
+      closesAt,
+    } = item;
+    const { estimatedMinutes, markingMinutes, doneRule, doneScore, releaseMode, releaseAt, nextNote } = item;
+    await changeItem(
+      db,
+      courseId,
+      id,
+      {
+        ...{ version, title: own, isDraft, isStaffOnly, categoryId: category, possible, multiplier, isExtraCredit, counts, isRequired },
+        ...{
+          announcedAt,
+          opensAt,
+          dueAt,
+          closesAt,
+          estimatedMinutes,
+          markingMinutes,
+          doneRule,
+          doneScore,
+          releaseMode,
+          releaseAt,
+          nextNote,
+        },
+        audience: sectionsOf(b, `“${item.title}”`, item.sections),
+      },
+      now,
+    );
+    b.items.set(item.id, id);
+  });
+}
+
+/** Texts come once every item is here, so that their links find their new places. */
+async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
+  const id = b.items.get(item.id);
+  if (id === undefined) return;
+  const { db, courseId, now } = b;
+  const moved = (document: DocumentNode): DocumentNode => rewrite(document, b.archive.course.id, courseId, b.files, b.items);
+  await piece(b, `What stands in “${item.title}”`, async () => {
+    if (item.page !== null) await savePage(db, courseId, id, { document: moved(item.page), version: 1 }, b.personId, now);
+    if (item.assignment !== null) {
+      const version = (await findAssignment(db, id))?.version ?? 1;
+      await saveAssignment(db, courseId, id, { ...item.assignment, instructions: moved(item.assignment.instructions), version }, now);
+      if (item.rubric.length > 0) await saveRubric(db, courseId, id, { version: 0, criteria: item.rubric }, now);
+    }
+    if (item.link !== null) await saveLink(db, courseId, id, { ...item.link, version: 1 }, now);
+    if (item.file !== null)
+      await saveShownFile(
+        db,
+        courseId,
+        id,
+        { note: item.file.note, fileId: item.file.fileId === null ? null : (b.files.get(item.file.fileId) ?? null), version: 1 },
+        now,
+      );
+    if (item.discussion !== null)
+      await saveDiscussion(
+        db,
+        courseId,
+        id,
+        { document: moved(item.discussion.document), isPostFirst: item.discussion.isPostFirst, version: 1 },
+        now,
+      );
+  });
+  await piece(b, `The dates and rules of “${item.title}”`, async () => {
+    const variants = item.variants.flatMap((v) =>
+      sectionsOf(b, `A date of “${item.title}”`, [v.section]).map((s) => ({
+        ...s,
+        opensAt: v.opensAt,
+        dueAt: v.dueAt,
+        closesAt: v.closesAt,
+      })),
+    );
+    if (variants.length > 0) await saveVariants(db, courseId, id, { variants }, now);
+    const rules = item.opening.rules.flatMap((rule): OpeningRuleWish[] => {
+      if (rule.kind === 'date') return [rule];
+      const other = b.items.get(rule.itemId);
+      if (other !== undefined) return [{ ...rule, itemId: other }];
+      b.problems.push(`“${item.title}” waited for an item that is not in the archive; the rule is left out.`);
+      return [];
+    });
+    if (rules.length > 0) await saveOpening(db, courseId, id, { needs: item.opening.needs, rules });
+    const ids = item.objectiveIds.flatMap((o) => b.objectives.get(o) ?? []);
+    if (ids.length > 0) await align(db, courseId, 'item', id, ids);
+  });
+}
+
+async function bringUnits(b: Bringing): Promise<string[]> {
+  const made: string[] = [];
+  const byId = new Map(b.archive.items.map((item) => [item.id, item]));
+  for (const unit of b.archive.units) {
+    await piece(b, `The unit “${unit.title}”`, async () => {
+      const unitId = await addUnit(b.db, b.courseId, unit.title);
+      const { announcedAt, opensAt, closesAt, isStaffOnly } = unit;
+      const audience = sectionsOf(b, `The unit “${unit.title}”`, unit.sections);
+      await changeUnit(b.db, b.courseId, unitId, { version: 1, announcedAt, opensAt, closesAt, isStaffOnly, audience });
+      made.push(unitId);
+    });
+    const unitId = made.at(-1);
+    for (const [position, itemId] of unit.itemIds.entries()) {
+      const item = byId.get(itemId);
+      const here = b.items.get(itemId);
+      if (unitId === undefined || item === undefined) b.problems.push(`The unit “${unit.title}” names an item that is not in the archive.`);
+      else if (here === undefined) await bringItem(b, item, unitId, position);
+      else
+        await run(b.db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3) on conflict do nothing', [
+          unitId,
+          here,
+          position,
+        ]);
+    }
+  }
+  return made;
+}
+
+/**
+ * Brings an archive into a course, beside what is there and never over it, piece by piece: a piece that cannot be taken is left
+ * out and said, and keeps no other out. A course with nothing in it takes the policy as well.
+ */
+export async function bringArchive(db: Db, courseId: string, zip: Zip, personId: string, now: number): Promise<ArchiveDone> {
+  const archive = await readArchive(zip);
+  const isEmpty = (await getPlan(db, courseId, now)).units.every((u) => u.items.length === 0);
+  const sections = await rows<{ id: string; title: string }>(
+    db,
+    'select id, title from section where course_id = $1 and removed_at is null',
+    [courseId],
+  );
+  const b: Bringing = {
+    db,
+    courseId,
+    personId,
+    now,
+    archive,
+    zip,
+    files: new Map(),
+    objectives: new Map(),
+    items: new Map(),
+    sections: new Map(sections.map((s) => [s.title.toLowerCase(), s.id])),
+    problems: [],
+  };
+  if (isEmpty)
+    await piece(b, 'The policy', async () => {
+      const { version } = await getPolicyChange(db, courseId);
+      await applyPolicy(db, courseId, {
+        ...archive.policy,
+        version,
+        categories: archive.policy.categories.map((c) => ({ ...c, id: null })),
+      });
+    });
+  else b.problems.push('The policy stays as it is here: the course has items already.');
+  await bringFiles(b);
+  await bringObjectives(b);
+  const unitIds = await bringUnits(b);
+  for (const item of archive.items) await bringInside(b, item);
+  if (archive.programme !== null)
+    await piece(b, 'The words of the programme', async () => {
+      await run(db, 'insert into course_programme (course_id, document) values ($1, $2) on conflict do nothing', [
+        courseId,
+        archive.programme,
+      ]);
+    });
+  return { itemIds: [...b.items.values()], unitIds, files: b.files.size, problems: b.problems };
+}

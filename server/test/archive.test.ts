@@ -1,0 +1,263 @@
+import type { Archive, ArchiveDone, Plan } from '@rosemary/api';
+import { paragraphs } from '@rosemary/api';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ZipFile } from 'yazl';
+import { readZip } from '../src/exchange/unzip.ts';
+import { makeSchool, START, type TestSchool } from './school.ts';
+
+let school: TestSchool;
+let folder = '';
+beforeAll(async () => {
+  school = await makeSchool('archive');
+  folder = mkdtempSync(join(tmpdir(), 'rosemary-archive-'));
+}, 60_000);
+afterAll(async () => {
+  rmSync(folder, { recursive: true, force: true });
+  await school.close();
+});
+const teacher = () => school.agents.instructor;
+const iso = (days: number): string => new Date(START + days * 86_400_000).toISOString();
+
+async function takeOut(courseId: string): Promise<Buffer> {
+  const answer = await teacher()
+    .get(`/api/courses/${courseId}/archive`)
+    .buffer(true)
+    .parse((response, done) => {
+      const parts: Buffer[] = [];
+      response.on('data', (part: Buffer) => parts.push(part));
+      response.on('end', () => {
+        done(null, Buffer.concat(parts));
+      });
+    })
+    .expect(200);
+  return answer.body as Buffer;
+}
+async function open(bytes: Buffer): Promise<Archive> {
+  const path = join(folder, 'read.zip');
+  writeFileSync(path, bytes);
+  const zip = await readZip(path);
+  try {
+    return JSON.parse(await zip.readText('course.json', 10_000_000)) as Archive;
+  } finally {
+    zip.close();
+  }
+}
+/** A zip with these entries. */
+async function pack(entries: Readonly<Record<string, string | Buffer>>): Promise<Buffer> {
+  const zip = new ZipFile();
+  for (const [name, body] of Object.entries(entries)) zip.addBuffer(Buffer.from(body), name);
+  zip.end();
+  const parts: Buffer[] = [];
+  for await (const part of zip.outputStream) parts.push(part as Buffer);
+  return Buffer.concat(parts);
+}
+const bring = (courseId: string, bytes: Buffer) => teacher().post(`/api/courses/${courseId}/archive`).attach('file', bytes, 'course.zip');
+async function emptyCourse(run: string): Promise<string> {
+  const { terms } = (await teacher().get('/api/course-start').expect(200)).body;
+  const body = {
+    code: 'HOR-1',
+    run,
+    title: 'Again',
+    termId: terms[0].id,
+    timeZone: 'Europe/Lisbon',
+    sections: ['Morning', 'Evening'],
+    outline: 'empty',
+  };
+  return (await teacher().post('/api/courses').send(body).expect(200)).body.id as string;
+}
+/** The same archive whatever its identifiers are called and whichever course it came from: each is numbered where it first stands. */
+function normal(archive: Archive): string {
+  const known = new Map<string, string>();
+  const { id, ...course } = archive.course;
+  return JSON.stringify({ ...archive, course: { ...course, title: '' } })
+    .replaceAll(id, 'COURSE')
+    .replace(/[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g, (uuid) => {
+      if (!known.has(uuid)) known.set(uuid, `#${known.size}`);
+      return known.get(uuid) ?? '';
+    });
+}
+
+/** A course with something of every kind in it. */
+async function fill(): Promise<void> {
+  const base = `/api/courses/${school.courseId}`;
+  const folderId = (await teacher().post(`${base}/folders`).send({ title: 'Charts', parentId: null }).expect(200)).body.id;
+  const file = (
+    await teacher().post(`${base}/files?folder=${folderId}`).attach('file', Buffer.from('Öl, an oil chart'), 'chart.txt').expect(200)
+  ).body;
+  const objective = (await teacher().post(`${base}/objectives`).send({ code: 'T', statement: 'Count a train', parentId: null }).expect(200))
+    .body.id;
+  const add = async (kind: string, title: string, change: object = {}): Promise<string> => {
+    const { id } = (await teacher().post(`${base}/items`).send({ unitId: school.unitId, kind, title, position: 0 }).expect(200)).body;
+    const { version } = (await teacher().get(`${base}/items/${id}`).expect(200)).body.item;
+    await teacher()
+      .patch(`${base}/items/${id}`)
+      .send({ version, ...change })
+      .expect(200);
+    return id as string;
+  };
+  const link = await add('link', 'Museum', { isDraft: false });
+  await teacher().put(`${base}/items/${link}/link`).send({ version: 1, address: 'https://museum.example/', note: 'Room 4' }).expect(200);
+  const shown = await add('file', 'Chart', { opensAt: iso(3) });
+  await teacher().put(`${base}/items/${shown}/file`).send({ version: 1, fileId: file.id }).expect(200);
+  const talk = await add('discussion', 'What went wrong', { isDraft: false });
+  await teacher()
+    .put(`${base}/discussions/${talk}`)
+    .send({ version: 1, document: paragraphs('Say it'), isPostFirst: true })
+    .expect(200);
+  const page = await add('page', 'Reading', {
+    isDraft: false,
+    nextNote: 'Shorter',
+    audience: [{ sectionId: school.sections[1], enrolmentId: null }],
+    opening: {
+      needs: 'any',
+      rules: [
+        { kind: 'done', itemId: link },
+        { kind: 'score', itemId: school.itemId, least: 5000 },
+      ],
+    },
+  });
+  const document = {
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        content: [
+          {
+            type: 'text',
+            text: 'The task',
+            marks: [
+              {
+                type: 'link',
+                attrs: {
+                  href: `/courses/${school.courseId}/items/${school.itemId}`,
+                  target: '_blank',
+                  rel: 'noopener noreferrer nofollow',
+                  class: null,
+                  title: null,
+                },
+              },
+            ],
+          },
+        ],
+      },
+      { type: 'formula', attrs: { tex: 'x^2' } },
+      { type: 'fileShown', attrs: { fileId: file.id, src: file.url, name: file.name, mediaType: file.mediaType } },
+    ],
+  };
+  await teacher().put(`${base}/items/${page}/page`).send({ version: 1, document }).expect(200);
+  await teacher()
+    .put(`${base}/items/${page}/objectives`)
+    .send({ objectiveIds: [objective] })
+    .expect(200);
+  await teacher()
+    .put(`${base}/items/${school.itemId}/variants`)
+    .send({ variants: [{ sectionId: school.sections[0], enrolmentId: null, opensAt: null, dueAt: iso(4), closesAt: null }] })
+    .expect(200);
+  await teacher()
+    .put(`${base}/items/${school.itemId}/rubric`)
+    .send({
+      version: 0,
+      criteria: [
+        {
+          id: null,
+          title: 'Facts',
+          levels: [
+            { id: null, title: '1', descriptor: 'none', points: 0 },
+            { id: null, title: '2', descriptor: 'all', points: 10_500 },
+          ],
+        },
+      ],
+    })
+    .expect(200);
+}
+
+describe('a course as an archive', () => {
+  it('taken out, brought into an empty course and taken out again is the same, to the byte of its files', async () => {
+    await fill();
+    const first = await takeOut(school.courseId);
+    const target = await emptyCourse('b');
+    const done = (await bring(target, first).expect(200)).body as ArchiveDone;
+    expect([done.problems, done.files]).toEqual([[], 1]);
+    const [before, after] = [await open(first), await open(await takeOut(target))];
+    expect(normal(after)).toBe(normal(before));
+    expect(JSON.stringify(after)).not.toContain(school.courseId);
+    const page = after.items.find((i) => i.title === 'Reading');
+    const fileId = after.files[0]?.id ?? '';
+    expect(JSON.stringify(page?.page)).toContain(`/api/courses/${target}/files/${fileId}`);
+    expect((await teacher().get(`/api/courses/${target}/files/${fileId}`).expect(200)).text).toBe('Öl, an oil chart');
+  });
+
+  it('brought into a course with items stands beside them, and the policy stays', async () => {
+    const target = await emptyCourse('c');
+    const bytes = await takeOut(school.courseId);
+    const first = (await bring(target, bytes).expect(200)).body as ArchiveDone;
+    const again = (await bring(target, bytes).expect(200)).body as ArchiveDone;
+    expect(again.problems).toEqual(['The policy stays as it is here: the course has items already.']);
+    const plan = (await teacher().get(`/api/courses/${target}/plan`).expect(200)).body as Plan;
+    expect(plan.units.flatMap((u) => u.items)).toHaveLength(first.itemIds.length + again.itemIds.length);
+  });
+
+  it('is the instructor’s alone, in both directions', async () => {
+    for (const who of ['assistant', 'student'] as const) {
+      await school.agents[who].get(`/api/courses/${school.courseId}/archive`).expect(403);
+      await school.agents[who].post(`/api/courses/${school.courseId}/archive`).expect(403);
+    }
+    const bytes = await takeOut(school.courseId);
+    expect((await open(bytes)).items.length).toBeGreaterThan(4);
+    expect(bytes.includes('first@example.org')).toBe(false);
+  });
+});
+
+describe('a broken archive', () => {
+  let target = '';
+  let good: Archive;
+  beforeAll(async () => {
+    target = await emptyCourse('d');
+    good = await open(await takeOut(school.courseId));
+  });
+  const withJson = (json: unknown): Promise<Buffer> => pack({ 'course.json': typeof json === 'string' ? json : JSON.stringify(json) });
+  const planOf = async (): Promise<number> =>
+    ((await teacher().get(`/api/courses/${target}/plan`).expect(200)).body as Plan).units.flatMap((u) => u.items).length;
+
+  it('takes in what is good and says of each other piece why not', async () => {
+    const items = good.items.map((item, n) => (n === 0 ? { ...item, possible: -5 } : n === 1 ? { ...item, dueAt: 'soon' } : item));
+    const done = (await bring(target, await withJson({ ...good, items })).expect(200)).body as ArchiveDone;
+    expect(done.itemIds).toHaveLength(items.length - 2);
+    const said = done.problems.join('\n');
+    expect(said).toContain('Points is -5; it must be at least 0.');
+    expect(said).toContain('Due is “soon”');
+    expect(said).toMatch(/The file “chart\.txt”: The archive holds no “files\//);
+    await teacher().post(`/api/courses/${target}/items/removals`).send({ itemIds: done.itemIds }).expect(200);
+  });
+
+  it.each([
+    ['no zip', () => Promise.resolve(Buffer.from('not a zip')), 'no zip archive'],
+    ['a zip broken off', async () => (await takeOut(school.courseId)).subarray(0, 300), 'breaks off'],
+    ['nothing of ours in it', () => pack({ 'readme.txt': 'x' }), 'holds no course.json'],
+    ['a package of another kind', () => pack({ 'imsmanifest.xml': '<manifest/>' }), 'another kind'],
+    ['JSON broken off', () => withJson('{"format":"rosem'), 'breaks off or is no JSON'],
+    ['another format', () => withJson({ ...good, format: 'other' }), 'not as it should be'],
+    ['a version to come', () => withJson({ ...good, version: 9 }), 'not as it should be'],
+    ['units that are none', () => withJson({ ...good, units: 'many' }), 'not as it should be'],
+  ])('%s is refused in words, and nothing is taken', async (_, make, words) => {
+    const before = await planOf();
+    const answer = await bring(target, await make()).expect(422);
+    expect(answer.body.detail).toContain(words);
+    expect(await planOf()).toBe(before);
+  });
+
+  it('a name that leads out of the archive is refused', async () => {
+    const bytes = await pack({ 'course.json': '{}', 'aa/bb.txt': 'x' });
+    const evil = Buffer.from(bytes.toString('latin1').replaceAll('aa/bb.txt', '../bb.txt'), 'latin1');
+    const answer = await bring(target, evil).expect(422);
+    expect(answer.body.detail).toContain('lead out of it');
+  });
+
+  it('a zip that unpacks to far more than it is is not opened', async () => {
+    const answer = await bring(target, await pack({ 'course.json': Buffer.alloc(60_000_000) }));
+    expect([answer.status, answer.body.type]).toEqual([413, 'urn:rosemary:too-large']);
+    expect(answer.body.detail).toContain('unpacks to far more');
+  });
+});
