@@ -326,6 +326,23 @@ describe('the rest of building', () => {
     await h.eventually(async () => !(await h.has('2 students')), 'not taken back');
   });
 
+  it('chosen items go to another course of one’s own, looked at there first', async () => {
+    const [one, two] = [await itemOf('Gear ratios'), await itemOf('Strip-down log')];
+    await h.go(`${base}/plan`);
+    for (const item of [one, two]) {
+      await h.css(`#row-${item.id} .pick input`);
+      await rosemary.driver.executeScript(`document.querySelector('#row-${item.id} .pick input').click()`);
+    }
+    const select = await h.field('Copy to another course of mine');
+    await select.findElement(By.xpath('.//option[contains(., "HOR-205")]')).click();
+    await h.css('table.plain');
+    await h.eventually(
+      async () => (await rosemary.driver.findElements(By.css('table.plain td.title input:checked'))).length === 2,
+      'not those two alone',
+    );
+    expect(await h.isAccessible()).toEqual([]);
+  });
+
   it('the whole course is taken out as a file and brought into another', async () => {
     const me = await h.api<{ courses: { id: string; code: string }[] }>('GET', '/me');
     const other = me.courses.find((c) => c.code === 'HOR-205')?.id ?? '';

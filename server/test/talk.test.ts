@@ -235,6 +235,46 @@ describe('a discussion', () => {
   });
 });
 
+describe('a picture in what is discussed', () => {
+  it('is reached by students through the discussion, and comes along when it is carried forward', async () => {
+    const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+    const file = (await school.agents.instructor.post(`${base()}/files`).attach('file', png, 'wheel.png').expect(200)).body;
+    const { id } = (
+      await school.agents.instructor
+        .post(`${base()}/items`)
+        .send({ unitId: school.unitId, kind: 'discussion', title: 'Look', position: 0 })
+        .expect(200)
+    ).body;
+    const picture = { type: 'picture', attrs: { fileId: file.id, src: file.url, alt: 'A wheel' } };
+    await school.agents.instructor
+      .put(`${base()}/discussions/${id}`)
+      .send({ version: 1, document: { type: 'doc', content: [picture] } })
+      .expect(200);
+    await school.agents.student.get(file.url).expect(404);
+    const { version } = (await school.agents.instructor.get(`${base()}/items/${id}`).expect(200)).body.item;
+    await school.agents.instructor.patch(`${base()}/items/${id}`).send({ version, isDraft: false }).expect(200);
+    await school.agents.student.get(file.url).expect(200);
+    const { terms } = (await school.agents.instructor.get('/api/course-start').expect(200)).body;
+    const body = {
+      code: 'HOR-1',
+      run: 'z',
+      title: 'Again',
+      termId: terms[0].id,
+      timeZone: 'Europe/Lisbon',
+      sections: ['Only'],
+      outline: 'empty',
+    };
+    const target = (await school.agents.instructor.post('/api/courses').send(body).expect(200)).body.id as string;
+    const wish = { fromCourseId: school.courseId, itemIds: [id], hasDates: false, weekdays: [], again: [] };
+    const done = (await school.agents.instructor.post(`/api/courses/${target}/carry`).send(wish).expect(200)).body;
+    const carried = JSON.stringify(
+      (await school.agents.instructor.get(`/api/courses/${target}/discussions/${done.itemIds[0]}`).expect(200)).body.document,
+    );
+    expect(carried).toContain(`/api/courses/${target}/files/`);
+    expect(carried).not.toContain(school.courseId);
+  });
+});
+
 describe('the calendar', () => {
   const calendar = async (who: Who): Promise<CalendarView> =>
     (await school.agents[who].get(`${base()}/calendar`).expect(200)).body as CalendarView;

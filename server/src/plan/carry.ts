@@ -128,6 +128,17 @@ async function copyTexts(
   };
   await put('page', 'document');
   await put('assignment', 'instructions');
+  // Discussions came over as they stand; their words find their new places.
+  const talks = await rows<{ item_id: string; document: DocumentNode }>(
+    db,
+    'select item_id, document from discussion where item_id = any($1)',
+    [copies.map((c) => c.copyId)],
+  );
+  await run(
+    db,
+    'update discussion d set document = t.document from unnest($1::uuid[], $2::jsonb[]) as t(item_id, document) where d.item_id = t.item_id',
+    [talks.map((row) => row.item_id), talks.map((row) => JSON.stringify(rewrite(row.document, wish.fromCourseId, courseId, files, items)))],
+  );
   await run(
     db,
     'insert into item_file (item_id, file_id) select t.made, m.made from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_file f on f.item_id = t.old join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = f.file_id',
@@ -223,8 +234,8 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   const { map, added } = await carryCategories(db, wish.fromCourseId, courseId, ids);
   const files = await carryFiles(db, courseId, ids, actorId, now);
   await copyItems(db, courseId, copies, map, dates);
-  await copyTexts(db, wish, courseId, copies, files);
   await copyMaterial(db, copies, files);
+  await copyTexts(db, wish, courseId, copies, files);
   await copyRubrics(db, courseId, copies);
   await copyOpenings(db, copies, false);
   const came = all.filter((i) => chosen.has(i.id));

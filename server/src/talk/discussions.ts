@@ -10,6 +10,7 @@ import {
 import { plainText, wordCount, type DocumentNode, type Membership } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { keepItemFiles } from '../plan/changes.ts';
 import { getPlanItem } from '../plan/queries.ts';
 import { getVisible } from '../student/work.ts';
 import { tell } from './notices.ts';
@@ -326,7 +327,10 @@ export async function saveDiscussion(db: Db, courseId: string, itemId: string, c
       change.version,
     ],
   );
-  if (saved !== null) return saved.version;
+  if (saved !== null) {
+    if (change.document !== undefined) await keepItemFiles(db, courseId, itemId, change.document);
+    return saved.version;
+  }
   const current = await maybe<DiscussionRow>(db, 'select document, is_post_first, is_closed, version from discussion where item_id = $1', [
     itemId,
   ]);

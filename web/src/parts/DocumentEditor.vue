@@ -111,10 +111,10 @@ const inserts = computed((): Insert[] => [
   ['Formula', () => open('formula')],
   ['Formula in the line', () => open('formulaInline')],
   ['Table', () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run()],
-  ['Question to check oneself', () => open('question')],
   ...(props.courseId === null
     ? []
     : ([
+        ['Question to check oneself', () => open('question')],
         ['Picture', () => open('picture')],
         ['Video or sound', () => open('media')],
         ['File, shown here', () => open('fileShown')],

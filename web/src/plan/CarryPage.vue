@@ -46,7 +46,10 @@ async function look(isFirst = false): Promise<void> {
     if (mine !== turn) return;
     preview.value = next;
     if (isFirst) {
-      chosen.value = new Set(next.units.flatMap((u) => u.items.map((i) => i.id)));
+      const all = next.units.flatMap((u) => u.items.map((i) => i.id));
+      // Some items of a Plan chosen to be copied here: those alone, and the choice is still open.
+      const wished = typeof route.query.items === 'string' ? new Set(route.query.items.split(',')) : null;
+      chosen.value = new Set(wished === null ? all : all.filter((id) => wished.has(id)));
       again.value = {};
     }
   } catch (error) {

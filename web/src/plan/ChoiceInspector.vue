@@ -2,8 +2,10 @@
 import type { BatchFields, Plan, PlanItem } from '@rosemary/api';
 import { formatPoints, minutesInWords, moveDates } from '@rosemary/core';
 import { computed, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
+import { useSession } from '../shell/sessionStore.ts';
 import SpreadField from './SpreadField.vue';
 
 const props = defineProps<{ items: readonly PlanItem[]; of: number; plan: Plan; zone: string; now: number }>();
@@ -14,6 +16,9 @@ const emit = defineEmits<{
   remove: [];
   clear: [];
 }>();
+const route = useRoute();
+const router = useRouter();
+const session = useSession();
 const days = ref('');
 const minutes = ref('');
 const fault = ref('');
@@ -55,6 +60,12 @@ function setMinutes(): void {
   }
   all({ estimatedMinutes: Number(text) }, `${many.value} now take ${text} minutes.`);
   minutes.value = '';
+}
+const others = computed(() => session.me?.courses.filter((c) => c.role === 'instructor' && c.id !== route.params.courseId) ?? []);
+/** What comes over, and when, is looked at there before anything happens. */
+function copyTo(courseId: string): void {
+  const query = { from: String(route.params.courseId), items: props.items.map((i) => i.id).join(',') };
+  void router.push({ name: 'carry', params: { courseId }, query });
 }
 const value = (event: Event): string => (event.target as HTMLSelectElement).value;
 function choose(event: Event, act: (picked: string) => void): void {
@@ -142,6 +153,13 @@ function choose(event: Event, act: (picked: string) => void): void {
         ><select class="line-input" @change="choose($event, (id) => emit('move', id))">
           <option value="">leave them where they are</option>
           <option v-for="u in plan.units" :key="u.id" :value="u.id">{{ u.title }}</option>
+        </select></label
+      >
+      <label v-if="others.length > 0" class="field"
+        ><span class="label">Copy to another course of mine, with new dates</span
+        ><select class="line-input" @change="choose($event, copyTo)">
+          <option value="">not now</option>
+          <option v-for="c in others" :key="c.id" :value="c.id">{{ c.shortTitle }}, {{ c.code }} {{ c.run }}</option>
         </select></label
       >
       <div class="foot">
