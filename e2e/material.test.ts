@@ -93,6 +93,28 @@ describe('a page of blocks', () => {
     await saved((all) => all[1]?.content?.[0]?.text === 'A line below', 'no line below');
   });
 
+  it('a block is taken by its grip and let go above another', async () => {
+    const words = async (): Promise<(string | undefined)[]> => (await blocks()).map((b) => b.content?.[0]?.text ?? b.type);
+    const before = await words();
+    await rosemary.driver
+      .actions()
+      .move({ origin: await h.css('.ProseMirror > p:nth-of-type(2)') })
+      .perform();
+    await h.css('.gutter .grip');
+    // The events of a drag by the browser, which a driver cannot bring about by the mouse alone.
+    await rosemary.driver.executeScript(`
+      const first = document.querySelector('.ProseMirror > p').getBoundingClientRect();
+      const at = { clientX: first.left + 5, clientY: first.top + 2, dataTransfer: new DataTransfer(), bubbles: true, cancelable: true };
+      const grip = document.querySelector('.grip');
+      grip.dispatchEvent(new DragEvent('dragstart', at));
+      document.elementFromPoint(at.clientX, at.clientY).dispatchEvent(new DragEvent('drop', at));
+      grip.dispatchEvent(new DragEvent('dragend', at));`);
+    await h.eventually(async () => (await words())[0] === before[1], 'not dragged');
+    await h.click(h.css('.ProseMirror p'));
+    await chord(Key.ALT, Key.ARROW_DOWN);
+    await h.eventually(async () => JSON.stringify(await words()) === JSON.stringify(before), 'not put back');
+  });
+
   it('keeps the structure of what is pasted from a word processor, and drops its junk', async () => {
     const html =
       '<html xmlns:o="urn"><style>p{color:red}</style><h1>Oils</h1><p class="MsoListParagraph" style="mso-list:l0 level1 lfo1"><span style="mso-list:Ignore">·</span>Thin</p>' +

@@ -48,6 +48,11 @@ function onDragStart(event: DragEvent): void {
   if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move';
   view.dragging = { slice, move: true };
 }
+/** Let go outside the text: what was in hand is put down, so that a later drop is not taken for it. */
+function onDragEnd(): void {
+  const { view } = props.editor;
+  view.dragging = null;
+}
 function move(by: -1 | 1): void {
   select();
   moveBlock(props.editor, by);
@@ -74,6 +79,7 @@ function onKey(event: KeyboardEvent): void {
       title="Drag, or Alt and arrows"
       aria-label="Move the block"
       @dragstart="onDragStart"
+      @dragend="onDragEnd"
       @click="select"
       @keydown="onKey"
     >
