@@ -42,7 +42,7 @@ const titleOf = (f: StoreFolder): string => {
   return above === undefined ? f.title : `${titleOf(above)} / ${f.title}`;
 };
 const size = (bytes: number): string =>
-  bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1024))} kB`;
+  bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : bytes === 0 ? '0 kB' : `${Math.max(1, Math.round(bytes / 1024))} kB`;
 const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
 function inTime(one: { opensAt: string | null; closesAt: string | null }): string {
   return [one.opensAt === null ? null : `from ${when(one.opensAt)}`, one.closesAt === null ? null : `until ${when(one.closesAt)}`]
