@@ -178,6 +178,15 @@ describe('a discussion', () => {
     expect([own.isDone, own.kind]).toEqual([true, 'discussion']);
   });
 
+  it('stands in the gradebook once it counts or has points, and not while it is only talk', async () => {
+    const inBook = async (): Promise<boolean> =>
+      JSON.stringify((await school.agents.instructor.get(`${base()}/gradebook`).expect(200)).body).includes('What went wrong');
+    expect(await inBook()).toBe(true);
+    await set({ possible: 0 });
+    expect(await inBook()).toBe(false);
+    await set({ possible: 10_000 });
+  });
+
   it('only authors change and take back; only staff pin, close and hide', async () => {
     const id = randomUUID();
     await post('student', 'First words', { id, title: 'Mine' }).expect(200);

@@ -188,6 +188,8 @@ async function listItems(db: Db, courseId: string): Promise<FactItem[]> {
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
                        where ui.item_id = i.id order by u.position limit 1) first on true
     where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = 'activity') and i.kind in ('assignment', 'quiz', 'discussion', 'activity')
+      -- A discussion that is only talk has no place in the gradebook.
+      and (i.kind <> 'discussion' or i.counts or i.possible > 0)
     order by place`,
     [courseId],
   );
