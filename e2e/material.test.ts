@@ -365,32 +365,6 @@ describe('the rest of building', () => {
     expect(await h.isAccessible()).toEqual([]);
   });
 
-  it('the whole course is taken out as a file and brought into another', async () => {
-    const me = await h.api<{ courses: { id: string; code: string }[] }>('GET', '/me');
-    const other = me.courses.find((c) => c.code === 'HOR-205')?.id ?? '';
-    const bytes = await rosemary.driver.executeAsyncScript<string>(
-      "const done = arguments[1]; fetch('/api' + arguments[0] + '/archive').then((r) => r.arrayBuffer()).then((b) => { let s = ''; for (const x of new Uint8Array(b)) s += String.fromCharCode(x); done(btoa(s)); })",
-      base,
-    );
-    const folder = mkdtempSync(join(tmpdir(), 'rosemary-e2e-'));
-    writeFileSync(join(folder, 'course.zip'), Buffer.from(bytes, 'base64'));
-    const many = async (): Promise<number> =>
-      (await h.api<{ units: { items: Item[] }[] }>('GET', `/courses/${other}/plan`)).units.flatMap((u) => u.items).length;
-    const before = await many();
-    await h.go(`/courses/${other}/settings`);
-    await h.css('.section');
-    await h.type(h.css('input[type=file]'), join(folder, 'course.zip'));
-    await h.text('came in.');
-    await h.text('The policy stays as it is here');
-    expect(await h.isAccessible()).toEqual([]);
-    expect(await many()).toBe(before + (await items()).length);
-    await h.click(h.button('Undo'));
-    await h.eventually(async () => (await many()) === before, 'not taken back');
-    writeFileSync(join(folder, 'none.zip'), 'not a zip');
-    await h.type(h.css('input[type=file]'), join(folder, 'none.zip'));
-    await h.text('This is no zip archive');
-  });
-
   it('leaves no error in the console', async () => {
     expect(await h.consoleErrors()).toEqual([]);
   });

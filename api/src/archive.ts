@@ -1,7 +1,8 @@
 import { DONE_RULES, ITEM_KINDS, type DocumentNode, type DoneRule, type ItemKind } from '@rosemary/core';
 import { document, id, instant, Joi, points, title, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
-import type { AssignmentChange, RubricChange } from './assignment.ts';
+import { assignmentChange, rubricChange, type AssignmentChange, type RubricChange } from './assignment.ts';
+import { linkChange } from './files.ts';
 import { policyChange, type PolicyChange } from './gradebook.ts';
 import { opening, type OpeningWish } from './release.ts';
 
@@ -93,12 +94,15 @@ export const archiveItem = Joi.object<ArchiveItem>({
     .default([]),
   objectiveIds: Joi.array().max(60).items(id()).default([]),
   page: document().allow(null).default(null),
-  assignment: Joi.object().unknown(true).allow(null).default(null),
-  rubric: Joi.array().max(LIMITS.criteria).default([]),
-  link: Joi.object({
-    address: Joi.string().allow('').max(LIMITS.address).required(),
-    note: Joi.string().allow('').max(LIMITS.note).required(),
-  })
+  assignment: assignmentChange
+    .fork('version', (schema) => schema.optional().strip())
+    .fork(['instructions', 'acceptsText', 'acceptsFiles', 'fileTypes', 'mostFiles', 'mostBytes'], (schema) => schema.required())
+    .allow(null)
+    .default(null),
+  rubric: (rubricChange.extract('criteria') as Joi.ArraySchema).optional().default([]),
+  link: linkChange
+    .fork('version', (schema) => schema.optional().strip())
+    .fork(['address', 'note'], (schema) => schema.required())
     .allow(null)
     .default(null),
   file: Joi.object({ fileId: id().allow(null).required(), note: Joi.string().allow('').max(LIMITS.note).required() })
@@ -191,6 +195,19 @@ export const archive = Joi.object({
     .required(),
   items: Joi.array().max(2000).items(Joi.object().unknown(true)).required(),
 });
+
+/** What a package holds, read without taking anything in; what cannot be taken is said, and the rest can be. */
+export interface PackagePreview {
+  readonly kind: 'archive' | 'cartridge';
+  readonly title: string;
+  readonly units: readonly { readonly title: string; readonly items: readonly { readonly title: string; readonly kind: ItemKind }[] }[];
+  /** Items, each once, in however many units it stands. */
+  readonly items: number;
+  readonly files: number;
+  readonly bytes: number;
+  readonly hasPolicy: boolean;
+  readonly problems: readonly string[];
+}
 
 /** What came of bringing an archive in: what is here now, and what was left out, with the reason. */
 export interface ArchiveDone {

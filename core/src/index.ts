@@ -35,3 +35,8 @@ export * from './release/openingRules.ts';
 export * from './progress/share.ts';
 export * from './marking/stackState.ts';
 export * from './statistics/quantile.ts';
+export * from './document/marksOrder.ts';
+export * from './document/toHtml.ts';
+export * from './document/fromHtml.ts';
+export * from './exchange/cartridge.ts';
+export * from './exchange/cartridgeParts.ts';

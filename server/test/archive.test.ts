@@ -228,15 +228,18 @@ describe('a broken archive', () => {
     const said = done.problems.join('\n');
     expect(said).toContain('Points is -5; it must be at least 0.');
     expect(said).toContain('Due is “soon”');
-    expect(said).toMatch(/The file “chart\.txt”: The archive holds no “files\//);
+    expect(said).toContain('The file “chart.txt” is named, but is not in the zip.');
     await teacher().post(`/api/courses/${target}/items/removals`).send({ itemIds: done.itemIds }).expect(200);
   });
 
   it.each([
     ['no zip', () => Promise.resolve(Buffer.from('not a zip')), 'no zip archive'],
     ['a zip broken off', async () => (await takeOut(school.courseId)).subarray(0, 300), 'breaks off'],
-    ['nothing of ours in it', () => pack({ 'readme.txt': 'x' }), 'holds no course.json'],
-    ['a package of another kind', () => pack({ 'imsmanifest.xml': '<manifest/>' }), 'another kind'],
+    [
+      'nothing of ours in it',
+      () => pack({ 'readme.txt': 'x' }),
+      'neither a course.json nor an imsmanifest.xml. At its root stand: readme.txt',
+    ],
     ['JSON broken off', () => withJson('{"format":"rosem'), 'breaks off or is no JSON'],
     ['another format', () => withJson({ ...good, format: 'other' }), 'not as it should be'],
     ['a version to come', () => withJson({ ...good, version: 9 }), 'not as it should be'],
@@ -246,6 +249,45 @@ describe('a broken archive', () => {
     const answer = await bring(target, await make()).expect(422);
     expect(answer.body.detail).toContain(words);
     expect(await planOf()).toBe(before);
+  });
+
+  it('what stands inside an item is held to the same rules as what is typed', async () => {
+    const inside = (kind: string, change: object): Archive => ({
+      ...good,
+      items: good.items
+        .filter((i) => i.kind === kind)
+        .slice(0, 1)
+        .map((i) => ({ ...i, ...change })),
+      units: good.units.map((u) => ({
+        ...u,
+        itemIds: good.items
+          .filter((i) => i.kind === kind)
+          .slice(0, 1)
+          .map((i) => i.id),
+      })),
+    });
+    for (const [kind, change, words] of [
+      ['link', { link: { address: 'javascript:alert(1)', note: '' } }, 'which is no whole address'],
+      [
+        'assignment',
+        {
+          assignment: {
+            instructions: paragraphs('x'),
+            acceptsText: true,
+            acceptsFiles: true,
+            fileTypes: ['exe'],
+            mostFiles: 1,
+            mostBytes: 5000,
+            attemptsAllowed: 1,
+          },
+        },
+        'not one of the choices',
+      ],
+      ['assignment', { rubric: [{ id: null, title: '', levels: [] }] }, 'Criterion'],
+    ] as const) {
+      const done = (await bring(target, await withJson(inside(kind, change))).expect(200)).body as ArchiveDone;
+      expect([done.itemIds, done.problems.join()]).toEqual([[], expect.stringContaining(words)]);
+    }
   });
 
   it('a name that leads out of the archive is refused', async () => {

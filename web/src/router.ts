@@ -16,6 +16,7 @@ const course: RouteRecordRaw[] = [
   { path: 'policy', name: 'policy', component: () => import('./gradebook/PolicyPage.vue') },
   { path: 'progress', name: 'progress', component: () => import('./progress/ProgressPage.vue') },
   { path: 'roster', name: 'roster', component: () => import('./roster/RosterPage.vue') },
+  { path: 'exchange', name: 'exchange', component: () => import('./exchange/ExchangePage.vue') },
   { path: 'settings', name: 'settings', component: () => import('./course/SettingsPage.vue') },
   { path: 'week', name: 'own-week', component: () => import('./student/ThisWeekPage.vue') },
   { path: 'study', name: 'study', component: () => import('./student/CoursePage.vue') },

@@ -37,3 +37,27 @@ export function filesIn(node: DocumentNode | null): readonly string[] {
   const own = [node.attrs?.fileId, node.attrs?.captionsId].filter((id): id is string => typeof id === 'string' && id !== '');
   return [...new Set([...own, ...(node.content ?? []).flatMap(filesIn)])];
 }
+
+/**
+ * A document without the blocks whose file is not there, and the names of what was left out. What loses its last block keeps an
+ * empty paragraph. Worked example: a page of one picture whose file did not come is an empty page, and one name.
+ */
+export function withoutFiles(
+  node: DocumentNode,
+  isHere: (fileId: string) => boolean,
+): { readonly node: DocumentNode; readonly lost: readonly string[] } {
+  const lost: string[] = [];
+  const keep = (at: DocumentNode): DocumentNode | null => {
+    const { fileId, captionsId } = at.attrs ?? {};
+    if (typeof fileId === 'string' && fileId !== '' && !isHere(fileId)) {
+      lost.push([at.attrs?.name, at.attrs?.alt, at.attrs?.title].find((w): w is string => typeof w === 'string' && w !== '') ?? at.type);
+      return null;
+    }
+    const isBare = typeof captionsId === 'string' && !isHere(captionsId);
+    const own = isBare ? { ...at, attrs: { ...at.attrs, captionsId: null, captionsSrc: '' } } : at;
+    if (own.content === undefined) return own;
+    const content = own.content.flatMap((child) => keep(child) ?? []);
+    return { ...own, content: content.length === 0 && own.content.length > 0 ? [{ type: 'paragraph' }] : content };
+  };
+  return { node: keep(node) ?? { type: 'paragraph' }, lost };
+}

@@ -1,14 +1,5 @@
-import {
-  archive as archiveSchema,
-  archiveItem,
-  validationOptions,
-  type Archive,
-  type ArchiveDone,
-  type ArchiveItem,
-  type OpeningRuleWish,
-} from '@rosemary/api';
-import type { DocumentNode } from '@rosemary/core';
-import { STORE_TYPES } from '@rosemary/api';
+import { STORE_TYPES, type ArchiveDone, type ArchiveItem, type OpeningRuleWish, type PackagePreview } from '@rosemary/api';
+import { withoutFiles, type DocumentNode } from '@rosemary/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -18,53 +9,39 @@ import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/policy.ts';
 import { addObjective, align, listObjectives } from '../objectives/queries.ts';
 import { rewrite } from '../plan/carry.ts';
-import { addItem, addUnit, changeItem, changeUnit, saveAssignment, savePage, saveRubric, saveVariants } from '../plan/changes.ts';
+import {
+  addItem,
+  addUnit,
+  changeItem,
+  changeUnit,
+  listEmbedHosts,
+  saveAssignment,
+  savePage,
+  saveRubric,
+  saveVariants,
+} from '../plan/changes.ts';
 import { saveLink, saveShownFile } from '../plan/material.ts';
 import { findAssignment, getPlan, getPlanItem } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
-import { AppError, invalid } from '../platform/errors.ts';
+import { AppError } from '../platform/errors.ts';
 import { saveOpening } from '../release/changes.ts';
 import { saveDiscussion } from '../talk/discussions.ts';
+import { readSource, type Source } from './source.ts';
 import type { Zip } from './unzip.ts';
-
-const MOST_JSON = 52_428_800;
 
 interface Bringing {
   readonly db: Db;
   readonly courseId: string;
   readonly personId: string;
   readonly now: number;
-  readonly archive: Archive;
+  readonly source: Source;
+  readonly archive: Source['archive'];
   readonly zip: Zip;
   readonly files: Map<string, string>;
   readonly objectives: Map<string, string>;
   readonly items: Map<string, string>;
   readonly sections: ReadonlyMap<string, string>;
   readonly problems: string[];
-}
-
-async function readArchive(zip: Zip): Promise<Archive> {
-  if (!zip.names.includes('course.json')) {
-    const what = zip.names.includes('imsmanifest.xml') ? ' It is a package of another kind, which is not read yet.' : '';
-    throw invalid('file', `This zip is no archive of a course: it holds no course.json.${what}`);
-  }
-  let json: unknown;
-  try {
-    json = JSON.parse(await zip.readText('course.json', MOST_JSON));
-  } catch (error) {
-    if (error instanceof AppError) throw error;
-    throw invalid('file', 'The course.json of this archive breaks off or is no JSON. Take the course out again.');
-  }
-  const { error, value } = archiveSchema.validate(json, validationOptions);
-  if (error !== undefined)
-    throw invalid(
-      'file',
-      `The archive is not as it should be: ${error.details
-        .slice(0, 3)
-        .map((d) => `${d.path.join('.')}: ${d.message}`)
-        .join(' ')}`,
-    );
-  return value as Archive;
 }
 
 /** Does one piece; what goes wrong in it is taken back alone, and said. */
@@ -104,7 +81,7 @@ async function bringFiles(b: Bringing): Promise<void> {
     for (const file of b.archive.files) {
       const path = join(folder, 'file');
       await piece(b, `The file “${file.name}”`, async () => {
-        await b.zip.writeTo(`files/${file.sha256}`, path);
+        await b.zip.writeTo(b.source.entryOf(file), path);
         const stored = await storeFile(b.db, {
           path,
           // Names from a form come as Latin-1; this one is given in the same dress.
@@ -146,13 +123,8 @@ const sectionsOf = (b: Bringing, what: string, titles: readonly string[]): { sec
     return [];
   });
 
-async function bringItem(b: Bringing, raw: ArchiveItem, unitId: string, position: number): Promise<void> {
-  const title = typeof raw.title === 'string' ? raw.title : 'without a title';
-  await piece(b, `“${title.slice(0, 80)}”`, async () => {
-    const { error, value } = archiveItem.validate(raw, { ...validationOptions, stripUnknown: true });
-    if (error !== undefined) throw invalid('item', error.details.map((d) => d.message).join(' '));
-    const item = value as ArchiveItem;
-    if (item.kind === 'quiz') throw invalid('kind', 'Quizzes are not taken in yet.');
+async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, position: number): Promise<void> {
+  await piece(b, `“${item.title}”`, async () => {
     const { db, courseId, now } = b;
     const id = await addItem(db, courseId, { unitId, kind: item.kind, title: item.title, position });
     const { version } = await getPlanItem(db, courseId, id, now);
@@ -214,7 +186,11 @@ async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
   const id = b.items.get(item.id);
   if (id === undefined) return;
   const { db, courseId, now } = b;
-  const moved = (document: DocumentNode): DocumentNode => rewrite(document, b.archive.course.id, courseId, b.files, b.items);
+  const moved = (document: DocumentNode): DocumentNode => {
+    const { node, lost } = withoutFiles(document, (fileId) => b.files.has(fileId));
+    b.problems.push(...lost.map((name) => `“${item.title}” showed “${name}”, whose file did not come; it was left out.`));
+    return rewrite(node, b.archive.course.id, courseId, b.files, b.items);
+  };
   await piece(b, `What stands in “${item.title}”`, async () => {
     if (item.page !== null) await savePage(db, courseId, id, { document: moved(item.page), version: 1 }, b.personId, now);
     if (item.assignment !== null) {
@@ -278,8 +254,8 @@ async function bringUnits(b: Bringing): Promise<string[]> {
     for (const [position, itemId] of unit.itemIds.entries()) {
       const item = byId.get(itemId);
       const here = b.items.get(itemId);
-      if (unitId === undefined || item === undefined) b.problems.push(`The unit “${unit.title}” names an item that is not in the archive.`);
-      else if (here === undefined) await bringItem(b, item, unitId, position);
+      if (unitId === undefined || item === undefined) continue;
+      if (here === undefined) await bringItem(b, item, unitId, position);
       else
         await run(b.db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3) on conflict do nothing', [
           unitId,
@@ -296,7 +272,9 @@ async function bringUnits(b: Bringing): Promise<string[]> {
  * out and said, and keeps no other out. A course with nothing in it takes the policy as well.
  */
 export async function bringArchive(db: Db, courseId: string, zip: Zip, personId: string, now: number): Promise<ArchiveDone> {
-  const archive = await readArchive(zip);
+  const source = await readSource(zip, await listEmbedHosts(db));
+  const { archive } = source;
+  const { policy } = archive;
   const isEmpty = (await getPlan(db, courseId, now)).units.every((u) => u.items.length === 0);
   const sections = await rows<{ id: string; title: string }>(
     db,
@@ -308,24 +286,25 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, personId:
     courseId,
     personId,
     now,
+    source,
     archive,
     zip,
     files: new Map(),
     objectives: new Map(),
     items: new Map(),
     sections: new Map(sections.map((s) => [s.title.toLowerCase(), s.id])),
-    problems: [],
+    problems: [...source.problems],
   };
-  if (isEmpty)
+  if (policy !== null && isEmpty)
     await piece(b, 'The policy', async () => {
       const { version } = await getPolicyChange(db, courseId);
       await applyPolicy(db, courseId, {
-        ...archive.policy,
+        ...policy,
         version,
-        categories: archive.policy.categories.map((c) => ({ ...c, id: null })),
+        categories: policy.categories.map((c) => ({ ...c, id: null })),
       });
     });
-  else b.problems.push('The policy stays as it is here: the course has items already.');
+  else if (policy !== null) b.problems.push('The policy stays as it is here: the course has items already.');
   await bringFiles(b);
   await bringObjectives(b);
   const unitIds = await bringUnits(b);
@@ -338,4 +317,27 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, personId:
       ]);
     });
   return { itemIds: [...b.items.values()], unitIds, files: b.files.size, problems: b.problems };
+}
+
+/** What would come in, read and not taken. */
+export async function previewPackage(db: Db, zip: Zip): Promise<PackagePreview> {
+  const source = await readSource(zip, await listEmbedHosts(db));
+  const { course, units, items, files, policy } = source.archive;
+  const byId = new Map(items.map((item) => [item.id, item]));
+  return {
+    kind: source.kind,
+    title: course.title,
+    units: units.map((unit) => ({
+      title: unit.title,
+      items: unit.itemIds.flatMap((id) => {
+        const item = byId.get(id);
+        return item === undefined ? [] : [{ title: item.title, kind: item.kind }];
+      }),
+    })),
+    items: items.length,
+    files: files.length,
+    bytes: files.reduce((sum, file) => sum + (zip.sizes.get(source.entryOf(file)) ?? 0), 0),
+    hasPolicy: policy !== null,
+    problems: source.problems,
+  };
 }

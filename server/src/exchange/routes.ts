@@ -1,14 +1,58 @@
+import type { Archive } from '@rosemary/api';
+import type { Request, Response } from 'express';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ZipFile } from 'yazl';
 import { findFile, readBytes } from '../files/store.ts';
 import { MOST_ARCHIVE_BYTES, withUpload } from '../files/upload.ts';
 import { writeAudit } from '../platform/audit.ts';
+import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { courseRoute, type Route } from '../platform/route.ts';
 import { makeArchive } from './archive.ts';
-import { bringArchive } from './bring.ts';
-import { readZip } from './unzip.ts';
+import { bringArchive, previewPackage } from './bring.ts';
+import { lossesOf, makeCartridge } from './cartridgeOut.ts';
+import { readZip, type Zip } from './unzip.ts';
+
+/** Texts have no language of their own yet; a package must name one. */
+const LANGUAGE = 'en';
+
+/** Files stand in the zip under a name of their own; each is read chunk by chunk when its turn comes, so nothing is whole in memory. */
+async function addFiles(db: Db, courseId: string, zip: ZipFile, files: ReadonlyMap<string, string>, at: Date): Promise<void> {
+  for (const [name, fileId] of files) {
+    const file = await findFile(db, courseId, fileId);
+    if (file === null) throw notFound();
+    const bytes = Readable.from(readBytes(db, file.sha256, 0, Number(file.size) - 1));
+    zip.addReadStream(bytes, name, { mtime: at, size: Number(file.size) });
+  }
+}
+
+async function sendZip(zip: ZipFile, name: string, response: Response): Promise<void> {
+  zip.end();
+  response.set({
+    'content-type': 'application/zip',
+    'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+    'cache-control': 'private, no-store',
+  });
+  await pipeline(zip.outputStream, response);
+}
+
+const bySum = (archive: Archive): Map<string, string> => new Map(archive.files.map((f) => [`files/${f.sha256}`, f.id]));
+
+const withPackage = <T>(request: Request, response: Response, work: (zip: Zip) => Promise<T>): Promise<T> =>
+  withUpload(
+    request,
+    response,
+    async ({ path }) => {
+      const zip = await readZip(path);
+      try {
+        return await work(zip);
+      } finally {
+        zip.close();
+      }
+    },
+    MOST_ARCHIVE_BYTES,
+  );
 
 export const exchangeRoutes: readonly Route[] = [
   courseRoute('plan.edit', {
@@ -19,45 +63,45 @@ export const exchangeRoutes: readonly Route[] = [
       const archive = await makeArchive(db, courseId, now);
       const zip = new ZipFile();
       zip.addBuffer(Buffer.from(JSON.stringify(archive, null, 1)), 'course.json', { mtime: new Date(now) });
-      const written = new Set<string>();
-      for (const one of archive.files) {
-        if (written.has(one.sha256)) continue;
-        written.add(one.sha256);
-        const file = await findFile(db, courseId, one.id);
-        if (file === null) throw notFound();
-        // Read chunk by chunk when its turn comes: nothing is whole in memory.
-        const bytes = Readable.from(readBytes(db, file.sha256, 0, Number(file.size) - 1));
-        zip.addReadStream(bytes, `files/${one.sha256}`, { mtime: new Date(now), size: Number(file.size) });
-      }
-      zip.end();
-      response.set({
-        'content-type': 'application/zip',
-        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${archive.course.title}.zip`)}`,
-        'cache-control': 'private, no-store',
-      });
-      await pipeline(zip.outputStream, response);
+      await addFiles(db, courseId, zip, bySum(archive), new Date(now));
+      await sendZip(zip, `${archive.course.title}.zip`, response);
     },
+  }),
+  courseRoute('plan.edit', {
+    method: 'get',
+    path: '/courses/:courseId/cartridge',
+    answers: 'stream',
+    handle: async ({ db, courseId, now, response }) => {
+      const archive = await makeArchive(db, courseId, now);
+      const cartridge = makeCartridge(archive, LANGUAGE);
+      const zip = new ZipFile();
+      for (const [path, text] of cartridge.texts) zip.addBuffer(Buffer.from(text), path, { mtime: new Date(now) });
+      await addFiles(db, courseId, zip, new Map([...cartridge.files].map(([id, path]) => [path, id])), new Date(now));
+      await sendZip(zip, `${archive.course.title}.imscc`, response);
+    },
+  }),
+  courseRoute('plan.edit', {
+    method: 'get',
+    path: '/courses/:courseId/cartridge/losses',
+    handle: async ({ db, courseId, now }) => ({ losses: lossesOf(await makeArchive(db, courseId, now)) }),
+  }),
+  courseRoute('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/archive/preview',
+    takesFile: true,
+    isSilent: true,
+    handle: ({ db, request, response }) => withPackage(request, response, (zip) => previewPackage(db, zip)),
   }),
   courseRoute('plan.edit', {
     method: 'post',
     path: '/courses/:courseId/archive',
     takesFile: true,
     handle: ({ db, courseId, person, now, request, response }) =>
-      withUpload(
-        request,
-        response,
-        async ({ path }) => {
-          const zip = await readZip(path);
-          try {
-            const done = await bringArchive(db, courseId, zip, person.personId, now);
-            const after = { items: done.itemIds.length, files: done.files, problems: done.problems.length };
-            await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'archive brought in', after });
-            return done;
-          } finally {
-            zip.close();
-          }
-        },
-        MOST_ARCHIVE_BYTES,
-      ),
+      withPackage(request, response, async (zip) => {
+        const done = await bringArchive(db, courseId, zip, person.personId, now);
+        const after = { items: done.itemIds.length, files: done.files, problems: done.problems.length };
+        await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'archive brought in', after });
+        return done;
+      }),
   }),
 ];

@@ -10,7 +10,9 @@ const MOST_RATIO = 200;
 const RATIO_FROM = 10_485_760;
 
 export interface Zip {
-  readonly names: readonly string[];
+  /** The entries by name, with their size unpacked. */
+  readonly sizes: ReadonlyMap<string, number>;
+  readonly readBytes: (name: string, mostBytes: number) => Promise<Buffer>;
   readonly readText: (name: string, mostBytes: number) => Promise<string>;
   readonly writeTo: (name: string, path: string) => Promise<void>;
   readonly close: () => void;
@@ -73,15 +75,17 @@ export async function readZip(path: string): Promise<Zip> {
         else done(found);
       });
     });
+  const readBytes = async (name: string, mostBytes: number): Promise<Buffer> => {
+    if ((entries.get(name)?.uncompressedSize ?? 0) > mostBytes)
+      throw new AppError('too-large', `“${name}” in the archive is larger than it may be.`);
+    const parts: Buffer[] = [];
+    for await (const part of await stream(name)) parts.push(part as Buffer);
+    return Buffer.concat(parts);
+  };
   return {
-    names: [...entries.keys()],
-    readText: async (name, mostBytes) => {
-      if ((entries.get(name)?.uncompressedSize ?? 0) > mostBytes)
-        throw new AppError('too-large', `“${name}” in the archive is larger than it may be.`);
-      const parts: Buffer[] = [];
-      for await (const part of await stream(name)) parts.push(part as Buffer);
-      return Buffer.concat(parts).toString('utf8');
-    },
+    sizes: new Map([...entries].map(([name, entry]) => [name, entry.uncompressedSize])),
+    readBytes,
+    readText: async (name, mostBytes) => (await readBytes(name, mostBytes)).toString('utf8'),
     writeTo: async (name, to) => {
       await pipeline(await stream(name), createWriteStream(to));
     },

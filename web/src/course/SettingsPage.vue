@@ -5,7 +5,6 @@ import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
-import ArchiveField from '../exchange/ArchiveField.vue';
 import { HttpProblem, get, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -301,7 +300,10 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           </form>
           <p v-else-if="canEdit"><button class="act" @click="newTitle = ''">+ section</button></p>
           <p class="soft">Joined or parted at any time: everyone keeps their work, their marks, and the dates that were set for them.</p>
-          <ArchiveField :course-id="courseId" :can-edit="canEdit" />
+          <template v-if="canEdit">
+            <h2>The whole course as a file</h2>
+            <p><router-link :to="{ name: 'exchange', params: { courseId } }">Take it out, or bring a package in</router-link></p>
+          </template>
         </section>
       </div>
     </template>

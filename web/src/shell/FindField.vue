@@ -39,6 +39,7 @@ const VIEWS: readonly (readonly [path: string, words: string, isTeaching?: true]
   ['policy', 'Policy: weights, late work, letters', true],
   ['check', 'Check before opening', true],
   ['carry', 'Bring in from another course', true],
+  ['exchange', 'Packages: take the course out, bring one in', true],
 ];
 /** Actions and places known in the browser come before what the server finds. */
 const local = computed((): Line[] => {

@@ -25,6 +25,7 @@ const PARENT: Readonly<Record<string, string>> = {
   carry: 'plan',
   objectives: 'plan',
   time: 'plan',
+  exchange: 'settings',
   work: 'marking',
   policy: 'gradebook',
   'study-item': 'study',

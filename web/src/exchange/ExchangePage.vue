@@ -1,0 +1,219 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import ItemGlyph from '../parts/ItemGlyph.vue';
+import { get } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useBringing } from './useBringing.ts';
+
+/** A whole course as a file, out and in: everything it is made of, and nobody's work. */
+const route = useRoute();
+const course = useCourse();
+const courseId = computed(() => String(route.params.courseId));
+const canEdit = computed(() => course.head?.role === 'instructor');
+const { file, share, fault, preview, done, look, bring, drop, cancel } = useBringing(courseId);
+const losses = ref<readonly string[] | null>(null);
+const lossFault = ref('');
+const isOver = ref(false);
+const picker = ref<HTMLInputElement | null>(null);
+onMounted(async () => {
+  try {
+    losses.value = (await get<{ losses: string[] }>(`/courses/${courseId.value}/cartridge/losses`)).losses;
+  } catch (error) {
+    lossFault.value = error instanceof Error ? error.message : '';
+  }
+});
+
+function take(list: FileList | null | undefined): void {
+  isOver.value = false;
+  const one = list?.[0];
+  if (one !== undefined && canEdit.value && share.value === null) void look(one);
+}
+function onPick(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  take(input.files);
+  // The list is live: it is read before the field is emptied for the next choice.
+  input.value = '';
+}
+const many = (n: number, one: string, more: string): string => (n === 1 ? `1 ${one}` : `${n.toLocaleString('en-GB')} ${more}`);
+const items = computed(() => preview.value?.items ?? 0);
+const weight = computed(() => {
+  const bytes = preview.value?.bytes ?? 0;
+  return bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.ceil(bytes / 1024)} kB`;
+});
+</script>
+
+<template>
+  <div class="pad">
+    <div v-if="!canEdit && course.head" class="soft">A course is taken out and brought in by its instructor.</div>
+    <div v-else class="columns">
+      <section>
+        <h2>Take this course out</h2>
+        <p class="soft">What it is made of, and nothing of its people.</p>
+        <h3>As Rosemary’s archive</h3>
+        <p>Loses nothing: units, items, texts, rubrics, dates, rules, files, objectives, the policy. To keep, or to bring in again.</p>
+        <p><a class="act" :href="`/api/courses/${courseId}/archive`" download>Take out the archive</a></p>
+        <h3>As an open package</h3>
+        <p>A Common Cartridge 1.3 (1EdTech), which other software for courses can read.</p>
+        <p><a class="act" :href="`/api/courses/${courseId}/cartridge`" download>Take out the package</a></p>
+        <p v-if="lossFault" class="fault">{{ lossFault }}</p>
+        <div v-else-if="!losses" class="skeleton" style="height: 80px" />
+        <details v-else>
+          <summary>{{ many(losses.length, 'thing has', 'things have') }} no place in a package</summary>
+          <ul>
+            <li v-for="l in losses" :key="l">{{ l }}</li>
+          </ul>
+        </details>
+      </section>
+
+      <section>
+        <h2>Bring a package in</h2>
+        <p class="soft">An archive of Rosemary, or a Common Cartridge. It is read and shown first, and stands beside what is here.</p>
+        <div
+          v-if="!preview && share === null"
+          :class="['drop', { over: isOver }]"
+          @dragover.prevent="isOver = true"
+          @dragleave="isOver = false"
+          @drop.prevent="take($event.dataTransfer?.files)"
+        >
+          <button class="quiet" @click="picker?.click()">Choose a package…</button>
+          <span class="soft">or let one fall here (.zip, .imscc)</span>
+        </div>
+        <input
+          ref="picker"
+          type="file"
+          accept=".zip,.imscc,application/zip"
+          class="away"
+          aria-label="A package to bring in"
+          tabindex="-1"
+          @change="onPick"
+        />
+        <p v-if="share !== null" role="status">
+          <progress :value="share" max="1" aria-label="Arrived" />
+          {{ share < 1 ? `${Math.round(share * 100)} %` : preview ? 'being taken in' : 'being read' }}
+          <button class="act" @click="cancel">cancel</button>
+        </p>
+        <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+
+        <div v-if="preview" class="coming">
+          <h3>{{ preview.title }}</h3>
+          <p class="label">{{ file?.name }} · {{ preview.kind === 'archive' ? 'Rosemary’s archive' : 'Common Cartridge' }}</p>
+          <p>
+            {{ many(items, 'item', 'items') }} in {{ many(preview.units.length, 'unit', 'units') }},
+            {{ many(preview.files, 'file', 'files') }} ({{ weight }}).
+            {{ preview.kind === 'cartridge' ? 'Everything comes as a draft: a package has no dates.' : '' }}
+          </p>
+          <div v-if="preview.problems.length > 0" class="known" role="status">
+            <p>
+              <b>{{ many(preview.problems.length, 'thing', 'things') }} to know before:</b>
+            </p>
+            <ul>
+              <li v-for="(p, n) in preview.problems" :key="n">{{ p }}</li>
+            </ul>
+          </div>
+          <p v-else class="soft">Nothing in it is left out.</p>
+          <p class="acts">
+            <button class="go" :disabled="share !== null || (items === 0 && preview.files === 0)" @click="bring">
+              {{ preview.problems.length > 0 ? 'Bring in the rest' : 'Bring it in' }}
+            </button>
+            <button class="act" :disabled="share !== null" @click="drop">leave it</button>
+          </p>
+          <ul class="units">
+            <li v-for="(u, n) in preview.units" :key="n">
+              <span class="serif">{{ u.title }}</span>
+              <ul>
+                <li v-for="(i, k) in u.items" :key="k"><ItemGlyph :kind="i.kind" /> {{ i.title }}</li>
+              </ul>
+            </li>
+          </ul>
+        </div>
+
+        <div v-if="done" role="status" class="known report">
+          <p>
+            {{ many(done.itemIds.length, 'item', 'items') }} in {{ many(done.unitIds.length, 'unit', 'units') }} and
+            {{ many(done.files, 'file', 'files') }} came in.
+            <router-link :to="{ name: 'plan', params: { courseId } }">To the Plan</router-link>
+          </p>
+          <template v-if="done.problems.length > 0">
+            <p>{{ many(done.problems.length, 'thing', 'things') }} to know:</p>
+            <ul>
+              <li v-for="(p, n) in done.problems" :key="n">{{ p }}</li>
+            </ul>
+          </template>
+        </div>
+      </section>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
+  gap: 56px;
+  max-width: 1080px;
+}
+h3 {
+  margin: 18px 0 2px;
+  font-size: 16px;
+  line-height: 22px;
+}
+p {
+  margin: 4px 0;
+}
+.drop {
+  border: 1px dashed var(--leaf);
+  border-radius: 4px;
+  padding: 22px 20px;
+  margin-top: 10px;
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+.drop.over {
+  background: var(--mist);
+  border-style: solid;
+}
+.away {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+  pointer-events: none;
+}
+.known {
+  border-left: 3px solid var(--straw);
+  padding-left: 12px;
+  margin: 10px 0;
+}
+.report {
+  border-color: var(--leaf);
+}
+.known ul,
+details ul {
+  margin: 4px 0;
+  padding-left: 18px;
+}
+.acts {
+  display: flex;
+  gap: 20px;
+  align-items: center;
+  margin: 14px 0;
+}
+.units,
+.units ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+.units > li {
+  border-top: 1px solid var(--frost);
+  padding: 6px 0;
+}
+.units li li {
+  padding: 2px 0 2px 16px;
+}
+.unit {
+  font-family: var(--serif);
+}
+</style>
