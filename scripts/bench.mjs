@@ -17,7 +17,7 @@ const database = await startDatabase({ data: folder });
 try {
   const env = serverEnv(database, { ROSEMARY_CLOCK: '2026-11-18T10:20:00Z', PORT: '3950' });
   prepareSchool(env);
-  for (const file of ['totals', 'gradebook', 'pages', 'building'])
+  for (const file of ['totals', 'gradebook', 'pages', 'building', 'packages'])
     spawnSync(join(root, 'node_modules/.bin/tsx'), [`bench/src/${file}.ts`], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'] });
 } finally {
   database.stop();
