@@ -34,9 +34,9 @@ interface Unit {
 const units = async (): Promise<readonly Unit[]> => (await h.api<{ units: Unit[] }>('GET', `${other}/plan`)).units;
 const many = async (): Promise<number> => (await units()).flatMap((u) => u.items).length;
 
-/** The cartridge that the server’s tests read, as one file. */
-async function packTower(): Promise<string> {
-  const root = new URL('../server/test/files/packages/whole', import.meta.url).pathname;
+/** A folder that the server’s tests read, as one file. */
+async function packFolder(from: string, name: string): Promise<string> {
+  const root = new URL(`../server/test/files/${from}`, import.meta.url).pathname;
   const walk = (path: string): string[] =>
     readdirSync(path).flatMap((name) => (statSync(join(path, name)).isDirectory() ? walk(join(path, name)) : [join(path, name)]));
   const zip = new ZipFile();
@@ -44,7 +44,7 @@ async function packTower(): Promise<string> {
   zip.end();
   const parts: Buffer[] = [];
   for await (const part of zip.outputStream) parts.push(part as Buffer);
-  const path = join(folder, 'tower.imscc');
+  const path = join(folder, name);
   writeFileSync(path, Buffer.concat(parts));
   return path;
 }
@@ -69,7 +69,7 @@ describe('a package is brought in', () => {
     await h.text('Bring a package in');
     await h.text('have no place in a package');
     const before = await many();
-    await choose(await packTower());
+    await choose(await packFolder('packages/whole', 'tower.imscc'));
     await h.text('Clocks of the tower');
     await h.text('7 items in 4 units');
     await h.text('“Questions on bells”: questions are not taken in yet');
@@ -131,6 +131,38 @@ describe('a package is brought in', () => {
     expect(await h.isAccessible()).toEqual([]);
     await choose(join(folder, 'tower.imscc'));
     await h.text('Clocks of the tower');
+  });
+});
+
+describe('the school’s lists are brought in', () => {
+  it('by the administrator, who sees row by row what will be added and refused before it happens', async () => {
+    await h.signInDemo('Aurelio Brandt');
+    await h.go('/school');
+    await h.click(h.button('Bring in the school’s lists'));
+    await choose(await packFolder('lists/roster', 'roster.zip'));
+    await h.text('10 added, 11 refused.');
+    await h.text('is held in “t2”, which is no term of academicSessions.csv.');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('added 10'));
+    await h.eventually(async () => (await rosemary.driver.findElements(By.css('td.clay'))).length === 0, 'refused rows stayed');
+    await h.click(h.button('Take in the rest'));
+    await h.text('3 people were mailed a way to set a password.');
+    expect(await h.isAccessible()).toEqual([]);
+  });
+
+  it('and whom they name sets a password by the way that was mailed, and is in', async () => {
+    const { mails } = await h.api<{ mails: { to: string; body: string }[] }>('GET', '/outbox');
+    const way = /\/welcome\/\S+/.exec(mails.find((m) => m.to === 'gita@dials.example')?.body ?? '')?.[0] ?? '';
+    await h.api('POST', '/sign-out');
+    await h.go(way);
+    await h.text('Welcome, Gita');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.type(h.css('input[type=password]'), 'a long enough password');
+    await h.click(h.button('Set it and go in'));
+    await h.text('Dials, painted and printed');
+    await h.go(way);
+    await h.text('This way in is closed');
+    await h.text('no longer open');
   });
 
   it('leaves no error in the console', async () => {

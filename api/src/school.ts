@@ -1,3 +1,4 @@
+import type { ListedWhat } from '@rosemary/core';
 import { Joi, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { PersonName } from './people.ts';
@@ -95,4 +96,38 @@ export const embedHosts = Joi.object<EmbedHosts, true>({
         .label('Site')
         .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; it is written as a host name alone, such as maps.example.org.' }),
     ),
+});
+
+/** One row of the school's lists, and what becomes of it. */
+export interface ListedRow {
+  readonly of: 'term' | 'person' | 'course' | 'section' | 'enrolment' | 'file';
+  readonly file: string;
+  readonly line: number;
+  readonly what: ListedWhat;
+  readonly name: string;
+  readonly text: string;
+}
+export interface ListsPreview {
+  /** What the file is, in words. */
+  readonly kind: string;
+  readonly counts: { readonly [what in ListedWhat]: number };
+  /** The rows that say something, refused ones first; at most 2,000. */
+  readonly rows: readonly ListedRow[];
+}
+export interface ListsDone {
+  readonly counts: ListsPreview['counts'];
+  /** How many people were mailed a way to set their first password. */
+  readonly invited: number;
+  readonly school: School;
+}
+
+export interface Welcome {
+  readonly givenName: string;
+  readonly email: string;
+}
+export interface FirstPassword {
+  readonly password: string;
+}
+export const firstPassword = Joi.object<FirstPassword, true>({
+  password: Joi.string().min(LIMITS.passwordLeast).max(LIMITS.password).required().label('Password'),
 });

@@ -40,3 +40,6 @@ export * from './document/toHtml.ts';
 export * from './document/fromHtml.ts';
 export * from './exchange/cartridge.ts';
 export * from './exchange/cartridgeParts.ts';
+export * from './school/lists.ts';
+export * from './school/oneRoster.ts';
+export * from './school/meetLists.ts';

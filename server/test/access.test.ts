@@ -28,6 +28,8 @@ describe('the route table', () => {
       '/me',
       '/sign-in',
       '/demo/sign-in',
+      '/welcome/:token',
+      '/welcome/:token',
       '/sign-out',
       '/public-courses/:publicId',
       '/calendars/:secret',

@@ -114,7 +114,12 @@ async function requireSection(db: Db, courseId: string, sectionId: string): Prom
 }
 
 /** Whoever changes section keeps the dates that were set for the one they leave: they become their own. */
-async function moveStudents(db: Db, courseId: string, enrolmentIds: readonly string[], into: string): Promise<SectionMoved['moved']> {
+export async function moveStudents(
+  db: Db,
+  courseId: string,
+  enrolmentIds: readonly string[],
+  into: string,
+): Promise<SectionMoved['moved']> {
   const moved = await rows<{ id: string; section_id: string }>(
     db,
     "select id, section_id from enrolment where course_id = $1 and id = any($2) and role = 'student' and section_id is not null and section_id <> $3 for update",

@@ -9,32 +9,18 @@ import {
   type ObjectiveRow,
   type ObjectivesRead,
 } from '@rosemary/core';
-import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
-import { readFile, stat } from 'node:fs/promises';
 import { getCourse } from '../course/queries.ts';
+import { parseTable, readTextFile } from '../files/tableFile.ts';
 import type { Db } from '../platform/database.ts';
-import { AppError, invalid } from '../platform/errors.ts';
+import { invalid } from '../platform/errors.ts';
 import { addObjective, listObjectives, overwriteObjective } from './queries.ts';
 
-const MOST_BYTES = 20_971_520;
 const MOST_ROWS = 5000;
-
-/** The text of an uploaded file: UTF-8, with or without its mark. Another encoding is refused, and said. */
-async function readText(path: string): Promise<string> {
-  const { size } = await stat(path);
-  if (size > MOST_BYTES) throw new AppError('too-large', 'A file of objectives may have 20 MB. This one is larger.');
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(await readFile(path));
-  } catch {
-    throw invalid('file', 'The file is not written in UTF-8. Save it again as UTF-8 (in a spreadsheet: “CSV UTF-8”).');
-  }
-}
 
 /** Reads a table or a competency framework, whichever it is by its first letter. */
 function readObjectives(text: string): ObjectivesRead {
   const body = text.trim();
-  if (body === '') throw invalid('file', 'The file is empty.');
   if (body.startsWith('{') || body.startsWith('[')) {
     try {
       return readCompetencyFramework(JSON.parse(body) as unknown);
@@ -43,16 +29,7 @@ function readObjectives(text: string): ObjectivesRead {
       throw invalid('file', `The file breaks off or is no JSON (at ${where}). Fetch it again, whole.`);
     }
   }
-  try {
-    const delimiter = (body.split('\n', 1)[0] ?? '').includes(';') ? ';' : ',';
-    return readObjectiveTable(parse(body, { delimiter, relax_column_count: true, bom: true }) as string[][]);
-  } catch (error) {
-    const line = /line (\d+)/.exec(error instanceof Error ? error.message : '')?.[1] ?? '?';
-    throw invalid(
-      'file',
-      `The table cannot be read: a quotation mark in line ${line} is opened and not closed, or stands inside a cell alone.`,
-    );
-  }
+  return readObjectiveTable(parseTable(body));
 }
 
 interface Coming extends ObjectivesRead {
@@ -60,7 +37,7 @@ interface Coming extends ObjectivesRead {
 }
 
 async function readComing(db: Db, courseId: string, path: string): Promise<Coming> {
-  const read = readObjectives(await readText(path));
+  const read = readObjectives(await readTextFile(path, 'A file of objectives'));
   if (read.rows.length > MOST_ROWS) throw invalid('file', `The file holds ${read.rows.length} objectives; a course takes ${MOST_ROWS}.`);
   const { objectives, sources } = await listObjectives(db, courseId);
   const known = objectives.map((o) => ({

@@ -1,10 +1,12 @@
 import {
   demoSignIn,
+  firstPassword,
   newPassword,
   ownSettings,
   signIn,
   type DemoPerson,
   type DemoSignIn,
+  type FirstPassword,
   type Me,
   type NewPassword,
   type OwnSettings,
@@ -15,6 +17,7 @@ import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { personRoute, publicRoute, type Route } from '../platform/route.ts';
 import { findSignedIn } from './actor.ts';
+import { getWelcome, setFirstPassword } from './invitations.ts';
 import { hashPassword, isPassword } from './passwords.ts';
 import { checkSignIn, endSession, startSession } from './signIn.ts';
 
@@ -83,6 +86,21 @@ export const peopleRoutes: readonly Route[] = [
       if (school?.is_demo !== true || !(await listDemoPeople(db)).some((p) => p.id === body.personId)) throw notFound();
       await startSession(request, body.personId);
       return makeMe(db, body.personId, now);
+    },
+  }),
+  publicRoute({
+    method: 'get',
+    path: '/welcome/:token',
+    handle: ({ db, params, now }) => getWelcome(db, params.token ?? '', now),
+  }),
+  publicRoute<FirstPassword>({
+    method: 'post',
+    path: '/welcome/:token',
+    body: firstPassword,
+    handle: async ({ db, params, body, request, now }) => {
+      const personId = await setFirstPassword(db, params.token ?? '', body.password, now);
+      await startSession(request, personId);
+      return makeMe(db, personId, now);
     },
   }),
   publicRoute({

@@ -8,6 +8,7 @@ import {
   type NewCourse,
   type NewPerson,
   type NewTerm,
+  type ListsDone,
   type TermChange,
   type School,
 } from '@rosemary/api';
@@ -17,6 +18,8 @@ import { writeAudit } from '../platform/audit.ts';
 import { listEmbedHosts } from '../plan/changes.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { personRoute, schoolRoute, type PersonContext, type Route } from '../platform/route.ts';
+import { withUpload } from '../files/upload.ts';
+import { bringLists, previewLists } from './lists.ts';
 import { addCourse, addPerson, addTerm, changeTerm } from './create.ts';
 
 async function makeSchool(db: Db): Promise<School> {
@@ -46,6 +49,23 @@ async function added(c: PersonContext<unknown>, action: string, id: string): Pro
 }
 
 export const schoolRoutes: readonly Route[] = [
+  schoolRoute({
+    method: 'post',
+    path: '/school/lists/preview',
+    takesFile: true,
+    handle: ({ db, request, response }) => withUpload(request, response, ({ path, name }) => previewLists(db, path, name)),
+  }),
+  schoolRoute({
+    method: 'post',
+    path: '/school/lists',
+    takesFile: true,
+    handle: ({ db, person, query, now, request, response }) =>
+      withUpload(request, response, async ({ path, name }): Promise<ListsDone> => {
+        const done = await bringLists(db, path, name, query.zone ?? 'UTC', now);
+        await writeAudit(db, { at: now, actorId: person.personId, courseId: null, action: 'lists brought in', after: { name, ...done } });
+        return { ...done, school: await makeSchool(db) };
+      }),
+  }),
   personRoute({
     method: 'get',
     path: '/embed-hosts',

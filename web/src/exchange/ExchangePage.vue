@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import FileDrop from '../parts/FileDrop.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -14,8 +15,6 @@ const canEdit = computed(() => course.head?.role === 'instructor');
 const { file, share, fault, preview, done, look, bring, drop, cancel } = useBringing(courseId);
 const losses = ref<readonly string[] | null>(null);
 const lossFault = ref('');
-const isOver = ref(false);
-const picker = ref<HTMLInputElement | null>(null);
 onMounted(async () => {
   try {
     losses.value = (await get<{ losses: string[] }>(`/courses/${courseId.value}/cartridge/losses`)).losses;
@@ -24,17 +23,6 @@ onMounted(async () => {
   }
 });
 
-function take(list: FileList | null | undefined): void {
-  isOver.value = false;
-  const one = list?.[0];
-  if (one !== undefined && canEdit.value && share.value === null) void look(one);
-}
-function onPick(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  take(input.files);
-  // The list is live: it is read before the field is emptied for the next choice.
-  input.value = '';
-}
 const many = (n: number, one: string, more: string): string => (n === 1 ? `1 ${one}` : `${n.toLocaleString('en-GB')} ${more}`);
 const items = computed(() => preview.value?.items ?? 0);
 const weight = computed(() => {
@@ -69,31 +57,17 @@ const weight = computed(() => {
       <section>
         <h2>Bring a package in</h2>
         <p class="soft">An archive of Rosemary, or a Common Cartridge. It is read and shown first, and stands beside what is here.</p>
-        <div
-          v-if="!preview && share === null"
-          :class="['drop', { over: isOver }]"
-          @dragover.prevent="isOver = true"
-          @dragleave="isOver = false"
-          @drop.prevent="take($event.dataTransfer?.files)"
-        >
-          <button class="quiet" @click="picker?.click()">Choose a package…</button>
-          <span class="soft">or let one fall here (.zip, .imscc)</span>
-        </div>
-        <input
-          ref="picker"
-          type="file"
+        <FileDrop
+          words="Choose a package…"
+          hint="or let one fall here (.zip, .imscc)"
           accept=".zip,.imscc,application/zip"
-          class="away"
-          aria-label="A package to bring in"
-          tabindex="-1"
-          @change="onPick"
+          :share="share"
+          :doing="preview ? 'being taken in' : 'being read'"
+          :fault="fault"
+          :is-hidden="preview !== null"
+          @choose="look"
+          @cancel="cancel"
         />
-        <p v-if="share !== null" role="status">
-          <progress :value="share" max="1" aria-label="Arrived" />
-          {{ share < 1 ? `${Math.round(share * 100)} %` : preview ? 'being taken in' : 'being read' }}
-          <button class="act" @click="cancel">cancel</button>
-        </p>
-        <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
 
         <div v-if="preview" class="coming">
           <h3>{{ preview.title }}</h3>
@@ -160,26 +134,6 @@ h3 {
 }
 p {
   margin: 4px 0;
-}
-.drop {
-  border: 1px dashed var(--leaf);
-  border-radius: 4px;
-  padding: 22px 20px;
-  margin-top: 10px;
-  display: flex;
-  gap: 14px;
-  align-items: center;
-}
-.drop.over {
-  background: var(--mist);
-  border-style: solid;
-}
-.away {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-  pointer-events: none;
 }
 .known {
   border-left: 3px solid var(--straw);

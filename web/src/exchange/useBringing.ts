@@ -1,6 +1,7 @@
 import type { ArchiveDone, PackagePreview } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
-import { HttpProblem, send, upload } from '../platform/http.ts';
+import { useFileSending } from '../parts/useFileSending.ts';
+import { send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -8,29 +9,11 @@ import { useNotices } from '../shell/noticeStore.ts';
 export function useBringing(courseId: Ref<string>) {
   const course = useCourse();
   const notices = useNotices();
-  const file = ref<File | null>(null);
-  /** How much of the file has arrived, 0 to 1; null while nothing is on its way. */
-  const share = ref<number | null>(null);
-  const fault = ref('');
+  const { file, share, fault, send: carry, cancel } = useFileSending();
   const preview = ref<PackagePreview | null>(null);
   const done = ref<ArchiveDone | null>(null);
-  let abort: AbortController | null = null;
   const base = computed(() => `/courses/${courseId.value}`);
 
-  async function carry<T>(path: string): Promise<T | null> {
-    if (file.value === null) return null;
-    fault.value = '';
-    share.value = 0;
-    abort = new AbortController();
-    try {
-      return await upload<T>(`${base.value}${path}`, file.value, (s) => (share.value = s), abort.signal);
-    } catch (error) {
-      fault.value = error instanceof HttpProblem ? error.message : 'The package did not arrive.';
-      return null;
-    } finally {
-      share.value = null;
-    }
-  }
   function drop(): void {
     file.value = null;
     preview.value = null;
@@ -39,7 +22,7 @@ export function useBringing(courseId: Ref<string>) {
     done.value = null;
     preview.value = null;
     file.value = chosen;
-    preview.value = await carry<PackagePreview>('/archive/preview');
+    preview.value = await carry<PackagePreview>(`${base.value}/archive/preview`);
     if (preview.value === null) file.value = null;
   }
   async function takeBack(report: ArchiveDone): Promise<void> {
@@ -49,7 +32,7 @@ export function useBringing(courseId: Ref<string>) {
     void course.load(courseId.value);
   }
   async function bring(): Promise<void> {
-    const report = await carry<ArchiveDone>('/archive');
+    const report = await carry<ArchiveDone>(`${base.value}/archive`);
     if (report === null) return;
     done.value = report;
     drop();
@@ -57,6 +40,5 @@ export function useBringing(courseId: Ref<string>) {
     const isNothing = report.itemIds.length === 0 && report.unitIds.length === 0;
     notices.say(`${report.itemIds.length} items are here.`, isNothing ? null : () => takeBack(report));
   }
-  const cancel = (): void => abort?.abort();
   return { file, share, fault, preview, done, look, bring, drop, cancel };
 }

@@ -143,6 +143,10 @@ function turnDay(day: number): void {
     <p v-if="school && school.courses.length === 0" class="soft">
       Three steps to the first course: a term, the people, the course with its instructor.
     </p>
+    <p v-if="school">
+      <router-link :to="{ name: 'school-lists' }">Bring in the school’s lists</router-link>
+      <span class="soft">people, courses, enrolments, as CSV or OneRoster</span>
+    </p>
     <div v-if="school" class="columns">
       <section>
         <h2>Terms</h2>

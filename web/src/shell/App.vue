@@ -34,7 +34,7 @@ router.beforeEach(async (to) => {
     }
   }
   isReady.value = true;
-  if (session.me?.person === null && to.name !== 'sign-in' && to.name !== 'about')
+  if (session.me?.person === null && !['sign-in', 'about', 'welcome'].includes(String(to.name)))
     return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } };
   if (session.me?.person && to.name === 'desk' && !session.isStaff)
     return session.me.person.isAdministrator ? { name: 'school' } : { name: 'this-week' };

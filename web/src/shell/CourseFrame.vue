@@ -147,22 +147,6 @@ function openItem(id: string): void {
   display: flex;
   gap: 4px;
 }
-.chip {
-  padding: 2px 10px;
-  border-radius: 12px;
-  color: var(--soft);
-  border: 0;
-  background: none;
-  font: inherit;
-  cursor: pointer;
-}
-.chip:hover {
-  background: var(--frost2);
-}
-.chip.on {
-  background: var(--needle);
-  color: var(--on-needle);
-}
 .views {
   display: flex;
   gap: 26px;

@@ -1,0 +1,29 @@
+import { ref } from 'vue';
+import { HttpProblem, upload } from '../platform/http.ts';
+
+/** One file that is sent, perhaps twice: to be looked at, then to be taken. */
+export function useFileSending() {
+  const file = ref<File | null>(null);
+  /** How much of it has arrived, 0 to 1; null while nothing is on its way. */
+  const share = ref<number | null>(null);
+  const fault = ref('');
+  let abort: AbortController | null = null;
+
+  /** Sends the file chosen; null where it was refused, and `fault` says why. */
+  async function send<T>(path: string): Promise<T | null> {
+    if (file.value === null) return null;
+    fault.value = '';
+    share.value = 0;
+    abort = new AbortController();
+    try {
+      return await upload<T>(path, file.value, (s) => (share.value = s), abort.signal);
+    } catch (error) {
+      fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive.';
+      return null;
+    } finally {
+      share.value = null;
+    }
+  }
+  const cancel = (): void => abort?.abort();
+  return { file, share, fault, send, cancel };
+}

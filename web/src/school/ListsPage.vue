@@ -1,0 +1,197 @@
+<script setup lang="ts">
+import type { ListedRow, ListsDone, ListsPreview } from '@rosemary/api';
+import { LIST_COLUMNS, type ListedWhat } from '@rosemary/core';
+import { computed, ref } from 'vue';
+import FileDrop from '../parts/FileDrop.vue';
+import { useFileSending } from '../parts/useFileSending.ts';
+import { useSession } from '../shell/sessionStore.ts';
+
+/** The school’s lists of people, courses and enrolments: looked at row by row, then taken in. */
+const session = useSession();
+const { file, share, fault, send, cancel } = useFileSending();
+const preview = ref<ListsPreview | null>(null);
+const done = ref<ListsDone | null>(null);
+const zone = ref(Intl.DateTimeFormat().resolvedOptions().timeZone);
+const only = ref<ListedWhat | null>(null);
+
+async function look(chosen: File): Promise<void> {
+  done.value = null;
+  preview.value = null;
+  only.value = null;
+  file.value = chosen;
+  preview.value = await send<ListsPreview>('/school/lists/preview');
+  if (preview.value === null) file.value = null;
+}
+async function bring(): Promise<void> {
+  const answer = await send<ListsDone>(`/school/lists?zone=${encodeURIComponent(zone.value)}`);
+  if (answer === null) return;
+  done.value = answer;
+  preview.value = null;
+  await session.load();
+}
+function drop(): void {
+  preview.value = null;
+  file.value = null;
+}
+const WORDS: Readonly<Record<ListedWhat, string>> = { add: 'added', change: 'changed', same: 'left as they are', refuse: 'refused' };
+const counts = (of: ListsPreview['counts']): string =>
+  (Object.keys(WORDS) as ListedWhat[])
+    .filter((what) => of[what] > 0)
+    .map((what) => `${of[what].toLocaleString('en-GB')} ${WORDS[what]}`)
+    .join(', ');
+const kinds = computed(() => (Object.keys(WORDS) as ListedWhat[]).filter((what) => (preview.value?.counts[what] ?? 0) > 0));
+const rows = computed((): readonly ListedRow[] =>
+  (preview.value?.rows ?? []).filter((row) => only.value === null || row.what === only.value),
+);
+const taken = computed(() => (preview.value === null ? 0 : preview.value.counts.add + preview.value.counts.change));
+const OF: Readonly<Record<ListedRow['of'], string>> = {
+  term: 'term',
+  person: 'person',
+  course: 'course',
+  section: 'section',
+  enrolment: 'enrolment',
+  file: '',
+};
+</script>
+
+<template>
+  <div class="pad">
+    <p class="label"><router-link :to="{ name: 'school' }">School</router-link></p>
+    <h1>The school’s lists</h1>
+    <div class="columns">
+      <section>
+        <p>
+          A table (CSV, UTF-8) of people, of courses with their sections, or of enrolments, told apart by their columns; or the files of
+          OneRoster 1.2 as one zip.
+        </p>
+        <dl>
+          <template v-for="(columns, kind) in LIST_COLUMNS" :key="kind">
+            <dt>{{ kind }}</dt>
+            <dd>
+              {{ columns.join(', ')
+              }}<span class="soft">{{
+                kind === 'people'
+                  ? '; id, if the school has one'
+                  : kind === 'enrolments'
+                    ? '; section, for students'
+                    : '; one row a section, the instructor by address'
+              }}</span>
+            </dd>
+          </template>
+        </dl>
+        <p class="soft">
+          Whoever is new is mailed a way to set a password. What is here and not in the lists stays as it is; nobody is deleted.
+        </p>
+        <label class="field"
+          ><span class="label">Time zone of courses that are added</span><input v-model="zone" class="line-input" maxlength="60"
+        /></label>
+        <FileDrop
+          words="Choose a list…"
+          hint="or let one fall here (.csv, .zip)"
+          accept=".csv,.zip,text/csv,application/zip"
+          :share="share"
+          :doing="preview ? 'being taken in' : 'being read'"
+          :fault="fault"
+          :is-hidden="preview !== null"
+          @choose="look"
+          @cancel="cancel"
+        />
+        <div v-if="done" role="status" class="report">
+          <p>{{ counts(done.counts) || 'Nothing to do' }}.</p>
+          <p v-if="done.invited > 0">
+            {{ done.invited === 1 ? '1 person was' : `${done.invited.toLocaleString('en-GB')} people were` }} mailed a way to set a
+            password.
+            <router-link :to="{ name: 'outbox' }">To the outbox</router-link>
+          </p>
+          <p><router-link :to="{ name: 'school' }">To the school</router-link></p>
+        </div>
+      </section>
+      <section v-if="preview">
+        <h2>{{ file?.name }}</h2>
+        <p>{{ counts(preview.counts) }}.</p>
+        <p class="acts">
+          <button class="go" :disabled="share !== null || taken === 0" @click="bring">
+            {{ taken === 0 ? 'Nothing to take in' : preview.counts.refuse > 0 ? 'Take in the rest' : 'Take it in' }}
+          </button>
+          <button class="act" :disabled="share !== null" @click="drop">leave it</button>
+        </p>
+        <p class="chips" role="group" aria-label="Show">
+          <button :class="['chip', { on: only === null }]" :aria-pressed="only === null" @click="only = null">all</button>
+          <button v-for="k in kinds" :key="k" :class="['chip', { on: only === k }]" :aria-pressed="only === k" @click="only = k">
+            {{ WORDS[k] }} {{ preview.counts[k] }}
+          </button>
+        </p>
+        <div class="scroll" tabindex="0" role="group" aria-label="Rows of the lists">
+          <table class="plain">
+            <thead>
+              <tr>
+                <th scope="col">Row</th>
+                <th scope="col">What</th>
+                <th scope="col">Becomes</th>
+                <th scope="col">Why, or what changes</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(r, n) in rows" :key="n">
+                <td class="number">{{ r.file }} {{ r.line }}</td>
+                <td>{{ r.name === '' ? '' : `${OF[r.of]} ${r.name}` }}</td>
+                <td :class="{ clay: r.what === 'refuse' }">{{ WORDS[r.what] }}</td>
+                <td>{{ r.text }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="rows.length === 0" class="soft">No row of this kind says more than that.</p>
+        </div>
+      </section>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: block;
+  margin-top: 14px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 4fr) minmax(0, 8fr);
+  gap: 48px;
+  padding-top: 8px;
+}
+dl {
+  margin: 12px 0;
+}
+dt {
+  font-weight: 600;
+  text-transform: capitalize;
+}
+dd {
+  margin: 0 0 8px;
+}
+.acts {
+  display: flex;
+  gap: 20px;
+  align-items: center;
+  margin: 12px 0;
+}
+.chips {
+  display: flex;
+  gap: 6px;
+  margin-bottom: 8px;
+}
+.scroll {
+  max-height: 520px;
+  overflow: auto;
+}
+.number {
+  white-space: nowrap;
+}
+td {
+  vertical-align: top;
+}
+.report {
+  border-left: 3px solid var(--leaf);
+  padding-left: 12px;
+  margin-top: 14px;
+}
+</style>
