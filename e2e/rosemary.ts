@@ -136,7 +136,11 @@ export function hands({ driver, url }: Rosemary) {
       ),
       WAIT,
       `no “${words}”`,
-    );
+    ).catch(async (error: unknown) => {
+      // What stood there instead says more than how long was waited.
+      const page = await driver.executeScript<string>('return location.pathname + "\\n" + document.body.innerText');
+      throw new Error(`${String(error)}\nThe page: ${page.slice(0, 1500)}`, { cause: error });
+    });
   const field = (label: string): Promise<WebElement> =>
     driver.wait(
       until.elementLocated(

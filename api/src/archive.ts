@@ -125,6 +125,7 @@ export interface ArchiveUnit {
   readonly opensAt: string | null;
   readonly closesAt: string | null;
   readonly isStaffOnly: boolean;
+  readonly isStanding: boolean;
   readonly sections: string[];
   readonly itemIds: string[];
 }
@@ -132,7 +133,7 @@ export interface ArchiveUnit {
 export interface Archive {
   readonly format: typeof ARCHIVE_FORMAT;
   readonly version: number;
-  readonly course: { readonly id: string; readonly title: string; readonly description: string };
+  readonly course: { readonly id: string; readonly title: string; readonly description: string; readonly language: string };
   readonly policy: Omit<PolicyChange, 'version'>;
   readonly programme: DocumentNode | null;
   readonly folders: { readonly id: string; readonly parentId: string | null; readonly title: string }[];
@@ -149,6 +150,7 @@ export const archive = Joi.object({
     id: id().required(),
     title: title().required(),
     description: Joi.string().allow('').max(4000).default(''),
+    language: Joi.string().max(35).default('en'),
   }).required(),
   policy: policyChange.fork('version', (schema) => schema.optional()).required(),
   programme: document().allow(null).default(null),
@@ -188,6 +190,7 @@ export const archive = Joi.object({
         opensAt: instant().default(null),
         closesAt: instant().default(null),
         isStaffOnly: Joi.boolean().default(false),
+        isStanding: Joi.boolean().default(false),
         sections: Joi.array().max(60).items(Joi.string().max(LIMITS.name)).default([]),
         itemIds: Joi.array().max(LIMITS.items).items(id()).required(),
       }),

@@ -45,7 +45,12 @@ export interface CarryItem {
 export interface CarryPreview {
   readonly from: { readonly id: string; readonly title: string; readonly run: string; readonly term: Term };
   readonly to: Term;
-  readonly units: readonly { readonly id: string; readonly title: string; readonly items: readonly CarryItem[] }[];
+  readonly units: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly isStanding: boolean;
+    readonly items: readonly CarryItem[];
+  }[];
 }
 
 /** What came over, what changed, what could not. */

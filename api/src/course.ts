@@ -140,6 +140,9 @@ export interface CourseHead {
   readonly shortTitle: string;
   readonly term: string;
   readonly timeZone: string;
+  readonly language: string;
+  /** Its dates are those of one who starts on the first day of the term; each student’s are counted from their own start. */
+  readonly isSelfPaced: boolean;
   readonly role: Role;
   readonly isOpen: boolean;
   readonly about: string;

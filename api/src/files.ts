@@ -18,6 +18,8 @@ export interface StoreFile extends CourseFile {
   readonly addedBy: string;
   readonly version: number;
   readonly uses: readonly { readonly itemId: string; readonly title: string }[];
+  /** It is the picture of the course, which everyone in it sees. */
+  readonly isPicture: boolean;
   /** What it held before, the latest first. */
   readonly past: readonly { readonly id: string; readonly name: string; readonly until: string; readonly by: string }[];
 }

@@ -28,9 +28,10 @@ export const unitChange = Joi.object<UnitChange, true>({
 
 export interface NewUnit {
   readonly title: string;
+  readonly isStanding?: boolean;
 }
 
-export const newUnit = Joi.object<NewUnit, true>({ title: title(LIMITS.unitTitle).required().label('Title') });
+export const newUnit = Joi.object<NewUnit, true>({ title: title(LIMITS.unitTitle).required().label('Title'), isStanding: Joi.boolean() });
 
 export interface Order {
   readonly units: { readonly id: string; readonly itemIds: string[] }[];
@@ -245,6 +246,8 @@ export interface PlanUnit {
   readonly opensAt: string | null;
   readonly closesAt: string | null;
   readonly isStaffOnly: boolean;
+  /** Pages that stand outside the units, before all of them; a course has one such unit at most. */
+  readonly isStanding: boolean;
   readonly audience: readonly AudienceName[];
   readonly version: number;
   readonly items: readonly PlanItem[];

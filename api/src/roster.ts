@@ -33,6 +33,8 @@ export interface MemberChange {
   readonly version: number;
   readonly sectionId?: string | null;
   readonly isWithdrawn?: boolean;
+  /** From when a course counted from each student’s start is counted for them. */
+  readonly startedAt?: string;
   /** All of a student's arrangements as they shall stand. */
   readonly arrangements?: ArrangementChange[];
 }
@@ -41,6 +43,7 @@ export const memberChange = Joi.object<MemberChange, true>({
   version: version(),
   sectionId: id().allow(null),
   isWithdrawn: Joi.boolean(),
+  startedAt: Joi.string().isoDate().label('Started'),
   arrangements: Joi.array().max(5).items(arrangementChange),
 });
 
@@ -54,6 +57,7 @@ export interface RosterMember {
   readonly sectionId: string | null;
   readonly section: string;
   readonly isSample: boolean;
+  readonly startedAt: string;
   readonly withdrawnAt: string | null;
   readonly arrangements: readonly ArrangementChange[];
   readonly version: number;

@@ -9,6 +9,11 @@ export interface SectionSetting {
   readonly meetingDays: readonly number[] | null;
   readonly students: number;
 }
+export interface CoursePicture {
+  readonly fileId: string;
+  readonly src: string;
+  readonly alt: string;
+}
 export interface CourseSettings {
   readonly code: string;
   readonly run: string;
@@ -17,6 +22,11 @@ export interface CourseSettings {
   readonly shortTitle: string;
   readonly description: string;
   readonly timeZone: string;
+  /** The language of its texts, as BCP 47 has it: en, pt-PT. */
+  readonly language: string;
+  /** Dated by its term, or counted from each student’s start. */
+  readonly pacing: 'term' | 'self';
+  readonly picture: CoursePicture | null;
   readonly progressBy: 'items' | 'minutes';
   readonly isPublic: boolean;
   readonly enrolsFrom: string | null;
@@ -30,6 +40,10 @@ export interface SettingsChange {
   readonly shortTitle?: string;
   readonly description?: string;
   readonly timeZone?: string;
+  readonly language?: string;
+  readonly pacing?: 'term' | 'self';
+  readonly pictureFileId?: string | null;
+  readonly pictureAlt?: string;
   readonly progressBy?: 'items' | 'minutes';
   readonly isPublic?: boolean;
   readonly enrolsFrom?: string | null;
@@ -41,6 +55,10 @@ export const settingsChange = Joi.object<SettingsChange, true>({
   shortTitle: Joi.string().trim().allow('').max(40).label('Short title'),
   description: Joi.string().allow('').max(4000).label('Description'),
   timeZone: Joi.string().max(60).label('Time zone'),
+  language: Joi.string().trim().max(35).label('Language'),
+  pacing: Joi.string().valid('term', 'self').label('Dated by'),
+  pictureFileId: id().allow(null).label('Picture'),
+  pictureAlt: Joi.string().trim().allow('').max(400).label('What the picture shows'),
   progressBy: Joi.string().valid('items', 'minutes').label('Progress'),
   isPublic: Joi.boolean(),
   enrolsFrom: instant().label('Enrolment from'),
@@ -85,6 +103,10 @@ export const sectionParting = Joi.object<SectionParting, true>({
 
 /** What anyone may read of a course that shows itself. */
 export interface PublicCourse {
+  readonly language: string;
+  readonly isSelfPaced: boolean;
+  /** The address of its picture and what it shows, if it has one. */
+  readonly picture: { readonly src: string; readonly alt: string } | null;
   readonly title: string;
   readonly code: string;
   readonly school: string;

@@ -4,6 +4,7 @@ import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
 import type { CourseFile, LinkView, ShownFileView } from './files.ts';
 import type { NoteView } from './notes.ts';
+import type { CoursePicture } from './settings.ts';
 
 export interface Visit {
   readonly seconds: number;
@@ -133,6 +134,11 @@ export interface ThisWeek {
 }
 
 export interface StudentCourse {
+  readonly picture: CoursePicture | null;
+  /** The first of the standing pages opens the course. */
+  readonly first: { readonly id: string; readonly title: string; readonly document: DocumentNode | null } | null;
+  /** The other pages that stand outside the units. */
+  readonly standing: readonly StudentEntry[];
   readonly units: readonly { readonly id: string; readonly title: string; readonly entries: readonly StudentEntry[] }[];
   readonly progress: string | null;
 }

@@ -1,117 +1,26 @@
-import { paragraphs, STORE_TYPES } from '@rosemary/api';
-import type { DocumentNode } from '@rosemary/core';
+import { paragraphs } from '@rosemary/api';
 import {
   addAnnouncement,
-  addItem,
   addObjective,
   addPost,
-  align,
   changeItem,
-  findPage,
   getPlanItem,
+  align,
   rows,
   run,
   saveDiscussion,
   saveLink,
-  savePage,
-  saveShownFile,
-  storeFile,
   type Db,
 } from '@rosemary/server';
 import { createHash } from 'node:crypto';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { drawPaper } from './papers.ts';
+import { addTo, type Adding } from './adding.ts';
+import { addMaterial } from './material.ts';
 import type { Built } from './school.ts';
 
 /** The same words give the same identifier, so that the demo is the same at every start. */
 function idOf(words: string): string {
   const h = createHash('sha256').update(words).digest('hex');
   return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
-}
-
-interface Adding {
-  readonly db: Db;
-  readonly built: Built;
-  readonly teacherId: string;
-}
-
-async function addTo(
-  a: Adding,
-  after: string,
-  kind: 'discussion' | 'link' | 'file' | 'page',
-  title: string,
-  change: object,
-): Promise<string> {
-  const { db, built } = a;
-  const place = await rows<{ unit_id: string; position: number }>(
-    db,
-    'select ui.unit_id, ui.position from unit_item ui join item i on i.id = ui.item_id where i.course_id = $1 and i.title = $2',
-    [built.courseId, after],
-  );
-  const id = await addItem(db, built.courseId, { unitId: place[0]?.unit_id ?? '', kind, title, position: (place[0]?.position ?? 0) + 1 });
-  const { version } = await getPlanItem(db, built.courseId, id, built.calendar.now);
-  await changeItem(db, built.courseId, id, { version, ...change }, built.calendar.now);
-  return id;
-}
-
-async function addChart(a: Adding): Promise<string> {
-  const folder = await mkdtemp(join(tmpdir(), 'rosemary-demo-'));
-  try {
-    const path = join(folder, 'chart');
-    const chart = await drawPaper('Oil and where it belongs', 'Tallowmere School of Horology', [
-      'Train pivots: a drop that fills half the sink',
-      'Pallet stones: grease, on the locking face',
-      'Barrel wall: grease that brakes, four places',
-      'Balance: the lightest oil, both jewels',
-    ]);
-    await writeFile(path, chart.bytes);
-    const { courseId, calendar } = a.built;
-    const at = calendar.at(1, 1, '08:10');
-    const file = {
-      path,
-      name: 'Oil chart.pdf',
-      courseId,
-      ownerId: a.teacherId,
-      types: Object.keys(STORE_TYPES),
-      mostBytes: 10_000_000,
-      now: at,
-    };
-    return (await storeFile(a.db, { ...file, isKept: true })).id;
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
-}
-
-const text = (words: string): DocumentNode => ({ type: 'paragraph', content: [{ type: 'text', text: words }] });
-
-/** A page with more than words: a formula and a question to check oneself. */
-async function enrichPage(a: Adding): Promise<void> {
-  const { db, built } = a;
-  const item = built.items.find((i) => i.title === 'Counting a train');
-  const page = item === undefined ? null : await findPage(db, item.id);
-  if (item === undefined || page === null) return;
-  const question = {
-    prompt: 'A centre wheel of 80 leaves a third pinion of 10. How often does the third arbor turn in an hour?',
-    answers: [
-      { text: 'Eight times', isRight: true, feedback: '80 divided by 10.' },
-      { text: 'Once in eight hours', isRight: false, feedback: 'The pinion is driven: it turns faster than its wheel, not slower.' },
-      { text: 'Ten times', isRight: false, feedback: 'Ten is the number of its leaves. Divide the teeth by them.' },
-    ],
-  };
-  const more: DocumentNode[] = [
-    text('From the centre arbor to the escape arbor the ratios multiply:'),
-    {
-      type: 'formula',
-      attrs: {
-        tex: 'i = \\frac{z_2}{z_3} \\cdot \\frac{z_4}{z_5} \\cdot \\frac{z_6}{z_7} = \\frac{80}{10} \\cdot \\frac{75}{10} \\cdot \\frac{70}{7} = 600',
-      },
-    },
-    { type: 'question', attrs: question },
-  ];
-  const document = { ...page.document, content: [...(page.document.content ?? []), ...more] };
-  await savePage(db, built.courseId, item.id, { document, version: page.version }, a.teacherId, built.calendar.at(2, 3, '19:20'));
 }
 
 const THREADS = [
@@ -288,16 +197,8 @@ async function addObjectives(a: Adding): Promise<void> {
 /** What people say to each other in the course, and material that is more than words. */
 export async function talk(db: Db, built: Built): Promise<void> {
   const a: Adding = { db, built, teacherId: built.staff.Ines ?? '' };
-  await enrichPage(a);
+  await addMaterial(a);
   await addObjectives(a);
-  const chart = await addTo(a, 'Where oil belongs', 'file', 'Oil chart', { isDraft: true });
-  await saveShownFile(
-    db,
-    built.courseId,
-    chart,
-    { version: 1, fileId: await addChart(a), note: 'Print it for your bench.' },
-    built.calendar.now,
-  );
   const link = await addTo(a, 'Tweezers, screwdrivers, loupes', 'link', 'The sound of a sharp screwdriver', {
     isDraft: false,
     estimatedMinutes: 10,

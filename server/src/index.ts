@@ -1,4 +1,5 @@
 export { addCourse, addPerson, addTerm } from './school/create.ts';
+export { changeSettings, getSettings } from './course/settings.ts';
 export { saveProgramme } from './course/programme.ts';
 export { addItem, addUnit, changeItem, saveAssignment, savePage, saveRubric, saveVariants } from './plan/changes.ts';
 export { saveLink, saveShownFile } from './plan/material.ts';

@@ -32,6 +32,7 @@ describe('the route table', () => {
       '/welcome/:token',
       '/sign-out',
       '/public-courses/:publicId',
+      '/public-courses/:publicId/picture',
       '/calendars/:secret',
     ]);
   });

@@ -93,6 +93,7 @@ describe('the files of a course', () => {
     name: 'chart.pdf',
     size: 1,
     mediaType: 'application/pdf',
+    isPicture: false,
     url: '/f',
     folderId: null,
     opensAt: null,

@@ -92,6 +92,29 @@ function withUnits(
   return isHeld ? { at: bound, reason: `with the unit “${kindest.title}”` } : found;
 }
 
+function startedLater(unit: UnitDates, plus: (at: number) => number): UnitDates {
+  const moved = (at: number | null): number | null => (at === null ? null : plus(at));
+  return { title: unit.title, announced: moved(unit.announced), opens: moved(unit.opens), closes: moved(unit.closes) };
+}
+
+/**
+ * In a course counted from each student's start: how many days after the first day of its term this student began, by the
+ * calendar of the zone. Worked example: term from 21 September, started on 5 October at 09:00: 14.
+ */
+export function daysAfterStart(termStartsOn: string, startedAt: number, zone: string): number {
+  const first = DateTime.fromISO(termStartsOn, { zone }).startOf('day');
+  const own = DateTime.fromMillis(startedAt, { zone }).startOf('day');
+  return Math.round(own.diff(first, 'days').days);
+}
+
+/**
+ * A date of such a course in words: the day counted from the first of the term as day 1, and the time. Worked example: term from
+ * 21 September, 25 September 23:59 is `day 5, 23:59`.
+ */
+export function startDayInWords(termStartsOn: string, at: number, zone: string): string {
+  return `day ${daysAfterStart(termStartsOn, at, zone) + 1}, ${DateTime.fromMillis(at, { zone }).toFormat('HH:mm')}`;
+}
+
 /**
  * The dates in force for one student and one item, each of announced, opens, due and closes by itself, with the reason.
  *
@@ -101,6 +124,7 @@ function withUnits(
  * A closing date never falls before the due date an arrangement has moved.
  * Units hold what stands in them (of several units, the kindest): announced and opens are no earlier, closes is no later, unless
  * set for this student alone. An opening by hand keeps it open until its time at least.
+ * `startDays` moves all but what is set for this student alone, in a course counted from each student's start (no term end then).
  * Worked example: due Tue 18:00, the section Distance has Thu 23:59, an arrangement of 2 days: Sat 23:59,
  * `set for Distance, and 2 days by arrangement`.
  */
@@ -111,22 +135,27 @@ export function datesInForce(
   zone: string,
   termEnd: number | null,
   bounds: DateBounds = UNBOUND,
+  startDays = 0,
 ): DatesInForce {
   const days = arrangements.reduce((sum, a) => sum + a.extraDays, 0);
-  const later = (at: number): number => DateTime.fromMillis(at, { zone }).plus({ days }).toMillis();
+  const plus = (at: number, by: number): number => (by === 0 ? at : DateTime.fromMillis(at, { zone }).plus({ days: by }).toMillis());
+  const later = (at: number): number => plus(at, days);
+  const units = startDays === 0 ? bounds.units : bounds.units.map((unit) => startedLater(unit, (at) => plus(at, startDays)));
   const moved = (name: DateName): DateInForce => {
-    const found = base(name, item, variants, termEnd);
+    const set = base(name, item, variants, termEnd);
+    const isCounted = startDays !== 0 && set.at !== null && !set.reason.startsWith(FOR_ONE);
+    const found = isCounted ? { at: plus(set.at, startDays), reason: `${set.reason}, counted from this student’s start` } : set;
     if (found.at === null || days === 0 || (name !== 'due' && name !== 'closes')) return found;
     return { at: later(found.at), reason: `${found.reason}, and ${days === 1 ? '1 day' : `${days} days`} by arrangement` };
   };
   const due = moved('due');
   const own = moved('closes');
   const isBehind = own.at !== null && due.at !== null && own.at < due.at;
-  const closing = withUnits('closes', isBehind ? { at: due.at, reason: due.reason } : own, bounds.units, later);
+  const closing = withUnits('closes', isBehind ? { at: due.at, reason: due.reason } : own, units, later);
   const isHeldOpen = bounds.openUntil !== null && closing.at !== null && closing.at < bounds.openUntil;
   return {
-    announced: withUnits('announced', moved('announced'), bounds.units, later),
-    opens: withUnits('opens', moved('opens'), bounds.units, later),
+    announced: withUnits('announced', moved('announced'), units, later),
+    opens: withUnits('opens', moved('opens'), units, later),
     due,
     closes: isHeldOpen ? { at: bounds.openUntil, reason: 'opened by hand until then' } : closing,
   };

@@ -4,6 +4,7 @@ import {
   cellOf,
   dateFaults,
   datesInForce,
+  daysAfterStart,
   dayAndTime,
   dueWarning,
   isMissing,
@@ -11,8 +12,10 @@ import {
   lateBy,
   minutesInWords,
   spanInWords,
+  startDayInWords,
   termEnd,
   termWeeks,
+  UNBOUND,
   visibilityFor,
   weekLoads,
   weekNumber,
@@ -178,5 +181,61 @@ describe('a cell of the gradebook', () => {
 
   it.each(['exempt', 'unfinished', 'missing'] as const)('shows %s as its teacher said', (state) => {
     expect(cellOf({ ...facts, handedInAt: 1, grade: { state, raw: null, isReleased: true } }).state).toBe(state);
+  });
+});
+
+describe('a course counted from each student’s start', () => {
+  const item = {
+    announced: at('2026-09-21T08:00'),
+    opens: at('2026-09-22T08:00'),
+    due: at('2026-10-06T18:00'),
+    closes: at('2026-10-09T18:00'),
+  };
+  const startsOn = term.startsOn;
+
+  it('counts whole days from the first of the term, by the calendar of the zone', () => {
+    expect(daysAfterStart(startsOn, at('2026-10-05T09:00'), zone)).toBe(14);
+    expect(daysAfterStart(startsOn, at('2026-10-05T23:59'), zone)).toBe(14);
+    expect(daysAfterStart(startsOn, at('2026-09-18T09:00'), zone)).toBe(-3);
+    // Clocks go back on 25 October: the days are whole all the same.
+    expect(daysAfterStart(startsOn, at('2026-10-26T00:00'), zone)).toBe(35);
+    expect(startDayInWords(startsOn, at('2026-09-25T23:59'), zone)).toBe('day 5, 23:59');
+  });
+  it('moves every date by them, and keeps the hour over the change of clocks', () => {
+    const dates = datesInForce(item, [], [], zone, null, UNBOUND, 28);
+    expect(dates.due).toEqual({ at: at('2026-11-03T18:00'), reason: 'as for everyone, counted from this student’s start' });
+    expect([dates.announced.at, dates.opens.at, dates.closes.at]).toEqual([
+      at('2026-10-19T08:00'),
+      at('2026-10-20T08:00'),
+      at('2026-11-06T18:00'),
+    ]);
+  });
+  it('moves a section’s dates and a unit’s with them, and leaves what is set for this student alone', () => {
+    const section = variant('section', 'Distance', { due: at('2026-10-08T18:00') });
+    const person = variant('person', 'Dvorsky', { due: at('2026-10-07T18:00') });
+    const bounds = { units: [{ title: 'Tools', announced: null, opens: at('2026-09-29T08:00'), closes: null }], openUntil: null };
+    const dates = datesInForce(item, [section], [], zone, null, bounds, 7);
+    expect(dates.due.at).toBe(at('2026-10-15T18:00'));
+    expect(dates.opens).toEqual({ at: at('2026-10-06T08:00'), reason: 'with the unit “Tools”' });
+    expect(datesInForce(item, [section, person], [], zone, null, bounds, 7).due).toEqual({
+      at: person.due,
+      reason: 'set for this student',
+    });
+  });
+  it('adds the days of an arrangement on top, and says nothing of a start where there is no date', () => {
+    const arranged = [{ extraDays: 2, timeMultiplier: 1, reason: '' }];
+    expect(datesInForce(item, [], arranged, zone, null, UNBOUND, 7).due).toEqual({
+      at: at('2026-10-15T18:00'),
+      reason: 'as for everyone, counted from this student’s start, and 2 days by arrangement',
+    });
+    expect(datesInForce(none, [], [], zone, null, UNBOUND, 7).due).toEqual({ at: null, reason: 'no date' });
+  });
+  it('keeps the order of an item’s dates for everyone, whenever they start', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -40, max: 400 }), (days) => {
+        const dates = datesInForce(item, [], [], zone, null, UNBOUND, days);
+        expect((dates.opens.at ?? 0) < (dates.due.at ?? 0) && (dates.due.at ?? 0) <= (dates.closes.at ?? 0)).toBe(true);
+      }),
+    );
   });
 });

@@ -49,6 +49,7 @@ const course = (items: readonly CheckedItem[], more: Partial<CheckedCourse> = {}
     meetingDays: [2, 4],
     holidays: [{ title: 'break', startsOn: '2026-11-09', endsOn: '2026-11-15' }],
   },
+  isSelfPaced: false,
   zone: 'Europe/Lisbon',
   units: [{ id: 'u', title: 'Bench' }],
   items,

@@ -35,6 +35,8 @@ export interface CheckedCourse {
   readonly id: string;
   readonly term: Term;
   readonly zone: string;
+  /** Its dates are counted from each student’s start, so that none of them is a day of the term. */
+  readonly isSelfPaced: boolean;
   readonly units: readonly { readonly id: string; readonly title: string }[];
   readonly items: readonly CheckedItem[];
   readonly total: 'weights' | 'points' | 'share';
@@ -78,7 +80,7 @@ function datesOf(item: CheckedItem, course: CheckedCourse): Finding[] {
     faults.push({ weight: 'look', text: `“${item.title}” has no due date.`, place: field(item, 'dueAt') });
   const all = [{ name: '', due: item.dates.due }, ...item.others];
   for (const { name, due } of all) {
-    const warning = due === null ? null : dueWarning(course.term, due, course.zone);
+    const warning = due === null || course.isSelfPaced ? null : dueWarning(course.term, due, course.zone);
     if (warning !== null)
       faults.push({
         weight: 'look',

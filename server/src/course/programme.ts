@@ -48,30 +48,32 @@ export async function makeProgramme(db: Db, courseId: string, member: Membership
   );
   const own = await findOwn(db, courseId);
   let drafts = 0;
-  const units = plan.units.map((unit) => ({
-    id: unit.id,
-    title: unit.title,
-    items: unit.items.flatMap((item) => {
-      if (item.isDraft) {
-        drafts += 1;
-        return [];
-      }
-      const dueAt = dueFor(item.id, item.dueAt);
-      if (dueAt === undefined) return [];
-      return [
-        {
-          id: item.id,
-          kind: item.kind,
-          title: item.title,
-          dueAt,
-          week: dueAt === null ? null : weekNumber(term, Date.parse(dueAt), zone),
-          time: item.estimatedMinutes === 0 ? '' : minutesInWords(item.estimatedMinutes),
-          possible: item.possible,
-          category: item.categoryId === null ? null : (categories.get(item.categoryId) ?? null),
-        },
-      ];
-    }),
-  }));
+  const units = plan.units
+    .filter((unit) => !unit.isStanding)
+    .map((unit) => ({
+      id: unit.id,
+      title: unit.title,
+      items: unit.items.flatMap((item) => {
+        if (item.isDraft) {
+          drafts += 1;
+          return [];
+        }
+        const dueAt = dueFor(item.id, item.dueAt);
+        if (dueAt === undefined) return [];
+        return [
+          {
+            id: item.id,
+            kind: item.kind,
+            title: item.title,
+            dueAt,
+            week: dueAt === null ? null : weekNumber(term, Date.parse(dueAt), zone),
+            time: item.estimatedMinutes === 0 ? '' : minutesInWords(item.estimatedMinutes),
+            possible: item.possible,
+            category: item.categoryId === null ? null : (categories.get(item.categoryId) ?? null),
+          },
+        ];
+      }),
+    }));
   return {
     title: course.title,
     code: course.code,

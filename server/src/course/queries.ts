@@ -11,6 +11,9 @@ export interface CourseRow {
   title: string;
   short_title: string;
   time_zone: string;
+  language: string;
+  pacing: 'term' | 'self';
+  progress_by: 'items' | 'minutes';
   is_open: boolean;
   version: number;
   term_title: string;
@@ -20,7 +23,7 @@ export async function getCourse(db: Db, courseId: string): Promise<CourseRow> {
   const row = await maybe<CourseRow>(
     db,
     `
-    select c.id, c.code, c.run, c.title, c.short_title, c.time_zone, c.is_open, c.version, t.title as term_title from course c join term t on t.id = c.term_id where c.id = $1`,
+    select c.id, c.code, c.run, c.title, c.short_title, c.time_zone, c.language, c.pacing, c.progress_by, c.is_open, c.version, t.title as term_title from course c join term t on t.id = c.term_id where c.id = $1`,
     [courseId],
   );
   if (row === null) throw notFound();

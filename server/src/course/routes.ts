@@ -68,6 +68,8 @@ export const courseRoutes: readonly Route[] = [
         shortTitle: course.short_title === '' ? course.title : course.short_title,
         term: course.term_title,
         timeZone: zone,
+        language: course.language,
+        isSelfPaced: course.pacing === 'self',
         role: member.role,
         isOpen: course.is_open,
         ...aboutCourse(course, line),

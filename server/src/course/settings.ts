@@ -13,6 +13,10 @@ interface Row {
   description: string;
   time_zone: string;
   progress_by: 'items' | 'minutes';
+  language: string;
+  pacing: 'term' | 'self';
+  picture_file_id: string | null;
+  picture_alt: string;
   is_public: boolean;
   enrols_from: Date | null;
   enrols_until: Date | null;
@@ -23,7 +27,7 @@ const iso = (date: Date | null): string | null => date?.toISOString() ?? null;
 async function getRow(db: Db, courseId: string): Promise<Row> {
   const row = await maybe<Row>(
     db,
-    'select code, run, title, short_title, description, time_zone, progress_by, is_public, enrols_from, enrols_until, version from course where id = $1',
+    'select code, run, title, short_title, description, time_zone, progress_by, language, pacing, picture_file_id, picture_alt, is_public, enrols_from, enrols_until, version from course where id = $1',
     [courseId],
   );
   if (row === null) throw notFound();
@@ -53,6 +57,12 @@ export async function getSettings(db: Db, courseId: string): Promise<CourseSetti
     shortTitle: row.short_title,
     description: row.description,
     timeZone: row.time_zone,
+    language: row.language,
+    pacing: row.pacing,
+    picture:
+      row.picture_file_id === null
+        ? null
+        : { fileId: row.picture_file_id, src: `/api/courses/${courseId}/files/${row.picture_file_id}`, alt: row.picture_alt },
     progressBy: row.progress_by,
     isPublic: row.is_public,
     enrolsFrom: iso(row.enrols_from),
@@ -62,11 +72,35 @@ export async function getSettings(db: Db, courseId: string): Promise<CourseSetti
   };
 }
 
+/** A language as the standard writes it; what is none is refused. */
+function languageOf(text: string): string {
+  try {
+    const [known] = Intl.getCanonicalLocales(text);
+    if (known !== undefined && new Intl.DisplayNames('en', { type: 'language', fallback: 'none' }).of(known) !== undefined) return known;
+  } catch {
+    // Said below, as for one that is written well and is none.
+  }
+  throw invalid('language', `“${text}” is no language. It is written like en, de or pt-PT.`);
+}
+
+async function requirePicture(db: Db, courseId: string, fileId: string | null): Promise<void> {
+  if (fileId === null) return;
+  const file = await maybe<{ media_type: string }>(
+    db,
+    'select b.media_type from file f join file_blob b on b.sha256 = f.sha256 where f.id = $1 and f.course_id = $2 and f.is_kept and f.removed_at is null',
+    [fileId, courseId],
+  );
+  if (file === null) throw invalid('pictureFileId', 'This picture is no longer in the course. Choose another.');
+  if (!file.media_type.startsWith('image/')) throw invalid('pictureFileId', 'The picture of a course is a picture: PNG, JPEG or WebP.');
+}
+
 /** Changes the fields named. Code and run are fixed: they stand in addresses. */
 export async function changeSettings(db: Db, courseId: string, change: SettingsChange): Promise<CourseSettings> {
   const before = await getSettings(db, courseId);
   if (before.version !== change.version) throw conflict(before);
-  const next = { ...before, ...change };
+  const next = { ...before, pictureFileId: before.picture?.fileId ?? null, pictureAlt: before.picture?.alt ?? '', ...change };
+  const language = languageOf(next.language);
+  await requirePicture(db, courseId, next.pictureFileId);
   if (!IANAZone.isValidZone(next.timeZone))
     throw invalid('timeZone', `“${next.timeZone}” is not a time zone. It is written like Europe/Lisbon.`);
   if (next.enrolsFrom !== null && next.enrolsUntil !== null && Date.parse(next.enrolsUntil) <= Date.parse(next.enrolsFrom))
@@ -74,7 +108,8 @@ export async function changeSettings(db: Db, courseId: string, change: SettingsC
   await run(
     db,
     `
-    update course set title = $2, short_title = $3, description = $4, time_zone = $5, progress_by = $6, is_public = $7, enrols_from = $8, enrols_until = $9, version = version + 1 where id = $1`,
+    update course set title = $2, short_title = $3, description = $4, time_zone = $5, progress_by = $6, is_public = $7, enrols_from = $8, enrols_until = $9,
+      language = $10, pacing = $11, picture_file_id = $12, picture_alt = $13, version = version + 1 where id = $1`,
     [
       courseId,
       next.title,
@@ -85,6 +120,10 @@ export async function changeSettings(db: Db, courseId: string, change: SettingsC
       next.isPublic,
       next.enrolsFrom,
       next.enrolsUntil,
+      language,
+      next.pacing,
+      next.pictureFileId,
+      next.pictureFileId === null ? '' : next.pictureAlt,
     ],
   );
   return getSettings(db, courseId);
@@ -227,6 +266,9 @@ export async function getPublicCourse(db: Db, courseId: string, now: number): Pr
   );
   const school = await maybe<{ title: string }>(db, 'select title from school');
   return {
+    language: row.language,
+    isSelfPaced: row.pacing === 'self',
+    picture: row.picture_file_id === null ? null : { src: `/api/public-courses/${courseId}/picture`, alt: row.picture_alt },
     title: row.title,
     code: row.code,
     school: school?.title ?? '',
@@ -242,6 +284,13 @@ export async function getPublicCourse(db: Db, courseId: string, now: number): Pr
     enrolsUntil: iso(row.enrols_until),
     isEnrolling: isEnrolling(row, now),
   };
+}
+
+/** The file that is the picture of a course which shows itself; of any other nothing. */
+export async function getPublicPicture(db: Db, courseId: string): Promise<string> {
+  const row = await getRow(db, courseId);
+  if (!row.is_public || row.picture_file_id === null) throw notFound();
+  return row.picture_file_id;
 }
 
 /** Enrols whoever asks, while the window is open. Someone withdrawn asks their instructor. */

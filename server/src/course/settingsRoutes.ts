@@ -12,7 +12,10 @@ import {
   type SelfEnrolment,
   type SettingsChange,
 } from '@rosemary/api';
+import { sendFile } from '../files/send.ts';
+import { findFile } from '../files/store.ts';
 import { writeAudit } from '../platform/audit.ts';
+import { notFound } from '../platform/errors.ts';
 import { courseRoute, personRoute, publicRoute, type MemberContext, type Route } from '../platform/route.ts';
 import {
   addSection,
@@ -20,6 +23,7 @@ import {
   changeSettings,
   enrolSelf,
   getPublicCourse,
+  getPublicPicture,
   getSettings,
   joinSection,
   partAgain,
@@ -39,6 +43,7 @@ export const settingsRoutes: readonly Route[] = [
   courseRoute<SettingsChange>('plan.edit', {
     method: 'patch',
     path: '/courses/:courseId/settings',
+    movesGrades: true,
     body: settingsChange,
     handle: async (c) => {
       const settings = await changeSettings(c.db, c.courseId, c.body);
@@ -102,6 +107,17 @@ export const settingsRoutes: readonly Route[] = [
     method: 'get',
     path: '/public-courses/:publicId',
     handle: ({ db, params, now }) => getPublicCourse(db, params.publicId ?? '', now),
+  }),
+  publicRoute({
+    method: 'get',
+    path: '/public-courses/:publicId/picture',
+    answers: 'stream',
+    handle: async ({ db, params, request, response }) => {
+      const courseId = params.publicId ?? '';
+      const file = await findFile(db, courseId, await getPublicPicture(db, courseId));
+      if (file === null) throw notFound();
+      await sendFile(db, file, request, response);
+    },
   }),
   personRoute<SelfEnrolment>({
     method: 'post',

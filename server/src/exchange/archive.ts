@@ -104,7 +104,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
   return {
     format: ARCHIVE_FORMAT,
     version: ARCHIVE_VERSION,
-    course: { id: courseId, title: settings.title, description: settings.description },
+    course: { id: courseId, title: settings.title, description: settings.description, language: settings.language },
     policy: { ...policy, version: undefined, categories: policy.categories.map((c) => ({ ...c, id: null })) } as Archive['policy'],
     programme: programme?.document ?? null,
     folders: store.folders.map((f) => ({ id: f.id, parentId: f.parentId, title: f.title })),
@@ -121,6 +121,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
       opensAt: u.opensAt,
       closesAt: u.closesAt,
       isStaffOnly: u.isStaffOnly,
+      isStanding: u.isStanding,
       sections: names(u.audience),
       itemIds: u.items.map((i) => i.id),
     })),

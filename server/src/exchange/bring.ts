@@ -239,18 +239,30 @@ async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
   });
 }
 
+const findStanding = async (db: Db, courseId: string): Promise<string | null> =>
+  (await maybe<{ id: string }>(db, 'select id from unit where course_id = $1 and is_standing and removed_at is null', [courseId]))?.id ??
+  null;
+
 async function bringUnits(b: Bringing): Promise<string[]> {
   const made: string[] = [];
+  const units = new Map<unknown, string>();
   const byId = new Map(b.archive.items.map((item) => [item.id, item]));
   for (const unit of b.archive.units) {
     await piece(b, `The unit “${unit.title}”`, async () => {
-      const unitId = await addUnit(b.db, b.courseId, unit.title);
+      const standing = unit.isStanding ? await findStanding(b.db, b.courseId) : null;
+      if (standing !== null) {
+        // Standing pages join those that are here.
+        units.set(unit, standing);
+        return;
+      }
+      const unitId = await addUnit(b.db, b.courseId, unit.title, unit.isStanding);
+      units.set(unit, unitId);
       const { announcedAt, opensAt, closesAt, isStaffOnly } = unit;
       const audience = sectionsOf(b, `The unit “${unit.title}”`, unit.sections);
       await changeUnit(b.db, b.courseId, unitId, { version: 1, announcedAt, opensAt, closesAt, isStaffOnly, audience });
       made.push(unitId);
     });
-    const unitId = made.at(-1);
+    const unitId = units.get(unit);
     for (const [position, itemId] of unit.itemIds.entries()) {
       const item = byId.get(itemId);
       const here = b.items.get(itemId);

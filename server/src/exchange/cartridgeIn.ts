@@ -87,7 +87,12 @@ class CartridgeReader {
       if (made !== undefined) loose.push(made);
     }
     if (loose.length > 0) placed.push(this.#unit('Not in the outline', loose));
-    const course = { id: this.#courseId, title: title === '' ? 'A course' : cut(title, LIMITS.title), description: cut(description, 4000) };
+    const course = {
+      id: this.#courseId,
+      title: title === '' ? 'A course' : cut(title, LIMITS.title),
+      description: cut(description, 4000),
+      language: 'en',
+    };
     const paths = new Map([...this.#files].map(([path, file]) => [file.id, path]));
     return {
       kind: 'cartridge',
@@ -102,7 +107,7 @@ class CartridgeReader {
   }
 
   #unit(title: string, itemIds: readonly string[]): ArchiveUnit {
-    const open = { announcedAt: null, opensAt: null, closesAt: null, isStaffOnly: false };
+    const open = { announcedAt: null, opensAt: null, closesAt: null, isStaffOnly: false, isStanding: false };
     return { title: cut(title, LIMITS.unitTitle), ...open, sections: [], itemIds: [...itemIds] };
   }
 

@@ -88,7 +88,8 @@ export function lossesOf(archive: Archive): string[] {
 }
 
 /** Lays a course out as a Common Cartridge 1.3. Names in it are made of identifiers where they must be, of titles nowhere. */
-export function makeCartridge(archive: Archive, language: string): CartridgeOut {
+export function makeCartridge(archive: Archive): CartridgeOut {
+  const { language } = archive.course;
   const files = filePaths(archive);
   const usable = archive.items.filter((i) =>
     isWritten(i) ? i.kind !== 'link' || (i.link?.address ?? '') !== '' : i.kind === 'file' && files.has(i.file?.fileId ?? ''),

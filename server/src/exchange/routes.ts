@@ -14,9 +14,6 @@ import { bringArchive, previewPackage } from './bring.ts';
 import { lossesOf, makeCartridge } from './cartridgeOut.ts';
 import { readZip, type Zip } from './unzip.ts';
 
-/** Texts have no language of their own yet; a package must name one. */
-const LANGUAGE = 'en';
-
 /** Files stand in the zip under a name of their own; each is read chunk by chunk when its turn comes, so nothing is whole in memory. */
 async function addFiles(db: Db, courseId: string, zip: ZipFile, files: ReadonlyMap<string, string>, at: Date): Promise<void> {
   for (const [name, fileId] of files) {
@@ -73,7 +70,7 @@ export const exchangeRoutes: readonly Route[] = [
     answers: 'stream',
     handle: async ({ db, courseId, now, response }) => {
       const archive = await makeArchive(db, courseId, now);
-      const cartridge = makeCartridge(archive, LANGUAGE);
+      const cartridge = makeCartridge(archive);
       const zip = new ZipFile();
       for (const [path, text] of cartridge.texts) zip.addBuffer(Buffer.from(text), path, { mtime: new Date(now) });
       await addFiles(db, courseId, zip, new Map([...cartridge.files].map(([id, path]) => [path, id])), new Date(now));

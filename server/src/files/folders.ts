@@ -13,6 +13,7 @@ interface KeptRow extends FileRow {
   owner: string;
   version: number;
   uses: StoreFile['uses'];
+  is_picture: boolean;
   past: { id: string; name: string; until: string; by: string }[];
 }
 
@@ -34,6 +35,7 @@ export async function getFileStore(db: Db, courseId: string): Promise<FileStore>
     db,
     `
     select ${FILE_COLUMNS}, f.folder_id, f.opens_at, f.closes_at, f.created_at, p.given_name || ' ' || p.family_name as owner, f.version,
+           exists (select 1 from course c where c.picture_file_id = f.id) as is_picture,
            coalesce((select json_agg(json_build_object('itemId', i.id, 'title', i.title) order by i.title) from item_file u join item i on i.id = u.item_id where u.file_id = f.id and i.removed_at is null), '[]') as uses,
            coalesce((select json_agg(json_build_object('id', h.id::text, 'name', h.name, 'until', h.replaced_at, 'by', q.given_name || ' ' || q.family_name) order by h.id desc)
                      from file_past h join person q on q.id = h.replaced_by where h.file_id = f.id), '[]') as past
@@ -59,6 +61,7 @@ export async function getFileStore(db: Db, courseId: string): Promise<FileStore>
       addedBy: f.owner,
       version: f.version,
       uses: f.uses,
+      isPicture: f.is_picture,
       past: f.past.map((p) => ({ ...p, until: new Date(p.until).toISOString() })),
     })),
     bytes: files.reduce((sum, f) => sum + Number(f.size), 0),

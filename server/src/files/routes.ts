@@ -12,14 +12,14 @@ import {
   type PastChoice,
 } from '@rosemary/api';
 import { reachesSection, type Membership } from '@rosemary/core';
-import { once } from 'node:events';
 import { listVisible } from '../student/visible.ts';
-import { rows, type Db } from '../platform/database.ts';
+import { maybe, rows, type Db } from '../platform/database.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { courseRoute, type Route } from '../platform/route.ts';
 import { addFolder, changeFile, changeFolder, getFileStore, putContent, setFilesRemoved, setFolderRemoved, takePast } from './folders.ts';
-import { findFile, readBytes, storeBytes, storeFile, type StoredFile } from './store.ts';
+import { sendFile } from './send.ts';
+import { findFile, storeBytes, storeFile, type StoredFile } from './store.ts';
 import { MOST_UPLOAD_BYTES, withUpload } from './upload.ts';
 
 interface UseRow {
@@ -58,12 +58,17 @@ async function isInTime(db: Db, file: StoredFile, now: number): Promise<boolean>
   );
 }
 
+/** The picture of a course is seen by everyone in it. */
+const isPicture = async (db: Db, courseId: string, fileId: string): Promise<boolean> =>
+  (await maybe(db, 'select 1 as one from course where id = $1 and picture_file_id = $2', [courseId, fileId])) !== null;
+
 /** A file is reached only through something the person may see. */
 async function canReach(db: Db, courseId: string, file: StoredFile, member: Membership, personId: string, now: number): Promise<boolean> {
   const uses = await listUses(db, file.id);
   if (member.role !== 'student')
     return uses.every((use) => use.enrolment_id === null) || uses.some((use) => reachesSection(member, use.section_id));
   if (uses.some((use) => use.enrolment_id === member.enrolmentId)) return true;
+  if (await isPicture(db, courseId, file.id)) return true;
   if (uses.length === 0) return file.owner_id === personId;
   if (file.removed_at !== null || !(await isInTime(db, file, now))) return false;
   const visible = await listVisible(db, courseId, member, now);
@@ -72,17 +77,6 @@ async function canReach(db: Db, courseId: string, file: StoredFile, member: Memb
       use.item_id !== null && visible.some((v) => v.item.id === use.item_id && (v.visibility === 'open' || v.visibility === 'closed')),
   );
 }
-
-function parseRange(header: string | undefined, size: number): { start: number; end: number } | null {
-  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
-  if (match === null || (match[1] === '' && match[2] === '')) return null;
-  const start = match[1] === '' ? Math.max(0, size - Number(match[2])) : Number(match[1]);
-  const end = match[1] === '' || match[2] === '' ? size - 1 : Math.min(size - 1, Number(match[2]));
-  return start <= end ? { start, end } : null;
-}
-
-/** What a browser shows or plays by itself, and nothing that could carry a script. */
-const SHOWN_IN_PAGE = /^(application\/pdf|image\/(png|jpeg|webp)|(audio|video)\/[\w.-]+|text\/vtt)$/;
 
 const STORE = { types: Object.keys(STORE_TYPES), mostBytes: MOST_UPLOAD_BYTES };
 
@@ -188,30 +182,7 @@ export const fileRoutes: readonly Route[] = [
     handle: async ({ db, courseId, params, person, member, now, request, response }) => {
       const file = await findFile(db, courseId, params.fileId ?? '');
       if (file === null || !(await canReach(db, courseId, file, member, person.personId, now))) throw notFound();
-      const etag = `"${file.sha256.toString('hex')}"`;
-      // Asked for again each time, so that a file replaced where it stands is seen at once; unchanged it is not sent again.
-      if (request.get('if-none-match') === etag) {
-        response.status(304).end();
-        return;
-      }
-      const size = Number(file.size);
-      const range = parseRange(request.get('range'), size);
-      const { start, end } = range ?? { start: 0, end: size - 1 };
-      const isInline = SHOWN_IN_PAGE.test(file.media_type) && request.query.download === undefined;
-      response.status(range === null ? 200 : 206).set({
-        'content-type': file.media_type,
-        'content-length': String(end - start + 1),
-        'accept-ranges': 'bytes',
-        'cache-control': 'private, no-cache',
-        etag,
-        'content-security-policy': "default-src 'none'; sandbox",
-        'x-content-type-options': 'nosniff',
-        'content-disposition': `${isInline ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
-        ...(range === null ? {} : { 'content-range': `bytes ${start}-${end}/${size}` }),
-      });
-      for await (const part of readBytes(db, file.sha256, start, end))
-        if (!response.write(part)) await Promise.race([once(response, 'drain'), once(response, 'close')]);
-      response.end();
+      await sendFile(db, file, request, response);
     },
   }),
 ];

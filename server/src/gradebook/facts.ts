@@ -1,5 +1,6 @@
 import {
   datesInForce,
+  daysAfterStart,
   termEnd,
   type Arrangement,
   type Category,
@@ -76,6 +77,7 @@ export interface CourseFacts {
 
 interface CourseRow {
   time_zone: string;
+  is_self_paced: boolean;
   title: string;
   starts_on: string;
   ends_on: string;
@@ -84,11 +86,11 @@ interface CourseRow {
 }
 
 /** The term of a course with its holidays. */
-export async function getTerm(db: Db, courseId: string): Promise<{ zone: string; term: Term }> {
+export async function getTerm(db: Db, courseId: string): Promise<{ zone: string; term: Term; isSelfPaced: boolean }> {
   const row = await maybe<CourseRow>(
     db,
     `
-    select c.time_zone, t.title, t.starts_on, t.ends_on, t.meeting_days,
+    select c.time_zone, c.pacing = 'self' as is_self_paced, t.title, t.starts_on, t.ends_on, t.meeting_days,
            coalesce((select json_agg(json_build_object('title', h.title, 'startsOn', h.starts_on, 'endsOn', h.ends_on) order by h.starts_on)
                      from term_holiday h where h.term_id = t.id), '[]') as holidays
     from course c join term t on t.id = c.term_id where c.id = $1`,
@@ -97,6 +99,7 @@ export async function getTerm(db: Db, courseId: string): Promise<{ zone: string;
   if (row === null) throw notFound();
   return {
     zone: row.time_zone,
+    isSelfPaced: row.is_self_paced,
     term: { title: row.title, startsOn: row.starts_on, endsOn: row.ends_on, meetingDays: row.meeting_days, holidays: row.holidays },
   };
 }
@@ -226,6 +229,21 @@ interface VariantRow {
   closes_at: Date | null;
 }
 
+/** How many days after the first of the term each student began, in a course that is counted so; null in one dated by its term. */
+async function readStarts(db: Db, courseId: string, zone: string): Promise<ReadonlyMap<string, number> | null> {
+  const found = await rows<{ id: string | null; started_at: Date | null; starts_on: string }>(
+    db,
+    "select e.id, e.started_at, t.starts_on::text from course c join term t on t.id = c.term_id left join enrolment e on e.course_id = c.id and e.role = 'student' where c.id = $1 and c.pacing = 'self'",
+    [courseId],
+  );
+  if (found.length === 0) return null;
+  return new Map(
+    found.flatMap((f) =>
+      f.id === null || f.started_at === null ? [] : [[f.id, daysAfterStart(f.starts_on, f.started_at.getTime(), zone)]],
+    ),
+  );
+}
+
 /** One function for the dates of everyone at everything; the common case (no date of one's own) is worked out once a section. */
 export async function makeDatesFor(
   db: Db,
@@ -267,9 +285,11 @@ export async function makeDatesFor(
       closes: millis(row.closes_at),
     });
   }
+  const startOf = await readStarts(db, courseId, zone);
   const shared = new Pairs<DatesInForce>();
   return (item, person) => {
-    const isCommon = !hasOwn.has(person.enrolmentId);
+    const startDays = startOf?.get(person.enrolmentId) ?? 0;
+    const isCommon = startDays === 0 && !hasOwn.has(person.enrolmentId);
     const known = isCommon ? shared.get(item.id, person.sectionId ?? '') : undefined;
     if (known !== undefined) return known;
     const arranged = arrangements.get(person.enrolmentId);
@@ -280,8 +300,10 @@ export async function makeDatesFor(
       applying,
       arranged ?? [],
       zone,
-      termEndsAt,
+      // Whoever is counted from their own start has no end of the term.
+      startOf === null ? termEndsAt : null,
       reach.boundsOf(item.id, person),
+      startDays,
     );
     if (isCommon) shared.set(item.id, person.sectionId ?? '', dates);
     return dates;

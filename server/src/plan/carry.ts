@@ -150,22 +150,22 @@ async function copyTexts(
 async function carryUnits(
   db: Db,
   courseId: string,
-  units: readonly { title: string; items: readonly string[] }[],
+  units: readonly { title: string; isStanding: boolean; items: readonly string[] }[],
 ): Promise<{ copies: Copied[]; made: string[] }> {
-  const here = await rows<{ id: string; title: string; items: number }>(
+  const here = await rows<{ id: string; title: string; is_standing: boolean; items: number }>(
     db,
-    'select u.id, u.title, (select coalesce(max(ui.position), -1) + 1 from unit_item ui where ui.unit_id = u.id)::int as items from unit u where u.course_id = $1 and u.removed_at is null',
+    'select u.id, u.title, u.is_standing, (select coalesce(max(ui.position), -1) + 1 from unit_item ui where ui.unit_id = u.id)::int as items from unit u where u.course_id = $1 and u.removed_at is null',
     [courseId],
   );
   const placed = units.map((unit) => {
-    const own = here.find((h) => h.title === unit.title);
+    const own = here.find((h) => (unit.isStanding ? h.is_standing : !h.is_standing && h.title === unit.title));
     return { ...unit, id: own?.id ?? randomUUID(), start: own?.items ?? 0, isNew: own === undefined };
   });
   const fresh = placed.filter((u) => u.isNew);
   await run(
     db,
-    `insert into unit (id, course_id, title, position) select t.id, $1, t.title, (select coalesce(max(position), -1) from unit where course_id = $1) + t.n from unnest($2::uuid[], $3::text[]) with ordinality as t(id, title, n)`,
-    [courseId, fresh.map((u) => u.id), fresh.map((u) => u.title)],
+    `insert into unit (id, course_id, title, is_standing, position) select t.id, $1, t.title, t.standing, (select coalesce(max(position), -1) from unit where course_id = $1) + t.n from unnest($2::uuid[], $3::text[], $4::boolean[]) with ordinality as t(id, title, standing, n)`,
+    [courseId, fresh.map((u) => u.id), fresh.map((u) => u.title), fresh.map((u) => u.isStanding)],
   );
   const copies = placed.flatMap((u) =>
     u.items.map((itemId, n): Copied => ({ itemId, copyId: randomUUID(), unitId: u.id, position: u.start + n })),
@@ -227,7 +227,7 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
     courseId,
   ]);
   const units = preview.units
-    .map((u) => ({ title: u.title, items: u.items.filter((i) => chosen.has(i.id)).map((i) => i.id) }))
+    .map((u) => ({ title: u.title, isStanding: u.isStanding, items: u.items.filter((i) => chosen.has(i.id)).map((i) => i.id) }))
     .filter((u) => u.items.length > 0);
   const { copies, made } = await carryUnits(db, courseId, units);
   const ids = copies.map((c) => c.itemId);

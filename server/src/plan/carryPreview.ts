@@ -92,6 +92,7 @@ export async function readCarriage(db: Db, courseId: string, wish: CarryWish, no
   const coming = new Set(wish.itemIds);
   const dates = new Map<string, readonly Moved[]>();
   const units = plan.units.map((unit) => ({
+    isStanding: unit.isStanding,
     id: unit.id,
     title: unit.title,
     items: unit.items.map((item): CarryItem => {

@@ -12,7 +12,7 @@ import {
   type VariantsChange,
   type Whom,
 } from '@rosemary/api';
-import { dateFaults, decimalText, defaultDoneRule, filesIn, type DocumentNode } from '@rosemary/core';
+import { dateFaults, decimalText, defaultDoneRule, filesIn, type DocumentNode, type ItemKind } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getTerm } from '../gradebook/facts.ts';
@@ -21,13 +21,26 @@ import { applyDates, hasDates, type DateChange } from '../release/whom.ts';
 import { keepVersion } from './versions.ts';
 import { findAssignment, findPage, findRubric, getPlanItem } from './queries.ts';
 
-export async function addUnit(db: Db, courseId: string, title: string): Promise<string> {
+/** What can stand outside the units: something to read, and nothing that counts or is waited for. */
+const STANDING_KINDS: readonly ItemKind[] = ['page', 'file', 'link'];
+
+export async function addUnit(db: Db, courseId: string, title: string, isStanding = false): Promise<string> {
+  if (
+    isStanding &&
+    (await maybe(db, 'select 1 as one from unit where course_id = $1 and is_standing and removed_at is null', [courseId])) !== null
+  )
+    throw new AppError('not-now', 'The course has its standing pages already. Add to them.');
   const row = await rows<{ id: string }>(
     db,
-    'insert into unit (course_id, title, position) select $1, $2, coalesce(max(position), -1) + 1 from unit where course_id = $1 returning id',
-    [courseId, title],
+    'insert into unit (course_id, title, is_standing, position) select $1, $2, $3, coalesce(max(position), -1) + 1 from unit where course_id = $1 returning id',
+    [courseId, title, isStanding],
   );
   return row[0]?.id ?? '';
+}
+
+function requireStanding(kinds: readonly ItemKind[]): void {
+  if (kinds.some((kind) => !STANDING_KINDS.includes(kind)))
+    throw invalid('unitId', 'Standing pages are pages, files and links. What is handed in, marked or discussed stands in a unit.');
 }
 
 const UNIT_COLUMNS = {
@@ -81,10 +94,10 @@ export async function setRemoved(db: Db, table: 'unit' | 'item', courseId: strin
 
 /** Writes the order of units and of items in them. Every unit and item of the course must be named once, so that none is lost. */
 export async function reorder(db: Db, courseId: string, order: Order): Promise<void> {
-  const present = await rows<{ unit_id: string; item_id: string | null }>(
+  const present = await rows<{ unit_id: string; is_standing: boolean; item_id: string | null; kind: ItemKind }>(
     db,
     `
-    select u.id as unit_id, i.id as item_id from unit u left join unit_item ui on ui.unit_id = u.id left join item i on i.id = ui.item_id and i.removed_at is null
+    select u.id as unit_id, u.is_standing, i.id as item_id, i.kind from unit u left join unit_item ui on ui.unit_id = u.id left join item i on i.id = ui.item_id and i.removed_at is null
     where u.course_id = $1 and u.removed_at is null`,
     [courseId],
   );
@@ -94,10 +107,14 @@ export async function reorder(db: Db, courseId: string, order: Order): Promise<v
   const isWhole =
     order.units.length === units.size &&
     order.units.every((u) => units.has(u.id)) &&
-    named.length === new Set(named).size &&
-    named.length === items.size &&
+    // One item may stand in several units, in each of them once.
+    order.units.every((u) => new Set(u.itemIds).size === u.itemIds.length) &&
+    new Set(named).size === items.size &&
     named.every((id) => items.has(id));
   if (!isWhole) throw new AppError('conflict', 'The Plan was changed by someone else meanwhile. It is shown afresh; move the item again.');
+  const kindOf = new Map(present.map((p) => [p.item_id, p.kind]));
+  const standing = present.find((p) => p.is_standing)?.unit_id;
+  requireStanding(order.units.filter((u) => u.id === standing).flatMap((u) => u.itemIds.flatMap((id) => kindOf.get(id) ?? [])));
   const pairs = order.units.flatMap((u) => u.itemIds.map((itemId, position) => ({ unit: u.id, item: itemId, position })));
   await run(db, 'update unit u set position = t.n from unnest($1::uuid[]) with ordinality as t(id, n) where u.id = t.id', [
     order.units.map((u) => u.id),
@@ -111,17 +128,18 @@ export async function reorder(db: Db, courseId: string, order: Order): Promise<v
 }
 
 export async function addItem(db: Db, courseId: string, item: NewItem): Promise<string> {
-  const unit = await maybe<{ default_category_id: string | null }>(
+  const unit = await maybe<{ default_category_id: string | null; is_standing: boolean }>(
     db,
-    'select default_category_id from unit where id = $1 and course_id = $2 and removed_at is null',
+    'select default_category_id, is_standing from unit where id = $1 and course_id = $2 and removed_at is null',
     [item.unitId, courseId],
   );
   if (unit === null) throw notFound();
+  if (unit.is_standing) requireStanding([item.kind]);
   const isWork = item.kind === 'assignment' || item.kind === 'quiz' || item.kind === 'activity';
   const row = await rows<{ id: string }>(
     db,
     `
-    insert into item (course_id, kind, title, done_rule, category_id, possible, estimated_minutes, marking_minutes, release_mode, counts) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
+    insert into item (course_id, kind, title, done_rule, category_id, possible, estimated_minutes, marking_minutes, release_mode, counts, is_required) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
     [
       courseId,
       item.kind,
@@ -129,11 +147,12 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
       defaultDoneRule(item.kind),
       isWork ? unit.default_category_id : null,
       isWork ? '10' : '0',
-      item.kind === 'file' || item.kind === 'link' ? 15 : isWork ? 60 : 30,
+      unit.is_standing ? 0 : item.kind === 'file' || item.kind === 'link' ? 15 : isWork ? 60 : 30,
       item.kind === 'assignment' ? 8 : 0,
       item.kind === 'activity' ? 'finished' : 'hand',
       // A discussion is talk first; it counts once its teacher says so.
       item.kind !== 'discussion',
+      !unit.is_standing,
     ],
   );
   const id = row[0]?.id ?? '';

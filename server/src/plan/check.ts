@@ -28,7 +28,7 @@ const openingOf = (item: PlanItem): Opening => ({
 });
 
 async function readCourse(db: Db, courseId: string, now: number): Promise<CheckedCourse> {
-  const { term, zone } = await getTerm(db, courseId);
+  const { term, zone, isSelfPaced } = await getTerm(db, courseId);
   const plan = await getPlan(db, courseId, now);
   const sections = await listSections(db, courseId);
   const { policy } = await getPolicy(db, courseId);
@@ -70,6 +70,7 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
     id: courseId,
     term,
     zone,
+    isSelfPaced,
     units: plan.units,
     items,
     total: policy.total,

@@ -65,15 +65,23 @@ const ITEM_SQL = `
   from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
   where i.course_id = $1 and i.removed_at is null and u.removed_at is null`;
 
-function toItem(row: ItemRow, term: Term, zone: string, now: number): PlanItem {
-  const closes = row.closes_at?.getTime() ?? termEnd(term, zone);
-  const warning = row.due_at === null ? null : dueWarning(term, row.due_at.getTime(), zone);
+interface Calendar {
+  readonly term: Term;
+  readonly zone: string;
+  readonly isSelfPaced: boolean;
+}
+
+function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now: number): PlanItem {
+  // Counted from each student’s start, an item is open for some and not for others; what it is at all is open.
+  const opens = isSelfPaced ? null : (row.opens_at?.getTime() ?? null);
+  const closes = isSelfPaced ? null : (row.closes_at?.getTime() ?? termEnd(term, zone));
+  const warning = row.due_at === null || isSelfPaced ? null : dueWarning(term, row.due_at.getTime(), zone);
   return {
     id: row.id,
     kind: row.kind,
     title: row.title,
     isDraft: row.is_draft,
-    state: itemState(row.is_draft, row.opens_at?.getTime() ?? null, closes, now),
+    state: itemState(row.is_draft, opens, closes, now),
     categoryId: row.category_id,
     possible: row.possible,
     multiplier: row.multiplier,
@@ -117,6 +125,7 @@ interface UnitRow {
   opens_at: Date | null;
   closes_at: Date | null;
   is_staff_only: boolean;
+  is_standing: boolean;
   audience: AudienceName[];
   version: number;
 }
@@ -125,8 +134,8 @@ async function listUnits(db: Db, courseId: string): Promise<Omit<PlanUnit, 'item
   const found = await rows<UnitRow>(
     db,
     `
-    select u.id, u.title, u.announced_at, u.opens_at, u.closes_at, u.is_staff_only, ${audienceSql('a.unit_id = u.id')} as audience, u.version
-    from unit u where u.course_id = $1 and u.removed_at is null order by u.position, u.id`,
+    select u.id, u.title, u.announced_at, u.opens_at, u.closes_at, u.is_staff_only, u.is_standing, ${audienceSql('a.unit_id = u.id')} as audience, u.version
+    from unit u where u.course_id = $1 and u.removed_at is null order by not u.is_standing, u.position, u.id`,
     [courseId],
   );
   return found.map((u) => ({
@@ -136,13 +145,14 @@ async function listUnits(db: Db, courseId: string): Promise<Omit<PlanUnit, 'item
     opensAt: iso(u.opens_at),
     closesAt: iso(u.closes_at),
     isStaffOnly: u.is_staff_only,
+    isStanding: u.is_standing,
     audience: u.audience,
     version: u.version,
   }));
 }
 
 export async function getPlan(db: Db, courseId: string, now: number): Promise<Plan> {
-  const { term, zone } = await getTerm(db, courseId);
+  const calendar = await getTerm(db, courseId);
   const units = await listUnits(db, courseId);
   const items = await rows<ItemRow>(db, `${ITEM_SQL} order by ui.position, i.id`, [courseId]);
   const categories = await rows<{ id: string; title: string }>(
@@ -158,19 +168,18 @@ export async function getPlan(db: Db, courseId: string, now: number): Promise<Pl
   return {
     units: units.map((unit): PlanUnit => ({
       ...unit,
-      items: items.filter((row) => row.unit_id === unit.id).map((row) => toItem(row, term, zone, now)),
+      items: items.filter((row) => row.unit_id === unit.id).map((row) => toItem(row, calendar, now)),
     })),
     categories,
     arrangements: arranged?.many ?? 0,
-    term,
+    term: calendar.term,
   };
 }
 
 export async function getPlanItem(db: Db, courseId: string, itemId: string, now: number): Promise<PlanItem> {
-  const { term, zone } = await getTerm(db, courseId);
   const row = await maybe<ItemRow>(db, `${ITEM_SQL} and i.id = $2 limit 1`, [courseId, itemId]);
   if (row === null) throw notFound();
-  return toItem(row, term, zone, now);
+  return toItem(row, await getTerm(db, courseId), now);
 }
 
 export async function findPage(db: Db, itemId: string): Promise<{ document: DocumentNode; version: number } | null> {

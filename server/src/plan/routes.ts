@@ -118,7 +118,7 @@ export const planRoutes: readonly Route[] = [
     path: '/courses/:courseId/units',
     body: newUnit,
     handle: async (c) => {
-      const id = await addUnit(c.db, c.courseId, c.body.title);
+      const id = await addUnit(c.db, c.courseId, c.body.title, c.body.isStanding);
       await audit(c, 'unit added', id);
       return { id, plan: await getPlan(c.db, c.courseId, c.now) };
     },

@@ -52,7 +52,7 @@ async function readCourse(
     db,
     `
     select i.id, i.kind, i.title, u.id as unit_id, u.title as unit, i.estimated_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at
-    from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null
+    from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null and not u.is_standing
     where i.course_id = $1 and i.removed_at is null and not i.is_draft order by u.position, ui.position`,
     [courseId],
   );

@@ -15,11 +15,13 @@ import {
 } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse } from '../course/queries.ts';
+import { getSettings } from '../course/settings.ts';
 import { calculate, cellFor, toGraded } from '../gradebook/cells.ts';
 import { readTotals } from '../gradebook/book.ts';
 import { readFacts, type CourseFacts } from '../gradebook/facts.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import { findPage } from '../plan/queries.ts';
 import { countUnread } from '../talk/unread.ts';
 import { listVisible, type Visible } from './visible.ts';
 
@@ -118,8 +120,12 @@ export async function makeThisWeek(db: Db, members: readonly Membership[], now: 
 
 export async function makeStudentCourse(db: Db, courseId: string, member: Membership, now: number): Promise<StudentCourse> {
   const { entries, visible } = await listEntries(db, courseId, member, now);
+  const course = await getCourse(db, courseId);
+  const settings = await getSettings(db, courseId);
   const units = new Map<string, { id: string; title: string; entries: StudentEntry[] }>();
+  const first = visible.find((v) => v.item.isStanding && v.visibility === 'open' && v.item.kind === 'page');
   visible.forEach((v, n) => {
+    if (v.item.isStanding) return;
     const unit = units.get(v.item.unitId) ?? { id: v.item.unitId, title: v.item.unit, entries: [] };
     unit.entries.push(entries[n] as StudentEntry);
     units.set(v.item.unitId, unit);
@@ -131,9 +137,18 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
       isDue: v.visibility !== 'announced',
       isDone: v.isDone,
     })),
-    'items',
+    course.progress_by,
   );
-  return { units: [...units.values()], progress: share === null ? null : `${roundHalfUp(share.mul(100), 0)} %` };
+  return {
+    picture: settings.picture,
+    first:
+      first === undefined
+        ? null
+        : { id: first.item.id, title: first.item.title, document: (await findPage(db, first.item.id))?.document ?? null },
+    standing: entries.filter((_e, n) => visible[n]?.item.isStanding === true && visible[n] !== first),
+    units: [...units.values()],
+    progress: share === null ? null : `${roundHalfUp(share.mul(100), 0)} %`,
+  };
 }
 
 function cellText(cell: GradedCell, possible: number): string {

@@ -23,6 +23,7 @@ export interface VisibleItem {
   readonly title: string;
   readonly unitId: string;
   readonly unit: string;
+  readonly isStanding: boolean;
   readonly possible: number;
   readonly estimatedMinutes: number;
   readonly doneRule: DoneRule;
@@ -48,6 +49,7 @@ interface Row {
   title: string;
   unit_id: string;
   unit: string;
+  is_standing: boolean;
   possible: number;
   estimated_minutes: number;
   done_rule: DoneRule;
@@ -88,6 +90,7 @@ const itemOf = (row: Row): VisibleItem => ({
   title: row.title,
   unitId: row.unit_id,
   unit: row.unit,
+  isStanding: row.is_standing,
   possible: row.possible,
   estimatedMinutes: row.estimated_minutes,
   doneRule: row.done_rule,
@@ -112,7 +115,7 @@ export async function listVisible(
   const found = await rows<Row>(
     db,
     `
-    select i.id, i.kind, i.title, u.id as unit_id, u.title as unit, (i.possible * 1000)::int as possible, i.estimated_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.is_required, c.title as category,
+    select i.id, i.kind, i.title, u.id as unit_id, u.title as unit, u.is_standing, (i.possible * 1000)::int as possible, i.estimated_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.is_required, c.title as category,
            i.announced_at, i.opens_at, i.due_at, i.closes_at,
            (select min(v.at) from visit v where v.item_id = i.id and v.enrolment_id = $2) as opened_at, k.at as ticked_at,
            coalesce((select max(a.handed_in_at) from attempt a join submission s on s.id = a.submission_id where s.item_id = i.id and s.enrolment_id = $2),
@@ -122,7 +125,7 @@ export async function listVisible(
     from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null
     left join category c on c.id = i.category_id left join tick k on k.item_id = i.id and k.enrolment_id = $2 left join grade g on g.item_id = i.id and g.enrolment_id = $2
     where i.course_id = $1 and i.removed_at is null and not i.is_draft
-    order by u.position, ui.position`,
+    order by not u.is_standing, u.position, ui.position`,
     [courseId, member.enrolmentId],
   );
   const person = { enrolmentId: member.enrolmentId, sectionId: member.sectionIds?.[0] ?? null };

@@ -46,8 +46,14 @@ const instant = (iso: string): string => DateTime.fromISO(iso).setLocale('en-GB'
     <template v-if="course">
       <p class="label">{{ course.school }} · {{ course.code }}</p>
       <h1>{{ course.title }}</h1>
-      <p class="serif words">{{ course.description || 'Nothing is written about this course yet.' }}</p>
-      <p>
+      <img v-if="course.picture" class="picture" :src="course.picture.src" :alt="course.picture.alt" />
+      <p class="serif words" :lang="course.language">{{ course.description || 'Nothing is written about this course yet.' }}</p>
+      <p v-if="course.isSelfPaced">
+        At your own pace: its dates are counted from the day you start<template v-if="course.staff.length > 0"
+          >; with {{ course.staff.join(', ') }}</template
+        >.
+      </p>
+      <p v-else>
         {{ course.term.title }}, {{ day(course.term.startsOn) }} to {{ day(course.term.endsOn)
         }}<template v-if="course.staff.length > 0">, with {{ course.staff.join(', ') }}</template
         >.
@@ -90,6 +96,14 @@ const instant = (iso: string): string => DateTime.fromISO(iso).setLocale('en-GB'
   line-height: 27px;
   white-space: pre-wrap;
   margin: 10px 0 16px;
+}
+.picture {
+  display: block;
+  width: 100%;
+  max-height: 260px;
+  object-fit: cover;
+  border-radius: 4px;
+  margin: 12px 0;
 }
 select {
   max-width: 300px;

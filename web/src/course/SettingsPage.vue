@@ -4,6 +4,7 @@ import { writeDate } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
+import FilePick from '../parts/FilePick.vue';
 import LineInput from '../parts/LineInput.vue';
 import { HttpProblem, get, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -62,6 +63,18 @@ async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
       ).map((p) => [p.field, p.text]),
     );
   }
+}
+/** Whose dates move may move grades: the ripple comes first. */
+async function setPacing(event: Event): Promise<void> {
+  const select = event.target as HTMLSelectElement;
+  const pacing = select.value as 'term' | 'self';
+  const body = { pacing, version: settings.value?.version ?? 0 };
+  try {
+    if (await ripple.confirm('How its dates are counted', 'PATCH', `${base.value}/settings`, body)) await set({ pacing });
+  } catch (error) {
+    faults.value = { pacing: error instanceof Error ? error.message : 'Not saved.' };
+  }
+  select.value = settings.value?.pacing ?? 'term';
 }
 async function setSection(section: SectionSetting, change: { title?: string; meetingDays?: number[] | null }): Promise<void> {
   faults.value = {};
@@ -184,12 +197,47 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           /></label>
           <p v-if="faults.timeZone" class="fault" role="alert">{{ faults.timeZone }}</p>
           <label class="field"
+            ><span class="label">Language of its texts, such as en, de, pt-PT</span
+            ><LineInput maxlength="35" :value="settings.language" @commit="set({ language: $event.trim() })"
+          /></label>
+          <p v-if="faults.language" class="fault" role="alert">{{ faults.language }}</p>
+          <label class="field"
+            ><span class="label">Its dates are</span
+            ><select class="line-input" :value="settings.pacing" @change="setPacing($event)">
+              <option value="term">those of the term, for everyone</option>
+              <option value="self">counted from each student’s start, at their own pace</option>
+            </select></label
+          >
+          <p v-if="settings.pacing === 'self'" class="soft">
+            In the Plan a date is set as for someone who starts on {{ day(settings.term.startsOn) }}, and read as their day 1, 2, 3. Starts
+            are in the Roster.
+          </p>
+          <p v-if="faults.pacing" class="fault" role="alert">{{ faults.pacing }}</p>
+          <label class="field"
             ><span class="label">Progress is counted by</span
             ><select class="line-input" :value="settings.progressBy" @change="set({ progressBy: value($event) as 'items' | 'minutes' })">
               <option value="items">items that are done</option>
               <option value="minutes">the minutes they ask</option>
             </select></label
           >
+          <h2>Its picture</h2>
+          <template v-if="settings.picture">
+            <img class="picture" :src="settings.picture.src" :alt="settings.picture.alt" />
+            <label class="field"
+              ><span class="label">What it shows, for those who do not see it; empty where it only adorns</span
+              ><LineInput maxlength="400" :value="settings.picture.alt" @commit="set({ pictureAlt: $event.trim() })"
+            /></label>
+            <p v-if="canEdit"><button type="button" class="act" @click="set({ pictureFileId: null })">take it away</button></p>
+          </template>
+          <FilePick
+            v-else-if="canEdit"
+            :course-id="courseId"
+            accept="image/png,image/jpeg,image/webp"
+            :kinds="/^image\//"
+            words="a picture"
+            @choose="set({ pictureFileId: $event.id })"
+          />
+          <p v-if="faults.pictureFileId" class="fault" role="alert">{{ faults.pictureFileId }}</p>
           <h2>For those who are not in it</h2>
           <p>
             <label
@@ -325,6 +373,13 @@ fieldset {
 }
 h2 {
   margin: 10px 0 6px;
+}
+.picture {
+  display: block;
+  width: 100%;
+  max-height: 160px;
+  object-fit: cover;
+  border-radius: 4px;
 }
 .section {
   border-top: 1px solid var(--frost);

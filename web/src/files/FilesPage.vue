@@ -24,13 +24,12 @@ const picker = ref<HTMLInputElement | null>(null);
 const replacing = ref<HTMLInputElement | null>(null);
 onMounted(s.load);
 
+const isUnused = (f: StoreFile): boolean => f.uses.length === 0 && !f.isPicture;
 const folder = computed(() => store.value?.folders.find((f) => f.id === folderId.value) ?? null);
 const folders = computed(() => store.value?.folders.filter((f) => f.parentId === folderId.value) ?? []);
-const files = computed(
-  () => store.value?.files.filter((f) => (onlyUnused.value ? f.uses.length === 0 : f.folderId === folderId.value)) ?? [],
-);
+const files = computed(() => store.value?.files.filter((f) => (onlyUnused.value ? isUnused(f) : f.folderId === folderId.value)) ?? []);
 const chosen = computed(() => store.value?.files.find((f) => f.id === chosenId.value) ?? null);
-const unused = computed(() => store.value?.files.filter((f) => f.uses.length === 0) ?? []);
+const unused = computed(() => store.value?.files.filter(isUnused) ?? []);
 /** The folders above, from the outermost. */
 const path = computed(() => {
   const way: StoreFolder[] = [];
@@ -155,7 +154,16 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
               <button class="act name" @click="chosenId = f.id">{{ f.name }}</button>
             </td>
             <td class="soft">
-              {{ f.uses.length === 0 ? 'nowhere' : f.uses.length === 1 ? f.uses[0]?.title : `${f.uses.length} items` }} {{ inTime(f) }}
+              {{
+                isUnused(f)
+                  ? 'nowhere'
+                  : f.uses.length === 0
+                    ? 'the course’s picture'
+                    : f.uses.length === 1
+                      ? f.uses[0]?.title
+                      : `${f.uses.length} items`
+              }}
+              {{ inTime(f) }}
             </td>
             <td class="num">{{ size(f.size) }}</td>
             <td class="soft">{{ when(f.addedAt) }}</td>
@@ -214,7 +222,8 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
         <li v-for="u in chosen.uses" :key="u.itemId">
           <router-link :to="{ name: 'item', params: { courseId, itemId: u.itemId } }">{{ u.title }}</router-link>
         </li>
-        <li v-if="chosen.uses.length === 0" class="soft">nothing, so no student reaches it</li>
+        <li v-if="chosen.isPicture">it is the picture of the course</li>
+        <li v-if="isUnused(chosen)" class="soft">nothing, so no student reaches it</li>
       </ul>
       <template v-if="chosen.past.length > 0">
         <p class="label">It held before</p>

@@ -7,6 +7,7 @@ import BlockForm from './blocks/BlockForm.vue';
 import BlockGutter from './blocks/BlockGutter.vue';
 import { editorExtensions } from './blocks/editorBlocks.ts';
 import { cleanPasted } from './blocks/pasted.ts';
+import { useCourse } from '../shell/courseStore.ts';
 import LinkForm from './LinkForm.vue';
 
 const props = withDefaults(
@@ -14,6 +15,7 @@ const props = withDefaults(
   { courseId: null, isSmall: false, isFixed: false },
 );
 const emit = defineEmits<{ change: [document: DocumentNode] }>();
+const course = useCourse();
 /** The form that is open: of a new block, or of one that stands at `pos`. */
 const form = shallowRef<{ name: BlockName | 'picture'; attrs: object | null; pos: number | null } | null>(null);
 const link = ref<string | null>(null);
@@ -189,7 +191,13 @@ function setLink(href: string): void {
     </div>
     <div class="body">
       <BlockGutter v-if="editor && !isFixed && !isSmall" :editor="editor" />
-      <EditorContent :editor="editor" class="document" :class="{ small: isSmall }" @dblclick="onDoubleClick" />
+      <EditorContent
+        :editor="editor"
+        :lang="course.head?.language"
+        class="document"
+        :class="{ small: isSmall }"
+        @dblclick="onDoubleClick"
+      />
     </div>
     <v-dialog :model-value="form !== null" @update:model-value="form = null"
       ><BlockForm v-if="form" :name="form.name" :attrs="form.attrs" :course-id="courseId ?? ''" @save="saveBlock" @leave="form = null"

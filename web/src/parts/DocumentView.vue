@@ -64,4 +64,4 @@ onBeforeUnmount(drop);
 watch(() => props.document, draw);
 </script>
 
-<template><div ref="box" class="document" @click="follow" /></template>
+<template><div ref="box" class="document" :lang="course.head?.language" @click="follow" /></template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PlanItem, PlanUnit } from '@rosemary/api';
-import { dayAndTime, formatPoints, minutesInWords, moveDates, weekNumber, type ItemKind } from '@rosemary/core';
+import { dayAndTime, formatPoints, minutesInWords, startDayInWords, moveDates, weekNumber, type ItemKind } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { VueDraggable } from 'vue-draggable-plus';
@@ -92,16 +92,20 @@ async function duplicate(): Promise<void> {
 const chosen = computed(() => units.value.flatMap((u) => u.items).find((i) => i.id === chosenId.value) ?? null);
 
 const termOf = computed(() => ({ startsOn: course.head?.line.weeks[0]?.startsOn ?? '2026-01-05' }));
+/** In a course counted from each student’s start a date is a day of theirs, not of the calendar. */
+const isSelfPaced = computed(() => course.head?.isSelfPaced === true);
+const day = (at: string): string =>
+  isSelfPaced.value
+    ? startDayInWords(plan.value?.term.startsOn ?? '', Date.parse(at), course.zone)
+    : dayAndTime(Date.parse(at), course.zone, course.now);
 /** The date in force for the section chosen at the head of the course. */
 function dueOf(item: PlanItem): string | null {
   return item.variants.find((v) => v.sectionId !== null && v.sectionId === course.sectionId)?.dueAt ?? item.dueAt;
 }
 function dateText(item: PlanItem): string {
   const due = dueOf(item);
-  if (due !== null) return dayAndTime(Date.parse(due), course.zone, course.now);
-  return item.opensAt !== null && Date.parse(item.opensAt) > course.now
-    ? `from ${dayAndTime(Date.parse(item.opensAt), course.zone, course.now)}`
-    : '—';
+  if (due !== null) return day(due);
+  return item.opensAt !== null && (isSelfPaced.value || Date.parse(item.opensAt) > course.now) ? `from ${day(item.opensAt)}` : '—';
 }
 function isInWeeks(item: PlanItem): boolean {
   const due = dueOf(item) ?? item.opensAt;
@@ -112,7 +116,6 @@ function isInWeeks(item: PlanItem): boolean {
 /** What is said of the whole unit, in a few words. */
 function unitSays(unit: PlanUnit): string {
   if (unit.isStaffOnly) return 'staff only';
-  const day = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
   return [
     unit.audience.length > 0 ? `for ${unit.audience.map((a) => a.name).join(', ')}` : null,
     unit.opensAt !== null && Date.parse(unit.opensAt) > course.now ? `opens ${day(unit.opensAt)}` : null,
@@ -289,7 +292,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       />
       <div v-for="(unit, n) in arrangement === 'outline' ? units : []" :key="unit.id" class="unit">
         <div class="unit-head">
-          <span class="number">{{ n + 1 }}</span>
+          <span class="number">{{ unit.isStanding ? '' : n + (units[0]?.isStanding ? 0 : 1) }}</span>
           <input
             v-if="renaming === unit.id"
             :id="`rename-${unit.id}`"
@@ -327,7 +330,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           >
             delete
           </button>
-          <span class="soft sum">{{ sumText(unit) }}</span>
+          <span class="soft sum">{{ unit.isStanding ? 'outside the units; the first page opens the course' : sumText(unit) }}</span>
         </div>
         <VueDraggable
           v-model="unit.items as PlanItem[]"
@@ -384,7 +387,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               >
               <span class="date" :class="{ clay: item.warnings.length > 0 }" :title="item.warnings.join(' ')"
                 >{{ dateText(item) }}<span v-if="item.warnings.length > 0"> !</span></span
-              ><span class="min">{{ minutesInWords(item.estimatedMinutes) }}</span
+              ><span class="min">{{ item.estimatedMinutes === 0 ? '' : minutesInWords(item.estimatedMinutes) }}</span
               ><span class="pts">{{ item.possible > 0 ? `${formatPoints(item.possible)} p` : '' }}</span
               ><LeafState :state="item.state" />
             </div>
@@ -418,7 +421,12 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           @keydown.enter="endAddUnit(value($event))"
           @keydown.esc="addingUnit = false"
           @blur="endAddUnit(value($event))"
-        /><button v-else class="act" @click="addingUnit = true">+ unit</button>
+        /><template v-else
+          ><button class="act" @click="addingUnit = true">+ unit</button
+          ><button v-if="!units[0]?.isStanding" class="act" style="margin-left: 20px" @click="p.addUnit('Standing pages', true)">
+            + standing pages
+          </button></template
+        >
       </div>
     </section>
     <ChoiceInspector

@@ -122,7 +122,8 @@ export function usePlan(courseId: Ref<string>) {
     const before = orderOf(units.value);
     const list = COPY(units.value);
     const at = list.findIndex((x) => x.id === unitId);
-    if (at + by < 0 || at + by >= list.length) return;
+    // Standing pages come before all units, whatever moves.
+    if (at + by < 0 || at + by >= list.length || list[at]?.isStanding === true || list[at + by]?.isStanding === true) return;
     const [unit] = list.splice(at, 1);
     if (unit === undefined) return;
     list.splice(at + by, 0, unit);
@@ -130,9 +131,9 @@ export function usePlan(courseId: Ref<string>) {
     void saveOrder(before, `“${unit.title}” moved.`);
   }
 
-  async function addUnit(title: string): Promise<void> {
+  async function addUnit(title: string, isStanding = false): Promise<void> {
     await run(async () => {
-      show((await send<{ plan: Plan }>('POST', `${base.value}/units`, { title })).plan);
+      show((await send<{ plan: Plan }>('POST', `${base.value}/units`, { title, isStanding })).plan);
     });
   }
   async function addItem(unitId: string, kind: ItemKind, title: string, position: number): Promise<string | null> {

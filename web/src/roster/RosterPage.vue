@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ArrangementChange, Roster, RosterMember } from '@rosemary/api';
+import { dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { HttpProblem, get, send } from '../platform/http.ts';
@@ -7,6 +8,7 @@ import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useRipple } from '../shell/rippleStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
+import DateField from '../parts/DateField.vue';
 import ArrangementsField from './ArrangementsField.vue';
 
 const route = useRoute();
@@ -92,6 +94,24 @@ const moveTo = (m: RosterMember, sectionId: string): Promise<void> =>
     `${m.givenName} ${m.familyName} is moved.`,
     (r) => patch(again(r, m), { sectionId: m.sectionId }),
   );
+/** Whose start is being set, in a course counted from each student’s start. */
+const starting = ref<string | null>(null);
+async function startOn(m: RosterMember, startedAt: string | null): Promise<void> {
+  starting.value = null;
+  if (startedAt === null || startedAt === m.startedAt) return;
+  const name = `${m.givenName} ${m.familyName}`;
+  try {
+    if (!(await ripple.confirm(`Start of ${name}`, 'PATCH', `${base.value}/${m.enrolmentId}`, { version: m.version, startedAt }))) return;
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+    return;
+  }
+  await run(
+    () => patch(m, { startedAt }),
+    `${name} starts ${dayAndTime(Date.parse(startedAt), course.zone, course.now)}; every date is counted from there.`,
+    (r) => patch(again(r, m), { startedAt: m.startedAt }),
+  );
+}
 const add = (): Promise<void> =>
   run(
     () =>
@@ -148,6 +168,7 @@ async function seeAs(m: RosterMember): Promise<void> {
             <th>Name</th>
             <th>Address</th>
             <th>{{ g.title === 'Staff' ? 'Part' : 'Section' }}</th>
+            <th v-if="course.head?.isSelfPaced && g.title !== 'Staff'">Start</th>
             <th>Arrangement</th>
             <th />
           </tr>
@@ -173,6 +194,27 @@ async function seeAs(m: RosterMember): Promise<void> {
               >
                 <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></select
               ><span v-else>{{ m.section }}</span>
+            </td>
+            <td v-if="course.head?.isSelfPaced && m.role === 'student'">
+              <DateField
+                v-if="starting === m.enrolmentId"
+                :model-value="m.startedAt"
+                :label="`Start of ${m.givenName} ${m.familyName}`"
+                :zone="course.zone"
+                :now="course.now"
+                time="00:00"
+                is-required
+                @change="startOn(m, $event)"
+              />
+              <button
+                v-else
+                class="act"
+                :disabled="!roster?.canEdit"
+                :aria-label="`Start of ${m.givenName} ${m.familyName}`"
+                @click="starting = m.enrolmentId"
+              >
+                {{ dayAndTime(Date.parse(m.startedAt), course.zone, course.now) }}
+              </button>
             </td>
             <td>
               <ArrangementsField

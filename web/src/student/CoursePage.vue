@@ -4,6 +4,7 @@ import { onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
+import DocumentView from '../parts/DocumentView.vue';
 import EntryLine from './EntryLine.vue';
 
 const route = useRoute();
@@ -22,6 +23,20 @@ onMounted(async () => {
 <template>
   <div class="pad column">
     <p v-if="fault" class="fault">{{ fault }}</p>
+    <img v-if="view?.picture" class="picture" :src="view.picture.src" :alt="view.picture.alt" />
+    <section v-if="view?.first" class="first">
+      <h2>{{ view.first.title }}</h2>
+      <DocumentView :document="view.first.document" />
+    </section>
+    <ul v-if="view && view.standing.length > 0" class="standing" aria-label="Standing pages">
+      <li v-for="e in view.standing" :key="e.id">
+        <router-link v-if="e.visibility !== 'announced'" :to="`/courses/${e.courseId}/study/${e.id}`">{{ e.title }}</router-link><span
+          v-else
+          class="soft"
+          >{{ e.title }}, {{ e.waitsFor }}</span
+        >
+      </li>
+    </ul>
     <p v-if="view" class="soft">
       <template v-if="view.progress">You have done {{ view.progress }} of what is open so far. </template>
       <router-link :to="{ name: 'programme', params: { courseId: route.params.courseId } }">The course programme</router-link>
@@ -43,6 +58,26 @@ onMounted(async () => {
   width: 100%;
   margin: 0 auto;
   box-sizing: border-box;
+}
+.picture {
+  display: block;
+  width: 100%;
+  max-height: 220px;
+  object-fit: cover;
+  border-radius: 4px;
+  margin-bottom: 16px;
+}
+.first {
+  margin: 0 0 16px;
+}
+.standing {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 24px;
+  padding: 8px 0;
+  margin-bottom: 12px;
+  border-top: 1px solid var(--frost);
+  border-bottom: 1px solid var(--frost);
 }
 section {
   margin-top: 20px;

@@ -1,0 +1,43 @@
+import type { Request, Response } from 'express';
+import { once } from 'node:events';
+import type { Db } from '../platform/database.ts';
+import { readBytes, type StoredFile } from './store.ts';
+
+function parseRange(header: string | undefined, size: number): { start: number; end: number } | null {
+  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
+  if (match === null || (match[1] === '' && match[2] === '')) return null;
+  const start = match[1] === '' ? Math.max(0, size - Number(match[2])) : Number(match[1]);
+  const end = match[1] === '' || match[2] === '' ? size - 1 : Math.min(size - 1, Number(match[2]));
+  return start <= end ? { start, end } : null;
+}
+
+/** What a browser shows or plays by itself, and nothing that could carry a script. */
+const SHOWN_IN_PAGE = /^(application\/pdf|image\/(png|jpeg|webp)|(audio|video)\/[\w.-]+|text\/vtt)$/;
+
+/** Sends the bytes of a file, whole or the range asked for, chunk by chunk; whoever has them already is told so. */
+export async function sendFile(db: Db, file: StoredFile, request: Request, response: Response): Promise<void> {
+  const etag = `"${file.sha256.toString('hex')}"`;
+  // Asked for again each time, so that a file replaced where it stands is seen at once; unchanged it is not sent again.
+  if (request.get('if-none-match') === etag) {
+    response.status(304).end();
+    return;
+  }
+  const size = Number(file.size);
+  const range = parseRange(request.get('range'), size);
+  const { start, end } = range ?? { start: 0, end: size - 1 };
+  const isInline = SHOWN_IN_PAGE.test(file.media_type) && request.query.download === undefined;
+  response.status(range === null ? 200 : 206).set({
+    'content-type': file.media_type,
+    'content-length': String(end - start + 1),
+    'accept-ranges': 'bytes',
+    'cache-control': 'private, no-cache',
+    etag,
+    'content-security-policy': "default-src 'none'; sandbox",
+    'x-content-type-options': 'nosniff',
+    'content-disposition': `${isInline ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+    ...(range === null ? {} : { 'content-range': `bytes ${start}-${end}/${size}` }),
+  });
+  for await (const part of readBytes(db, file.sha256, start, end))
+    if (!response.write(part)) await Promise.race([once(response, 'drain'), once(response, 'close')]);
+  response.end();
+}
