@@ -1,9 +1,16 @@
 import { STORE_TYPES } from '@rosemary/api';
 import { addItem, changeItem, getPlanItem, rows, storeFile, type Db } from '@rosemary/server';
+import { createHash } from 'node:crypto';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Built } from './school.ts';
+
+/** The same words give the same identifier, so that the demo is the same at every start. */
+export function idOf(words: string): string {
+  const h = createHash('sha256').update(words).digest('hex');
+  return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
+}
 
 export interface Adding {
   readonly db: Db;

@@ -12,16 +12,10 @@ import {
   saveLink,
   type Db,
 } from '@rosemary/server';
-import { createHash } from 'node:crypto';
-import { addTo, type Adding } from './adding.ts';
+import { addTo, idOf, type Adding } from './adding.ts';
+import { writeLetters } from './letters.ts';
 import { addMaterial } from './material.ts';
 import type { Built } from './school.ts';
-
-/** The same words give the same identifier, so that the demo is the same at every start. */
-function idOf(words: string): string {
-  const h = createHash('sha256').update(words).digest('hex');
-  return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
-}
 
 const THREADS = [
   {
@@ -198,6 +192,7 @@ async function addObjectives(a: Adding): Promise<void> {
 export async function talk(db: Db, built: Built): Promise<void> {
   const a: Adding = { db, built, teacherId: built.staff.Ines ?? '' };
   await addMaterial(a);
+  await writeLetters(db, built);
   await addObjectives(a);
   const link = await addTo(a, 'Tweezers, screwdrivers, loupes', 'link', 'The sound of a sharp screwdriver', {
     isDraft: false,

@@ -21,5 +21,6 @@ export { serve, type Running } from './serve.ts';
 export { addMember, giveSections, setArrangements, withdrawMember } from './roster/members.ts';
 export { addVisit } from './student/visits.ts';
 export { addAnnouncement } from './talk/announcements.ts';
+export { replyTo, sendMessage } from './talk/messages.ts';
 export { addPost, saveDiscussion } from './talk/discussions.ts';
 export { addObjective, align } from './objectives/queries.ts';

@@ -16,6 +16,7 @@ import { releaseRoutes } from './release/routes.ts';
 import { rosterRoutes } from './roster/routes.ts';
 import { schoolRoutes } from './school/routes.ts';
 import { studentRoutes } from './student/routes.ts';
+import { messageRoutes } from './talk/messageRoutes.ts';
 import { talkRoutes } from './talk/routes.ts';
 
 /** The whole route table: every address of the server with what it needs. */
@@ -33,6 +34,7 @@ export const routes: readonly Route[] = [
   ...exchangeRoutes,
   ...studentRoutes,
   ...talkRoutes,
+  ...messageRoutes,
   ...markingRoutes,
   ...gradebookRoutes,
   ...progressRoutes,

@@ -10,6 +10,7 @@ const course: RouteRecordRaw[] = [
   { path: 'objectives', name: 'objectives', component: () => import('./objectives/ObjectivesPage.vue') },
   { path: 'files', name: 'files', component: () => import('./files/FilesPage.vue') },
   { path: 'announcements', name: 'announcements', component: () => import('./talk/AnnouncementsPage.vue') },
+  { path: 'messages', name: 'messages', component: () => import('./talk/MessagesPage.vue') },
   { path: 'calendar', name: 'calendar', component: () => import('./talk/CalendarPage.vue') },
   { path: 'marking', name: 'marking', component: () => import('./marking/MarkingPage.vue') },
   { path: 'gradebook', name: 'gradebook', component: () => import('./gradebook/GradebookPage.vue') },

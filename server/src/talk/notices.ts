@@ -6,6 +6,7 @@ const USUAL: Readonly<Record<NoticeKind, Omit<NoticeChoice, 'kind'>>> = {
   announcement: { isShown: true, isMailed: true },
   reply: { isShown: true, isMailed: false },
   returned: { isShown: true, isMailed: false },
+  message: { isShown: true, isMailed: true },
 };
 
 export interface Telling {

@@ -27,6 +27,7 @@ const VIEWS: readonly (readonly [path: string, words: string, isTeaching?: true]
   ['plan', 'Plan'],
   ['files', 'Files'],
   ['announcements', 'Announcements'],
+  ['messages', 'Messages'],
   ['calendar', 'Calendar'],
   ['objectives', 'Objectives'],
   ['time', 'Time asked and taken'],

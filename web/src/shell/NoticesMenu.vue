@@ -39,7 +39,12 @@ async function choose(choice: NoticeChoice): Promise<void> {
   }
 }
 const when = (at: string): string => DateTime.fromISO(at).setLocale('en-GB').toFormat('ccc d LLL HH:mm');
-const WORDS = { announcement: 'announcements', reply: 'answers to what I wrote', returned: 'work that came back' } as const;
+const WORDS = {
+  announcement: 'announcements',
+  reply: 'answers to what I wrote',
+  returned: 'work that came back',
+  message: 'messages',
+} as const;
 const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
 </script>
 

@@ -3,6 +3,7 @@ export const STAFF_VIEWS = [
   ['plan', 'Plan'],
   ['files', 'Files'],
   ['announcements', 'Announcements'],
+  ['messages', 'Messages'],
   ['calendar', 'Calendar'],
   ['marking', 'Marking'],
   ['gradebook', 'Gradebook'],
@@ -14,6 +15,7 @@ export const STUDENT_VIEWS = [
   ['own-week', 'This week'],
   ['study', 'Course'],
   ['announcements', 'Announcements'],
+  ['messages', 'Messages'],
   ['calendar', 'Calendar'],
   ['grades', 'Grades'],
 ] as const;
