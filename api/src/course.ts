@@ -147,6 +147,8 @@ export interface CourseHead {
   readonly isOpen: boolean;
   readonly about: string;
   readonly sections: readonly SectionName[];
+  /** Groups by the title of their set and their own; for staff. */
+  readonly groups: readonly { readonly id: string; readonly title: string }[];
   readonly line: TermLineData;
   readonly toMark: number;
   readonly now: string;

@@ -20,6 +20,7 @@ export * from './roster.ts';
 export * from './school.ts';
 export * from './settings.ts';
 export * from './student.ts';
+export * from './groups.ts';
 export * from './messages.ts';
 export * from './talk.ts';
 export { options as validationOptions } from './joi.ts';

@@ -167,6 +167,7 @@ export interface VariantsChange {
   readonly variants: {
     readonly sectionId: string | null;
     readonly enrolmentId: string | null;
+    readonly groupId?: string | null;
     readonly opensAt: string | null;
     readonly dueAt: string | null;
     readonly closesAt: string | null;
@@ -181,6 +182,7 @@ export const variantsChange = Joi.object<VariantsChange, true>({
       Joi.object({
         sectionId: id().allow(null).required(),
         enrolmentId: id().allow(null).required(),
+        groupId: id().allow(null),
         opensAt: instant().required(),
         dueAt: instant().required(),
         closesAt: instant().required(),

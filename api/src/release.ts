@@ -1,9 +1,10 @@
 import { id, instant, Joi, points } from './joi.ts';
 
-/** One of those something is for: a section or a student. */
+/** One of those something is for: a section, a group or a student. */
 export interface AudienceMember {
   readonly sectionId: string | null;
   readonly enrolmentId: string | null;
+  readonly groupId?: string | null;
 }
 export interface AudienceName extends AudienceMember {
   readonly name: string;
@@ -11,7 +12,11 @@ export interface AudienceName extends AudienceMember {
 export const audience = (): Joi.ArraySchema =>
   Joi.array()
     .max(500)
-    .items(Joi.object({ sectionId: id().allow(null).required(), enrolmentId: id().allow(null).required() }).unknown(false))
+    .items(
+      Joi.object({ sectionId: id().allow(null).required(), enrolmentId: id().allow(null).required(), groupId: id().allow(null) }).unknown(
+        false,
+      ),
+    )
     .label('For');
 
 /** A rule of opening as it travels: an instant, an item, or an item and thousandths of points. */

@@ -43,3 +43,4 @@ export * from './exchange/cartridgeParts.ts';
 export * from './school/lists.ts';
 export * from './school/oneRoster.ts';
 export * from './school/meetLists.ts';
+export * from './groups/deal.ts';

@@ -5,6 +5,7 @@ import { deskRoutes } from './desk/routes.ts';
 import { exchangeRoutes } from './exchange/routes.ts';
 import { fileRoutes } from './files/routes.ts';
 import { findRoutes } from './find/routes.ts';
+import { groupRoutes } from './groups/routes.ts';
 import { gradebookRoutes } from './gradebook/routes.ts';
 import { markingRoutes } from './marking/routes.ts';
 import { objectiveRoutes } from './objectives/routes.ts';
@@ -35,6 +36,7 @@ export const routes: readonly Route[] = [
   ...studentRoutes,
   ...talkRoutes,
   ...messageRoutes,
+  ...groupRoutes,
   ...markingRoutes,
   ...gradebookRoutes,
   ...progressRoutes,

@@ -7,6 +7,7 @@ import { addCourse } from '../school/create.ts';
 import type { SignedIn } from '../people/actor.ts';
 import { maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
+import { listGroupNames } from '../groups/queries.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { courseRoute, personRoute, type Route } from '../platform/route.ts';
 import { listVisible } from '../student/visible.ts';
@@ -74,6 +75,7 @@ export const courseRoutes: readonly Route[] = [
         isOpen: course.is_open,
         ...aboutCourse(course, line),
         sections: isStaff ? sections : [],
+        groups: isStaff ? await listGroupNames(db, courseId) : [],
         line,
         toMark: isStaff ? await countToMark(db, courseId, member.sectionIds, now) : 0,
         now: new Date(now).toISOString(),

@@ -68,7 +68,8 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
         id: i.id,
         kind: i.kind,
         title: i.title,
-        isDraft: i.isDraft,
+        // What was for groups or single people alone has nobody to be for elsewhere; it is not to be seen by all because of that.
+        isDraft: i.isDraft || (i.audience.length > 0 && names(i.audience).length === 0),
         isStaffOnly: i.isStaffOnly,
         category: i.categoryId === null ? null : (categories.get(i.categoryId) ?? null),
         possible: i.possible,

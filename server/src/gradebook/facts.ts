@@ -222,6 +222,7 @@ interface VariantRow {
   item_id: string;
   section_id: string | null;
   enrolment_id: string | null;
+  group_id: string | null;
   name: string;
   announced_at: Date | null;
   opens_at: Date | null;
@@ -256,8 +257,9 @@ export async function makeDatesFor(
   const variants = await rows<VariantRow>(
     db,
     `
-    select v.item_id, v.section_id, v.enrolment_id, coalesce(s.title, '') as name, v.announced_at, v.opens_at, v.due_at, v.closes_at
-    from date_variant v join item i on i.id = v.item_id left join section s on s.id = v.section_id where i.course_id = $1`,
+    select v.item_id, v.section_id, coalesce(v.enrolment_id, m.enrolment_id) as enrolment_id, v.group_id, coalesce(s.title, g.title, '') as name, v.announced_at, v.opens_at, v.due_at, v.closes_at
+    from date_variant v join item i on i.id = v.item_id left join section s on s.id = v.section_id
+    left join course_group g on g.id = v.group_id left join group_member m on m.group_id = g.id where i.course_id = $1 and (v.group_id is null or m.enrolment_id is not null)`,
     [courseId],
   );
   const given = await rows<{ enrolment_id: string; extra_days: number; time_multiplier: string; reason: string }>(
@@ -273,17 +275,22 @@ export async function makeDatesFor(
       { extraDays: row.extra_days, timeMultiplier: Number(row.time_multiplier), reason: row.reason },
     ]);
   const variantsFor = new Pairs<DateVariant>();
+  const groupsFor = new Pairs<readonly DateVariant[]>();
   const hasOwn = new Set<string>([...arrangements.keys(), ...reach.ownHand]);
   for (const row of variants) {
     if (row.enrolment_id !== null) hasOwn.add(row.enrolment_id);
-    variantsFor.set(row.item_id, row.section_id ?? row.enrolment_id ?? '', {
-      level: row.section_id === null ? 'person' : 'section',
+    const ofGroup = row.group_id !== null;
+    const variant: DateVariant = {
+      level: ofGroup ? 'group' : row.section_id === null ? 'person' : 'section',
       name: row.name,
       announced: millis(row.announced_at),
       opens: millis(row.opens_at),
       due: millis(row.due_at),
       closes: millis(row.closes_at),
-    });
+    };
+    const owner = row.section_id ?? row.enrolment_id ?? '';
+    if (ofGroup) groupsFor.set(row.item_id, owner, [...(groupsFor.get(row.item_id, owner) ?? []), variant]);
+    else variantsFor.set(row.item_id, owner, variant);
   }
   const startOf = await readStarts(db, courseId, zone);
   const shared = new Pairs<DatesInForce>();
@@ -294,7 +301,9 @@ export async function makeDatesFor(
     if (known !== undefined) return known;
     const arranged = arrangements.get(person.enrolmentId);
     const section = person.sectionId === null ? undefined : variantsFor.get(item.id, person.sectionId);
-    const applying = [variantsFor.get(item.id, person.enrolmentId), section].filter((v) => v !== undefined);
+    const applying = [variantsFor.get(item.id, person.enrolmentId), ...(groupsFor.get(item.id, person.enrolmentId) ?? []), section].filter(
+      (v) => v !== undefined,
+    );
     const dates = datesInForce(
       { announced: item.announcedAt, opens: item.opensAt, due: item.dueAt, closes: item.closesAt },
       applying,

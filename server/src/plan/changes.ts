@@ -382,12 +382,22 @@ export async function saveRubric(db: Db, courseId: string, itemId: string, chang
 export async function saveVariants(db: Db, courseId: string, itemId: string, change: VariantsChange, now: number): Promise<void> {
   await getPlanItem(db, courseId, itemId, now);
   for (const v of change.variants) {
-    if ((v.sectionId === null) === (v.enrolmentId === null))
-      throw invalid('variants', 'Other dates are for one section or for one student.');
+    const groupId = v.groupId ?? null;
+    if ([v.sectionId, v.enrolmentId, groupId].filter((id) => id !== null).length !== 1)
+      throw invalid('variants', 'Other dates are for one section, one group or one student.');
     const owner =
-      v.sectionId === null
-        ? await maybe(db, "select 1 as one from enrolment where id = $1 and course_id = $2 and role = 'student'", [v.enrolmentId, courseId])
-        : await maybe(db, 'select 1 as one from section where id = $1 and course_id = $2', [v.sectionId, courseId]);
+      groupId !== null
+        ? await maybe(
+            db,
+            'select 1 as one from course_group g join group_set s on s.id = g.set_id where g.id = $1 and s.course_id = $2 and s.removed_at is null',
+            [groupId, courseId],
+          )
+        : v.sectionId === null
+          ? await maybe(db, "select 1 as one from enrolment where id = $1 and course_id = $2 and role = 'student'", [
+              v.enrolmentId,
+              courseId,
+            ])
+          : await maybe(db, 'select 1 as one from section where id = $1 and course_id = $2', [v.sectionId, courseId]);
     if (owner === null) throw notFound();
     const faults = dateFaults({
       announced: null,
@@ -406,8 +416,8 @@ export async function saveVariants(db: Db, courseId: string, itemId: string, cha
   for (const v of change.variants) {
     await run(
       db,
-      'insert into date_variant (item_id, section_id, enrolment_id, opens_at, due_at, closes_at) values ($1, $2, $3, $4, $5, $6)',
-      [itemId, v.sectionId, v.enrolmentId, v.opensAt, v.dueAt, v.closesAt],
+      'insert into date_variant (item_id, section_id, enrolment_id, opens_at, due_at, closes_at, group_id) values ($1, $2, $3, $4, $5, $6, $7)',
+      [itemId, v.sectionId, v.enrolmentId, v.opensAt, v.dueAt, v.closesAt, v.groupId ?? null],
     );
   }
   await run(db, 'update item set version = version + 1 where id = $1', [itemId]);

@@ -8,6 +8,7 @@ import { notFound } from '../platform/errors.ts';
 interface VariantJson {
   sectionId: string | null;
   enrolmentId: string | null;
+  groupId: string | null;
   name: string;
   opensAt: string | null;
   dueAt: string | null;
@@ -50,8 +51,8 @@ const utc = (text: string | null): string | null => (text === null ? null : new 
 
 /** Whom something is for, by name, as JSON. */
 const audienceSql = (owner: string): string => `
-         coalesce((select json_agg(json_build_object('sectionId', a.section_id, 'enrolmentId', a.enrolment_id, 'name', coalesce(s.title, p.family_name || ', ' || p.given_name)) order by s.position, p.family_name)
-                   from audience a left join section s on s.id = a.section_id left join enrolment e on e.id = a.enrolment_id left join person p on p.id = e.person_id where ${owner}), '[]')`;
+         coalesce((select json_agg(json_build_object('sectionId', a.section_id, 'enrolmentId', a.enrolment_id, 'groupId', a.group_id, 'name', coalesce(s.title, g.title, p.family_name || ', ' || p.given_name)) order by s.position, g.position, p.family_name)
+                   from audience a left join section s on s.id = a.section_id left join course_group g on g.id = a.group_id left join enrolment e on e.id = a.enrolment_id left join person p on p.id = e.person_id where ${owner}), '[]')`;
 
 const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts, i.is_required,
@@ -60,8 +61,8 @@ const ITEM_SQL = `
          ${audienceSql('a.item_id = i.id')} as audience,
          coalesce((select json_agg(json_build_object('id', h.id, 'enrolmentId', h.enrolment_id, 'name', coalesce(p.family_name || ', ' || p.given_name, 'everyone'), 'until', h.until_at) order by h.until_at)
                    from hand_opening h left join enrolment e on e.id = h.enrolment_id left join person p on p.id = e.person_id where h.item_id = i.id and h.ended_at is null), '[]') as hands,
-         coalesce((select json_agg(json_build_object('sectionId', v.section_id, 'enrolmentId', v.enrolment_id, 'name', coalesce(s.title, p.family_name || ', ' || p.given_name), 'opensAt', v.opens_at, 'dueAt', v.due_at, 'closesAt', v.closes_at) order by s.position, p.family_name)
-                   from date_variant v left join section s on s.id = v.section_id left join enrolment e on e.id = v.enrolment_id left join person p on p.id = e.person_id where v.item_id = i.id), '[]') as variants
+         coalesce((select json_agg(json_build_object('sectionId', v.section_id, 'enrolmentId', v.enrolment_id, 'groupId', v.group_id, 'name', coalesce(s.title, g.title, p.family_name || ', ' || p.given_name), 'opensAt', v.opens_at, 'dueAt', v.due_at, 'closesAt', v.closes_at) order by s.position, g.position, p.family_name)
+                   from date_variant v left join section s on s.id = v.section_id left join course_group g on g.id = v.group_id left join enrolment e on e.id = v.enrolment_id left join person p on p.id = e.person_id where v.item_id = i.id), '[]') as variants
   from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
   where i.course_id = $1 and i.removed_at is null and u.removed_at is null`;
 

@@ -12,21 +12,22 @@ export async function saveAudience(
   members: readonly AudienceMember[],
 ): Promise<void> {
   for (const member of members)
-    if ((member.sectionId === null) === (member.enrolmentId === null))
-      throw invalid('audience', 'Each one something is for is a section or a student.');
+    if ([member.sectionId, member.enrolmentId, member.groupId ?? null].filter((id) => id !== null).length !== 1)
+      throw invalid('audience', 'Each one something is for is a section, a group or a student.');
   await run(db, owner === 'item' ? 'delete from audience where item_id = $1' : 'delete from audience where unit_id = $1', [ownerId]);
   const kept = await run(
     db,
     `
-    insert into audience (item_id, unit_id, section_id, enrolment_id)
-    select case when $2 = 'item' then $3::uuid end, case when $2 = 'unit' then $3::uuid end, t.section_id, t.enrolment_id
-    from (select distinct * from unnest($4::uuid[], $5::uuid[])) as t(section_id, enrolment_id)
+    insert into audience (item_id, unit_id, section_id, enrolment_id, group_id)
+    select case when $2 = 'item' then $3::uuid end, case when $2 = 'unit' then $3::uuid end, t.section_id, t.enrolment_id, t.group_id
+    from (select distinct * from unnest($4::uuid[], $5::uuid[], $6::uuid[])) as t(section_id, enrolment_id, group_id)
     left join section s on s.id = t.section_id and s.course_id = $1
     left join enrolment e on e.id = t.enrolment_id and e.course_id = $1 and e.role = 'student'
-    where s.id is not null or e.id is not null`,
-    [courseId, owner, ownerId, members.map((m) => m.sectionId), members.map((m) => m.enrolmentId)],
+    left join course_group g on g.id = t.group_id and exists (select 1 from group_set x where x.id = g.set_id and x.course_id = $1 and x.removed_at is null)
+    where s.id is not null or e.id is not null or g.id is not null`,
+    [courseId, owner, ownerId, members.map((m) => m.sectionId), members.map((m) => m.enrolmentId), members.map((m) => m.groupId ?? null)],
   );
-  if (kept < new Set(members.map((m) => m.sectionId ?? m.enrolmentId)).size)
+  if (kept < new Set(members.map((m) => m.sectionId ?? m.enrolmentId ?? m.groupId)).size)
     throw invalid('audience', 'A section or student named here is not in this course. Choose again.');
 }
 

@@ -48,13 +48,14 @@ interface RuleRow {
   least: number | null;
 }
 
+/** A group is its members; one that nobody is in stands for itself, so that it is not read as everyone. */
 async function readAudiences(db: Db, courseId: string): Promise<ReadonlyMap<string, Audience>> {
   const found = await rows<{ owner: string; section_ids: string[]; enrolment_ids: string[] }>(
     db,
     `
     select coalesce(a.item_id, a.unit_id) as owner, coalesce(array_agg(a.section_id) filter (where a.section_id is not null), '{}') as section_ids,
-           coalesce(array_agg(a.enrolment_id) filter (where a.enrolment_id is not null), '{}') as enrolment_ids
-    from audience a left join item i on i.id = a.item_id left join unit u on u.id = a.unit_id where coalesce(i.course_id, u.course_id) = $1 group by 1`,
+           coalesce(array_agg(coalesce(a.enrolment_id, m.enrolment_id, a.group_id)) filter (where a.section_id is null), '{}') as enrolment_ids
+    from audience a left join group_member m on m.group_id = a.group_id left join item i on i.id = a.item_id left join unit u on u.id = a.unit_id where coalesce(i.course_id, u.course_id) = $1 group by 1`,
     [courseId],
   );
   return new Map(found.map((row) => [row.owner, { sectionIds: row.section_ids, enrolmentIds: row.enrolment_ids }]));
