@@ -201,7 +201,7 @@ describe('who sees it, and when', () => {
       await rosemary.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', select);
       await select.findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(words)}]`)).click();
     };
-    await pick('For a section or a student', 'Morning bench');
+    await pick('For a section, a group or a student', 'Morning bench');
     await h.eventually(async () => (await itemOf('Where oil belongs')).audience[0]?.name === 'Morning bench', 'no audience');
     await pick('Another opening rule', 'What a hairspring does');
     await h.eventually(async () => (await itemOf('Where oil belongs')).opening.rules.length === 1, 'no rule');

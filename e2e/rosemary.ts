@@ -128,19 +128,21 @@ const WAIT = 20_000;
 export function hands({ driver, url }: Rosemary) {
   const css = (selector: string): Promise<WebElement> => driver.wait(until.elementLocated(By.css(selector)), WAIT, `no ${selector}`);
   const text = (words: string, within = '*'): Promise<WebElement> =>
-    driver.wait(
-      until.elementLocated(
-        By.xpath(
-          `//${within}[not(self::script) and contains(normalize-space(.), ${JSON.stringify(words)}) and not(.//*[contains(normalize-space(.), ${JSON.stringify(words)})])]`,
+    driver
+      .wait(
+        until.elementLocated(
+          By.xpath(
+            `//${within}[not(self::script) and contains(normalize-space(.), ${JSON.stringify(words)}) and not(.//*[contains(normalize-space(.), ${JSON.stringify(words)})])]`,
+          ),
         ),
-      ),
-      WAIT,
-      `no “${words}”`,
-    ).catch(async (error: unknown) => {
-      // What stood there instead says more than how long was waited.
-      const page = await driver.executeScript<string>('return location.pathname + "\\n" + document.body.innerText');
-      throw new Error(`${String(error)}\nThe page: ${page.slice(0, 1500)}`, { cause: error });
-    });
+        WAIT,
+        `no “${words}”`,
+      )
+      .catch(async (error: unknown) => {
+        // What stood there instead says more than how long was waited.
+        const page = await driver.executeScript<string>('return location.pathname + "\\n" + document.body.innerText');
+        throw new Error(`${String(error)}\nThe page: ${page.slice(0, 1500)}`, { cause: error });
+      });
   const field = (label: string): Promise<WebElement> =>
     driver.wait(
       until.elementLocated(

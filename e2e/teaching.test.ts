@@ -93,7 +93,7 @@ describe('a change that moves grades', () => {
 
   it('gives one student another date', async () => {
     await h.go(`/courses/${courseId}/plan?item=${await item('Timing in six positions')}`);
-    const select = h.field('Another due date for a section or a student');
+    const select = h.field('Another due date for a section, a group or a student');
     await h.click(select);
     const option = await h.eventually(
       async () => (await rosemary.driver.findElements(By.xpath('//option[text()="Abiola, Tunde"]'))).length > 0,

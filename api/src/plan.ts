@@ -234,6 +234,7 @@ export interface PlanItem {
   readonly variants: readonly {
     readonly sectionId: string | null;
     readonly enrolmentId: string | null;
+    readonly groupId?: string | null;
     readonly name: string;
     readonly opensAt: string | null;
     readonly dueAt: string | null;

@@ -16,6 +16,7 @@ const course: RouteRecordRaw[] = [
   { path: 'gradebook', name: 'gradebook', component: () => import('./gradebook/GradebookPage.vue') },
   { path: 'policy', name: 'policy', component: () => import('./gradebook/PolicyPage.vue') },
   { path: 'progress', name: 'progress', component: () => import('./progress/ProgressPage.vue') },
+  { path: 'groups', name: 'groups', component: () => import('./groups/GroupsPage.vue') },
   { path: 'roster', name: 'roster', component: () => import('./roster/RosterPage.vue') },
   { path: 'exchange', name: 'exchange', component: () => import('./exchange/ExchangePage.vue') },
   { path: 'settings', name: 'settings', component: () => import('./course/SettingsPage.vue') },

@@ -26,7 +26,8 @@ import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { saveOpening } from '../release/changes.ts';
 import { saveDiscussion } from '../talk/discussions.ts';
-import { readSource, type Source } from './source.ts';
+import type { Source } from './packageRead.ts';
+import { readSource } from './source.ts';
 import type { Zip } from './unzip.ts';
 
 interface Bringing {

@@ -19,7 +19,7 @@ import {
 } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
 import { AppError, invalid } from '../platform/errors.ts';
-import type { Source } from './source.ts';
+import type { Source } from './packageRead.ts';
 import { decodeText } from './text.ts';
 import type { Zip } from './unzip.ts';
 

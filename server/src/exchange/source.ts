@@ -1,19 +1,12 @@
-import { archive as archiveSchema, archiveItem, validationOptions, type Archive, type ArchiveFile, type ArchiveItem } from '@rosemary/api';
+import { archive as archiveSchema, archiveItem, validationOptions, type Archive, type ArchiveItem } from '@rosemary/api';
 import { MANIFEST } from '@rosemary/core';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { readCartridge } from './cartridgeIn.ts';
+import type { Source } from './packageRead.ts';
 import type { Zip } from './unzip.ts';
 
 const MOST_JSON = 52_428_800;
-
-/** A package that was read: what is to come, where its bytes are, and what of it cannot come. */
-export interface Source {
-  readonly kind: 'archive' | 'cartridge';
-  readonly archive: Omit<Archive, 'policy'> & { readonly policy: Archive['policy'] | null };
-  readonly entryOf: (file: ArchiveFile) => string;
-  readonly problems: readonly string[];
-}
 
 async function readJson(zip: Zip): Promise<Archive> {
   let json: unknown;

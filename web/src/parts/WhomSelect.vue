@@ -5,12 +5,12 @@ import { useRoute } from 'vue-router';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
-/** Chooses a section or a student of the course; what is chosen is kept at once, and the list stands ready for the next. */
+/** Chooses a section, a group or a student of the course; what is chosen is kept at once, and the list stands ready for the next. */
 const props = withDefaults(
   defineProps<{
     label: string;
     words: string;
-    taken: readonly { sectionId: string | null; enrolmentId: string | null }[];
+    taken: readonly { sectionId: string | null; enrolmentId: string | null; groupId?: string | null }[];
     withSections?: boolean;
   }>(),
   { withSections: true },
@@ -20,6 +20,9 @@ const route = useRoute();
 const course = useCourse();
 const sections = computed(() =>
   props.withSections ? (course.head?.sections.filter((s) => !props.taken.some((t) => t.sectionId === s.id)) ?? []) : [],
+);
+const groups = computed(() =>
+  props.withSections ? (course.head?.groups.filter((g) => !props.taken.some((t) => t.groupId === g.id)) ?? []) : [],
 );
 /** The students are read when the list is first opened: most items need none of them. */
 const students = ref<readonly RosterMember[] | null>(null);
@@ -33,8 +36,9 @@ function choose(event: Event): void {
   const select = event.target as HTMLSelectElement;
   const [what, id = ''] = select.value.split(' ');
   const name = select.selectedOptions[0]?.textContent.trim() ?? '';
-  if (what === 'section') emit('choose', { sectionId: id, enrolmentId: null, name });
-  else if (what === 'person') emit('choose', { sectionId: null, enrolmentId: id, name });
+  if (what === 'section') emit('choose', { sectionId: id, enrolmentId: null, groupId: null, name });
+  else if (what === 'group') emit('choose', { sectionId: null, enrolmentId: null, groupId: id, name });
+  else if (what === 'person') emit('choose', { sectionId: null, enrolmentId: id, groupId: null, name });
   select.value = '';
 }
 </script>
@@ -43,6 +47,9 @@ function choose(event: Event): void {
   <select class="line-input soft" :aria-label="label" @focus="readStudents" @pointerenter="readStudents" @change="choose">
     <option value="">{{ words }}</option>
     <option v-for="s in sections" :key="s.id" :value="`section ${s.id}`">{{ s.title }}</option>
+    <optgroup v-if="groups.length > 0" label="A group">
+      <option v-for="g in groups" :key="g.id" :value="`group ${g.id}`">{{ g.title }}</option>
+    </optgroup>
     <optgroup v-if="free.length > 0" label="One student">
       <option v-for="m in free" :key="m.enrolmentId" :value="`person ${m.enrolmentId}`">{{ m.familyName }}, {{ m.givenName }}</option>
     </optgroup>

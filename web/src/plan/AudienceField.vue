@@ -5,8 +5,9 @@ import WhomSelect from '../parts/WhomSelect.vue';
 /** Whom an item or a unit is for. */
 const props = defineProps<{ audience: readonly AudienceName[]; canEdit: boolean; fault?: string | null }>();
 const emit = defineEmits<{ change: [audience: AudienceMember[]] }>();
-const bare = (list: readonly AudienceName[]): AudienceMember[] => list.map(({ sectionId, enrolmentId }) => ({ sectionId, enrolmentId }));
-const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId ?? '';
+const bare = (list: readonly AudienceName[]): AudienceMember[] =>
+  list.map(({ sectionId, enrolmentId, groupId }) => ({ sectionId, enrolmentId, groupId }));
+const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId ?? one.groupId ?? '';
 </script>
 
 <template>
@@ -27,10 +28,10 @@ const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId 
     </ul>
     <WhomSelect
       v-if="canEdit"
-      label="For a section or a student"
-      :words="audience.length === 0 ? 'For certain sections or students…' : 'And for…'"
+      label="For a section, a group or a student"
+      :words="audience.length === 0 ? 'For certain sections, groups or students…' : 'And for…'"
       :taken="audience"
-      @choose="emit('change', [...bare(audience), { sectionId: $event.sectionId, enrolmentId: $event.enrolmentId }])"
+      @choose="emit('change', [...bare(audience), ...bare([$event])])"
     />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>

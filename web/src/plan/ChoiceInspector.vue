@@ -136,7 +136,10 @@ function choose(event: Event, act: (picked: string) => void): void {
           words="leave as they are; or all only for…"
           :taken="[]"
           @choose="
-            all({ audience: [{ sectionId: $event.sectionId, enrolmentId: $event.enrolmentId }] }, `${many} are for ${$event.name} only.`)
+            all(
+              { audience: [{ sectionId: $event.sectionId, enrolmentId: $event.enrolmentId, groupId: $event.groupId }] },
+              `${many} are for ${$event.name} only.`,
+            )
           "
         />
         <button v-if="items.some((i) => i.audience.length > 0)" class="act" @click="all({ audience: [] }, `${many} are for everyone.`)">

@@ -21,9 +21,10 @@ async function save(variants: readonly Variant[]): Promise<void> {
   fault.value = null;
   try {
     const body = {
-      variants: variants.map(({ sectionId, enrolmentId, opensAt, dueAt, closesAt }) => ({
+      variants: variants.map(({ sectionId, enrolmentId, groupId, opensAt, dueAt, closesAt }) => ({
         sectionId,
         enrolmentId,
+        groupId,
         opensAt,
         dueAt,
         closesAt,
@@ -46,7 +47,7 @@ const setOne = (at: number, field: 'opensAt' | 'dueAt' | 'closesAt', value: stri
 
 <template>
   <div :key="turn">
-    <div v-for="(v, n) in item.variants" :key="v.sectionId ?? v.enrolmentId ?? ''" class="variant">
+    <div v-for="(v, n) in item.variants" :key="v.sectionId ?? v.enrolmentId ?? v.groupId ?? ''" class="variant">
       <DateField
         :model-value="v.dueAt"
         :label="`Due for ${v.name}`"
@@ -84,7 +85,7 @@ const setOne = (at: number, field: 'opensAt' | 'dueAt' | 'closesAt', value: stri
     </div>
     <WhomSelect
       v-if="canEdit"
-      label="Another due date for a section or a student"
+      label="Another due date for a section, a group or a student"
       words="Other dates for…"
       :taken="item.variants"
       @choose="add"

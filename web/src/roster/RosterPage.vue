@@ -135,6 +135,7 @@ async function seeAs(m: RosterMember): Promise<void> {
   <div class="pad">
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <template v-if="!roster && !fault"><div v-for="n in 10" :key="n" class="skeleton" style="height: 22px; margin-top: 10px" /></template>
+    <p v-if="roster" class="groups"><router-link :to="{ name: 'groups', params: route.params }">Groups</router-link></p>
     <form v-if="roster?.canEdit" class="add" @submit.prevent="add">
       <label
         ><span class="label">Add someone of the school</span
@@ -242,6 +243,9 @@ async function seeAs(m: RosterMember): Promise<void> {
 </template>
 
 <style scoped>
+.groups {
+  float: right;
+}
 .add {
   display: flex;
   gap: 18px;

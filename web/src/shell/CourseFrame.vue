@@ -18,7 +18,7 @@ const isStudent = computed(() => course.head?.role === 'student');
 const views = computed(() => (isStudent.value ? STUDENT_VIEWS : STAFF_VIEWS));
 const current = computed(() => viewOf(String(route.name), isStudent.value));
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);
-const hasLine = computed(() => !['policy', 'study-item', 'settings', 'exchange'].includes(String(route.name)));
+const hasLine = computed(() => !['policy', 'study-item', 'settings', 'exchange', 'groups'].includes(String(route.name)));
 
 async function load(): Promise<void> {
   try {

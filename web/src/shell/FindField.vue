@@ -36,6 +36,7 @@ const VIEWS: readonly (readonly [path: string, words: string, isTeaching?: true]
   ['gradebook', 'Gradebook'],
   ['progress', 'Progress'],
   ['roster', 'Roster and arrangements'],
+  ['groups', 'Groups'],
   ['programme', 'Programme'],
   ['policy', 'Policy: weights, late work, letters', true],
   ['check', 'Check before opening', true],

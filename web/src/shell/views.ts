@@ -28,6 +28,7 @@ const PARENT: Readonly<Record<string, string>> = {
   objectives: 'plan',
   time: 'plan',
   exchange: 'settings',
+  groups: 'roster',
   work: 'marking',
   policy: 'gradebook',
   'study-item': 'study',

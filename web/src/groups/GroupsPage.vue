@@ -1,0 +1,285 @@
+<script setup lang="ts">
+import type { Groups, GroupSet, GroupSetChange } from '@rosemary/api';
+import { computed, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import LineInput from '../parts/LineInput.vue';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
+
+const route = useRoute();
+const course = useCourse();
+const notices = useNotices();
+const ripple = useRipple();
+const courseId = computed(() => String(route.params.courseId));
+const base = computed(() => `/courses/${courseId.value}/group-sets`);
+const canEdit = computed(() => course.head?.role === 'instructor');
+const groups = ref<Groups | null>(null);
+const fault = ref('');
+const setFault = ref<{ id: string; text: string } | null>(null);
+const form = ref({ title: '', makes: 'dealt' as 'dealt' | 'empty', number: 3, withinSections: true });
+const formFault = ref('');
+onMounted(async () => {
+  try {
+    groups.value = await get<Groups>(base.value);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
+const nameOf = computed(() => new Map((groups.value?.students ?? []).map((s) => [s.enrolmentId, s.name])));
+const sectionOf = computed(() => new Map((course.head?.sections ?? []).map((s) => [s.id, s.title])));
+const without = (set: GroupSet) => {
+  const placed = new Set(set.groups.flatMap((g) => g.enrolmentIds));
+  return (groups.value?.students ?? []).filter((s) => !placed.has(s.enrolmentId));
+};
+function taken(next: Groups): void {
+  groups.value = next;
+  // Pickers elsewhere name the groups of the course.
+  void course.load(courseId.value);
+}
+
+async function make(): Promise<void> {
+  formFault.value = '';
+  try {
+    const made = await send<{ id: string; groups: Groups }>('POST', base.value, { ...form.value, title: form.value.title.trim() });
+    taken(made.groups);
+    notices.say(`The set “${form.value.title.trim()}” is made.`, async () => {
+      taken(await send<Groups>('DELETE', `${base.value}/${made.id}`));
+    });
+    form.value.title = '';
+  } catch (error) {
+    formFault.value = error instanceof HttpProblem ? error.message : 'Not made. Try again.';
+  }
+}
+type Layout = GroupSetChange['groups'];
+const layoutOf = (set: GroupSet): Layout => set.groups.map((g) => ({ id: g.id, title: g.title, enrolmentIds: [...g.enrolmentIds] }));
+
+/** Writes a set as it shall stand; dates of its members may move, so the ripple comes first, and one Undo puts it back. */
+async function save(set: GroupSet, groupsOf: Layout, words: string, title = set.title): Promise<void> {
+  setFault.value = null;
+  const path = `${base.value}/${set.id}`;
+  const body: GroupSetChange = { version: set.version, title, groups: groupsOf };
+  try {
+    if (!(await ripple.confirm(`Groups: ${set.title}`, 'PUT', path, body))) return;
+    taken(await send<Groups>('PUT', path, body));
+    notices.say(words, async () => {
+      const now = groups.value?.sets.find((s) => s.id === set.id);
+      const known = new Set(now?.groups.map((g) => g.id));
+      // A group taken away comes back as a new one with the same people.
+      const back = layoutOf(set).map((g) => ({ ...g, id: known.has(g.id ?? '') ? g.id : null }));
+      taken(await send<Groups>('PUT', path, { version: now?.version ?? 0, title: set.title, groups: back }));
+    });
+  } catch (error) {
+    if (error instanceof HttpProblem && error.code === 'conflict') {
+      groups.value = await get<Groups>(base.value);
+      setFault.value = { id: set.id, text: 'Someone else changed these groups meanwhile. They are shown as they are now; do it again.' };
+    } else setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not saved. Try again.' };
+  }
+}
+function put(set: GroupSet, enrolmentId: string, groupId: string): void {
+  const name = nameOf.value.get(enrolmentId) ?? '';
+  const layout = layoutOf(set).map((g) => {
+    const others = g.enrolmentIds.filter((id) => id !== enrolmentId);
+    return { ...g, enrolmentIds: g.id === groupId ? [...others, enrolmentId] : others };
+  });
+  const to = set.groups.find((g) => g.id === groupId)?.title;
+  void save(set, layout, to === undefined ? `${name} is in no group now.` : `${name} is in ${to}.`);
+}
+const onPut = (set: GroupSet, enrolmentId: string, event: Event): void => {
+  put(set, enrolmentId, (event.target as HTMLSelectElement).value);
+};
+const rename = (set: GroupSet, id: string, title: string): Promise<void> =>
+  save(
+    set,
+    layoutOf(set).map((g) => (g.id === id ? { ...g, title } : g)),
+    `The group is called ${title}.`,
+  );
+const addGroup = (set: GroupSet): Promise<void> =>
+  save(set, [...layoutOf(set), { id: null, title: `Group ${set.groups.length + 1}`, enrolmentIds: [] }], 'A group is added.');
+const drop = (set: GroupSet, id: string, title: string): Promise<void> =>
+  save(
+    set,
+    layoutOf(set).filter((g) => g.id !== id),
+    `${title} is taken away; its members are in no group.`,
+  );
+async function removeSet(set: GroupSet): Promise<void> {
+  setFault.value = null;
+  try {
+    taken(await send<Groups>('DELETE', `${base.value}/${set.id}`));
+    notices.say(`The set “${set.title}” is taken away.`, async () => {
+      taken(await send<Groups>('POST', `${base.value}/${set.id}/restore`));
+    });
+  } catch (error) {
+    setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not taken away. Try again.' };
+  }
+}
+</script>
+
+<template>
+  <div class="pad">
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <template v-if="!groups && !fault"><div v-for="n in 4" :key="n" class="skeleton" style="height: 60px; margin-top: 12px" /></template>
+    <template v-if="groups">
+      <p v-if="groups.sets.length === 0" class="soft">
+        No groups yet. A set of groups parts the class for one purpose: a restoration in threes, two benches. An item can be for a group, or
+        be due on another day for it.
+      </p>
+      <form v-if="canEdit" class="make" @submit.prevent="make">
+        <label
+          ><span class="label">A new set, such as “Restoration in threes”</span
+          ><input v-model="form.title" class="line-input" maxlength="80"
+        /></label>
+        <label
+          ><span class="label">with</span
+          ><select v-model="form.makes" class="line-input">
+            <option value="dealt">everyone dealt at random, in groups of</option>
+            <option value="empty">empty groups, this many</option>
+          </select></label
+        >
+        <label
+          ><span class="label">number</span><input v-model.number="form.number" class="line-input" type="number" min="1" max="100"
+        /></label>
+        <label v-if="form.makes === 'dealt'" class="within"
+          ><input v-model="form.withinSections" type="checkbox" /> each section for itself</label
+        >
+        <button class="go" :disabled="form.title.trim() === ''">Make it</button>
+      </form>
+      <p v-if="formFault" class="fault" role="alert">{{ formFault }}</p>
+      <section v-for="set in groups.sets" :key="set.id">
+        <div class="head">
+          <h2>
+            <LineInput
+              v-if="canEdit"
+              class="serif"
+              maxlength="80"
+              aria-label="Title of the set"
+              :value="set.title"
+              @commit="$event.trim() !== '' && save(set, layoutOf(set), 'The set is renamed.', $event.trim())"
+            /><template v-else>{{ set.title }}</template>
+          </h2>
+          <span class="soft">{{ set.groups.length }} groups, {{ without(set).length }} without one</span>
+          <button v-if="canEdit" class="act" @click="removeSet(set)">take it away</button>
+        </div>
+        <p v-if="setFault?.id === set.id" class="fault" role="alert">{{ setFault.text }}</p>
+        <div class="groups">
+          <div v-for="g in set.groups" :key="g.id" class="group">
+            <div class="name">
+              <LineInput
+                maxlength="80"
+                :aria-label="`Title of ${g.title}`"
+                :disabled="!canEdit"
+                :value="g.title"
+                @commit="$event.trim() !== '' && rename(set, g.id, $event.trim())"
+              />
+              <span class="label">{{ g.enrolmentIds.length }}</span>
+              <button v-if="canEdit" class="act" :aria-label="`Take ${g.title} away`" @click="drop(set, g.id, g.title)">less</button>
+            </div>
+            <p v-if="g.uses.length > 0" class="label">named by {{ g.uses.join(', ') }}</p>
+            <ul>
+              <li v-for="id in g.enrolmentIds" :key="id">
+                <span>{{ nameOf.get(id) }}</span>
+                <select
+                  v-if="canEdit"
+                  class="line-input soft move"
+                  :aria-label="`Group of ${nameOf.get(id)}`"
+                  :value="g.id"
+                  @change="onPut(set, id, $event)"
+                >
+                  <option v-for="o in set.groups" :key="o.id" :value="o.id">{{ o.title }}</option>
+                  <option value="">no group</option>
+                </select>
+              </li>
+              <li v-if="g.enrolmentIds.length === 0" class="soft">nobody yet</li>
+            </ul>
+          </div>
+          <div v-if="without(set).length > 0" class="group">
+            <div class="name">
+              <b>In no group</b> <span class="label">{{ without(set).length }}</span>
+            </div>
+            <ul>
+              <li v-for="s in without(set)" :key="s.enrolmentId">
+                <span
+                  >{{ s.name }} <span class="label">{{ sectionOf.get(s.sectionId ?? '') }}</span></span
+                >
+                <select
+                  v-if="canEdit"
+                  class="line-input soft move"
+                  :aria-label="`Group of ${s.name}`"
+                  value=""
+                  @change="onPut(set, s.enrolmentId, $event)"
+                >
+                  <option value="">put into…</option>
+                  <option v-for="o in set.groups" :key="o.id" :value="o.id">{{ o.title }}</option>
+                </select>
+              </li>
+            </ul>
+          </div>
+        </div>
+        <p v-if="canEdit"><button class="act" @click="addGroup(set)">+ group</button></p>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.make {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 18px;
+  align-items: end;
+  padding-bottom: 12px;
+}
+.make label:first-child {
+  flex: 1;
+  max-width: 360px;
+}
+.make [type='number'] {
+  width: 70px;
+}
+.number {
+  display: grid;
+}
+.within {
+  padding-bottom: 6px;
+}
+section {
+  margin-top: 22px;
+}
+.head {
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+}
+.head h2 {
+  min-width: 260px;
+}
+.groups {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+  gap: 14px 28px;
+}
+.name {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  border-bottom: 1px solid var(--frost);
+}
+ul {
+  list-style: none;
+  margin: 4px 0 0;
+  padding: 0;
+  max-height: 260px;
+  overflow: auto;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  padding: 1px 0;
+}
+.move {
+  width: 96px;
+  flex: none;
+}
+</style>
