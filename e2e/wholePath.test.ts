@@ -56,8 +56,8 @@ describe('the whole path, once', () => {
     await h.type(h.field('Title of the new unit'), 'A new unit', Key.ENTER);
     await h.click(
       h
-        .eventually(async () => (await rosemary.driver.findElements(By.css('.unit'))).length === 7, 'no new unit')
-        .then(() => h.css('.unit:nth-of-type(8) .add, .unit:last-of-type .add')),
+        .eventually(async () => (await rosemary.driver.findElements(By.css('.unit'))).length === 8, 'no new unit')
+        .then(() => h.css('.unit:nth-of-type(9) .add, .unit:last-of-type .add')),
     );
     await h.set(h.field('Kind'), 'assignment');
     await h.type(h.field('Title of the new item'), 'Hand in a note', Key.ENTER);
@@ -75,12 +75,12 @@ describe('the whole path, once', () => {
     await h.text('moved.');
     await h.eventually(async () => {
       const plan = await h.api<{ units: { title: string; items: { id: string }[] }[] }>('GET', `/courses/${courseId}/plan`);
-      return plan.units[5]?.items.some((i) => i.id === ids.task) === true;
+      return plan.units[6]?.items.some((i) => i.id === ids.task) === true;
     }, 'not moved');
     await h.click(h.button('Undo'));
     await h.eventually(async () => {
       const plan = await h.api<{ units: { items: { id: string }[] }[] }>('GET', `/courses/${courseId}/plan`);
-      return plan.units[6]?.items.some((i) => i.id === ids.task) === true;
+      return plan.units[7]?.items.some((i) => i.id === ids.task) === true;
     }, 'not moved back');
     await h.type(h.css(`#row-${ids.task}`), Key.DELETE);
     await h.text('is deleted');
