@@ -124,7 +124,7 @@ describe('what becomes of each row', () => {
       { id: 'P2', source: null, email: 'HANS@dials.example', givenName: 'Hannes', familyName: 'Ivers' },
       { id: 'P5', source: 'u5', email: 'lea@dials.example', givenName: 'Lea', familyName: 'Moor' },
     ],
-    courses: [{ id: 'C', source: 'c1@t1', code: 'DIA-100', run: 'Winter-2027', title: 'Dials', instructors: 1 }],
+    courses: [{ id: 'C', source: 'c1@t1', code: 'DIA-100', run: 'Winter-2027', title: 'Dials' }],
     sections: [
       { id: 'S1', source: 'k1', courseId: 'C', title: 'Old title' },
       { id: 'S2', source: null, courseId: 'C', title: 'Dials B' },

@@ -22,7 +22,6 @@ export interface KnownSchool {
     readonly code: string;
     readonly run: string;
     readonly title: string;
-    readonly instructors: number;
   }[];
   readonly sections: readonly { readonly id: string; readonly source: string | null; readonly courseId: string; readonly title: string }[];
   readonly enrolments: readonly {

@@ -69,10 +69,7 @@ async function readKnown(db: Db, lists: SchoolLists): Promise<KnownSchool> {
     'select id, source, email::text, given_name as "givenName", family_name as "familyName" from person where source = any($1) or email = any($2::citext[])',
     [keys, emails],
   );
-  const courses = await rows<KnownSchool['courses'][number]>(
-    db,
-    "select c.id, c.source, c.code, c.run, c.title, (select count(*)::int from enrolment e where e.course_id = c.id and e.role = 'instructor' and e.withdrawn_at is null) as instructors from course c",
-  );
+  const courses = await rows<KnownSchool['courses'][number]>(db, 'select id, source, code, run, title from course');
   return {
     terms: await rows(db, 'select id, source, title, starts_on::text as "startsOn", ends_on::text as "endsOn" from term'),
     people,

@@ -1,6 +1,6 @@
 import { newMessage, newReply, type Messages, type NewMessage, type NewReply } from '@rosemary/api';
-import { announce } from '../platform/events.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { announceTalk } from './announceTalk.ts';
 import { getConversation, listMessages, replyTo, sendMessage, setConversationRead, type Writer } from './messages.ts';
 
 const BASE = '/courses/:courseId/messages';
@@ -11,18 +11,6 @@ const writerOf = (c: MemberContext<unknown>): Writer => ({
   member: c.member,
   now: c.now,
 });
-/** Open pages of the course look again; what each of them may see is asked for anew. */
-const announceTalk = (c: MemberContext<unknown>): Promise<void> =>
-  announce(c.db, {
-    topic: 'talk',
-    courseId: c.courseId,
-    itemId: null,
-    enrolmentId: null,
-    tab: c.request.get('x-tab') ?? null,
-    by: '',
-    studentIds: [],
-  });
-
 export const messageRoutes: readonly Route[] = [
   courseRoute('course.see', {
     method: 'get',

@@ -15,29 +15,16 @@ import {
 import { writeAudit } from '../platform/audit.ts';
 import { maybe } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { announce } from '../platform/events.ts';
 import { courseRoute, personRoute, publicRoute, type MemberContext, type Route } from '../platform/route.ts';
 import { addAnnouncement, changeAnnouncement, listAnnouncements, readAnnouncement, setAnnouncementRemoved } from './announcements.ts';
 import { getFeedSecret, makeCalendar, makeFeed } from './calendar.ts';
 import { addPost, changePost, getDiscussion, saveDiscussion, setPostsRead } from './discussions.ts';
 import { getNotices, listOutbox, setChoice, setSeen } from './notices.ts';
+import { announceTalk } from './announceTalk.ts';
 
 const NEWS = '/courses/:courseId/announcements';
 const TALK = '/courses/:courseId/discussions/:itemId';
 
-/** A post is told to everyone who looks at the course: students talk to each other. */
-async function announceTalk(c: MemberContext<unknown>): Promise<void> {
-  const itemId = c.params.itemId ?? null;
-  await announce(c.db, {
-    topic: 'talk',
-    courseId: c.courseId,
-    itemId,
-    enrolmentId: null,
-    tab: c.request.get('x-tab') ?? null,
-    by: '',
-    studentIds: [],
-  });
-}
 const discussionOf = (c: MemberContext<unknown>) =>
   getDiscussion(c.db, c.courseId, c.params.itemId ?? '', c.member, c.person.personId, c.now);
 const newsOf = (c: MemberContext<unknown>) => listAnnouncements(c.db, c.courseId, c.member, c.person.personId, c.now);
