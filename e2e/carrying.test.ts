@@ -81,6 +81,24 @@ describe('last term carried forward', () => {
   });
 });
 
+describe('the grading policy', () => {
+  const weights = async (): Promise<string[]> =>
+    (await h.api<{ categories: { title: string; weightPercent: number }[] }>('GET', `/courses/${targetId}/policy`)).categories.map(
+      (c) => `${c.title} ${c.weightPercent / 1000}`,
+    );
+  it('comes over when it is chosen, read beside the one that is here, and Undo puts that one back', async () => {
+    const before = await weights();
+    await h.click(h.field('The grading policy'));
+    await h.text('as it would be', 'p');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Bring in 0 items and the policy'));
+    await h.text('The policy is taken over');
+    expect(await weights()).not.toEqual(before);
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => JSON.stringify(await weights()) === JSON.stringify(before), 'the policy was not put back');
+  });
+});
+
 describe('the course programme', () => {
   it('is made from the Plan, leaves drafts out, and keeps one’s own words over a reload', async () => {
     await h.go(`/courses/${targetId}/plan`);

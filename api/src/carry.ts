@@ -1,4 +1,5 @@
 import type { ItemKind, Term } from '@rosemary/core';
+import type { PolicyChange } from './gradebook.ts';
 import { id, Joi, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
@@ -6,6 +7,8 @@ import { LIMITS } from './limits.ts';
 export interface CarryWish {
   readonly fromCourseId: string;
   readonly itemIds: string[];
+  /** The grading policy as well. */
+  readonly hasPolicy: boolean;
   /** Dates by teaching week, or none. */
   readonly hasDates: boolean;
   readonly weekdays: { readonly from: number; readonly to: number }[];
@@ -16,6 +19,7 @@ export interface CarryWish {
 export const carryWish = Joi.object<CarryWish, true>({
   fromCourseId: id().required(),
   itemIds: Joi.array().max(LIMITS.items).unique().items(id()).required(),
+  hasPolicy: Joi.boolean().required(),
   hasDates: Joi.boolean().required(),
   weekdays: Joi.array()
     .max(7)
@@ -42,9 +46,17 @@ export interface CarryItem {
   readonly existing: { readonly id: string; readonly title: string; readonly hasWork: boolean } | null;
 }
 
+/** The grading policy of both courses in sentences; `refused` says why it cannot come over. */
+export interface CarryPolicy {
+  readonly from: readonly string[];
+  readonly here: readonly string[];
+  readonly refused: string | null;
+}
+
 export interface CarryPreview {
   readonly from: { readonly id: string; readonly title: string; readonly run: string; readonly term: Term };
   readonly to: Term;
+  readonly policy: CarryPolicy;
   readonly units: readonly {
     readonly id: string;
     readonly title: string;
@@ -62,5 +74,7 @@ export interface CarryDone {
   readonly moved: readonly string[];
   readonly unplaced: readonly string[];
   readonly categories: readonly string[];
+  /** The policy as it was and as it is, where it came over. */
+  readonly policy: { readonly before: PolicyChange; readonly after: PolicyChange } | null;
   readonly mentions: readonly string[];
 }

@@ -148,7 +148,7 @@ const reordering = await medianOf(() => {
 });
 print(`Plan of ${ITEMS} items, one moved, until the new Plan is there: ${reordering.toFixed(0)} ms`);
 const ids = plan.units.flatMap((u) => u.items.map((i) => i.id));
-const wish = { fromCourseId: source, itemIds: ids, hasDates: true, weekdays: [{ from: 2, to: 1 }], again: [] };
+const wish = { fromCourseId: source, itemIds: ids, hasPolicy: false, hasDates: true, weekdays: [{ from: 2, to: 1 }], again: [] };
 const looking = await medianOf(() => ask('POST', `${target}/carry/preview`, wish));
 const at = performance.now();
 const carried = await ask<{ itemIds: string[] }>('POST', `${target}/carry`, wish);

@@ -1,4 +1,4 @@
-import type { CarryDone, CarryPreview, CarryWish, CourseFile, ItemDetail, Plan } from '@rosemary/api';
+import type { CarryDone, CarryPreview, CarryWish, CourseFile, ItemDetail, Plan, PolicyChange, PolicyView } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { addTerm, withDb } from '../src/index.ts';
 import { rewrite } from '../src/plan/carry.ts';
@@ -33,6 +33,7 @@ const wish = (more: Partial<CarryWish> = {}): CarryWish => ({
   fromCourseId: school.courseId,
   itemIds: [school.itemId, school.draftId],
   hasDates: true,
+  hasPolicy: false,
   weekdays: [],
   again: [],
   ...more,
@@ -246,6 +247,72 @@ describe('carrying forward', () => {
       .send(wish({ itemIds: ['00000000-0000-4000-8000-000000000000'] }))
       .expect(422);
     expect(JSON.stringify(await plan(target))).toBe(before);
+  });
+});
+
+describe('the policy of another course', () => {
+  let fresh = '';
+  const policy = async (id: string): Promise<PolicyView> =>
+    (await school.agents.instructor.get(`/api/courses/${id}/policy`).expect(200)).body as PolicyView;
+  const titles = (p: PolicyChange): string[] => p.categories.map((c) => `${c.title} ${c.weightPercent / 1000}`);
+  const post = (path: string, body: CarryWish) => school.agents.instructor.post(`/api/courses/${fresh}/${path}`).send(body);
+  beforeAll(async () => {
+    const { terms } = (await school.agents.instructor.get('/api/course-start').expect(200)).body as { terms: { id: string }[] };
+    const body = { code: 'HOR-1', run: 'p', title: 'Policies', termId: terms[0]!.id, timeZone: 'Europe/Lisbon', sections: ['Only'] };
+    fresh = (
+      (
+        await school.agents.instructor
+          .post('/api/courses')
+          .send({ ...body, outline: 'empty' })
+          .expect(200)
+      ).body as { id: string }
+    ).id;
+  });
+
+  it('is shown in sentences beside the one that is here, and comes over with its categories, weights and letters', async () => {
+    const seen = (await post('carry/preview', wish()).expect(200)).body as CarryPreview;
+    expect(seen.policy.refused).toBeNull();
+    expect(seen.policy.from.join(' ')).toContain('Bench work count 60 %');
+    expect(seen.policy.here.join(' ')).not.toContain('Bench work');
+    const before = await policy(fresh);
+    const done = (await post('carry', wish({ hasPolicy: true })).expect(200)).body as CarryDone;
+    const [from, now] = [await policy(school.courseId), await policy(fresh)];
+    expect(titles(now)).toEqual(titles(from));
+    expect(now.levels).toEqual(from.levels);
+    expect([now.lateRatePercent, now.isMissingZero, now.decimals]).toEqual([from.lateRatePercent, from.isMissingZero, from.decimals]);
+    expect(done.categories).toEqual([]);
+    expect(titles(done.policy!.before)).toEqual(titles(before));
+    // The item that came with it is in the category of that name.
+    expect((await plan(fresh)).units[0]?.items.map((i) => i.categoryId)).toContain(now.categories[0]?.id);
+  });
+
+  it('leaves a category that holds items here without weight, and names it', async () => {
+    const { totals: _totals, weightsSum: _sum, ...now } = await policy(fresh);
+    const renamed = now.categories.map((c, n) => (n === 0 ? { ...c, title: 'Bench logs' } : c));
+    await school.agents.instructor
+      .put(`/api/courses/${fresh}/policy`)
+      .send({ ...now, categories: renamed })
+      .expect(200);
+    const done = (await post('carry', wish({ itemIds: [], hasPolicy: true })).expect(200)).body as CarryDone;
+    expect(done.categories).toEqual(['Bench logs']);
+    expect(titles(await policy(fresh))).toContain('Bench logs 0');
+    expect((await policy(fresh)).weightsSum).toBe(100_000);
+  });
+
+  it('is refused where marks are given, since it would move grades unseen', async () => {
+    const base = `/api/courses/${school.courseId}`;
+    const cell = { itemId: school.itemId, enrolmentId: school.students[0], state: 'scored', raw: 7_000, seenEventId: null };
+    await school.agents.instructor
+      .put(`${base}/gradebook/cells`)
+      .send({ ...cell, isAboveConfirmed: false, reason: '' })
+      .expect(200);
+    const back = wish({ fromCourseId: fresh, itemIds: [], hasPolicy: true });
+    const before = titles(await policy(school.courseId));
+    const seen = (await school.agents.instructor.post(`${base}/carry/preview`).send(back).expect(200)).body as CarryPreview;
+    expect(seen.policy.refused).toContain('Marks are given here');
+    const refused = await school.agents.instructor.post(`${base}/carry`).send(back).expect(409);
+    expect(refused.body.detail).toContain('under Gradebook, Policy');
+    expect(titles(await policy(school.courseId))).toEqual(before);
   });
 });
 

@@ -274,7 +274,7 @@ describe('a picture in what is discussed', () => {
       outline: 'empty',
     };
     const target = (await school.agents.instructor.post('/api/courses').send(body).expect(200)).body.id as string;
-    const wish = { fromCourseId: school.courseId, itemIds: [id], hasDates: false, weekdays: [], again: [] };
+    const wish = { fromCourseId: school.courseId, itemIds: [id], hasPolicy: false, hasDates: false, weekdays: [], again: [] };
     const done = (await school.agents.instructor.post(`/api/courses/${target}/carry`).send(wish).expect(200)).body;
     const carried = JSON.stringify(
       (await school.agents.instructor.get(`/api/courses/${target}/discussions/${done.itemIds[0]}`).expect(200)).body.document,

@@ -76,7 +76,7 @@ describe('a note to next time', () => {
       .post('/api/courses')
       .send({ code: 'HOR-1', run: 'b', title: 'Again', termId, timeZone: 'Europe/Lisbon', sections: ['Only'], outline: 'empty' })
       .expect(200);
-    const wish = { fromCourseId: school.courseId, itemIds: [school.itemId], hasDates: true, weekdays: [], again: [] };
+    const wish = { fromCourseId: school.courseId, itemIds: [school.itemId], hasPolicy: false, hasDates: true, weekdays: [], again: [] };
     const path = `/api/courses/${(made.body as { id: string }).id}/carry`;
     const preview = (await school.agents.instructor.post(`${path}/preview`).send(wish).expect(200)).body as CarryPreview;
     expect(preview.units[0]?.items.find((i) => i.id === school.itemId)?.nextNote).toBe('Shorter by half');

@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { type CARRIED_DATES, readCarriage, type Moved } from './carryPreview.ts';
+import { carryPolicy } from './carryPolicy.ts';
 import { copyMaterial, copyOpenings, copyRubrics } from './copy.ts';
 
 interface Copied {
@@ -226,6 +227,8 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
     now,
     courseId,
   ]);
+  // First, so that the items that come find their categories with their weights.
+  const policy = wish.hasPolicy ? await carryPolicy(db, wish.fromCourseId, courseId) : null;
   const units = preview.units
     .map((u) => ({ title: u.title, isStanding: u.isStanding, items: u.items.filter((i) => chosen.has(i.id)).map((i) => i.id) }))
     .filter((u) => u.items.length > 0);
@@ -252,7 +255,8 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
     skipped: wish.itemIds.length - chosen.size,
     moved: noted((note) => note.startsWith('moved')),
     unplaced: noted((note) => note.startsWith('not placed')),
-    categories: added,
+    categories: [...(policy?.unweighted ?? []), ...added],
+    policy: policy === null ? null : { before: policy.before, after: policy.after },
     mentions: came.flatMap((i) => i.mentions.map((m) => `${i.title}: ${m}`)),
   };
 }

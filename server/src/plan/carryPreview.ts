@@ -3,6 +3,7 @@ import { findMentions, plainText, prepareShift, shiftDate, writeDate, type Docum
 import { getCourse } from '../course/queries.ts';
 import { getTerm } from '../gradebook/facts.ts';
 import { rows, type Db } from '../platform/database.ts';
+import { readPolicies } from './carryPolicy.ts';
 import { getPlan } from './queries.ts';
 
 export const CARRIED_DATES = ['announcedAt', 'opensAt', 'dueAt', 'closesAt'] as const;
@@ -117,6 +118,11 @@ export async function readCarriage(db: Db, courseId: string, wish: CarryWish, no
   }));
   return {
     dates,
-    preview: { from: { id: source.id, title: source.title, run: source.run, term: from.term }, to: to.term, units },
+    preview: {
+      from: { id: source.id, title: source.title, run: source.run, term: from.term },
+      to: to.term,
+      policy: await readPolicies(db, source.id, courseId),
+      units,
+    },
   };
 }

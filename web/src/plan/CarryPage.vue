@@ -18,6 +18,7 @@ const courseId = computed(() => String(route.params.courseId));
 const sources = computed(() => session.me?.courses.filter((c) => c.role === 'instructor' && c.id !== courseId.value) ?? []);
 const fromId = ref('');
 const hasDates = ref(true);
+const hasPolicy = ref(false);
 const weekdays = ref<Record<number, number>>({});
 const chosen = ref<ReadonlySet<string>>(new Set());
 const again = ref<Record<string, How>>({});
@@ -30,6 +31,7 @@ const meeting = computed(() => preview.value?.from.term.meetingDays ?? []);
 const wish = computed((): CarryWish => ({
   fromCourseId: fromId.value,
   itemIds: [...chosen.value],
+  hasPolicy: hasPolicy.value && preview.value?.policy.refused === null,
   hasDates: hasDates.value,
   weekdays: Object.entries(weekdays.value).map(([from, to]) => ({ from: Number(from), to })),
   again: Object.entries(again.value).map(([itemId, how]) => ({ itemId, how })),
@@ -88,7 +90,9 @@ async function bring(): Promise<void> {
     const made = await send<CarryDone>('POST', `/courses/${courseId.value}/carry`, wish.value);
     done.value = made;
     void course.load(courseId.value);
-    notices.say(`${plural(made.itemIds.length, 'item is', 'items are')} brought in, as drafts.`, () => takeBack(made));
+    hasPolicy.value = false;
+    const items = `${plural(made.itemIds.length, 'item is', 'items are')} brought in, as drafts.`;
+    notices.say(made.policy === null ? items : `The policy is taken over; ${items}`, () => takeBack(made));
     await look();
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -101,6 +105,12 @@ async function takeBack(made: CarryDone): Promise<void> {
   if (made.itemIds.length > 0) await send('POST', `${base}/items/removals`, { itemIds: made.itemIds });
   if (made.replacedIds.length > 0) await send('POST', `${base}/items/restorals`, { itemIds: made.replacedIds });
   for (const id of made.unitIds) await send('DELETE', `${base}/units/${id}`);
+  if (made.policy !== null) {
+    const { before, after } = made.policy;
+    const known = new Set(after.categories.map((c) => c.id));
+    const categories = before.categories.map((c) => (known.has(c.id) ? c : { ...c, id: null }));
+    await send('PUT', `${base}/policy`, { ...before, version: after.version, categories });
+  }
   done.value = null;
   await look();
 }
@@ -111,7 +121,7 @@ const lists = computed(() =>
     : [
         { title: 'Dates moved off a holiday', lines: done.value.moved },
         { title: 'Dates that could not be placed', lines: done.value.unplaced },
-        { title: 'Categories added, with no weight yet', lines: done.value.categories },
+        { title: 'Categories with no weight yet', lines: done.value.categories },
         { title: 'Words and links that may belong to the old term', lines: done.value.mentions },
       ].filter((l) => l.lines.length > 0),
 );
@@ -179,8 +189,8 @@ const lists = computed(() =>
     <p v-if="preview && all.length === 0" class="soft">That course has no items.</p>
     <template v-if="preview && all.length > 0">
       <p class="bring">
-        <button class="go" :disabled="isBusy || coming.length === 0" @click="bring">
-          Bring in {{ coming.length }} {{ coming.length === 1 ? 'item' : 'items' }}
+        <button class="go" :disabled="isBusy || (coming.length === 0 && !wish.hasPolicy)" @click="bring">
+          Bring in {{ coming.length }} {{ coming.length === 1 ? 'item' : 'items' }}{{ wish.hasPolicy ? ' and the policy' : '' }}
         </button>
         <span class="soft"
           >of {{ all.length }} · {{ preview.from.term.title }} to {{ preview.to.title
@@ -190,6 +200,23 @@ const lists = computed(() =>
           ></span
         >
       </p>
+      <section class="policy" aria-label="Grading policy">
+        <label
+          ><input v-model="hasPolicy" type="checkbox" :disabled="preview.policy.refused !== null" />
+          <span class="serif">The grading policy</span></label
+        >
+        <span v-if="preview.policy.refused" class="soft"> · {{ preview.policy.refused }}</span>
+        <div v-else-if="hasPolicy" class="both">
+          <div>
+            <p class="label">as it would be</p>
+            <p v-for="line in preview.policy.from" :key="line">{{ line }}</p>
+          </div>
+          <div class="soft">
+            <p class="label">as it is here</p>
+            <p v-for="line in preview.policy.here" :key="line">{{ line }}</p>
+          </div>
+        </div>
+      </section>
       <table class="plain">
         <caption class="hidden">
           What comes over, with every date old and new
@@ -293,6 +320,21 @@ td {
 }
 .dates {
   width: 40%;
+}
+.policy {
+  padding: 6px 0;
+}
+.policy .serif {
+  font-size: 16px;
+}
+.both {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+  gap: 6px 32px;
+  padding: 6px 0 4px 22px;
+}
+.both p {
+  margin: 0 0 3px;
 }
 .off td {
   color: var(--soft);
