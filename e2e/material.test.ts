@@ -145,6 +145,66 @@ describe('a page of blocks', () => {
     await saved((all) => JSON.stringify(all).includes(`/items/${target}`), 'no link');
   });
 
+  it('takes a diagram drawn by keys alone, which can be drawn on later', async () => {
+    const tool = (word: string) =>
+      rosemary.driver.findElement(By.xpath(`//*[@aria-label="What to draw"]/button[normalize-space(.)="${word}"]`));
+    await choose('Diagram, drawn here');
+    await h.css('.drawing svg');
+    await h.type(tool('Box'), Key.ENTER);
+    await h.type(h.css('.drawing aside textarea'), 'Barrel');
+    await h.type(tool('Oval'), Key.ENTER);
+    await h.type(h.css('.drawing aside textarea'), 'Wheel');
+    await rosemary.driver.executeScript('document.querySelector(\'[data-shape][aria-label*="Wheel"]\').focus()');
+    await h.press(...Array<string>(20).fill(Key.ARROW_RIGHT), Key.DELETE);
+    await h.eventually(async () => (await rosemary.driver.findElements(By.css('[data-shape]'))).length === 1, 'not taken away');
+    await h.click(rosemary.driver.findElement(By.xpath('//*[@aria-label="What to draw"]/button[normalize-space(.)="Undo"]')));
+    await h.type(tool('Arrow'), Key.ENTER);
+    const pick = async (label: string, words: string): Promise<void> =>
+      (await h.field(label)).findElement(By.xpath(`.//option[contains(., "${words}")]`)).click();
+    await pick('From', 'Barrel');
+    await pick('To', 'Wheel');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Use this drawing'));
+    await h.css('.block-form img.preview');
+    await h.text('Say what the picture shows.');
+    await h.type(h.field('What it shows'), 'The barrel drives the wheel');
+    await endForm();
+    const drawn = (all: readonly Block[]): string => String(all.find((b) => b.type === 'picture')?.attrs?.drawing ?? '');
+    await saved((all) => drawn(all) !== '', 'no diagram');
+    // The words that were selected when it was asked for are still there.
+    expect(JSON.stringify(await blocks())).toContain('First words');
+    const { shapes } = JSON.parse(drawn(await blocks())) as { shapes: { id: string; kind: string; startsAt?: string; endsAt?: string }[] };
+    expect(shapes.map((s) => s.kind)).toEqual(['box', 'oval', 'arrow']);
+    expect([shapes[2]?.startsAt, shapes[2]?.endsAt]).toEqual([shapes[0]?.id, shapes[1]?.id]);
+    const wide = await rosemary.driver.executeScript<number>("return document.querySelector('.ProseMirror figure img').naturalWidth");
+    expect(wide).toBeGreaterThan(300);
+  });
+
+  it('takes a voice recorded here, which says how long it is', async () => {
+    await choose('Video or sound');
+    await h.click(h.button('Record a voice'));
+    await h.text('Recording', 'span');
+    await h.text('0:02', 'span');
+    await h.click(h.button('Pause'));
+    await h.text('Paused', 'span');
+    await h.click(h.button('Go on'));
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(rosemary.driver.findElement(By.xpath('//button[normalize-space(.)="Stop"]')));
+    await h.css('audio[aria-label="What was recorded"]');
+    await h.click(h.button('Use it'));
+    await h.text('sound: a file of this course');
+    await endForm();
+    await saved((all) => all.some((b) => b.type === 'media' && b.attrs?.kind === 'audio'), 'no voice');
+    expect((await blocks()).map((b) => b.type)).toContain('picture');
+    const src = (await blocks()).find((b) => b.type === 'media')?.attrs?.src;
+    const length = await rosemary.driver.executeAsyncScript<number>(
+      'const a = new Audio(arguments[0]); a.onloadedmetadata = () => arguments[1](a.duration); a.onerror = () => arguments[1](-1)',
+      src,
+    );
+    expect(length).toBeGreaterThan(1.5);
+    expect(length).toBeLessThan(60);
+  });
+
   it('is kept as a template, and an earlier version is looked at and brought back', async () => {
     await h.click(h.button('Keep this page as a template'));
     await h.type(h.css('input[aria-label="Title of the template"]'), 'Bench day', Key.ENTER);

@@ -243,6 +243,7 @@ export function hands({ driver, url }: Rosemary) {
       WAIT,
       'something goes on moving',
     );
+    await gone('[class*="-enter-active"], [class*="-leave-active"]');
     const found = await new AxeBuilder(driver).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
     return found.violations.map(
       (v) =>

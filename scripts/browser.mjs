@@ -15,6 +15,9 @@ const FLAGS = [
   '--disable-sync',
   '--no-first-run',
   '--lang=en-GB',
+  // A tone in place of a microphone, and no question whether it may be heard.
+  '--use-fake-device-for-media-stream',
+  '--use-fake-ui-for-media-stream',
   '--force-device-scale-factor=1',
   '--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1 , EXCLUDE localhost',
 ];

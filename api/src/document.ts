@@ -3,7 +3,7 @@ import Image from '@tiptap/extension-image';
 import { TableKit } from '@tiptap/extension-table';
 import type { Node as ProseNode, Schema } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
-import type { DocumentNode } from '@rosemary/core';
+import { readDrawing, type DocumentNode } from '@rosemary/core';
 
 /** A passage set apart: a caution, a hint. */
 const Callout = Node.create({
@@ -26,6 +26,8 @@ const Picture = Image.extend({
       size: { default: 'full', parseHTML: (e) => e.getAttribute('data-size') ?? 'full', renderHTML: (a) => ({ 'data-size': a.size }) },
       source: { default: '', parseHTML: (e) => e.getAttribute('data-source') ?? '', renderHTML: (a) => ({ 'data-source': a.source }) },
       licence: { default: '', parseHTML: (e) => e.getAttribute('data-licence') ?? '', renderHTML: (a) => ({ 'data-licence': a.licence }) },
+      /** What a diagram was drawn from, so that it can be drawn on. */
+      drawing: { default: '', parseHTML: (e) => e.getAttribute('data-drawing') ?? '', rendered: false },
       caption: { default: '', parseHTML: (e) => e.getAttribute('data-caption') ?? '', renderHTML: (a) => ({ 'data-caption': a.caption }) },
     };
   },
@@ -173,7 +175,11 @@ function blockFault(name: string, attrs: Readonly<Record<string, unknown>>, embe
     case 'picture': {
       // Pictures of before have no file named beside their address.
       const fault = OWN_FILE.test(src) && (attrs.fileId === null || OWN_FILE.exec(src)?.[1] === attrs.fileId) ? null : fileFault(src, null);
-      return fault === null ? null : `A picture ${fault}.`;
+      if (fault !== null) return `A picture ${fault}.`;
+      const drawn = String(attrs.drawing ?? '');
+      return drawn === '' || (drawn.length <= 200_000 && readDrawing(drawn) !== null)
+        ? null
+        : 'A diagram cannot be read as one. Draw it again.';
     }
     case 'fileShown': {
       const fault = fileFault(src, attrs.fileId);

@@ -48,9 +48,9 @@ export const FILE_TYPES: { readonly [key: string]: FileType } = {
   },
   text: { name: 'plain text', mediaTypes: ['text/plain'], extensions: ['.txt', '.csv', '.md'], canNote: false },
   sound: {
-    name: 'sound (MP3, M4A, OGG, WAV)',
-    mediaTypes: ['audio/mpeg', 'audio/mp4', 'audio/x-m4a', 'audio/ogg', 'audio/wav'],
-    extensions: ['.mp3', '.m4a', '.ogg', '.wav'],
+    name: 'sound (MP3, M4A, OGG, WAV, WebM)',
+    mediaTypes: ['audio/mpeg', 'audio/mp4', 'audio/x-m4a', 'audio/ogg', 'audio/wav', 'audio/webm'],
+    extensions: ['.mp3', '.m4a', '.ogg', '.wav', '.weba'],
     canNote: false,
   },
   video: { name: 'video (MP4, WebM)', mediaTypes: ['video/mp4', 'video/webm'], extensions: ['.mp4', '.webm'], canNote: false },

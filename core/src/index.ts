@@ -44,3 +44,4 @@ export * from './school/lists.ts';
 export * from './school/oneRoster.ts';
 export * from './school/meetLists.ts';
 export * from './groups/deal.ts';
+export * from './drawing/drawing.ts';

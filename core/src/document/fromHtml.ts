@@ -1,3 +1,4 @@
+import { readDrawing } from '../drawing/drawing.ts';
 import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { MARK_ORDER, type MarkName } from './marksOrder.ts';
 import type { DocumentNode } from './plainText.ts';
@@ -406,6 +407,7 @@ class HtmlReader {
       src: file.src,
       alt,
       size: ['full', 'half', 'small'].includes(size) ? size : 'full',
+      ...(readDrawing(get(node, 'data-drawing')) === null ? {} : { drawing: get(node, 'data-drawing') }),
       ...this.#noteOf(figure),
     };
     return [{ type: 'picture', attrs }];

@@ -144,6 +144,7 @@ describe('a document as HTML', () => {
     source: 'Museum',
     licence: 'CC0',
     caption: 'Third <wheel>',
+    drawing: '{"width":800,"height":500,"shapes":[]}',
   };
   const rich: DocumentNode = {
     type: 'doc',

@@ -120,7 +120,8 @@ export function documentToHtml(node: DocumentNode, to: HtmlTargets): string {
       const src = to.file(id);
       if (src === null) return `<p>${escapeMarkup(word(attrs.alt))}</p>`;
       const size = word(attrs.size) === 'full' ? '' : attr('data-size', attrs.size);
-      return figure(`<img${attr('src', src)} alt="${escapeMarkup(word(attrs.alt))}">`, attrs, size, word(attrs.caption));
+      const drawn = word(attrs.drawing) === '' ? '' : attr('data-drawing', attrs.drawing);
+      return figure(`<img${attr('src', src)}${drawn} alt="${escapeMarkup(word(attrs.alt))}">`, attrs, size, word(attrs.caption));
     }
     case 'media':
       return mediaHtml(attrs, to);

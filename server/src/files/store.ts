@@ -24,10 +24,25 @@ async function isText(path: string): Promise<boolean> {
   }
 }
 
+/** A container that can hold film or sound alone: which it is, by the tracks it names at its head. */
+async function withinContainer(path: string, mime: string): Promise<string> {
+  if (mime !== 'video/webm' && mime !== 'video/mp4') return mime;
+  const handle = await open(path);
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(65_536), 0, 65_536, 0);
+    const head = buffer.subarray(0, bytesRead).toString('latin1');
+    const [film, sound] = mime === 'video/webm' ? [/V_(VP|AV1|MPEG)/, /A_(OPUS|VORBIS)/] : [/hdlr.{8}vide/s, /hdlr.{8}soun/s];
+    return sound.test(head) && !film.test(head) ? mime.replace('video', 'audio') : mime;
+  } finally {
+    await handle.close();
+  }
+}
+
 /** What a file is, by its content and never by its name; null where it is nothing known. */
 async function sniff(path: string): Promise<string | null> {
   const found = await fileTypeFromFile(path);
-  if (found !== undefined) return found.mime;
+  // A kind may say how it is coded behind its name: audio/ogg; codecs=opus.
+  if (found !== undefined) return withinContainer(path, found.mime.split(';')[0] ?? found.mime);
   if (!(await isText(path))) return null;
   const handle = await open(path);
   try {

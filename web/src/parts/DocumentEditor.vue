@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { BlockName } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
+import type { NodeSelection } from '@tiptap/pm/state';
 import { EditorContent, useEditor } from '@tiptap/vue-3';
 import { computed, ref, shallowRef, watch } from 'vue';
 import BlockForm from './blocks/BlockForm.vue';
@@ -17,7 +18,7 @@ const props = withDefaults(
 const emit = defineEmits<{ change: [document: DocumentNode] }>();
 const course = useCourse();
 /** The form that is open: of a new block, or of one that stands at `pos`. */
-const form = shallowRef<{ name: BlockName | 'picture'; attrs: object | null; pos: number | null } | null>(null);
+const form = shallowRef<{ name: BlockName | 'picture'; attrs: object | null; pos: number | null; isDrawn?: boolean } | null>(null);
 const link = ref<string | null>(null);
 
 const editor = useEditor({
@@ -56,6 +57,17 @@ interface Tool {
   readonly run: () => void;
 }
 const chain = () => editor.value!.chain().focus();
+/** What is inserted stands after what is selected and never in its place. */
+function inserting() {
+  const { selection } = editor.value!.state;
+  const { to } = selection;
+  if (selection.empty) return chain();
+  return 'node' in selection && (selection as NodeSelection).node.isBlock
+    ? chain()
+        .insertContentAt(to, { type: 'paragraph' })
+        .setTextSelection(to + 1)
+    : chain().setTextSelection(to);
+}
 const tools = computed((): Tool[] => {
   const e = editor.value;
   if (!e) return [];
@@ -112,17 +124,18 @@ const open = (name: BlockName | 'picture'): void => {
 const inserts = computed((): Insert[] => [
   ['Formula', () => open('formula')],
   ['Formula in the line', () => open('formulaInline')],
-  ['Table', () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run()],
+  ['Table', () => inserting().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run()],
   ...(props.courseId === null
     ? []
     : ([
         ['Question to check oneself', () => open('question')],
         ['Picture', () => open('picture')],
+        ['Diagram, drawn here', () => (form.value = { name: 'picture', attrs: null, pos: null, isDrawn: true })],
         ['Video or sound', () => open('media')],
         ['File, shown here', () => open('fileShown')],
         ['Page of another site', () => open('embed')],
       ] as Insert[])),
-  ['Rule', () => chain().setHorizontalRule().run()],
+  ['Rule', () => inserting().setHorizontalRule().run()],
 ]);
 
 /** A block says that it wants its form; a picture is changed by a double click. */
@@ -143,7 +156,7 @@ function saveBlock(attrs: object): void {
   form.value = null;
   if (wanted === null) return;
   const node = { type: wanted.name, attrs };
-  if (wanted.pos === null) chain().insertContent(node).run();
+  if (wanted.pos === null) inserting().insertContent(node).run();
   else {
     const { state, view } = editor.value!;
     view.dispatch(state.tr.setNodeMarkup(wanted.pos, undefined, attrs));
@@ -199,8 +212,15 @@ function setLink(href: string): void {
         @dblclick="onDoubleClick"
       />
     </div>
-    <v-dialog :model-value="form !== null" @update:model-value="form = null"
-      ><BlockForm v-if="form" :name="form.name" :attrs="form.attrs" :course-id="courseId ?? ''" @save="saveBlock" @leave="form = null"
+    <v-dialog :model-value="form !== null" persistent no-click-animation max-width="1100" @update:model-value="form = null"
+      ><BlockForm
+        v-if="form"
+        :name="form.name"
+        :attrs="form.attrs"
+        :is-drawn="form.isDrawn"
+        :course-id="courseId ?? ''"
+        @save="saveBlock"
+        @leave="form = null"
     /></v-dialog>
     <v-dialog :model-value="link !== null" @update:model-value="link = null"
       ><LinkForm v-if="link !== null" :href="link" :course-id="courseId" @set="setLink" @leave="link = null"

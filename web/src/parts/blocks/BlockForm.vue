@@ -9,10 +9,14 @@ import {
   type Formula,
   type Media,
 } from '@rosemary/api';
+import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, onMounted, reactive, ref } from 'vue';
 import { get } from '../../platform/http.ts';
 import FilePick from '../FilePick.vue';
+import { useFileSending } from '../useFileSending.ts';
+import VoiceRecorder from '../VoiceRecorder.vue';
 
+const DrawingForm = defineAsyncComponent(() => import('../drawing/DrawingForm.vue'));
 const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));
 export interface Picture {
   fileId: string;
@@ -22,11 +26,12 @@ export interface Picture {
   size: 'small' | 'half' | 'full';
   source: string;
   licence: string;
+  drawing: string;
 }
 /** The form of a block: what it takes is asked for when it is inserted, and can be changed later. */
-const props = defineProps<{ name: BlockName | 'picture'; attrs: object | null; courseId: string }>();
+const props = defineProps<{ name: BlockName | 'picture'; attrs: object | null; courseId: string; isDrawn?: boolean }>();
 const emit = defineEmits<{ save: [attrs: object]; leave: [] }>();
-const EMPTY: Picture = { fileId: '', src: '', alt: '', caption: '', size: 'full', source: '', licence: '' };
+const EMPTY: Picture = { fileId: '', src: '', alt: '', caption: '', size: 'full', source: '', licence: '', drawing: '' };
 const start = (props.attrs ?? (props.name === 'picture' ? EMPTY : BLOCK_DEFAULTS[props.name])) as object;
 const form = reactive(JSON.parse(JSON.stringify(start)) as Record<string, unknown>);
 const media = form as unknown as { -readonly [K in keyof Media]: Media[K] };
@@ -76,12 +81,41 @@ const fault = computed(() => {
       return formula.tex.trim() === '' ? 'Type the formula.' : '';
   }
 });
+const isDrawing = ref(props.isDrawn === true);
+const sending = useFileSending();
+const { share, fault: notSent } = sending;
+/** What was made here becomes a file of the course, named by when. */
+async function keep(made: File, word: string): Promise<CourseFile | null> {
+  const ending = made.name.split('.').at(-1) ?? '';
+  sending.file.value = new File([made], `${word} ${DateTime.now().toFormat('yyyy-MM-dd HH.mm.ss')}.${ending}`, { type: made.type });
+  return sending.send<CourseFile>(`/courses/${props.courseId}/files`);
+}
+async function keepVoice(made: File): Promise<void> {
+  const file = await keep(made, 'Voice');
+  if (file === null) return;
+  takeMedia(file);
+}
+async function keepDrawing(made: File, drawing: string): Promise<void> {
+  const file = await keep(made, 'Diagram');
+  if (file === null) return;
+  Object.assign(picture, { fileId: file.id, src: file.url, drawing });
+  isDrawing.value = false;
+}
+function leaveDrawing(): void {
+  if (picture.src === '') emit('leave');
+  else isDrawing.value = false;
+}
 function takeMedia(file: CourseFile): void {
   Object.assign(media, { fileId: file.id, src: file.url, kind: file.mediaType.startsWith('audio') ? 'audio' : 'video' });
   if (media.title === '') media.title = file.name.replace(/\.\w+$/, '');
 }
 function takeAddress(address: string): void {
-  Object.assign(media, { fileId: null, src: address.trim(), kind: /\.(mp3|m4a|ogg|wav)(\?|$)/i.test(address) ? 'audio' : 'video' });
+  Object.assign(media, { fileId: null, src: address.trim(), kind: /\.(mp3|m4a|ogg|wav|weba)(\?|$)/i.test(address) ? 'audio' : 'video' });
+}
+const asOpened = JSON.stringify(form);
+/** Escape leaves a form in which nothing was typed; what was is not lost by a key. */
+function escape(): void {
+  if (JSON.stringify(form) === asOpened) emit('leave');
 }
 function save(): void {
   if (fault.value === '') emit('save', JSON.parse(JSON.stringify(form)) as object);
@@ -89,7 +123,13 @@ function save(): void {
 </script>
 
 <template>
-  <form class="sheet pad block-form" @submit.prevent="save">
+  <div v-if="isDrawing" class="sheet pad block-form wide">
+    <h2>Diagram</h2>
+    <DrawingForm :kept="picture.drawing" @done="keepDrawing" @leave="leaveDrawing" />
+    <p v-if="share !== null" role="status">It is on its way: {{ Math.round(share * 100) }} %</p>
+    <p v-if="notSent" class="fault" role="alert">{{ notSent }} Your drawing is still here.</p>
+  </div>
+  <form v-else class="sheet pad block-form" @submit.prevent="save" @keydown.esc="escape">
     <h2>{{ TITLES[name] }}</h2>
     <template v-if="name === 'picture'">
       <FilePick
@@ -97,8 +137,13 @@ function save(): void {
         accept="image/png,image/jpeg,image/webp"
         :kinds="/^image\//"
         words="a picture"
-        @choose="Object.assign(picture, { fileId: $event.id, src: $event.url })"
+        @choose="Object.assign(picture, { fileId: $event.id, src: $event.url, drawing: '' })"
       />
+      <p>
+        <button type="button" class="act" @click="isDrawing = true">
+          {{ picture.drawing === '' ? 'or draw a diagram here' : 'Draw on at this diagram' }}
+        </button>
+      </p>
       <img v-if="picture.src" :src="picture.src" alt="" class="preview" />
       <label class="field"
         ><span class="label">What it shows; someone who cannot see it hears this instead</span
@@ -124,6 +169,8 @@ function save(): void {
     </template>
     <template v-else-if="name === 'media'">
       <FilePick :course-id="courseId" accept="audio/*,video/*" :kinds="/^(audio|video)\//" words="a video or sound" @choose="takeMedia" />
+      <VoiceRecorder :is-busy="share !== null" @use="keepVoice" />
+      <p v-if="notSent" class="fault" role="alert">{{ notSent }} Your recording is still here.</p>
       <label class="field"
         ><span class="label">or its address, beginning with https://</span
         ><input
@@ -227,11 +274,17 @@ function save(): void {
 <style scoped>
 .block-form {
   width: 560px;
+  margin: 0 auto;
   max-width: 92vw;
   max-height: 84vh;
   overflow: auto;
 }
+.block-form.wide {
+  width: 1080px;
+}
 .preview {
+  object-fit: contain;
+  object-position: left;
   max-height: 160px;
   max-width: 100%;
   margin: 8px 0;
