@@ -70,6 +70,29 @@ describe('the store of a course', () => {
     expect((await put('words.vtt', 'WEBVTT\n\n00:00.000 --> 00:01.000\nTick')).mediaType).toBe('text/vtt');
   });
 
+  it('knows a recorded voice from a film, though both come in the same container', async () => {
+    const webm = (...codecs: string[]): Buffer =>
+      Buffer.concat([
+        Buffer.from('1a45dfa39f4282847765626d', 'hex'),
+        Buffer.from(`18538067 ${codecs.join(' ')} `.padEnd(80)),
+        Buffer.alloc(40, 1),
+      ]);
+    const kindOf = async (bytes: Buffer, name: string): Promise<string> =>
+      ((await teacher().post(`${base()}/files`).attach('file', bytes, name).expect(200)).body as CourseFile).mediaType;
+    expect(await kindOf(webm('A_OPUS'), 'voice.weba')).toBe('audio/webm');
+    expect(await kindOf(webm('V_VP9', 'A_OPUS'), 'film.webm')).toBe('video/webm');
+    const ogg = Buffer.concat([Buffer.from('OggS'), Buffer.alloc(24), Buffer.from('OpusHead'), Buffer.alloc(60)]);
+    expect(await kindOf(ogg, 'voice.ogg')).toBe('audio/ogg');
+    const mp4 = (track: string): Buffer =>
+      Buffer.concat([
+        Buffer.from('00000018667479706d703432000000006d70343269736f6d', 'hex'),
+        Buffer.from(`    hdlr${'\u0000'.repeat(8)}${track}`),
+        Buffer.alloc(40),
+      ]);
+    expect(await kindOf(mp4('soun'), 'voice.mp4')).toBe('audio/mp4');
+    expect(await kindOf(mp4('vide'), 'film.mp4')).toBe('video/mp4');
+  });
+
   it('puts no folder into itself, and takes none away that still holds something', async () => {
     const [outer, other] = [await folder('Outer'), await folder('Other')];
     const inner = await folder('Inner', outer);
