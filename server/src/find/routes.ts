@@ -24,9 +24,9 @@ function listTitleHits(db: Db, pattern: string, courseIds: readonly string[], wi
     db,
     `
     select i.id, i.title, i.kind, i.course_id, coalesce(nullif(c.short_title, ''), c.title) as course
-    from (select id, title, kind, course_id from item where title ilike $1 and course_id = any($2) and removed_at is null and ($3 or not is_draft) offset 0) i
+    from (select id, title, kind, course_id, removed_at, is_draft from item where title ilike $1 offset 0) i
     join course c on c.id = i.course_id
-    where exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id) order by i.title limit $4`,
+    where i.course_id = any($2) and i.removed_at is null and ($3 or not i.is_draft) and exists (select 1 from (select unit_id from unit_item where item_id = i.id offset 0) ui join unit u on u.id = ui.unit_id and u.removed_at is null) order by i.title limit $4`,
     [pattern, courseIds, withDrafts, most],
   );
 }
