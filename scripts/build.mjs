@@ -5,7 +5,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statS
 import { join } from 'node:path';
 import { brotliCompressSync, constants } from 'node:zlib';
 
-const SOURCES = ['core/src', 'api/src', 'server/src', 'web', 'demo/src', 'package-lock.json', 'scripts/build.mjs'];
+const SOURCES = ['core/src', 'api/src', 'server/src', 'web', 'demo/src', 'demo/media', 'package-lock.json', 'scripts/build.mjs'];
 
 function* files(path) {
   if (statSync(path).isFile()) {
@@ -46,6 +46,8 @@ export async function build(root) {
     ['cmaps', 'cmaps'],
   ])
     cpSync(join(root, 'node_modules/pdfjs-dist', from), join(root, 'dist/web/pdf', to), { recursive: true });
+  // Beside the program as beside its source.
+  cpSync(join(root, 'demo/media'), join(root, 'dist/media'), { recursive: true });
   compress(join(root, 'dist/web'));
   const { build: bundle } = await import('esbuild');
   const own = ['core', 'api', 'server'];

@@ -11,9 +11,13 @@ import {
   savePage,
   saveShownFile,
 } from '@rosemary/server';
+import { readFileSync } from 'node:fs';
 import { addTo, putFile, type Adding } from './adding.ts';
 import { drawTrain, soundOfBeat } from './media.ts';
 import { drawPaper } from './papers.ts';
+
+/** What was made beforehand lies beside the source, and beside the program made of it. */
+const made = (name: string): Buffer => readFileSync(new URL(`../media/${name}`, import.meta.url));
 
 const text = (words: string): DocumentNode => ({ type: 'paragraph', content: [{ type: 'text', text: words }] });
 
@@ -50,6 +54,14 @@ async function enrichPage(a: Adding, train: string): Promise<void> {
     ...{ kind: 'audio', fileId: beat, src: address(beat), captionsId: null, captionsSrc: '', title: 'A movement at 18,000 beats an hour' },
     ...{ source: 'Made for this course', licence: 'CC BY 4.0' },
   };
+  const [film, captions] = [
+    await putFile(a, 'Balance wheel.webm', made('balance.webm')),
+    await putFile(a, 'Balance wheel.vtt', made('balance.vtt')),
+  ];
+  const swing = {
+    ...{ kind: 'video', fileId: film, src: address(film), captionsId: captions, captionsSrc: address(captions) },
+    ...{ title: 'A balance wheel and its spring, slowed for the eye', source: 'Made for this course', licence: 'CC BY 4.0' },
+  };
   const cells = (tag: 'tableHeader' | 'tableCell', ...words: readonly string[]): DocumentNode => ({
     type: 'tableRow',
     content: words.map((word) => ({ type: tag, attrs: { colspan: 1, rowspan: 1, colwidth: null, align: null }, content: [text(word)] })),
@@ -80,6 +92,7 @@ async function enrichPage(a: Adding, train: string): Promise<void> {
       ],
     },
     { type: 'media', attrs: sound },
+    { type: 'media', attrs: swing },
     { type: 'question', attrs: question },
   ];
   const document = { ...page.document, content: [...(page.document.content ?? []), ...more] };

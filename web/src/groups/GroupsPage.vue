@@ -173,7 +173,7 @@ async function removeSet(set: GroupSet): Promise<void> {
                 @commit="$event.trim() !== '' && rename(set, g.id, $event.trim())"
               />
               <span class="label">{{ g.enrolmentIds.length }}</span>
-              <button v-if="canEdit" class="act" :aria-label="`Take ${g.title} away`" @click="drop(set, g.id, g.title)">less</button>
+              <button v-if="canEdit" class="act" :aria-label="`Take ${g.title} away`" @click="drop(set, g.id, g.title)">take away</button>
             </div>
             <p v-if="g.uses.length > 0" class="label">named by {{ g.uses.join(', ') }}</p>
             <ul>
@@ -228,7 +228,7 @@ async function removeSet(set: GroupSet): Promise<void> {
   flex-wrap: wrap;
   gap: 18px;
   align-items: end;
-  padding-bottom: 12px;
+  padding: 10px 0 12px;
 }
 .make label:first-child {
   flex: 1;
@@ -237,7 +237,7 @@ async function removeSet(set: GroupSet): Promise<void> {
 .make [type='number'] {
   width: 70px;
 }
-.number {
+.make label:not(.within) {
   display: grid;
 }
 .within {
