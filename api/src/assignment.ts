@@ -2,11 +2,19 @@ import type { DocumentNode } from '@rosemary/core';
 import { document, id, Joi, points, title, version, whole } from './joi.ts';
 import { FILE_TYPES, LIMITS } from './limits.ts';
 
+/** How work is judged: in points (with a rubric where there is one), done or not, in words, or not at all: a reminder with a date. */
+export const JUDGED = ['points', 'done', 'words', 'none'] as const;
+export type Judged = (typeof JUDGED)[number];
+
 export interface AssignmentChange {
   readonly version: number;
   readonly instructions?: DocumentNode;
   readonly acceptsText?: boolean;
   readonly acceptsFiles?: boolean;
+  readonly acceptsLink?: boolean;
+  readonly acceptsRecording?: boolean;
+  readonly onPaper?: boolean;
+  readonly judged?: Judged;
   readonly fileTypes?: string[];
   readonly mostFiles?: number;
   readonly mostBytes?: number;
@@ -18,6 +26,12 @@ export const assignmentChange = Joi.object<AssignmentChange, true>({
   instructions: document(),
   acceptsText: Joi.boolean(),
   acceptsFiles: Joi.boolean(),
+  acceptsLink: Joi.boolean(),
+  acceptsRecording: Joi.boolean(),
+  onPaper: Joi.boolean(),
+  judged: Joi.string()
+    .valid(...JUDGED)
+    .label('How it is judged'),
   fileTypes: Joi.array()
     .min(1)
     .items(Joi.string().valid(...Object.keys(FILE_TYPES)))
@@ -76,6 +90,10 @@ export interface AssignmentSetting {
   readonly instructions: DocumentNode;
   readonly acceptsText: boolean;
   readonly acceptsFiles: boolean;
+  readonly acceptsLink: boolean;
+  readonly acceptsRecording: boolean;
+  readonly onPaper: boolean;
+  readonly judged: Judged;
   readonly fileTypes: readonly string[];
   readonly mostFiles: number;
   readonly mostBytes: number;

@@ -166,7 +166,7 @@ export function isEmbeddable(address: string, hosts: readonly string[]): boolean
   return protocol === 'https:' && hosts.some((host) => hostname === host || hostname.endsWith(`.${host}`));
 }
 
-const isWebAddress = (address: string): boolean => URL.canParse(address) && ['http:', 'https:'].includes(new URL(address).protocol);
+export const isWebAddress = (address: string): boolean => URL.canParse(address) && ['http:', 'https:'].includes(new URL(address).protocol);
 
 /** What is wrong with one block, in words that name it, or null. */
 function blockFault(name: string, attrs: Readonly<Record<string, unknown>>, embedHosts: readonly string[]): string | null {

@@ -1,7 +1,7 @@
 import type { DocumentNode, StackState, WorkingLine } from '@rosemary/core';
 import { document, id, Joi, points, version } from './joi.ts';
 import { LIMITS } from './limits.ts';
-import type { RubricView } from './assignment.ts';
+import type { Judged, RubricView } from './assignment.ts';
 import type { NoteView } from './notes.ts';
 import type { AttemptView, DatesView } from './student.ts';
 
@@ -107,5 +107,5 @@ export interface Work {
   readonly working: WorkingLine;
   readonly instructions: DocumentNode | null;
   readonly dates: DatesView;
-  readonly acceptsText: boolean;
+  readonly judged: Judged;
 }

@@ -2,7 +2,7 @@ import { DONE_RULES } from '@rosemary/core';
 import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, Term, TimeTaken, WeekLoad } from '@rosemary/core';
 import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
-import type { AssignmentSetting, RubricView } from './assignment.ts';
+import type { Judged, AssignmentSetting, RubricView } from './assignment.ts';
 import type { LinkView, ShownFileView } from './files.ts';
 import { audience, opening, type AudienceMember, type AudienceName, type HandOpening, type OpeningWish } from './release.ts';
 
@@ -210,6 +210,8 @@ export interface PlanItem {
   readonly isDraft: boolean;
   readonly categoryId: string | null;
   readonly possible: number;
+  /** How it is judged; null where it is no assignment. */
+  readonly judged: Judged | null;
   readonly multiplier: number;
   readonly isExtraCredit: boolean;
   readonly counts: boolean;

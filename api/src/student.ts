@@ -17,6 +17,14 @@ export interface Tick {
 }
 export const tick = Joi.object<Tick, true>({ isTicked: Joi.boolean().required() });
 
+/** An address as it is typed, kept until it is handed in. */
+export interface DraftLink {
+  readonly link: string;
+}
+export const draftLink = Joi.object<DraftLink, true>({
+  link: Joi.string().trim().allow('').max(LIMITS.address).required().label('Address'),
+});
+
 export interface HandIn {
   readonly note: string;
   readonly key: string;
@@ -37,6 +45,7 @@ export interface Receipt {
   readonly files: readonly CourseFile[];
   readonly lateText: string | null;
   readonly note: string;
+  readonly link: string;
 }
 
 export interface ReturnedWork {
@@ -59,6 +68,8 @@ export interface AttemptView {
   readonly note: string;
   readonly files: readonly CourseFile[];
   readonly lateText: string | null;
+  /** The address handed in, or empty. */
+  readonly link: string;
 }
 
 export interface DatesView {
@@ -91,6 +102,7 @@ export interface StudentItem {
     readonly document: DocumentNode | null;
     readonly version: number;
     readonly savedAt: string | null;
+    readonly link: string;
     readonly files: readonly CourseFile[];
   } | null;
   readonly canHandIn: boolean;

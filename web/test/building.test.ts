@@ -8,7 +8,7 @@ import { setHooks } from '../src/platform/http.ts';
 import { useCourse } from '../src/shell/courseStore.ts';
 import { useNotices } from '../src/shell/noticeStore.ts';
 import { useTouched } from '../src/shell/touchedStore.ts';
-import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from '../src/shell/views.ts';
+import { rowOf, STAFF_VIEWS, STUDENT_VIEWS, viewOf } from '../src/shell/views.ts';
 import { fakeServer, fakeStorage, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
@@ -217,13 +217,20 @@ describe('a change to something running', () => {
 
 describe('the views of a course', () => {
   it('stand under the view they belong to', () => {
-    expect([viewOf('item', false), viewOf('time', false), viewOf('objectives', false), viewOf('work', false)]).toEqual([
+    expect([viewOf('item', false), viewOf('time', false), viewOf('carry', false), viewOf('work', false)]).toEqual([
       'plan',
       'plan',
       'plan',
       'marking',
     ]);
     expect([viewOf('programme', false), viewOf('programme', true), viewOf('study-item', true)]).toEqual(['plan', 'study', 'study']);
+    const words = (current: string, isStudent: boolean): string =>
+      rowOf(current, isStudent)
+        .map(([, word]) => word)
+        .join(' · ');
+    expect(words('plan', false)).toBe('Plan · Marking · Gradebook · Progress · Roster');
+    expect(words('files', false)).toBe('Plan · Marking · Gradebook · Progress · Roster · Files');
+    expect(words('study', true)).toBe('This week · Course · Grades · Messages');
     expect([...STAFF_VIEWS, ...STUDENT_VIEWS].every(([name]) => viewOf(name, true) === name)).toBe(true);
   });
 });

@@ -16,7 +16,7 @@ export interface GradedItem {
   readonly order: number;
 }
 
-export type CellState = 'marked' | 'none' | 'missing' | 'exempt' | 'unfinished' | 'outside';
+export type CellState = 'marked' | 'none' | 'missing' | 'exempt' | 'unfinished' | 'judged' | 'outside';
 
 /** What late work lost, with what is needed to say so. */
 export interface LateAccount {

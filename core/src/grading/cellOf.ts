@@ -7,7 +7,7 @@ import type { Exact } from '../exact/ratio.ts';
 
 /** The current state kept from the ledger for one item and one student. */
 export interface GradeFacts {
-  readonly state: 'scored' | 'exempt' | 'unfinished' | 'missing' | null;
+  readonly state: 'scored' | 'exempt' | 'unfinished' | 'missing' | 'judged' | null;
   readonly raw: Thousandths | null;
   readonly isReleased: boolean;
 }
@@ -53,6 +53,8 @@ export function cellOf(facts: CellFacts): GradedCell {
   const blank = { raw: null, result: null, late: null, isReleased: grade?.isReleased ?? false };
   if (isVisible && grade.state === 'exempt') return { ...blank, state: 'exempt', mostPossible: most };
   if (isVisible && grade.state === 'unfinished') return { ...blank, state: 'unfinished', mostPossible: most };
+  // Judged in words: there is no number, and none to wait for.
+  if (isVisible && grade.state === 'judged') return { ...blank, state: 'judged', mostPossible: 0 };
   if (isVisible && grade.state === 'scored' && grade.raw !== null) {
     const { result, late } = applyLate({
       earned: grade.raw,

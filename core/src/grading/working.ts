@@ -46,6 +46,7 @@ export function stateWords(cell: GradedCell): string {
     missing: 'missing',
     exempt: 'exempt',
     unfinished: 'unfinished',
+    judged: 'judged in words',
     outside: 'not for this student',
     marked: 'marked',
   };

@@ -4,7 +4,7 @@ export type StackState = (typeof STACK_STATES)[number];
 export interface StackFacts {
   readonly handedInAt: number | null;
   readonly isMissing: boolean;
-  readonly gradeState: 'scored' | 'exempt' | 'unfinished' | 'missing' | null;
+  readonly gradeState: 'scored' | 'exempt' | 'unfinished' | 'missing' | 'judged' | null;
   readonly isReleased: boolean;
   /** The marker's private mark: none, begun, or finished; and when it was finished. */
   readonly markState: 'draft' | 'finished' | null;
@@ -19,7 +19,7 @@ export function stackState(facts: StackFacts): StackState {
   if (facts.gradeState === 'exempt') return 'exempt';
   if (facts.gradeState === 'unfinished') return 'unfinished';
   const cameAgain = facts.handedInAt !== null && facts.finishedAt !== null && facts.handedInAt > facts.finishedAt;
-  if (facts.gradeState === 'scored' && !cameAgain) {
+  if ((facts.gradeState === 'scored' || facts.gradeState === 'judged') && !cameAgain) {
     if (facts.markState === 'draft') return 'draft';
     return facts.isReleased ? 'released' : 'finished';
   }

@@ -255,6 +255,7 @@ class CartridgeReader {
       nextNote: cut(note === null ? part.staffText.text : words(note), LIMITS.note),
       assignment: {
         ...{ instructions, acceptsText: part.acceptsText, acceptsFiles: part.acceptsFiles },
+        ...{ acceptsLink: false, acceptsRecording: false, onPaper: false, judged: 'points' as const },
         ...{ fileTypes: Object.keys(FILE_TYPES), mostFiles: 5, mostBytes: 20_971_520, attemptsAllowed: 1 },
       },
     };

@@ -12,6 +12,7 @@ import {
   type Policy,
   type Term,
 } from '@rosemary/core';
+import type { Judged } from '@rosemary/api';
 import type { Db } from '../platform/database.ts';
 import { maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -174,6 +175,7 @@ interface ItemRow {
   place: string;
   unit_id: string | null;
   expects: boolean;
+  judged: Judged;
   release_mode: 'finished' | 'date' | 'hand';
 }
 
@@ -183,14 +185,16 @@ async function listItems(db: Db, courseId: string): Promise<FactItem[]> {
   const found = await rows<ItemRow>(
     db,
     `
-    select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts, i.is_draft,
+    select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts and coalesce(a.judged in ('points', 'done'), true) as counts, i.is_draft,
            i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
-           (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.accepts_text or a.accepts_files, true))) as expects
+           (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged
     from item i
     left join assignment a on a.item_id = i.id
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
                        where ui.item_id = i.id order by u.position limit 1) first on true
     where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = 'activity') and i.kind in ('assignment', 'quiz', 'discussion', 'activity')
+      -- Nor has a reminder with a date.
+      and coalesce(a.judged, 'points') <> 'none'
       -- A discussion that is only talk has no place in the gradebook.
       and (i.kind <> 'discussion' or i.counts or i.possible > 0)
     order by place`,

@@ -1,7 +1,7 @@
 import { checkDocument, type Finish, type MarkChange, type MarkView, type RubricView } from '@rosemary/api';
-import { decimalText, formatPoints, rubricScore, type DocumentNode } from '@rosemary/core';
+import { decimalText, formatPoints, plainText, rubricScore, type DocumentNode } from '@rosemary/core';
 import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
-import { findAssignment, findRubric } from '../plan/queries.ts';
+import { findAssignment, findRubricInUse } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { announce } from '../platform/events.ts';
 import { tellReturned } from '../talk/returned.ts';
@@ -66,7 +66,7 @@ export async function getMark(db: Db, target: Target): Promise<MarkView> {
     [target.itemId, target.enrolmentId],
   );
   if (row === null) return EMPTY;
-  const rubric = await findRubric(db, (await findAssignment(db, target.itemId))?.rubricId ?? null);
+  const rubric = await findRubricInUse(db, target.itemId);
   const grade = await maybe<{ is_released: boolean }>(db, 'select is_released from grade where item_id = $1 and enrolment_id = $2', [
     target.itemId,
     target.enrolmentId,
@@ -106,15 +106,26 @@ export async function saveMark(db: Db, target: Target, change: MarkChange, marke
 export async function finishMark(db: Db, target: Target, body: Finish, markerId: string, now: number): Promise<MarkView> {
   const mark = await getMark(db, target);
   if (mark.version !== body.version) throw conflict(mark);
-  if (mark.total === null) throw invalid('score', 'There is no mark yet. Choose a level for each criterion or type a score.');
-  if (!mark.isComplete) throw invalid('choices', 'Some criteria have no level yet. Choose one for each, or type a score with its reason.');
+  const judged = (await findAssignment(db, target.itemId))?.judged ?? 'points';
+  if (judged === 'none') throw new AppError('not-now', 'This is a reminder with a date: it is not judged.');
+  const isInWords = judged === 'words';
+  if (isInWords && plainText(mark.feedback).trim() === '')
+    throw invalid('feedback', 'It is judged in words, and there are none yet. Write the feedback.');
+  if (!isInWords && mark.total === null) throw invalid('score', 'There is no mark yet. Choose a level for each criterion or type a score.');
+  if (!isInWords && !mark.isComplete)
+    throw invalid('choices', 'Some criteria have no level yet. Choose one for each, or type a score with its reason.');
   const item = await maybe<{ possible: number; release_mode: string; title: string; course_id: string }>(
     db,
     'select (possible * 1000)::int as possible, release_mode, title, course_id from item where id = $1',
     [target.itemId],
   );
   if (item === null) throw notFound();
-  if (mark.total > item.possible && !body.isAboveConfirmed)
+  if (judged === 'done' && mark.total !== 0 && mark.total !== item.possible)
+    throw invalid(
+      'score',
+      `It is judged done or not: ${formatPoints(item.possible)} or 0 points, and ${formatPoints(mark.total ?? 0)} is neither.`,
+    );
+  if (mark.total !== null && mark.total > item.possible && !body.isAboveConfirmed)
     throw new AppError(
       'confirm',
       `${formatPoints(mark.total)} is more than the ${formatPoints(item.possible)} points of “${item.title}”. Is it meant so?`,
@@ -128,12 +139,14 @@ export async function finishMark(db: Db, target: Target, body: Finish, markerId:
     `update mark m set state = 'finished', finished_at = to_timestamp($3 / 1000.0), version = m.version + 1 from submission s where s.id = m.submission_id and s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1`,
     [target.itemId, target.enrolmentId, now],
   );
-  if (current === null || current.raw !== mark.total || current.state !== 'scored' || current.isReleased !== isReleased) {
+  const state = isInWords ? 'judged' : 'scored';
+  const raw = isInWords ? null : mark.total;
+  if (current === null || current.raw !== raw || current.state !== state || current.isReleased !== isReleased) {
     await recordGrade(db, {
       ...target,
       kind: 'set',
-      state: 'scored',
-      raw: mark.total,
+      state,
+      raw,
       isReleased,
       source: 'marking',
       reason: mark.scoreReason,

@@ -11,6 +11,7 @@ interface AttemptRow {
   content_hash: string;
   handed_in_at: Date;
   note: string;
+  link: string;
   files: FileRow[];
 }
 
@@ -19,7 +20,7 @@ export async function listAttempts(db: Db, itemId: string, enrolmentId: string):
   const found = await rows<AttemptRow>(
     db,
     `
-    select a.id, a.number, a.document, a.word_count, a.content_hash, a.handed_in_at, a.note,
+    select a.id, a.number, a.document, a.word_count, a.content_hash, a.handed_in_at, a.note, a.link,
            coalesce((select json_agg(json_build_object('id', f.id, 'course_id', f.course_id, 'name', f.name, 'size', b.size, 'media_type', b.media_type) order by af.position, f.created_at)
                      from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256 where af.attempt_id = a.id), '[]') as files
     from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc`,
@@ -33,6 +34,7 @@ export async function listAttempts(db: Db, itemId: string, enrolmentId: string):
     contentHash: row.content_hash,
     handedInAt: row.handed_in_at.toISOString(),
     note: row.note,
+    link: row.link,
     files: row.files.map(fileView),
     lateText: null,
   }));

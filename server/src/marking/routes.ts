@@ -15,7 +15,7 @@ import { reachesSection, workingOfCell } from '@rosemary/core';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
 import type { CourseFacts, FactItem, FactPerson } from '../gradebook/facts.ts';
 import { readOne } from '../gradebook/routes.ts';
-import { findAssignment, findRubric } from '../plan/queries.ts';
+import { findAssignment, findRubricInUse } from '../plan/queries.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
@@ -54,12 +54,12 @@ async function makeWork(db: Db, { facts, item, person, target }: Reached, now: n
     attempts,
     notes: await listNotes(db, item.id, person.enrolmentId),
     mark: await getMark(db, target),
-    rubric: await findRubric(db, assignment?.rubricId ?? null),
+    rubric: await findRubricInUse(db, item.id),
     possible: item.possible,
     working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false)),
     instructions: assignment?.instructions ?? null,
     dates: datesView(dates),
-    acceptsText: assignment?.acceptsText ?? false,
+    judged: assignment?.judged ?? 'points',
   };
 }
 

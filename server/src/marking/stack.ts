@@ -161,7 +161,7 @@ export async function listWaiting(
   const works = await listWorks(db, courseId, null);
   const paces = await readPaces(db, courseId, markerId);
   const waiting: Waiting[] = [];
-  for (const item of facts.items.filter((i) => i.expectsHandIn && !i.isDraft && i.kind !== 'discussion')) {
+  for (const item of facts.items.filter((i) => (i.expectsHandIn || i.kind === 'assignment') && !i.isDraft && i.kind !== 'discussion')) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
     let oldestAt: number | null = null;
     const people = facts.people.filter((person) => facts.reach.isFor(item.id, person));

@@ -121,8 +121,8 @@ async function copyTexts(
     else
       await run(
         db,
-        `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed)
-        select t.made, t.document, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed
+        `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, accepts_link, accepts_recording, on_paper, judged)
+        select t.made, t.document, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed, a.accepts_link, a.accepts_recording, a.on_paper, a.judged
         from unnest($1::uuid[], $2::jsonb[], $3::uuid[]) as t(made, document, old) join assignment a on a.item_id = t.old`,
         [made, texts, found.map((row) => row.item_id)],
       );

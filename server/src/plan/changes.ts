@@ -318,20 +318,48 @@ export async function savePage(
   return saved.version;
 }
 
+/** How work is judged is settled once the first of it is: a mark in points has no meaning in words. */
+async function requireUnjudged(db: Db, itemId: string): Promise<void> {
+  const given = await maybe<{ many: number }>(
+    db,
+    "select count(*)::int as many from grade where item_id = $1 and state in ('scored', 'judged')",
+    [itemId],
+  );
+  if (given !== null && given.many > 0)
+    throw invalid(
+      'judged',
+      `${given.many === 1 ? 'One mark is' : `${given.many} marks are`} given already, in the way it is judged now. Make a copy of the item to judge it in another.`,
+    );
+}
+
 export async function saveAssignment(db: Db, courseId: string, itemId: string, change: AssignmentChange, now: number): Promise<number> {
   await getPlanItem(db, courseId, itemId, now);
   const current = await findAssignment(db, itemId);
   if (current === null) throw notFound();
   if (current.version !== change.version) throw conflict(current);
   const next = { ...current, ...change };
+  if (next.judged !== current.judged) await requireUnjudged(db, itemId);
   if (change.instructions !== undefined) {
     checked(change.instructions, 'instructions', await listEmbedHosts(db));
     await keepItemFiles(db, courseId, itemId, change.instructions);
   }
   await run(
     db,
-    'update assignment set instructions = $2, accepts_text = $3, accepts_files = $4, file_types = $5, most_files = $6, most_bytes = $7, attempts_allowed = $8, version = version + 1 where item_id = $1',
-    [itemId, next.instructions, next.acceptsText, next.acceptsFiles, next.fileTypes, next.mostFiles, next.mostBytes, next.attemptsAllowed],
+    `update assignment set instructions = $2, accepts_text = $3, accepts_files = $4, file_types = $5, most_files = $6, most_bytes = $7, attempts_allowed = $8,
+      accepts_link = $9, accepts_recording = $10, on_paper = $11, judged = $12, version = version + 1 where item_id = $1`,
+    [
+      ...[
+        itemId,
+        next.instructions,
+        next.acceptsText,
+        next.acceptsFiles,
+        next.fileTypes,
+        next.mostFiles,
+        next.mostBytes,
+        next.attemptsAllowed,
+      ],
+      ...[next.acceptsLink, next.acceptsRecording, next.onPaper, next.judged],
+    ],
   );
   return current.version + 1;
 }

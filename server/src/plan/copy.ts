@@ -127,8 +127,8 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
   );
   await run(
     db,
-    `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed)
-    select t.new_id, a.instructions, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed
+    `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, accepts_link, accepts_recording, on_paper, judged)
+    select t.new_id, a.instructions, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed, a.accepts_link, a.accepts_recording, a.on_paper, a.judged
     from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join assignment a on a.item_id = t.old_id`,
     [old, made],
   );

@@ -1,4 +1,4 @@
-import type { AssignmentSetting, AudienceName, ItemDetail, Plan, PlanItem, PlanUnit, RubricView } from '@rosemary/api';
+import type { AssignmentSetting, AudienceName, ItemDetail, Judged, Plan, PlanItem, PlanUnit, RubricView } from '@rosemary/api';
 import { dueWarning, itemState, termEnd, type DocumentNode, type DoneRule, type ItemKind, type Term } from '@rosemary/core';
 import { FILE_COLUMNS, fileView, type FileRow } from '../files/store.ts';
 import { getTerm } from '../gradebook/facts.ts';
@@ -22,6 +22,7 @@ interface ItemRow {
   is_draft: boolean;
   category_id: string | null;
   possible: number;
+  judged: Judged | null;
   multiplier: number;
   is_extra_credit: boolean;
   counts: boolean;
@@ -55,7 +56,8 @@ const audienceSql = (owner: string): string => `
                    from audience a left join section s on s.id = a.section_id left join course_group g on g.id = a.group_id left join enrolment e on e.id = a.enrolment_id left join person p on p.id = e.person_id where ${owner}), '[]')`;
 
 const ITEM_SQL = `
-  select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts, i.is_required,
+  select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
+         i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
          i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
@@ -63,7 +65,7 @@ const ITEM_SQL = `
                    from hand_opening h left join enrolment e on e.id = h.enrolment_id left join person p on p.id = e.person_id where h.item_id = i.id and h.ended_at is null), '[]') as hands,
          coalesce((select json_agg(json_build_object('sectionId', v.section_id, 'enrolmentId', v.enrolment_id, 'groupId', v.group_id, 'name', coalesce(s.title, g.title, p.family_name || ', ' || p.given_name), 'opensAt', v.opens_at, 'dueAt', v.due_at, 'closesAt', v.closes_at) order by s.position, g.position, p.family_name)
                    from date_variant v left join section s on s.id = v.section_id left join course_group g on g.id = v.group_id left join enrolment e on e.id = v.enrolment_id left join person p on p.id = e.person_id where v.item_id = i.id), '[]') as variants
-  from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
+  from item i left join assignment asg on asg.item_id = i.id join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
   where i.course_id = $1 and i.removed_at is null and u.removed_at is null`;
 
 interface Calendar {
@@ -85,6 +87,7 @@ function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now: number
     state: itemState(row.is_draft, opens, closes, now),
     categoryId: row.category_id,
     possible: row.possible,
+    judged: row.judged,
     multiplier: row.multiplier,
     isExtraCredit: row.is_extra_credit,
     counts: row.counts,
@@ -190,6 +193,10 @@ export async function findPage(db: Db, itemId: string): Promise<{ document: Docu
 interface AssignmentRow {
   instructions: DocumentNode;
   accepts_text: boolean;
+  accepts_link: boolean;
+  accepts_recording: boolean;
+  on_paper: boolean;
+  judged: Judged;
   accepts_files: boolean;
   file_types: string[];
   most_files: number;
@@ -202,7 +209,7 @@ interface AssignmentRow {
 export async function findAssignment(db: Db, itemId: string): Promise<(AssignmentSetting & { rubricId: string | null }) | null> {
   const row = await maybe<AssignmentRow>(
     db,
-    'select instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, rubric_id, version from assignment where item_id = $1',
+    'select instructions, accepts_text, accepts_files, accepts_link, accepts_recording, on_paper, judged, file_types, most_files, most_bytes, attempts_allowed, rubric_id, version from assignment where item_id = $1',
     [itemId],
   );
   return row === null
@@ -212,12 +219,24 @@ export async function findAssignment(db: Db, itemId: string): Promise<(Assignmen
         instructions: row.instructions,
         acceptsText: row.accepts_text,
         acceptsFiles: row.accepts_files,
+        acceptsLink: row.accepts_link,
+        acceptsRecording: row.accepts_recording,
+        onPaper: row.on_paper,
+        judged: row.judged,
         fileTypes: row.file_types,
         mostFiles: row.most_files,
         mostBytes: Number(row.most_bytes),
         attemptsAllowed: row.attempts_allowed,
         rubricId: row.rubric_id,
       };
+}
+
+/** The rubric work is judged by: of what is judged in points alone. */
+export async function findRubricInUse(db: Db, itemId: string): Promise<RubricView | null> {
+  const row = await maybe<{ rubric_id: string | null }>(db, "select rubric_id from assignment where item_id = $1 and judged = 'points'", [
+    itemId,
+  ]);
+  return findRubric(db, row?.rubric_id ?? null);
 }
 
 export async function findRubric(db: Db, rubricId: string | null): Promise<RubricView | null> {

@@ -1,4 +1,15 @@
-import { documentChange, handIn as handInBody, tick, visit, type DocumentChange, type HandIn, type Tick, type Visit } from '@rosemary/api';
+import {
+  documentChange,
+  draftLink,
+  handIn as handInBody,
+  tick,
+  visit,
+  type DocumentChange,
+  type DraftLink,
+  type HandIn,
+  type Tick,
+  type Visit,
+} from '@rosemary/api';
 import { storeFile } from '../files/store.ts';
 import { withUpload } from '../files/upload.ts';
 import { run } from '../platform/database.ts';
@@ -6,7 +17,7 @@ import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { courseRoute, personRoute, type Route } from '../platform/route.ts';
 import { addVisit, setTick } from './visits.ts';
 import { makeMyGrades, makeStudentCourse, makeThisWeek } from './views.ts';
-import { getStudentItem, getVisible, handIn, listDraftFiles, makeSubmission, requireOpen, saveDraft } from './work.ts';
+import { getStudentItem, getVisible, handIn, listDraftFiles, makeSubmission, requireOpen, saveDraft, saveDraftLink } from './work.ts';
 
 const ITEM = '/courses/:courseId/own/items/:itemId';
 
@@ -70,8 +81,19 @@ export const studentRoutes: readonly Route[] = [
     body: documentChange,
     handle: async ({ db, courseId, params, member, body, now }) => {
       const { assignment } = await requireOpen(db, courseId, params.itemId ?? '', member, now);
-      if (!assignment.acceptsText) throw invalid('document', 'This assignment takes files, not text.');
+      if (!assignment.acceptsText) throw invalid('document', 'This assignment takes no text written here.');
       return saveDraft(db, params.itemId ?? '', member, body, now);
+    },
+  }),
+  courseRoute<DraftLink>('work.own', {
+    method: 'put',
+    path: `${ITEM}/draft-link`,
+    isSilent: true,
+    body: draftLink,
+    handle: async ({ db, courseId, params, member, body, now }) => {
+      const { assignment } = await requireOpen(db, courseId, params.itemId ?? '', member, now);
+      if (!assignment.acceptsLink) throw invalid('link', 'This assignment takes no address.');
+      await saveDraftLink(db, params.itemId ?? '', member, body.link);
     },
   }),
   courseRoute('work.own', {
@@ -82,7 +104,7 @@ export const studentRoutes: readonly Route[] = [
     handle: async ({ db, courseId, params, member, person, now, request, response }) => {
       const itemId = params.itemId ?? '';
       const { assignment } = await requireOpen(db, courseId, itemId, member, now);
-      if (!assignment.acceptsFiles) throw invalid('file', 'This assignment takes text, not files.');
+      if (!assignment.acceptsFiles && !assignment.acceptsRecording) throw invalid('file', 'This assignment takes no files.');
       const submission = await makeSubmission(db, itemId, member.enrolmentId);
       const present = await listDraftFiles(db, submission.id);
       if (present.length >= assignment.mostFiles)
@@ -92,7 +114,7 @@ export const studentRoutes: readonly Route[] = [
           ...file,
           courseId,
           ownerId: person.personId,
-          types: assignment.fileTypes,
+          types: [...(assignment.acceptsFiles ? assignment.fileTypes : []), ...(assignment.acceptsRecording ? ['sound'] : [])],
           mostBytes: assignment.mostBytes,
           now,
         });

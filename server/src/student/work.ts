@@ -1,5 +1,7 @@
 import {
   checkDocument,
+  isWebAddress,
+  type AssignmentSetting,
   type AttemptView,
   type DocumentChange,
   type HandIn,
@@ -24,7 +26,7 @@ import { cellFor, toGraded } from '../gradebook/cells.ts';
 import { getGraceMinutes, readFacts } from '../gradebook/facts.ts';
 import { datesView, latenessText } from '../marking/stack.ts';
 import { listAttempts, listNotes } from '../marking/queries.ts';
-import { findAssignment, findLink, findPage, findRubric, findShownFile } from '../plan/queries.ts';
+import { findAssignment, findLink, findPage, findRubricInUse, findShownFile } from '../plan/queries.ts';
 import { FILE_COLUMNS, fileView, type FileRow } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
@@ -41,13 +43,19 @@ interface DraftRow {
   draft: DocumentNode | null;
   draft_saved_at: Date | null;
   version: number;
+  draft_link: string;
 }
 
+/** Something can be handed in here. */
+const takesWork = (a: Pick<AssignmentSetting, 'acceptsText' | 'acceptsFiles' | 'acceptsLink' | 'acceptsRecording'>): boolean =>
+  a.acceptsText || a.acceptsFiles || a.acceptsLink || a.acceptsRecording;
+
 async function findSubmission(db: Db, itemId: string, enrolmentId: string): Promise<DraftRow | null> {
-  return maybe<DraftRow>(db, 'select id, draft, draft_saved_at, version from submission where item_id = $1 and enrolment_id = $2', [
-    itemId,
-    enrolmentId,
-  ]);
+  return maybe<DraftRow>(
+    db,
+    'select id, draft, draft_saved_at, version, draft_link from submission where item_id = $1 and enrolment_id = $2',
+    [itemId, enrolmentId],
+  );
 }
 
 /** The submission of a student for an item, made if it is not there, locked until the transaction ends. */
@@ -55,7 +63,7 @@ export async function makeSubmission(db: Db, itemId: string, enrolmentId: string
   await run(db, 'insert into submission (item_id, enrolment_id) values ($1, $2) on conflict do nothing', [itemId, enrolmentId]);
   const row = await maybe<DraftRow>(
     db,
-    'select id, draft, draft_saved_at, version from submission where item_id = $1 and enrolment_id = $2 for update',
+    'select id, draft, draft_saved_at, version, draft_link from submission where item_id = $1 and enrolment_id = $2 for update',
     [itemId, enrolmentId],
   );
   if (row === null) throw notFound();
@@ -173,23 +181,23 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
   const submission = await findSubmission(db, itemId, member.enrolmentId);
   const attemptsAllowed = await attemptsFor(db, member.enrolmentId, assignment.attemptsAllowed);
   const reason = whyNot(visible, attempts.length, attemptsAllowed);
-  const { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, instructions, rubricId } = assignment;
-  const setting = { acceptsText, acceptsFiles, fileTypes, mostFiles, mostBytes, attemptsAllowed, instructions };
+  const setting = { ...assignment, attemptsAllowed };
   return {
     ...head,
     page: null,
     link: null,
     file: null,
     assignment: setting,
-    rubric: await findRubric(db, rubricId),
+    rubric: await findRubricInUse(db, itemId),
     attempts,
     returned,
-    canHandIn: reason === null && (assignment.acceptsText || assignment.acceptsFiles),
+    canHandIn: reason === null && takesWork(assignment),
     whyNot: reason,
     draft: {
       document: submission?.draft ?? null,
       version: submission?.version ?? 0,
       savedAt: submission?.draft_saved_at?.toISOString() ?? null,
+      link: submission?.draft_link ?? '',
       files: submission === null ? [] : (await listDraftFiles(db, submission.id)).map(fileView),
     },
   };
@@ -234,14 +242,22 @@ export async function saveDraft(
   return { version: saved[0]?.version ?? 0, savedAt: new Date(now).toISOString() };
 }
 
+/** Keeps an address as it is typed; whether it is one is asked when it is handed in. */
+export async function saveDraftLink(db: Db, itemId: string, member: Membership, link: string): Promise<void> {
+  const submission = await makeSubmission(db, itemId, member.enrolmentId);
+  await run(db, 'update submission set draft_link = $2 where id = $1', [submission.id, link]);
+}
+
 /** SHA-256 over the text and the files' hashes: what a receipt proves. */
-async function contentHash(db: Db, document: DocumentNode | null, submissionId: string): Promise<string> {
+async function contentHash(db: Db, document: DocumentNode | null, link: string, submissionId: string): Promise<string> {
   const files = await rows<{ hash: string; name: string }>(
     db,
     "select encode(f.sha256, 'hex') as hash, f.name from submission_draft_file d join file f on f.id = d.file_id where d.submission_id = $1 order by d.position, f.id",
     [submissionId],
   );
-  return createHash('sha256').update(JSON.stringify({ document, files })).digest('hex');
+  return createHash('sha256')
+    .update(JSON.stringify(link === '' ? { document, files } : { document, files, link }))
+    .digest('hex');
 }
 
 /**
@@ -268,22 +284,26 @@ export async function handIn(
   const document = assignment.acceptsText ? submission.draft : null;
   const words = wordCount(plainText(document));
   const files = await listDraftFiles(db, submission.id);
-  if (words === 0 && files.length === 0) {
-    const need =
-      assignment.acceptsText && assignment.acceptsFiles
-        ? 'Write something or add a file'
-        : assignment.acceptsText
-          ? 'Write something'
-          : 'Add a file';
-    throw invalid('document', `There is nothing to hand in yet. ${need} first.`);
+  const link = assignment.acceptsLink ? submission.draft_link : '';
+  if (words === 0 && files.length === 0 && link === '') {
+    const ways = [
+      assignment.acceptsText ? 'write something' : '',
+      assignment.acceptsFiles ? 'add a file' : '',
+      assignment.acceptsRecording ? 'record something' : '',
+      assignment.acceptsLink ? 'give an address' : '',
+    ].filter((way) => way !== '');
+    const need = ways.join(' or ');
+    throw invalid('document', `There is nothing to hand in yet. ${need.charAt(0).toUpperCase()}${need.slice(1)} first.`);
   }
-  const hash = await contentHash(db, document, submission.id);
+  if (link !== '' && !isWebAddress(link))
+    throw invalid('link', `“${link.slice(0, 80)}” is no address of the web. It begins with https:// or http://.`);
+  const hash = await contentHash(db, document, link, submission.id);
   const attempt = await rows<{ id: string; number: number }>(
     db,
     `
-    insert into attempt (submission_id, number, document, word_count, note, content_hash, handed_in_at, handed_in_by, idempotency_key)
-    select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8 from attempt where submission_id = $1 returning id, number`,
-    [submission.id, document, words, body.note, hash, now, personId, body.key],
+    insert into attempt (submission_id, number, document, word_count, note, content_hash, handed_in_at, handed_in_by, idempotency_key, link)
+    select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8, $9 from attempt where submission_id = $1 returning id, number`,
+    [submission.id, document, words, body.note, hash, now, personId, body.key, link],
   );
   const made = attempt[0];
   if (made === undefined) throw notFound();
@@ -308,5 +328,6 @@ async function getReceipt(db: Db, courseId: string, visible: Visible, member: Me
     files: attempt.files,
     lateText: late === null ? null : `${spanInWords(late)} late`,
     note: attempt.note,
+    link: attempt.link,
   };
 }

@@ -17,6 +17,7 @@ const cell = computed(() => (props.column.kind === 'item' ? props.row.cells[prop
   <span v-else-if="cell[0] === 'missing'" class="soft" title="missing"><span class="ring" /> missing</span>
   <span v-else-if="cell[0] === 'exempt'" title="exempt" aria-label="exempt">(–)</span>
   <span v-else-if="cell[0] === 'unfinished'" title="unfinished" aria-label="unfinished">[</span>
+  <em v-else-if="cell[0] === 'judged'" class="soft" :class="{ unreleased: cell[2] === 0 }">in words</em>
   <em v-else-if="cell[5] === 1" class="soft">waits</em>
   <span v-else
     ><span :class="{ unreleased: cell[2] === 0 && cell[1] !== '' }" :title="cell[2] === 0 ? 'not yet released' : undefined">{{

@@ -51,7 +51,7 @@ const differs = computed(() => criteria.value.length > 0 && draft.value.score !=
 const state = computed(() => (isTouched.value ? 'draft' : props.work.mark.state));
 const stateWords = computed(() =>
   state.value === 'draft'
-    ? total.value === null && !isTouched.value && props.work.mark.version === 0
+    ? !canFinish.value && !isTouched.value && props.work.mark.version === 0
       ? 'not begun'
       : 'draft, not finished'
     : state.value === 'finished'
@@ -64,7 +64,19 @@ function touch(): void {
   fault.value = '';
   saving.push({ ...draft.value });
 }
+/** Done earns all the points, not done none. */
+function setDone(isDone: boolean): void {
+  const score = isDone ? props.work.possible : 0;
+  draft.value = { ...draft.value, score: draft.value.score === score ? null : score };
+  scoreText.value = draft.value.score === null ? '' : formatPoints(draft.value.score);
+  touch();
+}
+const canFinish = computed(() => (props.work.judged === 'words' ? plainText(draft.value.feedback).trim() !== '' : total.value !== null));
 function choose(digit: number): void {
+  if (props.work.judged === 'done' && digit <= 2) {
+    setDone(digit === 1);
+    return;
+  }
   const criterion = criteria.value[at.value];
   const level = criterion?.levels[digit - 1];
   if (criterion === undefined || level === undefined) return;
@@ -200,7 +212,17 @@ const feedbackWords = computed(() => {
         </div>
         <div class="label des">{{ c.levels.find((l) => l.id === draft.choices[c.id])?.descriptor ?? 'not yet chosen' }}</div>
       </div>
-      <div v-if="criteria.length === 0" class="cr score-only">
+      <div v-if="work.judged === 'done'" class="cr score-only" role="radiogroup" aria-label="Done or not">
+        <b>Judged</b>
+        <div class="lv">
+          <button role="radio" :aria-checked="total === work.possible" :class="{ on: total === work.possible }" @click="setDone(true)">
+            Done
+          </button>
+          <button role="radio" :aria-checked="total === 0" :class="{ on: total === 0 }" @click="setDone(false)">Not yet</button>
+        </div>
+      </div>
+      <div v-else-if="work.judged === 'words'" class="cr score-only"><b>Judged in words</b></div>
+      <div v-else-if="criteria.length === 0" class="cr score-only">
         <label
           ><b>Score</b> <span class="label">of {{ formatPoints(work.possible) }}</span
           ><input
@@ -218,11 +240,13 @@ const feedbackWords = computed(() => {
     </div>
     <div class="sum">
       <div class="row">
-        <span v-if="total !== null" class="serif figure" :class="{ unreleased: state !== 'released' }">{{ formatPoints(total) }}</span><span
-          v-else
-          class="serif figure soft"
-          >–</span
-        ><span class="soft"
+        <span v-if="work.judged === 'words'" class="serif figure soft">“ ”</span
+        ><span v-else-if="work.judged === 'done' && total !== null" class="serif figure" :class="{ unreleased: state !== 'released' }">{{
+          total === 0 ? 'Not yet' : 'Done'
+        }}</span
+        ><span v-else-if="total !== null" class="serif figure" :class="{ unreleased: state !== 'released' }">{{ formatPoints(total) }}</span
+        ><span v-else class="serif figure soft">–</span
+        ><span v-if="work.judged !== 'words'" class="soft"
           >of {{ formatPoints(work.possible) }} ·
           <button class="act" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">working</button></span
         >
@@ -235,7 +259,7 @@ const feedbackWords = computed(() => {
         <button class="act" @click="takeTheirs">Take theirs</button> · <button class="act" @click="keepMine">Keep mine</button>
       </p>
       <div class="acts">
-        <button v-if="state === 'draft'" class="go" :disabled="total === null" @click="finishAndNext">Finish, next →</button
+        <button v-if="state === 'draft'" class="go" :disabled="!canFinish" @click="finishAndNext">Finish, next →</button
         ><button v-else class="go" @click="emit('next')">Next →</button>
         <button v-if="canRelease && state === 'finished'" class="quiet" @click="emit('release')">Release</button
         ><button v-if="canRelease && state === 'released'" class="quiet" @click="emit('withhold')">Take back</button>

@@ -4,6 +4,7 @@ import { dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
+import FileWork from '../parts/FileWork.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { HttpProblem, send } from '../platform/http.ts';
 import { useEvents, useFresh } from '../platform/useEvents.ts';
@@ -284,6 +285,11 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
               </details>
             </div>
             <template v-else>
+              <p v-if="attempt.link" class="sheet-paper small">
+                <span class="label">Handed in as a link</span>
+                <a :href="attempt.link" target="_blank" rel="noreferrer noopener">{{ attempt.link }}</a>
+                <span class="label">what stands there may change; no copy of it is kept</span>
+              </p>
               <p v-if="attempt.note" class="sheet-paper small"><span class="label">Note to the marker</span> {{ attempt.note }}</p>
               <div v-if="attempt.document" id="work-text" class="sheet-paper">
                 <AnnotatedText
@@ -318,8 +324,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
                 />
               </div>
               <div v-for="f in others" :key="f.id" class="sheet-paper">
-                <p class="label">{{ f.name }} · <a :href="`${f.url}?download=1`">download</a></p>
-                <img v-if="f.mediaType.startsWith('image/')" :src="f.url" :alt="f.name" style="max-width: 100%" />
+                <FileWork :file="f" />
               </div>
               <p class="label hash" :title="attempt.contentHash">content hash {{ attempt.contentHash.slice(0, 16) }}…</p>
             </template>

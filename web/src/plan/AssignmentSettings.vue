@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { FILE_TYPES, type AssignmentChange, type AssignmentSetting, type PlanItem } from '@rosemary/api';
-import { ref } from 'vue';
+import { FILE_TYPES, type Judged, type AssignmentChange, type AssignmentSetting, type PlanItem } from '@rosemary/api';
+import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import type { Serial } from '../platform/serial.ts';
 import { HttpProblem, send } from '../platform/http.ts';
+import { useRipple } from '../shell/rippleStore.ts';
 
 const props = defineProps<{
   base: string;
@@ -30,6 +31,29 @@ async function set(change: Omit<AssignmentChange, 'version' | 'instructions'>): 
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
 }
+const ripple = useRipple();
+const JUDGED: readonly (readonly [judged: Judged, words: string])[] = [
+  ['points', 'in points; with a rubric where there is one'],
+  ['done', 'done or not'],
+  ['words', 'in words'],
+  ['none', 'not at all: a reminder with a date'],
+];
+/** How it is judged decides what counts, so whom it moves is shown first. */
+async function setJudged(event: Event): Promise<void> {
+  const select = event.target as HTMLSelectElement;
+  const judged = select.value as Judged;
+  fault.value = null;
+  try {
+    const body = { judged, version: props.version() };
+    if (await ripple.confirm('How it is judged', 'PUT', `${props.base}/assignment`, body)) await set({ judged });
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+  select.value = props.setting.judged;
+}
+const takesWork = computed(
+  () => props.setting.acceptsText || props.setting.acceptsFiles || props.setting.acceptsLink || props.setting.acceptsRecording,
+);
 const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
 const number = (event: Event): number => Number((event.target as HTMLInputElement).value);
 const turnType = (key: string, on: boolean): Promise<void> =>
@@ -74,9 +98,28 @@ const MB = 1_048_576;
           /></label>
         </div>
       </div>
-      <p v-if="!setting.acceptsText && !setting.acceptsFiles" class="soft">
-        Nothing comes in: it is observed or on paper, and never missing by itself.
+      <p>
+        <label
+          ><input type="checkbox" :checked="setting.acceptsRecording" @change="set({ acceptsRecording: checked($event) })" /> a recording of
+          the voice, made here</label
+        >
       </p>
+      <p>
+        <label><input type="checkbox" :checked="setting.acceptsLink" @change="set({ acceptsLink: checked($event) })" /> a link</label>
+      </p>
+      <p>
+        <label><input type="checkbox" :checked="setting.onPaper" @change="set({ onPaper: checked($event) })" /> something on paper</label>
+      </p>
+      <p v-if="!takesWork" class="soft">
+        {{ setting.onPaper ? 'It comes on paper' : 'Nothing comes in: it is observed' }}; nobody is missing by themselves.
+      </p>
+      <label class="field" style="margin-top: 12px"
+        ><span class="label">How it is judged</span
+        ><select class="line-input" :value="setting.judged" @change="setJudged">
+          <option v-for="[value, text] in JUDGED" :key="value" :value="value">{{ text }}</option>
+        </select></label
+      >
+      <p v-if="setting.judged === 'words' || setting.judged === 'none'" class="soft">It counts nothing and has no points.</p>
       <label class="field" style="margin-top: 12px"
         ><span class="label">Attempts</span
         ><select

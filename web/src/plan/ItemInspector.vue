@@ -154,7 +154,10 @@ const DONE: Record<DoneRule, string> = {
         :is-fixed="!canEdit"
         @change="set({ closesAt: $event })"
       />
-      <template v-if="isWork">
+      <p v-if="item.judged === 'words' || item.judged === 'none'" class="label">
+        {{ item.judged === 'words' ? 'Judged in words' : 'A reminder with a date, not judged' }}: it has no points and counts nothing.
+      </p>
+      <template v-else-if="isWork">
         <div class="pair">
           <label class="field" data-field="possible"
             ><span class="label">Points</span

@@ -219,7 +219,7 @@ const what = computed(() => {
           This lives in the gradebook only: it is observed and its scores are typed there.
         </p>
         <RubricEditor
-          v-if="detail.item.kind === 'assignment'"
+          v-if="detail.item.kind === 'assignment' && detail.assignment?.judged === 'points'"
           :base="base"
           :rubric="detail.rubric"
           :possible="detail.item.possible"

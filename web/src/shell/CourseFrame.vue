@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from './courseStore.ts';
 import { useSession } from './sessionStore.ts';
 import RippleDialog from './RippleDialog.vue';
-import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from './views.ts';
+import { rowOf, viewOf } from './views.ts';
 import TouchedDialog from './TouchedDialog.vue';
 import TermLine from './TermLine.vue';
 
@@ -15,8 +15,8 @@ const router = useRouter();
 const fault = ref('');
 const courseId = computed(() => String(route.params.courseId));
 const isStudent = computed(() => course.head?.role === 'student');
-const views = computed(() => (isStudent.value ? STUDENT_VIEWS : STAFF_VIEWS));
 const current = computed(() => viewOf(String(route.name), isStudent.value));
+const views = computed(() => rowOf(current.value, isStudent.value));
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);
 const hasLine = computed(() => !['policy', 'study-item', 'settings', 'exchange', 'groups'].includes(String(route.name)));
 

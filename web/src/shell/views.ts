@@ -1,34 +1,45 @@
-/** The views of a course, in the order of the work, for those who teach and those who study. */
+/**
+ * The views of a course, for those who teach and those who study: first those of every day, which stand in the row under the
+ * term line, then the others, which are found in the place menu and by letters.
+ */
 export const STAFF_VIEWS = [
   ['plan', 'Plan'],
-  ['files', 'Files'],
-  ['announcements', 'Announcements'],
-  ['messages', 'Messages'],
-  ['calendar', 'Calendar'],
   ['marking', 'Marking'],
   ['gradebook', 'Gradebook'],
   ['progress', 'Progress'],
   ['roster', 'Roster'],
+  ['announcements', 'Announcements'],
+  ['messages', 'Messages'],
+  ['calendar', 'Calendar'],
+  ['files', 'Files'],
+  ['groups', 'Groups'],
+  ['objectives', 'Objectives'],
   ['settings', 'Settings'],
 ] as const;
 export const STUDENT_VIEWS = [
   ['own-week', 'This week'],
   ['study', 'Course'],
-  ['announcements', 'Announcements'],
-  ['messages', 'Messages'],
-  ['calendar', 'Calendar'],
   ['grades', 'Grades'],
+  ['messages', 'Messages'],
+  ['announcements', 'Announcements'],
+  ['calendar', 'Calendar'],
 ] as const;
+const IN_ROW = { staff: 5, student: 4 } as const;
+
+/** The words of the row: the views of every day, and the one where one is. */
+export function rowOf(current: string, isStudent: boolean): readonly (readonly [name: string, word: string])[] {
+  return isStudent
+    ? STUDENT_VIEWS.filter(([name], n) => n < IN_ROW.student || name === current)
+    : STAFF_VIEWS.filter(([name], n) => n < IN_ROW.staff || name === current);
+}
 
 /** Pages that belong to a view. */
 const PARENT: Readonly<Record<string, string>> = {
   item: 'plan',
   check: 'plan',
   carry: 'plan',
-  objectives: 'plan',
   time: 'plan',
   exchange: 'settings',
-  groups: 'roster',
   work: 'marking',
   policy: 'gradebook',
   'study-item': 'study',

@@ -4,6 +4,7 @@ import { plainText, wordCount, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
+import VoiceRecorder from '../parts/VoiceRecorder.vue';
 import { HttpProblem, send, upload } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -32,7 +33,21 @@ const saving = useSaving<DocumentNode>(
     return null;
   },
 );
+/** An address is kept as it is typed, as the text is. */
+const link = ref(props.item.draft?.link ?? '');
+const linkSaving = useSaving<string>(
+  () => `link ${props.item.id}`,
+  async (address) => {
+    await send('PUT', `${props.base}/draft-link`, { link: address });
+    return null;
+  },
+);
 onMounted(async () => {
+  const keptLink = props.isLooking ? null : await linkSaving.findKept();
+  if (keptLink !== null) {
+    link.value = keptLink;
+    linkSaving.push(keptLink);
+  }
   const kept = props.isLooking ? null : await saving.findKept();
   if (kept !== null) {
     text.value = kept;
@@ -64,9 +79,9 @@ async function takeTheirs(): Promise<void> {
   await saving.forget();
 }
 
-async function addFiles(list: FileList | null): Promise<void> {
+async function addFiles(list: ArrayLike<File> | null): Promise<void> {
   fault.value = '';
-  for (const file of [...(list ?? [])]) {
+  for (const file of Array.from(list ?? [])) {
     const stop = new AbortController();
     going.value = { name: file.name, share: 0, stop };
     try {
@@ -104,8 +119,8 @@ async function handIn(): Promise<void> {
   isSending.value = true;
   fault.value = '';
   try {
-    await saving.flush();
-    if (saving.state.value === 'away') {
+    await Promise.all([saving.flush(), linkSaving.flush()]);
+    if (saving.state.value === 'away' || linkSaving.state.value === 'away') {
       fault.value = 'There is no connection, so nothing was handed in yet. Your text is kept; try again in a moment.';
       return;
     }
@@ -119,6 +134,8 @@ async function handIn(): Promise<void> {
     isSending.value = false;
   }
 }
+const named = (file: File): File =>
+  new File([file], `Recording ${files.value.length + 1}.${file.name.split('.').at(-1) ?? ''}`, { type: file.type });
 const accepted = computed(() => assignment.value.fileTypes.map((t) => FILE_TYPES[t]?.name ?? t).join(', '));
 const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE_TYPES[t]?.extensions ?? []).join(','));
 </script>
@@ -144,7 +161,7 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
     </div>
     <p v-if="assignment.acceptsText" class="label">{{ words }} words</p>
     <div
-      v-if="assignment.acceptsFiles"
+      v-if="assignment.acceptsFiles || assignment.acceptsRecording"
       class="files"
       @dragover.prevent
       @drop.prevent="addFiles(($event as DragEvent).dataTransfer?.files ?? null)"
@@ -162,7 +179,8 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
         <button type="button" class="act" @click="going.stop.abort()">cancel</button>
         <div class="track"><div :style="{ width: `${going.share * 100}%` }" /></div>
       </div>
-      <label class="pick"
+      <VoiceRecorder v-if="assignment.acceptsRecording && !isLooking" :is-busy="going !== null" @use="addFiles([named($event)])" />
+      <label v-if="assignment.acceptsFiles" class="pick"
         ><span class="act">Add a file</span> or drop it here<input
           type="file"
           multiple
@@ -173,10 +191,21 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
             ($event.target as HTMLInputElement).value = '';
           "
       /></label>
-      <p class="label">
+      <p v-if="assignment.acceptsFiles" class="label">
         {{ accepted }}; at most {{ assignment.mostFiles }}, each up to {{ Math.round(assignment.mostBytes / 1048576) }} MB
       </p>
     </div>
+    <label v-if="assignment.acceptsLink" class="field"
+      ><span class="label">The address of your work, beginning with https://; whoever marks it must be able to open it</span
+      ><input
+        v-model="link"
+        class="line-input"
+        inputmode="url"
+        maxlength="2000"
+        :disabled="isLooking"
+        @input="linkSaving.push(link.trim())"
+      /><span class="label" role="status">{{ linkSaving.words.value }}</span></label
+    >
     <label class="field"
       ><span class="label">A note to the marker, if you wish</span
       ><textarea v-model="note" class="line-input" rows="1" maxlength="2000" :disabled="isLooking" />

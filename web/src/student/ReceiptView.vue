@@ -10,6 +10,7 @@ defineProps<{
     readonly files: readonly CourseFile[];
     readonly lateText: string | null;
     readonly note: string;
+    readonly link: string;
   };
   zone: string;
   now: number;
@@ -26,6 +27,9 @@ const size = (bytes: number): string =>
       >{{ dayAndTime(Date.parse(receipt.handedInAt), zone, now) }}{{ receipt.lateText ? `, ${receipt.lateText}` : ''
       }}{{ receipt.number > 1 ? `, attempt ${receipt.number}` : '' }}{{ receipt.wordCount > 0 ? `, ${receipt.wordCount} words` : '' }}</span
     >
+    <p v-if="receipt.link">
+      <a :href="receipt.link" target="_blank" rel="noreferrer noopener">{{ receipt.link }}</a>
+    </p>
     <ul v-if="receipt.files.length > 0">
       <li v-for="f in receipt.files" :key="f.id">
         <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a> <span class="soft">{{ size(f.size) }}</span>

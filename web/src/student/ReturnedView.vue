@@ -4,6 +4,7 @@ import { formatPoints } from '@rosemary/core';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import AnnotatedText from '../marking/AnnotatedText.vue';
 import DocumentView from '../parts/DocumentView.vue';
+import FileWork from '../parts/FileWork.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 
 const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
@@ -16,6 +17,9 @@ const notes = computed(() =>
 );
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
 const notesOf = computed(() => new Map(pdfs.value.map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
+const others = computed(() => attempt.value?.files.filter((f) => f.mediaType !== 'application/pdf') ?? []);
+const judged = computed(() => props.item.assignment?.judged ?? 'points');
+const isDone = computed(() => returned.value.scoreText !== null && returned.value.scoreText !== '0');
 const pdfs = computed(() => attempt.value?.files.filter((f) => f.mediaType === 'application/pdf') ?? []);
 const chosen = ref<string | null>(null);
 </script>
@@ -24,7 +28,11 @@ const chosen = ref<string | null>(null);
   <section class="returned" aria-label="What came back">
     <div class="head">
       <h2>What came back</h2>
-      <button v-if="returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">
+      <button v-if="judged === 'done' && returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">
+        {{ isDone ? 'Done' : 'Not done yet' }} <span class="of">working</span>
+      </button>
+      <span v-else-if="judged === 'words'" class="soft">judged in words</span>
+      <button v-else-if="returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">
         {{ returned.scoreText }} <span class="of">of {{ formatPoints(returned.possible) }} · working</span></button
       ><span v-else class="soft">{{ returned.state }}</span>
     </div>
@@ -46,6 +54,7 @@ const chosen = ref<string | null>(null);
     <div v-if="attempt?.document" class="paper">
       <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
     </div>
+    <FileWork v-for="f in others" :key="f.id" :file="f" class="paper" />
     <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
     <ol v-if="notes.length > 0" class="notes">
       <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">

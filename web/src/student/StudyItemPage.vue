@@ -74,11 +74,17 @@ const facts = computed(() => {
     i.dates.closes.at !== null && i.kind === 'assignment' ? `closes ${when(i.dates.closes.at)}` : null,
     minutesInWords(i.estimatedMinutes),
     i.possible > 0 ? `${formatPoints(i.possible)} points` : null,
+    i.assignment ? JUDGED_WORDS[i.assignment.judged] : null,
     i.category,
   ]
     .filter(Boolean)
     .join(' · ');
 });
+const takesWork = computed(() => {
+  const a = item.value?.assignment;
+  return a ? a.acceptsText || a.acceptsFiles || a.acceptsLink || a.acceptsRecording : false;
+});
+const JUDGED_WORDS = { points: '', done: 'judged done or not', words: 'judged in words', none: 'not judged' } as const;
 const latest = computed(() => item.value?.attempts[0] ?? null);
 async function handedIn(next: Receipt): Promise<void> {
   receipt.value = next;
@@ -133,6 +139,7 @@ async function handedIn(next: Receipt): Promise<void> {
       </article>
       <article v-if="item.assignment" class="paper">
         <DocumentView :document="item.assignment.instructions" />
+        <p v-if="item.assignment.onPaper" class="soft">It is handed in on paper, to your instructor.</p>
         <table v-if="item.rubric && item.rubric.criteria.length > 0 && !item.returned" class="plain rubric">
           <caption class="label">
             How it is judged
@@ -157,7 +164,7 @@ async function handedIn(next: Receipt): Promise<void> {
         :now="course.now"
         :is-new="receipt !== null"
       />
-      <template v-if="item.assignment && (item.assignment.acceptsText || item.assignment.acceptsFiles) && item.visibility !== 'announced'">
+      <template v-if="item.assignment && takesWork && item.visibility !== 'announced'">
         <AnswerForm
           v-if="item.canHandIn && (latest === null || again)"
           :base="base"
