@@ -149,6 +149,7 @@ async function buildItem(
       isDraft: item.isDraft ?? false,
       categoryId: categories.get(item.category ?? '') ?? null,
       possible: (item.points ?? 0) * 1000,
+      ...(item.kind === 'assignment' ? { releaseMode: 'hand' as const } : {}),
       dueAt: iso(dueAt),
       opensAt: item.opens === undefined ? null : iso(opensAt),
       estimatedMinutes: item.minutes,

@@ -160,6 +160,7 @@ export async function makeSchool(name: string): Promise<TestSchool> {
         isDraft: false,
         categoryId: category,
         possible: 60_000,
+        releaseMode: 'hand',
         dueAt: new Date(START + 2 * DAY).toISOString(),
         closesAt: new Date(START + 5 * DAY).toISOString(),
       },

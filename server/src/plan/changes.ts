@@ -149,7 +149,8 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
       isWork ? '10' : '0',
       unit.is_standing ? 0 : item.kind === 'file' || item.kind === 'link' ? 15 : isWork ? 60 : 30,
       item.kind === 'assignment' ? 8 : 0,
-      item.kind === 'activity' ? 'finished' : 'hand',
+      // Each mark goes out as it is finished, unless the teacher holds them for one day.
+      item.kind === 'activity' || item.kind === 'assignment' ? 'finished' : 'hand',
       // A discussion is talk first; it counts once its teacher says so.
       item.kind !== 'discussion',
       !unit.is_standing,

@@ -29,7 +29,7 @@ export async function layOutline(db: Db, courseId: string, outline: Outline): Pr
   await run(
     db,
     `insert into item (id, course_id, kind, title, done_rule, category_id, possible, due_at, estimated_minutes, marking_minutes, release_mode)
-    select t.id, $1, t.kind, t.title, t.done_rule, t.category_id, t.possible, to_timestamp(t.due / 1000.0), t.minutes, case when t.kind = 'assignment' then 8 else 0 end, case when t.kind = 'activity' then 'finished' else 'hand' end
+    select t.id, $1, t.kind, t.title, t.done_rule, t.category_id, t.possible, to_timestamp(t.due / 1000.0), t.minutes, case when t.kind = 'assignment' then 8 else 0 end, case when t.kind in ('activity', 'assignment') then 'finished' else 'hand' end
     from unnest($2::uuid[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::numeric[], $8::float8[], $9::int[]) as t(id, kind, title, done_rule, category_id, possible, due, minutes)`,
     [
       courseId,
