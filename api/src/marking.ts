@@ -2,7 +2,9 @@ import type { DocumentNode, StackState, WorkingLine } from '@rosemary/core';
 import { document, id, Joi, points, version } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { Judged, RubricView } from './assignment.ts';
+import type { CourseFile } from './files.ts';
 import type { NoteView } from './notes.ts';
+import type { RevisionView, WorkWord } from './revision.ts';
 import type { AttemptView, DatesView } from './student.ts';
 
 export interface MarkChange {
@@ -66,6 +68,8 @@ export interface StackEntry {
   readonly files: number;
   readonly marker: string | null;
   readonly notes: number;
+  /** Something was said about it that this marker has not read. */
+  readonly hasNewWords: boolean;
 }
 
 export interface Stack {
@@ -107,5 +111,14 @@ export interface Work {
   readonly working: WorkingLine;
   readonly instructions: DocumentNode | null;
   readonly dates: DatesView;
+  readonly revision: RevisionView | null;
+  readonly words: readonly WorkWord[];
+  /** What the student has begun and not handed in; null once something is. */
+  readonly draft: {
+    readonly document: DocumentNode | null;
+    readonly files: readonly CourseFile[];
+    readonly link: string;
+    readonly savedAt: string | null;
+  } | null;
   readonly judged: Judged;
 }

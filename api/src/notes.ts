@@ -66,4 +66,6 @@ export interface NoteView {
   readonly body: string;
   readonly author: string;
   readonly version: number;
+  /** The student says it is answered, in a revision. */
+  readonly isAnswered: boolean;
 }

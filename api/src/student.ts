@@ -4,6 +4,7 @@ import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
 import type { CourseFile, LinkView, ShownFileView } from './files.ts';
 import type { NoteView } from './notes.ts';
+import type { OwnRevision, WorkWord } from './revision.ts';
 import type { CoursePicture } from './settings.ts';
 
 export interface Visit {
@@ -109,6 +110,8 @@ export interface StudentItem {
   readonly whyNot: string | null;
   readonly attempts: readonly AttemptView[];
   readonly returned: ReturnedWork | null;
+  readonly revision: OwnRevision | null;
+  readonly words: readonly WorkWord[];
 }
 
 export interface StudentEntry {

@@ -45,3 +45,4 @@ export * from './school/oneRoster.ts';
 export * from './school/meetLists.ts';
 export * from './groups/deal.ts';
 export * from './drawing/drawing.ts';
+export * from './document/differences.ts';

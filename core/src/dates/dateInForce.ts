@@ -7,7 +7,7 @@ export type DateName = (typeof DATE_NAMES)[number];
 export type ItemDates = { readonly [name in DateName]: number | null };
 
 export interface DateVariant extends ItemDates {
-  readonly level: 'person' | 'group' | 'section';
+  readonly level: 'revision' | 'person' | 'group' | 'section';
   /** Name of the section, group or person, for the reason. */
   readonly name: string;
 }
@@ -55,13 +55,16 @@ function mostGenerous(name: DateName, variants: readonly DateVariant[]): DateVar
 }
 
 function base(name: DateName, item: ItemDates, variants: readonly DateVariant[], termEnd: number | null): DateInForce {
-  for (const level of ['person', 'group', 'section'] as const) {
+  for (const level of ['revision', 'person', 'group', 'section'] as const) {
     const variant = mostGenerous(
       name,
       variants.filter((v) => v.level === level),
     );
     if (variant !== null) {
-      return { at: variant[name], reason: level === 'person' ? FOR_ONE : `set for ${variant.name}` };
+      return {
+        at: variant[name],
+        reason: level === 'revision' ? `${FOR_ONE}, to revise it` : level === 'person' ? FOR_ONE : `set for ${variant.name}`,
+      };
     }
   }
   if (item[name] !== null) return { at: item[name], reason: 'as for everyone' };
@@ -118,7 +121,7 @@ export function startDayInWords(termStartsOn: string, at: number, zone: string):
 /**
  * The dates in force for one student and one item, each of announced, opens, due and closes by itself, with the reason.
  *
- * Order: the variant that names the student, else the most generous of the groups', else of the section's, else the
+ * Order: a revision asked of the student, else the variant that names the student, else the most generous of the groups', else of the section's, else the
  * item's own, else the term's (closing only). Then arrangements on top: whole days are added to due and closes by the
  * calendar of the course's zone, so that a wall-clock time holds over daylight saving.
  * A closing date never falls before the due date an arrangement has moved.

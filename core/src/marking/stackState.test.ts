@@ -1,6 +1,14 @@
 import { stackState, type StackFacts } from './stackState.ts';
 
-const facts: StackFacts = { handedInAt: null, isMissing: false, gradeState: null, isReleased: false, markState: null, finishedAt: null };
+const facts: StackFacts = {
+  handedInAt: null,
+  isMissing: false,
+  gradeState: null,
+  isReleased: false,
+  markState: null,
+  finishedAt: null,
+  revisionAskedAt: null,
+};
 
 describe('where a submission stands in the stack', () => {
   it('is not begun, then missing once it is due', () => {
@@ -20,6 +28,15 @@ describe('where a submission stands in the stack', () => {
     expect(stackState({ ...facts, handedInAt: 3, markState: 'finished', finishedAt: 2, gradeState: 'scored', isReleased: true })).toBe(
       'waits',
     );
+  });
+  it('says that a revision is asked for until the new attempt comes', () => {
+    const asked: StackFacts = { ...facts, handedInAt: 1, revisionAskedAt: 5 };
+    expect(stackState(asked)).toBe('revision asked');
+    expect(stackState({ ...asked, markState: 'finished', finishedAt: 2, gradeState: 'scored', isReleased: true })).toBe('revision asked');
+    expect(stackState({ ...asked, handedInAt: 6 })).toBe('waits');
+    expect(stackState({ ...asked, handedInAt: 6, markState: 'finished', finishedAt: 7, gradeState: 'scored' })).toBe('finished');
+    expect(stackState({ ...asked, gradeState: 'exempt' })).toBe('exempt');
+    expect(stackState({ ...facts, gradeState: 'judged', handedInAt: 1, markState: 'finished', finishedAt: 2 })).toBe('finished');
   });
   it('follows what the teacher says', () => {
     expect(stackState({ ...facts, handedInAt: 1, gradeState: 'exempt' })).toBe('exempt');

@@ -1,4 +1,14 @@
-export const STACK_STATES = ['waits', 'draft', 'finished', 'released', 'missing', 'not begun', 'exempt', 'unfinished'] as const;
+export const STACK_STATES = [
+  'waits',
+  'draft',
+  'finished',
+  'released',
+  'revision asked',
+  'missing',
+  'not begun',
+  'exempt',
+  'unfinished',
+] as const;
 export type StackState = (typeof STACK_STATES)[number];
 
 export interface StackFacts {
@@ -9,15 +19,18 @@ export interface StackFacts {
   /** The marker's private mark: none, begun, or finished; and when it was finished. */
   readonly markState: 'draft' | 'finished' | null;
   readonly finishedAt: number | null;
+  /** When a revision was asked for that is not taken back. */
+  readonly revisionAskedAt: number | null;
 }
 
 /**
  * Where one submission stands in the stack. What a teacher stands by outweighs what is derived; a hand-in after the
- * last finished mark waits again. Worked example: handed in, a mark begun: `draft`; finished and shown: `released`.
+ * last finished mark waits again; while a revision is asked for and nothing new came, that is said. Worked example: handed in, a mark begun: `draft`; finished and shown: `released`.
  */
 export function stackState(facts: StackFacts): StackState {
   if (facts.gradeState === 'exempt') return 'exempt';
   if (facts.gradeState === 'unfinished') return 'unfinished';
+  if (facts.revisionAskedAt !== null && (facts.handedInAt ?? 0) <= facts.revisionAskedAt) return 'revision asked';
   const cameAgain = facts.handedInAt !== null && facts.finishedAt !== null && facts.handedInAt > facts.finishedAt;
   if ((facts.gradeState === 'scored' || facts.gradeState === 'judged') && !cameAgain) {
     if (facts.markState === 'draft') return 'draft';

@@ -227,6 +227,7 @@ interface VariantRow {
   section_id: string | null;
   enrolment_id: string | null;
   group_id: string | null;
+  is_revision: boolean;
   name: string;
   announced_at: Date | null;
   opens_at: Date | null;
@@ -261,9 +262,14 @@ export async function makeDatesFor(
   const variants = await rows<VariantRow>(
     db,
     `
-    select v.item_id, v.section_id, coalesce(v.enrolment_id, m.enrolment_id) as enrolment_id, v.group_id, coalesce(s.title, g.title, '') as name, v.announced_at, v.opens_at, v.due_at, v.closes_at
+    select v.item_id, v.section_id, coalesce(v.enrolment_id, m.enrolment_id) as enrolment_id, v.group_id, false as is_revision, coalesce(s.title, g.title, '') as name, v.announced_at, v.opens_at, v.due_at, v.closes_at
     from date_variant v join item i on i.id = v.item_id left join section s on s.id = v.section_id
-    left join course_group g on g.id = v.group_id left join group_member m on m.group_id = g.id where i.course_id = $1 and (v.group_id is null or m.enrolment_id is not null)`,
+    left join course_group g on g.id = v.group_id left join group_member m on m.group_id = g.id where i.course_id = $1 and (v.group_id is null or m.enrolment_id is not null)
+    union all
+    -- A revision asked for has its own date, and stays open until then at least.
+    select s.item_id, null, s.enrolment_id, null, true, '', null, null, r.due_at, case when i.closes_at is not null then greatest(i.closes_at, r.due_at) end
+    from revision r join submission s on s.id = r.submission_id join item i on i.id = s.item_id where i.course_id = $1 and r.ended_at is null
+      and not exists (select 1 from revision later where later.submission_id = r.submission_id and later.ended_at is null and later.asked_at > r.asked_at)`,
     [courseId],
   );
   const given = await rows<{ enrolment_id: string; extra_days: number; time_multiplier: string; reason: string }>(
@@ -285,7 +291,7 @@ export async function makeDatesFor(
     if (row.enrolment_id !== null) hasOwn.add(row.enrolment_id);
     const ofGroup = row.group_id !== null;
     const variant: DateVariant = {
-      level: ofGroup ? 'group' : row.section_id === null ? 'person' : 'section',
+      level: row.is_revision ? 'revision' : ofGroup ? 'group' : row.section_id === null ? 'person' : 'section',
       name: row.name,
       announced: millis(row.announced_at),
       opens: millis(row.opens_at),
@@ -293,7 +299,7 @@ export async function makeDatesFor(
       closes: millis(row.closes_at),
     };
     const owner = row.section_id ?? row.enrolment_id ?? '';
-    if (ofGroup) groupsFor.set(row.item_id, owner, [...(groupsFor.get(row.item_id, owner) ?? []), variant]);
+    if (ofGroup || row.is_revision) groupsFor.set(row.item_id, owner, [...(groupsFor.get(row.item_id, owner) ?? []), variant]);
     else variantsFor.set(row.item_id, owner, variant);
   }
   const startOf = await readStarts(db, courseId, zone);

@@ -6,7 +6,8 @@ import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { announce } from '../platform/events.ts';
 import { tellReturned } from '../talk/returned.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { makeSubmission } from '../student/work.ts';
+import { makeSubmission } from '../student/submission.ts';
+import type { Target } from './target.ts';
 
 interface MarkRow {
   choices: Record<string, string>;
@@ -17,12 +18,6 @@ interface MarkRow {
   saved_at: Date;
   version: number;
   marker: string;
-}
-
-/** Whose work, of which item: the course is checked by the caller. */
-export interface Target {
-  readonly itemId: string;
-  readonly enrolmentId: string;
 }
 
 const EMPTY: MarkView = {

@@ -2,7 +2,7 @@ import { checkDocument, type NewNote, type NoteChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { maybe, run, type Db } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
-import type { Target } from './marks.ts';
+import type { Target } from './target.ts';
 
 /** Ties a note to its place. The place must be in this very attempt; the work itself never changes, so it stays true. */
 export async function addNote(db: Db, target: Target, note: NewNote, authorId: string, now: number): Promise<void> {

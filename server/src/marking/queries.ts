@@ -49,13 +49,14 @@ interface NoteRow {
   body: string;
   author: string;
   version: number;
+  answered_at: Date | null;
 }
 
 export async function listNotes(db: Db, itemId: string, enrolmentId: string): Promise<NoteView[]> {
   const found = await rows<NoteRow>(
     db,
     `
-    select n.id, n.attempt_id, n.file_id, n.anchor, n.quote, n.body, n.version, p.given_name || ' ' || p.family_name as author
+    select n.id, n.attempt_id, n.file_id, n.anchor, n.quote, n.body, n.version, n.answered_at, p.given_name || ' ' || p.family_name as author
     from margin_note n join attempt a on a.id = n.attempt_id join submission s on s.id = a.submission_id join person p on p.id = n.author_id
     where s.item_id = $1 and s.enrolment_id = $2 and n.removed_at is null order by n.created_at, n.id`,
     [itemId, enrolmentId],
@@ -69,5 +70,6 @@ export async function listNotes(db: Db, itemId: string, enrolmentId: string): Pr
     body: row.body,
     author: row.author,
     version: row.version,
+    isAnswered: row.answered_at !== null,
   }));
 }

@@ -1,6 +1,12 @@
 import {
   finish,
+  handInFor as handInForBody,
   markChange,
+  newWorkWord,
+  revisionAsk,
+  type HandInFor,
+  type NewWorkWord,
+  type RevisionAsk,
   newNote,
   noteChange,
   release,
@@ -19,7 +25,13 @@ import { findAssignment, findRubricInUse } from '../plan/queries.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
-import { finishMark, getMark, saveMark, setReleased, type Target } from './marks.ts';
+import { finishMark, getMark, saveMark, setReleased } from './marks.ts';
+import type { Target } from './target.ts';
+import { withUpload } from '../files/upload.ts';
+import { makeSubmission } from '../student/submission.ts';
+import { addDraftFile, findDraft, handInFor } from './handInFor.ts';
+import { askRevision, findRevision, setRevisionEnded } from './revision.ts';
+import { listWords, sayWord, setWordsRead } from './words.ts';
 import { addNote, changeNote, setNoteRemoved } from './notes.ts';
 import { listAttempts, listNotes } from './queries.ts';
 import { datesView, latenessText, makeEntry, makeMarkingList, makeStack } from './stack.ts';
@@ -42,7 +54,7 @@ async function reach(c: MemberContext<unknown>): Promise<Reached> {
   return { facts, item, person, target: { itemId: item.id, enrolmentId: person.enrolmentId } };
 }
 
-async function makeWork(db: Db, { facts, item, person, target }: Reached, now: number): Promise<Work> {
+async function makeWork(db: Db, { facts, item, person, target }: Reached, readerId: string, now: number): Promise<Work> {
   const assignment = await findAssignment(db, item.id);
   const dates = facts.datesFor(item, person);
   const attempts = (await listAttempts(db, item.id, person.enrolmentId)).map((a) => ({
@@ -59,6 +71,9 @@ async function makeWork(db: Db, { facts, item, person, target }: Reached, now: n
     working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false)),
     instructions: assignment?.instructions ?? null,
     dates: datesView(dates),
+    revision: await findRevision(db, target),
+    words: await listWords(db, target, readerId),
+    draft: attempts.length > 0 ? null : await findDraft(db, target),
     judged: assignment?.judged ?? 'points',
   };
 }
@@ -110,6 +125,19 @@ function noteRoute(method: 'delete' | 'post', path: string, removes: boolean): R
   });
 }
 
+function revisionRoute(method: 'delete' | 'post', path: string, ends: boolean): Route {
+  return courseRoute('marking.mark', {
+    method,
+    path: `${WORK}/revision/:revisionId${path}`,
+    movesGrades: true,
+    handle: async (c) => {
+      const r = await reach(c);
+      await setRevisionEnded(c.db, c.courseId, r.target, c.params.revisionId ?? '', ends ? c.now : null);
+      return makeWork(c.db, await reach(c), c.person.personId, c.now);
+    },
+  });
+}
+
 export const markingRoutes: readonly Route[] = [
   courseRoute('marking.see', {
     method: 'get',
@@ -124,7 +152,7 @@ export const markingRoutes: readonly Route[] = [
   }),
   releaseRoute('release', true),
   releaseRoute('withhold', false),
-  courseRoute('marking.see', { method: 'get', path: WORK, handle: async (c) => makeWork(c.db, await reach(c), c.now) }),
+  courseRoute('marking.see', { method: 'get', path: WORK, handle: async (c) => makeWork(c.db, await reach(c), c.person.personId, c.now) }),
   courseRoute<MarkChange>('marking.mark', {
     method: 'put',
     path: `${WORK}/mark`,
@@ -138,7 +166,7 @@ export const markingRoutes: readonly Route[] = [
     handle: async (c) => {
       const r = await reach(c);
       await finishMark(c.db, r.target, c.body, c.person.personId, c.now);
-      return makeWork(c.db, await reach(c), c.now);
+      return makeWork(c.db, await reach(c), c.person.personId, c.now);
     },
   }),
   courseRoute<NewNote>('marking.mark', {
@@ -159,6 +187,54 @@ export const markingRoutes: readonly Route[] = [
       const r = await reach(c);
       await changeNote(c.db, r.target, c.params.noteId ?? '', c.body);
       return listNotes(c.db, r.item.id, r.person.enrolmentId);
+    },
+  }),
+  courseRoute<RevisionAsk>('marking.mark', {
+    method: 'post',
+    path: `${WORK}/revision`,
+    movesGrades: true,
+    body: revisionAsk,
+    handle: async (c) => {
+      const r = await reach(c);
+      await askRevision(c.db, c.courseId, r.target, c.body, c.person.personId, c.now);
+      return makeWork(c.db, await reach(c), c.person.personId, c.now);
+    },
+  }),
+  revisionRoute('delete', '', true),
+  revisionRoute('post', '/restore', false),
+  courseRoute<NewWorkWord>('marking.mark', {
+    method: 'post',
+    path: `${WORK}/words`,
+    body: newWorkWord,
+    handle: async (c) => sayWord(c.db, c.courseId, (await reach(c)).target, c.body, { personId: c.person.personId, isStaff: true }, c.now),
+  }),
+  courseRoute('marking.see', {
+    method: 'post',
+    path: `${WORK}/words/read`,
+    isSilent: true,
+    handle: async (c) => setWordsRead(c.db, (await reach(c)).target, c.person.personId, c.now),
+  }),
+  courseRoute<HandInFor>('marking.mark', {
+    method: 'post',
+    path: `${WORK}/hand-in`,
+    body: handInForBody,
+    handle: async (c) => {
+      const r = await reach(c);
+      await handInFor(c.db, r.target, c.body, c.person.personId, c.now);
+      return makeWork(c.db, await reach(c), c.person.personId, c.now);
+    },
+  }),
+  courseRoute('marking.mark', {
+    method: 'post',
+    path: `${WORK}/files`,
+    isSilent: true,
+    takesFile: true,
+    handle: async (c) => {
+      const r = await reach(c);
+      const submission = await makeSubmission(c.db, r.item.id, r.person.enrolmentId);
+      return withUpload(c.request, c.response, (file) =>
+        addDraftFile(c.db, c.courseId, r.item.id, submission.id, file, c.person.personId, c.now),
+      );
     },
   }),
   noteRoute('delete', '', true),

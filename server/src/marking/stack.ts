@@ -30,21 +30,25 @@ interface WorkRow {
   mark_state: 'draft' | 'finished' | null;
   finished_at: Date | null;
   marker: string | null;
+  revision_at: Date | null;
+  has_new_words: boolean;
 }
 
-async function listWorks(db: Db, courseId: string, itemId: string | null): Promise<Pairs<WorkRow>> {
+async function listWorks(db: Db, courseId: string, itemId: string | null, readerId: string | null = null): Promise<Pairs<WorkRow>> {
   const found = await rows<WorkRow>(
     db,
     `
     select s.item_id, s.enrolment_id, coalesce(a.word_count, 0) as word_count, coalesce(a.number, 0) as number,
            (select count(*)::int from attempt_file f where f.attempt_id = a.id) as files,
            (select count(*)::int from margin_note n join attempt a2 on a2.id = n.attempt_id where a2.submission_id = s.id and n.removed_at is null) as notes,
+           (select max(r.asked_at) from revision r where r.submission_id = s.id and r.ended_at is null) as revision_at,
+           exists (select 1 from work_word w left join work_word_read wr on wr.submission_id = s.id and wr.person_id = $3 where w.submission_id = s.id and not w.is_staff and $3::uuid is not null and (wr.read_at is null or w.at > wr.read_at)) as has_new_words,
            m.state as mark_state, m.finished_at, p.given_name || ' ' || p.family_name as marker
     from submission s join item i on i.id = s.item_id
     left join lateral (select id, word_count, number from attempt where submission_id = s.id order by number desc limit 1) a on true
     left join mark m on m.submission_id = s.id and m.slot = 1 left join person p on p.id = m.marker_id
     where i.course_id = $1 and ($2::uuid is null or i.id = $2)`,
-    [courseId, itemId],
+    [courseId, itemId, readerId],
   );
   return pairsOf(
     found,
@@ -63,6 +67,7 @@ function stateOf(facts: CourseFacts, item: FactItem, person: FactPerson, work: W
     isReleased: grade?.isReleased ?? false,
     markState: work?.mark_state ?? null,
     finishedAt: work?.finished_at?.getTime() ?? null,
+    revisionAskedAt: work?.revision_at?.getTime() ?? null,
     isMissing: isMissing({
       isForStudent: true,
       expectsHandIn: item.expectsHandIn,
@@ -102,6 +107,7 @@ function entryOf(
     files: work?.files ?? 0,
     marker: work?.marker ?? null,
     notes: work?.notes ?? 0,
+    hasNewWords: work?.has_new_words ?? false,
   };
 }
 
@@ -235,7 +241,7 @@ export async function makeStack(
   const facts = await readFacts(db, courseId, { sectionIds });
   const item = facts.items.find((i) => i.id === itemId && !i.isDraft);
   if (item === undefined) throw notFound();
-  const works = await listWorks(db, courseId, itemId);
+  const works = await listWorks(db, courseId, itemId, markerId);
   const sections = await sectionTitles(db, courseId);
   const people = facts.people.filter(
     (person) => facts.reach.isFor(itemId, person) || facts.handIns.get(itemId, person.enrolmentId) !== undefined,

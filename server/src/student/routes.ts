@@ -1,4 +1,8 @@
 import {
+  newWorkWord,
+  noteAnswer,
+  type NewWorkWord,
+  type NoteAnswer,
   documentChange,
   draftLink,
   handIn as handInBody,
@@ -14,10 +18,12 @@ import { storeFile } from '../files/store.ts';
 import { withUpload } from '../files/upload.ts';
 import { run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
+import { sayWord, setWordsRead } from '../marking/words.ts';
 import { courseRoute, personRoute, type Route } from '../platform/route.ts';
 import { addVisit, setTick } from './visits.ts';
 import { makeMyGrades, makeStudentCourse, makeThisWeek } from './views.ts';
-import { getStudentItem, getVisible, handIn, listDraftFiles, makeSubmission, requireOpen, saveDraft, saveDraftLink } from './work.ts';
+import { getStudentItem, getVisible, handIn, requireOpen, saveDraft, saveDraftLink, setNoteAnswered } from './work.ts';
+import { listDraftFiles, makeSubmission } from './submission.ts';
 
 const ITEM = '/courses/:courseId/own/items/:itemId';
 
@@ -50,7 +56,8 @@ export const studentRoutes: readonly Route[] = [
   courseRoute('work.own', {
     method: 'get',
     path: ITEM,
-    handle: ({ db, courseId, params, member, now }) => getStudentItem(db, courseId, params.itemId ?? '', member, now),
+    handle: ({ db, courseId, params, member, person, now }) =>
+      getStudentItem(db, courseId, params.itemId ?? '', member, person.personId, now),
   }),
   courseRoute<Visit>('work.own', {
     method: 'post',
@@ -156,6 +163,36 @@ export const studentRoutes: readonly Route[] = [
         [submission.id, params.fileId, person.personId, courseId],
       );
       if (own === 0) throw notFound();
+    },
+  }),
+  courseRoute<NoteAnswer>('work.own', {
+    method: 'put',
+    path: `${ITEM}/notes/:noteId/answered`,
+    body: noteAnswer,
+    handle: async ({ db, courseId, params, member, body, now }) => {
+      const { item } = await getVisible(db, courseId, params.itemId ?? '', member, now);
+      const target = { itemId: item.id, enrolmentId: member.enrolmentId };
+      await setNoteAnswered(db, target, params.noteId ?? '', body.isAnswered ? now : null);
+    },
+  }),
+  courseRoute<NewWorkWord>('work.own', {
+    method: 'post',
+    path: `${ITEM}/words`,
+    body: newWorkWord,
+    handle: async ({ db, courseId, params, member, person, body, now }) => {
+      const { item, visibility } = await getVisible(db, courseId, params.itemId ?? '', member, now);
+      if (visibility === 'announced' || item.kind !== 'assignment') throw notFound();
+      const target = { itemId: item.id, enrolmentId: member.enrolmentId };
+      return sayWord(db, courseId, target, body, { personId: person.personId, isStaff: false }, now);
+    },
+  }),
+  courseRoute('work.own', {
+    method: 'post',
+    path: `${ITEM}/words/read`,
+    isSilent: true,
+    handle: async ({ db, courseId, params, member, person, now }) => {
+      const { item } = await getVisible(db, courseId, params.itemId ?? '', member, now);
+      await setWordsRead(db, { itemId: item.id, enrolmentId: member.enrolmentId }, person.personId, now);
     },
   }),
   courseRoute<HandIn>('work.own', {

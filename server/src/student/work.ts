@@ -6,6 +6,7 @@ import {
   type DocumentChange,
   type HandIn,
   type NoteView,
+  type OwnRevision,
   type Receipt,
   type ReturnedWork,
   type StudentItem,
@@ -26,10 +27,13 @@ import { cellFor, toGraded } from '../gradebook/cells.ts';
 import { getGraceMinutes, readFacts } from '../gradebook/facts.ts';
 import { datesView, latenessText } from '../marking/stack.ts';
 import { listAttempts, listNotes } from '../marking/queries.ts';
+import { countRevisions, findRevision } from '../marking/revision.ts';
+import { listWords } from '../marking/words.ts';
 import { findAssignment, findLink, findPage, findRubricInUse, findShownFile } from '../plan/queries.ts';
-import { FILE_COLUMNS, fileView, type FileRow } from '../files/store.ts';
+import { fileView } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { findSubmission, listDraftFiles, makeSubmission } from './submission.ts';
 import { listVisible, type Visible } from './visible.ts';
 
 export async function getVisible(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<Visible> {
@@ -38,55 +42,19 @@ export async function getVisible(db: Db, courseId: string, itemId: string, membe
   return found;
 }
 
-interface DraftRow {
-  id: string;
-  draft: DocumentNode | null;
-  draft_saved_at: Date | null;
-  version: number;
-  draft_link: string;
-}
-
 /** Something can be handed in here. */
 const takesWork = (a: Pick<AssignmentSetting, 'acceptsText' | 'acceptsFiles' | 'acceptsLink' | 'acceptsRecording'>): boolean =>
   a.acceptsText || a.acceptsFiles || a.acceptsLink || a.acceptsRecording;
 
-async function findSubmission(db: Db, itemId: string, enrolmentId: string): Promise<DraftRow | null> {
-  return maybe<DraftRow>(
-    db,
-    'select id, draft, draft_saved_at, version, draft_link from submission where item_id = $1 and enrolment_id = $2',
-    [itemId, enrolmentId],
-  );
-}
-
-/** The submission of a student for an item, made if it is not there, locked until the transaction ends. */
-export async function makeSubmission(db: Db, itemId: string, enrolmentId: string): Promise<DraftRow> {
-  await run(db, 'insert into submission (item_id, enrolment_id) values ($1, $2) on conflict do nothing', [itemId, enrolmentId]);
-  const row = await maybe<DraftRow>(
-    db,
-    'select id, draft, draft_saved_at, version, draft_link from submission where item_id = $1 and enrolment_id = $2 for update',
-    [itemId, enrolmentId],
-  );
-  if (row === null) throw notFound();
-  return row;
-}
-
-export async function listDraftFiles(db: Db, submissionId: string): Promise<FileRow[]> {
-  return rows<FileRow>(
-    db,
-    `select ${FILE_COLUMNS} from submission_draft_file d join file f on f.id = d.file_id join file_blob b on b.sha256 = f.sha256 where d.submission_id = $1 order by d.position, f.created_at`,
-    [submissionId],
-  );
-}
-
-/** The attempts this student has: the item's, and what an arrangement adds; null is without limit. */
-async function attemptsFor(db: Db, enrolmentId: string, allowed: number | null): Promise<number | null> {
+/** The attempts this student has: the item's, what an arrangement adds, one for each revision asked for; null is without limit. */
+async function attemptsFor(db: Db, itemId: string, enrolmentId: string, allowed: number | null): Promise<number | null> {
   if (allowed === null) return null;
   const given = await maybe<{ extra: number }>(
     db,
     'select coalesce(sum(extra_attempts), 0)::int as extra from arrangement where enrolment_id = $1',
     [enrolmentId],
   );
-  return allowed + (given?.extra ?? 0);
+  return allowed + (given?.extra ?? 0) + (await countRevisions(db, itemId, enrolmentId));
 }
 
 /** Why a student cannot hand in now, in words, or null. */
@@ -141,7 +109,37 @@ async function readMaterial(db: Db, itemId: string): Promise<Pick<StudentItem, '
   };
 }
 
-export async function getStudentItem(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<StudentItem> {
+/** A revision asked for, with the notes that went out with it: those on the attempts it is about. */
+async function findOwnRevision(db: Db, target: { itemId: string; enrolmentId: string }): Promise<OwnRevision | null> {
+  const revision = await findRevision(db, target);
+  return revision === null ? null : { ...revision, notes: await listNotes(db, target.itemId, target.enrolmentId) };
+}
+
+/** The student says of a note that went out with a revision whether it is answered. */
+export async function setNoteAnswered(
+  db: Db,
+  target: { itemId: string; enrolmentId: string },
+  noteId: string,
+  at: number | null,
+): Promise<void> {
+  const changed = await run(
+    db,
+    `update margin_note n set answered_at = to_timestamp($4 / 1000.0) from attempt a, submission s
+    where a.id = n.attempt_id and s.id = a.submission_id and n.id = $1 and s.item_id = $2 and s.enrolment_id = $3 and n.removed_at is null
+      and exists (select 1 from revision r where r.submission_id = s.id and r.ended_at is null)`,
+    [noteId, target.itemId, target.enrolmentId, at],
+  );
+  if (changed === 0) throw notFound();
+}
+
+export async function getStudentItem(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  member: Membership,
+  readerId: string,
+  now: number,
+): Promise<StudentItem> {
   const visible = await getVisible(db, courseId, itemId, member, now);
   const { item } = visible;
   const head = {
@@ -168,6 +166,8 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
     canHandIn: false,
     attempts: [],
     returned: null,
+    revision: null,
+    words: [],
   };
   if (visible.visibility === 'announced') return { ...head, ...closed, whyNot: whyNot(visible, 0, null) };
   const assignment = item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
@@ -179,7 +179,7 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
     lateText: latenessText(facts, visible.dates, Date.parse(a.handedInAt)),
   }));
   const submission = await findSubmission(db, itemId, member.enrolmentId);
-  const attemptsAllowed = await attemptsFor(db, member.enrolmentId, assignment.attemptsAllowed);
+  const attemptsAllowed = await attemptsFor(db, itemId, member.enrolmentId, assignment.attemptsAllowed);
   const reason = whyNot(visible, attempts.length, attemptsAllowed);
   const setting = { ...assignment, attemptsAllowed };
   return {
@@ -191,6 +191,8 @@ export async function getStudentItem(db: Db, courseId: string, itemId: string, m
     rubric: await findRubricInUse(db, itemId),
     attempts,
     returned,
+    revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
+    words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),
     canHandIn: reason === null && takesWork(assignment),
     whyNot: reason,
     draft: {
@@ -215,7 +217,7 @@ export async function requireOpen(
   const assignment = visible.item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
   if (assignment === null) throw notFound();
   const attempts = await listAttempts(db, itemId, member.enrolmentId);
-  const attemptsAllowed = await attemptsFor(db, member.enrolmentId, assignment.attemptsAllowed);
+  const attemptsAllowed = await attemptsFor(db, itemId, member.enrolmentId, assignment.attemptsAllowed);
   const reason = whyNot(visible, attempts.length, attemptsAllowed);
   if (reason !== null) throw new AppError('not-now', reason);
   return { visible, assignment };
@@ -260,6 +262,31 @@ async function contentHash(db: Db, document: DocumentNode | null, link: string, 
     .digest('hex');
 }
 
+/** Makes an attempt of what is given and of the files of the draft, which go with it. */
+export async function addAttempt(
+  db: Db,
+  submissionId: string,
+  work: { document: DocumentNode | null; words: number; note: string; link: string; key: string; handedInBy: string; at: number },
+): Promise<number> {
+  const hash = await contentHash(db, work.document, work.link, submissionId);
+  const attempt = await rows<{ id: string; number: number }>(
+    db,
+    `
+    insert into attempt (submission_id, number, document, word_count, note, content_hash, handed_in_at, handed_in_by, idempotency_key, link)
+    select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8, $9 from attempt where submission_id = $1 returning id, number`,
+    [submissionId, work.document, work.words, work.note, hash, work.at, work.handedInBy, work.key, work.link],
+  );
+  const made = attempt[0];
+  if (made === undefined) throw notFound();
+  await run(
+    db,
+    'insert into attempt_file (attempt_id, file_id, position) select $1, file_id, position from submission_draft_file where submission_id = $2',
+    [made.id, submissionId],
+  );
+  await run(db, 'delete from submission_draft_file where submission_id = $1', [submissionId]);
+  return made.number;
+}
+
 /**
  * Hands in what the draft holds. The key makes a repeated request do nothing twice; an empty hand-in is refused.
  * The draft stays as the start of a next attempt; its files go with the attempt.
@@ -297,23 +324,16 @@ export async function handIn(
   }
   if (link !== '' && !isWebAddress(link))
     throw invalid('link', `“${link.slice(0, 80)}” is no address of the web. It begins with https:// or http://.`);
-  const hash = await contentHash(db, document, link, submission.id);
-  const attempt = await rows<{ id: string; number: number }>(
-    db,
-    `
-    insert into attempt (submission_id, number, document, word_count, note, content_hash, handed_in_at, handed_in_by, idempotency_key, link)
-    select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8, $9 from attempt where submission_id = $1 returning id, number`,
-    [submission.id, document, words, body.note, hash, now, personId, body.key, link],
-  );
-  const made = attempt[0];
-  if (made === undefined) throw notFound();
-  await run(
-    db,
-    'insert into attempt_file (attempt_id, file_id, position) select $1, file_id, position from submission_draft_file where submission_id = $2',
-    [made.id, submission.id],
-  );
-  await run(db, 'delete from submission_draft_file where submission_id = $1', [submission.id]);
-  return getReceipt(db, courseId, visible, member, made.number);
+  const number = await addAttempt(db, submission.id, {
+    document,
+    words,
+    note: body.note,
+    link,
+    key: body.key,
+    handedInBy: personId,
+    at: now,
+  });
+  return getReceipt(db, courseId, visible, member, number);
 }
 
 async function getReceipt(db: Db, courseId: string, visible: Visible, member: Membership, number: number): Promise<Receipt> {

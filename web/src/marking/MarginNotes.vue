@@ -92,7 +92,7 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
       <template v-else
         >{{ note.body }}
         <div class="label">
-          {{ note.author }}
+          {{ note.author }}<span v-if="note.isAnswered"> · <b>answered</b></span>
           <span class="acts"
             >· <button class="act" @click.stop="editing = note.id">change</button> ·
             <button class="act" @click.stop="emit('remove', note)">delete</button></span

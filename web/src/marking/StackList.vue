@@ -27,9 +27,22 @@ watch(
   },
   { immediate: true },
 );
-const STATES = ['waits', 'draft', 'finished', 'released', 'missing', 'not begun', 'exempt', 'late'] as const;
+const STATES = [
+  'waits',
+  'draft',
+  'finished',
+  'released',
+  'revision asked',
+  'missing',
+  'not begun',
+  'exempt',
+  'late',
+  'with new words',
+] as const;
 const count = (state: string): number =>
-  props.stack?.entries.filter((e) => (state === 'late' ? e.lateText !== null : e.state === state)).length ?? 0;
+  props.stack?.entries.filter((e) =>
+    state === 'late' ? e.lateText !== null : state === 'with new words' ? e.hasNewWords : e.state === state,
+  ).length ?? 0;
 const name = (e: StackEntry): string => {
   const whole = `${e.familyName}, ${e.givenName}`;
   return whole.length > 17 ? `${e.familyName}, ${e.givenName.charAt(0)}.` : whole;
@@ -88,7 +101,10 @@ const name = (e: StackEntry): string => {
             :title="`${shown[row.index]!.givenName} ${shown[row.index]!.familyName}, ${shown[row.index]!.section}`"
             @click="emit('open', shown[row.index]!.enrolmentId)"
           >
-            <span class="who">{{ name(shown[row.index]!) }}</span>
+            <span class="who"
+              >{{ name(shown[row.index]!)
+              }}<b v-if="shown[row.index]!.hasNewWords" class="clay" title="new words in its conversation"> ·</b></span
+            >
             <span class="m soft"
               ><template v-if="shown[row.index]!.scoreText && shown[row.index]!.state !== 'draft'"
                 ><span :class="{ unreleased: shown[row.index]!.state === 'finished' }" :title="shown[row.index]!.state">{{

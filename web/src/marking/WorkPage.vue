@@ -4,6 +4,7 @@ import { dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
+import DifferenceView from '../parts/DifferenceView.vue';
 import FileWork from '../parts/FileWork.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { HttpProblem, send } from '../platform/http.ts';
@@ -14,6 +15,7 @@ import AnnotatedText from './AnnotatedText.vue';
 import MarginNotes from './MarginNotes.vue';
 import MarkStrip from './MarkStrip.vue';
 import StackList from './StackList.vue';
+import WorkTools from './WorkTools.vue';
 import { useStack } from './useStack.ts';
 
 const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
@@ -70,6 +72,7 @@ async function showTheirs(): Promise<void> {
 watch(enrolmentId, async (id) => {
   changedBy.value = '';
   attemptAt.value = 0;
+  showsChanges.value = false;
   chosen.value = null;
   place.value = null;
   writing.value = null;
@@ -79,6 +82,9 @@ watch(enrolmentId, async (id) => {
 });
 
 const attempt = computed(() => work.value?.attempts[attemptAt.value] ?? null);
+/** The attempt before the one that is looked at, to hold it against. */
+const earlier = computed(() => work.value?.attempts[attemptAt.value + 1] ?? null);
+const showsChanges = ref(false);
 const notes = computed(() =>
   (work.value?.notes ?? []).filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })),
 );
@@ -96,6 +102,9 @@ const about = computed(() => {
     at?.lateText ?? null,
     at && at.wordCount > 0 ? `${at.wordCount.toLocaleString('en-GB')} words` : null,
     work.value!.attempts.length > 1 ? null : at ? 'first attempt' : null,
+    e.state === 'revision asked' && work.value!.revision
+      ? `revision asked, until ${dayAndTime(Date.parse(work.value!.revision.dueAt), course.zone, course.now)}`
+      : null,
   ]
     .filter(Boolean)
     .join(' · ');
@@ -243,8 +252,19 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
           <option v-for="(a, n) in work.attempts" :key="a.id" :value="n">{{ a.number }}{{ n === 0 ? ', the latest' : '' }}</option>
         </select></label
       >
+      <button v-if="attempt?.document && earlier?.document" class="act" :aria-pressed="showsChanges" @click="showsChanges = !showsChanges">
+        {{ showsChanges ? 'as it was handed in' : `changes since attempt ${earlier.number}` }}
+      </button>
       <span class="end"
-        ><KeysHelp :keys="KEYS" /> <router-link :to="`/courses/${courseId}/marking`">all assignments</router-link>
+        ><WorkTools
+          v-if="work"
+          :key="work.entry.enrolmentId"
+          :work="work"
+          :base="`${base}/${work.entry.enrolmentId}`"
+          @changed="finished"
+          @words="work = { ...work!, words: $event }"
+        />
+        <KeysHelp :keys="KEYS" /> <router-link :to="`/courses/${courseId}/marking`">all assignments</router-link>
         <router-link v-if="work" :to="`/courses/${courseId}/progress?person=${work.entry.enrolmentId}`">this student</router-link></span
       >
     </div>
@@ -273,6 +293,18 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
               <div class="skeleton" style="height: 24px; width: 50%" />
               <div v-for="n in 8" :key="n" class="skeleton" style="height: 16px; margin-top: 12px" />
             </div>
+            <template v-else-if="!attempt && work.draft">
+              <p class="sheet-paper small draft" role="status">
+                <b>A draft, not handed in.</b> {{ work.entry.givenName }} may still change it{{
+                  work.draft.savedAt ? `; it was saved ${dayAndTime(Date.parse(work.draft.savedAt), course.zone, course.now)}` : ''
+                }}.
+              </p>
+              <div v-if="work.draft.document" class="sheet-paper"><DocumentView :document="work.draft.document" /></div>
+              <p v-if="work.draft.link" class="sheet-paper small">
+                <a :href="work.draft.link" target="_blank" rel="noreferrer noopener">{{ work.draft.link }}</a>
+              </p>
+              <div v-for="f in work.draft.files" :key="f.id" class="sheet-paper"><FileWork :file="f" /></div>
+            </template>
             <div v-else-if="!attempt" class="sheet-paper soft">
               <p>
                 {{ work.entry.givenName }} has handed in nothing{{
@@ -291,7 +323,10 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
                 <span class="label">what stands there may change; no copy of it is kept</span>
               </p>
               <p v-if="attempt.note" class="sheet-paper small"><span class="label">Note to the marker</span> {{ attempt.note }}</p>
-              <div v-if="attempt.document" id="work-text" class="sheet-paper">
+              <div v-if="showsChanges && earlier" class="sheet-paper">
+                <DifferenceView :before="earlier.document" :after="attempt.document" :earlier="earlier.number" />
+              </div>
+              <div v-else-if="attempt.document" id="work-text" class="sheet-paper">
                 <AnnotatedText
                   :key="attempt.id"
                   :document="attempt.document"

@@ -17,7 +17,7 @@ export type Order = keyof typeof ORDERS;
 const score = (entry: StackEntry): number => (entry.scoreText === null ? -1 : Number.parseFloat(entry.scoreText));
 const at = (entry: StackEntry): number => (entry.handedInAt === null ? Infinity : Date.parse(entry.handedInAt));
 const name = (a: StackEntry, b: StackEntry): number => a.familyName.localeCompare(b.familyName) || a.givenName.localeCompare(b.givenName);
-const RANK = ['draft', 'waits', 'finished', 'released', 'unfinished', 'missing', 'not begun', 'exempt'];
+const RANK = ['draft', 'waits', 'finished', 'released', 'revision asked', 'unfinished', 'missing', 'not begun', 'exempt'];
 const waits = (entry: StackEntry): number => (entry.state === 'waits' || entry.state === 'draft' ? 0 : 1);
 const COMPARE: { readonly [order in Order]: (a: StackEntry, b: StackEntry) => number } = {
   oldest: (a, b) => waits(a) - waits(b) || at(a) - at(b) || name(a, b),
@@ -63,6 +63,7 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
         text !== '' &&
         text !== e.state &&
         !(text === 'late' && e.lateText !== null) &&
+        !(text === 'with new words' && e.hasNewWords) &&
         !`${e.givenName} ${e.familyName}`.toLowerCase().includes(text.toLowerCase())
       )
         return [];

@@ -14,6 +14,8 @@ import { useNotices } from '../shell/noticeStore.ts';
 import AnswerForm from './AnswerForm.vue';
 import ReceiptView from './ReceiptView.vue';
 import ReturnedView from './ReturnedView.vue';
+import RevisionAsked from './RevisionAsked.vue';
+import WordsPanel from '../parts/WordsPanel.vue';
 
 const DiscussionBody = defineAsyncComponent(() => import('../talk/DiscussionBody.vue'));
 const talk = shallowRef<DiscussionView | null>(null);
@@ -85,6 +87,7 @@ const takesWork = computed(() => {
   return a ? a.acceptsText || a.acceptsFiles || a.acceptsLink || a.acceptsRecording : false;
 });
 const JUDGED_WORDS = { points: '', done: 'judged done or not', words: 'judged in words', none: 'not judged' } as const;
+const isNewWords = computed(() => item.value?.words.some((w) => w.isNew) === true);
 const latest = computed(() => item.value?.attempts[0] ?? null);
 async function handedIn(next: Receipt): Promise<void> {
   receipt.value = next;
@@ -156,6 +159,14 @@ async function handedIn(next: Receipt): Promise<void> {
           </tbody>
         </table>
       </article>
+      <RevisionAsked
+        v-if="item.revision && !item.revision.isAnswered"
+        :revision="item.revision"
+        :attempt="latest"
+        :base="base"
+        :is-looking="isLooking"
+        @changed="load"
+      />
       <ReturnedView v-if="item.returned" :item="item" />
       <ReceiptView
         v-if="receipt ?? latest"
@@ -166,7 +177,7 @@ async function handedIn(next: Receipt): Promise<void> {
       />
       <template v-if="item.assignment && takesWork && item.visibility !== 'announced'">
         <AnswerForm
-          v-if="item.canHandIn && (latest === null || again)"
+          v-if="item.canHandIn && (latest === null || again || (item.revision !== null && !item.revision.isAnswered))"
           :base="base"
           :item="item"
           :is-looking="isLooking"
@@ -178,7 +189,19 @@ async function handedIn(next: Receipt): Promise<void> {
         </p>
         <p v-else-if="item.whyNot" class="soft" style="margin-top: 16px">{{ item.whyNot }}</p>
       </template>
-      <article v-if="latest && latest.document && !item.returned" class="paper">
+      <details v-if="item.assignment && item.visibility !== 'announced'" class="talk" :open="item.words.length > 0">
+        <summary>
+          <span class="serif">Conversation</span> <span class="soft">with whoever marks your work{{ isNewWords ? ', new' : '' }}</span>
+        </summary>
+        <WordsPanel
+          :words="item.words"
+          :path="`${base}/words`"
+          :is-fixed="isLooking"
+          hint="Ask about the task or your work. Your instructor reads it with your work, also while it is a draft."
+          @said="item = { ...item!, words: $event }"
+        />
+      </details>
+      <article v-if="latest && latest.document && !item.returned && !(item.revision && !item.revision.isAnswered)" class="paper">
         <p class="label">What you handed in</p>
         <DocumentView :document="latest.document" />
       </article>
@@ -198,6 +221,15 @@ async function handedIn(next: Receipt): Promise<void> {
   border: 1px solid var(--frost);
   padding: 24px 34px;
   margin-top: 14px;
+}
+.talk {
+  margin-top: 18px;
+  border-top: 1px solid var(--frost);
+  padding-top: 10px;
+}
+.talk summary {
+  cursor: pointer;
+  margin-bottom: 6px;
 }
 .rubric {
   font-size: 13px;

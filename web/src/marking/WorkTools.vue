@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import type { Work, WorkWord } from '@rosemary/api';
+import { dayAndTime } from '@rosemary/core';
+import { DateTime } from 'luxon';
+import { computed, ref } from 'vue';
+import DateField from '../parts/DateField.vue';
+import WordsPanel from '../parts/WordsPanel.vue';
+import { HttpProblem, send, upload } from '../platform/http.ts';
+import { useKeptLine } from '../platform/useKeptLine.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+/** What is done about a work beside marking it: talk, ask for a revision, hand in for a student whose work came otherwise. */
+const props = defineProps<{ work: Work; base: string }>();
+const emit = defineEmits<{ changed: [work: Work]; words: [words: readonly WorkWord[]] }>();
+const course = useCourse();
+const notices = useNotices();
+const open = ref<'words' | 'revision' | 'hand-in' | null>(null);
+const fault = ref('');
+const isBusy = ref(false);
+const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
+const turn = (what: NonNullable<typeof open.value>): void => {
+  open.value = open.value === what ? null : what;
+  fault.value = '';
+};
+const isNew = computed(() => props.work.words.filter((w) => w.isNew).length);
+const given = computed(() => props.work.entry.givenName);
+
+const asked = useKeptLine(() => `revision ${props.base}`);
+/** A week from now at the end of that day, unless another date is chosen. */
+const dueAt = ref<string | null>(
+  DateTime.fromMillis(course.now, { zone: course.zone })
+    .plus({ days: 7 })
+    .set({ hour: 23, minute: 59, second: 0, millisecond: 0 })
+    .toUTC()
+    .toISO(),
+);
+async function run(work: () => Promise<Work>): Promise<Work | null> {
+  isBusy.value = true;
+  fault.value = '';
+  try {
+    const next = await work();
+    emit('changed', next);
+    return next;
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not done. Try again.';
+    return null;
+  } finally {
+    isBusy.value = false;
+  }
+}
+async function ask(): Promise<void> {
+  const next = await run(() => send<Work>('POST', `${props.base}/revision`, { words: asked.value.trim(), dueAt: dueAt.value }));
+  if (next?.revision === undefined || next?.revision === null) return;
+  asked.value = '';
+  open.value = null;
+  const path = `${props.base}/revision/${next.revision.id}`;
+  notices.say(`${given.value} is asked to revise it.`, async () => {
+    await run(() => send<Work>('DELETE', path));
+  });
+}
+async function takeBack(): Promise<void> {
+  const { revision } = props.work;
+  if (revision === null) return;
+  const path = `${props.base}/revision/${revision.id}`;
+  if ((await run(() => send<Work>('DELETE', path))) !== null)
+    notices.say('The revision is taken back.', async () => {
+      await run(() => send<Work>('POST', `${path}/restore`));
+    });
+}
+
+const how = useKeptLine(() => `hand in ${props.base}`);
+const cameAt = ref<string | null>(DateTime.fromMillis(course.now, { zone: 'utc' }).toISO());
+const takesDraft = ref(true);
+const laid = ref<string[]>([]);
+const input = ref<HTMLInputElement | null>(null);
+const key = crypto.randomUUID();
+async function lay(event: Event): Promise<void> {
+  const field = event.target as HTMLInputElement;
+  for (const file of field.files ?? []) {
+    try {
+      laid.value.push((await upload<{ name: string }>(`${props.base}/files`, file, () => undefined)).name);
+    } catch (error) {
+      fault.value = error instanceof HttpProblem ? error.message : `“${file.name}” did not arrive.`;
+    }
+  }
+  field.value = '';
+}
+async function handIn(): Promise<void> {
+  const body = { key, note: how.value.trim(), handedInAt: cameAt.value, takesDraft: takesDraft.value && props.work.draft !== null };
+  if ((await run(() => send<Work>('POST', `${props.base}/hand-in`, body))) === null) return;
+  how.value = '';
+  open.value = null;
+  notices.say(`Handed in for ${given.value}.`);
+}
+</script>
+
+<template>
+  <span class="tools">
+    <button class="act" :aria-expanded="open === 'words'" @click="turn('words')">
+      conversation<template v-if="work.words.length > 0">
+        {{ work.words.length }}<span v-if="isNew > 0" class="clay">, {{ isNew }} new</span></template
+      >
+    </button>
+    <button v-if="work.attempts.length > 0" class="act" :aria-expanded="open === 'revision'" @click="turn('revision')">
+      {{ work.revision && !work.revision.isAnswered ? 'revision asked' : 'ask for a revision' }}
+    </button>
+    <button v-else class="act" :aria-expanded="open === 'hand-in'" @click="turn('hand-in')">hand in for {{ given }}</button>
+    <section v-if="open" class="sheet pad panel" :aria-label="open" @keydown.esc="open = null">
+      <p class="close"><button class="act" @click="open = null">close</button></p>
+      <template v-if="open === 'words'">
+        <h2>Conversation</h2>
+        <WordsPanel
+          :words="work.words"
+          :path="`${base}/words`"
+          :hint="`Nothing has been said yet. ${given} reads it with the work, and answers here.`"
+          @said="emit('words', $event)"
+          @read="
+            emit(
+              'words',
+              work.words.map((w) => ({ ...w, isNew: false })),
+            )
+          "
+        />
+      </template>
+      <template v-else-if="open === 'revision'">
+        <h2>Revision</h2>
+        <template v-if="work.revision && !work.revision.isAnswered">
+          <p>Asked for by {{ work.revision.askedBy }} {{ when(work.revision.askedAt) }}, until {{ when(work.revision.dueAt) }}.</p>
+          <p class="body">{{ work.revision.words }}</p>
+          <p><button class="act" :disabled="isBusy" @click="takeBack">Take it back</button></p>
+        </template>
+        <form v-else @submit.prevent="ask">
+          <p class="soft">{{ given }} sees your notes with it, has one attempt more, and it is not late until the new date.</p>
+          <label class="field"
+            ><span class="label">What to revise</span><textarea v-model="asked" class="line-input" rows="3" maxlength="4000" />
+          </label>
+          <DateField :model-value="dueAt" label="New date" :zone="course.zone" :now="course.now" is-required @change="dueAt = $event" />
+          <p><button class="go" :disabled="isBusy || asked.trim() === '' || dueAt === null">Ask for it</button></p>
+        </form>
+      </template>
+      <form v-else @submit.prevent="handIn">
+        <h2>Hand in for {{ given }}</h2>
+        <p class="soft">For work that came by other means. It counts as handed in when it came.</p>
+        <label class="field"
+          ><span class="label">How it came, such as “on paper” or “by mail”</span><input v-model="how" class="line-input" maxlength="2000"
+        /></label>
+        <DateField :model-value="cameAt" label="When it came" :zone="course.zone" :now="course.now" is-required @change="cameAt = $event" />
+        <p v-if="work.draft">
+          <label><input v-model="takesDraft" type="checkbox" /> with the draft as it stands</label>
+        </p>
+        <p>
+          <button type="button" class="act" @click="input?.click()">Add a file</button>
+          <span v-if="laid.length > 0" class="label"> {{ laid.join(', ') }}</span><input
+            ref="input"
+            type="file"
+            multiple
+            hidden
+            @change="lay"
+          />
+        </p>
+        <p><button class="go" :disabled="isBusy || how.trim() === '' || cameAt === null">Hand it in</button></p>
+      </form>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    </section>
+  </span>
+</template>
+
+<style scoped>
+.tools {
+  position: relative;
+  display: inline-flex;
+  gap: 14px;
+}
+.panel {
+  position: absolute;
+  right: 0;
+  top: 28px;
+  width: 380px;
+  max-height: 70vh;
+  overflow: auto;
+  z-index: 8;
+  background: var(--paper);
+  color: var(--ink);
+  border: 1px solid var(--frost);
+  border-radius: 4px;
+  box-shadow: 0 8px 28px rgb(20 32 26 / 0.18);
+}
+.close {
+  float: right;
+}
+.body {
+  white-space: pre-wrap;
+}
+</style>

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import type { WorkWord } from '@rosemary/api';
+import { dayAndTime } from '@rosemary/core';
+import { onMounted, ref, watch } from 'vue';
+import { HttpProblem, send } from '../platform/http.ts';
+import { useKeptLine } from '../platform/useKeptLine.ts';
+import { useCourse } from '../shell/courseStore.ts';
+
+/** What a student and those who mark say to each other about one work; what is typed is kept until it is sent. */
+const props = defineProps<{ words: readonly WorkWord[]; path: string; hint: string; isFixed?: boolean }>();
+const emit = defineEmits<{ said: [words: readonly WorkWord[]]; read: [] }>();
+const course = useCourse();
+const text = useKeptLine(() => `words ${props.path}`);
+const fault = ref('');
+const isBusy = ref(false);
+// One id for one message: sent again after a lost answer it is said once.
+let id = crypto.randomUUID();
+async function say(): Promise<void> {
+  const body = text.value.trim();
+  if (body === '' || isBusy.value) return;
+  isBusy.value = true;
+  fault.value = '';
+  try {
+    emit('said', await send<WorkWord[]>('POST', props.path, { id, body }));
+    text.value = '';
+    id = crypto.randomUUID();
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'It was not sent. It is kept here; try again.';
+  } finally {
+    isBusy.value = false;
+  }
+}
+async function read(): Promise<void> {
+  if (props.isFixed || !props.words.some((w) => w.isNew)) return;
+  await send('POST', `${props.path}/read`).catch(() => undefined);
+  emit('read');
+}
+onMounted(read);
+watch(() => props.words.length, read);
+const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
+</script>
+
+<template>
+  <div class="words">
+    <p v-if="words.length === 0" class="soft">{{ hint }}</p>
+    <article v-for="w in words" :key="w.id" :class="{ own: w.isOwn }">
+      <p class="label">
+        <b>{{ w.isOwn ? 'You' : w.author }}</b> {{ when(w.at) }}<span v-if="w.isNew" class="clay"> · new</span>
+      </p>
+      <p class="body">{{ w.body }}</p>
+    </article>
+    <form v-if="!isFixed" @submit.prevent="say">
+      <label class="field"
+        ><span class="label">Say something about this work</span
+        ><textarea v-model="text" class="line-input" rows="2" maxlength="8000" @keydown.ctrl.enter="say" />
+      </label>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+      <p><button class="go" :disabled="text.trim() === '' || isBusy">Say it</button></p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+article {
+  padding: 6px 0;
+  border-bottom: 1px solid var(--frost2);
+}
+.own {
+  padding-left: 22px;
+}
+.body {
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+form {
+  padding-top: 8px;
+}
+</style>
