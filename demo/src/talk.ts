@@ -14,6 +14,7 @@ import {
 } from '@rosemary/server';
 import { addTo, idOf, type Adding } from './adding.ts';
 import { writeLetters } from './letters.ts';
+import { askForMore } from './again.ts';
 import { addMaterial } from './material.ts';
 import type { Built } from './school.ts';
 
@@ -193,6 +194,7 @@ export async function talk(db: Db, built: Built): Promise<void> {
   const a: Adding = { db, built, teacherId: built.staff.Ines ?? '' };
   await addMaterial(a);
   await writeLetters(db, built);
+  await askForMore(db, built);
   await addObjectives(a);
   const link = await addTo(a, 'Tweezers, screwdrivers, loupes', 'link', 'The sound of a sharp screwdriver', {
     isDraft: false,

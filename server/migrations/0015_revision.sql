@@ -2,6 +2,8 @@
 create table revision (
   id uuid primary key default gen_random_uuid(),
   submission_id uuid not null references submission,
+  -- The attempt it is about; a later one answers it.
+  attempt_number int not null,
   words text not null check (length(words) between 1 and 4000),
   due_at timestamptz not null,
   asked_by uuid not null references person,

@@ -138,6 +138,17 @@ describe('how it is judged', () => {
     await set({ judged: 'points', onPaper: true });
   });
 
+  it('can be rehearsed: whom it would move is seen first', async () => {
+    const version = (await detail()).assignment?.version ?? 0;
+    const answer = await teacher()
+      .put(`${base()}/items/${school.itemId}/assignment`)
+      .set('x-rehearse', '1')
+      .send({ judged: 'words', version })
+      .expect(200);
+    expect(answer.body.rows).toBeDefined();
+    expect((await detail()).assignment?.judged).toBe('points');
+  });
+
   it('gives its points back when it is judged in points again', async () => {
     for (const judged of ['words', 'none', 'points'] as Judged[]) await set({ judged });
     expect((await detail()).item).toMatchObject({ possible: 60_000, counts: true });

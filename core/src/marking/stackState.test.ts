@@ -7,7 +7,8 @@ const facts: StackFacts = {
   isReleased: false,
   markState: null,
   finishedAt: null,
-  revisionAskedAt: null,
+  attempt: 0,
+  revisionOf: null,
 };
 
 describe('where a submission stands in the stack', () => {
@@ -30,11 +31,13 @@ describe('where a submission stands in the stack', () => {
     );
   });
   it('says that a revision is asked for until the new attempt comes', () => {
-    const asked: StackFacts = { ...facts, handedInAt: 1, revisionAskedAt: 5 };
+    const asked: StackFacts = { ...facts, handedInAt: 1, attempt: 1, revisionOf: 1 };
     expect(stackState(asked)).toBe('revision asked');
     expect(stackState({ ...asked, markState: 'finished', finishedAt: 2, gradeState: 'scored', isReleased: true })).toBe('revision asked');
-    expect(stackState({ ...asked, handedInAt: 6 })).toBe('waits');
-    expect(stackState({ ...asked, handedInAt: 6, markState: 'finished', finishedAt: 7, gradeState: 'scored' })).toBe('finished');
+    expect(stackState({ ...asked, handedInAt: 6, attempt: 2 })).toBe('waits');
+    expect(stackState({ ...asked, handedInAt: 6, attempt: 2, markState: 'finished', finishedAt: 7, gradeState: 'scored' })).toBe(
+      'finished',
+    );
     expect(stackState({ ...asked, gradeState: 'exempt' })).toBe('exempt');
     expect(stackState({ ...facts, gradeState: 'judged', handedInAt: 1, markState: 'finished', finishedAt: 2 })).toBe('finished');
   });

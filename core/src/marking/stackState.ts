@@ -19,8 +19,9 @@ export interface StackFacts {
   /** The marker's private mark: none, begun, or finished; and when it was finished. */
   readonly markState: 'draft' | 'finished' | null;
   readonly finishedAt: number | null;
-  /** When a revision was asked for that is not taken back. */
-  readonly revisionAskedAt: number | null;
+  /** The number of the latest attempt, 0 where there is none, and of the attempt a revision is asked of, if one is. */
+  readonly attempt: number;
+  readonly revisionOf: number | null;
 }
 
 /**
@@ -30,7 +31,7 @@ export interface StackFacts {
 export function stackState(facts: StackFacts): StackState {
   if (facts.gradeState === 'exempt') return 'exempt';
   if (facts.gradeState === 'unfinished') return 'unfinished';
-  if (facts.revisionAskedAt !== null && (facts.handedInAt ?? 0) <= facts.revisionAskedAt) return 'revision asked';
+  if (facts.revisionOf !== null && facts.attempt <= facts.revisionOf) return 'revision asked';
   const cameAgain = facts.handedInAt !== null && facts.finishedAt !== null && facts.handedInAt > facts.finishedAt;
   if ((facts.gradeState === 'scored' || facts.gradeState === 'judged') && !cameAgain) {
     if (facts.markState === 'draft') return 'draft';

@@ -269,7 +269,7 @@ export async function makeDatesFor(
     -- A revision asked for has its own date, and stays open until then at least.
     select s.item_id, null, s.enrolment_id, null, true, '', null, null, r.due_at, case when i.closes_at is not null then greatest(i.closes_at, r.due_at) end
     from revision r join submission s on s.id = r.submission_id join item i on i.id = s.item_id where i.course_id = $1 and r.ended_at is null
-      and not exists (select 1 from revision later where later.submission_id = r.submission_id and later.ended_at is null and later.asked_at > r.asked_at)`,
+      and not exists (select 1 from revision later where later.submission_id = r.submission_id and later.ended_at is null and later.attempt_number > r.attempt_number)`,
     [courseId],
   );
   const given = await rows<{ enrolment_id: string; extra_days: number; time_multiplier: string; reason: string }>(

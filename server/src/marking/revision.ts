@@ -12,9 +12,9 @@ export async function findRevision(db: Db, target: Target): Promise<RevisionView
     db,
     `
     select r.id, r.words, r.due_at, r.asked_at, p.given_name || ' ' || p.family_name as asked_by,
-           exists (select 1 from attempt a where a.submission_id = s.id and a.handed_in_at > r.asked_at) as is_answered
+           exists (select 1 from attempt a where a.submission_id = s.id and a.number > r.attempt_number) as is_answered
     from revision r join submission s on s.id = r.submission_id join person p on p.id = r.asked_by
-    where s.item_id = $1 and s.enrolment_id = $2 and r.ended_at is null order by r.asked_at desc limit 1`,
+    where s.item_id = $1 and s.enrolment_id = $2 and r.ended_at is null order by r.attempt_number desc, r.asked_at desc limit 1`,
     [target.itemId, target.enrolmentId],
   );
   return row === null
@@ -46,7 +46,7 @@ export async function askRevision(db: Db, courseId: string, target: Target, ask:
     await run(db, 'update revision set ended_at = to_timestamp($2 / 1000.0) where id = $1', [open.id, now]);
   await run(
     db,
-    'insert into revision (submission_id, words, due_at, asked_by, asked_at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0))',
+    'insert into revision (submission_id, attempt_number, words, due_at, asked_by, asked_at) select $1, max(number), $2, $3, $4, to_timestamp($5 / 1000.0) from attempt where submission_id = $1',
     [work.submission_id, ask.words, ask.dueAt, askedBy, now],
   );
   await announceReturned(db, courseId, target.itemId, [target.enrolmentId]);

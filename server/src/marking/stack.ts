@@ -30,7 +30,7 @@ interface WorkRow {
   mark_state: 'draft' | 'finished' | null;
   finished_at: Date | null;
   marker: string | null;
-  revision_at: Date | null;
+  revision_of: number | null;
   has_new_words: boolean;
 }
 
@@ -41,7 +41,7 @@ async function listWorks(db: Db, courseId: string, itemId: string | null, reader
     select s.item_id, s.enrolment_id, coalesce(a.word_count, 0) as word_count, coalesce(a.number, 0) as number,
            (select count(*)::int from attempt_file f where f.attempt_id = a.id) as files,
            (select count(*)::int from margin_note n join attempt a2 on a2.id = n.attempt_id where a2.submission_id = s.id and n.removed_at is null) as notes,
-           (select max(r.asked_at) from revision r where r.submission_id = s.id and r.ended_at is null) as revision_at,
+           (select max(r.attempt_number) from revision r where r.submission_id = s.id and r.ended_at is null) as revision_of,
            exists (select 1 from work_word w left join work_word_read wr on wr.submission_id = s.id and wr.person_id = $3 where w.submission_id = s.id and not w.is_staff and $3::uuid is not null and (wr.read_at is null or w.at > wr.read_at)) as has_new_words,
            m.state as mark_state, m.finished_at, p.given_name || ' ' || p.family_name as marker
     from submission s join item i on i.id = s.item_id
@@ -67,7 +67,8 @@ function stateOf(facts: CourseFacts, item: FactItem, person: FactPerson, work: W
     isReleased: grade?.isReleased ?? false,
     markState: work?.mark_state ?? null,
     finishedAt: work?.finished_at?.getTime() ?? null,
-    revisionAskedAt: work?.revision_at?.getTime() ?? null,
+    attempt: work?.number ?? 0,
+    revisionOf: work?.revision_of ?? null,
     isMissing: isMissing({
       isForStudent: true,
       expectsHandIn: item.expectsHandIn,

@@ -271,6 +271,7 @@ export const planRoutes: readonly Route[] = [
   courseRoute<AssignmentChange>('plan.edit', {
     method: 'put',
     path: '/courses/:courseId/items/:itemId/assignment',
+    movesGrades: true,
     body: assignmentChange,
     handle: async (c) => ({ version: await saveAssignment(c.db, c.courseId, c.params.itemId ?? '', c.body, c.now) }),
   }),

@@ -432,6 +432,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
   flex-direction: column;
 }
 .hd {
+  position: relative;
   display: flex;
   gap: 18px;
   align-items: baseline;

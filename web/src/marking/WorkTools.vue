@@ -98,8 +98,9 @@ async function handIn(): Promise<void> {
 <template>
   <span class="tools">
     <button class="act" :aria-expanded="open === 'words'" @click="turn('words')">
-      conversation<template v-if="work.words.length > 0">
-        {{ work.words.length }}<span v-if="isNew > 0" class="clay">, {{ isNew }} new</span></template
+      {{ work.words.length > 0 ? `conversation, ${work.words.length}` : 'conversation'
+      }}<template v-if="work.words.length > 0"
+        ><span v-if="isNew > 0" class="clay">, {{ isNew }} new</span></template
       >
     </button>
     <button v-if="work.attempts.length > 0" class="act" :aria-expanded="open === 'revision'" @click="turn('revision')">
@@ -168,14 +169,14 @@ async function handIn(): Promise<void> {
 
 <style scoped>
 .tools {
-  position: relative;
   display: inline-flex;
   gap: 14px;
 }
 .panel {
   position: absolute;
-  right: 0;
-  top: 28px;
+  right: 20px;
+  top: 100%;
+  white-space: normal;
   width: 380px;
   max-height: 70vh;
   overflow: auto;

@@ -8,7 +8,8 @@ import FileWork from '../parts/FileWork.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 
 const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
-const props = defineProps<{ item: StudentItem }>();
+/** While a revision is asked for the work itself stands with that, and is not shown twice. */
+const props = defineProps<{ item: StudentItem; isBrief?: boolean }>();
 const returned = computed(() => props.item.returned!);
 const attempt = computed(() => props.item.attempts[0] ?? null);
 const showsWorking = ref(false);
@@ -51,19 +52,21 @@ const chosen = ref<string | null>(null);
         </tr>
       </tbody>
     </table>
-    <div v-if="attempt?.document" class="paper">
-      <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
-    </div>
-    <FileWork v-for="f in others" :key="f.id" :file="f" class="paper" />
-    <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
-    <ol v-if="notes.length > 0" class="notes">
-      <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
-        <button class="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</button><br />{{
-          n.body
-        }}
-        <span class="label">{{ n.author }}</span>
-      </li>
-    </ol>
+    <template v-if="!isBrief">
+      <div v-if="attempt?.document" class="paper">
+        <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
+      </div>
+      <FileWork v-for="f in others" :key="f.id" :file="f" class="paper" />
+      <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
+      <ol v-if="notes.length > 0" class="notes">
+        <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
+          <button class="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</button><br />{{
+            n.body
+          }}
+          <span class="label">{{ n.author }}</span>
+        </li>
+      </ol>
+    </template>
   </section>
 </template>
 

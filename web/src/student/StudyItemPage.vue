@@ -167,7 +167,7 @@ async function handedIn(next: Receipt): Promise<void> {
         :is-looking="isLooking"
         @changed="load"
       />
-      <ReturnedView v-if="item.returned" :item="item" />
+      <ReturnedView v-if="item.returned" :item="item" :is-brief="item.revision !== null && !item.revision.isAnswered" />
       <ReceiptView
         v-if="receipt ?? latest"
         :receipt="receipt ?? latest!"
