@@ -85,6 +85,21 @@ describe('a revision', () => {
     await h.press('n');
     await h.type(h.css('textarea[aria-label="Note"]'), 'In what, and how long?', Key.ENTER);
     await h.css('.note-number');
+    await h.selectWords('#work-text', 'First the case');
+    await h.press('r');
+    await h.type(h.field('A stock remark, by its letters or words'), 'order');
+    await h.text('In which order? Number the steps as you took them.');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.press(Key.ENTER);
+    await h.eventually(
+      async () =>
+        (await (await h.css('textarea[aria-label="Note"]')).getAttribute('value')) === 'In which order? Number the steps as you took them.',
+      'the remark is not in the note',
+    );
+    await h.press(Key.ENTER);
+    await h.eventually(async () => (await work()).notes.length === 2, 'no note of the remark');
+    const remarks = await h.api<{ shortcut: string; uses: number }[]>('GET', '/remarks');
+    expect(remarks.find((r) => r.shortcut === 'order')?.uses).toBe(1);
     await h.click(h.button('ask for a revision'));
     await h.type(h.field('What to revise'), 'Name each bath and its minutes.');
     await teacher.driver.navigate().refresh();
@@ -115,7 +130,10 @@ describe('a revision', () => {
     await s.phone();
     await s.go(`${base}/study/${itemId}`);
     await s.text('It does.', 'p');
-    await s.click(s.css('.asked .tick input'));
+    await s.text('2 of 2 notes not answered yet');
+    await s.click(s.css('.asked li:nth-child(1) .tick input'));
+    await s.text('1 of 2 notes not answered yet');
+    await s.click(s.css('.asked li:nth-child(2) .tick input'));
     await s.text('Every note is answered.');
     const editor = await s.css('.answer .ProseMirror');
     await s.click(editor);
@@ -132,8 +150,27 @@ describe('a revision', () => {
     await h.text('Three baths of five minutes each.', 'ins');
     await h.text('paragraphs changed since attempt 1');
     expect(await h.isAccessible()).toEqual([]);
-    expect((await work()).notes.map((n) => n.isAnswered)).toEqual([true]);
+    expect((await work()).notes.map((n) => n.isAnswered)).toEqual([true, true]);
     expect((await work()).entry.state).toBe('waits');
+    expect(await h.consoleErrors()).toEqual([]);
+  });
+});
+
+describe('those who have handed in nothing', () => {
+  it('are written to from the stack, chosen once more before anything is sent', async () => {
+    const { units } = await h.api<{ units: { items: { id: string; title: string }[] }[] }>('GET', `${base}/plan`);
+    const report = units.flatMap((u) => u.items).find((i) => i.title === 'Strip-down log')?.id;
+    await h.go(`${base}/marking/${report}`);
+    await h.click(h.button('filter'));
+    await h.click(h.button('missing'));
+    await h.click(h.button('Write to these'));
+    await h.text('To: 3 of');
+    expect(await (await h.field('Subject')).getAttribute('value')).toBe('Strip-down log');
+    await h.click(h.css('.names input:checked'));
+    await h.text('To: 2 of');
+    await h.type(h.field('Message'), 'Is something in the way of your log?');
+    await h.click(h.button('Send to 2'));
+    await h.text('Sent to 2');
     expect(await h.consoleErrors()).toEqual([]);
   });
 });

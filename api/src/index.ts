@@ -16,6 +16,7 @@ export * from './plan.ts';
 export * from './problem.ts';
 export * from './progress.ts';
 export * from './release.ts';
+export * from './remarks.ts';
 export * from './revision.ts';
 export * from './roster.ts';
 export * from './school.ts';

@@ -55,6 +55,7 @@ export interface MarkingList {
 
 export interface StackEntry {
   readonly enrolmentId: string;
+  readonly personId: string;
   readonly givenName: string;
   readonly familyName: string;
   readonly section: string;

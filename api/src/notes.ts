@@ -36,6 +36,8 @@ export interface NewNote {
   readonly anchor: Anchor;
   readonly quote: string;
   readonly body: string;
+  /** The stock remark it was made from, if one. */
+  readonly remarkId?: string | null;
 }
 
 export const newNote = Joi.object<NewNote, true>({
@@ -45,6 +47,7 @@ export const newNote = Joi.object<NewNote, true>({
   anchor: anchor.required(),
   quote: Joi.string().max(2000).required(),
   body: Joi.string().trim().min(1).max(LIMITS.noteBody).required().label('Note'),
+  remarkId: id().allow(null).default(null),
 });
 
 export interface NoteChange {

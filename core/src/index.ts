@@ -46,3 +46,4 @@ export * from './school/meetLists.ts';
 export * from './groups/deal.ts';
 export * from './drawing/drawing.ts';
 export * from './document/differences.ts';
+export * from './marking/remarks.ts';

@@ -1,4 +1,4 @@
-import { addNote, askRevision, findAssignment, rows, saveAssignment, sayWord, type Db } from '@rosemary/server';
+import { addNote, addStarterRemarks, askRevision, findAssignment, rows, saveAssignment, sayWord, type Db } from '@rosemary/server';
 import { idOf } from './adding.ts';
 import type { Built } from './school.ts';
 
@@ -68,6 +68,7 @@ async function askAgain(db: Db, { courseId, items, staff, calendar }: Built): Pr
 }
 
 export async function askForMore(db: Db, built: Built): Promise<void> {
+  await addStarterRemarks(db, built.staff.Ines ?? '', built.calendar.at(1, 1, '08:20'));
   await setWays(db, built);
   await askAgain(db, built);
 }

@@ -9,6 +9,7 @@ export { finishMark, getMark, saveMark, setReleased } from './marking/marks.ts';
 export { makeSubmission } from './student/submission.ts';
 export { handIn, saveDraft } from './student/work.ts';
 export { askRevision } from './marking/revision.ts';
+export { addStarterRemarks, listRemarks } from './marking/remarks.ts';
 export { sayWord } from './marking/words.ts';
 export { storeFile } from './files/store.ts';
 export { changeCell } from './gradebook/cellChange.ts';

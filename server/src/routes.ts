@@ -7,6 +7,7 @@ import { fileRoutes } from './files/routes.ts';
 import { findRoutes } from './find/routes.ts';
 import { groupRoutes } from './groups/routes.ts';
 import { gradebookRoutes } from './gradebook/routes.ts';
+import { remarkRoutes } from './marking/remarkRoutes.ts';
 import { markingRoutes } from './marking/routes.ts';
 import { objectiveRoutes } from './objectives/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
@@ -38,6 +39,7 @@ export const routes: readonly Route[] = [
   ...messageRoutes,
   ...groupRoutes,
   ...markingRoutes,
+  ...remarkRoutes,
   ...gradebookRoutes,
   ...progressRoutes,
   ...rosterRoutes,

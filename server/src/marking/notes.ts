@@ -26,8 +26,9 @@ export async function addNote(db: Db, target: Target, note: NewNote, authorId: s
   await run(
     db,
     `
-    insert into margin_note (id, attempt_id, file_id, anchor, quote, body, author_id, created_at) values ($1, $2, $3, $4, $5, $6, $7, to_timestamp($8 / 1000.0)) on conflict (id) do nothing`,
-    [note.id, note.attemptId, note.fileId, JSON.stringify(note.anchor), note.quote, note.body, authorId, now],
+    insert into margin_note (id, attempt_id, file_id, anchor, quote, body, author_id, created_at, remark_id)
+    values ($1, $2, $3, $4, $5, $6, $7, to_timestamp($8 / 1000.0), (select id from remark where id = $9 and owner_id = $7)) on conflict (id) do nothing`,
+    [note.id, note.attemptId, note.fileId, JSON.stringify(note.anchor), note.quote, note.body, authorId, now, note.remarkId ?? null],
   );
 }
 

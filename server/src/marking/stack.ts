@@ -95,6 +95,7 @@ function entryOf(
   const late = lateBy(handIn?.at ?? null, facts.datesFor(item, person).due.at, facts.late?.graceMinutes ?? 0);
   return {
     enrolmentId: person.enrolmentId,
+    personId: person.personId,
     givenName: person.givenName,
     familyName: person.familyName,
     sectionId: person.sectionId,

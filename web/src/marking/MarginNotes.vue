@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import type { NoteView } from '@rosemary/api';
+import type { NoteView, RemarkView } from '@rosemary/api';
 import { computed, nextTick, ref, watch } from 'vue';
+import RemarkPick from './RemarkPick.vue';
+import { useRemarks } from './useRemarks.ts';
 
 type Numbered = NoteView & { readonly number: number };
 const props = defineProps<{
@@ -10,10 +12,15 @@ const props = defineProps<{
   writing: { readonly quote: string } | null;
   draftTop: number;
   hasPlace: boolean;
+  /** A stock remark is looked for at once. */
+  picksRemark: boolean;
+  /** The title of the criterion at hand, and of all. */
+  criterion: string;
+  criteria: readonly string[];
 }>();
 const emit = defineEmits<{
   choose: [id: string];
-  add: [body: string];
+  add: [body: string, remarkId: string | null];
   leave: [];
   edit: [note: Numbered, body: string];
   remove: [note: Numbered];
@@ -22,12 +29,17 @@ const emit = defineEmits<{
 const text = ref('');
 const field = ref<HTMLTextAreaElement | null>(null);
 const editing = ref<string | null>(null);
+const isPicking = ref(false);
+const remarkId = ref<string | null>(null);
+const remarks = useRemarks();
 const heights = ref<Record<string, number>>({});
 watch(
   () => props.writing,
   async (w) => {
     text.value = '';
-    if (w) {
+    remarkId.value = null;
+    isPicking.value = w !== null && props.picksRemark;
+    if (w && !isPicking.value) {
       await nextTick();
       field.value?.focus();
     }
@@ -55,8 +67,20 @@ function measure(el: unknown, id: string): void {
     });
 }
 function save(): void {
-  if (text.value.trim() !== '') emit('add', text.value.trim());
+  if (text.value.trim() !== '') emit('add', text.value.trim(), remarkId.value);
   else emit('leave');
+}
+/** What a remark says is put into the note, to be kept as it is or changed. */
+async function take(remark: RemarkView): Promise<void> {
+  text.value = text.value.trim() === '' ? remark.body : `${text.value.trim()} ${remark.body}`;
+  remarkId.value = remark.id;
+  isPicking.value = false;
+  await nextTick();
+  field.value?.focus();
+}
+async function keep(note: Numbered): Promise<void> {
+  await remarks.load();
+  await remarks.add(note.body, props.criterion);
 }
 function endEdit(note: Numbered, body: string): void {
   if (editing.value !== note.id) return;
@@ -95,13 +119,25 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
           {{ note.author }}<span v-if="note.isAnswered"> · <b>answered</b></span>
           <span class="acts"
             >· <button class="act" @click.stop="editing = note.id">change</button> ·
-            <button class="act" @click.stop="emit('remove', note)">delete</button></span
+            <button class="act" @click.stop="emit('remove', note)">delete</button> ·
+            <button class="act" @click.stop="keep(note)">keep as a remark</button></span
           >
         </div></template
       >
     </div>
     <form v-if="writing" class="note writing" :style="{ top: `${inkTop}px` }" @submit.prevent="save">
+      <RemarkPick
+        v-if="isPicking"
+        :criterion="criterion"
+        :criteria="criteria"
+        @take="take"
+        @leave="
+          isPicking = false;
+          nextTick(() => field?.focus());
+        "
+      />
       <textarea
+        v-show="!isPicking"
         ref="field"
         v-model="text"
         class="line-input"
@@ -112,11 +148,16 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         @keydown.esc="emit('leave')"
         @keydown.enter.exact.prevent="save"
       />
-      <div class="label">“{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}” · Enter keeps it, Esc leaves it</div>
+      <div class="label">
+        “{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}”<template v-if="!isPicking">
+          · Enter keeps it, Esc leaves it · <button type="button" class="act" @click="isPicking = true">stock remark</button></template
+        >
+      </div>
     </form>
     <div v-else-if="hasPlace" class="note hint" :style="{ top: `${inkTop}px` }" />
     <p class="soft foot" :style="{ top: `${Math.max(0, ...Object.entries(tops).map(([id, t]) => t + (heights[id] ?? 44) + 20))}px` }">
-      <button v-if="hasPlace && !writing" class="act" @mousedown.prevent="emit('start')">Note the selected words (N)</button
+      <button v-if="hasPlace && !writing" class="act" @mousedown.prevent="emit('start')">
+        Note the selected words (N), or with a stock remark (R)</button
       ><template v-else-if="!writing">Select words to note, or press N</template>
     </p>
   </div>

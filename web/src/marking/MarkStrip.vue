@@ -167,6 +167,7 @@ defineExpose({
     isFeedbackOpen.value = true;
   },
   hasRubric: () => criteria.value.length > 0,
+  criterion: () => criteria.value[at.value]?.title ?? '',
 });
 const feedbackWords = computed(() => {
   const text = plainText(draft.value.feedback);

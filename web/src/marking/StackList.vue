@@ -12,7 +12,7 @@ const props = defineProps<{
   filter: string;
   canRelease: boolean;
 }>();
-const emit = defineEmits<{ open: [id: string]; order: [order: Order]; filter: [text: string]; releaseAll: [] }>();
+const emit = defineEmits<{ open: [id: string]; order: [order: Order]; filter: [text: string]; releaseAll: []; writeTo: [] }>();
 const scroller = ref<HTMLElement | null>(null);
 const filters = ref(false);
 const rows = useVirtualizer(
@@ -87,6 +87,9 @@ const name = (e: StackEntry): string => {
         {{ st }} {{ count(st) }}</button
       ><button v-if="filter" class="act" @click="emit('filter', '')">all</button>
     </div>
+    <button v-if="filter !== '' && shown.length > 0" class="quiet all" @click="emit('writeTo')">
+      Write to {{ shown.length === 1 ? 'this student' : `these ${shown.length}` }}…
+    </button>
     <button v-if="canRelease && stack && stack.releasable > 0" class="quiet all" @click="emit('releaseAll')">
       Release {{ stack.releasable }} {{ stack.releasable === 1 ? 'mark' : 'marks' }}
     </button>

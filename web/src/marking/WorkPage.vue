@@ -126,9 +126,11 @@ const draftTop = computed(() => {
   return writing.value && range ? range.top - (paper.value?.getBoundingClientRect().top ?? 0) : 0;
 });
 
-function startNote(): void {
+const picksRemark = ref(false);
+function startNote(withRemark = false): void {
+  picksRemark.value = withRemark;
   if (place.value) writing.value = place.value;
-  else notices.say('Select the words the note is about, then press N.');
+  else notices.say(`Select the words the note is about, then press ${withRemark ? 'R' : 'N'}.`);
 }
 async function changeNotes(change: () => Promise<NoteView[]>): Promise<boolean> {
   try {
@@ -140,12 +142,12 @@ async function changeNotes(change: () => Promise<NoteView[]>): Promise<boolean> 
     return false;
   }
 }
-async function addNote(body: string): Promise<void> {
+async function addNote(body: string, remarkId: string | null): Promise<void> {
   const what = writing.value;
   if (what === null || attempt.value === null) return;
   const id = crypto.randomUUID();
   const isKept = await changeNotes(() =>
-    send<NoteView[]>('POST', `${base.value}/${enrolmentId.value}/notes`, { id, attemptId: attempt.value!.id, ...what, body }),
+    send<NoteView[]>('POST', `${base.value}/${enrolmentId.value}/notes`, { id, attemptId: attempt.value!.id, ...what, body, remarkId }),
   );
   if (isKept) {
     writing.value = null;
@@ -191,6 +193,12 @@ async function release(ids: readonly string[] | null, withhold = false): Promise
     notices.sayFault(error);
   }
 }
+/** Those who are shown, to be chosen from once more before anything is sent. */
+async function writeTo(): Promise<void> {
+  await strip.value?.flush();
+  const state = { to: shown.value.map((e) => e.personId), about: stack.value?.item.title ?? '' };
+  await router.push({ name: 'messages', params: { courseId: courseId.value }, state });
+}
 const confirmsAll = ref(false);
 
 function onKey(event: KeyboardEvent): void {
@@ -206,6 +214,7 @@ function onKey(event: KeyboardEvent): void {
   if (event.key === 'ArrowRight') void step(1);
   else if (event.key === 'ArrowLeft') void step(-1);
   else if (event.key.toLowerCase() === 'n') startNote();
+  else if (event.key.toLowerCase() === 'r') startNote(true);
   else if (event.key.toLowerCase() === 'f') strip.value?.openFeedback();
   else if (/^[1-9]$/.test(event.key)) strip.value?.choose(Number(event.key));
   else if (
@@ -228,6 +237,7 @@ const KEYS = [
   ['1 … 9', 'choose a level of the criterion'],
   ['Tab', 'the next criterion; Shift Tab the one before'],
   ['N', 'a note on the selected words'],
+  ['R', 'a stock remark on the selected words'],
   ['F', 'overall feedback'],
   ['Enter', 'finish and go to the next'],
   ['→ ←', 'next and previous work'],
@@ -284,6 +294,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
         @order="s.order.value = $event"
         @filter="s.filter.value = $event"
         @release-all="confirmsAll = true"
+        @write-to="writeTo"
       />
       <div class="bed">
         <div ref="paper" class="paper-row">
@@ -371,12 +382,15 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
             :writing="writing"
             :draft-top="draftTop"
             :has-place="place !== null"
+            :picks-remark="picksRemark"
+            :criterion="strip?.criterion() ?? ''"
+            :criteria="work?.rubric?.criteria.map((c) => c.title) ?? []"
             @choose="chosen = $event"
             @add="addNote"
             @leave="writing = null"
             @edit="editNote"
             @remove="removeNote"
-            @start="startNote"
+            @start="startNote()"
           />
         </div>
       </div>

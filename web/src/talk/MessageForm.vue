@@ -11,7 +11,10 @@ interface Form {
   body: string;
   personIds: string[];
 }
-const props = defineProps<{ base: string; people: readonly Correspondent[] }>();
+const props = withDefaults(
+  defineProps<{ base: string; people: readonly Correspondent[]; chosen?: { personIds: readonly string[]; about: string } | null }>(),
+  { chosen: null },
+);
 const emit = defineEmits<{ sent: [sent: MessageSent]; leave: [] }>();
 const course = useCourse();
 const form = reactive<Form>({ key: crypto.randomUUID(), title: '', body: '', personIds: [] });
@@ -26,6 +29,11 @@ const kept = useSaving<Form>(
 onMounted(async () => {
   const found = await kept.findKept();
   if (found !== null) Object.assign(form, found);
+  if (props.chosen === null) return;
+  // Those chosen elsewhere take the place of whom a draft was for; its words stay.
+  form.personIds = props.chosen.personIds.filter((id) => props.people.some((p) => p.personId === id));
+  if (form.title === '') form.title = props.chosen.about;
+  keep();
 });
 const keep = (): void => {
   kept.push({ ...form, personIds: [...form.personIds] });

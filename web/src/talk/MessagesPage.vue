@@ -40,7 +40,17 @@ async function read(id: string): Promise<void> {
   await send('POST', `${base.value}/${id}/read`);
   list.value = await get<Messages>(base.value);
 }
-onMounted(load);
+/** Whoever was chosen elsewhere, to be written to here. */
+const chosen = ref<{ personIds: readonly string[]; about: string } | null>(null);
+onMounted(async () => {
+  const { to, about } = history.state as { to?: string[]; about?: string };
+  if (to !== undefined) {
+    chosen.value = { personIds: to, about: about ?? '' };
+    isWriting.value = true;
+    history.replaceState({ ...history.state, to: undefined, about: undefined }, '');
+  }
+  await load();
+});
 useFresh(courseId, ['talk'], load);
 watch(
   openId,
@@ -112,7 +122,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
           </ul>
         </section>
         <section class="right">
-          <MessageForm v-if="isWriting" :base="base" :people="list.people" @sent="sent" @leave="isWriting = false" />
+          <MessageForm v-if="isWriting" :base="base" :people="list.people" :chosen="chosen" @sent="sent" @leave="isWriting = false" />
           <template v-else-if="open">
             <p class="back"><button class="act" @click="show(null)">All messages</button></p>
             <h2>{{ open.title }}</h2>
