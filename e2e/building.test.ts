@@ -15,7 +15,7 @@ interface Item {
 interface Plan {
   readonly units: readonly { readonly id: string; readonly title: string; readonly items: readonly Item[] }[];
 }
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('building', 3945, true);
   h = hands(rosemary);

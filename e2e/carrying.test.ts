@@ -12,7 +12,7 @@ interface Plan {
     readonly items: readonly { readonly id: string; readonly title: string; readonly dueAt: string | null; readonly isDraft: boolean }[];
   }[];
 }
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('carrying', 3946, true);
   h = hands(rosemary);

@@ -12,7 +12,7 @@ interface Group {
   readonly title: string;
   readonly enrolmentIds: readonly string[];
 }
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('company', 3949, true);
   h = hands(rosemary);

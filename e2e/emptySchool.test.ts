@@ -4,7 +4,7 @@ import { hands, startRosemary, type Rosemary } from './rosemary.ts';
 
 let rosemary: Rosemary;
 let h: ReturnType<typeof hands>;
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('empty', 3942, false);
   h = hands(rosemary);

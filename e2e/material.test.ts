@@ -24,7 +24,7 @@ interface Block {
   readonly content?: readonly Block[];
   readonly text?: string;
 }
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('material', 3947, true);
   h = hands(rosemary);

@@ -12,7 +12,7 @@ let h: ReturnType<typeof hands>;
 let base = '';
 let other = '';
 let folder = '';
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('packages', 3948, true);
   h = hands(rosemary);

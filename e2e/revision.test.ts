@@ -15,7 +15,7 @@ interface Work {
   readonly attempts: readonly { readonly link: string; readonly files: readonly { readonly mediaType: string }[] }[];
   readonly notes: readonly { readonly isAnswered: boolean }[];
 }
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   teacher = await startRosemary('revision', 3950, true);
   student = await teacher.second();
@@ -48,6 +48,15 @@ describe('what comes in, in other ways', () => {
     expect(await h.isAccessible()).toEqual([]);
     await h.set(h.field('How it is judged'), 'points');
     await h.text('Rubric', 'h2');
+    await h.set(h.css('select[aria-label="Begin with a rubric"]'), 'starter 0');
+    await h.text('4 criteria, 40 points');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.type(h.field('Title to keep it by'), 'Our report');
+    await h.click(h.button('Keep this one'));
+    await h.text('“Our report” is kept among your rubrics.');
+    await h.click(h.button('Save the rubric'));
+    await h.text('The rubric is saved.');
+    await h.text('what matters is named, where it is and what shows it');
     const { item } = await h.api<{ item: { version: number } }>('GET', `${base}/items/${itemId}`);
     await h.api('PATCH', `${base}/items/${itemId}`, { version: item.version, isDraft: false });
   });

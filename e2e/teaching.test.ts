@@ -13,7 +13,7 @@ interface Plan {
     readonly items: readonly { readonly id: string; readonly title: string }[];
   }[];
 }
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('teaching', 3944, true);
   h = hands(rosemary);

@@ -17,7 +17,7 @@ interface Entry {
   readonly lateText: string | null;
 }
 let waiting: Entry[] = [];
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('together', 3943, true);
   ines = hands(rosemary);

@@ -9,7 +9,7 @@ let rosemary: Rosemary;
 let h: ReturnType<typeof hands>;
 let courseId = '';
 const ids: Record<string, string> = {};
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 beforeAll(async () => {
   rosemary = await startRosemary('demo', 3941, true);
   h = hands(rosemary);
@@ -207,19 +207,21 @@ describe('the whole path, once', () => {
     }, 'not sent again');
   });
 
-  it('finishes and releases one', async () => {
+  it('finishes one, which goes out at once, and takes it back and releases it again', async () => {
     await h.click(h.button('close'));
     await h.click(h.button('Finish, next'));
     await h.eventually(
       async () =>
         (await h.api<{ mark: { state: string } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`)).mark.state ===
-        'finished',
+        'released',
       'not finished',
     );
     await h.go(`/courses/${courseId}/marking/${ids.task}/${ids.student}`);
-    await h.click(
-      rosemary.driver.wait(until.elementLocated(By.xpath('//section[@aria-label="Mark"]//button[normalize-space(.)="Release"]')), 10_000),
-    );
+    const inStrip = (words: string) =>
+      rosemary.driver.wait(until.elementLocated(By.xpath(`//section[@aria-label="Mark"]//button[normalize-space(.)="${words}"]`)), 10_000);
+    await h.click(inStrip('Take back'));
+    await h.text('Taken back');
+    await h.click(inStrip('Release'));
     await h.text('One mark is released');
   });
 

@@ -1,4 +1,5 @@
 export * from './document.ts';
+export * from './keptRubrics.ts';
 export * from './limits.ts';
 export * from './archive.ts';
 export * from './assignment.ts';

@@ -47,3 +47,5 @@ export * from './groups/deal.ts';
 export * from './drawing/drawing.ts';
 export * from './document/differences.ts';
 export * from './marking/remarks.ts';
+export * from './grading/fitRubric.ts';
+export * from './grading/starterRubrics.ts';

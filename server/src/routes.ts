@@ -7,6 +7,7 @@ import { fileRoutes } from './files/routes.ts';
 import { findRoutes } from './find/routes.ts';
 import { groupRoutes } from './groups/routes.ts';
 import { gradebookRoutes } from './gradebook/routes.ts';
+import { keptRubricRoutes } from './marking/keptRubrics.ts';
 import { remarkRoutes } from './marking/remarkRoutes.ts';
 import { markingRoutes } from './marking/routes.ts';
 import { objectiveRoutes } from './objectives/routes.ts';
@@ -39,6 +40,7 @@ export const routes: readonly Route[] = [
   ...messageRoutes,
   ...groupRoutes,
   ...markingRoutes,
+  ...keptRubricRoutes,
   ...remarkRoutes,
   ...gradebookRoutes,
   ...progressRoutes,

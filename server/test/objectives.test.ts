@@ -78,7 +78,7 @@ describe('the objectives of a course', () => {
           ],
         })
         .expect(200)
-    ).body;
+    ).body.rubric;
     const item = `/api/courses/${school.courseId}/items/${school.itemId}/objectives`;
     const criterion = `/api/courses/${school.courseId}/criteria/${rubric.criteria[0].id}/objectives`;
     for (const path of [item, criterion])

@@ -148,7 +148,7 @@ describe('pages and rubrics', () => {
           ],
         })
         .expect(200)
-    ).body;
+    ).body.rubric;
     await school.agents.instructor.put(`${base()}/items/${school.itemId}/rubric`).send({ version: 0, criteria: [] }).expect(409);
     const path = `${base()}/marking/${school.itemId}/${school.students[0]}`;
     const choices: Record<string, string> = { [made.criteria[0].id]: made.criteria[0].levels[1].id };

@@ -1,14 +1,17 @@
 import { paragraphs, type StudentItem, type Work } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
-import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
+import { finishScore, handInText, makeSchool, renewItem, START, type TestSchool } from './school.ts';
 
 /** Asked to do it again, talk about a work, and work that came by other means. */
 const DAY = 86_400_000;
 let school: TestSchool;
-beforeEach(async () => {
+beforeAll(async () => {
   school = await makeSchool('revision');
 }, 60_000);
-afterEach(() => school.close());
+beforeEach(async () => {
+  school = await renewItem(school);
+});
+afterAll(() => school.close());
 const base = (): string => `/api/courses/${school.courseId}`;
 const own = (): string => `${base()}/own/items/${school.itemId}`;
 const workPath = (n = 0): string => `${base()}/marking/${school.itemId}/${school.students[n]}`;
@@ -75,7 +78,10 @@ describe('a revision', () => {
     school.clock.at += 1000;
     await ask('Second words.', iso(14)).expect(200);
     expect((await seen()).revision).toMatchObject({ words: 'Second words.', dueAt: iso(14) });
-    const { rows } = await school.pool.query('select count(*)::int as many from revision where ended_at is null');
+    const { rows } = await school.pool.query(
+      'select count(*)::int as many from revision r join submission s on s.id = r.submission_id where s.item_id = $1 and r.ended_at is null',
+      [school.itemId],
+    );
     expect(rows[0].many).toBe(1);
   });
 

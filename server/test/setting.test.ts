@@ -1,13 +1,16 @@
 import { paragraphs, type AssignmentChange, type ItemDetail, type Judged, type Work } from '@rosemary/api';
-import { finishScore, handInText, makeSchool, type TestSchool } from './school.ts';
+import { finishScore, handInText, makeSchool, renewItem, type TestSchool } from './school.ts';
 
 /** What comes in, in every way, and how it is judged. */
 let school: TestSchool;
-beforeEach(async () => {
+beforeAll(async () => {
   school = await makeSchool('setting');
-  await school.pool.query("update item set release_mode = 'finished' where id = $1", [school.itemId]);
 }, 60_000);
-afterEach(() => school.close());
+beforeEach(async () => {
+  school = await renewItem(school);
+  await school.pool.query("update item set release_mode = 'finished' where id = $1", [school.itemId]);
+});
+afterAll(() => school.close());
 const teacher = () => school.agents.instructor;
 const base = (): string => `/api/courses/${school.courseId}`;
 const own = (): string => `${base()}/own/items/${school.itemId}`;

@@ -372,6 +372,9 @@ export async function saveRubric(db: Db, courseId: string, itemId: string, chang
   if (assignment === null) throw notFound();
   const current = await findRubric(db, assignment.rubricId);
   if ((current?.version ?? 0) !== change.version) throw conflict(current);
+  const isWorthless = change.criteria.length > 0 && change.criteria.every((c) => c.levels.every((l) => l.points === 0));
+  if (isWorthless)
+    throw invalid('criteria', 'Every level of this rubric has 0 points, so it could give none. Give levels points, or judge it in words.');
   let rubricId = assignment.rubricId;
   if (rubricId === null) {
     rubricId = (await rows<{ id: string }>(db, 'insert into rubric (course_id) values ($1) returning id', [courseId]))[0]?.id ?? '';

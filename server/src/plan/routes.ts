@@ -32,6 +32,7 @@ import {
 } from '@rosemary/api';
 import { writeAudit } from '../platform/audit.ts';
 import { checkBeforeOpening } from './check.ts';
+import { changeRubricInUse } from '../marking/followRubric.ts';
 import { carry } from './carry.ts';
 import { readCarriage } from './carryPreview.ts';
 import { changeItems, setItemsRemoved } from './batch.ts';
@@ -278,12 +279,15 @@ export const planRoutes: readonly Route[] = [
   courseRoute<RubricChange>('plan.edit', {
     method: 'put',
     path: '/courses/:courseId/items/:itemId/rubric',
+    movesGrades: true,
     body: rubricChange,
     handle: async (c) => {
       const id = c.params.itemId ?? '';
-      await saveRubric(c.db, c.courseId, id, c.body, c.now);
-      await audit(c, 'rubric changed', id);
-      return findRubric(c.db, (await findAssignment(c.db, id))?.rubricId ?? null);
+      const { followed, kept } = await changeRubricInUse(c.db, id, c.person.personId, c.now, () =>
+        saveRubric(c.db, c.courseId, id, c.body, c.now),
+      );
+      await audit(c, 'rubric changed', id, { before: null, after: { followed, kept } });
+      return { rubric: await findRubric(c.db, (await findAssignment(c.db, id))?.rubricId ?? null), followed, kept };
     },
   }),
   courseRoute<VariantsChange>('plan.edit', {

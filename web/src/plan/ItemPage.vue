@@ -221,6 +221,7 @@ const what = computed(() => {
         <RubricEditor
           v-if="detail.item.kind === 'assignment' && detail.assignment?.judged === 'points'"
           :base="base"
+          :title="detail.item.title"
           :rubric="detail.rubric"
           :possible="detail.item.possible"
           :can-edit="canEdit"

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import type { RubricView } from '@rosemary/api';
-import { formatPoints, parsePoints } from '@rosemary/core';
+import { fitRubric, formatPoints, parsePoints, type PlainRubric } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { HttpProblem, send } from '../platform/http.ts';
 import ObjectivesField from '../objectives/ObjectivesField.vue';
 import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
+import RubricShelf from './RubricShelf.vue';
 
 interface Level {
   id: string | null;
@@ -18,9 +20,10 @@ interface Criterion {
   title: string;
   levels: Level[];
 }
-const props = defineProps<{ base: string; rubric: RubricView | null; possible: number; canEdit: boolean }>();
+const props = defineProps<{ base: string; title: string; rubric: RubricView | null; possible: number; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [rubric: RubricView | null] }>();
 const notices = useNotices();
+const ripple = useRipple();
 const route = useRoute();
 const isOpen = ref(false);
 const draft = ref<Criterion[]>([]);
@@ -54,6 +57,66 @@ const best = (c: Criterion): number =>
   }, 0);
 const total = computed(() => draft.value.reduce((sum, c) => sum + best(c), 0));
 
+/** The rubric at hand as it could be kept: what cannot be read as points is left out of it. */
+const plain = computed(() =>
+  draft.value
+    .filter((c) => c.title.trim() !== '')
+    .map((c) => ({
+      title: c.title.trim(),
+      levels: c.levels.map((l) => {
+        const parsed = parsePoints(l.points);
+        return { title: l.title, descriptor: l.descriptor, points: parsed.ok ? parsed.value : 0 };
+      }),
+    })),
+);
+function take(rubric: PlainRubric): void {
+  const before = draft.value;
+  draft.value = fitRubric(rubric.criteria, props.possible).map((c) => ({
+    id: null,
+    title: c.title,
+    levels: c.levels.map((l) => ({ id: null, title: l.title, descriptor: l.descriptor, points: formatPoints(l.points) })),
+  }));
+  isOpen.value = true;
+  if (before.length > 0)
+    notices.say('The rubric is replaced here, and not saved yet.', () => {
+      draft.value = before;
+      return Promise.resolve();
+    });
+}
+/** Its criteria keep their weights against each other, and add up to the points of the item. */
+function fit(): void {
+  const fitted = fitRubric(plain.value, props.possible);
+  draft.value = draft.value.map((c, n) => ({
+    ...c,
+    levels: c.levels.map((l, m) => ({ ...l, points: formatPoints(fitted[n]?.levels[m]?.points ?? 0) })),
+  }));
+}
+interface Saved {
+  readonly rubric: RubricView | null;
+  readonly followed: number;
+  readonly kept: number;
+}
+const words = ({ followed, kept }: Saved): string =>
+  [
+    'The rubric is saved.',
+    followed > 0 ? `${followed === 1 ? 'One finished mark follows' : `${followed} finished marks follow`} its points.` : '',
+    kept > 0 ? `${kept === 1 ? 'One keeps its score' : `${kept} keep their score`}.` : '',
+  ]
+    .filter((w) => w !== '')
+    .join(' ');
+/** Puts a rubric in place, once whom it moves is seen; Undo puts back the one before. */
+async function put(criteria: unknown, before: RubricView | null): Promise<void> {
+  const path = `${props.base}/rubric`;
+  const body = { version: props.rubric?.version ?? 0, criteria };
+  if (!(await ripple.confirm('The points of the rubric', 'PUT', path, body))) return;
+  const saved = await send<Saved>('PUT', path, body);
+  emit('saved', saved.rubric);
+  isOpen.value = false;
+  notices.say(words(saved), async () => {
+    const back = await send<Saved>('PUT', path, { version: saved.rubric?.version ?? 0, criteria: before?.criteria ?? [] });
+    emit('saved', back.rubric);
+  });
+}
 async function save(): Promise<void> {
   fault.value = '';
   const criteria = [];
@@ -70,9 +133,7 @@ async function save(): Promise<void> {
     criteria.push({ id: c.id, title: c.title, levels });
   }
   try {
-    emit('saved', await send<RubricView>('PUT', `${props.base}/rubric`, { version: props.rubric?.version ?? 0, criteria }));
-    isOpen.value = false;
-    notices.say('The rubric is saved.');
+    await put(criteria, props.rubric);
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
@@ -85,11 +146,14 @@ async function save(): Promise<void> {
       <h2>Rubric</h2>
       <span class="soft">{{
         draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${formatPoints(total)} points`
-      }}</span><span v-if="draft.length > 0 && total !== possible" class="clay">the item has {{ formatPoints(possible) }}</span
+      }}</span><span v-if="draft.length > 0 && total !== possible" class="clay"
+        >the item has {{ formatPoints(possible) }}
+        <button v-if="isOpen && plain.length === draft.length" type="button" class="act" @click="fit">fit it</button></span
       ><button v-if="canEdit && !isOpen" class="act end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">
         {{ draft.length === 0 ? 'Make one' : 'Change' }}
       </button>
     </div>
+    <RubricShelf v-if="canEdit && (isOpen || draft.length === 0)" :criteria="isOpen ? plain : []" :title="title" @take="take" />
     <table v-if="!isOpen && draft.length > 0" class="plain">
       <tbody>
         <tr v-for="c in draft" :key="c.title">
