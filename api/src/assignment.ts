@@ -1,10 +1,14 @@
-import type { DocumentNode } from '@rosemary/core';
-import { document, id, Joi, points, title, version, whole } from './joi.ts';
+import { COUNTING, CRITERION_FORMS, type Counting, type CriterionForm, type DocumentNode } from '@rosemary/core';
+import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
 import { FILE_TYPES, LIMITS } from './limits.ts';
 
 /** How work is judged: in points (with a rubric where there is one), done or not, in words, or not at all: a reminder with a date. */
 export const JUDGED = ['points', 'done', 'words', 'none'] as const;
 export type Judged = (typeof JUDGED)[number];
+
+/** Until when names are hidden from those who mark: never, until the mark is released, until a date. */
+export const ANONYMOUS = ['none', 'release', 'date'] as const;
+export type Anonymous = (typeof ANONYMOUS)[number];
 
 export interface AssignmentChange {
   readonly version: number;
@@ -19,6 +23,12 @@ export interface AssignmentChange {
   readonly mostFiles?: number;
   readonly mostBytes?: number;
   readonly attemptsAllowed?: number | null;
+  readonly counted?: Counting;
+  readonly groupSetId?: string | null;
+  readonly allowsWithdrawal?: boolean;
+  readonly anonymous?: Anonymous;
+  readonly anonymousUntil?: string | null;
+  readonly markers?: 1 | 2;
 }
 
 export const assignmentChange = Joi.object<AssignmentChange, true>({
@@ -39,6 +49,16 @@ export const assignmentChange = Joi.object<AssignmentChange, true>({
   mostFiles: whole(1, 50).label('Files'),
   mostBytes: whole(1024, 104_857_600).label('Largest file'),
   attemptsAllowed: whole(1, 50).allow(null).label('Attempts'),
+  counted: Joi.string()
+    .valid(...COUNTING)
+    .label('Which attempt counts'),
+  groupSetId: id().allow(null).label('Groups'),
+  allowsWithdrawal: Joi.boolean(),
+  anonymous: Joi.string()
+    .valid(...ANONYMOUS)
+    .label('Names while marking'),
+  anonymousUntil: instant().label('Names are shown from'),
+  markers: Joi.number().valid(1, 2).label('Markers'),
 });
 
 export interface RubricChange {
@@ -46,9 +66,45 @@ export interface RubricChange {
   readonly criteria: {
     readonly id: string | null;
     readonly title: string;
-    readonly levels: { readonly id: string | null; readonly title: string; readonly descriptor: string; readonly points: number }[];
+    readonly form?: CriterionForm;
+    readonly levels: {
+      readonly id: string | null;
+      readonly title: string;
+      readonly descriptor: string;
+      readonly points: number;
+      readonly least?: number | null;
+      readonly upTo?: number | null;
+    }[];
   }[];
 }
+
+/** How a criterion is judged, and its levels; one judged in words has none. */
+export const criterionFields = (levelId: Joi.SchemaMap) => ({
+  title: title(LIMITS.criterionTitle).required().label('Criterion'),
+  form: Joi.string()
+    .valid(...CRITERION_FORMS)
+    .default('levels')
+    .label('How the criterion is judged'),
+  levels: Joi.array()
+    .max(LIMITS.levels)
+    .required()
+    .label('Levels')
+    .when('form', {
+      is: 'comment',
+      then: Joi.array().max(0),
+      otherwise: Joi.when('form', { is: Joi.valid('count', 'range'), then: Joi.array().min(1), otherwise: Joi.array().min(2) }),
+    })
+    .items(
+      Joi.object({
+        ...levelId,
+        title: Joi.string().trim().allow('').max(LIMITS.levelTitle).required().label('Level'),
+        descriptor: Joi.string().allow('').max(LIMITS.descriptor).required().label('Descriptor'),
+        points: points().required().label('Points of a level'),
+        least: points().max(Joi.ref('points')).allow(null).label('Least points of a level'),
+        upTo: whole(0, 10_000).allow(null).label('Errors up to'),
+      }),
+    ),
+});
 
 export const rubricChange = Joi.object<RubricChange, true>({
   version: version(),
@@ -58,20 +114,7 @@ export const rubricChange = Joi.object<RubricChange, true>({
     .items(
       Joi.object({
         id: id().allow(null).required(),
-        title: title(LIMITS.criterionTitle).required().label('Criterion'),
-        levels: Joi.array()
-          .min(2)
-          .max(LIMITS.levels)
-          .required()
-          .label('Levels')
-          .items(
-            Joi.object({
-              id: id().allow(null).required(),
-              title: Joi.string().trim().allow('').max(LIMITS.levelTitle).required().label('Level'),
-              descriptor: Joi.string().allow('').max(LIMITS.descriptor).required().label('Descriptor'),
-              points: points().required().label('Points of a level'),
-            }),
-          ),
+        ...criterionFields({ id: id().allow(null).required() }),
       }),
     ),
 });
@@ -81,7 +124,15 @@ export interface RubricView {
   readonly criteria: readonly {
     readonly id: string;
     readonly title: string;
-    readonly levels: readonly { readonly id: string; readonly title: string; readonly descriptor: string; readonly points: number }[];
+    readonly form?: CriterionForm;
+    readonly levels: readonly {
+      readonly id: string;
+      readonly title: string;
+      readonly descriptor: string;
+      readonly points: number;
+      readonly least?: number | null;
+      readonly upTo?: number | null;
+    }[];
   }[];
 }
 
@@ -98,4 +149,12 @@ export interface AssignmentSetting {
   readonly mostFiles: number;
   readonly mostBytes: number;
   readonly attemptsAllowed: number | null;
+  readonly counted: Counting;
+  /** Handed in together by the groups of this set; null is one's own work. */
+  readonly groupSetId: string | null;
+  readonly allowsWithdrawal: boolean;
+  readonly anonymous: Anonymous;
+  readonly anonymousUntil: string | null;
+  /** How many mark each work, each on their own. */
+  readonly markers: 1 | 2;
 }

@@ -26,4 +26,6 @@ export * from './student.ts';
 export * from './groups.ts';
 export * from './messages.ts';
 export * from './talk.ts';
+export * from './uploads.ts';
+export * from './shares.ts';
 export { options as validationOptions } from './joi.ts';

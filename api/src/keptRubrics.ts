@@ -1,14 +1,13 @@
-import { id, Joi, points, title } from './joi.ts';
+import type { PlainRubric } from '@rosemary/core';
+import { criterionFields } from './assignment.ts';
+import { id, Joi, title } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
 /** A rubric kept to be used again, of one's own or shared in the school. */
 export interface KeptRubric {
   readonly id: string;
   readonly title: string;
-  readonly criteria: readonly {
-    readonly title: string;
-    readonly levels: readonly { readonly title: string; readonly descriptor: string; readonly points: number }[];
-  }[];
+  readonly criteria: PlainRubric['criteria'];
   readonly isShared: boolean;
   readonly isOwn: boolean;
   readonly owner: string;
@@ -17,10 +16,7 @@ export interface KeptRubric {
 export interface NewKeptRubric {
   readonly id: string;
   readonly title: string;
-  readonly criteria: {
-    readonly title: string;
-    readonly levels: { readonly title: string; readonly descriptor: string; readonly points: number }[];
-  }[];
+  readonly criteria: PlainRubric['criteria'][number][];
 }
 export const newKeptRubric = Joi.object<NewKeptRubric, true>({
   id: id().required(),
@@ -31,18 +27,7 @@ export const newKeptRubric = Joi.object<NewKeptRubric, true>({
     .required()
     .items(
       Joi.object({
-        title: title(LIMITS.criterionTitle).required().label('Criterion'),
-        levels: Joi.array()
-          .min(2)
-          .max(LIMITS.levels)
-          .required()
-          .items(
-            Joi.object({
-              title: Joi.string().trim().allow('').max(LIMITS.levelTitle).required(),
-              descriptor: Joi.string().allow('').max(LIMITS.descriptor).required(),
-              points: points().required().label('Points of a level'),
-            }),
-          ),
+        ...criterionFields({}),
       }),
     ),
 });

@@ -1,5 +1,5 @@
-import type { DocumentNode, StackState, WorkingLine } from '@rosemary/core';
-import { document, id, Joi, points, version } from './joi.ts';
+import type { Counting, DocumentNode, StackState, WorkingLine } from '@rosemary/core';
+import { document, id, Joi, points, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { Judged, RubricView } from './assignment.ts';
 import type { CourseFile } from './files.ts';
@@ -7,12 +7,25 @@ import type { NoteView } from './notes.ts';
 import type { RevisionView, WorkWord } from './revision.ts';
 import type { AttemptView, DatesView } from './student.ts';
 
+/** More or less for one member of a group than the group got, in thousandths of a point, with its reason. */
+export interface Adjustment {
+  readonly points: number;
+  readonly reason: string;
+}
+export interface Adjustments {
+  readonly [enrolmentId: string]: Adjustment;
+}
+
 export interface MarkChange {
   readonly version: number;
   readonly choices: { readonly [criterionId: string]: string };
   readonly score: number | null;
   readonly scoreReason: string;
   readonly feedback: DocumentNode | null;
+  readonly adjustments?: Adjustments;
+  /** Points within a range, in thousandths, or how many errors, by criterion. */
+  readonly given?: { readonly [criterionId: string]: number };
+  readonly comments?: { readonly [criterionId: string]: string };
 }
 
 export const markChange = Joi.object<MarkChange, true>({
@@ -21,6 +34,15 @@ export const markChange = Joi.object<MarkChange, true>({
   score: points().allow(null).required().label('Score'),
   scoreReason: Joi.string().allow('').max(LIMITS.reason).required().label('Reason'),
   feedback: document().allow(null).required().label('Feedback'),
+  given: Joi.object().pattern(id(), whole(0, 10_000_000)).max(LIMITS.criteria).label('What was typed at a criterion'),
+  comments: Joi.object().pattern(id(), Joi.string().allow('').max(LIMITS.noteBody)).max(LIMITS.criteria).label('Words on a criterion'),
+  adjustments: Joi.object().pattern(
+    id(),
+    Joi.object({
+      points: whole(-10_000_000, 10_000_000).required().label('Adjustment'),
+      reason: Joi.string().trim().allow('').max(LIMITS.reason).required().label('Reason'),
+    }),
+  ),
 });
 
 export interface Finish {
@@ -68,7 +90,14 @@ export interface StackEntry {
   readonly attempt: number;
   readonly files: number;
   readonly marker: string | null;
+  /** To whom it is shared out to be marked. */
+  readonly sharedTo: readonly string[];
   readonly notes: number;
+  /** The group whose work it is, with its members; empty where it is one student's. */
+  readonly group: string;
+  readonly members: readonly string[];
+  /** The name is hidden from those who mark; the identifier is then the work's, not the student's. */
+  readonly isVeiled: boolean;
   /** Something was said about it that this marker has not read. */
   readonly hasNewWords: boolean;
 }
@@ -80,6 +109,9 @@ export interface Stack {
     readonly possible: number;
     readonly dueAt: string | null;
     readonly releaseMode: string;
+    readonly markers: 1 | 2;
+    /** Names of some of them are hidden. */
+    readonly isVeiled: boolean;
   };
   readonly entries: readonly StackEntry[];
   readonly waits: number;
@@ -100,6 +132,15 @@ export interface MarkView {
   readonly total: number | null;
   readonly fromRubric: number | null;
   readonly isComplete: boolean;
+  readonly adjustments: Adjustments;
+  readonly given: { readonly [criterionId: string]: number };
+  readonly comments: { readonly [criterionId: string]: string };
+}
+
+/** A group whose work is marked as one. */
+export interface MarkedGroup {
+  readonly title: string;
+  readonly members: readonly { readonly enrolmentId: string; readonly name: string }[];
 }
 
 export interface Work {
@@ -122,4 +163,32 @@ export interface Work {
     readonly savedAt: string | null;
   } | null;
   readonly judged: Judged;
+  /** Which of several attempts counts. */
+  readonly counted: Counting;
+  readonly group: MarkedGroup | null;
+  readonly part: MarkingPart;
+  /** Files and voice that go with the overall feedback. */
+  readonly feedbackFiles: readonly CourseFile[];
+}
+
+/** What the reader does with this work; where two mark, what each of them gave is seen once both stand by it. */
+export interface MarkingPart {
+  readonly kind: 'marks' | 'agrees' | 'looks';
+  readonly isOneOfTwo: boolean;
+  readonly marks: readonly { readonly marker: string; readonly state: 'draft' | 'finished'; readonly mark: MarkView | null }[];
+}
+
+/** Who would see what if finished marks were released now. */
+export interface ReleasePreview {
+  readonly students: readonly {
+    readonly name: string;
+    readonly section: string;
+    readonly score: string;
+    readonly notes: number;
+    readonly hasRubric: boolean;
+    readonly hasFeedback: boolean;
+  }[];
+  /** Marks taken up again, which stay until they are finished once more. */
+  readonly held: readonly string[];
+  readonly showsNames: boolean;
 }

@@ -1,5 +1,5 @@
 import { DONE_RULES } from '@rosemary/core';
-import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, Term, TimeTaken, WeekLoad } from '@rosemary/core';
+import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, LatePolicy, Term, TimeTaken, WeekLoad } from '@rosemary/core';
 import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { Judged, AssignmentSetting, RubricView } from './assignment.ts';
@@ -83,6 +83,10 @@ export interface ItemChange {
   readonly opening?: OpeningWish;
   /** A remark for whoever carries the course forward. */
   readonly nextNote?: string;
+  /** Students see number, mean, median and spread of the results, of five at least. */
+  readonly showsStatistics?: boolean;
+  /** Late work of this item by a policy of its own; null is by the course's. Percentages in thousandths. */
+  readonly late?: LatePolicy | null;
   /** Whom changed dates are for in a running course: everyone unless said; the rest keep what they had. */
   readonly whom?: Whom;
 }
@@ -114,6 +118,17 @@ export const itemChange = Joi.object<ItemChange, true>({
   audience: audience(),
   opening: opening(),
   nextNote: Joi.string().allow('').max(LIMITS.note).label('Note to next time'),
+  showsStatistics: Joi.boolean(),
+  late: Joi.object({
+    ratePercent: whole(0, 100_000).required().label('Late rate'),
+    stepMinutes: whole(1, 10_080).required().label('Late step'),
+    base: Joi.string().valid('earned', 'possible').required(),
+    capPercent: whole(0, 100_000).required().label('Most that is taken'),
+    floorPercent: whole(0, 100_000).required().label('Least that is left'),
+    graceMinutes: whole(0, 10_080).required().label('Grace'),
+  })
+    .allow(null)
+    .label('Late work'),
   whom: Joi.alternatives(Joi.string().valid('everyone', 'not begun'), Joi.array().min(1).max(60).items(id())) as Joi.AlternativesSchema,
 });
 
@@ -231,6 +246,8 @@ export interface PlanItem {
   readonly opening: OpeningWish;
   readonly handOpenings: readonly HandOpening[];
   readonly nextNote: string;
+  readonly showsStatistics: boolean;
+  readonly late: LatePolicy | null;
   readonly version: number;
   readonly warnings: readonly string[];
   readonly variants: readonly {

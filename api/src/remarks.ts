@@ -1,4 +1,4 @@
-import { id, Joi, version } from './joi.ts';
+import { id, Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
 /** A remark of one's own, said before and to be said again. */
@@ -7,6 +7,8 @@ export interface RemarkView {
   readonly body: string;
   readonly criterion: string;
   readonly shortcut: string;
+  /** Points it gives or takes where it is used, in thousandths; null is none. */
+  readonly points: number | null;
   /** Notes it stands in. */
   readonly uses: number;
   readonly version: number;
@@ -21,17 +23,21 @@ const shortcut = (): Joi.StringSchema =>
     .label('Called by')
     .messages({ 'string.pattern.base': '“{#label}” takes up to six letters and digits, such as “how”.' });
 
+const worth = (): Joi.NumberSchema => whole(-10_000_000, 10_000_000).allow(null).label('Points');
+
 export interface NewRemark {
   readonly id: string;
   readonly body: string;
   readonly criterion: string;
   readonly shortcut: string;
+  readonly points?: number | null;
 }
 export const newRemark = Joi.object<NewRemark, true>({
   id: id().required(),
   body: Joi.string().trim().min(1).max(LIMITS.noteBody).required().label('Remark'),
   criterion: Joi.string().trim().allow('').max(LIMITS.criterionTitle).required().label('Criterion'),
   shortcut: shortcut().required(),
+  points: worth().default(null),
 });
 
 export interface RemarkChange {
@@ -39,10 +45,12 @@ export interface RemarkChange {
   readonly body?: string;
   readonly criterion?: string;
   readonly shortcut?: string;
+  readonly points?: number | null;
 }
 export const remarkChange = Joi.object<RemarkChange, true>({
   version: version(),
   body: Joi.string().trim().min(1).max(LIMITS.noteBody).label('Remark'),
   criterion: Joi.string().trim().allow('').max(LIMITS.criterionTitle).label('Criterion'),
   shortcut: shortcut(),
+  points: worth(),
 });

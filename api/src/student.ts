@@ -1,7 +1,8 @@
-import type { CellState, DocumentNode, DoneRule, ItemKind, Visibility, WorkingLine } from '@rosemary/core';
+import type { CellState, ClassStatistics, DocumentNode, DoneRule, ItemKind, Visibility, WorkingLine } from '@rosemary/core';
 import { Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
+import type { Adjustment } from './marking.ts';
 import type { CourseFile, LinkView, ShownFileView } from './files.ts';
 import type { NoteView } from './notes.ts';
 import type { OwnRevision, WorkWord } from './revision.ts';
@@ -55,8 +56,29 @@ export interface ReturnedWork {
   readonly working: WorkingLine | null;
   readonly choices: { readonly [criterionId: string]: string };
   readonly feedback: DocumentNode | null;
+  readonly given: { readonly [criterionId: string]: number };
+  readonly comments: { readonly [criterionId: string]: string };
+  readonly feedbackFiles: readonly CourseFile[];
   readonly notes: readonly NoteView[];
   readonly state: CellState;
+  /** More or less than the group got, with the reason. */
+  readonly adjustment: Adjustment | null;
+  /** How the class did, where the teacher shows it; never of fewer than five results. */
+  readonly statistics: ClassStatistics | null;
+}
+
+/** The group a student works in, and where they may still choose, what there is to choose from. */
+export interface OwnGroup {
+  readonly setId: string;
+  readonly groupId: string | null;
+  readonly title: string | null;
+  readonly members: readonly string[];
+  readonly choices: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly members: readonly string[];
+    readonly isFull: boolean;
+  }[];
 }
 
 export interface AttemptView {
@@ -71,6 +93,8 @@ export interface AttemptView {
   readonly lateText: string | null;
   /** The address handed in, or empty. */
   readonly link: string;
+  /** Who handed it in, where it was somebody else. */
+  readonly by: string | null;
 }
 
 export interface DatesView {
@@ -109,6 +133,9 @@ export interface StudentItem {
   readonly canHandIn: boolean;
   readonly whyNot: string | null;
   readonly attempts: readonly AttemptView[];
+  readonly group: OwnGroup | null;
+  /** What is handed in can be taken back now. */
+  readonly canWithdraw: boolean;
   readonly returned: ReturnedWork | null;
   readonly revision: OwnRevision | null;
   readonly words: readonly WorkWord[];

@@ -49,3 +49,6 @@ export * from './document/differences.ts';
 export * from './marking/remarks.ts';
 export * from './grading/fitRubric.ts';
 export * from './grading/starterRubrics.ts';
+export * from './grading/countedAttempt.ts';
+export * from './marking/shareOut.ts';
+export * from './statistics/classStatistics.ts';

@@ -5,7 +5,8 @@ export { addItem, addUnit, changeItem, saveAssignment, savePage, saveRubric, sav
 export { saveLink, saveShownFile } from './plan/material.ts';
 export { findAssignment, findPage, findRubric, getPlanItem } from './plan/queries.ts';
 export { addNote } from './marking/notes.ts';
-export { finishMark, getMark, saveMark, setReleased } from './marking/marks.ts';
+export { finishMark } from './marking/finish.ts';
+export { getMark, saveMark, setReleased } from './marking/marks.ts';
 export { makeSubmission } from './student/submission.ts';
 export { handIn, saveDraft } from './student/work.ts';
 export { askRevision } from './marking/revision.ts';

@@ -9,6 +9,8 @@ import { groupRoutes } from './groups/routes.ts';
 import { gradebookRoutes } from './gradebook/routes.ts';
 import { keptRubricRoutes } from './marking/keptRubrics.ts';
 import { remarkRoutes } from './marking/remarkRoutes.ts';
+import { markingReleaseRoutes } from './marking/releaseRoutes.ts';
+import { shareRoutes } from './marking/shareRoutes.ts';
 import { markingRoutes } from './marking/routes.ts';
 import { objectiveRoutes } from './objectives/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
@@ -18,6 +20,7 @@ import { progressRoutes } from './progress/routes.ts';
 import { releaseRoutes } from './release/routes.ts';
 import { rosterRoutes } from './roster/routes.ts';
 import { schoolRoutes } from './school/routes.ts';
+import { studentFileRoutes } from './student/fileRoutes.ts';
 import { studentRoutes } from './student/routes.ts';
 import { messageRoutes } from './talk/messageRoutes.ts';
 import { talkRoutes } from './talk/routes.ts';
@@ -36,9 +39,12 @@ export const routes: readonly Route[] = [
   ...fileRoutes,
   ...exchangeRoutes,
   ...studentRoutes,
+  ...studentFileRoutes,
   ...talkRoutes,
   ...messageRoutes,
   ...groupRoutes,
+  ...markingReleaseRoutes,
+  ...shareRoutes,
   ...markingRoutes,
   ...keptRubricRoutes,
   ...remarkRoutes,

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { fitRubric, type PlainRubric } from './fitRubric.ts';
+import { fitRubric, weighRubric, type PlainRubric } from './fitRubric.ts';
 import { STARTER_RUBRICS } from './starterRubrics.ts';
 
 const criterion = (...points: number[]): PlainRubric['criteria'][number] => ({
@@ -41,6 +41,47 @@ describe('a rubric fitted to the points of an item', () => {
   });
 
   it('leaves a rubric of no criteria as it is', () => expect(fitRubric([], 5000)).toEqual([]));
+});
+
+describe('criteria of other forms', () => {
+  const comment: PlainRubric['criteria'][number] = { title: 'Style', form: 'comment', levels: [] };
+  it('judged in words weigh nothing', () => {
+    expect(bests([fitRubric([criterion(0, 10_000), comment], 60_000)[0]!])).toEqual([60_000]);
+    expect(fitRubric([comment], 60_000)).toEqual([comment]);
+    expect(bests(fitRubric([criterion(0, 0), comment, criterion(0, 0)], 10_000).filter((c) => c.form !== 'comment'))).toEqual([5000, 5000]);
+  });
+  it('keep their bounds, and the least of a range its share', () => {
+    const range: PlainRubric['criteria'][number] = {
+      title: 'r',
+      form: 'range',
+      levels: [{ title: 'good', descriptor: '', points: 10_000, least: 6000, upTo: null }],
+    };
+    const count: PlainRubric['criteria'][number] = {
+      title: 'n',
+      form: 'count',
+      levels: [
+        { title: '', descriptor: '', points: 10_000, upTo: 2 },
+        { title: '', descriptor: '', points: 0, upTo: null },
+      ],
+    };
+    const [r, n] = fitRubric([range, count], 40_000);
+    expect(r?.levels[0]).toMatchObject({ points: 20_000, least: 12_000 });
+    expect(n?.levels.map((l) => [l.points, l.upTo])).toEqual([
+      [20_000, 2],
+      [0, null],
+    ]);
+  });
+});
+
+describe('a rubric whose criteria are weighed', () => {
+  it('has the points that follow', () => {
+    const weighed = weighRubric([criterion(0, 5000, 10_000), criterion(0, 7000), criterion(0, 1000)], [50, 30, 20], 60_000);
+    expect(bests(weighed)).toEqual([30_000, 18_000, 12_000]);
+    expect(weighed[0]?.levels.map((l) => l.points)).toEqual([0, 15_000, 30_000]);
+  });
+  it('gives a criterion of weight 0 nothing, and one without points its weight', () => {
+    expect(bests(weighRubric([criterion(0, 10_000), criterion(0, 0)], [0, 100], 20_000))).toEqual([0, 20_000]);
+  });
 });
 
 describe('the rubrics to begin with', () => {

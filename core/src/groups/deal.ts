@@ -5,7 +5,7 @@ export interface Dealt {
 }
 
 /** Fisher and Yates: every order equally likely, given numbers from 0 up to 1. */
-function shuffled<T>(all: readonly T[], random: () => number): T[] {
+export function shuffled<T>(all: readonly T[], random: () => number): T[] {
   const list = [...all];
   for (let n = list.length - 1; n > 0; n -= 1) {
     const m = Math.floor(random() * (n + 1));

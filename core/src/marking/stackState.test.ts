@@ -6,6 +6,8 @@ const facts: StackFacts = {
   gradeState: null,
   isReleased: false,
   markState: null,
+  pair: null,
+  hasDraft: false,
   finishedAt: null,
   attempt: 0,
   revisionOf: null,
@@ -17,13 +19,28 @@ describe('where a submission stands in the stack', () => {
     expect(stackState({ ...facts, isMissing: true })).toBe('missing');
     expect(stackState({ ...facts, gradeState: 'missing' })).toBe('missing');
   });
-  it('waits, is a draft, is finished, is released', () => {
+  it('waits, is in hand, is finished, is released', () => {
     expect(stackState({ ...facts, handedInAt: 1 })).toBe('waits');
-    expect(stackState({ ...facts, handedInAt: 1, markState: 'draft' })).toBe('draft');
+    expect(stackState({ ...facts, handedInAt: 1, markState: 'draft' })).toBe('in hand');
     const finished: StackFacts = { ...facts, handedInAt: 1, markState: 'finished', finishedAt: 2, gradeState: 'scored' };
     expect(stackState(finished)).toBe('finished');
     expect(stackState({ ...finished, isReleased: true })).toBe('released');
-    expect(stackState({ ...finished, isReleased: true, markState: 'draft' })).toBe('draft');
+    expect(stackState({ ...finished, isReleased: true, markState: 'draft' })).toBe('in hand');
+  });
+  it('is a draft while something is begun and not handed in, until it is missing', () => {
+    expect(stackState({ ...facts, hasDraft: true })).toBe('draft');
+    expect(stackState({ ...facts, hasDraft: true, isMissing: true })).toBe('missing');
+    expect(stackState({ ...facts, hasDraft: true, handedInAt: 1 })).toBe('waits');
+  });
+  it('of two markers: in hand until both stand by their mark, then to be agreed', () => {
+    const handed: StackFacts = { ...facts, handedInAt: 1 };
+    expect(stackState({ ...handed, pair: { begun: 0, finished: 0 } })).toBe('waits');
+    expect(stackState({ ...handed, pair: { begun: 1, finished: 0 } })).toBe('in hand');
+    expect(stackState({ ...handed, pair: { begun: 2, finished: 1 } })).toBe('in hand');
+    expect(stackState({ ...handed, pair: { begun: 2, finished: 2 } })).toBe('to agree');
+    expect(stackState({ ...handed, pair: { begun: 2, finished: 2 }, markState: 'finished', finishedAt: 2, gradeState: 'scored' })).toBe(
+      'finished',
+    );
   });
   it('waits again when new work came after the mark', () => {
     expect(stackState({ ...facts, handedInAt: 3, markState: 'finished', finishedAt: 2, gradeState: 'scored', isReleased: true })).toBe(

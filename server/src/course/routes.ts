@@ -1,7 +1,7 @@
 import { documentChange, ownCourseStart, type DocumentChange, type CourseHead, type CourseStart, type OwnCourseStart } from '@rosemary/api';
 import { starterOutline } from '@rosemary/core';
 import { getTerm } from '../gradebook/facts.ts';
-import { countToMark } from '../marking/stack.ts';
+import { countToMark } from '../marking/waiting.ts';
 import { layOutline } from '../plan/layOutline.ts';
 import { addCourse } from '../school/create.ts';
 import type { SignedIn } from '../people/actor.ts';
@@ -46,7 +46,7 @@ export const courseRoutes: readonly Route[] = [
   courseRoute('course.see', {
     method: 'get',
     path: '/courses/:courseId',
-    handle: async ({ db, courseId, member, isSeenAs, now }): Promise<CourseHead> => {
+    handle: async ({ db, courseId, member, person, isSeenAs, now }): Promise<CourseHead> => {
       const course = await getCourse(db, courseId);
       const isStaff = member.role !== 'student';
       const { term, zone } = await getTerm(db, courseId);
@@ -77,7 +77,7 @@ export const courseRoutes: readonly Route[] = [
         sections: isStaff ? sections : [],
         groups: isStaff ? await listGroupNames(db, courseId) : [],
         line,
-        toMark: isStaff ? await countToMark(db, courseId, member.sectionIds, now) : 0,
+        toMark: isStaff ? await countToMark(db, courseId, member, person.personId, now) : 0,
         now: new Date(now).toISOString(),
         version: course.version,
         seenAs: seen?.name ?? null,

@@ -4,7 +4,7 @@ import { DateTime } from 'luxon';
 import { getCourse, listSections, makeTermLine } from '../course/queries.ts';
 import { calculate } from '../gradebook/cells.ts';
 import { getTerm, readFacts } from '../gradebook/facts.ts';
-import { listWaiting, type Waiting } from '../marking/stack.ts';
+import { listWaiting, type Waiting } from '../marking/waiting.ts';
 import { countUnread } from '../talk/unread.ts';
 import { rows, type Db } from '../platform/database.ts';
 import type { SignedIn } from '../people/actor.ts';
@@ -103,7 +103,7 @@ async function deskOf(db: Db, member: Membership, markerId: string, now: number)
   const short = course.short_title === '' ? course.title : course.short_title;
   const { zone, term } = await getTerm(db, member.courseId);
   const isRunning = DateTime.fromMillis(now, { zone }).toISODate()! <= term.endsOn;
-  const waiting = (await listWaiting(db, member.courseId, member.sectionIds, markerId, now)).filter((w) => w.waits > 0 || w.finished > 0);
+  const waiting = (await listWaiting(db, member.courseId, member, markerId, now)).filter((w) => w.waits > 0 || w.finished > 0);
   const facts = await readFacts(db, member.courseId, { sectionIds: member.sectionIds });
   const calculation = calculate(facts, now, false);
   const mean = classShare(facts.people.map((p) => calculation.totalsOf(calculation.cellsOf(p)).soFar.ratio));

@@ -25,8 +25,9 @@ const listInside = (db: Db, courseId: string): Promise<Inside[]> =>
     `
     select i.id as item_id, p.document,
            case when a.item_id is not null then json_build_object('instructions', a.instructions, 'acceptsText', a.accepts_text, 'acceptsFiles', a.accepts_files, 'fileTypes', a.file_types,
-                'mostFiles', a.most_files, 'mostBytes', a.most_bytes, 'attemptsAllowed', a.attempts_allowed, 'acceptsLink', a.accepts_link, 'acceptsRecording', a.accepts_recording, 'onPaper', a.on_paper, 'judged', a.judged) end as assignment,
-           (select json_agg(json_build_object('id', null, 'title', c.title, 'levels', (select coalesce(json_agg(json_build_object('id', null, 'title', l.title, 'descriptor', l.descriptor, 'points', (l.points * 1000)::int) order by l.position), '[]')
+                'mostFiles', a.most_files, 'mostBytes', a.most_bytes, 'attemptsAllowed', a.attempts_allowed, 'acceptsLink', a.accepts_link, 'acceptsRecording', a.accepts_recording, 'onPaper', a.on_paper, 'judged', a.judged, 'counted', a.counted,
+                'groupSetId', null, 'allowsWithdrawal', a.allows_withdrawal, 'anonymous', a.anonymous, 'anonymousUntil', a.anonymous_until, 'markers', a.markers) end as assignment,
+           (select json_agg(json_build_object('id', null, 'title', c.title, 'form', c.form, 'levels', (select coalesce(json_agg(json_build_object('id', null, 'title', l.title, 'descriptor', l.descriptor, 'points', (l.points * 1000)::int, 'least', (l.least * 1000)::int, 'upTo', l.up_to) order by l.position), '[]')
                             from rubric_level l where l.criterion_id = c.id and l.removed_at is null)) order by c.position)
             from rubric_criterion c where c.rubric_id = a.rubric_id and c.removed_at is null) as rubric,
            case when k.item_id is not null then json_build_object('address', k.address, 'note', k.note) end as link,

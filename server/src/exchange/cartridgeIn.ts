@@ -257,6 +257,14 @@ class CartridgeReader {
         ...{ instructions, acceptsText: part.acceptsText, acceptsFiles: part.acceptsFiles },
         ...{ acceptsLink: false, acceptsRecording: false, onPaper: false, judged: 'points' as const },
         ...{ fileTypes: Object.keys(FILE_TYPES), mostFiles: 5, mostBytes: 20_971_520, attemptsAllowed: 1 },
+        ...{
+          counted: 'latest' as const,
+          groupSetId: null,
+          allowsWithdrawal: false,
+          anonymous: 'none' as const,
+          anonymousUntil: null,
+          markers: 1 as const,
+        },
       },
     };
   }

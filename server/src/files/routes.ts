@@ -11,7 +11,9 @@ import {
   type NewFolder,
   type PastChoice,
 } from '@rosemary/api';
-import { reachesSection, type Membership } from '@rosemary/core';
+import type { Membership } from '@rosemary/core';
+import { workId } from '../marking/anonymity.ts';
+import { listShares, reachesWork } from '../marking/shares.ts';
 import { listVisible } from '../student/visible.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { writeAudit } from '../platform/audit.ts';
@@ -26,6 +28,10 @@ interface UseRow {
   item_id: string | null;
   enrolment_id: string | null;
   section_id: string | null;
+  /** The item it was handed in for. */
+  work_item_id: string | null;
+  /** It goes with the feedback on it: its student reaches it once the mark is out. */
+  is_feedback: boolean;
 }
 
 /** Where a file stands: in items of the course, or in the work of a student. */
@@ -33,11 +39,13 @@ async function listUses(db: Db, fileId: string): Promise<UseRow[]> {
   return rows<UseRow>(
     db,
     `
-    select item_id, null::uuid as enrolment_id, null::uuid as section_id from item_file where file_id = $1
+    select item_id, null::uuid as enrolment_id, null::uuid as section_id, null::uuid as work_item_id, false as is_feedback from item_file where file_id = $1
     union all
-    select null, s.enrolment_id, e.section_id from submission s join enrolment e on e.id = s.enrolment_id
+    select null, s.enrolment_id, e.section_id, s.item_id, false from submission s join enrolment e on e.id = s.enrolment_id
     where exists (select 1 from attempt_file af join attempt a on a.id = af.attempt_id where af.file_id = $1 and a.submission_id = s.id)
-       or exists (select 1 from submission_draft_file df where df.file_id = $1 and df.submission_id = s.id)`,
+       or exists (select 1 from submission_draft_file df where df.file_id = $1 and df.submission_id = s.id)
+    union all
+    select null, s.enrolment_id, e.section_id, s.item_id, true from feedback_file k join submission s on s.id = k.submission_id join enrolment e on e.id = s.enrolment_id where k.file_id = $1`,
     [fileId],
   );
 }
@@ -62,12 +70,40 @@ async function isInTime(db: Db, file: StoredFile, now: number): Promise<boolean>
 const isPicture = async (db: Db, courseId: string, fileId: string): Promise<boolean> =>
   (await maybe(db, 'select 1 as one from course where id = $1 and picture_file_id = $2', [courseId, fileId])) !== null;
 
+/** What goes with feedback is a student's once the mark is released and stood by. */
+const isOut = async (db: Db, itemId: string | null, enrolmentId: string): Promise<boolean> =>
+  (await maybe(
+    db,
+    `select 1 as one from grade g join submission s on s.item_id = g.item_id and s.enrolment_id = g.enrolment_id join mark m on m.submission_id = s.id and m.slot = 1 and m.state = 'finished'
+     where g.item_id = $1 and g.enrolment_id = $2 and g.is_released`,
+    [itemId, enrolmentId],
+  )) !== null;
+
+/**
+ * Staff reach what is of the course, and the work of students that they mark. The file of a work whose student's name is hidden is
+ * reached only through its marking, where it is sent without what names its maker.
+ */
+async function staffReaches(db: Db, uses: readonly UseRow[], member: Membership, personId: string, now: number): Promise<boolean> {
+  const works = uses.filter((use) => use.enrolment_id !== null);
+  if (works.length === 0) return true;
+  let isReached = false;
+  for (const use of works) {
+    const { enrolment_id: enrolmentId, section_id: sectionId, work_item_id: itemId } = use;
+    if (enrolmentId === null || itemId === null) continue;
+    const target = { itemId, enrolmentId };
+    if (!use.is_feedback && (await workId(db, target, now)) !== enrolmentId) return false;
+    isReached ||= reachesWork(member, personId, { enrolmentId, sectionId }, await listShares(db, itemId));
+  }
+  return isReached;
+}
+
 /** A file is reached only through something the person may see. */
 async function canReach(db: Db, courseId: string, file: StoredFile, member: Membership, personId: string, now: number): Promise<boolean> {
   const uses = await listUses(db, file.id);
-  if (member.role !== 'student')
-    return uses.every((use) => use.enrolment_id === null) || uses.some((use) => reachesSection(member, use.section_id));
-  if (uses.some((use) => use.enrolment_id === member.enrolmentId)) return true;
+  if (member.role !== 'student') return staffReaches(db, uses, member, personId, now);
+  const own = uses.filter((use) => use.enrolment_id === member.enrolmentId);
+  if (own.some((use) => !use.is_feedback)) return true;
+  for (const use of own) if (await isOut(db, use.work_item_id, member.enrolmentId)) return true;
   if (await isPicture(db, courseId, file.id)) return true;
   if (uses.length === 0) return file.owner_id === personId;
   if (file.removed_at !== null || !(await isInTime(db, file, now))) return false;

@@ -41,3 +41,29 @@ export async function sendFile(db: Db, file: StoredFile, request: Request, respo
     if (!response.write(part)) await Promise.race([once(response, 'drain'), once(response, 'close')]);
   response.end();
 }
+
+/** Sends bytes that were made for this answer, with a tag of their own; ranges are not needed of what is small enough to be made. */
+export function sendBytes(
+  bytes: Buffer,
+  about: { readonly name: string; readonly mediaType: string; readonly tag?: string },
+  request: Request,
+  response: Response,
+): void {
+  if (about.tag !== undefined && request.get('if-none-match') === about.tag) {
+    response.status(304).end();
+    return;
+  }
+  const isInline = SHOWN_IN_PAGE.test(about.mediaType) && request.query.download === undefined;
+  response
+    .status(200)
+    .set({
+      'content-type': about.mediaType,
+      'content-length': String(bytes.length),
+      'cache-control': 'private, no-cache',
+      ...(about.tag === undefined ? {} : { etag: about.tag }),
+      'content-security-policy': "default-src 'none'; sandbox",
+      'x-content-type-options': 'nosniff',
+      'content-disposition': `${isInline ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(about.name)}`,
+    })
+    .end(bytes);
+}

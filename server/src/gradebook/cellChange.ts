@@ -4,6 +4,7 @@ import type { Db } from '../platform/database.ts';
 import { maybe } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { workId } from '../marking/anonymity.ts';
 import { bookRow } from './book.ts';
 import { calculate } from './cells.ts';
 import { readFacts } from './facts.ts';
@@ -40,12 +41,22 @@ async function getGradable(
   return found;
 }
 
+/** While names are hidden from those who mark, a score beside a name is neither shown nor typed. */
+async function requireNamed(db: Db, target: { readonly itemId: string; readonly enrolmentId: string }, now: number): Promise<void> {
+  if ((await workId(db, target, now)) !== target.enrolmentId)
+    throw new AppError(
+      'not-now',
+      'This is marked without names, so its marks stand in the gradebook once they are released, or names are shown.',
+    );
+}
+
 /**
  * Writes what was typed into a cell. The writer names the event they saw; if another came meanwhile nothing is written
  * and both are given back. A score above the points asks once.
  */
 export async function changeCell(db: Db, courseId: string, change: CellChange, actorId: string, now: number): Promise<string> {
   const item = await getGradable(db, courseId, change.itemId, change.enrolmentId);
+  await requireNamed(db, change, now);
   if ((change.state === 'scored') !== (change.raw !== null)) throw invalid('raw', 'A score needs a number, and only a score has one.');
   if (change.raw !== null && change.raw > item.possible && !change.isAboveConfirmed) {
     throw new AppError(
@@ -87,6 +98,7 @@ export async function undoEvent(
     [eventId, courseId],
   );
   if (event === null) throw notFound();
+  await requireNamed(db, { itemId: event.item_id, enrolmentId: event.enrolment_id }, now);
   const current = await findGradeForUpdate(db, event.item_id, event.enrolment_id);
   if (current?.eventId !== eventId)
     throw new AppError('not-now', 'Only the latest change of a cell can be undone, and there is a later one.');

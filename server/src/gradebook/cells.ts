@@ -29,7 +29,7 @@ export function cellFor(facts: CourseFacts, item: FactItem, person: FactPerson, 
     dates: facts.datesFor(item, person),
     handedInAt: facts.handIns.get(item.id, person.enrolmentId)?.at ?? null,
     grade: facts.grades.get(item.id, person.enrolmentId) ?? null,
-    late: facts.late,
+    late: item.late,
     now,
     releasedOnly,
   });

@@ -4,6 +4,7 @@ import {
   termEnd,
   type Arrangement,
   type Category,
+  type Counting,
   type DatesInForce,
   type DateVariant,
   type GradeFacts,
@@ -18,7 +19,7 @@ import { maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { Pairs } from './pairs.ts';
 import { readReach, type Reach } from '../release/reach.ts';
-import { categoryOf, lateOf, type CategoryRow, type PolicyRow } from './policyRows.ts';
+import { categoryOf, lateOf, type CategoryRow, type LateRow, type PolicyRow } from './policyRows.ts';
 
 export interface FactItem {
   readonly id: string;
@@ -39,6 +40,11 @@ export interface FactItem {
   readonly expectsHandIn: boolean;
   readonly unitId: string | null;
   readonly releaseMode: 'finished' | 'date' | 'hand';
+  /** The item's own late policy, else the course's. */
+  readonly late: LatePolicy | null;
+  readonly counted: Counting;
+  readonly markers: 1 | 2;
+  readonly showsStatistics: boolean;
 }
 /** What the date in force needs of an item. */
 export type DatedItem = Pick<FactItem, 'id' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt'>;
@@ -54,7 +60,9 @@ export interface FactGrade extends GradeFacts {
   readonly eventId: string;
 }
 export interface FactHandIn {
+  /** When the attempt that counts came, and when the latest did. */
   readonly at: number;
+  readonly latestAt: number;
   readonly number: number;
 }
 
@@ -65,7 +73,6 @@ export interface CourseFacts {
   readonly term: Term;
   readonly termEndsAt: number;
   readonly policy: Policy;
-  readonly late: LatePolicy | null;
   readonly showsFloorAndReach: boolean;
   readonly policyVersion: number;
   readonly items: readonly FactItem[];
@@ -149,14 +156,6 @@ export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Pol
   };
 }
 
-/** The minutes after the due time that are not late yet. */
-export async function getGraceMinutes(db: Db, courseId: string): Promise<number> {
-  return (
-    (await maybe<{ late_grace_minutes: number }>(db, 'select late_grace_minutes from grading_policy where course_id = $1', [courseId]))
-      ?.late_grace_minutes ?? 0
-  );
-}
-
 interface ItemRow {
   id: string;
   kind: ItemKind;
@@ -177,19 +176,26 @@ interface ItemRow {
   expects: boolean;
   judged: Judged;
   release_mode: 'finished' | 'date' | 'hand';
+  counted: Counting;
+  markers: 1 | 2;
+  shows_statistics: boolean;
+  own_late: LateRow | null;
 }
 
 const millis = (date: Date | null): number | null => (date === null ? null : date.getTime());
 
-async function listItems(db: Db, courseId: string): Promise<FactItem[]> {
+async function listItems(db: Db, courseId: string, late: LatePolicy | null): Promise<FactItem[]> {
   const found = await rows<ItemRow>(
     db,
     `
     select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts and coalesce(a.judged in ('points', 'done'), true) as counts, i.is_draft,
            i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
-           (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged
+           (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
+           case when l.item_id is not null then json_build_object('late_rate_percent', (l.rate_percent * 1000)::int, 'late_step_minutes', l.step_minutes, 'late_base', l.base, 'late_cap_percent', (l.cap_percent * 1000)::int,
+             'late_floor_percent', (l.floor_percent * 1000)::int, 'late_grace_minutes', l.grace_minutes) end as own_late
     from item i
     left join assignment a on a.item_id = i.id
+    left join item_late l on l.item_id = i.id
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
                        where ui.item_id = i.id order by u.position limit 1) first on true
     where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = 'activity') and i.kind in ('assignment', 'quiz', 'discussion', 'activity')
@@ -219,6 +225,10 @@ async function listItems(db: Db, courseId: string): Promise<FactItem[]> {
     unitId: row.unit_id,
     expectsHandIn: row.expects,
     releaseMode: row.release_mode,
+    late: row.own_late === null ? late : lateOf(row.own_late),
+    counted: row.counted,
+    markers: row.markers,
+    showsStatistics: row.shows_statistics,
   }));
 }
 
@@ -329,10 +339,28 @@ export async function makeDatesFor(
   };
 }
 
+/** Where the best attempt counts, the hand-in that lateness is counted from is that attempt's. */
+async function takeBestTimes(db: Db, itemIds: readonly string[], handIns: Pairs<FactHandIn>): Promise<void> {
+  if (itemIds.length === 0) return;
+  const found = await rows<{ item_id: string; enrolment_id: string; at: Date }>(
+    db,
+    `select distinct on (s.id) s.item_id, s.enrolment_id, a.handed_in_at as at from attempt_mark m join attempt a on a.id = m.attempt_id join submission s on s.id = a.submission_id
+     where s.item_id = any($1) order by s.id, m.raw desc, a.number`,
+    [itemIds],
+  );
+  for (const row of found) {
+    const known = handIns.get(row.item_id, row.enrolment_id);
+    if (known !== undefined) handIns.set(row.item_id, row.enrolment_id, { ...known, at: row.at.getTime() });
+  }
+}
+
 /** Whose facts are read: everyone's, or one student's; the sample students only when one is asked for. */
 export interface Scope {
   readonly enrolmentId?: string;
   readonly sectionIds?: readonly string[] | null;
+  /** Marks of works whose students' names are hidden are left out, but for those who mark them: a score beside a name would tell. */
+  readonly seesVeiled?: boolean;
+  readonly now?: number;
 }
 
 async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactPerson[]> {
@@ -361,12 +389,22 @@ async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactP
   }));
 }
 
-type HandInRow = [string, string, Date, number];
+type HandInRow = [string, string, Date, number, Date];
+
+/** The items whose marks are under names that are hidden until they are released. Without a time, a date is taken to be still to come. */
+export async function listVeiled(db: Db, courseId: string, now?: number): Promise<string[]> {
+  const found = await rows<{ id: string }>(
+    db,
+    `select i.id from item i join assignment a on a.item_id = i.id where i.course_id = $1 and (a.anonymous = 'release' or (a.anonymous = 'date' and ($2::float8 is null or a.anonymous_until > to_timestamp($2 / 1000.0))))`,
+    [courseId, now ?? null],
+  );
+  return found.map((row) => row.id);
+}
 
 export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Promise<CourseFacts> {
   const { zone, term } = await getTerm(db, courseId);
   const { policy, late, row } = await getPolicy(db, courseId);
-  const items = await listItems(db, courseId);
+  const items = await listItems(db, courseId, late);
   const people = await listPeople(db, courseId, scope);
   const termEndsAt = termEnd(term, zone);
   const reach = await readReach(db, courseId);
@@ -379,8 +417,8 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
     `
     select g.enrolment_id, string_agg(t.place || ' ' || coalesce(g.state, '-') || ' ' || coalesce(g.raw::text, '-') || ' ' || g.is_released || ' ' || g.last_event_id, ',') as grades
     from unnest($3::uuid[]) with ordinality as t(item_id, place) join grade g on g.item_id = t.item_id join enrolment e on e.id = g.enrolment_id
-    where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by g.enrolment_id`,
-    [courseId, one, items.map((i) => i.id)],
+    where e.course_id = $1 and ($2::uuid is null or e.id = $2) and (g.is_released or g.item_id <> all($4)) group by g.enrolment_id`,
+    [courseId, one, items.map((i) => i.id), scope.seesVeiled === true ? [] : await listVeiled(db, courseId, scope.now)],
   );
   for (const { enrolment_id: enrolmentId, grades: written } of gradeRows) {
     for (const grade of written.split(',')) {
@@ -398,21 +436,26 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
   const handInRows = await db.query<HandInRow>({
     rowMode: 'array',
     text: `
-    select s.item_id, s.enrolment_id, max(a.handed_in_at), max(a.number) from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
+    select s.item_id, s.enrolment_id, case when s.item_id = any($3) then min(a.handed_in_at) else max(a.handed_in_at) end, max(a.number), max(a.handed_in_at) from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
     where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2
     union all
-    select p.item_id, p.enrolment_id, min(p.created_at), 1 from post p join enrolment e on e.id = p.enrolment_id
+    select p.item_id, p.enrolment_id, min(p.created_at), 1, min(p.created_at) from post p join enrolment e on e.id = p.enrolment_id
     where e.course_id = $1 and e.role = 'student' and p.removed_at is null and ($2::uuid is null or e.id = $2) group by 1, 2`,
-    values: [courseId, one],
+    values: [courseId, one, items.filter((i) => i.counted === 'first').map((i) => i.id)],
   });
-  for (const [itemId, enrolmentId, at, number] of handInRows.rows) handIns.set(itemId, enrolmentId, { at: at.getTime(), number });
+  for (const [itemId, enrolmentId, at, number, latest] of handInRows.rows)
+    handIns.set(itemId, enrolmentId, { at: at.getTime(), number, latestAt: latest.getTime() });
+  await takeBestTimes(
+    db,
+    items.filter((i) => i.counted === 'best').map((i) => i.id),
+    handIns,
+  );
   return {
     courseId,
     zone,
     term,
     termEndsAt,
     policy,
-    late,
     showsFloorAndReach: row.shows_floor_and_reach,
     policyVersion: row.version,
     items,

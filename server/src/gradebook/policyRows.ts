@@ -1,18 +1,20 @@
 import type { Category, LatePolicy, Method } from '@rosemary/core';
 
-export interface PolicyRow {
-  total: 'weights' | Method;
-  whole_drop_lowest: number;
-  is_renormalised: boolean;
-  is_missing_zero: boolean;
-  decimals: number;
-  shows_floor_and_reach: boolean;
+export interface LateRow {
   late_rate_percent: number;
   late_step_minutes: number;
   late_base: 'earned' | 'possible';
   late_cap_percent: number;
   late_floor_percent: number;
   late_grace_minutes: number;
+}
+export interface PolicyRow extends LateRow {
+  total: 'weights' | Method;
+  whole_drop_lowest: number;
+  is_renormalised: boolean;
+  is_missing_zero: boolean;
+  decimals: number;
+  shows_floor_and_reach: boolean;
   version: number;
   scheme_id: string | null;
 }
@@ -31,7 +33,7 @@ export interface CategoryRow {
 }
 
 /** No rate means no late policy; the grace then still says when work is missing, so it is kept with a rate of 0. */
-export function lateOf(row: PolicyRow): LatePolicy {
+export function lateOf(row: LateRow): LatePolicy {
   return {
     ratePercent: row.late_rate_percent,
     stepMinutes: row.late_step_minutes,

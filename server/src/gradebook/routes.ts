@@ -13,6 +13,7 @@ import type { Db } from '../platform/database.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { notFound } from '../platform/errors.ts';
 import { courseRoute, type Route } from '../platform/route.ts';
+import { workId } from '../marking/anonymity.ts';
 import { makeBook } from './book.ts';
 import { changeCell, readRow, undoEvent } from './cellChange.ts';
 import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
@@ -59,7 +60,7 @@ export const gradebookRoutes: readonly Route[] = [
   courseRoute('gradebook.see', {
     method: 'get',
     path: '/courses/:courseId/gradebook',
-    handle: async ({ db, courseId, member, now }) => makeBook(await readFacts(db, courseId, { sectionIds: member.sectionIds }), now),
+    handle: async ({ db, courseId, member, now }) => makeBook(await readFacts(db, courseId, { sectionIds: member.sectionIds, now }), now),
   }),
   courseRoute<CellChange>('gradebook.edit', {
     method: 'put',
@@ -99,9 +100,11 @@ export const gradebookRoutes: readonly Route[] = [
   courseRoute('gradebook.see', {
     method: 'get',
     path: '/courses/:courseId/gradebook/history/:itemId/:enrolmentId',
-    handle: async ({ db, courseId, member, params }) => {
+    handle: async ({ db, courseId, member, params, now }) => {
       const { facts, person } = await readOne(db, courseId, params.enrolmentId ?? '', member);
       if (!facts.items.some((item) => item.id === params.itemId)) throw notFound();
+      // A score in the history of a cell would tell whose work it was.
+      if ((await workId(db, { itemId: params.itemId ?? '', enrolmentId: person.enrolmentId }, now)) !== person.enrolmentId) return [];
       return toHistory(await listEvents(db, params.itemId ?? '', person.enrolmentId));
     },
   }),

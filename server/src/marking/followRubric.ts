@@ -6,10 +6,12 @@ import { rows, type Db } from '../platform/database.ts';
 interface FinishedRow {
   enrolment_id: string;
   choices: Record<string, string>;
+  adjusted: number;
+  given: Record<string, number>;
 }
 
-const scoreOf = (criteria: readonly RubricCriterion[], choices: Record<string, string>): number | null => {
-  const judged = rubricScore(criteria, choices);
+const scoreOf = (criteria: readonly RubricCriterion[], mark: FinishedRow): number | null => {
+  const judged = rubricScore(criteria, mark.choices, mark.given);
   return judged.isComplete ? judged.score : null;
 };
 
@@ -31,13 +33,14 @@ export async function changeRubricInUse(
   const finished = await rows<FinishedRow>(
     db,
     `
-    select s.enrolment_id, m.choices from mark m join submission s on s.id = m.submission_id
+    select s.enrolment_id, m.choices, m.given, coalesce((m.adjustments -> s.enrolment_id::text ->> 'points')::int, 0) as adjusted from mark m join submission s on s.id = m.submission_id
     where s.item_id = $1 and m.slot = 1 and m.state = 'finished' and m.score is null order by s.enrolment_id`,
     [itemId],
   );
   let [followed, kept] = [0, 0];
   for (const mark of finished) {
-    const [was, is] = [scoreOf(before, mark.choices), scoreOf(after, mark.choices)];
+    const adjusted = (score: number | null): number | null => (score === null ? null : Math.max(0, score + mark.adjusted));
+    const [was, is] = [adjusted(scoreOf(before, mark)), adjusted(scoreOf(after, mark))];
     if (was === is) continue;
     const grade = await findGradeForUpdate(db, itemId, mark.enrolment_id);
     if (grade?.state !== 'scored' || is === null || was === null || grade.raw !== was) {

@@ -2,10 +2,10 @@ import type { CourseFile, HandInFor, Work } from '@rosemary/api';
 import { plainText, wordCount } from '@rosemary/core';
 import { fileView, storeFile } from '../files/store.ts';
 import { findAssignment } from '../plan/queries.ts';
-import { maybe, run, type Db } from '../platform/database.ts';
+import { maybe, type Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
-import { findSubmission, listDraftFiles, makeSubmission } from '../student/submission.ts';
-import { addAttempt } from '../student/work.ts';
+import { addToDraft, findSubmission, listDraftFiles, makeShared, type SharedDraft } from '../student/submission.ts';
+import { addAttempts } from '../student/work.ts';
 import type { Target } from './target.ts';
 
 /** What a student has begun: staff see it, plainly as not handed in. */
@@ -28,14 +28,14 @@ export async function addDraftFile(
   db: Db,
   courseId: string,
   itemId: string,
-  submissionId: string,
+  draft: SharedDraft,
   file: { path: string; name: string },
   ownerId: string,
   now: number,
 ): Promise<CourseFile> {
   const assignment = await findAssignment(db, itemId);
   if (assignment === null) throw notFound();
-  const present = await listDraftFiles(db, submissionId);
+  const present = await listDraftFiles(db, draft.id);
   if (present.length >= 50) throw invalid('file', 'A hand-in holds fifty files. Put them into one archive instead.');
   const stored = await storeFile(db, {
     ...file,
@@ -46,17 +46,13 @@ export async function addDraftFile(
     mostBytes: Math.max(assignment.mostBytes, 20_971_520),
     now,
   });
-  await run(db, 'insert into submission_draft_file (submission_id, file_id, position) values ($1, $2, $3)', [
-    submissionId,
-    stored.id,
-    present.length,
-  ]);
+  await addToDraft(db, draft, stored.id, present.length, now);
   return stored;
 }
 
 /** Hands in for a student whose work came by other means, at the time it came; how it came stands with it. */
 export async function handInFor(db: Db, target: Target, body: HandInFor, personId: string, now: number): Promise<void> {
-  const submission = await makeSubmission(db, target.itemId, target.enrolmentId);
+  const submission = await makeShared(db, target.itemId, target.enrolmentId);
   const known = await maybe(db, 'select 1 as one from attempt where submission_id = $1 and idempotency_key = $2', [
     submission.id,
     body.key,
@@ -67,7 +63,8 @@ export async function handInFor(db: Db, target: Target, body: HandInFor, personI
   const last = await maybe<{ at: Date }>(db, 'select max(handed_in_at) as at from attempt where submission_id = $1', [submission.id]);
   if (last?.at && at < last.at.getTime()) throw invalid('handedInAt', 'There is a later attempt already. Choose a time after it.');
   const document = body.takesDraft ? submission.draft : null;
-  await addAttempt(db, submission.id, {
+  const others = submission.ids.filter((id) => id !== submission.id);
+  await addAttempts(db, [submission.id, ...others], {
     document,
     words: wordCount(plainText(document)),
     note: body.note,

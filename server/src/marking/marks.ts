@@ -1,12 +1,14 @@
-import { checkDocument, type Finish, type MarkChange, type MarkView, type RubricView } from '@rosemary/api';
-import { decimalText, formatPoints, plainText, rubricScore, type DocumentNode } from '@rosemary/core';
+import { checkDocument, type Adjustments, type MarkChange, type MarkView, type RubricView } from '@rosemary/api';
+import { decimalText, rubricScore, type DocumentNode } from '@rosemary/core';
 import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
-import { findAssignment, findRubricInUse } from '../plan/queries.ts';
+import { findRubricInUse } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { announce } from '../platform/events.ts';
 import { tellReturned } from '../talk/returned.ts';
-import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { conflict, invalid } from '../platform/errors.ts';
+import { listMates } from '../student/mates.ts';
 import { makeSubmission } from '../student/submission.ts';
+import type { Slot } from './slots.ts';
 import type { Target } from './target.ts';
 
 interface MarkRow {
@@ -14,6 +16,9 @@ interface MarkRow {
   score: number | null;
   score_reason: string;
   feedback: DocumentNode | null;
+  adjustments: Adjustments;
+  given: Record<string, number>;
+  comments: Record<string, string>;
   state: 'draft' | 'finished';
   saved_at: Date;
   version: number;
@@ -32,11 +37,15 @@ const EMPTY: MarkView = {
   total: null,
   fromRubric: null,
   isComplete: false,
+  adjustments: {},
+  given: {},
+  comments: {},
 };
 
 function toView(row: MarkRow, rubric: RubricView | null, isReleased: boolean): MarkView {
-  const judged = rubric === null ? null : rubricScore(rubric.criteria, row.choices);
-  const fromRubric = judged !== null && Object.keys(row.choices).length > 0 ? judged.score : null;
+  const judged = rubric === null ? null : rubricScore(rubric.criteria, row.choices, row.given);
+  const isBegun = Object.keys(row.choices).length + Object.keys(row.given).length > 0;
+  const fromRubric = judged !== null && judged.possible > 0 && isBegun ? judged.score : null;
   return {
     version: row.version,
     choices: row.choices,
@@ -49,109 +58,90 @@ function toView(row: MarkRow, rubric: RubricView | null, isReleased: boolean): M
     fromRubric,
     total: row.score ?? fromRubric,
     isComplete: row.score !== null || (judged?.isComplete ?? false),
+    adjustments: row.adjustments,
+    given: row.given,
+    comments: row.comments,
   };
 }
 
-export async function getMark(db: Db, target: Target): Promise<MarkView> {
+/** The mark of a work: slot 1 is the one that counts; where two mark on their own, theirs are 2 and 3. */
+export async function getMark(db: Db, target: Target, slot: Slot = 1): Promise<MarkView> {
   const row = await maybe<MarkRow>(
     db,
     `
-    select m.choices, (m.score * 1000)::int as score, m.score_reason, m.feedback, m.state, m.saved_at, m.version, p.given_name || ' ' || p.family_name as marker
-    from mark m join submission s on s.id = m.submission_id join person p on p.id = m.marker_id where s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1`,
-    [target.itemId, target.enrolmentId],
+    select m.choices, (m.score * 1000)::int as score, m.score_reason, m.feedback, m.adjustments, m.given, m.comments, m.state, m.saved_at, m.version, p.given_name || ' ' || p.family_name as marker
+    from mark m join submission s on s.id = m.submission_id join person p on p.id = m.marker_id where s.item_id = $1 and s.enrolment_id = $2 and m.slot = $3`,
+    [target.itemId, target.enrolmentId, slot],
   );
   if (row === null) return EMPTY;
   const rubric = await findRubricInUse(db, target.itemId);
-  const grade = await maybe<{ is_released: boolean }>(db, 'select is_released from grade where item_id = $1 and enrolment_id = $2', [
-    target.itemId,
-    target.enrolmentId,
-  ]);
+  const grade =
+    slot === 1
+      ? await maybe<{ is_released: boolean }>(db, 'select is_released from grade where item_id = $1 and enrolment_id = $2', [
+          target.itemId,
+          target.enrolmentId,
+        ])
+      : null;
   return toView(row, rubric, grade?.is_released ?? false);
 }
 
-/** Keeps what the marker has so far, as a private draft; another's save since is a conflict with both versions. */
-export async function saveMark(db: Db, target: Target, change: MarkChange, markerId: string, now: number): Promise<MarkView> {
+/** Only members of the group are given more or less than it, each with a reason; nothing is kept of those who are given the same. */
+function checkedAdjustments(adjustments: Adjustments, mates: readonly string[]): Adjustments {
+  const given = Object.entries(adjustments).filter(([, a]) => a.points !== 0 || a.reason !== '');
+  const stranger = given.find(([id]) => !mates.includes(id));
+  if (stranger !== undefined || (given.length > 0 && mates.length === 1))
+    throw invalid('adjustments', 'Somebody named is not of this group. Look again at the group.');
+  return Object.fromEntries(given);
+}
+
+/**
+ * Keeps what the marker has so far, as a private draft; another's save since is a conflict with both versions. The mark of a group
+ * is kept for each of its members, all alike.
+ */
+export async function saveMark(
+  db: Db,
+  target: Target,
+  change: MarkChange,
+  markerId: string,
+  now: number,
+  slot: Slot = 1,
+): Promise<MarkView> {
   if (change.feedback !== null) {
     const check = checkDocument(change.feedback);
     if (!check.ok) throw invalid('feedback', check.reason);
   }
-  const submission = await makeSubmission(db, target.itemId, target.enrolmentId);
-  const current = await getMark(db, target);
+  const mates = await listMates(db, target.itemId, target.enrolmentId);
+  const ids: string[] = [];
+  for (const enrolmentId of mates) ids.push((await makeSubmission(db, target.itemId, enrolmentId)).id);
+  const current = await getMark(db, target, slot);
   if (current.version !== change.version) throw conflict(current);
   await run(
     db,
     `
-    insert into mark (submission_id, marker_id, choices, score, score_reason, feedback, started_at, saved_at) values ($1, $2, $3, $4, $5, $6, to_timestamp($7 / 1000.0), to_timestamp($7 / 1000.0))
+    insert into mark (submission_id, slot, marker_id, choices, score, score_reason, feedback, adjustments, started_at, saved_at, version, given, comments)
+    select unnest($1::uuid[]), $2, $3, $4, $5, $6, $7, $8, to_timestamp($9 / 1000.0), to_timestamp($9 / 1000.0), $10, $11, $12
     on conflict (submission_id, slot) do update set marker_id = excluded.marker_id, choices = excluded.choices, score = excluded.score, score_reason = excluded.score_reason, feedback = excluded.feedback,
-      saved_at = excluded.saved_at, state = 'draft', version = mark.version + 1`,
+      adjustments = excluded.adjustments, given = excluded.given, comments = excluded.comments, saved_at = excluded.saved_at, state = 'draft', version = excluded.version`,
     [
-      submission.id,
-      markerId,
-      JSON.stringify(change.choices),
-      change.score === null ? null : decimalText(change.score),
-      change.scoreReason,
+      ...[
+        ids,
+        slot,
+        markerId,
+        JSON.stringify(change.choices),
+        change.score === null ? null : decimalText(change.score),
+        change.scoreReason,
+      ],
       change.feedback === null ? null : JSON.stringify(change.feedback),
-      now,
+      ...[JSON.stringify(checkedAdjustments(change.adjustments ?? current.adjustments, mates)), now, current.version + 1],
+      ...[JSON.stringify(change.given ?? current.given), JSON.stringify(withWords(change.comments ?? current.comments))],
     ],
   );
-  return getMark(db, target);
+  return getMark(db, target, slot);
 }
 
-/** The marker stands by the mark: it goes into the ledger, and to the student at once if the item says so. */
-export async function finishMark(db: Db, target: Target, body: Finish, markerId: string, now: number): Promise<MarkView> {
-  const mark = await getMark(db, target);
-  if (mark.version !== body.version) throw conflict(mark);
-  const judged = (await findAssignment(db, target.itemId))?.judged ?? 'points';
-  if (judged === 'none') throw new AppError('not-now', 'This is a reminder with a date: it is not judged.');
-  const isInWords = judged === 'words';
-  if (isInWords && plainText(mark.feedback).trim() === '')
-    throw invalid('feedback', 'It is judged in words, and there are none yet. Write the feedback.');
-  if (!isInWords && mark.total === null) throw invalid('score', 'There is no mark yet. Choose a level for each criterion or type a score.');
-  if (!isInWords && !mark.isComplete)
-    throw invalid('choices', 'Some criteria have no level yet. Choose one for each, or type a score with its reason.');
-  const item = await maybe<{ possible: number; release_mode: string; title: string; course_id: string }>(
-    db,
-    'select (possible * 1000)::int as possible, release_mode, title, course_id from item where id = $1',
-    [target.itemId],
-  );
-  if (item === null) throw notFound();
-  if (judged === 'done' && mark.total !== 0 && mark.total !== item.possible)
-    throw invalid(
-      'score',
-      `It is judged done or not: ${formatPoints(item.possible)} or 0 points, and ${formatPoints(mark.total ?? 0)} is neither.`,
-    );
-  if (mark.total !== null && mark.total > item.possible && !body.isAboveConfirmed)
-    throw new AppError(
-      'confirm',
-      `${formatPoints(mark.total)} is more than the ${formatPoints(item.possible)} points of “${item.title}”. Is it meant so?`,
-    );
-  if (mark.score !== null && mark.fromRubric !== null && mark.score !== mark.fromRubric && mark.scoreReason.trim() === '')
-    throw invalid('scoreReason', 'The score differs from the rubric. Say why; the student sees the reason.');
-  const current = await findGradeForUpdate(db, target.itemId, target.enrolmentId);
-  const isReleased = item.release_mode === 'finished' || (current?.isReleased ?? false);
-  await run(
-    db,
-    `update mark m set state = 'finished', finished_at = to_timestamp($3 / 1000.0), version = m.version + 1 from submission s where s.id = m.submission_id and s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1`,
-    [target.itemId, target.enrolmentId, now],
-  );
-  const state = isInWords ? 'judged' : 'scored';
-  const raw = isInWords ? null : mark.total;
-  if (current === null || current.raw !== raw || current.state !== state || current.isReleased !== isReleased) {
-    await recordGrade(db, {
-      ...target,
-      kind: 'set',
-      state,
-      raw,
-      isReleased,
-      source: 'marking',
-      reason: mark.scoreReason,
-      actorId: markerId,
-      at: now,
-    });
-    if (isReleased) await tellReturned(db, item.course_id, target.itemId, [target.enrolmentId], now);
-  }
-  return getMark(db, target);
-}
+/** Only criteria that something was said of. */
+const withWords = (comments: MarkChange['comments'] & object): MarkView['comments'] =>
+  Object.fromEntries(Object.entries(comments).filter(([, words]) => words.trim() !== ''));
 
 /** Releases, or takes back, the finished marks of an item for the students named (or for all that are reached). */
 export async function setReleased(
@@ -167,7 +157,7 @@ export async function setReleased(
     db,
     `
     select g.enrolment_id from grade g where g.item_id = $1 and g.enrolment_id = any($2) and g.is_released <> $3 and g.state is not null
-      and not exists (select 1 from submission s join mark m on m.submission_id = s.id where s.item_id = g.item_id and s.enrolment_id = g.enrolment_id and m.state = 'draft')
+      and not exists (select 1 from submission s join mark m on m.submission_id = s.id and m.slot = 1 where s.item_id = g.item_id and s.enrolment_id = g.enrolment_id and m.state = 'draft')
     order by g.enrolment_id`,
     [itemId, enrolmentIds, isReleased],
   );

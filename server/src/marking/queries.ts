@@ -12,6 +12,7 @@ interface AttemptRow {
   handed_in_at: Date;
   note: string;
   link: string;
+  by: string | null;
   files: FileRow[];
 }
 
@@ -20,10 +21,10 @@ export async function listAttempts(db: Db, itemId: string, enrolmentId: string):
   const found = await rows<AttemptRow>(
     db,
     `
-    select a.id, a.number, a.document, a.word_count, a.content_hash, a.handed_in_at, a.note, a.link,
+    select a.id, a.number, a.document, a.word_count, a.content_hash, a.handed_in_at, a.note, a.link, case when a.handed_in_by <> e.person_id then p.given_name || ' ' || p.family_name end as by,
            coalesce((select json_agg(json_build_object('id', f.id, 'course_id', f.course_id, 'name', f.name, 'size', b.size, 'media_type', b.media_type) order by af.position, f.created_at)
                      from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256 where af.attempt_id = a.id), '[]') as files
-    from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc`,
+    from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id join person p on p.id = a.handed_in_by where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc`,
     [itemId, enrolmentId],
   );
   return found.map((row) => ({
@@ -35,6 +36,7 @@ export async function listAttempts(db: Db, itemId: string, enrolmentId: string):
     handedInAt: row.handed_in_at.toISOString(),
     note: row.note,
     link: row.link,
+    by: row.by,
     files: row.files.map(fileView),
     lateText: null,
   }));
@@ -48,6 +50,8 @@ interface NoteRow {
   quote: string;
   body: string;
   author: string;
+  replacement: string | null;
+  points: number | null;
   version: number;
   answered_at: Date | null;
 }
@@ -56,8 +60,9 @@ export async function listNotes(db: Db, itemId: string, enrolmentId: string): Pr
   const found = await rows<NoteRow>(
     db,
     `
-    select n.id, n.attempt_id, n.file_id, n.anchor, n.quote, n.body, n.version, n.answered_at, p.given_name || ' ' || p.family_name as author
-    from margin_note n join attempt a on a.id = n.attempt_id join submission s on s.id = a.submission_id join person p on p.id = n.author_id
+    select n.id, a.id as attempt_id, n.file_id, n.anchor, n.quote, n.body, n.replacement, (n.points * 1000)::int as points, n.version, n.answered_at, p.given_name || ' ' || p.family_name as author
+    -- What a group handed in together has its notes once, at the attempt of whoever handed it in.
+    from margin_note n join attempt a on n.attempt_id = coalesce(a.lead_id, a.id) join submission s on s.id = a.submission_id join person p on p.id = n.author_id
     where s.item_id = $1 and s.enrolment_id = $2 and n.removed_at is null order by n.created_at, n.id`,
     [itemId, enrolmentId],
   );
@@ -69,6 +74,8 @@ export async function listNotes(db: Db, itemId: string, enrolmentId: string): Pr
     quote: row.quote,
     body: row.body,
     author: row.author,
+    replacement: row.replacement,
+    points: row.points,
     version: row.version,
     isAnswered: row.answered_at !== null,
   }));

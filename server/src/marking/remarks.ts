@@ -1,5 +1,5 @@
 import type { NewRemark, RemarkChange, RemarkView } from '@rosemary/api';
-import { STARTER_REMARKS } from '@rosemary/core';
+import { decimalText, STARTER_REMARKS } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
@@ -9,6 +9,7 @@ interface RemarkRow {
   body: string;
   criterion: string;
   shortcut: string;
+  points: number | null;
   uses: number;
   version: number;
 }
@@ -18,7 +19,7 @@ export async function listRemarks(db: Db, ownerId: string): Promise<RemarkView[]
   return rows<RemarkRow>(
     db,
     `
-    select r.id, r.body, r.criterion, r.shortcut, r.version, (select count(*)::int from margin_note n where n.remark_id = r.id and n.removed_at is null) as uses
+    select r.id, r.body, r.criterion, r.shortcut, (r.points * 1000)::int as points, r.version, (select count(*)::int from margin_note n where n.remark_id = r.id and n.removed_at is null) as uses
     from remark r where r.owner_id = $1 and r.removed_at is null order by r.created_at, r.id`,
     [ownerId],
   );
@@ -35,12 +36,16 @@ async function requireFree(db: Db, ownerId: string, shortcut: string, exceptId: 
     throw invalid('shortcut', `“${shortcut}” calls another remark already: “${taken.body.slice(0, 60)}”. Choose other letters.`);
 }
 
+/** Thousandths as the decimal the table keeps; less than nothing too. */
+const worthText = (points: number | null | undefined): string | null =>
+  points === null || points === undefined ? null : `${points < 0 ? '-' : ''}${decimalText(Math.abs(points))}`;
+
 export async function addRemark(db: Db, ownerId: string, remark: NewRemark, now: number): Promise<void> {
   await requireFree(db, ownerId, remark.shortcut, remark.id);
   await run(
     db,
-    'insert into remark (id, owner_id, body, criterion, shortcut, created_at) values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0)) on conflict (id) do nothing',
-    [remark.id, ownerId, remark.body, remark.criterion, remark.shortcut, now],
+    'insert into remark (id, owner_id, body, criterion, shortcut, created_at, points) values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7) on conflict (id) do nothing',
+    [remark.id, ownerId, remark.body, remark.criterion, remark.shortcut, now, worthText(remark.points)],
   );
 }
 
@@ -59,11 +64,12 @@ export async function changeRemark(db: Db, ownerId: string, remarkId: string, ch
   if (current.version !== change.version) throw conflict(current);
   const next = { ...current, ...change };
   await requireFree(db, ownerId, next.shortcut, remarkId);
-  await run(db, 'update remark set body = $2, criterion = $3, shortcut = $4, version = version + 1 where id = $1', [
+  await run(db, 'update remark set body = $2, criterion = $3, shortcut = $4, points = $5, version = version + 1 where id = $1', [
     remarkId,
     next.body,
     next.criterion,
     next.shortcut,
+    worthText(next.points),
   ]);
 }
 

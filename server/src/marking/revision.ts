@@ -3,6 +3,7 @@ import { dayAndTime } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';
+import { listMates } from '../student/mates.ts';
 import { tell } from '../talk/notices.ts';
 import type { Target } from './target.ts';
 
@@ -29,31 +30,36 @@ export async function findRevision(db: Db, target: Target): Promise<RevisionView
       };
 }
 
-/** Asks for the work once more: the student is told, sees the notes there are, and has one attempt more, until the new date. */
+/** Asks for the work once more: whoever it is the work of is told, sees the notes there are, and has one attempt more, until the new date. */
 export async function askRevision(db: Db, courseId: string, target: Target, ask: RevisionAsk, askedBy: string, now: number): Promise<void> {
   if (Date.parse(ask.dueAt) <= now) throw invalid('dueAt', 'The new date is past. Choose a later one.');
-  const work = await maybe<{ submission_id: string; title: string; person_id: string; time_zone: string; is_sample: boolean }>(
+  const mates = await listMates(db, target.itemId, target.enrolmentId);
+  const works = await rows<{ submission_id: string; title: string; person_id: string; time_zone: string; is_sample: boolean }>(
     db,
     `
     select s.id as submission_id, i.title, e.person_id, c.time_zone, e.is_sample from submission s join item i on i.id = s.item_id join course c on c.id = i.course_id join enrolment e on e.id = s.enrolment_id
-    where s.item_id = $1 and s.enrolment_id = $2 and exists (select 1 from attempt a where a.submission_id = s.id) for update of s`,
-    [target.itemId, target.enrolmentId],
+    where s.item_id = $1 and s.enrolment_id = any($2) and exists (select 1 from attempt a where a.submission_id = s.id) order by s.id for update of s`,
+    [target.itemId, mates],
   );
-  if (work === null) throw invalid('words', 'Nothing is handed in yet, so there is nothing to revise.');
-  const open = await findRevision(db, target);
+  const [work] = works;
+  if (work === undefined) throw invalid('words', 'Nothing is handed in yet, so there is nothing to revise.');
+  const ids = works.map((w) => w.submission_id);
   // Asked again before it was answered, the new words and date stand in place of the old.
-  if (open !== null && !open.isAnswered)
-    await run(db, 'update revision set ended_at = to_timestamp($2 / 1000.0) where id = $1', [open.id, now]);
   await run(
     db,
-    'insert into revision (submission_id, attempt_number, words, due_at, asked_by, asked_at) select $1, max(number), $2, $3, $4, to_timestamp($5 / 1000.0) from attempt where submission_id = $1',
-    [work.submission_id, ask.words, ask.dueAt, askedBy, now],
+    `update revision r set ended_at = to_timestamp($2 / 1000.0) where r.submission_id = any($1) and r.ended_at is null
+       and not exists (select 1 from attempt a where a.submission_id = r.submission_id and a.number > r.attempt_number)`,
+    [ids, now],
   );
-  await announceReturned(db, courseId, target.itemId, [target.enrolmentId]);
-  if (work.is_sample) return;
+  await run(
+    db,
+    'insert into revision (submission_id, attempt_number, words, due_at, asked_by, asked_at) select submission_id, max(number), $2, $3, $4, to_timestamp($5 / 1000.0) from attempt where submission_id = any($1) group by submission_id',
+    [ids, ask.words, ask.dueAt, askedBy, now],
+  );
+  await announceReturned(db, courseId, target.itemId, mates);
   await tell(db, {
     courseId,
-    personIds: [work.person_id],
+    personIds: works.filter((w) => !w.is_sample).map((w) => w.person_id),
     kind: 'returned',
     words: `“${work.title}” is to be revised by ${dayAndTime(Date.parse(ask.dueAt), work.time_zone, now)}`,
     body: ask.words,
@@ -62,7 +68,7 @@ export async function askRevision(db: Db, courseId: string, target: Target, ask:
   });
 }
 
-/** Takes the ask back, or sets it again: `endedAt` null is the way back. */
+/** Takes the ask back, or sets it again, for all whose work it is: `endedAt` null is the way back. */
 export async function setRevisionEnded(
   db: Db,
   courseId: string,
@@ -70,13 +76,15 @@ export async function setRevisionEnded(
   revisionId: string,
   endedAt: number | null,
 ): Promise<void> {
+  const mates = await listMates(db, target.itemId, target.enrolmentId);
   const changed = await run(
     db,
-    'update revision r set ended_at = to_timestamp($4 / 1000.0) from submission s where s.id = r.submission_id and r.id = $1 and s.item_id = $2 and s.enrolment_id = $3',
-    [revisionId, target.itemId, target.enrolmentId, endedAt],
+    `update revision r set ended_at = to_timestamp($4 / 1000.0) from submission s, revision one join submission own on own.id = one.submission_id
+     where one.id = $1 and own.item_id = $2 and own.enrolment_id = any($3) and s.id = r.submission_id and s.item_id = $2 and s.enrolment_id = any($3) and r.asked_at = one.asked_at`,
+    [revisionId, target.itemId, mates, endedAt],
   );
   if (changed === 0) throw notFound();
-  await announceReturned(db, courseId, target.itemId, [target.enrolmentId]);
+  await announceReturned(db, courseId, target.itemId, mates);
 }
 
 /** How many attempts more a student has by revisions asked for. */

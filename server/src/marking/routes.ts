@@ -2,125 +2,48 @@ import {
   finish,
   handInFor as handInForBody,
   markChange,
-  newWorkWord,
-  revisionAsk,
-  type HandInFor,
-  type NewWorkWord,
-  type RevisionAsk,
   newNote,
+  newWorkWord,
   noteChange,
-  release,
+  revisionAsk,
   type Finish,
+  type HandInFor,
   type MarkChange,
   type NewNote,
+  type NewWorkWord,
   type NoteChange,
-  type Release,
-  type Work,
+  type RevisionAsk,
 } from '@rosemary/api';
-import { reachesSection, workingOfCell } from '@rosemary/core';
-import { cellFor, toGraded } from '../gradebook/cells.ts';
-import type { CourseFacts, FactItem, FactPerson } from '../gradebook/facts.ts';
-import { readOne } from '../gradebook/routes.ts';
-import { findAssignment, findRubricInUse } from '../plan/queries.ts';
-import { maybe, rows, type Db } from '../platform/database.ts';
-import { AppError, notFound } from '../platform/errors.ts';
+import { canReachBare, sendBareFile } from './bareRoute.ts';
+import { notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
-import { finishMark, getMark, saveMark, setReleased } from './marks.ts';
-import type { Target } from './target.ts';
 import { withUpload } from '../files/upload.ts';
-import { makeSubmission } from '../student/submission.ts';
-import { addDraftFile, findDraft, handInFor } from './handInFor.ts';
-import { askRevision, findRevision, setRevisionEnded } from './revision.ts';
-import { listWords, sayWord, setWordsRead } from './words.ts';
+import { makeShared } from '../student/submission.ts';
+import { addFeedbackFile, setFeedbackFileKept } from './feedbackFiles.ts';
+import { finishMark } from './finish.ts';
+import { addDraftFile, handInFor } from './handInFor.ts';
+import { saveMark } from './marks.ts';
 import { addNote, changeNote, setNoteRemoved } from './notes.ts';
-import { listAttempts, listNotes } from './queries.ts';
-import { datesView, latenessText, makeEntry, makeMarkingList, makeStack } from './stack.ts';
+import { listSeenNotes, makeWork, reach, reachToMark } from './reached.ts';
+import { askRevision, setRevisionEnded } from './revision.ts';
+import { makeStack } from './stack.ts';
+import { makeMarkingList } from './waiting.ts';
+import { listWords, sayWord, setWordsRead } from './words.ts';
 
-const ITEM = '/courses/:courseId/marking/:itemId';
+export const ITEM = '/courses/:courseId/marking/:itemId';
 const WORK = `${ITEM}/:enrolmentId`;
 
-interface Reached {
-  readonly facts: CourseFacts;
-  readonly item: FactItem;
-  readonly person: FactPerson;
-  readonly target: Target;
-}
-
-/** The work of one student, if the item is of this course, open to marking, and this marker reaches the student. */
-async function reach(c: MemberContext<unknown>): Promise<Reached> {
-  const { facts, person } = await readOne(c.db, c.courseId, c.params.enrolmentId ?? '', c.member);
-  const item = facts.items.find((i) => i.id === c.params.itemId && !i.isDraft);
-  if (item === undefined) throw notFound();
-  return { facts, item, person, target: { itemId: item.id, enrolmentId: person.enrolmentId } };
-}
-
-async function makeWork(db: Db, { facts, item, person, target }: Reached, readerId: string, now: number): Promise<Work> {
-  const assignment = await findAssignment(db, item.id);
-  const dates = facts.datesFor(item, person);
-  const attempts = (await listAttempts(db, item.id, person.enrolmentId)).map((a) => ({
-    ...a,
-    lateText: latenessText(facts, dates, Date.parse(a.handedInAt)),
-  }));
-  return {
-    entry: await makeEntry(db, facts, item, person, now),
-    attempts,
-    notes: await listNotes(db, item.id, person.enrolmentId),
-    mark: await getMark(db, target),
-    rubric: await findRubricInUse(db, item.id),
-    possible: item.possible,
-    working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false)),
-    instructions: assignment?.instructions ?? null,
-    dates: datesView(dates),
-    revision: await findRevision(db, target),
-    words: await listWords(db, target, readerId),
-    draft: attempts.length > 0 ? null : await findDraft(db, target),
-    judged: assignment?.judged ?? 'points',
-  };
-}
-
-/** The students an instruction is about: those named, or everyone in the course; each must be reached. */
-async function listTargets(c: MemberContext<Release>): Promise<string[]> {
-  if (
-    (await maybe(c.db, 'select 1 as one from item where id = $1 and course_id = $2 and removed_at is null', [
-      c.params.itemId,
-      c.courseId,
-    ])) === null
-  )
-    throw notFound();
-  const students = await rows<{ id: string; section_id: string | null }>(
-    c.db,
-    "select id, section_id from enrolment where course_id = $1 and role = 'student' and withdrawn_at is null",
-    [c.courseId],
-  );
-  const reached = students.filter((s) => reachesSection(c.member, s.section_id)).map((s) => s.id);
-  const named = c.body.enrolmentIds;
-  if (named === null) return reached;
-  if (named.some((id) => !reached.includes(id))) throw notFound();
-  return [...named];
-}
-
-function releaseRoute(path: string, isReleased: boolean): Route {
-  return courseRoute<Release>('marking.release', {
-    method: 'post',
-    path: `${ITEM}/${path}`,
-    body: release,
-    handle: async (c) => {
-      const many = await setReleased(c.db, c.params.itemId ?? '', await listTargets(c), isReleased, c.person.personId, c.now);
-      if (many === 0)
-        throw new AppError('not-now', isReleased ? 'No finished mark waits to be released.' : 'None of these marks is released.');
-      return { many };
-    },
-  });
-}
+/** The work afresh, after something of it changed. */
+const again = async (c: MemberContext<unknown>) => makeWork(c, await reach(c));
 
 function noteRoute(method: 'delete' | 'post', path: string, removes: boolean): Route {
   return courseRoute('marking.mark', {
     method,
     path: `${WORK}/notes/:noteId${path}`,
     handle: async (c) => {
-      const r = await reach(c);
+      const r = await reachToMark(c);
       await setNoteRemoved(c.db, r.target, c.params.noteId ?? '', removes ? c.now : null);
-      return listNotes(c.db, r.item.id, r.person.enrolmentId);
+      return listSeenNotes(c.db, r, c.person.personId);
     },
   });
 }
@@ -131,10 +54,18 @@ function revisionRoute(method: 'delete' | 'post', path: string, ends: boolean): 
     path: `${WORK}/revision/:revisionId${path}`,
     movesGrades: true,
     handle: async (c) => {
-      const r = await reach(c);
+      const r = await reachToMark(c);
       await setRevisionEnded(c.db, c.courseId, r.target, c.params.revisionId ?? '', ends ? c.now : null);
-      return makeWork(c.db, await reach(c), c.person.personId, c.now);
+      return again(c);
     },
+  });
+}
+
+function feedbackRoute(method: 'delete' | 'post', path: string, isKept: boolean): Route {
+  return courseRoute('marking.mark', {
+    method,
+    path: `${WORK}/feedback-files/:fileId${path}`,
+    handle: async (c) => setFeedbackFileKept(c.db, c.courseId, (await reachToMark(c)).target, c.params.fileId ?? '', isKept),
   });
 }
 
@@ -142,31 +73,31 @@ export const markingRoutes: readonly Route[] = [
   courseRoute('marking.see', {
     method: 'get',
     path: '/courses/:courseId/marking',
-    handle: ({ db, courseId, member, person, now }) => makeMarkingList(db, courseId, member.sectionIds, person.personId, now),
+    handle: ({ db, courseId, member, person, now }) => makeMarkingList(db, courseId, member, person.personId, now),
   }),
   courseRoute('marking.see', {
     method: 'get',
     path: ITEM,
-    handle: ({ db, courseId, member, params, person, now }) =>
-      makeStack(db, courseId, params.itemId ?? '', member.sectionIds, person.personId, now),
+    handle: ({ db, courseId, member, params, person, now }) => makeStack(db, courseId, params.itemId ?? '', member, person.personId, now),
   }),
-  releaseRoute('release', true),
-  releaseRoute('withhold', false),
-  courseRoute('marking.see', { method: 'get', path: WORK, handle: async (c) => makeWork(c.db, await reach(c), c.person.personId, c.now) }),
+  courseRoute('marking.see', { method: 'get', path: WORK, handle: again }),
   courseRoute<MarkChange>('marking.mark', {
     method: 'put',
     path: `${WORK}/mark`,
     body: markChange,
-    handle: async (c) => saveMark(c.db, (await reach(c)).target, c.body, c.person.personId, c.now),
+    handle: async (c) => {
+      const r = await reachToMark(c);
+      return saveMark(c.db, r.target, c.body, c.person.personId, c.now, r.part.slot);
+    },
   }),
   courseRoute<Finish>('marking.mark', {
     method: 'post',
     path: `${WORK}/finish`,
     body: finish,
     handle: async (c) => {
-      const r = await reach(c);
-      await finishMark(c.db, r.target, c.body, c.person.personId, c.now);
-      return makeWork(c.db, await reach(c), c.person.personId, c.now);
+      const r = await reachToMark(c);
+      await finishMark(c.db, r.target, c.body, c.person.personId, c.now, r.part.slot);
+      return again(c);
     },
   }),
   courseRoute<NewNote>('marking.mark', {
@@ -174,9 +105,9 @@ export const markingRoutes: readonly Route[] = [
     path: `${WORK}/notes`,
     body: newNote,
     handle: async (c) => {
-      const r = await reach(c);
+      const r = await reachToMark(c);
       await addNote(c.db, r.target, c.body, c.person.personId, c.now);
-      return listNotes(c.db, r.item.id, r.person.enrolmentId);
+      return listSeenNotes(c.db, r, c.person.personId);
     },
   }),
   courseRoute<NoteChange>('marking.mark', {
@@ -184,9 +115,9 @@ export const markingRoutes: readonly Route[] = [
     path: `${WORK}/notes/:noteId`,
     body: noteChange,
     handle: async (c) => {
-      const r = await reach(c);
+      const r = await reachToMark(c);
       await changeNote(c.db, r.target, c.params.noteId ?? '', c.body);
-      return listNotes(c.db, r.item.id, r.person.enrolmentId);
+      return listSeenNotes(c.db, r, c.person.personId);
     },
   }),
   courseRoute<RevisionAsk>('marking.mark', {
@@ -195,9 +126,9 @@ export const markingRoutes: readonly Route[] = [
     movesGrades: true,
     body: revisionAsk,
     handle: async (c) => {
-      const r = await reach(c);
+      const r = await reachToMark(c);
       await askRevision(c.db, c.courseId, r.target, c.body, c.person.personId, c.now);
-      return makeWork(c.db, await reach(c), c.person.personId, c.now);
+      return again(c);
     },
   }),
   revisionRoute('delete', '', true),
@@ -206,7 +137,12 @@ export const markingRoutes: readonly Route[] = [
     method: 'post',
     path: `${WORK}/words`,
     body: newWorkWord,
-    handle: async (c) => sayWord(c.db, c.courseId, (await reach(c)).target, c.body, { personId: c.person.personId, isStaff: true }, c.now),
+    handle: async (c) => {
+      const r = await reach(c);
+      await sayWord(c.db, c.courseId, r.target, c.body, { personId: c.person.personId, isStaff: true }, c.now);
+      const words = await listWords(c.db, r.target, c.person.personId);
+      return r.isVeiled ? words.map((w) => (w.isStaff ? w : { ...w, author: 'The student' })) : words;
+    },
   }),
   courseRoute('marking.see', {
     method: 'post',
@@ -219,9 +155,9 @@ export const markingRoutes: readonly Route[] = [
     path: `${WORK}/hand-in`,
     body: handInForBody,
     handle: async (c) => {
-      const r = await reach(c);
+      const r = await reachToMark(c);
       await handInFor(c.db, r.target, c.body, c.person.personId, c.now);
-      return makeWork(c.db, await reach(c), c.person.personId, c.now);
+      return again(c);
     },
   }),
   courseRoute('marking.mark', {
@@ -230,11 +166,32 @@ export const markingRoutes: readonly Route[] = [
     isSilent: true,
     takesFile: true,
     handle: async (c) => {
+      const r = await reachToMark(c);
+      const draft = await makeShared(c.db, r.item.id, r.person.enrolmentId);
+      return withUpload(c.request, c.response, (file) => addDraftFile(c.db, c.courseId, r.item.id, draft, file, c.person.personId, c.now));
+    },
+  }),
+  courseRoute('marking.mark', {
+    method: 'post',
+    path: `${WORK}/feedback-files`,
+    takesFile: true,
+    handle: async (c) => {
+      const r = await reachToMark(c);
+      return withUpload(c.request, c.response, (file) => addFeedbackFile(c.db, c.courseId, r.target, file, c.person.personId, c.now));
+    },
+  }),
+  feedbackRoute('delete', '', false),
+  feedbackRoute('post', '/restore', true),
+  // The files of a work whose student's name is hidden: without their own name, and without what they say of their maker.
+  courseRoute('marking.see', {
+    method: 'get',
+    path: `${WORK}/files/:fileId`,
+    answers: 'stream',
+    handle: async (c) => {
       const r = await reach(c);
-      const submission = await makeSubmission(c.db, r.item.id, r.person.enrolmentId);
-      return withUpload(c.request, c.response, (file) =>
-        addDraftFile(c.db, c.courseId, r.item.id, submission.id, file, c.person.personId, c.now),
-      );
+      const file = await canReachBare(c.db, c.courseId, r.target, c.params.fileId ?? '');
+      if (file === null) throw notFound();
+      await sendBareFile(c.db, file, c.request, c.response);
     },
   }),
   noteRoute('delete', '', true),

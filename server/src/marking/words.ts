@@ -1,10 +1,12 @@
 import type { NewWorkWord, WorkWord } from '@rosemary/api';
 import { rows, run, type Db } from '../platform/database.ts';
+import { listMates } from '../student/mates.ts';
 import { makeSubmission } from '../student/submission.ts';
 import { tell } from '../talk/notices.ts';
+import { workId } from './anonymity.ts';
 import type { Target } from './target.ts';
 
-/** What was said about a work, in order; what came since this person last looked is new. */
+/** What was said about a work, in order, in group work by and to any of the group; what came since this person last looked is new. */
 export async function listWords(db: Db, target: Target, personId: string): Promise<WorkWord[]> {
   const found = await rows<{ id: string; author: string; is_staff: boolean; is_own: boolean; is_new: boolean; body: string; at: Date }>(
     db,
@@ -12,8 +14,8 @@ export async function listWords(db: Db, target: Target, personId: string): Promi
     select w.id, p.given_name || ' ' || p.family_name as author, w.is_staff, w.author_id = $3 as is_own, w.author_id <> $3 and (r.read_at is null or w.at > r.read_at) as is_new, w.body, w.at
     from work_word w join submission s on s.id = w.submission_id join person p on p.id = w.author_id
     left join work_word_read r on r.submission_id = s.id and r.person_id = $3
-    where s.item_id = $1 and s.enrolment_id = $2 order by w.at, w.id`,
-    [target.itemId, target.enrolmentId, personId],
+    where s.item_id = $1 and s.enrolment_id = any($2) order by w.at, w.id`,
+    [target.itemId, await listMates(db, target.itemId, target.enrolmentId), personId],
   );
   return found.map((row) => ({
     id: row.id,
@@ -29,9 +31,9 @@ export async function listWords(db: Db, target: Target, personId: string): Promi
 export async function setWordsRead(db: Db, target: Target, personId: string, now: number): Promise<void> {
   await run(
     db,
-    `insert into work_word_read (submission_id, person_id, read_at) select id, $3, to_timestamp($4 / 1000.0) from submission where item_id = $1 and enrolment_id = $2
+    `insert into work_word_read (submission_id, person_id, read_at) select id, $3, to_timestamp($4 / 1000.0) from submission where item_id = $1 and enrolment_id = any($2)
     on conflict (submission_id, person_id) do update set read_at = excluded.read_at`,
-    [target.itemId, target.enrolmentId, personId, now],
+    [target.itemId, await listMates(db, target.itemId, target.enrolmentId), personId, now],
   );
 }
 
@@ -54,11 +56,11 @@ export async function sayWord(
     const told = await rows<{ person_id: string; path: string }>(
       db,
       author.isStaff
-        ? "select person_id, 'study' as path from enrolment where id = $1 and not is_sample and $2::uuid is not null and $3::uuid is not null"
+        ? "select person_id, 'study' as path from enrolment where id = any($1) and not is_sample and $2::uuid is not null and $3::uuid is not null"
         : `with known as (select m.marker_id as person_id from mark m where m.submission_id = $3 union select w.author_id from work_word w where w.submission_id = $3 and w.is_staff)
            select person_id, 'marking' as path from known union
-           select e.person_id, 'marking' from enrolment e where e.course_id = $2 and e.role = 'instructor' and e.withdrawn_at is null and not exists (select 1 from known) and $1::uuid is not null`,
-      [target.enrolmentId, courseId, submission.id],
+           select e.person_id, 'marking' from enrolment e where e.course_id = $2 and e.role = 'instructor' and e.withdrawn_at is null and not exists (select 1 from known) and $1::uuid[] is not null`,
+      [await listMates(db, target.itemId, target.enrolmentId), courseId, submission.id],
     );
     const title = (await rows<{ title: string }>(db, 'select title from item where id = $1', [target.itemId]))[0]?.title ?? '';
     for (const way of ['study', 'marking'])
@@ -71,7 +73,7 @@ export async function sayWord(
         path:
           way === 'study'
             ? `/courses/${courseId}/study/${target.itemId}`
-            : `/courses/${courseId}/marking/${target.itemId}/${target.enrolmentId}`,
+            : `/courses/${courseId}/marking/${target.itemId}/${await workId(db, target, now)}`,
         at: now,
       });
   }

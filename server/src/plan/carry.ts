@@ -5,7 +5,8 @@ import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { type CARRIED_DATES, readCarriage, type Moved } from './carryPreview.ts';
 import { carryPolicy } from './carryPolicy.ts';
-import { copyMaterial, copyOpenings, copyRubrics } from './copy.ts';
+import { copyLate, copyMaterial, copyOpenings, copyRubrics } from './copy.ts';
+import { ASSIGNMENT_COPIED } from './queries.ts';
 
 interface Copied {
   readonly itemId: string;
@@ -121,8 +122,8 @@ async function copyTexts(
     else
       await run(
         db,
-        `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, accepts_link, accepts_recording, on_paper, judged)
-        select t.made, t.document, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed, a.accepts_link, a.accepts_recording, a.on_paper, a.judged
+        `insert into assignment (item_id, instructions, anonymous, ${ASSIGNMENT_COPIED.columns})
+        select t.made, t.document, case a.anonymous when 'none' then 'none' else 'release' end, ${ASSIGNMENT_COPIED.ofA}
         from unnest($1::uuid[], $2::jsonb[], $3::uuid[]) as t(made, document, old) join assignment a on a.item_id = t.old`,
         [made, texts, found.map((row) => row.item_id)],
       );
@@ -188,8 +189,8 @@ async function copyItems(
     });
   await run(
     db,
-    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, is_staff_only, opening_needs, release_mode)
-    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.is_staff_only, i.opening_needs,
+    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, is_staff_only, opening_needs, shows_statistics, release_mode)
+    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.is_staff_only, i.opening_needs, i.shows_statistics,
            case when i.release_mode = 'date' then 'hand' else i.release_mode end
     from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[]) as t(old, made, announced, opens, due, closes)
     join item i on i.id = t.old left join unnest($8::uuid[], $9::uuid[]) as m(old, made) on m.old = i.category_id`,
@@ -238,6 +239,7 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   const files = await carryFiles(db, courseId, ids, actorId, now);
   await copyItems(db, courseId, copies, map, dates);
   await copyMaterial(db, copies, files);
+  await copyLate(db, copies);
   await copyTexts(db, wish, courseId, copies, files);
   await copyRubrics(db, courseId, copies);
   await copyOpenings(db, copies, false);

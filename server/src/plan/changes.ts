@@ -167,7 +167,7 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   return id;
 }
 
-const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audience' | 'opening' | 'whom'>]-?: string } = {
+const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audience' | 'opening' | 'whom' | 'late'>]-?: string } = {
   title: 'title',
   isDraft: 'is_draft',
   categoryId: 'category_id',
@@ -188,6 +188,7 @@ const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audie
   releaseAt: 'release_at',
   isStaffOnly: 'is_staff_only',
   nextNote: 'next_note',
+  showsStatistics: 'shows_statistics',
 };
 const THOUSANDTHS = new Set(['possible', 'multiplier', 'doneScore']);
 
@@ -220,6 +221,26 @@ export function checkStaffOnly(
   if (before.isStaffOnly)
     throw invalid('isDraft', `“${before.title}” is for staff only and can never be opened. Take “staff only” away first.`);
   throw invalid('isStaffOnly', `“${before.title}” is open to students. Set it back to draft first, then make it staff-only.`);
+}
+
+/** A late policy of the item's own, or none: then the course's holds. */
+async function saveLate(db: Db, itemId: string, late: PlanItem['late']): Promise<void> {
+  await run(db, 'delete from item_late where item_id = $1', [itemId]);
+  if (late === null) return;
+  const percent = (value: number): string => decimalText(value);
+  await run(
+    db,
+    'insert into item_late (item_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes) values ($1, $2, $3, $4, $5, $6, $7)',
+    [
+      itemId,
+      percent(late.ratePercent),
+      late.stepMinutes,
+      late.base,
+      percent(late.capPercent),
+      percent(late.floorPercent),
+      late.graceMinutes,
+    ],
+  );
 }
 
 /** Changes the fields named. Dates that contradict one another are refused by name; another's change since is a conflict. */
@@ -268,6 +289,7 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
   if (changed === 0) throw conflict(await getPlanItem(db, courseId, itemId, now));
   if (change.audience !== undefined) await saveAudience(db, courseId, 'item', itemId, change.audience);
   if (change.opening !== undefined) await saveOpening(db, courseId, itemId, change.opening);
+  if (change.late !== undefined) await saveLate(db, itemId, change.late);
 }
 
 /** The sites whose pages may be shown inside ours. */
@@ -333,6 +355,34 @@ async function requireUnjudged(db: Db, itemId: string): Promise<void> {
     );
 }
 
+/** Whose work it is does not change under work that was handed in. */
+async function requireSet(db: Db, courseId: string, itemId: string, setId: string | null): Promise<void> {
+  const known =
+    setId === null ||
+    (await maybe(db, 'select 1 as one from group_set where id = $1 and course_id = $2 and removed_at is null', [setId, courseId])) !== null;
+  if (!known) throw invalid('groupSetId', 'This set of groups is no longer in the course. Choose another.');
+  const begun = await maybe(db, 'select 1 as one from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 limit 1', [
+    itemId,
+  ]);
+  if (begun !== null)
+    throw new AppError(
+      'not-now',
+      'Work is handed in already, so whose work it is stays as it was. Make another assignment for the groups.',
+      [{ field: 'groupSetId', text: 'Work is handed in already.' }],
+    );
+}
+
+/** One or two markers: settled before anybody has begun to mark. */
+async function requireUnmarked(db: Db, itemId: string): Promise<void> {
+  const begun = await maybe(db, 'select 1 as one from mark m join submission s on s.id = m.submission_id where s.item_id = $1 limit 1', [
+    itemId,
+  ]);
+  if (begun !== null)
+    throw new AppError('not-now', 'Marking has begun, so how many mark each work stays as it was.', [
+      { field: 'markers', text: 'Marking has begun.' },
+    ]);
+}
+
 export async function saveAssignment(db: Db, courseId: string, itemId: string, change: AssignmentChange, now: number): Promise<number> {
   await getPlanItem(db, courseId, itemId, now);
   const current = await findAssignment(db, itemId);
@@ -340,14 +390,18 @@ export async function saveAssignment(db: Db, courseId: string, itemId: string, c
   if (current.version !== change.version) throw conflict(current);
   const next = { ...current, ...change };
   if (next.judged !== current.judged) await requireUnjudged(db, itemId);
+  if (next.groupSetId !== current.groupSetId) await requireSet(db, courseId, itemId, next.groupSetId);
   if (change.instructions !== undefined) {
     checked(change.instructions, 'instructions', await listEmbedHosts(db));
     await keepItemFiles(db, courseId, itemId, change.instructions);
   }
+  if (next.anonymous === 'date' && next.anonymousUntil === null)
+    throw invalid('anonymousUntil', 'Names are hidden until a date, and there is none. Give the date.');
+  if (next.markers !== current.markers) await requireUnmarked(db, itemId);
   await run(
     db,
     `update assignment set instructions = $2, accepts_text = $3, accepts_files = $4, file_types = $5, most_files = $6, most_bytes = $7, attempts_allowed = $8,
-      accepts_link = $9, accepts_recording = $10, on_paper = $11, judged = $12, version = version + 1 where item_id = $1`,
+      accepts_link = $9, accepts_recording = $10, on_paper = $11, judged = $12, counted = $13, group_set_id = $14, allows_withdrawal = $15, anonymous = $16, anonymous_until = $17, markers = $18, version = version + 1 where item_id = $1`,
     [
       ...[
         itemId,
@@ -360,6 +414,8 @@ export async function saveAssignment(db: Db, courseId: string, itemId: string, c
         next.attemptsAllowed,
       ],
       ...[next.acceptsLink, next.acceptsRecording, next.onPaper, next.judged],
+      ...[next.counted, next.groupSetId, next.allowsWithdrawal],
+      ...[next.anonymous, next.anonymous === 'date' ? next.anonymousUntil : null, next.markers],
     ],
   );
   return current.version + 1;
@@ -372,7 +428,8 @@ export async function saveRubric(db: Db, courseId: string, itemId: string, chang
   if (assignment === null) throw notFound();
   const current = await findRubric(db, assignment.rubricId);
   if ((current?.version ?? 0) !== change.version) throw conflict(current);
-  const isWorthless = change.criteria.length > 0 && change.criteria.every((c) => c.levels.every((l) => l.points === 0));
+  const isWorthless =
+    change.criteria.some((c) => c.form !== 'comment') && change.criteria.every((c) => c.levels.every((l) => l.points === 0));
   if (isWorthless)
     throw invalid('criteria', 'Every level of this rubric has 0 points, so it could give none. Give levels points, or judge it in words.');
   let rubricId = assignment.rubricId;
@@ -393,18 +450,21 @@ export async function saveRubric(db: Db, courseId: string, itemId: string, chang
     const row = await maybe<{ id: string }>(
       db,
       `
-      insert into rubric_criterion (id, rubric_id, position, title) values (coalesce($1::uuid, gen_random_uuid()), $2, $3, $4)
-      on conflict (id) do update set position = excluded.position, title = excluded.title, removed_at = null where rubric_criterion.rubric_id = $2 returning id`,
-      [criterion.id, rubricId, position, criterion.title],
+      insert into rubric_criterion (id, rubric_id, position, title, form) values (coalesce($1::uuid, gen_random_uuid()), $2, $3, $4, $5)
+      on conflict (id) do update set position = excluded.position, title = excluded.title, form = excluded.form, removed_at = null where rubric_criterion.rubric_id = $2 returning id`,
+      [criterion.id, rubricId, position, criterion.title, criterion.form ?? 'levels'],
     );
     if (row === null) throw invalid('criteria', `The criterion “${criterion.title}” belongs to another rubric.`);
     for (const [place, level] of criterion.levels.entries()) {
       const kept = await run(
         db,
         `
-        insert into rubric_level (id, criterion_id, position, title, descriptor, points) values (coalesce($1::uuid, gen_random_uuid()), $2, $3, $4, $5, $6)
-        on conflict (id) do update set position = excluded.position, title = excluded.title, descriptor = excluded.descriptor, points = excluded.points, removed_at = null where rubric_level.criterion_id = $2`,
-        [level.id, row.id, place, level.title, level.descriptor, decimalText(level.points)],
+        insert into rubric_level (id, criterion_id, position, title, descriptor, points, least, up_to) values (coalesce($1::uuid, gen_random_uuid()), $2, $3, $4, $5, $6, $7, $8)
+        on conflict (id) do update set position = excluded.position, title = excluded.title, descriptor = excluded.descriptor, points = excluded.points, least = excluded.least, up_to = excluded.up_to, removed_at = null where rubric_level.criterion_id = $2`,
+        [
+          ...[level.id, row.id, place, level.title, level.descriptor, decimalText(level.points)],
+          ...[level.least === undefined || level.least === null ? null : decimalText(level.least), level.upTo ?? null],
+        ],
       );
       if (kept === 0) throw invalid('criteria', `A level of “${criterion.title}” belongs to another criterion.`);
     }

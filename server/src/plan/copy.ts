@@ -1,5 +1,6 @@
 import { rows, run, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import { ASSIGNMENT_COPIED } from './queries.ts';
 import { randomUUID } from 'node:crypto';
 
 interface Copied {
@@ -42,14 +43,14 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
   );
   await run(
     db,
-    `insert into rubric_criterion (id, rubric_id, position, title)
-    select t.new_id, t.rubric_id, c.position, c.title from unnest($1::uuid[], $2::uuid[], $3::uuid[]) as t(old_id, new_id, rubric_id) join rubric_criterion c on c.id = t.old_id`,
+    `insert into rubric_criterion (id, rubric_id, position, title, form)
+    select t.new_id, t.rubric_id, c.position, c.title, c.form from unnest($1::uuid[], $2::uuid[], $3::uuid[]) as t(old_id, new_id, rubric_id) join rubric_criterion c on c.id = t.old_id`,
     [criteria.map((c) => c.oldId), criteria.map((c) => c.newId), criteria.map((c) => c.rubricId)],
   );
   await run(
     db,
-    `insert into rubric_level (criterion_id, position, title, descriptor, points)
-    select t.new_id, l.position, l.title, l.descriptor, l.points from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join rubric_level l on l.criterion_id = t.old_id and l.removed_at is null`,
+    `insert into rubric_level (criterion_id, position, title, descriptor, points, least, up_to)
+    select t.new_id, l.position, l.title, l.descriptor, l.points, l.least, l.up_to from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join rubric_level l on l.criterion_id = t.old_id and l.removed_at is null`,
     [criteria.map((c) => c.oldId), criteria.map((c) => c.newId)],
   );
   const copyOf = new Map(copies.map((c) => [c.itemId, c.copyId]));
@@ -57,6 +58,16 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
     db,
     'update assignment a set rubric_id = t.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(item_id, rubric_id) where a.item_id = t.item_id',
     [rubrics.map((r) => copyOf.get(r.item_id)), rubrics.map((r) => r.newId)],
+  );
+}
+
+/** A late policy of an item's own comes along. */
+export async function copyLate(db: Db, copies: readonly Copied[]): Promise<void> {
+  await run(
+    db,
+    `insert into item_late (item_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes)
+     select t.made, l.rate_percent, l.step_minutes, l.base, l.cap_percent, l.floor_percent, l.grace_minutes from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_late l on l.item_id = t.old`,
+    [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
   );
 }
 
@@ -115,8 +126,8 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
   await run(
     db,
-    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at, is_staff_only, opening_needs)
-    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at, i.is_staff_only, i.opening_needs
+    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at, is_staff_only, opening_needs, shows_statistics)
+    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at, i.is_staff_only, i.opening_needs, i.shows_statistics
     from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
     [old, made, copies.map((c) => c.title)],
   );
@@ -127,12 +138,13 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
   );
   await run(
     db,
-    `insert into assignment (item_id, instructions, accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, accepts_link, accepts_recording, on_paper, judged)
-    select t.new_id, a.instructions, a.accepts_text, a.accepts_files, a.file_types, a.most_files, a.most_bytes, a.attempts_allowed, a.accepts_link, a.accepts_recording, a.on_paper, a.judged
+    `insert into assignment (item_id, instructions, group_set_id, anonymous, anonymous_until, ${ASSIGNMENT_COPIED.columns})
+    select t.new_id, a.instructions, a.group_set_id, a.anonymous, a.anonymous_until, ${ASSIGNMENT_COPIED.ofA}
     from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join assignment a on a.item_id = t.old_id`,
     [old, made],
   );
   await copyMaterial(db, copies, new Map());
+  await copyLate(db, copies);
   await run(
     db,
     'insert into item_file (item_id, file_id) select t.new_id, f.file_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join item_file f on f.item_id = t.old_id',

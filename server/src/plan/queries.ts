@@ -40,6 +40,8 @@ interface ItemRow {
   is_staff_only: boolean;
   opening_needs: 'all' | 'any';
   next_note: string;
+  shows_statistics: boolean;
+  late: PlanItem['late'];
   rules: { kind: 'date' | 'done' | 'score'; at: string | null; itemId: string | null; least: number | null }[];
   audience: AudienceName[];
   hands: { id: string; enrolmentId: string | null; name: string; until: string }[];
@@ -58,7 +60,8 @@ const audienceSql = (owner: string): string => `
 const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
          i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
-         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note,
+         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics,
+         (select json_build_object('ratePercent', (l.rate_percent * 1000)::int, 'stepMinutes', l.step_minutes, 'base', l.base, 'capPercent', (l.cap_percent * 1000)::int, 'floorPercent', (l.floor_percent * 1000)::int, 'graceMinutes', l.grace_minutes) from item_late l where l.item_id = i.id) as late,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
          coalesce((select json_agg(json_build_object('id', h.id, 'enrolmentId', h.enrolment_id, 'name', coalesce(p.family_name || ', ' || p.given_name, 'everyone'), 'until', h.until_at) order by h.until_at)
@@ -116,6 +119,8 @@ function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now: number
     },
     handOpenings: row.hands.flatMap((h) => (Date.parse(h.until) > now ? [{ ...h, until: utc(h.until) ?? '' }] : [])),
     nextNote: row.next_note,
+    showsStatistics: row.shows_statistics,
+    late: row.late,
     version: row.version,
     warnings: warning === null ? [] : [warning],
     variants: row.variants.map((v) => ({ ...v, opensAt: utc(v.opensAt), dueAt: utc(v.dueAt), closesAt: utc(v.closesAt) })),
@@ -203,13 +208,19 @@ interface AssignmentRow {
   most_bytes: string;
   attempts_allowed: number | null;
   rubric_id: string | null;
+  counted: AssignmentSetting['counted'];
+  group_set_id: string | null;
+  allows_withdrawal: boolean;
+  anonymous: AssignmentSetting['anonymous'];
+  anonymous_until: Date | null;
+  markers: 1 | 2;
   version: number;
 }
 
 export async function findAssignment(db: Db, itemId: string): Promise<(AssignmentSetting & { rubricId: string | null }) | null> {
   const row = await maybe<AssignmentRow>(
     db,
-    'select instructions, accepts_text, accepts_files, accepts_link, accepts_recording, on_paper, judged, file_types, most_files, most_bytes, attempts_allowed, rubric_id, version from assignment where item_id = $1',
+    'select instructions, accepts_text, accepts_files, accepts_link, accepts_recording, on_paper, judged, file_types, most_files, most_bytes, attempts_allowed, rubric_id, counted, group_set_id, allows_withdrawal, anonymous, anonymous_until, markers, version from assignment where item_id = $1',
     [itemId],
   );
   return row === null
@@ -228,8 +239,21 @@ export async function findAssignment(db: Db, itemId: string): Promise<(Assignmen
         mostBytes: Number(row.most_bytes),
         attemptsAllowed: row.attempts_allowed,
         rubricId: row.rubric_id,
+        counted: row.counted,
+        groupSetId: row.group_set_id,
+        allowsWithdrawal: row.allows_withdrawal,
+        anonymous: row.anonymous,
+        anonymousUntil: row.anonymous_until?.toISOString() ?? null,
+        markers: row.markers,
       };
 }
+
+/** How an assignment is set, but for its words, its rubric and what belongs to one course: what every copy takes along. */
+const COPIED =
+  'accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, accepts_link, accepts_recording, on_paper, judged, counted, allows_withdrawal, markers'.split(
+    ', ',
+  );
+export const ASSIGNMENT_COPIED = { columns: COPIED.join(', '), ofA: COPIED.map((c) => `a.${c}`).join(', ') };
 
 /** The rubric work is judged by: of what is judged in points alone. */
 export async function findRubricInUse(db: Db, itemId: string): Promise<RubricView | null> {
@@ -246,7 +270,7 @@ export async function findRubric(db: Db, rubricId: string | null): Promise<Rubri
   const criteria = await rows<RubricView['criteria'][number]>(
     db,
     `
-    select c.id, c.title, coalesce((select json_agg(json_build_object('id', l.id, 'title', l.title, 'descriptor', l.descriptor, 'points', (l.points * 1000)::int) order by l.position) from rubric_level l where l.criterion_id = c.id and l.removed_at is null), '[]') as levels
+    select c.id, c.title, c.form, coalesce((select json_agg(json_build_object('id', l.id, 'title', l.title, 'descriptor', l.descriptor, 'points', (l.points * 1000)::int, 'least', (l.least * 1000)::int, 'upTo', l.up_to) order by l.position) from rubric_level l where l.criterion_id = c.id and l.removed_at is null), '[]') as levels
     from rubric_criterion c where c.rubric_id = $1 and c.removed_at is null order by c.position`,
     [rubricId],
   );

@@ -1,3 +1,4 @@
+import { PART_BYTES } from '@rosemary/api';
 import { decide, type Membership } from '@rosemary/core';
 import compression from 'compression';
 import connectPgSimple from 'connect-pg-simple';
@@ -172,7 +173,8 @@ async function announceWrite(
     itemId: id('itemId'),
     enrolmentId: id('enrolmentId'),
     tab: TAB.test(tab) ? tab : null,
-    by: `${givenName} ${familyName}`.trim(),
+    // Who works on something of their own is nobody's business: names may be hidden from those who mark it.
+    by: topic === 'work' ? '' : `${givenName} ${familyName}`.trim(),
     studentIds: [],
   });
 }
@@ -272,9 +274,15 @@ export function makeApp(parts: Parts): Express {
     }
   });
   const [ordinary, quiet] = [sessions(parts, false), sessions(parts, true)];
-  app.use('/api', compression({ threshold: 1024 }), express.json({ limit: '400kb' }), (request, response, next) => {
-    (request.path.endsWith('/events') ? quiet : ordinary)(request, response, next);
-  });
+  app.use(
+    '/api',
+    compression({ threshold: 1024 }),
+    express.json({ limit: '400kb' }),
+    express.raw({ limit: PART_BYTES, type: 'application/octet-stream' }),
+    (request, response, next) => {
+      (request.path.endsWith('/events') ? quiet : ordinary)(request, response, next);
+    },
+  );
   const limiter = rateLimit({
     windowMs: 60_000,
     limit: parts.config.signInsPerMinute,

@@ -14,16 +14,14 @@ import {
   type Tick,
   type Visit,
 } from '@rosemary/api';
-import { storeFile } from '../files/store.ts';
-import { withUpload } from '../files/upload.ts';
-import { run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { sayWord, setWordsRead } from '../marking/words.ts';
 import { courseRoute, personRoute, type Route } from '../platform/route.ts';
 import { addVisit, setTick } from './visits.ts';
 import { makeMyGrades, makeStudentCourse, makeThisWeek } from './views.ts';
-import { getStudentItem, getVisible, handIn, requireOpen, saveDraft, saveDraftLink, setNoteAnswered } from './work.ts';
-import { listDraftFiles, makeSubmission } from './submission.ts';
+import { getVisible } from './visible.ts';
+import { getStudentItem, handIn, requireOpen, saveDraft, saveDraftLink, setNoteAnswered } from './work.ts';
+import { withdraw } from './withdraw.ts';
 
 const ITEM = '/courses/:courseId/own/items/:itemId';
 
@@ -100,69 +98,7 @@ export const studentRoutes: readonly Route[] = [
     handle: async ({ db, courseId, params, member, body, now }) => {
       const { assignment } = await requireOpen(db, courseId, params.itemId ?? '', member, now);
       if (!assignment.acceptsLink) throw invalid('link', 'This assignment takes no address.');
-      await saveDraftLink(db, params.itemId ?? '', member, body.link);
-    },
-  }),
-  courseRoute('work.own', {
-    method: 'post',
-    path: `${ITEM}/files`,
-    isSilent: true,
-    takesFile: true,
-    handle: async ({ db, courseId, params, member, person, now, request, response }) => {
-      const itemId = params.itemId ?? '';
-      const { assignment } = await requireOpen(db, courseId, itemId, member, now);
-      if (!assignment.acceptsFiles && !assignment.acceptsRecording) throw invalid('file', 'This assignment takes no files.');
-      const submission = await makeSubmission(db, itemId, member.enrolmentId);
-      const present = await listDraftFiles(db, submission.id);
-      if (present.length >= assignment.mostFiles)
-        throw invalid('file', `This takes ${assignment.mostFiles === 1 ? 'one file' : `${assignment.mostFiles} files`}. Remove one first.`);
-      return withUpload(request, response, async (file) => {
-        const stored = await storeFile(db, {
-          ...file,
-          courseId,
-          ownerId: person.personId,
-          types: [...(assignment.acceptsFiles ? assignment.fileTypes : []), ...(assignment.acceptsRecording ? ['sound'] : [])],
-          mostBytes: assignment.mostBytes,
-          now,
-        });
-        await run(db, 'insert into submission_draft_file (submission_id, file_id, position) values ($1, $2, $3)', [
-          submission.id,
-          stored.id,
-          present.length,
-        ]);
-        return stored;
-      });
-    },
-  }),
-  courseRoute('work.own', {
-    method: 'delete',
-    path: `${ITEM}/files/:fileId`,
-    isSilent: true,
-    handle: async ({ db, courseId, params, member, now }) => {
-      const itemId = params.itemId ?? '';
-      await requireOpen(db, courseId, itemId, member, now);
-      const submission = await makeSubmission(db, itemId, member.enrolmentId);
-      if (
-        (await run(db, 'delete from submission_draft_file where submission_id = $1 and file_id = $2', [submission.id, params.fileId])) === 0
-      )
-        throw notFound();
-    },
-  }),
-  courseRoute('work.own', {
-    method: 'post',
-    path: `${ITEM}/files/:fileId/restore`,
-    isSilent: true,
-    handle: async ({ db, courseId, params, member, person, now }) => {
-      const itemId = params.itemId ?? '';
-      await requireOpen(db, courseId, itemId, member, now);
-      const submission = await makeSubmission(db, itemId, member.enrolmentId);
-      const own = await run(
-        db,
-        `insert into submission_draft_file (submission_id, file_id, position)
-        select $1, f.id, 99 from file f where f.id = $2 and f.owner_id = $3 and f.course_id = $4 on conflict do nothing`,
-        [submission.id, params.fileId, person.personId, courseId],
-      );
-      if (own === 0) throw notFound();
+      await saveDraftLink(db, params.itemId ?? '', member, body.link, now);
     },
   }),
   courseRoute<NoteAnswer>('work.own', {
@@ -201,5 +137,12 @@ export const studentRoutes: readonly Route[] = [
     body: handInBody,
     handle: ({ db, courseId, params, member, person, body, now }) =>
       handIn(db, courseId, params.itemId ?? '', member, person.personId, body, now),
+  }),
+  courseRoute('work.own', {
+    method: 'delete',
+    path: `${ITEM}/hand-in`,
+    handle: async ({ db, courseId, params, member, person, now }) => {
+      await withdraw(db, courseId, params.itemId ?? '', member, person.personId, now);
+    },
   }),
 ];

@@ -41,7 +41,7 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: n
       dates: visible.dates,
       handedInAt: visible.handedInAt,
       grade: null,
-      late: facts.late,
+      late: item.late,
       now,
       releasedOnly: true,
     }) &&

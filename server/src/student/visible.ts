@@ -15,6 +15,7 @@ import {
 } from '@rosemary/core';
 import { getTerm, makeDatesFor, type DatedItem } from '../gradebook/facts.ts';
 import { rows, type Db } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
 import { readReach } from '../release/reach.ts';
 
 export interface VisibleItem {
@@ -171,4 +172,11 @@ export async function listVisible(
     const words = [...(isEarly ? [`opens ${when(v.dates.opens.at as number)}`] : []), ...(joined === '' ? [] : [`opens when ${joined}`])];
     return { ...v, waitsFor: words.join(', and ') };
   });
+}
+
+/** What a student may see of one item; anything else is not there for them. */
+export async function getVisible(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<Visible> {
+  const found = (await listVisible(db, courseId, member, now)).find((v) => v.item.id === itemId);
+  if (found === undefined) throw notFound();
+  return found;
 }

@@ -1,6 +1,7 @@
 import {
   checkDocument,
   isWebAddress,
+  type Adjustments,
   type AssignmentSetting,
   type AttemptView,
   type DocumentChange,
@@ -12,35 +13,32 @@ import {
   type StudentItem,
 } from '@rosemary/api';
 import {
+  classStatistics,
   doneInWords,
   exactPoints,
-  lateBy,
   plainText,
-  spanInWords,
   wordCount,
   workingOfCell,
   type DocumentNode,
   type Membership,
 } from '@rosemary/core';
 import { createHash } from 'node:crypto';
+import { tell } from '../talk/notices.ts';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
-import { getGraceMinutes, readFacts } from '../gradebook/facts.ts';
+import { readFacts } from '../gradebook/facts.ts';
 import { datesView, latenessText } from '../marking/stack.ts';
 import { listAttempts, listNotes } from '../marking/queries.ts';
+import { listFeedbackFiles } from '../marking/feedbackFiles.ts';
 import { countRevisions, findRevision } from '../marking/revision.ts';
 import { listWords } from '../marking/words.ts';
 import { findAssignment, findLink, findPage, findRubricInUse, findShownFile } from '../plan/queries.ts';
 import { fileView } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { findSubmission, listDraftFiles, makeSubmission } from './submission.ts';
-import { listVisible, type Visible } from './visible.ts';
-
-export async function getVisible(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<Visible> {
-  const found = (await listVisible(db, courseId, member, now)).find((v) => v.item.id === itemId);
-  if (found === undefined) throw notFound();
-  return found;
-}
+import { findOwnGroup } from './mates.ts';
+import { findSubmission, listDraftFiles, makeShared } from './submission.ts';
+import { isTouched, whyKept } from './withdraw.ts';
+import { getVisible, type Visible } from './visible.ts';
 
 /** Something can be handed in here. */
 const takesWork = (a: Pick<AssignmentSetting, 'acceptsText' | 'acceptsFiles' | 'acceptsLink' | 'acceptsRecording'>): boolean =>
@@ -67,6 +65,15 @@ function whyNot(visible: Visible, attempts: number, allowed: number | null): str
     : null;
 }
 
+/** How the class did, by what its students see: released results alone. */
+async function readStatistics(db: Db, courseId: string, itemId: string, now: number): Promise<ReturnedWork['statistics']> {
+  const facts = await readFacts(db, courseId);
+  const item = facts.items.find((i) => i.id === itemId);
+  if (item === undefined) return null;
+  const cells = facts.people.map((person) => cellFor(facts, item, person, now, true));
+  return classStatistics(cells.flatMap((cell) => (cell.state === 'marked' && cell.result !== null ? [cell.result] : [])));
+}
+
 async function findReturned(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<ReturnedWork | null> {
   const released = await maybe(
     db,
@@ -80,10 +87,16 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
   if (item === undefined || person === undefined) return null;
   const cell = cellFor(facts, item, person, now, true);
   // Only a mark its marker stands by goes out: a mark taken up again is not shown until it is finished once more.
-  const mark = await maybe<{ choices: Record<string, string>; feedback: DocumentNode | null }>(
+  const mark = await maybe<{
+    choices: Record<string, string>;
+    feedback: DocumentNode | null;
+    adjustments: Adjustments;
+    given: Record<string, number>;
+    comments: Record<string, string>;
+  }>(
     db,
     `
-    select m.choices, m.feedback from mark m join submission s on s.id = m.submission_id where s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1 and m.state = 'finished'`,
+    select m.choices, m.feedback, m.adjustments, m.given, m.comments from mark m join submission s on s.id = m.submission_id where s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1 and m.state = 'finished'`,
     [itemId, member.enrolmentId],
   );
   const notes: NoteView[] = mark === null ? [] : await listNotes(db, itemId, member.enrolmentId);
@@ -93,8 +106,13 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
     working: workingOfCell(toGraded(item), cell),
     choices: mark?.choices ?? {},
     feedback: mark?.feedback ?? null,
+    given: mark?.given ?? {},
+    comments: mark?.comments ?? {},
+    feedbackFiles: mark === null ? [] : await listFeedbackFiles(db, { itemId, enrolmentId: member.enrolmentId }),
     notes,
     state: cell.state,
+    adjustment: mark?.adjustments[member.enrolmentId] ?? null,
+    statistics: item.showsStatistics ? await readStatistics(db, courseId, itemId, now) : null,
   };
 }
 
@@ -125,7 +143,7 @@ export async function setNoteAnswered(
   const changed = await run(
     db,
     `update margin_note n set answered_at = to_timestamp($4 / 1000.0) from attempt a, submission s
-    where a.id = n.attempt_id and s.id = a.submission_id and n.id = $1 and s.item_id = $2 and s.enrolment_id = $3 and n.removed_at is null
+    where n.attempt_id = coalesce(a.lead_id, a.id) and s.id = a.submission_id and n.id = $1 and s.item_id = $2 and s.enrolment_id = $3 and n.removed_at is null
       and exists (select 1 from revision r where r.submission_id = s.id and r.ended_at is null)`,
     [noteId, target.itemId, target.enrolmentId, at],
   );
@@ -164,7 +182,9 @@ export async function getStudentItem(
     rubric: null,
     draft: null,
     canHandIn: false,
+    canWithdraw: false,
     attempts: [],
+    group: null,
     returned: null,
     revision: null,
     words: [],
@@ -174,9 +194,10 @@ export async function getStudentItem(
   const returned = await findReturned(db, courseId, itemId, member, now);
   if (assignment === null) return { ...head, ...closed, ...(await readMaterial(db, itemId)), returned, whyNot: null };
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
+  const factItem = facts.items.find((i) => i.id === itemId);
   const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({
     ...a,
-    lateText: latenessText(facts, visible.dates, Date.parse(a.handedInAt)),
+    lateText: factItem === undefined ? null : latenessText(factItem, visible.dates, Date.parse(a.handedInAt)),
   }));
   const submission = await findSubmission(db, itemId, member.enrolmentId);
   const attemptsAllowed = await attemptsFor(db, itemId, member.enrolmentId, assignment.attemptsAllowed);
@@ -190,10 +211,15 @@ export async function getStudentItem(
     assignment: setting,
     rubric: await findRubricInUse(db, itemId),
     attempts,
+    group: await findOwnGroup(db, itemId, member.enrolmentId, now),
     returned,
     revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
     words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),
     canHandIn: reason === null && takesWork(assignment),
+    canWithdraw:
+      attempts.length > 0 &&
+      visible.visibility === 'open' &&
+      whyKept(assignment.allowsWithdrawal, visible.dates.due.at, await isTouched(db, itemId, member.enrolmentId), now) === null,
     whyNot: reason,
     draft: {
       document: submission?.draft ?? null,
@@ -232,22 +258,26 @@ export async function saveDraft(
 ): Promise<{ version: number; savedAt: string }> {
   const check = checkDocument(change.document);
   if (!check.ok) throw invalid('document', check.reason);
-  const submission = await makeSubmission(db, itemId, member.enrolmentId);
+  const submission = await makeShared(db, itemId, member.enrolmentId);
   if (change.version !== submission.version && change.version !== 0)
     throw conflict({ document: submission.draft, version: submission.version });
   if (change.version === 0 && submission.draft !== null) throw conflict({ document: submission.draft, version: submission.version });
   const saved = await rows<{ version: number }>(
     db,
-    'update submission set draft = $2, draft_saved_at = to_timestamp($3 / 1000.0), version = version + 1 where id = $1 returning version',
-    [submission.id, change.document, now],
+    'update submission set draft = $2, draft_saved_at = to_timestamp($3 / 1000.0), version = $4 where id = any($1) returning version',
+    [submission.ids, change.document, now, submission.version + 1],
   );
   return { version: saved[0]?.version ?? 0, savedAt: new Date(now).toISOString() };
 }
 
 /** Keeps an address as it is typed; whether it is one is asked when it is handed in. */
-export async function saveDraftLink(db: Db, itemId: string, member: Membership, link: string): Promise<void> {
-  const submission = await makeSubmission(db, itemId, member.enrolmentId);
-  await run(db, 'update submission set draft_link = $2 where id = $1', [submission.id, link]);
+export async function saveDraftLink(db: Db, itemId: string, member: Membership, link: string, now: number): Promise<void> {
+  const submission = await makeShared(db, itemId, member.enrolmentId);
+  await run(
+    db,
+    'update submission set draft_link = $2, draft_saved_at = case when $4 then to_timestamp($3 / 1000.0) else draft_saved_at end where id = any($1)',
+    [submission.ids, link, now, submission.ids.length > 1],
+  );
 }
 
 /** SHA-256 over the text and the files' hashes: what a receipt proves. */
@@ -262,19 +292,35 @@ async function contentHash(db: Db, document: DocumentNode | null, link: string, 
     .digest('hex');
 }
 
+interface AttemptWork {
+  readonly document: DocumentNode | null;
+  readonly words: number;
+  readonly note: string;
+  readonly link: string;
+  readonly key: string;
+  readonly handedInBy: string;
+  readonly at: number;
+}
+
+/** Hands in for everyone whose draft it is: the first named has the leading attempt, to which those of the others point. */
+export async function addAttempts(db: Db, submissionIds: readonly string[], work: AttemptWork): Promise<number> {
+  let lead: { id: string; number: number } | null = null;
+  for (const id of submissionIds) {
+    const made: { id: string; number: number } = await addAttempt(db, id, work, lead?.id ?? null);
+    lead ??= made;
+  }
+  return lead?.number ?? 0;
+}
+
 /** Makes an attempt of what is given and of the files of the draft, which go with it. */
-export async function addAttempt(
-  db: Db,
-  submissionId: string,
-  work: { document: DocumentNode | null; words: number; note: string; link: string; key: string; handedInBy: string; at: number },
-): Promise<number> {
+async function addAttempt(db: Db, submissionId: string, work: AttemptWork, leadId: string | null): Promise<{ id: string; number: number }> {
   const hash = await contentHash(db, work.document, work.link, submissionId);
   const attempt = await rows<{ id: string; number: number }>(
     db,
     `
-    insert into attempt (submission_id, number, document, word_count, note, content_hash, handed_in_at, handed_in_by, idempotency_key, link)
-    select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8, $9 from attempt where submission_id = $1 returning id, number`,
-    [submissionId, work.document, work.words, work.note, hash, work.at, work.handedInBy, work.key, work.link],
+    insert into attempt (submission_id, number, document, word_count, note, content_hash, handed_in_at, handed_in_by, idempotency_key, link, lead_id)
+    select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8, $9, $10 from attempt where submission_id = $1 returning id, number`,
+    [submissionId, work.document, work.words, work.note, hash, work.at, work.handedInBy, work.key, work.link, leadId],
   );
   const made = attempt[0];
   if (made === undefined) throw notFound();
@@ -284,12 +330,13 @@ export async function addAttempt(
     [made.id, submissionId],
   );
   await run(db, 'delete from submission_draft_file where submission_id = $1', [submissionId]);
-  return made.number;
+  return made;
 }
 
 /**
  * Hands in what the draft holds. The key makes a repeated request do nothing twice; an empty hand-in is refused.
- * The draft stays as the start of a next attempt; its files go with the attempt.
+ * The draft stays as the start of a next attempt; its files go with the attempt. In group work any member hands in for all of them,
+ * and the others are told.
  */
 export async function handIn(
   db: Db,
@@ -300,7 +347,7 @@ export async function handIn(
   body: HandIn,
   now: number,
 ): Promise<Receipt> {
-  const submission = await makeSubmission(db, itemId, member.enrolmentId);
+  const submission = await makeShared(db, itemId, member.enrolmentId);
   const known = await maybe<{ number: number }>(db, 'select number from attempt where submission_id = $1 and idempotency_key = $2', [
     submission.id,
     body.key,
@@ -324,7 +371,8 @@ export async function handIn(
   }
   if (link !== '' && !isWebAddress(link))
     throw invalid('link', `“${link.slice(0, 80)}” is no address of the web. It begins with https:// or http://.`);
-  const number = await addAttempt(db, submission.id, {
+  const others = submission.ids.filter((id) => id !== submission.id);
+  const number = await addAttempts(db, [submission.id, ...others], {
     document,
     words,
     note: body.note,
@@ -333,20 +381,48 @@ export async function handIn(
     handedInBy: personId,
     at: now,
   });
+  await tellGroup(db, courseId, visible.item, submission.group, personId, now);
   return getReceipt(db, courseId, visible, member, number);
+}
+
+/** The others of a group hear that it is handed in, and by whom; the receipt stands with the item. */
+async function tellGroup(
+  db: Db,
+  courseId: string,
+  item: { readonly id: string; readonly title: string },
+  group: readonly string[],
+  by: string,
+  at: number,
+): Promise<void> {
+  const others = await rows<{ person_id: string; by: string }>(
+    db,
+    "select e.person_id, b.given_name || ' ' || b.family_name as by from enrolment e join person b on b.id = $2 where e.id = any($1) and e.person_id <> $2 and not e.is_sample",
+    [group, by],
+  );
+  const name = others[0]?.by;
+  if (name === undefined) return;
+  await tell(db, {
+    courseId,
+    personIds: others.map((o) => o.person_id),
+    kind: 'returned',
+    words: `${name} handed in “${item.title}” for your group`,
+    body: 'The receipt stands with the item.',
+    path: `/courses/${courseId}/study/${item.id}`,
+    at,
+  });
 }
 
 async function getReceipt(db: Db, courseId: string, visible: Visible, member: Membership, number: number): Promise<Receipt> {
   const attempt = (await listAttempts(db, visible.item.id, member.enrolmentId)).find((a) => a.number === number);
   if (attempt === undefined) throw notFound();
-  const late = lateBy(Date.parse(attempt.handedInAt), visible.dates.due.at, await getGraceMinutes(db, courseId));
+  const item = (await readFacts(db, courseId, { enrolmentId: member.enrolmentId })).items.find((i) => i.id === visible.item.id);
   return {
     number,
     handedInAt: attempt.handedInAt,
     contentHash: attempt.contentHash,
     wordCount: attempt.wordCount,
     files: attempt.files,
-    lateText: late === null ? null : `${spanInWords(late)} late`,
+    lateText: item === undefined ? null : latenessText(item, visible.dates, Date.parse(attempt.handedInAt)),
     note: attempt.note,
     link: attempt.link,
   };

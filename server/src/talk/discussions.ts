@@ -12,7 +12,7 @@ import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { keepItemFiles } from '../plan/changes.ts';
 import { getPlanItem } from '../plan/queries.ts';
-import { getVisible } from '../student/work.ts';
+import { getVisible } from '../student/visible.ts';
 import { tell } from './notices.ts';
 
 interface DiscussionRow {

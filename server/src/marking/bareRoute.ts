@@ -1,0 +1,37 @@
+import type { Request, Response } from 'express';
+import { findFile, readBytes, type StoredFile } from '../files/store.ts';
+import { sendBytes, sendFile } from '../files/send.ts';
+import { maybe, type Db } from '../platform/database.ts';
+import { AppError } from '../platform/errors.ts';
+import { bareFile, bareTag, canBeBare } from './bareFile.ts';
+import type { Target } from './target.ts';
+
+/** A file of this very work, handed in or in its draft. */
+export async function canReachBare(db: Db, courseId: string, target: Target, fileId: string): Promise<StoredFile | null> {
+  const isOfWork = await maybe(
+    db,
+    `select 1 as one from submission s where s.item_id = $1 and s.enrolment_id = $2 and (
+       exists (select 1 from attempt a join attempt_file f on f.attempt_id = a.id where a.submission_id = s.id and f.file_id = $3)
+       or exists (select 1 from submission_draft_file d where d.submission_id = s.id and d.file_id = $3))`,
+    [target.itemId, target.enrolmentId, fileId],
+  );
+  return isOfWork === null ? null : findFile(db, courseId, fileId);
+}
+
+/** Sound and film are streamed as they are: what is said in them is the work itself. Everything else is sent without its properties. */
+export async function sendBareFile(db: Db, file: StoredFile, request: Request, response: Response): Promise<void> {
+  const name = `file${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`;
+  if (!canBeBare(file.media_type)) {
+    await sendFile(db, { ...file, name }, request, response);
+    return;
+  }
+  const parts: Buffer[] = [];
+  for await (const part of readBytes(db, file.sha256, 0, Number(file.size) - 1)) parts.push(part);
+  const bytes = await bareFile(Buffer.concat(parts), file.media_type);
+  if (bytes === null)
+    throw new AppError(
+      'not-now',
+      'This file cannot be read, so what it says of its maker cannot be taken off. It can be opened once names are shown.',
+    );
+  sendBytes(bytes, { name, mediaType: file.media_type, tag: bareTag(bytes) }, request, response);
+}

@@ -1,0 +1,125 @@
+import type { MarkedGroup, MarkingPart, NoteView, Work } from '@rosemary/api';
+import { workingOfCell } from '@rosemary/core';
+import { cellFor, toGraded } from '../gradebook/cells.ts';
+import { readFacts, type CourseFacts, type FactItem, type FactPerson } from '../gradebook/facts.ts';
+import { findAssignment, findRubricInUse } from '../plan/queries.ts';
+import { rows, type Db } from '../platform/database.ts';
+import { AppError, notFound } from '../platform/errors.ts';
+import type { MemberContext } from '../platform/route.ts';
+import { listMates } from '../student/mates.ts';
+import { findVeil, unveil, veilWork } from './anonymity.ts';
+import { listFeedbackFiles } from './feedbackFiles.ts';
+import { findDraft } from './handInFor.ts';
+import { getMark } from './marks.ts';
+import { listAttempts, listNotes } from './queries.ts';
+import { findRevision } from './revision.ts';
+import { listShares, reachesWork } from './shares.ts';
+import { listOwnSlots, partOf, type Part } from './slots.ts';
+import { datesView, latenessText, makeEntry } from './stack.ts';
+import type { Target } from './target.ts';
+import { listWords } from './words.ts';
+
+/** One work as somebody marks it: whose it is, under which name they know it, and what part they have in it. */
+export interface Reached {
+  readonly facts: CourseFacts;
+  readonly item: FactItem;
+  readonly person: FactPerson;
+  readonly target: Target;
+  readonly isVeiled: boolean;
+  readonly part: Part;
+}
+
+/** The work of one student, if the item is of this course, open to marking, and this marker reaches the student. */
+export async function reach(c: MemberContext<unknown>): Promise<Reached> {
+  const itemId = c.params.itemId ?? '';
+  const found = await unveil(c.db, c.courseId, itemId, c.params.enrolmentId ?? '', c.now);
+  if (found === null) throw notFound();
+  const facts = await readFacts(c.db, c.courseId, { enrolmentId: found.enrolmentId, seesVeiled: true });
+  const [person] = facts.people;
+  const item = facts.items.find((i) => i.id === itemId && !i.isDraft);
+  if (person === undefined || item === undefined) throw notFound();
+  const shares = await listShares(c.db, itemId);
+  if (!reachesWork(c.member, c.person.personId, person, shares)) throw notFound();
+  const target = { itemId, enrolmentId: person.enrolmentId };
+  const part = await partOf(c.db, target, c.person.personId, c.member.role === 'instructor');
+  return { facts, item, person, target, isVeiled: found.isVeiled, part };
+}
+
+/** As `reach`, for whoever is about to write: onlookers are refused. */
+export async function reachToMark(c: MemberContext<unknown>): Promise<Reached & { readonly part: Exclude<Part, { kind: 'looks' }> }> {
+  const r = await reach(c);
+  if (r.part.kind === 'looks') throw new AppError('refused', 'Two others mark this work, each on their own.');
+  return { ...r, part: r.part };
+}
+
+async function findGroup(db: Db, target: Target): Promise<MarkedGroup | null> {
+  const mates = await listMates(db, target.itemId, target.enrolmentId);
+  if (mates.length === 1) return null;
+  const members = await rows<{ enrolmentId: string; name: string }>(
+    db,
+    `select e.id as "enrolmentId", p.given_name || ' ' || p.family_name as name from enrolment e join person p on p.id = e.person_id where e.id = any($1) order by p.family_name, p.given_name`,
+    [mates],
+  );
+  const group = await rows<{ title: string }>(
+    db,
+    'select g.title from assignment a join course_group g on g.set_id = a.group_set_id join group_member m on m.group_id = g.id where a.item_id = $1 and m.enrolment_id = $2',
+    [target.itemId, target.enrolmentId],
+  );
+  return { title: group[0]?.title ?? 'Handed in together', members };
+}
+
+async function viewPart(db: Db, r: Reached): Promise<MarkingPart> {
+  const slots = await listOwnSlots(db, r.target);
+  const bothStand = slots.length === 2 && slots.every((m) => m.state === 'finished');
+  const marks = [];
+  for (const own of slots)
+    marks.push({ marker: own.marker, state: own.state, mark: bothStand ? await getMark(db, r.target, own.slot) : null });
+  return { kind: r.part.kind, isOneOfTwo: r.item.markers === 2, marks };
+}
+
+/** The notes a marker may see: while two mark on their own, each sees their own. */
+export async function listSeenNotes(db: Db, r: Reached, readerId: string): Promise<NoteView[]> {
+  const notes = await listNotes(db, r.target.itemId, r.target.enrolmentId);
+  if (r.item.markers === 1 || r.part.kind === 'agrees') return notes;
+  const own = await rows<{ id: string }>(db, 'select id from margin_note where id = any($1) and author_id = $2', [
+    notes.map((n) => n.id),
+    readerId,
+  ]);
+  return notes.filter((n) => own.some((o) => o.id === n.id));
+}
+
+async function makeOpenWork(db: Db, r: Reached, readerId: string, now: number): Promise<Work> {
+  const { facts, item, person, target } = r;
+  const assignment = await findAssignment(db, item.id);
+  const dates = facts.datesFor(item, person);
+  const attempts = (await listAttempts(db, item.id, person.enrolmentId)).map((a) => ({
+    ...a,
+    lateText: latenessText(item, dates, Date.parse(a.handedInAt)),
+  }));
+  return {
+    entry: await makeEntry(db, facts, item, person.enrolmentId, now),
+    attempts,
+    notes: await listSeenNotes(db, r, readerId),
+    mark: r.part.kind === 'looks' ? await getMark(db, target) : await getMark(db, target, r.part.slot),
+    rubric: await findRubricInUse(db, item.id),
+    possible: item.possible,
+    working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false)),
+    instructions: assignment?.instructions ?? null,
+    dates: datesView(dates),
+    revision: await findRevision(db, target),
+    words: await listWords(db, target, readerId),
+    draft: attempts.length > 0 ? null : await findDraft(db, target),
+    judged: assignment?.judged ?? 'points',
+    counted: item.counted,
+    group: await findGroup(db, target),
+    part: await viewPart(db, r),
+    feedbackFiles: await listFeedbackFiles(db, target),
+  };
+}
+
+/** Everything a marker needs of one work; without the student's name where names are hidden. */
+export async function makeWork(c: MemberContext<unknown>, r: Reached): Promise<Work> {
+  const work = await makeOpenWork(c.db, r, c.person.personId, c.now);
+  const veil = r.isVeiled ? await findVeil(c.db, r.item.id, c.now) : null;
+  return veil === null ? work : veilWork(work, veil.key, `/courses/${c.courseId}/marking/${r.item.id}`);
+}

@@ -1,0 +1,77 @@
+import { newShares, shareDraw, type NewShares, type ShareDraw, type SharesView } from '@rosemary/api';
+import { readFacts } from '../gradebook/facts.ts';
+import { writeAudit } from '../platform/audit.ts';
+import { invalid, notFound } from '../platform/errors.ts';
+import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { findVeil, veiledId, veiledName } from './anonymity.ts';
+import { ITEM } from './routes.ts';
+import { drawShares, makeSharesView, saveShares } from './shares.ts';
+import { listWorkGroups, listWorks, worksOf } from './works.ts';
+
+interface Named {
+  readonly id: string;
+  readonly name: string;
+  readonly sectionId: string | null;
+  readonly mates: readonly string[];
+}
+
+/** The works of an item as whoever shares them out knows them: by name, or without. */
+async function listNamedWorks(c: MemberContext<unknown>): Promise<{ works: Named[]; markers: 1 | 2 }> {
+  const itemId = c.params.itemId ?? '';
+  const facts = await readFacts(c.db, c.courseId, { seesVeiled: true });
+  const item = facts.items.find((i) => i.id === itemId && !i.isDraft);
+  if (item === undefined) throw notFound();
+  const veil = await findVeil(c.db, itemId, c.now);
+  const works = worksOf(facts, item, await listWorks(c.db, c.courseId, itemId), await listWorkGroups(c.db, c.courseId, itemId)).map(
+    (w): Named => {
+      const { enrolmentId, givenName, familyName, sectionId } = w.person;
+      const isVeiled = veil !== null && !veil.isOver && facts.grades.get(itemId, enrolmentId)?.isReleased !== true;
+      const id = isVeiled ? veiledId(veil.key, enrolmentId) : enrolmentId;
+      const name = isVeiled ? `Work ${veiledName(id)}` : w.mates.length > 1 && w.group !== '' ? w.group : `${givenName} ${familyName}`;
+      return { id, name, sectionId, mates: w.mates.map((m) => m.enrolmentId) };
+    },
+  );
+  return { works: works.sort((a, b) => a.name.localeCompare(b.name)), markers: item.markers };
+}
+
+export const shareRoutes: readonly Route[] = [
+  courseRoute('marking.release', {
+    method: 'get',
+    path: `${ITEM}/shares`,
+    handle: async (c): Promise<SharesView> => makeSharesView(c.db, c.courseId, c.params.itemId ?? '', (await listNamedWorks(c)).works),
+  }),
+  courseRoute<ShareDraw>('marking.release', {
+    method: 'post',
+    path: `${ITEM}/shares/draw`,
+    isSilent: true,
+    body: shareDraw,
+    handle: async (c): Promise<NewShares> => {
+      const { works, markers } = await listNamedWorks(c);
+      return { shares: await drawShares(c.db, c.courseId, works, c.body, markers) };
+    },
+  }),
+  courseRoute<NewShares>('marking.release', {
+    method: 'put',
+    path: `${ITEM}/shares`,
+    body: newShares,
+    handle: async (c): Promise<SharesView> => {
+      const itemId = c.params.itemId ?? '';
+      const { works, markers } = await listNamedWorks(c);
+      const shares = c.body.shares.map((s) => {
+        const work = works.find((w) => w.id === s.workId);
+        if (work === undefined) throw invalid('shares', 'A work named is no longer here. Draw again.');
+        return { mates: work.mates, markerIds: s.markerIds };
+      });
+      await saveShares(c.db, c.courseId, itemId, shares, markers);
+      await writeAudit(c.db, {
+        at: c.now,
+        actorId: c.person.personId,
+        courseId: c.courseId,
+        action: 'marking shared out',
+        subject: itemId,
+        after: c.body,
+      });
+      return makeSharesView(c.db, c.courseId, itemId, works);
+    },
+  }),
+];

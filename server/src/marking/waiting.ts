@@ -1,0 +1,91 @@
+import type { MarkingList } from '@rosemary/api';
+import { markingEstimate, minutesInWords, paceInWords, spanInWords, type Membership } from '@rosemary/core';
+import { readFacts, type FactItem } from '../gradebook/facts.ts';
+import { rows, type Db } from '../platform/database.ts';
+import { NO_PACE, readPaces } from './pace.ts';
+import { listAllShares, reachesWork, scopeOf } from './shares.ts';
+import { stateOf } from './stack.ts';
+import { listWorkGroups, listWorks, worksOf } from './works.ts';
+
+export interface Waiting {
+  readonly item: FactItem;
+  readonly waits: number;
+  readonly students: number;
+  readonly handedIn: number;
+  readonly finished: number;
+  readonly released: number;
+  readonly oldestAt: number | null;
+  readonly minutes: number;
+  /** What the minutes rest on, in words. */
+  readonly pace: string;
+}
+
+/** What waits in each item of a course for this member of staff. */
+export async function listWaiting(db: Db, courseId: string, member: Membership, markerId: string, now: number): Promise<Waiting[]> {
+  const shares = await listAllShares(db, courseId);
+  const facts = await readFacts(db, courseId, {
+    sectionIds: [...shares.values()].some((s) => scopeOf(member, s) === null) ? null : member.sectionIds,
+    seesVeiled: true,
+  });
+  const works = await listWorks(db, courseId, null);
+  const groups = await listWorkGroups(db, courseId, null);
+  const paces = await readPaces(db, courseId, markerId);
+  const waiting: Waiting[] = [];
+  for (const item of facts.items.filter((i) => (i.expectsHandIn || i.kind === 'assignment') && !i.isDraft && i.kind !== 'discussion')) {
+    const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
+    let oldestAt: number | null = null;
+    const own = worksOf(facts, item, works, groups).filter((w) =>
+      w.mates.some((m) => reachesWork(member, markerId, m, shares.get(item.id))),
+    );
+    for (const work of own) {
+      const state = stateOf(facts, item, work, now);
+      const handIn = facts.handIns.get(item.id, work.person.enrolmentId);
+      if (handIn !== undefined) counts.handedIn += 1;
+      if (state === 'finished') counts.finished += 1;
+      if (state === 'released') counts.released += 1;
+      if (state === 'waits' || state === 'in hand' || state === 'to agree') {
+        counts.waits += 1;
+        if (handIn !== undefined && (oldestAt === null || handIn.at < oldestAt)) oldestAt = handIn.at;
+      }
+    }
+    const pace = paces.get(item.id) ?? NO_PACE;
+    waiting.push({
+      item,
+      ...counts,
+      students: own.length,
+      oldestAt,
+      minutes: markingEstimate(counts.waits, pace),
+      pace: paceInWords(pace),
+    });
+  }
+  return waiting;
+}
+
+export async function countToMark(db: Db, courseId: string, member: Membership, markerId: string, now: number): Promise<number> {
+  return (await listWaiting(db, courseId, member, markerId, now)).reduce((sum, w) => sum + w.waits, 0);
+}
+
+export async function makeMarkingList(db: Db, courseId: string, member: Membership, markerId: string, now: number): Promise<MarkingList> {
+  const units = new Map(
+    (await rows<{ id: string; title: string }>(db, 'select id, title from unit where course_id = $1', [courseId])).map((row) => [
+      row.id,
+      row.title,
+    ]),
+  );
+  return {
+    items: (await listWaiting(db, courseId, member, markerId, now)).map((w) => ({
+      id: w.item.id,
+      title: w.item.title,
+      unit: units.get(w.item.unitId ?? '') ?? '',
+      dueAt: w.item.dueAt === null ? null : new Date(w.item.dueAt).toISOString(),
+      handedIn: w.handedIn,
+      students: w.students,
+      waits: w.waits,
+      finished: w.finished,
+      released: w.released,
+      oldest: w.oldestAt === null ? null : spanInWords(now - w.oldestAt),
+      estimate: w.waits === 0 || w.minutes === 0 ? null : `about ${minutesInWords(w.minutes)}`,
+      pace: w.pace,
+    })),
+  };
+}

@@ -1,0 +1,99 @@
+import type { CourseFacts, FactItem, FactPerson } from '../gradebook/facts.ts';
+import { pairsOf, type Pairs } from '../gradebook/pairs.ts';
+import { rows, type Db } from '../platform/database.ts';
+
+export interface WorkRow {
+  readonly item_id: string;
+  readonly enrolment_id: string;
+  readonly word_count: number;
+  readonly number: number;
+  readonly files: number;
+  readonly notes: number;
+  readonly mark_state: 'draft' | 'finished' | null;
+  readonly finished_at: Date | null;
+  readonly marker: string | null;
+  readonly revision_of: number | null;
+  readonly has_new_words: boolean;
+  readonly has_draft: boolean;
+  /** What those who handed in together share; null where nothing is handed in. */
+  readonly lead: string | null;
+  readonly pair_begun: number;
+  readonly pair_finished: number;
+}
+
+/** What is known of the works of a course, or of one item, besides grades and dates. */
+export async function listWorks(db: Db, courseId: string, itemId: string | null, readerId: string | null = null): Promise<Pairs<WorkRow>> {
+  const found = await rows<WorkRow>(
+    db,
+    `
+    select s.item_id, s.enrolment_id, coalesce(a.word_count, 0) as word_count, coalesce(a.number, 0) as number, a.lead,
+           (select count(*)::int from attempt_file f where f.attempt_id = a.id) as files,
+           (select count(*)::int from margin_note n join attempt a2 on n.attempt_id = coalesce(a2.lead_id, a2.id) where a2.submission_id = s.id and n.removed_at is null) as notes,
+           (select max(r.attempt_number) from revision r where r.submission_id = s.id and r.ended_at is null) as revision_of,
+           exists (select 1 from work_word w left join work_word_read wr on wr.submission_id = s.id and wr.person_id = $3 where w.submission_id = s.id and not w.is_staff and $3::uuid is not null and (wr.read_at is null or w.at > wr.read_at)) as has_new_words,
+           a.id is null and (s.draft is not null or s.draft_link <> '' or exists (select 1 from submission_draft_file d where d.submission_id = s.id)) as has_draft,
+           coalesce(pair.begun, 0)::int as pair_begun, coalesce(pair.finished, 0)::int as pair_finished,
+           m.state as mark_state, m.finished_at, p.given_name || ' ' || p.family_name as marker
+    from submission s join item i on i.id = s.item_id
+    left join lateral (select id, word_count, number, coalesce(lead_id, id) as lead from attempt where submission_id = s.id order by number desc limit 1) a on true
+    left join lateral (select count(*) as begun, count(*) filter (where state = 'finished') as finished from mark where submission_id = s.id and slot > 1) pair on true
+    left join mark m on m.submission_id = s.id and m.slot = 1 left join person p on p.id = m.marker_id
+    where i.course_id = $1 and ($2::uuid is null or i.id = $2)`,
+    [courseId, itemId, readerId],
+  );
+  return pairsOf(
+    found,
+    (row) => row.item_id,
+    (row) => row.enrolment_id,
+    (row) => row,
+  );
+}
+
+/** Which group of its item's set each student is in, of the items of a course that groups work on. */
+export async function listWorkGroups(db: Db, courseId: string, itemId: string | null): Promise<Pairs<{ id: string; title: string }>> {
+  const found = await rows<{ item_id: string; enrolment_id: string; id: string; title: string }>(
+    db,
+    `select a.item_id, m.enrolment_id, g.id, g.title from assignment a join item i on i.id = a.item_id join course_group g on g.set_id = a.group_set_id join group_member m on m.group_id = g.id
+     where i.course_id = $1 and ($2::uuid is null or i.id = $2)`,
+    [courseId, itemId],
+  );
+  return pairsOf(
+    found,
+    (row) => row.item_id,
+    (row) => row.enrolment_id,
+    (row) => ({ id: row.id, title: row.title }),
+  );
+}
+
+/** One work to be marked: one student's, or one of several together, of whom the first stands for all. */
+export interface MarkedWork {
+  readonly person: FactPerson;
+  readonly mates: readonly FactPerson[];
+  readonly group: string;
+  readonly row: WorkRow | undefined;
+}
+
+/** The works of an item: those who handed in together are one, and those of a group who have handed in nothing are one. */
+export function worksOf(
+  facts: CourseFacts,
+  item: FactItem,
+  works: Pairs<WorkRow>,
+  groups: Pairs<{ id: string; title: string }>,
+): readonly MarkedWork[] {
+  const people = facts.people.filter(
+    (person) => facts.reach.isFor(item.id, person) || facts.handIns.get(item.id, person.enrolmentId) !== undefined,
+  );
+  const byKey = new Map<string, { mates: FactPerson[]; group: string }>();
+  for (const person of people) {
+    const group = groups.get(item.id, person.enrolmentId);
+    const key = works.get(item.id, person.enrolmentId)?.lead ?? (group === undefined ? person.enrolmentId : `group ${group.id}`);
+    const known = byKey.get(key);
+    if (known === undefined) byKey.set(key, { mates: [person], group: group?.title ?? '' });
+    else known.mates.push(person);
+  }
+  return [...byKey.values()].flatMap(({ mates, group }) => {
+    // Whoever is exempt does not stand for the others.
+    const person = mates.find((m) => facts.grades.get(item.id, m.enrolmentId)?.state !== 'exempt') ?? mates[0];
+    return person === undefined ? [] : [{ person, mates, group, row: works.get(item.id, person.enrolmentId) }];
+  });
+}
