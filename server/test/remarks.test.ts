@@ -27,7 +27,7 @@ describe('stock remarks', () => {
     const id = randomUUID();
     await add('  Which tool? ', ' Tool', id, 'Evidence').expect(200);
     await add('Which tool?', 'tool', id).expect(200);
-    expect(await list()).toEqual([{ id, body: 'Which tool?', criterion: 'Evidence', shortcut: 'tool', uses: 0, version: 1 }]);
+    expect(await list()).toEqual([{ id, body: 'Which tool?', criterion: 'Evidence', shortcut: 'tool', points: null, uses: 0, version: 1 }]);
     await school.agents.instructor.patch(`/api/remarks/${id}`).send({ version: 1, body: 'With which tool?' }).expect(200);
     const stale = await school.agents.instructor.patch(`/api/remarks/${id}`).send({ version: 1, body: 'x' }).expect(409);
     expect(stale.body.current.body).toBe('With which tool?');

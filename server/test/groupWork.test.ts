@@ -1,0 +1,319 @@
+import { paragraphs, type Groups, type Stack, type StudentItem, type Work } from '@rosemary/api';
+import { randomUUID } from 'node:crypto';
+import { finishScore, handInText, makeSchool, renewItem, START, type TestSchool } from './school.ts';
+
+/** Work of a group: one draft, one hand-in, one mark; and what of several attempts counts. */
+const DAY = 86_400_000;
+let school: TestSchool;
+let setId = '';
+beforeAll(async () => {
+  school = await makeSchool('group_work');
+  const made = await school.agents.instructor
+    .post(`/api/courses/${school.courseId}/group-sets`)
+    .send({ title: 'Pairs', makes: 'empty', number: 1, withinSections: false })
+    .expect(200);
+  setId = made.body.id as string;
+  const [set] = (made.body.groups as Groups).sets;
+  await school.agents.instructor
+    .put(`/api/courses/${school.courseId}/group-sets/${setId}`)
+    .send({
+      version: set?.version,
+      title: 'Pairs',
+      groups: [{ id: set?.groups[0]?.id, title: 'Bench one', enrolmentIds: school.students }],
+    })
+    .expect(200);
+}, 60_000);
+beforeEach(async () => {
+  school = await renewItem(school);
+});
+afterAll(() => school.close());
+const base = (): string => `/api/courses/${school.courseId}`;
+const own = (): string => `${base()}/own/items/${school.itemId}`;
+const workPath = (n = 0): string => `${base()}/marking/${school.itemId}/${school.students[n]}`;
+const work = async (n = 0): Promise<Work> => (await school.agents.instructor.get(workPath(n)).expect(200)).body as Work;
+const seen = async (who: 'student' | 'second'): Promise<StudentItem> =>
+  (await school.agents[who].get(own()).expect(200)).body as StudentItem;
+async function set(change: Record<string, unknown>): Promise<void> {
+  const { assignment } = (await school.agents.instructor.get(`${base()}/items/${school.itemId}`).expect(200)).body as {
+    assignment: { version: number };
+  };
+  await school.agents.instructor
+    .put(`${base()}/items/${school.itemId}/assignment`)
+    .send({ version: assignment.version, ...change })
+    .expect(200);
+}
+const grades = async (): Promise<(string | null)[]> => {
+  const { rows } = await school.pool.query<{ raw: string | null }>(
+    'select raw from grade where item_id = $1 and enrolment_id = any($2) order by array_position($2::uuid[], enrolment_id)',
+    [school.itemId, school.students],
+  );
+  return rows.map((r) => r.raw);
+};
+
+describe('work of a group', () => {
+  beforeEach(() => set({ groupSetId: setId }));
+
+  it('has one draft, whoever of them types; the other is told of a conflict', async () => {
+    await school.agents.student
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('One'), version: 0 })
+      .expect(200);
+    const { draft, group } = await seen('second');
+    expect(draft?.document).toEqual(paragraphs('One'));
+    expect(group).toMatchObject({ title: 'Bench one', members: ['First Tester', 'Second Tester'], choices: [] });
+    await school.agents.second
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('Two'), version: draft?.version })
+      .expect(200);
+    expect((await seen('student')).draft?.document).toEqual(paragraphs('Two'));
+    const stale = await school.agents.student
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('Three'), version: draft?.version })
+      .expect(409);
+    expect(stale.body.current.document).toEqual(paragraphs('Two'));
+  });
+
+  it('takes files from each of them, and lets each take them away', async () => {
+    const pdf = Buffer.from('%PDF-1.4\n%âãÏÓ\n1 0 obj<</Type/Catalog>>endobj\ntrailer<</Root 1 0 R>>\n%%EOF');
+    const { body } = await school.agents.student.post(`${own()}/files`).attach('file', pdf, 'log.pdf').expect(200);
+    expect((await seen('second')).draft?.files.map((f) => f.name)).toEqual(['log.pdf']);
+    await school.agents.second.get(body.url as string).expect(200);
+    await school.agents.second.delete(`${own()}/files/${body.id}`).expect(200);
+    expect((await seen('student')).draft?.files).toEqual([]);
+  });
+
+  it('is handed in once by any of them, for all, and the others are told', async () => {
+    await handInText(school, 'student', 'Our log');
+    const other = await seen('second');
+    expect(other.attempts.map((a) => [a.number, a.by, a.wordCount])).toEqual([[1, 'First Tester', 2]]);
+    expect(other.attempts[0]?.contentHash).toBe((await seen('student')).attempts[0]?.contentHash);
+    expect(JSON.stringify((await school.agents.second.get('/api/notices').expect(200)).body)).toContain(
+      'handed in “Report” for your group',
+    );
+    const stack = (await school.agents.instructor.get(`${base()}/marking/${school.itemId}`).expect(200)).body as Stack;
+    expect(stack.entries.map((e) => [e.group, e.members, e.state])).toEqual([['Bench one', ['First Tester', 'Second Tester'], 'waits']]);
+    expect(stack.waits).toBe(1);
+  });
+
+  it('has one mark for all, and more or less for one of them with a reason', async () => {
+    await handInText(school, 'student', 'Our log');
+    const { mark, group } = await work(1);
+    expect(group?.members).toHaveLength(2);
+    const adjustments = { [school.students[1]]: { points: -5000, reason: 'did not measure' } };
+    const change = { version: mark.version, choices: {}, score: 50_000, scoreReason: '', feedback: null, adjustments };
+    const saved = await school.agents.instructor.put(`${workPath()}/mark`).send(change).expect(200);
+    await school.agents.instructor.post(`${workPath()}/finish`).send({ version: saved.body.version, isAboveConfirmed: false }).expect(200);
+    expect(await grades()).toEqual(['50.000', '45.000']);
+    await school.agents.instructor
+      .post(`${base()}/marking/${school.itemId}/release`)
+      .send({ enrolmentIds: [school.students[0]] })
+      .expect(200);
+    expect((await seen('student')).returned).toMatchObject({ scoreText: '50', adjustment: null });
+    expect((await seen('second')).returned).toMatchObject({ scoreText: '45', adjustment: { points: -5000, reason: 'did not measure' } });
+  });
+
+  it('takes no adjustment without a reason, nor for somebody else', async () => {
+    await handInText(school, 'student', 'Our log');
+    const { mark } = await work();
+    const change = { version: mark.version, choices: {}, score: 50_000, scoreReason: '', feedback: null };
+    const saved = await school.agents.instructor
+      .put(`${workPath()}/mark`)
+      .send({ ...change, adjustments: { [school.students[1]]: { points: 2000, reason: '' } } })
+      .expect(200);
+    const refused = await school.agents.instructor
+      .post(`${workPath()}/finish`)
+      .send({ version: saved.body.version, isAboveConfirmed: false })
+      .expect(422);
+    expect(refused.body.detail).toContain('Second Tester gets other points than the group');
+    await school.agents.instructor
+      .put(`${workPath()}/mark`)
+      .send({ ...change, version: saved.body.version, adjustments: { [randomUUID()]: { points: 1, reason: 'x' } } })
+      .expect(422);
+  });
+
+  it('shows a note to all of them, once', async () => {
+    await handInText(school, 'student', 'Our log');
+    const { attempts } = await work(1);
+    const note = {
+      id: randomUUID(),
+      attemptId: attempts[0]?.id,
+      fileId: null,
+      anchor: { kind: 'text', from: 1, to: 4 },
+      quote: 'Our',
+      body: 'Whose?',
+    };
+    await school.agents.instructor
+      .post(`${workPath(1)}/notes`)
+      .send(note)
+      .expect(200);
+    expect((await work(0)).notes.map((n) => n.body)).toEqual(['Whose?']);
+    await finishScore(school, school.students[0], 40_000);
+    await school.agents.instructor.post(`${base()}/marking/${school.itemId}/release`).send({ enrolmentIds: null }).expect(200);
+    for (const who of ['student', 'second'] as const) expect((await seen(who)).returned?.notes.map((n) => n.body)).toEqual(['Whose?']);
+  });
+
+  it('is asked of all of them once more, and answered by all', async () => {
+    await handInText(school, 'student', 'Our log');
+    const dueAt = new Date(START + 9 * DAY).toISOString();
+    const asked = (await school.agents.instructor.post(`${workPath()}/revision`).send({ words: 'Again.', dueAt }).expect(200)).body as Work;
+    expect((await seen('second')).revision?.words).toBe('Again.');
+    await school.agents.instructor.delete(`${workPath(1)}/revision/${asked.revision?.id}`).expect(200);
+    expect((await seen('second')).revision).toBeNull();
+    await school.agents.instructor.post(`${workPath(1)}/revision/${asked.revision?.id}/restore`).expect(200);
+    await handInText(school, 'second', 'Our log, measured');
+    expect((await seen('student')).revision?.isAnswered).toBe(true);
+  });
+
+  it('stays the work of those who handed it in, when one goes to another group', async () => {
+    await handInText(school, 'student', 'Our log');
+    await school.pool.query('delete from group_member where enrolment_id = $1', [school.students[1]]);
+    try {
+      expect((await work(1)).group?.members).toHaveLength(2);
+      await finishScore(school, school.students[0], 30_000);
+      expect(await grades()).toEqual(['30.000', '30.000']);
+    } finally {
+      await school.pool.query('insert into group_member (group_id, enrolment_id) select id, $1 from course_group where set_id = $2', [
+        school.students[1],
+        setId,
+      ]);
+    }
+  });
+
+  it('leaves whoever is exempt as they are', async () => {
+    await handInText(school, 'student', 'Our log');
+    const cell = {
+      itemId: school.itemId,
+      enrolmentId: school.students[1],
+      state: 'exempt',
+      raw: null,
+      seenEventId: null,
+      isAboveConfirmed: false,
+      reason: '',
+    };
+    await school.agents.instructor.put(`${base()}/gradebook/cells`).send(cell).expect(200);
+    await finishScore(school, school.students[0], 30_000);
+    expect(await grades()).toEqual(['30.000', null]);
+  });
+
+  it('does not become one’s own once something is handed in', async () => {
+    await handInText(school, 'student', 'Our log');
+    const { assignment } = (await school.agents.instructor.get(`${base()}/items/${school.itemId}`).expect(200)).body;
+    const refused = await school.agents.instructor
+      .put(`${base()}/items/${school.itemId}/assignment`)
+      .send({ version: assignment.version, groupSetId: null })
+      .expect(409);
+    expect(refused.body.detail).toContain('Work is handed in already');
+  });
+});
+
+describe('which of several attempts counts', () => {
+  async function twice(first: number, second: number): Promise<void> {
+    await handInText(school, 'student', 'First try');
+    await finishScore(school, school.students[0], first);
+    school.clock.at += DAY;
+    await handInText(school, 'student', 'Second try');
+    await finishScore(school, school.students[0], second);
+  }
+  it.each([
+    ['latest', '40.000'],
+    ['best', '50.000'],
+    ['mean', '45.000'],
+  ])('%s', async (counted, raw) => {
+    await set({ counted, attemptsAllowed: 3 });
+    await twice(50_000, 40_000);
+    expect((await grades())[0]).toBe(raw);
+  });
+  it('the first: a later one does not make it wait again, nor changes its time', async () => {
+    await set({ counted: 'first', attemptsAllowed: 3 });
+    await handInText(school, 'student', 'First try');
+    await finishScore(school, school.students[0], 50_000);
+    school.clock.at = START + 3 * DAY;
+    await handInText(school, 'student', 'Second try');
+    const { entry, counted } = await work();
+    expect([entry.state, entry.lateText, counted]).toEqual(['finished', null, 'first']);
+  });
+  it('the best: its own time says whether it is late, and the reason stands in the ledger', async () => {
+    await set({ counted: 'best', attemptsAllowed: 3 });
+    await handInText(school, 'student', 'First try');
+    await finishScore(school, school.students[0], 50_000);
+    school.clock.at = START + 3 * DAY;
+    await handInText(school, 'student', 'Second try');
+    expect((await work()).entry.state).toBe('waits');
+    await finishScore(school, school.students[0], 40_000);
+    expect((await work()).entry.lateText).toBeNull();
+    const history = await school.agents.instructor.get(`${base()}/gradebook/history/${school.itemId}/${school.students[0]}`).expect(200);
+    expect(JSON.stringify(history.body)).not.toContain('40');
+  });
+});
+
+describe('late work by an item’s own policy', () => {
+  const late = { ratePercent: 10_000, stepMinutes: 1440, base: 'earned', capPercent: 100_000, floorPercent: 0, graceMinutes: 0 };
+  const change = async (body: Record<string, unknown>) => {
+    const { item } = (await school.agents.instructor.get(`${base()}/items/${school.itemId}`).expect(200)).body;
+    return school.agents.instructor.patch(`${base()}/items/${school.itemId}`).send({ version: item.version, ...body });
+  };
+  it('takes the place of the course’s, and gives it back', async () => {
+    await handInText(school, 'student', 'In time');
+    school.clock.at = START + 2.5 * DAY;
+    await handInText(school, 'second', 'Half a day late');
+    await finishScore(school, school.students[1], 40_000);
+    const text = async (): Promise<string | null> => (await work(1)).entry.scoreText;
+    expect(await text()).toBe('40 of 60');
+    expect((await change({ late })).status).toBe(200);
+    expect(await text()).toBe('36 of 60');
+    expect((await school.agents.instructor.get(`${base()}/items/${school.itemId}`).expect(200)).body.item.late).toEqual(late);
+    expect((await change({ late: null })).status).toBe(200);
+    expect(await text()).toBe('40 of 60');
+  });
+  it('is refused beyond its bounds, by its name', async () => {
+    const refused = await change({ late: { ...late, ratePercent: 200_000 } });
+    expect([refused.status, refused.body.pointers[0].field]).toEqual([422, 'late.ratePercent']);
+  });
+});
+
+describe('taking back what was handed in', () => {
+  const takeBack = (who: 'student' | 'second' = 'student') => school.agents[who].delete(`${own()}/hand-in`);
+  it('is possible where it is allowed, until it is due, while nobody marks it', async () => {
+    await handInText(school, 'student', 'Too early');
+    expect((await seen('student')).canWithdraw).toBe(false);
+    expect((await takeBack().expect(409)).body.detail).toContain('cannot be taken back');
+    await set({ allowsWithdrawal: true });
+    expect((await seen('student')).canWithdraw).toBe(true);
+    await takeBack().expect(200);
+    const item = await seen('student');
+    expect([item.attempts, item.canHandIn, item.draft?.document]).toEqual([[], true, paragraphs('Too early')]);
+    const { rows } = await school.pool.query('select attempt from withdrawn_attempt');
+    expect(rows[0].attempt.word_count).toBe(2);
+    expect((await takeBack().expect(409)).body.detail).toContain('Nothing is handed in');
+  });
+  it('is refused once it is due, and once marking has begun', async () => {
+    await set({ allowsWithdrawal: true });
+    await handInText(school, 'student', 'Mine');
+    const change = { version: 0, choices: {}, score: 1000, scoreReason: '', feedback: null };
+    await school.agents.instructor.put(`${workPath()}/mark`).send(change).expect(200);
+    expect((await takeBack().expect(409)).body.detail).toContain('Marking of it has begun');
+    await handInText(school, 'second', 'Mine too');
+    school.clock.at = START + 2 * DAY;
+    expect((await takeBack('second').expect(409)).body.detail).toContain('past the due time');
+  });
+  it('of a group’s work is for all of them', async () => {
+    await set({ groupSetId: setId, allowsWithdrawal: true });
+    await handInText(school, 'student', 'Ours');
+    await takeBack('second').expect(200);
+    expect((await seen('student')).attempts).toEqual([]);
+  });
+});
+
+describe('how the class did', () => {
+  it('is told to students where it is shown, and never of fewer than five', async () => {
+    await handInText(school, 'student', 'Mine');
+    await finishScore(school, school.students[0], 40_000);
+    await school.agents.instructor.post(`${base()}/marking/${school.itemId}/release`).send({ enrolmentIds: null }).expect(200);
+    const { item } = (await school.agents.instructor.get(`${base()}/items/${school.itemId}`).expect(200)).body;
+    await school.agents.instructor
+      .patch(`${base()}/items/${school.itemId}`)
+      .send({ version: item.version, showsStatistics: true })
+      .expect(200);
+    expect((await seen('student')).returned?.statistics).toBeNull();
+  });
+});
