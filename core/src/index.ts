@@ -52,3 +52,7 @@ export * from './grading/starterRubrics.ts';
 export * from './grading/countedAttempt.ts';
 export * from './marking/shareOut.ts';
 export * from './statistics/classStatistics.ts';
+export * from './agreement/drift.ts';
+export * from './agreement/icc.ts';
+export * from './agreement/kappa.ts';
+export * from './agreement/limits.ts';
