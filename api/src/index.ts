@@ -28,4 +28,8 @@ export * from './messages.ts';
 export * from './talk.ts';
 export * from './uploads.ts';
 export * from './shares.ts';
+export * from './matching.ts';
+export * from './together.ts';
+export * from './fairness.ts';
+export * from './offline.ts';
 export { options as validationOptions } from './joi.ts';

@@ -98,6 +98,8 @@ export interface StackEntry {
   readonly members: readonly string[];
   /** The name is hidden from those who mark; the identifier is then the work's, not the student's. */
   readonly isVeiled: boolean;
+  /** Whole percent of its words that stand elsewhere, where that was looked at. */
+  readonly matchPercent: number | null;
   /** Something was said about it that this marker has not read. */
   readonly hasNewWords: boolean;
 }

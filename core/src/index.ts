@@ -56,3 +56,7 @@ export * from './agreement/drift.ts';
 export * from './agreement/icc.ts';
 export * from './agreement/kappa.ts';
 export * from './agreement/limits.ts';
+export * from './matching/alike.ts';
+export * from './matching/foldedWords.ts';
+export * from './matching/matchTexts.ts';
+export * from './matching/winnowing.ts';

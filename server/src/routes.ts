@@ -10,8 +10,11 @@ import { gradebookRoutes } from './gradebook/routes.ts';
 import { keptRubricRoutes } from './marking/keptRubrics.ts';
 import { remarkRoutes } from './marking/remarkRoutes.ts';
 import { markingReleaseRoutes } from './marking/releaseRoutes.ts';
+import { offlineRoutes } from './marking/offlineRoutes.ts';
+import { togetherRoutes } from './marking/togetherRoutes.ts';
 import { shareRoutes } from './marking/shareRoutes.ts';
 import { markingRoutes } from './marking/routes.ts';
+import { matchingRoutes } from './matching/routes.ts';
 import { objectiveRoutes } from './objectives/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { planRoutes } from './plan/routes.ts';
@@ -43,8 +46,11 @@ export const routes: readonly Route[] = [
   ...talkRoutes,
   ...messageRoutes,
   ...groupRoutes,
+  ...matchingRoutes,
   ...markingReleaseRoutes,
   ...shareRoutes,
+  ...togetherRoutes,
+  ...offlineRoutes,
   ...markingRoutes,
   ...keptRubricRoutes,
   ...remarkRoutes,

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { rehearse } from './gradebook/rehearse.ts';
 import { releaseDue } from './marking/releases.ts';
+import { runMatching } from './matching/run.ts';
 import { startJobs } from './platform/jobs.ts';
 import { tellDue } from './talk/announcements.ts';
 import { findSignedIn, findStudentMembership } from './people/actor.ts';
@@ -29,6 +30,7 @@ export async function serve(config: Config): Promise<Running> {
   const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
   const events = new EventHub(config.databaseUrl, log);
   await events.start();
+  let jobs: Awaited<ReturnType<typeof startJobs>> | null = null;
   const app = makeApp({
     config,
     pool,
@@ -37,6 +39,7 @@ export async function serve(config: Config): Promise<Running> {
     log,
     routes,
     rehearse,
+    kick: (name) => jobs?.kick(name),
     lookup: { findSignedIn, findStudentMembership, listEmbedHosts },
   });
   const server = createServer(app);
@@ -44,9 +47,10 @@ export async function serve(config: Config): Promise<Running> {
     server.once('error', fail);
     server.listen(config.port, '0.0.0.0', done);
   });
-  const jobs = await startJobs(config.databaseUrl, pool, clock, log, [
+  jobs = await startJobs(config.databaseUrl, pool, clock, log, [
     { name: 'release-marks', work: releaseDue },
     { name: 'tell-announcements', work: tellDue },
+    { name: 'match-texts', work: (db, now) => runMatching(db, now) },
   ]);
   const { port } = server.address() as AddressInfo;
   return {
@@ -60,7 +64,7 @@ export async function serve(config: Config): Promise<Running> {
         server.close(done);
       });
       await events.stop();
-      await jobs.stop();
+      await jobs?.stop();
       await pool.end();
     },
   };

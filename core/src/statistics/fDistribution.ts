@@ -1,12 +1,12 @@
 /** ln Γ(x) for x > 0 by Lanczos' series (g = 7, nine terms), to about 15 digits. Worked example: ln Γ(5) = ln 24 = 3.178054. */
 export function logGamma(x: number): number {
-  const terms = [
+  const terms: readonly number[] = [
     0.999_999_999_999_809_93, 676.520_368_121_885_1, -1259.139_216_722_402_8, 771.323_428_777_653_13, -176.615_029_162_140_59,
     12.507_343_278_686_905, -0.138_571_095_265_720_12, 9.984_369_578_019_571_6e-6, 1.505_632_735_149_311_6e-7,
-  ] as const;
+  ];
   if (x < 0.5) return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
   const z = x - 1;
-  const sum = terms.slice(1).reduce((s, term, n) => s + term / (z + n + 1), terms[0]);
+  const sum = terms.slice(1).reduce((s, term, n) => s + term / (z + n + 1), terms[0] ?? 0);
   const t = z + 7.5;
   return 0.5 * Math.log(2 * Math.PI) + (z + 0.5) * Math.log(t) - t + Math.log(sum);
 }

@@ -1,4 +1,4 @@
-import type { DatesView, Stack, StackEntry } from '@rosemary/api';
+import type { DatesView, MatchFigures, Stack, StackEntry } from '@rosemary/api';
 import {
   isMissing,
   lateBy,
@@ -17,6 +17,7 @@ import { scoreText } from '../gradebook/book.ts';
 import { readFacts, type CourseFacts, type FactItem } from '../gradebook/facts.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import { listFigures } from '../matching/report.ts';
 import { findVeil, veilEntry } from './anonymity.ts';
 import { listShares, reachesWork, scopeOf, type Shares } from './shares.ts';
 import { NO_PACE, readPaces } from './pace.ts';
@@ -61,6 +62,7 @@ export function entryOf(
   work: MarkedWork,
   sections: ReadonlyMap<string, string>,
   shares: Shares,
+  figures: ReadonlyMap<string, MatchFigures>,
   now: number,
 ): StackEntry {
   const { person, mates, row } = work;
@@ -86,6 +88,7 @@ export function entryOf(
     group: work.group,
     members: isOne ? [] : mates.map((m) => `${m.givenName} ${m.familyName}`),
     isVeiled: false,
+    matchPercent: figures.get(person.enrolmentId)?.percent ?? null,
     hasNewWords: row?.has_new_words ?? false,
   };
 }
@@ -123,11 +126,12 @@ export async function makeStack(
     (w) => w.mates.some((m) => reachesWork(member, markerId, m, shares)),
   );
   const sections = await sectionTitles(db, courseId);
+  const figures = await listFigures(db, itemId);
   const entries = await veilEntries(
     db,
     item,
     facts,
-    works.map((work) => entryOf(facts, item, work, sections, shares, now)),
+    works.map((work) => entryOf(facts, item, work, sections, shares, figures, now)),
     now,
   );
   const waits = entries.filter((e) => e.state === 'waits' || e.state === 'in hand' || e.state === 'to agree').length;
@@ -155,7 +159,15 @@ export async function makeEntry(db: Db, facts: CourseFacts, item: FactItem, enro
   const works = worksOf(facts, item, await listWorks(db, facts.courseId, item.id), await listWorkGroups(db, facts.courseId, item.id));
   const work = works.find((w) => w.mates.some((m) => m.enrolmentId === enrolmentId));
   if (work === undefined) throw notFound();
-  return entryOf(facts, item, work, await sectionTitles(db, facts.courseId), await listShares(db, item.id), now);
+  return entryOf(
+    facts,
+    item,
+    work,
+    await sectionTitles(db, facts.courseId),
+    await listShares(db, item.id),
+    await listFigures(db, item.id),
+    now,
+  );
 }
 
 export function datesView(dates: DatesInForce): DatesView {

@@ -39,6 +39,8 @@ export interface Parts {
   /** The ripple of a change, given as the change itself. */
   readonly rehearse: (db: Db, courseId: string, now: number, change: () => Promise<unknown>) => Promise<unknown>;
   readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
+  /** Has a job done soon; without it every job is done with the minute. */
+  readonly kick?: (job: string) => void;
 }
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
@@ -191,6 +193,7 @@ class Rehearsed {
 function handlerOf(parts: Parts, route: Route): RequestHandler {
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
+    const kicked: string[] = [];
     const result = await withDb(parts.pool, route.method !== 'get', async (db) => {
       const who = await memberContext(parts, db, route, request);
       const body = parseBody(route.takesFile ? null : route.body, request.body);
@@ -203,6 +206,7 @@ function handlerOf(parts: Parts, route: Route): RequestHandler {
         request,
         response,
         events: parts.events,
+        kick: (job: string) => kicked.push(job),
         courseId: null,
         ...who,
       };
@@ -219,6 +223,7 @@ function handlerOf(parts: Parts, route: Route): RequestHandler {
       if (error instanceof Rehearsed) return error.answer;
       throw error;
     });
+    for (const job of kicked) parts.kick?.(job);
     if (route.answers === 'json') response.json(result ?? {});
   };
 }

@@ -17,7 +17,7 @@ export async function startJobs(
   clock: Clock,
   log: Logger,
   jobs: readonly Job[],
-): Promise<{ stop: () => Promise<void> }> {
+): Promise<{ stop: () => Promise<void>; kick: (name: string) => void }> {
   const boss = new PgBoss({
     connectionString: databaseUrl,
     schema: 'job',
@@ -35,5 +35,13 @@ export async function startJobs(
       await withDb(pool, true, (db) => job.work(db, clock.now()));
     });
   }
-  return { stop: () => boss.stop({ graceful: false, wait: false }) };
+  return {
+    stop: () => boss.stop({ graceful: false, wait: false }),
+    // Done soon rather than with the minute; what is lost here is done with the minute.
+    kick: (name) => {
+      boss.send(name, {}).catch((error: unknown) => {
+        if (!isDatabaseAway(error)) log.error({ err: error }, 'job queue');
+      });
+    },
+  };
 }

@@ -19,6 +19,8 @@ export interface Context<B> {
   readonly request: Request;
   readonly response: Response;
   readonly events: EventHub;
+  /** Has a job done soon, once this request's transaction is kept. */
+  readonly kick: (job: string) => void;
 }
 
 /** In a course, whoever asks is a member; the route table makes sure of it. */

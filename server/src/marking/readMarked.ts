@@ -1,0 +1,97 @@
+import { dayAndTime, formatPoints, type DocumentNode } from '@rosemary/core';
+import { readBytes } from '../files/store.ts';
+import type { CopiedFile, MarkedWork } from '../paper/setPages.ts';
+import { findRubricInUse } from '../plan/queries.ts';
+import { maybe, rows, type Db } from '../platform/database.ts';
+import { listFeedbackFiles } from './feedbackFiles.ts';
+import { getMark } from './marks.ts';
+import { listNotes } from './queries.ts';
+import type { Target } from './target.ts';
+
+const MOST_BYTES = 41_943_040;
+const ON_PAPER = ['application/pdf', 'image/png', 'image/jpeg'];
+
+interface FileRow {
+  id: string;
+  name: string;
+  media_type: string;
+  size: string;
+  sha256: Buffer;
+}
+
+async function readFile(db: Db, file: FileRow, name: string): Promise<CopiedFile> {
+  const about = { id: file.id, name, mediaType: file.media_type };
+  // Sound, film and what is too large for paper is named on the copy; its bytes are not needed for that.
+  if (!ON_PAPER.includes(file.media_type) || Number(file.size) > MOST_BYTES)
+    return { ...about, mediaType: 'other', bytes: Buffer.alloc(0) };
+  const parts: Buffer[] = [];
+  for await (const part of readBytes(db, file.sha256, 0, Number(file.size) - 1)) parts.push(part);
+  return { ...about, bytes: Buffer.concat(parts) };
+}
+
+interface AttemptRow {
+  id: string;
+  document: DocumentNode | null;
+  link: string;
+  content_hash: string;
+  handed_in_at: Date;
+  number: number;
+}
+
+/** For whom a marked copy is made: staff see the mark as it stands, a student what was released; where names are hidden, no name. */
+export interface CopyFor {
+  readonly who: string;
+  readonly isVeiled: boolean;
+  readonly isStudent: boolean;
+  readonly zone: string;
+  readonly now: number;
+}
+
+/** What a marked copy of a work shows; null where nothing is handed in and nothing may be shown. */
+export async function readMarked(db: Db, target: Target, copyFor: CopyFor): Promise<MarkedWork | null> {
+  const ids = [target.itemId, target.enrolmentId];
+  const item = await maybe<{ title: string; possible: number }>(
+    db,
+    'select title, (possible * 1000)::int as possible from item where id = $1',
+    [target.itemId],
+  );
+  const attempt = await maybe<AttemptRow>(
+    db,
+    `select a.id, a.document, a.link, a.content_hash, a.handed_in_at, a.number from attempt a join submission s on s.id = a.submission_id
+     where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc limit 1`,
+    ids,
+  );
+  if (item === null || attempt === null) return null;
+  const mark = await getMark(db, target);
+  const grade = await maybe<{ raw: number | null; is_released: boolean }>(
+    db,
+    'select (raw * 1000)::int as raw, is_released from grade where item_id = $1 and enrolment_id = $2',
+    ids,
+  );
+  const isShown = copyFor.isStudent ? mark.state === 'released' : true;
+  const score = copyFor.isStudent ? (grade?.is_released === true ? grade.raw : null) : (grade?.raw ?? mark.total);
+  const files = await rows<FileRow>(
+    db,
+    `select f.id, f.name, b.media_type, b.size, b.sha256 from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256
+     where af.attempt_id = $1 order by af.position, f.created_at`,
+    [attempt.id],
+  );
+  const copied: CopiedFile[] = [];
+  for (const [n, file] of files.entries()) copied.push(await readFile(db, file, copyFor.isVeiled ? `File ${n + 1}` : file.name));
+  const notes = isShown ? await listNotes(db, target.itemId, target.enrolmentId) : [];
+  return {
+    ...{ title: item.title, who: copyFor.who, hash: attempt.content_hash, document: attempt.document, link: attempt.link, files: copied },
+    handedIn: copyFor.isVeiled
+      ? ''
+      : `handed in ${dayAndTime(attempt.handed_in_at.getTime(), copyFor.zone, copyFor.now)}, attempt ${attempt.number}`,
+    score: score === null ? null : `${formatPoints(score)} of ${formatPoints(item.possible)}`,
+    scoreReason: isShown ? mark.scoreReason : '',
+    notes: notes.filter((n) => n.attemptId === attempt.id).map((note, n) => ({ ...note, number: n + 1 })),
+    rubric: isShown ? await findRubricInUse(db, target.itemId) : null,
+    choices: isShown ? mark.choices : {},
+    given: isShown ? mark.given : {},
+    comments: isShown ? mark.comments : {},
+    feedback: isShown ? mark.feedback : null,
+    feedbackFiles: isShown ? (await listFeedbackFiles(db, target)).map((f) => f.name) : [],
+  };
+}

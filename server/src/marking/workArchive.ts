@@ -1,0 +1,135 @@
+import type { StackEntry } from '@rosemary/api';
+import { documentToHtml, plainText, type DocumentNode } from '@rosemary/core';
+import { stringify } from 'csv-stringify/sync';
+import { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
+import { readBytes } from '../files/store.ts';
+import { rows, type Db } from '../platform/database.ts';
+import { bareFile, canBeBare } from './bareFile.ts';
+
+/** The columns of the score sheet; those that are read when it comes back are the first, points, feedback and nothing else. */
+export const SHEET_COLUMNS = ['work', 'name', 'section', 'state', 'late', 'attempt', 'points', 'possible', 'feedback'] as const;
+export const NOTE_COLUMNS = ['work', 'quote', 'note'] as const;
+
+export interface ArchivedWork {
+  readonly entry: StackEntry;
+  readonly enrolmentId: string;
+  readonly points: string;
+  readonly feedback: string;
+  readonly notes: readonly { readonly quote: string; readonly body: string }[];
+}
+
+/** A name that every file system takes: letters, digits, a few signs, and never a path. */
+export function fileSafe(name: string): string {
+  const plain = name
+    .normalize('NFC')
+    .replace(/[^\p{L}\p{N} ._()-]+/gu, ' ')
+    .replace(/\s+/g, ' ')
+    .replace(/^[. ]+|[. ]+$/g, '');
+  return plain === '' ? 'file' : plain.slice(0, 100);
+}
+
+/** Sheets are opened in spreadsheet programs: what begins like a formula is kept from being one. */
+const cell = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
+/** What comes back from such a program without that sign. */
+export const fromCell = (text: string): string => text.replace(/^'(?=[=+\-@])/, '');
+
+interface AttemptRow {
+  id: string;
+  document: DocumentNode | null;
+  link: string;
+  note: string;
+}
+interface FileRow {
+  id: string;
+  name: string;
+  media_type: string;
+  size: string;
+  sha256: Buffer;
+}
+
+async function addAttempt(db: Db, zip: ZipFile, folder: string, work: ArchivedWork, itemId: string, at: Date): Promise<void> {
+  const [attempt] = await rows<AttemptRow>(
+    db,
+    `select a.id, a.document, a.link, a.note from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc limit 1`,
+    [itemId, work.enrolmentId],
+  );
+  if (attempt === undefined) return;
+  if (attempt.document !== null && plainText(attempt.document).trim() !== '')
+    zip.addBuffer(
+      Buffer.from(
+        `<!doctype html><meta charset="utf-8"><body>${documentToHtml(attempt.document, { link: (href) => href, file: () => null })}</body>`,
+      ),
+      `${folder}/text.html`,
+      {
+        mtime: at,
+      },
+    );
+  const words = [
+    attempt.link === '' ? '' : `Link: ${attempt.link}`,
+    attempt.note === '' ? '' : `Note to the marker: ${attempt.note}`,
+  ].filter((w) => w !== '');
+  if (words.length > 0) zip.addBuffer(Buffer.from(words.join('\n')), `${folder}/words.txt`, { mtime: at });
+  const files = await rows<FileRow>(
+    db,
+    `select f.id, f.name, b.media_type, b.size, b.sha256 from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256 where af.attempt_id = $1 order by af.position`,
+    [attempt.id],
+  );
+  for (const [n, file] of files.entries()) await addFile(db, zip, `${folder}/${n + 1} `, file, work.entry.isVeiled, at);
+}
+
+/** Bytes are streamed chunk by chunk; only what must be freed of its maker's name is taken into memory, one file at a time. */
+async function addFile(db: Db, zip: ZipFile, prefix: string, file: FileRow, isVeiled: boolean, at: Date): Promise<void> {
+  const size = Number(file.size);
+  const bytes = () => readBytes(db, file.sha256, 0, size - 1);
+  const ending = /\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? '';
+  if (!isVeiled) {
+    zip.addReadStreamLazy(`${prefix}${fileSafe(file.name)}`, { mtime: at, size }, (give) => {
+      give(null, Readable.from(bytes()));
+    });
+    return;
+  }
+  if (!canBeBare(file.media_type)) {
+    zip.addReadStreamLazy(`${prefix}file${ending}`, { mtime: at, size }, (give) => {
+      give(null, Readable.from(bytes()));
+    });
+    return;
+  }
+  const parts: Buffer[] = [];
+  for await (const part of bytes()) parts.push(part);
+  const bare = await bareFile(Buffer.concat(parts), file.media_type);
+  if (bare !== null) zip.addBuffer(bare, `${prefix}file${ending}`, { mtime: at });
+}
+
+/** All works of an item in folders of their own, with a sheet for scores and one for notes, to mark away from the network. */
+export async function makeWorkArchive(
+  db: Db,
+  itemId: string,
+  works: readonly ArchivedWork[],
+  possible: string,
+  now: number,
+): Promise<ZipFile> {
+  const at = new Date(now);
+  const zip = new ZipFile();
+  const taken = new Set<string>();
+  const folders = works.map((w) => {
+    const base = fileSafe(`${w.entry.familyName} ${w.entry.givenName}`);
+    let folder = base;
+    for (let n = 2; taken.has(folder.toLowerCase()); n += 1) folder = `${base} ${n}`;
+    taken.add(folder.toLowerCase());
+    return folder;
+  });
+  const sheet = works.map(({ entry, points, feedback }) => [
+    entry.enrolmentId,
+    cell(entry.isVeiled ? `Work ${entry.familyName}` : `${entry.familyName}, ${entry.givenName}`),
+    ...[cell(entry.section), entry.state, entry.lateText ?? '', entry.attempt, points, possible, cell(feedback)],
+  ]);
+  zip.addBuffer(Buffer.from(`\uFEFF${stringify([[...SHEET_COLUMNS], ...sheet])}`), 'scores.csv', { mtime: at });
+  const notes = works.flatMap((w) => w.notes.map((n) => [w.entry.enrolmentId, cell(n.quote), cell(n.body)]));
+  zip.addBuffer(Buffer.from(`\uFEFF${stringify([[...NOTE_COLUMNS], ...notes])}`), 'notes.csv', { mtime: at });
+  zip.addBuffer(Buffer.from(`${works.map((w, n) => `${w.entry.enrolmentId}\t${folders[n] ?? ''}`).join('\n')}\n`), 'works.txt', {
+    mtime: at,
+  });
+  for (const [n, work] of works.entries()) if (work.entry.attempt > 0) await addAttempt(db, zip, folders[n] ?? '', work, itemId, at);
+  return zip;
+}

@@ -1,0 +1,81 @@
+import { matchSetting, type MatchReport, type MatchSetting } from '@rosemary/api';
+import { maybe } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
+import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { reach } from '../marking/reached.ts';
+import { listShares, reachesWork } from '../marking/shares.ts';
+import { getVisible } from '../student/visible.ts';
+import { findReport, type Reader } from './report.ts';
+import { askMatching, findMatchSetting, getMatchState, requireAssignment, saveMatchSetting } from './setting.ts';
+
+const BASE = '/courses/:courseId/matching/:itemId';
+
+/** Staff read the sources they reach, by section or by what is shared out to them. */
+function staffReader(c: MemberContext<unknown>): Reader {
+  return {
+    isStaff: true,
+    reaches: async (enrolmentId) => {
+      const row = await maybe<{ section_id: string | null }>(c.db, 'select section_id from enrolment where id = $1 and course_id = $2', [
+        enrolmentId,
+        c.courseId,
+      ]);
+      if (row === null) return false;
+      return reachesWork(
+        c.member,
+        c.person.personId,
+        { enrolmentId, sectionId: row.section_id },
+        await listShares(c.db, c.params.itemId ?? ''),
+      );
+    },
+  };
+}
+
+export const matchingRoutes: readonly Route[] = [
+  courseRoute('marking.see', {
+    method: 'get',
+    path: BASE,
+    handle: async ({ db, courseId, params }) => {
+      await requireAssignment(db, courseId, params.itemId ?? '');
+      return getMatchState(db, params.itemId ?? '');
+    },
+  }),
+  courseRoute<MatchSetting>('marking.release', {
+    method: 'put',
+    path: BASE,
+    body: matchSetting,
+    handle: async ({ db, courseId, params, body }) => {
+      await requireAssignment(db, courseId, params.itemId ?? '');
+      await saveMatchSetting(db, params.itemId ?? '', body);
+      return getMatchState(db, params.itemId ?? '');
+    },
+  }),
+  courseRoute('marking.mark', {
+    method: 'post',
+    path: `${BASE}/run`,
+    isSilent: true,
+    handle: async ({ db, courseId, params, person, now, kick }) => {
+      await requireAssignment(db, courseId, params.itemId ?? '');
+      await askMatching(db, params.itemId ?? '', person.personId, now);
+      kick('match-texts');
+      return getMatchState(db, params.itemId ?? '');
+    },
+  }),
+  courseRoute('marking.see', {
+    method: 'get',
+    path: '/courses/:courseId/marking/:itemId/:enrolmentId/matches',
+    handle: async (c): Promise<{ report: MatchReport | null }> => {
+      const r = await reach(c);
+      return { report: await findReport(c.db, r.item.id, r.person.enrolmentId, staffReader(c), c.now) };
+    },
+  }),
+  courseRoute('work.own', {
+    method: 'get',
+    path: '/courses/:courseId/own/items/:itemId/matches',
+    handle: async ({ db, courseId, params, member, now }): Promise<{ report: MatchReport | null }> => {
+      const { item } = await getVisible(db, courseId, params.itemId ?? '', member, now);
+      if (!(await findMatchSetting(db, item.id)).showsStudents) throw notFound();
+      const reader = { isStaff: false, reaches: () => Promise.resolve(false) };
+      return { report: await findReport(db, item.id, member.enrolmentId, reader, now) };
+    },
+  }),
+];
