@@ -317,3 +317,73 @@ describe('how the class did', () => {
     expect((await seen('student')).returned?.statistics).toBeNull();
   });
 });
+
+describe('sets of groups made in other ways', () => {
+  const sets = (): string => `${base()}/group-sets`;
+  const read = (text: string | Buffer) => school.agents.instructor.post(`${sets()}/read`).attach('file', Buffer.from(text), 'groups.csv');
+  it('are listed by address, name or identifier, each line told by itself', async () => {
+    const text = 'group,student\nA,first@example.org\nA,"Tester, Second"\nB,nobody@example.org\nB,First Tester\n,second@example.org';
+    const { body } = await read(text).expect(200);
+    expect(body.groups).toEqual([{ title: 'A', enrolmentIds: school.students, names: ['Tester, First', 'Tester, Second'] }]);
+    expect(body.faults).toEqual([
+      { line: 4, text: '“nobody@example.org” is no student of this course.' },
+      { line: 5, text: 'Tester, First is in “A” already.' },
+      { line: 6, text: 'The group is empty.' },
+    ]);
+    const groups = body.groups.map((g: { title: string; enrolmentIds: string[] }) => ({ title: g.title, enrolmentIds: g.enrolmentIds }));
+    const made = await school.agents.instructor
+      .post(sets())
+      .send({ title: 'Listed', makes: 'listed', number: 1, withinSections: false, groups })
+      .expect(200);
+    const set = (made.body.groups as Groups).sets.find((s) => s.title === 'Listed');
+    expect(set?.groups.map((g) => [g.title, g.enrolmentIds.length])).toEqual([['A', 2]]);
+  });
+  it.each([
+    ['no column for students', 'group,who\nA,x', 'no column “student”'],
+    ['no lines', 'group,student\n', 'no lines under its header'],
+    ['another encoding', Buffer.from([0x67, 0xff, 0xfe]), 'UTF-8'],
+  ])('a list with %s is refused by its name', async (_what, text, reason) => {
+    expect((await read(text).expect(422)).body.detail).toContain(reason);
+  });
+  it('are alike by standing', async () => {
+    const { body } = await school.agents.instructor
+      .post(sets())
+      .send({ title: 'Alike', makes: 'balanced', number: 1, withinSections: false })
+      .expect(200);
+    const set = (body.groups as Groups).sets.find((s) => s.title === 'Alike');
+    expect(set?.groups.map((g) => g.enrolmentIds.length)).toEqual([1, 1]);
+  });
+  it('are chosen by students until a time, as long as there is room', async () => {
+    const made = await school.agents.instructor
+      .post(sets())
+      .send({ title: 'Chosen', makes: 'empty', number: 2, withinSections: false })
+      .expect(200);
+    const set = (made.body.groups as Groups).sets.find((s) => s.title === 'Chosen');
+    const groups = set?.groups.map((g) => ({ id: g.id, title: g.title, enrolmentIds: [] })) ?? [];
+    const choose = (who: 'student' | 'second', groupId: string | null) =>
+      school.agents[who].put(`${base()}/own/group-sets/${set?.id}`).send({ groupId });
+    await choose('student', groups[0]?.id ?? '').expect(409);
+    const until = new Date(START + DAY).toISOString();
+    await school.agents.instructor
+      .put(`${sets()}/${set?.id}`)
+      .send({ version: set?.version, title: 'Chosen', groups, signUpUntil: until, mostMembers: 1 })
+      .expect(200);
+    await choose('student', groups[0]?.id ?? '').expect(200);
+    expect((await choose('second', groups[0]?.id ?? '').expect(409)).body.detail).toContain('This group is full');
+    await choose('student', groups[1]?.id ?? '').expect(200);
+    await choose('second', groups[0]?.id ?? '').expect(200);
+    await set2(set?.id ?? '');
+    const seenChoices = (await seen('student')).group?.choices.map((c) => [c.members, c.isFull]);
+    expect(seenChoices).toEqual([
+      [['Second Tester'], true],
+      [['First Tester'], true],
+    ]);
+    await choose('student', null).expect(200);
+    expect((await seen('student')).group?.groupId).toBeNull();
+    await choose('student', randomUUID()).expect(404);
+    school.clock.at = START + DAY;
+    await choose('student', groups[1]?.id ?? '').expect(409);
+    await school.agents.instructor.put(`${base()}/own/group-sets/${set?.id}`).send({ groupId: null }).expect(403);
+  });
+  const set2 = (groupSetId: string): Promise<void> => set({ groupSetId });
+});

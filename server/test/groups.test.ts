@@ -53,8 +53,8 @@ describe('sets of groups', () => {
   it('are dealt by the chance that is given', async () => {
     await withDb(school.pool, true, async (db) => {
       const wish = { title: 'Chance', makes: 'dealt', number: 1, withinSections: false } as const;
-      await addGroupSet(db, school.courseId, wish, () => 0);
-      await addGroupSet(db, school.courseId, { ...wish, title: 'Other chance' }, () => 0.99);
+      await addGroupSet(db, school.courseId, wish, new Map(), () => 0);
+      await addGroupSet(db, school.courseId, { ...wish, title: 'Other chance' }, new Map(), () => 0.99);
     });
     const firsts = await Promise.all(['Chance', 'Other chance'].map(async (title) => (await setOf(title)).groups[0]?.enrolmentIds[0]));
     expect(firsts[0]).not.toBe(firsts[1]);

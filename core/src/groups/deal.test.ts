@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { dealGroups, type Dealt } from './deal.ts';
+import { balanceGroups, dealGroups, type Dealt } from './deal.ts';
 
 const students = (many: number, sections = 1): Dealt[] =>
   Array.from({ length: many }, (_, n) => ({ id: String(n), sectionId: String(n % sections) }));
@@ -43,5 +43,24 @@ describe('dealing students into groups', () => {
   it('another chance deals them otherwise', () => {
     const [one, two] = [1, 2].map((seed) => JSON.stringify(dealGroups(students(30), 3, false, numbers(seed))));
     expect(one).not.toBe(two);
+  });
+});
+
+describe('groups that are alike', () => {
+  const placed = (...standings: (number | null)[]) => standings.map((standing, n) => ({ id: `s${n}`, sectionId: 'a', standing }));
+  it('as in the worked example', () => {
+    expect(balanceGroups(placed(0.9, 0.8, 0.7, 0.6), 2, false, () => 0)).toEqual([
+      ['s0', 's3'],
+      ['s1', 's2'],
+    ]);
+  });
+  it('deal those without a standing last, and lose nobody', () => {
+    const groups = balanceGroups(placed(null, 0.5, null, 0.9, 0.1), 2, false, () => 0.5);
+    expect(groups.flat().sort()).toEqual(['s0', 's1', 's2', 's3', 's4']);
+    expect(groups.map((g) => g[0]).sort()).toEqual(['s1', 's3']);
+  });
+  it('keep to the sections where asked', () => {
+    const students = [...placed(0.9, 0.8), { id: 'other', sectionId: 'b', standing: 0.7 }];
+    expect(balanceGroups(students, 2, true, () => 0)).toEqual([['s0', 's1'], ['other']]);
   });
 });

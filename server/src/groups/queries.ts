@@ -1,5 +1,5 @@
 import type { Groups, GroupSet, GroupSetChange, GroupView, NewGroupSet } from '@rosemary/api';
-import { dealGroups } from '@rosemary/core';
+import { balanceGroups, dealGroups } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 
@@ -7,6 +7,8 @@ interface SetRow {
   id: string;
   title: string;
   version: number;
+  sign_up_until: Date | null;
+  most_members: number | null;
   groups: GroupView[];
 }
 
@@ -22,18 +24,26 @@ export async function listGroups(db: Db, courseId: string): Promise<Groups> {
   const found = await rows<SetRow>(
     db,
     `
-    select s.id, s.title, s.version, coalesce(json_agg(json_build_object('id', g.id, 'title', g.title,
+    select s.id, s.title, s.version, s.sign_up_until, s.most_members, coalesce(json_agg(json_build_object('id', g.id, 'title', g.title,
              'enrolmentIds', (select coalesce(json_agg(m.enrolment_id), '[]') from group_member m join enrolment e on e.id = m.enrolment_id and e.withdrawn_at is null where m.group_id = g.id),
              'uses', (select coalesce(json_agg(distinct t.title), '[]') from (
                 select i.title from audience a join item i on i.id = a.item_id and i.removed_at is null where a.group_id = g.id
                 union all select u.title from audience a join unit u on u.id = a.unit_id and u.removed_at is null where a.group_id = g.id
+                union all select i.title from assignment a join item i on i.id = a.item_id and i.removed_at is null where a.group_set_id = s.id
                 union all select i.title from date_variant v join item i on i.id = v.item_id and i.removed_at is null where v.group_id = g.id) t)
            ) order by g.position) filter (where g.id is not null), '[]') as groups
     from group_set s left join course_group g on g.set_id = s.id where s.course_id = $1 and s.removed_at is null group by s.id order by s.position`,
     [courseId],
   );
   return {
-    sets: found.map((s): GroupSet => ({ id: s.id, title: s.title, version: s.version, groups: s.groups })),
+    sets: found.map((s): GroupSet => ({
+      id: s.id,
+      title: s.title,
+      version: s.version,
+      signUpUntil: s.sign_up_until?.toISOString() ?? null,
+      mostMembers: s.most_members,
+      groups: s.groups,
+    })),
     students: await listStudents(db, courseId),
   };
 }
@@ -62,30 +72,53 @@ async function addGroups(
   }
 }
 
-/** A new set of groups, empty or dealt at random; chance is the caller's. */
-export async function addGroupSet(db: Db, courseId: string, wish: NewGroupSet, random: () => number = Math.random): Promise<string> {
+/** The groups of a new set: so many empty ones, as listed, or everybody dealt by chance or so that they are alike. */
+async function layOut(
+  db: Db,
+  courseId: string,
+  wish: NewGroupSet,
+  standings: ReadonlyMap<string, number | null>,
+  random: () => number,
+): Promise<readonly { title: string; enrolmentIds: readonly string[] }[]> {
+  if (wish.makes === 'listed') {
+    const groups = wish.groups ?? [];
+    if (groups.length === 0) throw invalid('groups', 'No group is listed. Bring in a list with one at least.');
+    await requireStudents(db, courseId, groups);
+    return groups;
+  }
+  const students = (await listStudents(db, courseId)).map((s) => ({
+    id: s.enrolmentId,
+    sectionId: s.sectionId,
+    standing: standings.get(s.enrolmentId) ?? null,
+  }));
+  const dealt = {
+    empty: () => Array.from({ length: wish.number }, (): string[] => []),
+    dealt: () => dealGroups(students, wish.number, wish.withinSections, random),
+    balanced: () => balanceGroups(students, wish.number, wish.withinSections, random),
+  }[wish.makes]();
+  return dealt.map((enrolmentIds, n) => ({ title: `Group ${n + 1}`, enrolmentIds }));
+}
+
+/** A new set of groups; chance is the caller's. */
+export async function addGroupSet(
+  db: Db,
+  courseId: string,
+  wish: NewGroupSet,
+  standings: ReadonlyMap<string, number | null> = new Map(),
+  random: () => number = Math.random,
+): Promise<string> {
   const made = await rows<{ id: string }>(
     db,
     'insert into group_set (course_id, title, position) select $1, $2, coalesce(max(position), -1) + 1 from group_set where course_id = $1 returning id',
     [courseId, wish.title],
   );
   const id = made[0]?.id ?? '';
-  const students = (await listStudents(db, courseId)).map((s) => ({ id: s.enrolmentId, sectionId: s.sectionId }));
-  const dealt =
-    wish.makes === 'empty'
-      ? Array.from({ length: wish.number }, (): string[] => [])
-      : dealGroups(students, wish.number, wish.withinSections, random);
-  await addGroups(
-    db,
-    id,
-    dealt.map((enrolmentIds, n) => ({ title: `Group ${n + 1}`, enrolmentIds })),
-    0,
-  );
+  await addGroups(db, id, await layOut(db, courseId, wish, standings, random), 0);
   return id;
 }
 
-async function requireStudents(db: Db, courseId: string, change: GroupSetChange): Promise<void> {
-  const ids = change.groups.flatMap((g) => g.enrolmentIds);
+async function requireStudents(db: Db, courseId: string, groups: readonly { readonly enrolmentIds: readonly string[] }[]): Promise<void> {
+  const ids = groups.flatMap((g) => g.enrolmentIds);
   const twice = ids.find((id, n) => ids.indexOf(id) !== n);
   if (twice !== undefined) throw invalid('groups', 'A student stands in two groups of this set. Each is in one at most.');
   const known = await rows(db, "select 1 as one from enrolment where course_id = $1 and role = 'student' and id = any($2)", [
@@ -101,7 +134,7 @@ export async function saveGroupSet(db: Db, courseId: string, setId: string, chan
   const before = (await listGroups(db, courseId)).sets.find((s) => s.id === setId);
   if (before === undefined) throw notFound();
   if (before.version !== change.version) throw conflict(before);
-  await requireStudents(db, courseId, change);
+  await requireStudents(db, courseId, change.groups);
   const known = new Set(before.groups.map((g) => g.id));
   if (change.groups.some((g) => g.id !== null && !known.has(g.id)))
     throw invalid('groups', 'A group named is not of this set. Look again at the groups.');
@@ -123,7 +156,13 @@ export async function saveGroupSet(db: Db, courseId: string, setId: string, chan
     await run(db, 'delete from group_member where group_id = $1', [group.id]);
     await run(db, 'insert into group_member (group_id, enrolment_id) select $1, unnest($2::uuid[])', [group.id, group.enrolmentIds]);
   }
-  await run(db, 'update group_set set title = $2, version = version + 1 where id = $1', [setId, change.title]);
+  const [until, most] = [
+    change.signUpUntil === undefined ? before.signUpUntil : change.signUpUntil,
+    change.mostMembers === undefined ? before.mostMembers : change.mostMembers,
+  ];
+  await run(db, 'update group_set set title = $2, sign_up_until = $3, most_members = $4, version = version + 1 where id = $1', [
+    ...[setId, change.title, until, most],
+  ]);
 }
 
 /** Hides a set or brings it back; one that something is for stays. */
