@@ -134,6 +134,8 @@ export interface StudentItem {
   readonly whyNot: string | null;
   readonly attempts: readonly AttemptView[];
   readonly group: OwnGroup | null;
+  /** Where its words stand elsewhere is shown to its student. */
+  readonly showsMatches: boolean;
   /** What is handed in can be taken back now. */
   readonly canWithdraw: boolean;
   readonly returned: ReturnedWork | null;

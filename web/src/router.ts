@@ -13,6 +13,7 @@ const course: RouteRecordRaw[] = [
   { path: 'messages', name: 'messages', component: () => import('./talk/MessagesPage.vue') },
   { path: 'calendar', name: 'calendar', component: () => import('./talk/CalendarPage.vue') },
   { path: 'marking', name: 'marking', component: () => import('./marking/MarkingPage.vue') },
+  { path: 'stacks/:itemId', name: 'stack', component: () => import('./marking/StackPage.vue') },
   { path: 'gradebook', name: 'gradebook', component: () => import('./gradebook/GradebookPage.vue') },
   { path: 'policy', name: 'policy', component: () => import('./gradebook/PolicyPage.vue') },
   { path: 'progress', name: 'progress', component: () => import('./progress/ProgressPage.vue') },

@@ -51,6 +51,7 @@ import {
   saveVariants,
   setRemoved,
 } from './changes.ts';
+import { followCounting } from '../marking/followCounting.ts';
 import { makeTime } from './time.ts';
 import { saveLink, saveShownFile } from './material.ts';
 import { addTemplate, getVersion, listTemplates, listVersions, setTemplateRemoved } from './versions.ts';
@@ -274,7 +275,12 @@ export const planRoutes: readonly Route[] = [
     path: '/courses/:courseId/items/:itemId/assignment',
     movesGrades: true,
     body: assignmentChange,
-    handle: async (c) => ({ version: await saveAssignment(c.db, c.courseId, c.params.itemId ?? '', c.body, c.now) }),
+    handle: async (c) => {
+      const id = c.params.itemId ?? '';
+      const version = await saveAssignment(c.db, c.courseId, id, c.body, c.now);
+      if (c.body.counted !== undefined) await followCounting(c.db, id, c.body.counted, c.person.personId, c.now);
+      return { version };
+    },
   }),
   courseRoute<RubricChange>('plan.edit', {
     method: 'put',

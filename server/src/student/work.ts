@@ -31,6 +31,7 @@ import { listAttempts, listNotes } from '../marking/queries.ts';
 import { listFeedbackFiles } from '../marking/feedbackFiles.ts';
 import { countRevisions, findRevision } from '../marking/revision.ts';
 import { listWords } from '../marking/words.ts';
+import { findMatchSetting } from '../matching/setting.ts';
 import { findAssignment, findLink, findPage, findRubricInUse, findShownFile } from '../plan/queries.ts';
 import { fileView } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
@@ -183,6 +184,7 @@ export async function getStudentItem(
     draft: null,
     canHandIn: false,
     canWithdraw: false,
+    showsMatches: false,
     attempts: [],
     group: null,
     returned: null,
@@ -216,6 +218,7 @@ export async function getStudentItem(
     revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
     words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),
     canHandIn: reason === null && takesWork(assignment),
+    showsMatches: attempts.length > 0 && (await findMatchSetting(db, itemId)).showsStudents,
     canWithdraw:
       attempts.length > 0 &&
       visible.visibility === 'open' &&

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import type { Groups, GroupSet, GroupSetChange } from '@rosemary/api';
+import type { Groups, GroupSet, GroupSetChange, ListedGroups } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { get, HttpProblem, send, sendForm } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useRipple } from '../shell/rippleStore.ts';
@@ -18,7 +19,7 @@ const canEdit = computed(() => course.head?.role === 'instructor');
 const groups = ref<Groups | null>(null);
 const fault = ref('');
 const setFault = ref<{ id: string; text: string } | null>(null);
-const form = ref({ title: '', makes: 'dealt' as 'dealt' | 'empty', number: 3, withinSections: true });
+const form = ref({ title: '', makes: 'dealt' as 'dealt' | 'empty' | 'balanced' | 'listed', number: 3, withinSections: true });
 const formFault = ref('');
 onMounted(async () => {
   try {
@@ -42,7 +43,16 @@ function taken(next: Groups): void {
 async function make(): Promise<void> {
   formFault.value = '';
   try {
-    const made = await send<{ id: string; groups: Groups }>('POST', base.value, { ...form.value, title: form.value.title.trim() });
+    const lists =
+      form.value.makes === 'listed'
+        ? { groups: (listed.value?.groups ?? []).map((g) => ({ title: g.title, enrolmentIds: g.enrolmentIds })) }
+        : {};
+    const made = await send<{ id: string; groups: Groups }>('POST', base.value, {
+      ...form.value,
+      title: form.value.title.trim(),
+      ...lists,
+    });
+    listed.value = null;
     taken(made.groups);
     notices.say(`The set “${form.value.title.trim()}” is made.`, async () => {
       taken(await send<Groups>('DELETE', `${base.value}/${made.id}`));
@@ -50,6 +60,31 @@ async function make(): Promise<void> {
     form.value.title = '';
   } catch (error) {
     formFault.value = error instanceof HttpProblem ? error.message : 'Not made. Try again.';
+  }
+}
+/** What a list says is seen before anything is made of it. */
+const listed = ref<ListedGroups | null>(null);
+async function readList(files: FileList | null): Promise<void> {
+  const file = files?.[0];
+  if (file === undefined) return;
+  formFault.value = '';
+  const data = new FormData();
+  data.append('file', file);
+  try {
+    listed.value = await sendForm<ListedGroups>(`${base.value}/read`, data);
+  } catch (error) {
+    formFault.value = error instanceof HttpProblem ? error.message : 'Not read. Try again.';
+  }
+}
+/** Until when students choose for themselves, and how many a group takes. */
+async function setSignUp(set: GroupSet, change: { signUpUntil?: string | null; mostMembers?: number | null }): Promise<void> {
+  setFault.value = null;
+  try {
+    taken(
+      await send<Groups>('PUT', `${base.value}/${set.id}`, { version: set.version, title: set.title, groups: layoutOf(set), ...change }),
+    );
+  } catch (error) {
+    setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not saved. Try again.' };
   }
 }
 type Layout = GroupSetChange['groups'];
@@ -134,17 +169,36 @@ async function removeSet(set: GroupSet): Promise<void> {
           ><span class="label">with</span
           ><select v-model="form.makes" class="line-input">
             <option value="dealt">everyone dealt at random, in groups of</option>
+            <option value="balanced">everyone dealt so that groups are alike, of</option>
+            <option value="listed">as listed in a file</option>
             <option value="empty">empty groups, this many</option>
           </select></label
         >
-        <label
+        <label v-if="form.makes !== 'listed'"
           ><span class="label">number</span><input v-model.number="form.number" class="line-input" type="number" min="1" max="100"
         /></label>
-        <label v-if="form.makes === 'dealt'" class="within"
+        <label v-if="form.makes === 'dealt' || form.makes === 'balanced'" class="within"
           ><input v-model="form.withinSections" type="checkbox" /> each section for itself</label
         >
-        <button class="go" :disabled="form.title.trim() === ''">Make it</button>
+        <label v-if="form.makes === 'listed'" class="within"
+          ><span class="act">{{ listed ? 'another file' : 'Choose the file' }}</span
+          ><input class="hidden" type="file" accept=".csv" @change="readList(($event.target as HTMLInputElement).files)"
+        /></label>
+        <button class="go" :disabled="form.title.trim() === '' || (form.makes === 'listed' && (listed?.groups.length ?? 0) === 0)">
+          Make it
+        </button>
       </form>
+      <template v-if="form.makes === 'listed'">
+        <p v-if="!listed" class="label">
+          A CSV file with the columns <i>group</i> and <i>student</i>: e-mail address, identifier or name, a line each.
+        </p>
+        <template v-else>
+          <p>{{ listed.groups.length }} groups: {{ listed.groups.map((g) => `${g.title} (${g.names.join('; ')})`).join(' · ') }}</p>
+          <ul v-if="listed.faults.length > 0" class="fault">
+            <li v-for="f in listed.faults" :key="f.line">line {{ f.line }}: {{ f.text }}</li>
+          </ul>
+        </template>
+      </template>
       <p v-if="formFault" class="fault" role="alert">{{ formFault }}</p>
       <section v-for="set in groups.sets" :key="set.id">
         <div class="head">
@@ -160,6 +214,25 @@ async function removeSet(set: GroupSet): Promise<void> {
           </h2>
           <span class="soft">{{ set.groups.length }} groups, {{ without(set).length }} without one</span>
           <button v-if="canEdit" class="act" @click="removeSet(set)">take it away</button>
+        </div>
+        <div v-if="canEdit" class="sign-up">
+          <DateField
+            :model-value="set.signUpUntil"
+            label="Students choose their group until; empty is never"
+            :zone="course.zone"
+            :now="course.now"
+            @change="setSignUp(set, { signUpUntil: $event })"
+          />
+          <label v-if="set.signUpUntil" class="field"
+            ><span class="label">members at most</span
+            ><LineInput
+              :value="set.mostMembers ?? ''"
+              inputmode="numeric"
+              @commit="
+                /^[1-9]\d{0,1}$|^100$|^$/.test($event.trim()) &&
+                setSignUp(set, { mostMembers: $event.trim() === '' ? null : Number($event) })
+              "
+          /></label>
         </div>
         <p v-if="setFault?.id === set.id" class="fault" role="alert">{{ setFault.text }}</p>
         <div class="groups">
@@ -242,6 +315,14 @@ async function removeSet(set: GroupSet): Promise<void> {
 }
 .within {
   padding-bottom: 6px;
+}
+.sign-up {
+  display: flex;
+  gap: 24px;
+  max-width: 560px;
+}
+.sign-up > * {
+  flex: 1;
 }
 section {
   margin-top: 22px;

@@ -20,6 +20,12 @@ const key = new PluginKey('notes');
 function decorate(state: EditorState): DecorationSet {
   const marks = props.notes.flatMap((note) => {
     if (note.anchor.kind !== 'text' || note.anchor.to > state.doc.content.size) return [];
+    const proposed = (): HTMLElement => {
+      const ins = document.createElement('ins');
+      ins.textContent = note.replacement ?? '';
+      ins.className = 'note-proposed';
+      return ins;
+    };
     const badge = (): HTMLElement => {
       const sup = document.createElement('sup');
       sup.textContent = String(note.number);
@@ -28,9 +34,12 @@ function decorate(state: EditorState): DecorationSet {
     };
     return [
       Decoration.inline(note.anchor.from, note.anchor.to, {
-        class: `note-ink${note.id === props.chosen ? ' note-on' : ''}`,
+        class: `note-ink${note.id === props.chosen ? ' note-on' : ''}${note.replacement === null ? '' : ' note-struck'}`,
         'data-note': note.id,
       }),
+      ...(note.replacement
+        ? [Decoration.widget(note.anchor.to, proposed, { side: 0, ignoreSelection: true, key: `${note.id} ${note.replacement}` })]
+        : []),
       Decoration.widget(note.anchor.to, badge, { side: 1, ignoreSelection: true, key: `${note.id} ${note.number}` }),
     ];
   });
@@ -111,6 +120,16 @@ onBeforeUnmount(() => {
 .note-on {
   background: var(--bloom-wash);
   border-color: var(--bloom);
+}
+.note-struck {
+  text-decoration: line-through;
+  border-bottom: 0;
+}
+.note-proposed {
+  color: var(--bloom);
+  text-decoration: none;
+  font-style: italic;
+  padding-left: 3px;
 }
 .note-number {
   font:

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { NoteView, RemarkView } from '@rosemary/api';
+import { formatPoints } from '@rosemary/core';
 import { computed, nextTick, ref, watch } from 'vue';
 import RemarkPick from './RemarkPick.vue';
 import { useRemarks } from './useRemarks.ts';
@@ -9,18 +10,16 @@ const props = defineProps<{
   notes: readonly Numbered[];
   levels: Readonly<Record<string, number>>;
   chosen: string | null;
-  writing: { readonly quote: string } | null;
+  writing: { readonly quote: string; readonly as: 'note' | 'remark' | 'correction' } | null;
   draftTop: number;
   hasPlace: boolean;
-  /** A stock remark is looked for at once. */
-  picksRemark: boolean;
   /** The title of the criterion at hand, and of all. */
   criterion: string;
   criteria: readonly string[];
 }>();
 const emit = defineEmits<{
   choose: [id: string];
-  add: [body: string, remarkId: string | null];
+  add: [body: string, remarkId: string | null, replacement: string | null];
   leave: [];
   edit: [note: Numbered, body: string];
   remove: [note: Numbered];
@@ -31,6 +30,10 @@ const field = ref<HTMLTextAreaElement | null>(null);
 const editing = ref<string | null>(null);
 const isPicking = ref(false);
 const remarkId = ref<string | null>(null);
+/** Other words for those selected; emptied, they are struck. */
+const isCorrecting = ref(false);
+const proposed = ref('');
+const proposedField = ref<HTMLInputElement | null>(null);
 const remarks = useRemarks();
 const heights = ref<Record<string, number>>({});
 watch(
@@ -38,10 +41,12 @@ watch(
   async (w) => {
     text.value = '';
     remarkId.value = null;
-    isPicking.value = w !== null && props.picksRemark;
+    isPicking.value = w?.as === 'remark';
+    isCorrecting.value = w?.as === 'correction';
+    proposed.value = w?.quote ?? '';
     if (w && !isPicking.value) {
       await nextTick();
-      field.value?.focus();
+      (isCorrecting.value ? proposedField : field).value?.focus();
     }
   },
 );
@@ -67,9 +72,12 @@ function measure(el: unknown, id: string): void {
     });
 }
 function save(): void {
-  if (text.value.trim() !== '') emit('add', text.value.trim(), remarkId.value);
+  const changes = isCorrecting.value && proposed.value.trim() !== props.writing?.quote;
+  if (changes) emit('add', text.value.trim(), remarkId.value, proposed.value.trim());
+  else if (text.value.trim() !== '') emit('add', text.value.trim(), remarkId.value, null);
   else emit('leave');
 }
+const signed = (points: number): string => `${points > 0 ? '+' : '−'}${formatPoints(Math.abs(points))}`;
 /** What a remark says is put into the note, to be kept as it is or changed. */
 async function take(remark: RemarkView): Promise<void> {
   text.value = text.value.trim() === '' ? remark.body : `${text.value.trim()} ${remark.body}`;
@@ -114,7 +122,10 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         @keydown.ctrl.enter="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
       />
       <template v-else
-        >{{ note.body }}
+        ><span v-if="note.replacement !== null" class="proposed">{{
+          note.replacement === '' ? 'Strike this.' : `Rather “${note.replacement}”.`
+        }}</span>
+        {{ note.body }} <b v-if="note.points">{{ signed(note.points) }}</b>
         <div class="label">
           {{ note.author }}<span v-if="note.isAnswered"> · <b>answered</b></span>
           <span class="acts"
@@ -136,20 +147,32 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
           nextTick(() => field?.focus());
         "
       />
+      <input
+        v-if="isCorrecting && !isPicking"
+        ref="proposedField"
+        v-model="proposed"
+        class="line-input"
+        maxlength="2000"
+        aria-label="Rather these words; empty strikes them"
+        @keydown.esc="emit('leave')"
+        @keydown.enter.prevent="save"
+      />
       <textarea
         v-show="!isPicking"
         ref="field"
         v-model="text"
         class="line-input"
-        rows="3"
+        :rows="isCorrecting ? 2 : 3"
         maxlength="4000"
         aria-label="Note"
-        placeholder="Note"
+        :placeholder="isCorrecting ? 'why, if you wish' : 'Note'"
         @keydown.esc="emit('leave')"
         @keydown.enter.exact.prevent="save"
       />
       <div class="label">
-        “{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}”<template v-if="!isPicking">
+        <template v-if="writing.quote !== ''">“{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}”</template
+        ><template v-else>an area</template
+        ><template v-if="!isPicking">
           · Enter keeps it, Esc leaves it · <button type="button" class="act" @click="isPicking = true">stock remark</button></template
         >
       </div>
@@ -157,8 +180,8 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
     <div v-else-if="hasPlace" class="note hint" :style="{ top: `${inkTop}px` }" />
     <p class="soft foot" :style="{ top: `${Math.max(0, ...Object.entries(tops).map(([id, t]) => t + (heights[id] ?? 44) + 20))}px` }">
       <button v-if="hasPlace && !writing" class="act" @mousedown.prevent="emit('start')">
-        Note the selected words (N), or with a stock remark (R)</button
-      ><template v-else-if="!writing">Select words to note, or press N</template>
+        Note it (N), with a stock remark (R), or propose other words (C)</button
+      ><template v-else-if="!writing">Select words, or draw an area, to note them</template>
     </p>
   </div>
 </template>
@@ -195,6 +218,10 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
 .note:focus-within .acts,
 .note.on .acts {
   opacity: 1;
+}
+.proposed {
+  color: var(--bloom);
+  font-style: italic;
 }
 .writing {
   background: var(--paper);

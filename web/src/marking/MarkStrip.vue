@@ -1,21 +1,34 @@
 <script setup lang="ts">
-import type { MarkView, Work } from '@rosemary/api';
-import { formatPoints, parsePoints, plainText, rubricScore, type DocumentNode } from '@rosemary/core';
+import type { Adjustments, MarkView, Work } from '@rosemary/api';
+import { criterionPoints, formatPoints, parsePoints, plainText, rubricScore, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
-import DocumentEditor from '../parts/DocumentEditor.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { HttpProblem, send } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
+import CriterionStep from './CriterionStep.vue';
+import FeedbackPanel from './FeedbackPanel.vue';
+import GroupShare from './GroupShare.vue';
 
 interface Draft {
   choices: Record<string, string>;
   score: number | null;
   scoreReason: string;
   feedback: DocumentNode | null;
+  given: Record<string, number>;
+  comments: Record<string, string>;
+  adjustments: Adjustments;
 }
 const props = defineProps<{ work: Work; base: string; canRelease: boolean }>();
 const emit = defineEmits<{ finished: [work: Work]; saved: [enrolmentId: string, mark: MarkView]; next: []; release: []; withhold: [] }>();
-const own = (m: MarkView): Draft => ({ choices: { ...m.choices }, score: m.score, scoreReason: m.scoreReason, feedback: m.feedback });
+const own = (m: MarkView): Draft => ({
+  choices: { ...m.choices },
+  score: m.score,
+  scoreReason: m.scoreReason,
+  feedback: m.feedback,
+  given: { ...m.given },
+  comments: { ...m.comments },
+  adjustments: m.adjustments,
+});
 const draft = ref<Draft>(own(props.work.mark));
 const scoreText = ref(props.work.mark.score === null ? '' : formatPoints(props.work.mark.score));
 const at = ref(0);
@@ -45,18 +58,25 @@ onMounted(async () => {
   }
 });
 const criteria = computed(() => props.work.rubric?.criteria ?? []);
-const judged = computed(() => rubricScore(criteria.value, draft.value.choices));
-const total = computed(() => draft.value.score ?? (Object.keys(draft.value.choices).length > 0 ? judged.value.score : null));
-const differs = computed(() => criteria.value.length > 0 && draft.value.score !== null && draft.value.score !== judged.value.score);
+/** Criteria that give points: where there are none, the score is typed. */
+const scored = computed(() => criteria.value.filter((c) => c.form !== 'comment'));
+const judged = computed(() => rubricScore(criteria.value, draft.value.choices, draft.value.given));
+const isBegun = computed(() => Object.keys(draft.value.choices).length + Object.keys(draft.value.given).length > 0);
+const total = computed(() => draft.value.score ?? (scored.value.length > 0 && isBegun.value ? judged.value.score : null));
+/** What the notes in the margin give or take by their stock remarks. */
+const byNotes = computed(() => props.work.notes.reduce((sum, n) => sum + (n.points ?? 0), 0));
+const differs = computed(() => scored.value.length > 0 && draft.value.score !== null && draft.value.score !== judged.value.score);
 const state = computed(() => (isTouched.value ? 'draft' : props.work.mark.state));
 const stateWords = computed(() =>
-  state.value === 'draft'
-    ? !canFinish.value && !isTouched.value && props.work.mark.version === 0
-      ? 'not begun'
-      : 'draft, not finished'
-    : state.value === 'finished'
-      ? 'finished, not released'
-      : 'released',
+  props.work.part.kind === 'marks' && props.work.part.isOneOfTwo && state.value === 'finished'
+    ? 'finished; waits for the other marker'
+    : state.value === 'draft'
+      ? !canFinish.value && !isTouched.value && props.work.mark.version === 0
+        ? 'not begun'
+        : 'draft, not finished'
+      : state.value === 'finished'
+        ? 'finished, not released'
+        : 'released',
 );
 
 function touch(): void {
@@ -78,12 +98,45 @@ function choose(digit: number): void {
     return;
   }
   const criterion = criteria.value[at.value];
+  if (criterion?.form === 'count') {
+    give(criterion.id, digit);
+    return;
+  }
   const level = criterion?.levels[digit - 1];
   if (criterion === undefined || level === undefined) return;
   const choices = { ...draft.value.choices };
   if (choices[criterion.id] === level.id) delete choices[criterion.id];
   else choices[criterion.id] = level.id;
-  draft.value = { ...draft.value, choices };
+  // Points within a range belong to the level they were typed for.
+  const given = { ...draft.value.given };
+  if (criterion.form === 'range') delete given[criterion.id];
+  draft.value = { ...draft.value, choices, given };
+  touch();
+}
+function give(criterionId: string, value: number | null): void {
+  const given = { ...draft.value.given };
+  if (value === null) delete given[criterionId];
+  else given[criterionId] = value;
+  draft.value = { ...draft.value, given };
+  touch();
+}
+function say(criterionId: string, words: string): void {
+  draft.value = { ...draft.value, comments: { ...draft.value.comments, [criterionId]: words } };
+  touch();
+}
+function setAdjustments(adjustments: Adjustments): void {
+  draft.value = { ...draft.value, adjustments };
+  touch();
+}
+/** Takes what one of two gave as the mark that counts, to be changed further or finished. */
+function take(mark: MarkView): void {
+  draft.value = { ...own(mark), adjustments: draft.value.adjustments };
+  scoreText.value = mark.score === null ? '' : formatPoints(mark.score);
+  touch();
+}
+function setTotal(score: number, reason: string): void {
+  draft.value = { ...draft.value, score, scoreReason: draft.value.scoreReason === '' ? reason : draft.value.scoreReason };
+  scoreText.value = formatPoints(score);
   touch();
 }
 function chooseAt(n: number, digit: number): void {
@@ -158,6 +211,8 @@ function keepMine(): void {
   touch();
 }
 defineExpose({
+  take,
+  setTotal,
   choose,
   nextCriterion,
   finishAndNext,
@@ -177,42 +232,33 @@ const feedbackWords = computed(() => {
 
 <template>
   <section class="strip" aria-label="Mark">
-    <div v-if="isFeedbackOpen" class="feedback">
-      <div class="fb-head">
-        <b>Overall feedback</b><span class="label" role="status">{{ saving.words.value }}</span
-        ><button class="act" @click="isFeedbackOpen = false">close</button>
-      </div>
-      <DocumentEditor
-        :model-value="draft.feedback"
-        label="Overall feedback"
-        is-small
-        @change="
-          draft = { ...draft, feedback: plainText($event).trim() === '' ? null : $event };
-          touch();
-        "
-      />
-    </div>
+    <FeedbackPanel
+      v-if="isFeedbackOpen"
+      :work="work"
+      :base="base"
+      :feedback="draft.feedback"
+      :state="saving.words.value"
+      @close="isFeedbackOpen = false"
+      @change="
+        draft = { ...draft, feedback: plainText($event).trim() === '' ? null : $event };
+        touch();
+      "
+    />
     <div class="criteria">
-      <div v-for="(c, n) in criteria" :key="c.id" :class="['cr', { now: n === at }]" role="radiogroup" :aria-label="c.title">
-        <button class="head" @click="at = n">
-          <b>{{ c.title }}</b> <span class="label">{{ formatPoints(Math.max(...c.levels.map((l) => l.points))) }}</span>
-        </button>
-        <div class="lv">
-          <button
-            v-for="(l, m) in c.levels"
-            :key="l.id"
-            role="radio"
-            :aria-checked="draft.choices[c.id] === l.id"
-            :class="{ on: draft.choices[c.id] === l.id }"
-            :title="`${formatPoints(l.points)}: ${l.descriptor}`"
-            :aria-label="`${formatPoints(l.points)} points: ${l.descriptor}`"
-            @click="chooseAt(n, m + 1)"
-          >
-            {{ m + 1 }}
-          </button>
-        </div>
-        <div class="label des">{{ c.levels.find((l) => l.id === draft.choices[c.id])?.descriptor ?? 'not yet chosen' }}</div>
-      </div>
+      <CriterionStep
+        v-for="(c, n) in criteria"
+        :key="c.id"
+        :criterion="c"
+        :choice="draft.choices[c.id]"
+        :given="draft.given[c.id]"
+        :comment="draft.comments[c.id] ?? ''"
+        :is-now="n === at"
+        :notes="work.notes.length"
+        @now="at = n"
+        @choose="chooseAt(n, $event)"
+        @give="give(c.id, $event)"
+        @comment="say(c.id, $event)"
+      />
       <div v-if="work.judged === 'done'" class="cr score-only" role="radiogroup" aria-label="Done or not">
         <b>Judged</b>
         <div class="lv">
@@ -223,7 +269,7 @@ const feedbackWords = computed(() => {
         </div>
       </div>
       <div v-else-if="work.judged === 'words'" class="cr score-only"><b>Judged in words</b></div>
-      <div v-else-if="criteria.length === 0" class="cr score-only">
+      <div v-else-if="scored.length === 0" class="cr score-only">
         <label
           ><b>Score</b> <span class="label">of {{ formatPoints(work.possible) }}</span
           ><input
@@ -234,6 +280,9 @@ const feedbackWords = computed(() => {
             @change="setScore"
             @keydown.enter.prevent="finishAndNext"
         /></label>
+        <button v-if="byNotes !== 0" class="act" @click="setTotal(Math.max(0, byNotes > 0 ? byNotes : work.possible + byNotes), '')">
+          by the notes: {{ formatPoints(Math.max(0, byNotes > 0 ? byNotes : work.possible + byNotes)) }}
+        </button>
       </div>
       <div v-if="criteria.length === 0" class="cr">
         <button class="act fb" @click="isFeedbackOpen = true">{{ feedbackWords }} <kbd>F</kbd></button>
@@ -260,11 +309,12 @@ const feedbackWords = computed(() => {
         <button class="act" @click="takeTheirs">Take theirs</button> · <button class="act" @click="keepMine">Keep mine</button>
       </p>
       <div class="acts">
-        <button v-if="state === 'draft'" class="go" :disabled="!canFinish" @click="finishAndNext">Finish, next →</button
+        <button v-if="work.part.kind === 'looks'" class="go" @click="emit('next')">Next →</button
+        ><button v-else-if="state === 'draft'" class="go" :disabled="!canFinish" @click="finishAndNext">Finish, next →</button
         ><button v-else class="go" @click="emit('next')">Next →</button>
         <button v-if="canRelease && state === 'finished'" class="quiet" @click="emit('release')">Release</button
         ><button v-if="canRelease && state === 'released'" class="quiet" @click="emit('withhold')">Take back</button>
-        <v-menu v-if="criteria.length > 0" :close-on-content-click="false"
+        <v-menu v-if="scored.length > 0" :close-on-content-click="false"
           ><template #activator="{ props: p }"
             ><button v-bind="p" class="quiet">{{ draft.score === null ? 'Other score' : 'Score set' }}</button></template
           >
@@ -277,6 +327,7 @@ const feedbackWords = computed(() => {
               ><input v-model="draft.scoreReason" class="line-input" maxlength="600" @input="touch"
             /></label></div
         ></v-menu>
+        <GroupShare v-if="work.group" :group="work.group" :adjustments="draft.adjustments" :total="total" @change="setAdjustments" />
         <button v-if="criteria.length > 0" class="quiet" :title="feedbackWords" @click="isFeedbackOpen = !isFeedbackOpen">
           {{ draft.feedback ? 'Feedback ✓' : 'Feedback' }}
         </button>
@@ -288,9 +339,9 @@ const feedbackWords = computed(() => {
     <div v-if="showsWorking" class="working">
       <WorkingLines
         :lines="[
-          ...criteria.map((c) => ({
+          ...scored.map((c) => ({
             rule: c.title,
-            value: `${formatPoints(c.levels.find((l) => l.id === draft.choices[c.id])?.points ?? 0)} / ${formatPoints(Math.max(...c.levels.map((l) => l.points)))}`,
+            value: `${formatPoints(criterionPoints(c, draft) ?? 0)} / ${formatPoints(Math.max(...c.levels.map((l) => l.points)))}`,
             look: 'plain' as const,
             itemId: null,
             lines: [],
@@ -324,23 +375,12 @@ const feedbackWords = computed(() => {
   flex: 1;
   min-width: 0;
 }
-.head {
-  border: 0;
-  background: none;
-  padding: 0;
-  font: inherit;
-  color: inherit;
-  cursor: pointer;
-}
 .lv {
   display: flex;
   gap: 3px;
   margin-top: 6px;
   padding-bottom: 4px;
   border-bottom: 2px solid transparent;
-}
-.now .lv {
-  border-color: var(--bloom);
 }
 .lv button {
   flex: 1;
@@ -360,9 +400,6 @@ const feedbackWords = computed(() => {
   background: var(--needle);
   color: var(--on-needle);
   font-weight: 600;
-}
-.des {
-  margin-top: 4px;
 }
 .score-only {
   max-width: 180px;
@@ -397,7 +434,6 @@ const feedbackWords = computed(() => {
   align-items: center;
   flex-wrap: wrap;
 }
-.feedback,
 .working {
   position: absolute;
   bottom: 100%;
@@ -408,21 +444,9 @@ const feedbackWords = computed(() => {
   box-shadow: 0 -6px 22px rgb(20 32 26 / 0.12);
   z-index: 5;
 }
-.feedback {
-  right: 0;
-  width: 620px;
-  max-height: 340px;
-  overflow: auto;
-}
 .working {
   right: 0;
   width: 360px;
-}
-.fb-head {
-  display: flex;
-  gap: 14px;
-  justify-content: space-between;
-  padding-bottom: 6px;
 }
 @media (max-width: 1180px) {
   .sum {

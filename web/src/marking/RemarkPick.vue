@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import type { RemarkView } from '@rosemary/api';
-import { offerRemarks } from '@rosemary/core';
+import { formatPoints, offerRemarks, parsePoints } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import LineInput from '../parts/LineInput.vue';
+import { useNotices } from '../shell/noticeStore.ts';
 import { useRemarks } from './useRemarks.ts';
 
 /** Finds a stock remark by its letters or its words; Enter takes the first, arrows go through them. */
 const props = defineProps<{ criterion: string; criteria: readonly string[] }>();
 const emit = defineEmits<{ take: [remark: RemarkView]; leave: [] }>();
 const r = useRemarks();
+const notices = useNotices();
 const typed = ref('');
 const at = ref(0);
 const isChanging = ref(false);
@@ -28,6 +30,14 @@ function move(by: number): void {
 function take(): void {
   const remark = offered.value[at.value];
   if (remark) emit('take', remark);
+}
+const signed = (points: number): string => `${points > 0 ? '+' : '−'}${formatPoints(Math.abs(points))}`;
+/** What it gives (+) or takes (−) where it is used; empty is nothing. */
+function setPoints(remark: RemarkView, typed: string): void {
+  const text = typed.trim().replace('−', '-');
+  const parsed = parsePoints(text.replace(/^[+-]/, '') || '0');
+  if (!parsed.ok) notices.say(parsed.reason);
+  else void r.change(remark, { points: parsed.value === 0 ? null : text.startsWith('-') ? -parsed.value : parsed.value });
 }
 const value = (event: Event): string => (event.target as HTMLSelectElement).value;
 </script>
@@ -67,6 +77,7 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
         @click="emit('take', remark)"
       >
         <b v-if="remark.shortcut">{{ remark.shortcut }}</b> {{ remark.body }}
+        <b v-if="remark.points">{{ signed(remark.points) }}</b>
         <span class="label"
           >{{ remark.criterion }}{{ remark.criterion && remark.uses ? ' · ' : ''
           }}{{ remark.uses === 0 ? '' : remark.uses === 1 ? 'said once' : `said ${remark.uses} times` }}</span
@@ -100,6 +111,13 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
               {{ c }}
             </option>
           </select>
+          <LineInput
+            :value="remark.points ? signed(remark.points) : ''"
+            placeholder="points"
+            inputmode="decimal"
+            :aria-label="`Points it gives or takes, of ${remark.body}`"
+            @commit="setPoints(remark, $event)"
+          />
           <button type="button" class="act" :aria-label="`Take away ${remark.body}`" @click="r.remove(remark)">take away</button>
         </div>
       </li>

@@ -2,7 +2,8 @@
 import type { Stack, StackEntry } from '@rosemary/api';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
-import { ORDERS, type Order } from './useStack.ts';
+import { useSession } from '../shell/sessionStore.ts';
+import { markers, nameOf, ORDERS, type Order } from './useStack.ts';
 
 const props = defineProps<{
   stack: Stack | null;
@@ -27,8 +28,20 @@ watch(
   },
   { immediate: true },
 );
+const about = (e: StackEntry): string =>
+  [
+    nameOf(e),
+    ...(e.members.length > 0 ? [e.members.join(', ')] : []),
+    e.section,
+    markers(e) === '' ? '' : `marked by ${markers(e)}`,
+    e.matchPercent === null ? '' : `${e.matchPercent} % elsewhere`,
+  ]
+    .filter((w) => w !== '')
+    .join('; ');
 const STATES = [
   'waits',
+  'in hand',
+  'to agree',
   'draft',
   'finished',
   'released',
@@ -38,12 +51,22 @@ const STATES = [
   'exempt',
   'late',
   'with new words',
+  'mine',
 ] as const;
 const count = (state: string): number =>
   props.stack?.entries.filter((e) =>
-    state === 'late' ? e.lateText !== null : state === 'with new words' ? e.hasNewWords : e.state === state,
+    state === 'late'
+      ? e.lateText !== null
+      : state === 'with new words'
+        ? e.hasNewWords
+        : state === 'mine'
+          ? e.sharedTo.includes(me.value)
+          : e.state === state,
   ).length ?? 0;
+const session = useSession();
+const me = computed(() => `${session.me?.person?.givenName ?? ''} ${session.me?.person?.familyName ?? ''}`);
 const name = (e: StackEntry): string => {
+  if (e.isVeiled || (e.members.length > 0 && e.group !== '')) return nameOf(e);
   const whole = `${e.familyName}, ${e.givenName}`;
   return whole.length > 17 ? `${e.familyName}, ${e.givenName.charAt(0)}.` : whole;
 };
@@ -72,8 +95,8 @@ const name = (e: StackEntry): string => {
     <div v-if="filters" class="filters">
       <input
         class="line-input"
-        placeholder="name"
-        aria-label="Name"
+        placeholder="name, group, section, marker"
+        aria-label="Name, group, section or marker"
         :value="STATES.includes(filter as never) ? '' : filter"
         @input="emit('filter', ($event.target as HTMLInputElement).value)"
       /><button
@@ -87,11 +110,11 @@ const name = (e: StackEntry): string => {
         {{ st }} {{ count(st) }}</button
       ><button v-if="filter" class="act" @click="emit('filter', '')">all</button>
     </div>
-    <button v-if="filter !== '' && shown.length > 0" class="quiet all" @click="emit('writeTo')">
+    <button v-if="filter !== '' && shown.length > 0 && shown.every((e) => !e.isVeiled)" class="quiet all" @click="emit('writeTo')">
       Write to {{ shown.length === 1 ? 'this student' : `these ${shown.length}` }}…
     </button>
     <button v-if="canRelease && stack && stack.releasable > 0" class="quiet all" @click="emit('releaseAll')">
-      Release {{ stack.releasable }} {{ stack.releasable === 1 ? 'mark' : 'marks' }}
+      Release {{ stack.releasable }} {{ stack.releasable === 1 ? 'mark' : 'marks' }}…
     </button>
     <div ref="scroller" class="scroll" tabindex="0" aria-label="Students of the stack">
       <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
@@ -101,7 +124,7 @@ const name = (e: StackEntry): string => {
             :class="['entry', { on: shown[row.index]!.enrolmentId === current }]"
             :aria-current="shown[row.index]!.enrolmentId === current ? 'true' : undefined"
             :style="{ transform: `translateY(${row.start}px)` }"
-            :title="`${shown[row.index]!.givenName} ${shown[row.index]!.familyName}, ${shown[row.index]!.section}`"
+            :title="about(shown[row.index]!)"
             @click="emit('open', shown[row.index]!.enrolmentId)"
           >
             <span class="who"
@@ -109,7 +132,7 @@ const name = (e: StackEntry): string => {
               }}<b v-if="shown[row.index]!.hasNewWords" class="clay" title="new words in its conversation"> ·</b></span
             >
             <span class="m soft"
-              ><template v-if="shown[row.index]!.scoreText && shown[row.index]!.state !== 'draft'"
+              ><template v-if="shown[row.index]!.scoreText && shown[row.index]!.state !== 'in hand'"
                 ><span :class="{ unreleased: shown[row.index]!.state === 'finished' }" :title="shown[row.index]!.state">{{
                   shown[row.index]!.scoreText!.split(' ')[0]
                 }}</span></template

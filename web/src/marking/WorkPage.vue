@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { NoteView, StackEntry, Work } from '@rosemary/api';
-import { dayAndTime, formatPoints } from '@rosemary/core';
+import type { Box, Work } from '@rosemary/api';
+import { dayAndTime } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
@@ -14,9 +14,13 @@ import { useNotices } from '../shell/noticeStore.ts';
 import AnnotatedText from './AnnotatedText.vue';
 import MarginNotes from './MarginNotes.vue';
 import MarkStrip from './MarkStrip.vue';
+import MatchPanel from './MatchPanel.vue';
+import PairMarks from './PairMarks.vue';
+import ReleaseDialog from './ReleaseDialog.vue';
 import StackList from './StackList.vue';
 import WorkTools from './WorkTools.vue';
-import { useStack } from './useStack.ts';
+import { nameOf, useStack, WAITING } from './useStack.ts';
+import { useNotes } from './useNotes.ts';
 
 const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
 const route = useRoute();
@@ -31,9 +35,6 @@ const enrolmentId = computed(() =>
 const s = useStack(courseId, itemId);
 const { stack, shown, work, fault } = s;
 const attemptAt = ref(0);
-const chosen = ref<string | null>(null);
-const place = ref<{ fileId: string | null; anchor: NoteView['anchor']; quote: string } | null>(null);
-const writing = ref<{ fileId: string | null; anchor: NoteView['anchor']; quote: string } | null>(null);
 const tops = ref<Record<string, number>>({});
 const pdfTops = ref<Record<string, Record<string, number>>>({});
 const paper = ref<HTMLElement | null>(null);
@@ -49,7 +50,7 @@ onMounted(async () => {
   void course.load(courseId.value);
   await s.load();
   if (enrolmentId.value === null) {
-    const first = shown.value.find((e) => e.state === 'waits' || e.state === 'draft') ?? shown.value[0];
+    const first = shown.value.find((e) => WAITING.has(e.state)) ?? shown.value[0];
     if (first) await open(first.enrolmentId);
   } else await s.open(enrolmentId.value);
 });
@@ -73,9 +74,8 @@ watch(enrolmentId, async (id) => {
   changedBy.value = '';
   attemptAt.value = 0;
   showsChanges.value = false;
-  chosen.value = null;
-  place.value = null;
-  writing.value = null;
+  own.clear();
+  opened.value = null;
   tops.value = {};
   pdfTops.value = {};
   if (id !== null) await s.open(id);
@@ -85,11 +85,16 @@ const attempt = computed(() => work.value?.attempts[attemptAt.value] ?? null);
 /** The attempt before the one that is looked at, to hold it against. */
 const earlier = computed(() => work.value?.attempts[attemptAt.value + 1] ?? null);
 const showsChanges = ref(false);
-const notes = computed(() =>
-  (work.value?.notes ?? []).filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })),
+const own = useNotes(
+  work,
+  () => `${base.value}/${enrolmentId.value}`,
+  () => attempt.value?.id ?? null,
 );
+const { chosen, place, writing, notes } = own;
+/** What stands over the work: where its words stand elsewhere, or the list of its notes. */
+const opened = ref<'matches' | 'notes' | null>(null);
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
-const notesOf = computed(() => new Map(pdfs.value.map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
+const notesOf = computed(() => new Map((attempt.value?.files ?? []).map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
 const pdfs = computed(() => attempt.value?.files.filter((f) => f.mediaType === 'application/pdf') ?? []);
 const others = computed(() => attempt.value?.files.filter((f) => f.mediaType !== 'application/pdf') ?? []);
 const about = computed(() => {
@@ -98,7 +103,9 @@ const about = computed(() => {
   const at = attempt.value;
   return [
     e.section,
-    at ? `handed in ${dayAndTime(Date.parse(at.handedInAt), course.zone, course.now)}` : e.state,
+    e.group !== '' && e.members.length > 0 ? e.members.join(', ') : null,
+    at ? (at.handedInAt === '' ? 'handed in' : `handed in ${dayAndTime(Date.parse(at.handedInAt), course.zone, course.now)}`) : e.state,
+    at?.by ? `by ${at.by}` : null,
     at?.lateText ?? null,
     at && at.wordCount > 0 ? `${at.wordCount.toLocaleString('en-GB')} words` : null,
     work.value!.attempts.length > 1 ? null : at ? 'first attempt' : null,
@@ -121,50 +128,23 @@ function placedText(at: Record<string, number>): void {
   const offset = (document.getElementById('work-text')?.getBoundingClientRect().top ?? 0) - (paper.value?.getBoundingClientRect().top ?? 0);
   tops.value = Object.fromEntries(Object.entries(at).map(([id, top]) => [id, top + offset]));
 }
+/** Words of a PDF wait for a key; an area drawn on it is written about at once. */
+function selectPdf(fileId: string, at: { page: number; boxes: Box[]; quote: string } | null): void {
+  if (at === null) place.value = null;
+  else if (at.quote === '') own.startAt({ fileId, anchor: { kind: 'pdf', page: at.page, boxes: at.boxes }, quote: '' });
+  else place.value = { fileId, anchor: { kind: 'pdf', page: at.page, boxes: at.boxes }, quote: at.quote };
+}
+/** A note is written level with its words, or with the area it is on. */
 const draftTop = computed(() => {
+  const what = writing.value;
+  if (what !== null && what.anchor.kind !== 'text' && what.quote === '') {
+    const page = what.anchor.kind === 'pdf' ? `[data-page="${what.anchor.page}"]` : '.frame';
+    const holder = document.querySelector(`#pdf-${what.fileId} ${page}`)?.getBoundingClientRect();
+    if (holder) return holder.top + (what.anchor.boxes[0]?.y ?? 0) * holder.height - (paper.value?.getBoundingClientRect().top ?? 0);
+  }
   const range = document.getSelection()?.rangeCount ? document.getSelection()?.getRangeAt(0).getBoundingClientRect() : null;
   return writing.value && range ? range.top - (paper.value?.getBoundingClientRect().top ?? 0) : 0;
 });
-
-const picksRemark = ref(false);
-function startNote(withRemark = false): void {
-  picksRemark.value = withRemark;
-  if (place.value) writing.value = place.value;
-  else notices.say(`Select the words the note is about, then press ${withRemark ? 'R' : 'N'}.`);
-}
-async function changeNotes(change: () => Promise<NoteView[]>): Promise<boolean> {
-  try {
-    const next = await change();
-    if (work.value) work.value = { ...work.value, notes: next };
-    return true;
-  } catch (error) {
-    notices.sayFault(error);
-    return false;
-  }
-}
-async function addNote(body: string, remarkId: string | null): Promise<void> {
-  const what = writing.value;
-  if (what === null || attempt.value === null) return;
-  const id = crypto.randomUUID();
-  const isKept = await changeNotes(() =>
-    send<NoteView[]>('POST', `${base.value}/${enrolmentId.value}/notes`, { id, attemptId: attempt.value!.id, ...what, body, remarkId }),
-  );
-  if (isKept) {
-    writing.value = null;
-    place.value = null;
-    chosen.value = id;
-    document.getSelection()?.removeAllRanges();
-  }
-}
-const editNote = (note: NoteView, body: string): Promise<boolean> =>
-  changeNotes(() => send<NoteView[]>('PATCH', `${base.value}/${enrolmentId.value}/notes/${note.id}`, { body, version: note.version }));
-async function removeNote(note: NoteView): Promise<void> {
-  const url = `${base.value}/${enrolmentId.value}/notes/${note.id}`;
-  if (await changeNotes(() => send<NoteView[]>('DELETE', url)))
-    notices.say('The note is deleted.', async () => {
-      await changeNotes(() => send<NoteView[]>('POST', `${url}/restore`));
-    });
-}
 
 async function step(by: 1 | -1): Promise<void> {
   const at = shown.value.findIndex((e) => e.enrolmentId === enrolmentId.value);
@@ -188,7 +168,15 @@ async function release(ids: readonly string[] | null, withhold = false): Promise
           : `${many} marks are released: their students see them now.`,
       withhold || ids === null ? null : () => release(ids, true),
     );
-    await Promise.all([s.refresh(), enrolmentId.value === null ? Promise.resolve() : s.open(enrolmentId.value, true)]);
+    await s.refresh();
+    // Released, a work is known by its student's name from then on.
+    const here = enrolmentId.value;
+    if (here === null) return;
+    if (stack.value?.entries.some((e) => e.enrolmentId === here) === true) await s.open(here, true);
+    else {
+      s.sort();
+      await open(shown.value.find((e) => e.state === 'waits')?.enrolmentId ?? shown.value[0]?.enrolmentId ?? null);
+    }
   } catch (error) {
     notices.sayFault(error);
   }
@@ -213,8 +201,9 @@ function onKey(event: KeyboardEvent): void {
     return;
   if (event.key === 'ArrowRight') void step(1);
   else if (event.key === 'ArrowLeft') void step(-1);
-  else if (event.key.toLowerCase() === 'n') startNote();
-  else if (event.key.toLowerCase() === 'r') startNote(true);
+  else if (event.key.toLowerCase() === 'n') own.start();
+  else if (event.key.toLowerCase() === 'r') own.start('remark');
+  else if (event.key.toLowerCase() === 'c') own.start('correction');
   else if (event.key.toLowerCase() === 'f') strip.value?.openFeedback();
   else if (/^[1-9]$/.test(event.key)) strip.value?.choose(Number(event.key));
   else if (
@@ -238,11 +227,11 @@ const KEYS = [
   ['Tab', 'the next criterion; Shift Tab the one before'],
   ['N', 'a note on the selected words'],
   ['R', 'a stock remark on the selected words'],
+  ['C', 'other words for the selected ones'],
   ['F', 'overall feedback'],
   ['Enter', 'finish and go to the next'],
   ['→ ←', 'next and previous work'],
 ] as const;
-const titleOf = (e: StackEntry): string => `${e.givenName} ${e.familyName}`;
 watch(attemptAt, () =>
   nextTick(() => {
     tops.value = {};
@@ -254,7 +243,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
 <template>
   <div class="marking">
     <div class="hd">
-      <h1>{{ work ? titleOf(work.entry) : ' ' }}</h1>
+      <h1>{{ work ? nameOf(work.entry) : ' ' }}</h1>
       <span class="soft">{{ about }}</span>
       <label v-if="work && work.attempts.length > 1" class="soft"
         >attempt
@@ -274,8 +263,27 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
           @changed="finished"
           @words="work = { ...work!, words: $event }"
         />
-        <KeysHelp :keys="KEYS" /> <router-link :to="`/courses/${courseId}/marking`">all assignments</router-link>
-        <router-link v-if="work" :to="`/courses/${courseId}/progress?person=${work.entry.enrolmentId}`">this student</router-link></span
+        <button
+          v-if="notes.length > 0"
+          class="act"
+          :aria-pressed="opened === 'notes'"
+          @click="opened = opened === 'notes' ? null : 'notes'"
+        >
+          {{ notes.length === 1 ? '1 note' : `${notes.length} notes` }}
+        </button>
+        <button
+          v-if="work && work.entry.matchPercent !== null"
+          class="act"
+          :aria-pressed="opened === 'matches'"
+          @click="opened = opened === 'matches' ? null : 'matches'"
+        >
+          {{ work.entry.matchPercent }} % elsewhere
+        </button>
+        <a v-if="work && attempt" :href="`/api${base}/${work.entry.enrolmentId}/copy`" target="_blank" rel="noopener">paper</a>
+        <KeysHelp :keys="KEYS" /> <router-link :to="{ name: 'stack', params: { courseId, itemId } }">the whole stack</router-link>
+        <router-link v-if="work && !work.entry.isVeiled" :to="`/courses/${courseId}/progress?person=${work.entry.enrolmentId}`"
+          >this student</router-link
+        ></span
       >
     </div>
     <p v-if="changedBy" class="theirs" role="status">
@@ -299,6 +307,16 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
       <div class="bed">
         <div ref="paper" class="paper-row">
           <div class="paper-work">
+            <div v-if="opened === 'matches' && work" class="sheet-paper over">
+              <MatchPanel :path="`${base}/${work.entry.enrolmentId}/matches`" />
+            </div>
+            <ol v-else-if="opened === 'notes'" class="sheet-paper over all-notes" aria-label="All notes">
+              <li v-for="n in notes" :key="n.id">
+                <button class="act" @click="chosen = n.id">{{ n.quote === '' ? 'an area' : `“${n.quote.slice(0, 60)}”` }}</button>
+                {{ n.body }}
+                <span class="label">{{ n.author }}</span>
+              </li>
+            </ol>
             <p v-if="problemText" class="fault sheet-paper">{{ problemText }}</p>
             <div v-else-if="!work" class="sheet-paper">
               <div class="skeleton" style="height: 24px; width: 50%" />
@@ -359,18 +377,22 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
                   :url="f.url"
                   :notes="notesOf.get(f.id) ?? []"
                   :chosen="chosen"
+                  can-note
                   @choose="chosen = $event"
                   @placed="placedPdf(f.id, $event)"
-                  @select="
-                    place =
-                      $event === null
-                        ? null
-                        : { fileId: f.id, anchor: { kind: 'pdf', page: $event.page, boxes: $event.boxes }, quote: $event.quote }
-                  "
+                  @select="selectPdf(f.id, $event)"
                 />
               </div>
-              <div v-for="f in others" :key="f.id" class="sheet-paper">
-                <FileWork :file="f" />
+              <div v-for="f in others" :id="`pdf-${f.id}`" :key="f.id" class="sheet-paper">
+                <FileWork
+                  :file="f"
+                  :notes="notesOf.get(f.id) ?? []"
+                  :chosen="chosen"
+                  can-note
+                  @choose="chosen = $event"
+                  @placed="placedPdf(f.id, $event)"
+                  @select="own.startAt({ fileId: f.id, anchor: { kind: 'picture', boxes: [$event] }, quote: '' })"
+                />
               </div>
               <p class="label hash" :title="attempt.contentHash">content hash {{ attempt.contentHash.slice(0, 16) }}…</p>
             </template>
@@ -382,19 +404,25 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
             :writing="writing"
             :draft-top="draftTop"
             :has-place="place !== null"
-            :picks-remark="picksRemark"
             :criterion="strip?.criterion() ?? ''"
             :criteria="work?.rubric?.criteria.map((c) => c.title) ?? []"
             @choose="chosen = $event"
-            @add="addNote"
+            @add="own.add"
             @leave="writing = null"
-            @edit="editNote"
-            @remove="removeNote"
-            @start="startNote()"
+            @edit="own.edit"
+            @remove="own.remove"
+            @start="own.start()"
           />
         </div>
       </div>
     </div>
+    <PairMarks
+      v-if="work"
+      :part="work.part"
+      :rubric="work.rubric"
+      @take="strip?.take($event)"
+      @mean="strip?.setTotal($event, 'Agreed between the two markers')"
+    />
     <MarkStrip
       v-if="work"
       ref="strip"
@@ -408,29 +436,16 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
       @release="release([work.entry.enrolmentId])"
       @withhold="release([work.entry.enrolmentId], true)"
     />
-    <v-dialog v-model="confirmsAll"
-      ><div class="sheet pad">
-        <h2>Release {{ stack?.releasable }} finished marks</h2>
-        <p>
-          Their students see score, rubric, notes and feedback at once.
-          {{ stack && stack.waits > 0 ? `${stack.waits} works still wait and are not touched.` : '' }}
-        </p>
-        <p class="soft">A released mark can be taken back, one by one.</p>
-        <p style="padding-top: 14px">
-          <button
-            class="go"
-            @click="
-              confirmsAll = false;
-              release(null);
-            "
-          >
-            Release {{ stack?.releasable }} marks
-          </button>
-          <button class="quiet" @click="confirmsAll = false">Leave it</button>
-          <span v-if="stack" class="soft">of {{ formatPoints(stack.item.possible) }} points</span>
-        </p>
-      </div></v-dialog
-    >
+    <ReleaseDialog
+      v-if="confirmsAll"
+      :base="base"
+      :waits="stack?.waits ?? 0"
+      @close="confirmsAll = false"
+      @release="
+        confirmsAll = false;
+        release(null);
+      "
+    />
   </div>
 </template>
 
@@ -494,6 +509,16 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
 }
 .small {
   padding: 8px 46px;
+}
+.over {
+  padding: 16px 24px;
+  border-color: var(--bloom);
+}
+.all-notes {
+  list-style-position: inside;
+}
+.all-notes li {
+  padding: 3px 0;
 }
 .hash {
   text-align: right;

@@ -2,12 +2,16 @@ import type { MarkView, Stack, StackEntry, Work } from '@rosemary/api';
 import { computed, ref, shallowRef, type Ref } from 'vue';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
+import { useSession } from '../shell/sessionStore.ts';
 
 export const ORDERS = {
   oldest: 'oldest first',
   name: 'by name',
   section: 'by section',
   state: 'by state',
+  group: 'by group',
+  marker: 'by marker',
+  match: 'by what stands elsewhere',
   score: 'by score',
   late: 'latest first',
   length: 'by length',
@@ -17,14 +21,34 @@ export type Order = keyof typeof ORDERS;
 const score = (entry: StackEntry): number => (entry.scoreText === null ? -1 : Number.parseFloat(entry.scoreText));
 const at = (entry: StackEntry): number => (entry.handedInAt === null ? Infinity : Date.parse(entry.handedInAt));
 const name = (a: StackEntry, b: StackEntry): number => a.familyName.localeCompare(b.familyName) || a.givenName.localeCompare(b.givenName);
-const RANK = ['draft', 'waits', 'finished', 'released', 'revision asked', 'unfinished', 'missing', 'not begun', 'exempt'];
-const waits = (entry: StackEntry): number => (entry.state === 'waits' || entry.state === 'draft' ? 0 : 1);
+/** What still asks for somebody’s work. */
+export const WAITING: ReadonlySet<string> = new Set(['waits', 'in hand', 'to agree']);
+/** Whom a work is of, as it stands in its head. */
+export const nameOf = (e: StackEntry): string => (e.members.length > 0 && e.group !== '' ? e.group : `${e.givenName} ${e.familyName}`);
+const RANK = [
+  'in hand',
+  'to agree',
+  'waits',
+  'finished',
+  'released',
+  'revision asked',
+  'unfinished',
+  'missing',
+  'draft',
+  'not begun',
+  'exempt',
+];
+const waits = (entry: StackEntry): number => (WAITING.has(entry.state) ? 0 : 1);
+export const markers = (e: StackEntry): string => (e.sharedTo.length > 0 ? e.sharedTo.join(', ') : (e.marker ?? ''));
 const COMPARE: { readonly [order in Order]: (a: StackEntry, b: StackEntry) => number } = {
   oldest: (a, b) => waits(a) - waits(b) || at(a) - at(b) || name(a, b),
   name,
   section: (a, b) => a.section.localeCompare(b.section) || name(a, b),
   state: (a, b) => RANK.indexOf(a.state) - RANK.indexOf(b.state) || name(a, b),
   score: (a, b) => score(b) - score(a) || name(a, b),
+  group: (a, b) => a.group.localeCompare(b.group) || name(a, b),
+  marker: (a, b) => markers(a).localeCompare(markers(b)) || name(a, b),
+  match: (a, b) => (b.matchPercent ?? -1) - (a.matchPercent ?? -1) || name(a, b),
   late: (a, b) => (b.handedInAt === null ? 0 : at(b)) - (a.handedInAt === null ? 0 : at(a)) || name(a, b),
   length: (a, b) => b.words - a.words || name(a, b),
 };
@@ -32,6 +56,8 @@ const COMPARE: { readonly [order in Order]: (a: StackEntry, b: StackEntry) => nu
 /** The stack of one item: order, filter, the open work, and the next one loaded before it is asked for. */
 export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   const course = useCourse();
+  const session = useSession();
+  const me = computed(() => `${session.me?.person?.givenName ?? ''} ${session.me?.person?.familyName ?? ''}`);
   const stack = ref<Stack | null>(null);
   const work = shallowRef<Work | null>(null);
   const fault = ref<unknown>(null);
@@ -57,14 +83,17 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
     const byId = new Map((stack.value?.entries ?? []).map((e) => [e.enrolmentId, e]));
     return places.value.flatMap((id) => {
       const e = byId.get(id);
-      if (e === undefined || (course.sectionId !== null && e.sectionId !== course.sectionId)) return [];
+      if (e === undefined || (course.sectionId !== null && e.sectionId !== course.sectionId && !e.isVeiled)) return [];
       const text = filter.value;
       if (
         text !== '' &&
         text !== e.state &&
         !(text === 'late' && e.lateText !== null) &&
         !(text === 'with new words' && e.hasNewWords) &&
-        !`${e.givenName} ${e.familyName}`.toLowerCase().includes(text.toLowerCase())
+        !(text === 'mine' && e.sharedTo.includes(me.value)) &&
+        ![`${e.givenName} ${e.familyName}`, ...e.members, e.group, e.section, markers(e)].some((w) =>
+          w.toLowerCase().includes(text.toLowerCase()),
+        )
       )
         return [];
       return [e];
@@ -120,10 +149,10 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
         ...stack.value,
         entries: stack.value.entries.map((e) =>
           e.enrolmentId === enrolmentId && (e.state === 'waits' || e.state === 'finished' || e.state === 'released')
-            ? { ...e, state: mark.state === 'draft' ? 'draft' : e.state }
+            ? { ...e, state: mark.state === 'draft' ? 'in hand' : e.state }
             : e,
         ),
       };
   }
-  return { stack, work, fault, order: orderModel, filter, shown, load, refresh, open, accept, setMark };
+  return { stack, work, fault, order: orderModel, filter, shown, load, refresh, sort, open, accept, setMark };
 }

@@ -1,13 +1,18 @@
 <script setup lang="ts">
-import type { NoteView } from '@rosemary/api';
+import type { Box, NoteView } from '@rosemary/api';
 import { getDocument, GlobalWorkerOptions, TextLayer, type PDFDocumentProxy } from 'pdfjs-dist';
 import worker from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
 import { nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { boxStyle, useArea } from './useArea.ts';
 
 GlobalWorkerOptions.workerSrc = worker;
 type Numbered = NoteView & { readonly number: number };
-type Box = { x: number; y: number; w: number; h: number };
-const props = defineProps<{ url: string; notes: readonly Numbered[]; chosen: string | null }>();
+const props = defineProps<{ url: string; notes: readonly Numbered[]; chosen: string | null; canNote?: boolean }>();
+/** Drawing areas takes the place of selecting words, as long as it is switched on. */
+const draws = ref(false);
+const area = useArea((box, holder) => {
+  emit('select', { page: Number(holder.dataset.page), boxes: [box], quote: '' });
+});
 let lastPlaced = '';
 const emit = defineEmits<{
   choose: [id: string];
@@ -132,12 +137,6 @@ onBeforeUnmount(() => {
 });
 const boxesOf = (note: Numbered): readonly Box[] => (note.anchor.kind === 'pdf' ? note.anchor.boxes : []);
 const pageOf = (note: Numbered): number => (note.anchor.kind === 'pdf' ? note.anchor.page : 0);
-const percent = (b: Box): Record<string, string> => ({
-  left: `${b.x * 100}%`,
-  top: `${b.y * 100}%`,
-  width: `${b.w * 100}%`,
-  height: `${b.h * 100}%`,
-});
 </script>
 
 <template>
@@ -147,6 +146,9 @@ const percent = (b: Box): Record<string, string> => ({
       <button class="act" aria-label="Smaller" @click="zoom = Math.max(0.6, zoom - 0.2)">−</button> {{ Math.round(zoom * 100) }} %
       <button class="act" aria-label="Larger" @click="zoom = Math.min(3, zoom + 0.2)">+</button> ·
       {{ pages.length === 1 ? '1 page' : `${pages.length} pages` }} · <a :href="`${url}?download=1`">download</a>
+      <template v-if="canNote">
+        · <button class="act" :aria-pressed="draws" @click="draws = !draws">{{ draws ? 'select words' : 'draw an area' }}</button></template
+      >
     </p>
     <div ref="root" class="pages" :aria-busy="pages.length === 0 && fault === ''">
       <div v-if="pages.length === 0 && !fault" class="skeleton" style="height: 500px" />
@@ -155,6 +157,11 @@ const percent = (b: Box): Record<string, string> => ({
         :key="p.number"
         class="pdf-page"
         :data-page="p.number"
+        :class="{ draws }"
+        @pointerdown="draws && area.down($event, $event.currentTarget as HTMLElement)"
+        @pointermove="area.move"
+        @pointerup="area.up"
+        @pointercancel="area.up"
         :style="{ width: `${p.width}px`, height: `${p.height}px` }"
       >
         <canvas :aria-label="`Page ${p.number}`" />
@@ -164,14 +171,15 @@ const percent = (b: Box): Record<string, string> => ({
             v-for="(b, n) in boxesOf(note)"
             :key="n"
             class="ink-box"
-            :class="{ on: note.id === chosen }"
-            :style="percent(b)"
+            :class="{ on: note.id === chosen, area: note.quote === '' }"
+            :style="boxStyle(b)"
             :aria-label="`Note ${note.number}`"
             @click="emit('choose', note.id)"
           >
             <sup v-if="n === boxesOf(note).length - 1">{{ note.number }}</sup>
           </button></template
         >
+        <div v-if="area.going.value?.of.dataset.page === String(p.number)" class="going" :style="boxStyle(area.going.value)" />
       </div>
     </div>
   </div>
@@ -207,6 +215,21 @@ canvas {
 .ink-box.on {
   background: rgb(92 95 168 / 0.18);
   border-color: #5c5fa8;
+}
+.ink-box.area {
+  border: 1.6px solid #5c5fa8;
+}
+.draws {
+  cursor: crosshair;
+  touch-action: none;
+}
+.draws .text-layer {
+  pointer-events: none;
+}
+.going {
+  position: absolute;
+  border: 1.6px solid #5c5fa8;
+  background: rgb(92 95 168 / 0.18);
 }
 .ink-box sup {
   position: absolute;

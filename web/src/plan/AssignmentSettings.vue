@@ -1,10 +1,21 @@
 <script setup lang="ts">
-import { FILE_TYPES, type Judged, type AssignmentChange, type AssignmentSetting, type PlanItem } from '@rosemary/api';
-import { computed, ref } from 'vue';
+import {
+  FILE_TYPES,
+  type Anonymous,
+  type Judged,
+  type AssignmentChange,
+  type AssignmentSetting,
+  type Groups,
+  type PlanItem,
+} from '@rosemary/api';
+import { COUNTING, type Counting } from '@rosemary/core';
+import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
 import type { Serial } from '../platform/serial.ts';
-import { HttpProblem, send } from '../platform/http.ts';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
 import { useRipple } from '../shell/rippleStore.ts';
 
 const props = defineProps<{
@@ -31,6 +42,13 @@ async function set(change: Omit<AssignmentChange, 'version' | 'instructions'>): 
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
 }
+const course = useCourse();
+const courseId = computed(() => String(route.params.courseId));
+/** The sets of groups there are; without any, work is each student’s own. */
+const sets = ref<Groups['sets']>([]);
+onMounted(async () => {
+  sets.value = (await get<Groups>(`/courses/${courseId.value}/group-sets`).catch(() => null))?.sets ?? [];
+});
 const ripple = useRipple();
 const JUDGED: readonly (readonly [judged: Judged, words: string])[] = [
   ['points', 'in points; with a rubric where there is one'],
@@ -38,22 +56,44 @@ const JUDGED: readonly (readonly [judged: Judged, words: string])[] = [
   ['words', 'in words'],
   ['none', 'not at all: a reminder with a date'],
 ];
-/** How it is judged decides what counts, so whom it moves is shown first. */
-async function setJudged(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  const judged = select.value as Judged;
+const COUNTED: Readonly<Record<Counting, string>> = { latest: 'the latest', best: 'the best', first: 'the first', mean: 'the mean of all' };
+const NAMES: readonly (readonly [value: Anonymous, words: string])[] = [
+  ['none', 'shown to those who mark'],
+  ['release', 'hidden until the mark is released'],
+  ['date', 'hidden until a date'],
+];
+/** What decides which score counts: whom it moves is shown first. */
+async function setMoving(words: string, change: Pick<AssignmentChange, 'judged' | 'counted'>): Promise<void> {
   fault.value = null;
   try {
-    const body = { judged, version: props.version() };
-    if (await ripple.confirm('How it is judged', 'PUT', `${props.base}/assignment`, body)) await set({ judged });
+    const body = { ...change, version: props.version() };
+    if (await ripple.confirm(words, 'PUT', `${props.base}/assignment`, body)) await set(change);
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
+}
+async function setJudged(event: Event): Promise<void> {
+  const select = event.target as HTMLSelectElement;
+  await setMoving('How it is judged', { judged: select.value as Judged });
   select.value = props.setting.judged;
 }
+async function setCounted(event: Event): Promise<void> {
+  const select = event.target as HTMLSelectElement;
+  await setMoving('Which attempt counts', { counted: select.value as Counting });
+  select.value = props.setting.counted;
+}
+/** A date is needed with it; a fortnight from now until another is chosen. */
+const setNames = (anonymous: Anonymous): Promise<void> =>
+  set({
+    anonymous,
+    ...(anonymous === 'date' && props.setting.anonymousUntil === null
+      ? { anonymousUntil: new Date(course.now + 14 * 86_400_000).toISOString() }
+      : {}),
+  });
 const takesWork = computed(
   () => props.setting.acceptsText || props.setting.acceptsFiles || props.setting.acceptsLink || props.setting.acceptsRecording,
 );
+const text = (event: Event): string => (event.target as HTMLSelectElement).value;
 const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
 const number = (event: Event): number => Number((event.target as HTMLInputElement).value);
 const turnType = (key: string, on: boolean): Promise<void> =>
@@ -131,11 +171,66 @@ const MB = 1_048_576;
           <option v-for="n in 5" :key="n" :value="n">{{ n }}</option>
         </select></label
       >
+      <label v-if="setting.attemptsAllowed !== 1" class="field"
+        ><span class="label">Of several attempts counts</span
+        ><select class="line-input" :value="setting.counted" @change="setCounted">
+          <option v-for="c in COUNTING" :key="c" :value="c">{{ COUNTED[c] }}</option>
+        </select></label
+      >
+      <p>
+        <label
+          ><input type="checkbox" :checked="setting.allowsWithdrawal" @change="set({ allowsWithdrawal: checked($event) })" /> may be taken
+          back until it is due</label
+        >
+      </p>
+      <h3 class="part">Whose work</h3>
+      <label class="field"
+        ><span class="label">Handed in by</span
+        ><select
+          class="line-input"
+          :value="setting.groupSetId ?? ''"
+          @change="set({ groupSetId: text($event) === '' ? null : text($event) })"
+        >
+          <option value="">each student</option>
+          <option v-for="s in sets" :key="s.id" :value="s.id">the groups of {{ s.title }}</option>
+        </select></label
+      >
+      <p v-if="sets.length === 0" class="label">
+        For work in groups, make a set in <router-link :to="{ name: 'groups', params: { courseId } }">Groups</router-link> first.
+      </p>
+      <h3 class="part">Who marks, and how</h3>
+      <label class="field"
+        ><span class="label">Names while marking</span
+        ><select class="line-input" :value="setting.anonymous" @change="setNames(text($event) as Anonymous)">
+          <option v-for="[value, words] in NAMES" :key="value" :value="value">{{ words }}</option>
+        </select></label
+      >
+      <DateField
+        v-if="setting.anonymous === 'date'"
+        :model-value="setting.anonymousUntil"
+        label="Names are shown from"
+        :zone="course.zone"
+        :now="course.now"
+        is-required
+        :is-fixed="!canEdit"
+        @change="set({ anonymousUntil: $event })"
+      />
+      <p v-if="setting.anonymous !== 'none'" class="label">
+        File names and what files say of their maker are hidden too; marks stand in the gradebook once they are released.
+      </p>
+      <label class="field"
+        ><span class="label">Each work is marked by</span
+        ><select class="line-input" :value="setting.markers" @change="set({ markers: number($event) === 2 ? 2 : 1 })">
+          <option :value="1">one marker</option>
+          <option :value="2">two, each on their own, who then agree</option>
+        </select></label
+      >
     </fieldset>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p class="label">
-      Dates, points and release are set in the
-      <router-link :to="{ name: 'plan', params: { courseId: route.params.courseId }, query: { item: item.id } }">Plan</router-link>.
+      Sharing out, text matching and what goes to paper stand with
+      <router-link :to="{ name: 'stack', params: { courseId, itemId: item.id } }">the whole stack</router-link>; dates, points and release
+      in the <router-link :to="{ name: 'plan', params: { courseId: route.params.courseId }, query: { item: item.id } }">Plan</router-link>.
     </p>
   </aside>
 </template>
@@ -145,6 +240,11 @@ fieldset {
   border: 0;
   padding: 0;
   margin: 0;
+}
+.part {
+  margin: 18px 0 6px;
+  padding-top: 10px;
+  border-top: 1px solid var(--frost);
 }
 .inner {
   padding: 4px 0 4px 22px;

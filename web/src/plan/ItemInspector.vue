@@ -10,6 +10,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { KIND_WORDS } from './kinds.ts';
 import ReleaseFields from './ReleaseFields.vue';
+import LateField from './LateField.vue';
 import VariantsField from './VariantsField.vue';
 
 const props = defineProps<{
@@ -214,6 +215,17 @@ const DONE: Record<DoneRule, string> = {
         ><LineInput inputmode="decimal" :value="formatPoints(item.doneScore ?? 0)" @commit="setPoints($event, 'doneScore')"
       /></label>
       <p v-if="faults.doneScore || faults.doneRule" class="fault" role="alert">{{ faults.doneScore ?? faults.doneRule }}</p>
+      <LateField v-if="item.kind === 'assignment'" :late="item.late" :can-edit="canEdit" @set="set({ late: $event })" />
+      <p v-if="item.kind === 'assignment'" class="checks">
+        <label
+          ><input
+            type="checkbox"
+            :checked="item.showsStatistics"
+            @change="set({ showsStatistics: ($event.target as HTMLInputElement).checked })"
+          />
+          students see how the class did, from five results on</label
+        >
+      </p>
       <template v-if="isWork"
         ><label class="field"
           ><span class="label">Marks are released</span

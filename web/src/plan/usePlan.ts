@@ -28,6 +28,7 @@ const MOVES_GRADES = new Set([
   'categoryId',
   'possible',
   'multiplier',
+  'late',
   'isExtraCredit',
   'counts',
   'dueAt',

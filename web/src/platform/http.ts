@@ -84,6 +84,26 @@ export async function send<T>(method: string, path: string, body?: unknown, more
 
 export const get = <T>(path: string): Promise<T> => send<T>('GET', path);
 
+/** A part of a file, as bytes. */
+export async function sendBytes<T>(path: string, bytes: Blob, signal: AbortSignal): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method: 'PUT',
+      headers: { 'x-tab': TAB, 'content-type': 'application/octet-stream' },
+      body: bytes,
+      signal,
+    });
+  } catch {
+    throw new HttpProblem(away);
+  }
+  if (response.ok) return (await response.json()) as T;
+  throw new HttpProblem((await response.json().catch((): Problem => ({ ...away, status: response.status }))) as Problem);
+}
+
+/** A form with a file in it. */
+export const sendForm = <T>(path: string, form: FormData): Promise<T> => send<T>('POST', path, form);
+
 /** What a write would do to everyone's totals; the server carries it out and takes it back. */
 export const rehearse = (method: string, path: string, body?: unknown): Promise<RippleAnswer> =>
   send<RippleAnswer>(method, path, body, { 'x-rehearse': '1' });

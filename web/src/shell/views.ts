@@ -41,6 +41,7 @@ const PARENT: Readonly<Record<string, string>> = {
   time: 'plan',
   exchange: 'settings',
   work: 'marking',
+  stack: 'marking',
   policy: 'gradebook',
   'study-item': 'study',
 };

@@ -5,7 +5,8 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import VoiceRecorder from '../parts/VoiceRecorder.vue';
-import { HttpProblem, send, upload } from '../platform/http.ts';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import { uploadInParts } from '../platform/uploadInParts.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -18,7 +19,7 @@ const files = ref<CourseFile[]>([...(props.item.draft?.files ?? [])]);
 const note = ref('');
 const fault = ref('');
 const isSending = ref(false);
-const going = ref<{ name: string; share: number; stop: AbortController } | null>(null);
+const going = ref<{ name: string; share: number; waits: boolean; stop: AbortController } | null>(null);
 const editor = ref<InstanceType<typeof DocumentEditor> | null>(null);
 const isReady = ref(false);
 let version = props.item.draft?.version ?? 0;
@@ -83,14 +84,14 @@ async function addFiles(list: ArrayLike<File> | null): Promise<void> {
   fault.value = '';
   for (const file of Array.from(list ?? [])) {
     const stop = new AbortController();
-    going.value = { name: file.name, share: 0, stop };
+    going.value = { name: file.name, share: 0, waits: false, stop };
     try {
       files.value.push(
-        await upload<CourseFile>(
-          `${props.base}/files`,
+        await uploadInParts<CourseFile>(
+          `${props.base}/uploads`,
           file,
-          (share) => {
-            if (going.value) going.value.share = share;
+          (share, waits) => {
+            if (going.value) going.value = { ...going.value, share, waits };
           },
           stop.signal,
         ),
@@ -102,6 +103,23 @@ async function addFiles(list: ArrayLike<File> | null): Promise<void> {
     }
   }
   emit('reload');
+}
+/** Files of one’s own, handed in before, of the kinds that are taken here. */
+const earlier = ref<readonly CourseFile[] | null>(null);
+async function loadEarlier(): Promise<void> {
+  if (earlier.value !== null) return;
+  const kinds = assignment.value.fileTypes.flatMap((t) => FILE_TYPES[t]?.mediaTypes ?? []);
+  const found = await get<{ files: CourseFile[] }>(`${props.base.replace(/\/items\/.*$/, '')}/files`).catch(() => ({ files: [] }));
+  earlier.value = found.files.filter((f) => kinds.includes(f.mediaType));
+}
+async function takeEarlier(file: CourseFile): Promise<void> {
+  fault.value = '';
+  try {
+    const taken = await send<CourseFile>('POST', `${props.base}/files/${file.id}/restore`);
+    if (!files.value.some((f) => f.id === taken.id)) files.value.push(taken);
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not added. Try again.';
+  }
 }
 async function removeFile(file: CourseFile): Promise<void> {
   try {
@@ -143,7 +161,11 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
 <template>
   <form class="answer" @submit.prevent="handIn">
     <h2>Your work</h2>
-    <p class="label">Your instructor can see this draft. It is not handed in until you say so.</p>
+    <p class="label">
+      Your instructor can see this draft. It is not handed in until you say so.<template v-if="item.group?.title">
+        {{ item.group.title }} has one draft; whoever hands it in does so for all of you.</template
+      >
+    </p>
     <div v-if="theirs" class="conflict" role="alert">
       <b>This text was changed in another window.</b> <button type="button" class="act" @click="takeTheirs">Take the other</button> ·
       <button type="button" class="act" @click="keepMine">Keep this one</button>
@@ -175,7 +197,11 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
         </li>
       </ul>
       <div v-if="going" role="progressbar" :aria-valuenow="Math.round(going.share * 100)" :aria-label="`Sending ${going.name}`">
-        <span>{{ going.name }}, {{ Math.round(going.share * 100) }} %</span>
+        <span
+          >{{ going.name }}, {{ Math.round(going.share * 100) }} %{{
+            going.waits ? ': no connection; it goes on when it is back' : ''
+          }}</span
+        >
         <button type="button" class="act" @click="going.stop.abort()">cancel</button>
         <div class="track"><div :style="{ width: `${going.share * 100}%` }" /></div>
       </div>
@@ -191,6 +217,16 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
             ($event.target as HTMLInputElement).value = '';
           "
       /></label>
+      <details v-if="assignment.acceptsFiles && !isLooking" class="earlier" @toggle="loadEarlier">
+        <summary>From your earlier work</summary>
+        <p v-if="earlier && earlier.length === 0" class="soft">No file of your earlier work in this course can be used here.</p>
+        <ul v-else-if="earlier">
+          <li v-for="f in earlier" :key="f.id">
+            <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a>
+            <button type="button" class="act" @click="takeEarlier(f)">use it here</button>
+          </li>
+        </ul>
+      </details>
       <p v-if="assignment.acceptsFiles" class="label">
         {{ accepted }}; at most {{ assignment.mostFiles }}, each up to {{ Math.round(assignment.mostBytes / 1048576) }} MB
       </p>
@@ -245,6 +281,9 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
   padding: 3px 0;
 }
 .pick {
+  cursor: pointer;
+}
+.earlier summary {
   cursor: pointer;
 }
 .pick input {

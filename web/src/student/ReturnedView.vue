@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { StudentItem } from '@rosemary/api';
-import { formatPoints } from '@rosemary/core';
+import { criterionPoints, formatPoints, levelOfCount, type RubricCriterion, type RubricLevel } from '@rosemary/core';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import AnnotatedText from '../marking/AnnotatedText.vue';
 import DocumentView from '../parts/DocumentView.vue';
@@ -17,8 +17,17 @@ const notes = computed(() =>
   returned.value.notes.filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })),
 );
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
-const notesOf = computed(() => new Map(pdfs.value.map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
+const notesOf = computed(() => new Map((attempt.value?.files ?? []).map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));
 const others = computed(() => attempt.value?.files.filter((f) => f.mediaType !== 'application/pdf') ?? []);
+/** The level each criterion reached; of a count by how many errors there were. */
+function levelOf(c: RubricCriterion): RubricLevel | null {
+  const given = returned.value.given[c.id];
+  if (c.form === 'count') return given === undefined ? null : levelOfCount(c.levels, given);
+  return c.levels.find((l) => l.id === returned.value.choices[c.id]) ?? null;
+}
+const isJudged = computed(() =>
+  [returned.value.choices, returned.value.given, returned.value.comments].some((part) => Object.keys(part).length > 0),
+);
 const judged = computed(() => props.item.assignment?.judged ?? 'points');
 const isDone = computed(() => returned.value.scoreText !== null && returned.value.scoreText !== '0');
 const pdfs = computed(() => attempt.value?.files.filter((f) => f.mediaType === 'application/pdf') ?? []);
@@ -38,17 +47,37 @@ const chosen = ref<string | null>(null);
       ><span v-else class="soft">{{ returned.state }}</span>
     </div>
     <WorkingLines v-if="showsWorking && returned.working" :lines="[returned.working, ...returned.working.lines]" />
+    <p v-if="returned.adjustment && returned.adjustment.points !== 0" class="soft">
+      {{ returned.adjustment.points > 0 ? 'More' : 'Less' }} than your group by {{ formatPoints(Math.abs(returned.adjustment.points)) }}:
+      {{ returned.adjustment.reason }}.
+    </p>
+    <p v-if="returned.statistics" class="soft">
+      The class: {{ returned.statistics.number }} results, mean {{ returned.statistics.mean }}, median {{ returned.statistics.median }},
+      spread {{ returned.statistics.spread }}.
+    </p>
     <DocumentView v-if="returned.feedback" :document="returned.feedback" class="feedback" />
-    <table v-if="item.rubric && Object.keys(returned.choices).length > 0" class="plain rubric">
+    <ul v-if="returned.feedbackFiles.length > 0" class="with-it">
+      <li v-for="f in returned.feedbackFiles" :key="f.id">
+        <audio v-if="f.mediaType.startsWith('audio/')" controls preload="none" :src="f.url" :aria-label="f.name" />
+        <a :href="`${f.url}?download=1`" :download="f.name">{{ f.name }}</a>
+      </li>
+    </ul>
+    <table v-if="item.rubric && isJudged" class="plain rubric">
       <tbody>
         <tr v-for="c in item.rubric.criteria" :key="c.id">
           <td>
             <b>{{ c.title }}</b>
           </td>
-          <td v-for="l in c.levels" :key="l.id" :class="{ got: returned.choices[c.id] === l.id }">
-            <b>{{ formatPoints(l.points) }}<span v-if="returned.choices[c.id] === l.id"> ✓</span></b
-            ><br /><span class="soft">{{ l.descriptor }}</span>
+          <td v-for="l in c.levels" :key="l.id" :class="{ got: levelOf(c)?.id === l.id }">
+            <b
+              >{{ levelOf(c)?.id === l.id ? formatPoints(criterionPoints(c, returned) ?? l.points) : formatPoints(l.points)
+              }}<span v-if="levelOf(c)?.id === l.id"> ✓</span></b
+            ><span v-if="c.form === 'count' && levelOf(c)?.id === l.id" class="soft"> {{ returned.given[c.id] }} errors</span><br /><span
+              class="soft"
+              >{{ l.descriptor }}</span
+            >
           </td>
+          <td v-if="returned.comments[c.id]" class="said">{{ returned.comments[c.id] }}</td>
         </tr>
       </tbody>
     </table>
@@ -56,13 +85,23 @@ const chosen = ref<string | null>(null);
       <div v-if="attempt?.document" class="paper">
         <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
       </div>
-      <FileWork v-for="f in others" :key="f.id" :file="f" class="paper" />
+      <FileWork
+        v-for="f in others"
+        :key="f.id"
+        :file="f"
+        :notes="notesOf.get(f.id) ?? []"
+        :chosen="chosen"
+        class="paper"
+        @choose="chosen = $event"
+      />
       <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
       <ol v-if="notes.length > 0" class="notes">
         <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
-          <button class="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</button><br />{{
-            n.body
-          }}
+          <button class="act" @click="chosen = n.id">
+            {{ n.quote === '' ? 'an area' : `“${n.quote.slice(0, 60)}${n.quote.length > 60 ? '…' : ''}”` }}</button><br /><i
+            v-if="n.replacement !== null"
+            >{{ n.replacement === '' ? 'Strike this. ' : `Rather “${n.replacement}”. ` }}</i
+          >{{ n.body }}
           <span class="label">{{ n.author }}</span>
         </li>
       </ol>
@@ -101,6 +140,19 @@ const chosen = ref<string | null>(null);
   border: 1px solid var(--frost);
   padding: 24px 34px;
   margin-top: 14px;
+}
+.with-it {
+  list-style: none;
+  padding: 0;
+}
+.with-it li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
+}
+.said {
+  font-style: italic;
 }
 .rubric {
   font-size: 13px;

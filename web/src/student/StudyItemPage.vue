@@ -16,6 +16,8 @@ import ReceiptView from './ReceiptView.vue';
 import ReturnedView from './ReturnedView.vue';
 import RevisionAsked from './RevisionAsked.vue';
 import WordsPanel from '../parts/WordsPanel.vue';
+import MatchPanel from '../marking/MatchPanel.vue';
+import OwnGroupView from './OwnGroupView.vue';
 
 const DiscussionBody = defineAsyncComponent(() => import('../talk/DiscussionBody.vue'));
 const talk = shallowRef<DiscussionView | null>(null);
@@ -82,6 +84,7 @@ const facts = computed(() => {
     .filter(Boolean)
     .join(' · ');
 });
+const COUNTS = { latest: 'the latest counts', best: 'the best counts', first: 'the first counts', mean: 'the mean of all counts' } as const;
 const takesWork = computed(() => {
   const a = item.value?.assignment;
   return a ? a.acceptsText || a.acceptsFiles || a.acceptsLink || a.acceptsRecording : false;
@@ -89,6 +92,17 @@ const takesWork = computed(() => {
 const JUDGED_WORDS = { points: '', done: 'judged done or not', words: 'judged in words', none: 'not judged' } as const;
 const isNewWords = computed(() => item.value?.words.some((w) => w.isNew) === true);
 const latest = computed(() => item.value?.attempts[0] ?? null);
+/** Takes back what was handed in; handing it in again is the way back. */
+async function withdraw(): Promise<void> {
+  try {
+    await send('DELETE', `${base.value}/hand-in`);
+    receipt.value = null;
+    notices.say('It is taken back, and is a draft again. Hand it in before it is due.');
+    await load();
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
 async function handedIn(next: Receipt): Promise<void> {
   receipt.value = next;
   again.value = false;
@@ -152,13 +166,23 @@ async function handedIn(next: Receipt): Promise<void> {
               <td>
                 <b>{{ c.title }}</b>
               </td>
+              <td v-if="c.form === 'comment'" class="soft">in words</td>
               <td v-for="l in c.levels" :key="l.id">
-                <b>{{ formatPoints(l.points) }}</b><br /><span class="soft">{{ l.descriptor }}</span>
+                <b>{{ c.form === 'range' ? `${formatPoints(l.least ?? 0)}–` : '' }}{{ formatPoints(l.points) }}</b
+                ><span v-if="c.form === 'count'" class="soft"> {{ l.upTo === null ? 'with more errors' : `up to ${l.upTo} errors` }}</span
+                ><br /><span class="soft">{{ l.descriptor }}</span>
               </td>
             </tr>
           </tbody>
         </table>
       </article>
+      <OwnGroupView
+        v-if="item.group && item.visibility !== 'announced'"
+        :group="item.group"
+        :course-id="String(route.params.courseId)"
+        :is-looking="isLooking"
+        @changed="load"
+      />
       <RevisionAsked
         v-if="item.revision && !item.revision.isAnswered"
         :revision="item.revision"
@@ -175,6 +199,15 @@ async function handedIn(next: Receipt): Promise<void> {
         :now="course.now"
         :is-new="receipt !== null"
       />
+      <p v-if="latest?.by" class="label">Handed in for your group by {{ latest.by }}.</p>
+      <p v-if="latest" class="own-acts">
+        <a :href="`/api${base}/copy`" target="_blank" rel="noopener">{{ item.returned ? 'Your marked work' : 'Your work' }} as a PDF</a>
+        <button v-if="item.canWithdraw && !isLooking" class="act" @click="withdraw">take it back</button>
+      </p>
+      <details v-if="item.showsMatches" class="talk">
+        <summary><span class="serif">Where your words stand elsewhere</span></summary>
+        <MatchPanel :path="`${base}/matches`" />
+      </details>
       <template v-if="item.assignment && takesWork && item.visibility !== 'announced'">
         <AnswerForm
           v-if="item.canHandIn && (latest === null || again || (item.revision !== null && !item.revision.isAnswered))"
@@ -185,7 +218,7 @@ async function handedIn(next: Receipt): Promise<void> {
           @reload="load"
         />
         <p v-else-if="item.canHandIn" style="margin-top: 16px">
-          <button class="quiet" :disabled="isLooking" @click="again = true">Hand in again; the latest counts</button>
+          <button class="quiet" :disabled="isLooking" @click="again = true">Hand in again; {{ COUNTS[item.assignment.counted] }}</button>
         </p>
         <p v-else-if="item.whyNot" class="soft" style="margin-top: 16px">{{ item.whyNot }}</p>
       </template>
@@ -221,6 +254,11 @@ async function handedIn(next: Receipt): Promise<void> {
   border: 1px solid var(--frost);
   padding: 24px 34px;
   margin-top: 14px;
+}
+.own-acts {
+  display: flex;
+  gap: 20px;
+  align-items: baseline;
 }
 .talk {
   margin-top: 18px;

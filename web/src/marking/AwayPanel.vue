@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import type { SheetDone, SheetPreview } from '@rosemary/api';
+import { computed, ref } from 'vue';
+import { HttpProblem, sendForm } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+/** Works out, marked away from the network, and back in: what would change is seen before it does. */
+const props = defineProps<{ base: string }>();
+const emit = defineEmits<{ done: [] }>();
+const notices = useNotices();
+const file = ref<File | null>(null);
+const preview = ref<SheetPreview | null>(null);
+const left = ref<ReadonlySet<string>>(new Set());
+const finishes = ref(false);
+const fault = ref('');
+const result = ref<SheetDone | null>(null);
+const isBusy = ref(false);
+const input = ref<HTMLInputElement | null>(null);
+function form(of: File, fields: Readonly<Record<string, string>> = {}): FormData {
+  const data = new FormData();
+  for (const [name, value] of Object.entries(fields)) data.append(name, value);
+  data.append('file', of);
+  return data;
+}
+async function run(work: () => Promise<void>): Promise<void> {
+  isBusy.value = true;
+  fault.value = '';
+  try {
+    await work();
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not read. Try again.';
+  } finally {
+    isBusy.value = false;
+  }
+}
+function choose(list: FileList | null): Promise<void> {
+  const chosen = list?.[0];
+  if (chosen === undefined) return Promise.resolve();
+  file.value = chosen;
+  preview.value = null;
+  result.value = null;
+  left.value = new Set();
+  return run(async () => {
+    preview.value = await sendForm<SheetPreview>(`${props.base}/sheet/preview`, form(chosen));
+  });
+}
+const changing = computed(() => (preview.value?.rows ?? []).filter((r) => r.outcome === 'changes'));
+const refused = computed(() => (preview.value?.rows ?? []).filter((r) => r.outcome === 'refused'));
+const same = computed(() => (preview.value?.rows ?? []).filter((r) => r.outcome === 'same').length);
+const many = computed(() => changing.value.filter((r) => !left.value.has(r.workId)).length);
+function turn(id: string): void {
+  const next = new Set(left.value);
+  if (!next.delete(id)) next.add(id);
+  left.value = next;
+}
+const bring = (): Promise<void> =>
+  run(async () => {
+    if (file.value === null) return;
+    const fields = { leave: [...left.value].join(','), finishes: String(finishes.value) };
+    result.value = await sendForm<SheetDone>(`${props.base}/sheet`, form(file.value, fields));
+    preview.value = null;
+    notices.say(`${result.value.changed} works changed${result.value.finished > 0 ? `, ${result.value.finished} of them finished` : ''}.`);
+    emit('done');
+  });
+</script>
+
+<template>
+  <section class="part" aria-label="Away from the network">
+    <h3>Away from the network</h3>
+    <p>
+      <a class="quiet" :href="`/api${base}/works.zip`">All works as an archive</a>
+      <button class="quiet" :disabled="isBusy" @click="input?.click()">Bring scores back in…</button
+      ><input
+        ref="input"
+        type="file"
+        accept=".csv,.zip"
+        hidden
+        @change="
+          choose(($event.target as HTMLInputElement).files);
+          ($event.target as HTMLInputElement).value = '';
+        "
+      />
+    </p>
+    <p class="soft">
+      The archive holds a folder for each work, <i>scores.csv</i> for points and feedback, and <i>notes.csv</i> for notes on quoted words.
+      Bring back the sheet, or the whole archive with files that have “marked” in their name.
+    </p>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <div v-if="isBusy && !preview" class="skeleton" style="height: 40px" />
+    <template v-if="preview">
+      <p>
+        <b>{{ file?.name }}</b>: {{ changing.length }} works would change, {{ same }} stay as they are, {{ refused.length }} lines are
+        refused.
+      </p>
+      <ul v-if="preview.faults.length > 0 || refused.length > 0" class="fault">
+        <li v-for="r in refused" :key="`r ${r.line} ${r.workId}`">line {{ r.line }}{{ r.name ? `, ${r.name}` : '' }}: {{ r.reason }}</li>
+        <li v-for="f in preview.faults" :key="f">{{ f }}</li>
+      </ul>
+      <table v-if="changing.length > 0" class="plain">
+        <thead>
+          <tr>
+            <th>take</th>
+            <th>who</th>
+            <th class="num">was</th>
+            <th class="num">will be</th>
+            <th>feedback, notes, files</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in changing" :key="r.workId">
+            <td><input type="checkbox" :checked="!left.has(r.workId)" :aria-label="`Take ${r.name}`" @change="turn(r.workId)" /></td>
+            <td>{{ r.name }}</td>
+            <td class="num soft">{{ r.scoreBefore || '–' }}</td>
+            <td class="num">{{ r.scoreAfter || 'as it is' }}</td>
+            <td class="soft">
+              {{ [r.feedback ?? '', r.notes > 0 ? `${r.notes} notes` : '', ...r.files].filter((w) => w !== '').join(' · ') }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p>
+        <label><input v-model="finishes" type="checkbox" /> finish these marks at once</label>
+      </p>
+      <p>
+        <button class="go" :disabled="isBusy || many === 0" @click="bring">Bring in {{ many }}</button>
+        <button class="quiet" @click="preview = null">Leave it</button>
+      </p>
+    </template>
+    <ul v-if="result && result.left.length > 0" class="fault">
+      <li v-for="l in result.left" :key="l.name">{{ l.name }}: {{ l.reason }}</li>
+    </ul>
+  </section>
+</template>

@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import type { CourseFile, Work } from '@rosemary/api';
+import type { DocumentNode } from '@rosemary/core';
+import { ref } from 'vue';
+import DocumentEditor from '../parts/DocumentEditor.vue';
+import VoiceRecorder from '../parts/VoiceRecorder.vue';
+import { HttpProblem, send, upload } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+/** Overall feedback: words, files, and a voice recorded here. */
+const props = defineProps<{ work: Work; base: string; feedback: DocumentNode | null; state: string }>();
+const emit = defineEmits<{ change: [document: DocumentNode]; close: [] }>();
+const notices = useNotices();
+const files = ref<readonly CourseFile[]>(props.work.feedbackFiles);
+const going = ref<{ name: string; share: number } | null>(null);
+const fault = ref('');
+const input = ref<HTMLInputElement | null>(null);
+async function add(list: ArrayLike<File> | null): Promise<void> {
+  fault.value = '';
+  for (const file of Array.from(list ?? [])) {
+    going.value = { name: file.name, share: 0 };
+    try {
+      files.value = await upload<CourseFile[]>(`${props.base}/feedback-files`, file, (share) => {
+        going.value = { name: file.name, share };
+      });
+    } catch (error) {
+      fault.value = error instanceof HttpProblem ? error.message : `“${file.name}” did not arrive.`;
+    } finally {
+      going.value = null;
+    }
+  }
+}
+async function takeAway(file: CourseFile): Promise<void> {
+  const path = `${props.base}/feedback-files/${file.id}`;
+  try {
+    files.value = await send<CourseFile[]>('DELETE', path);
+    notices.say(`“${file.name}” is taken away.`, async () => {
+      files.value = await send<CourseFile[]>('POST', `${path}/restore`);
+    });
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+const named = (file: File): File =>
+  new File([file], `Spoken feedback ${files.value.length + 1}.${file.name.split('.').at(-1) ?? ''}`, { type: file.type });
+</script>
+
+<template>
+  <div class="feedback" @dragover.prevent @drop.prevent="add(($event as DragEvent).dataTransfer?.files ?? null)">
+    <div class="fb-head">
+      <b>Overall feedback</b><span class="label" role="status">{{ state }}</span
+      ><button class="act" @click="emit('close')">close</button>
+    </div>
+    <DocumentEditor :model-value="feedback" label="Overall feedback" is-small @change="emit('change', $event)" />
+    <ul v-if="files.length > 0" class="files">
+      <li v-for="f in files" :key="f.id">
+        <audio v-if="f.mediaType.startsWith('audio/')" controls preload="none" :src="f.url" :aria-label="f.name" />
+        <a :href="`${f.url}?download=1`" :download="f.name">{{ f.name }}</a>
+        <button class="act" :aria-label="`Take ${f.name} away`" @click="takeAway(f)">take away</button>
+      </li>
+    </ul>
+    <div class="add">
+      <VoiceRecorder :is-busy="going !== null" @use="add([named($event)])" />
+      <p>
+        <button class="act" :disabled="going !== null" @click="input?.click()">Add a file</button
+        ><span v-if="going" class="label" role="status"> {{ going.name }}, {{ Math.round(going.share * 100) }} %</span
+        ><input
+          ref="input"
+          type="file"
+          multiple
+          hidden
+          @change="
+            add(($event.target as HTMLInputElement).files);
+            ($event.target as HTMLInputElement).value = '';
+          "
+        />
+      </p>
+    </div>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.feedback {
+  position: absolute;
+  bottom: 100%;
+  right: 0;
+  width: 620px;
+  max-height: 420px;
+  overflow: auto;
+  background: var(--paper);
+  border: 1px solid var(--frost);
+  border-bottom: 0;
+  padding: 12px 18px;
+  box-shadow: 0 -6px 22px rgb(20 32 26 / 0.12);
+  z-index: 5;
+}
+.fb-head {
+  display: flex;
+  gap: 14px;
+  justify-content: space-between;
+  padding-bottom: 6px;
+}
+.files {
+  list-style: none;
+  padding: 0;
+  margin: 8px 0 0;
+}
+.files li {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.files audio {
+  height: 34px;
+}
+.add {
+  display: flex;
+  gap: 24px;
+  padding-top: 6px;
+}
+</style>

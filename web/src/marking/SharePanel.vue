@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import type { NewShares, SharesView } from '@rosemary/api';
+import { computed, onMounted, ref } from 'vue';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+/** Who marks what: drawn by chance and evenly, seen before it is kept, and changed one by one. */
+const props = defineProps<{ base: string; markers: 1 | 2; isVeiled: boolean }>();
+const emit = defineEmits<{ saved: [] }>();
+const notices = useNotices();
+const view = ref<SharesView | null>(null);
+const drawn = ref<Map<string, readonly string[]> | null>(null);
+const chosen = ref<string[]>([]);
+const within = ref<'sections' | 'all'>('all');
+const each = ref('');
+const fault = ref('');
+const isBusy = ref(false);
+onMounted(async () => {
+  try {
+    view.value = await get<SharesView>(`${props.base}/shares`);
+    chosen.value = view.value.markers.filter((m) => m.works > 0).map((m) => m.id);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
+const isAny = computed(() => (view.value?.markers ?? []).some((m) => m.works > 0));
+const markersOf = (id: string): readonly string[] => drawn.value?.get(id) ?? view.value?.works.find((w) => w.id === id)?.markerIds ?? [];
+const count = (markerId: string): number => (view.value?.works ?? []).filter((w) => markersOf(w.id).includes(markerId)).length;
+const left = computed(() => (view.value?.works ?? []).filter((w) => markersOf(w.id).length < props.markers).length);
+async function run(work: () => Promise<void>): Promise<void> {
+  isBusy.value = true;
+  fault.value = '';
+  try {
+    await work();
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not done. Try again.';
+  } finally {
+    isBusy.value = false;
+  }
+}
+const draw = (): Promise<void> =>
+  run(async () => {
+    const most = each.value.trim() === '' ? null : Number(each.value);
+    const answer = await send<NewShares>('POST', `${props.base}/shares/draw`, {
+      markerIds: chosen.value,
+      within: within.value,
+      each: most,
+    });
+    drawn.value = new Map(answer.shares.map((s) => [s.workId, s.markerIds]));
+  });
+const asBody = (of: (id: string) => readonly string[]): NewShares => ({
+  shares: (view.value?.works ?? []).map((w) => ({ workId: w.id, markerIds: [...of(w.id)] })),
+});
+async function save(body: NewShares, words: string): Promise<void> {
+  const before = asBody((id) => view.value?.works.find((w) => w.id === id)?.markerIds ?? []);
+  await run(async () => {
+    view.value = await send<SharesView>('PUT', `${props.base}/shares`, body);
+    drawn.value = null;
+    emit('saved');
+    notices.say(words, async () => {
+      view.value = await send<SharesView>('PUT', `${props.base}/shares`, before);
+      emit('saved');
+    });
+  });
+}
+const keep = (): Promise<void> => save(asBody(markersOf), 'The works are shared out.');
+const shareNone = (): Promise<void> => save({ shares: [] }, 'Nothing is shared out: everybody marks those they reach.');
+function setMarker(workId: string, place: number, markerId: string): void {
+  const next = [...markersOf(workId)];
+  if (markerId === '') next.splice(place, 1);
+  else next[place] = markerId;
+  drawn.value = new Map((view.value?.works ?? []).map((w) => [w.id, w.id === workId ? [...new Set(next)] : markersOf(w.id)]));
+}
+</script>
+
+<template>
+  <section class="part" aria-label="Who marks what">
+    <h3>Who marks what</h3>
+    <div v-if="!view && !fault" class="skeleton" style="height: 60px" />
+    <template v-if="view">
+      <p class="soft">
+        {{
+          isAny || drawn
+            ? `${markers === 2 ? 'Two mark each work on their own. ' : ''}An assistant marks what is shared out to them, of any section.`
+            : 'Nothing is shared out: everybody marks those they reach, by their sections.'
+        }}
+      </p>
+      <form class="draw" @submit.prevent="draw">
+        <fieldset>
+          <legend class="label">among</legend>
+          <label v-for="m in view.markers" :key="m.id"
+            ><input v-model="chosen" type="checkbox" :value="m.id" /> {{ m.name }} <span class="label">{{ count(m.id) }}</span></label
+          >
+        </fieldset>
+        <label class="pick"
+          ><span class="label">each has</span
+          ><select v-model="within" class="line-input">
+            <option value="all">works of all sections</option>
+            <option value="sections">works of their sections</option>
+          </select></label
+        >
+        <label class="pick"
+          ><span class="label">at most, each</span
+          ><input v-model="each" class="line-input few" inputmode="numeric" pattern="[1-9][0-9]{0,3}" placeholder="no limit"
+        /></label>
+        <button class="quiet" :disabled="isBusy || chosen.length < markers">Draw {{ drawn ? 'again' : 'by chance' }}</button>
+      </form>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+      <p v-if="drawn">
+        <button class="go" :disabled="isBusy" @click="keep">Keep it so</button>
+        <button class="quiet" @click="drawn = null">Leave it</button>
+        <span class="soft"
+          >Not kept yet. {{ left > 0 ? `${left} works have ${markers === 2 ? 'fewer than two markers' : 'nobody'}.` : '' }}</span
+        >
+      </p>
+      <p v-else-if="isAny"><button class="act" :disabled="isBusy" @click="shareNone">share out nothing</button></p>
+      <details v-if="view.works.length > 0">
+        <summary>work by work</summary>
+        <div class="works">
+          <div v-for="w in view.works" :key="w.id" class="work">
+            <span>{{ w.name }}</span>
+            <select
+              v-for="place in markers"
+              :key="place"
+              class="line-input soft"
+              :aria-label="`${markers === 2 ? `Marker ${place}` : 'Marker'} of ${w.name}`"
+              :value="markersOf(w.id)[place - 1] ?? ''"
+              @change="setMarker(w.id, place - 1, ($event.target as HTMLSelectElement).value)"
+            >
+              <option value="">nobody</option>
+              <option v-for="m in view.markers" :key="m.id" :value="m.id">{{ m.name }}</option>
+            </select>
+          </div>
+        </div>
+      </details>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.draw {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 20px;
+  align-items: end;
+  padding: 6px 0;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+}
+.pick {
+  display: grid;
+}
+.few {
+  width: 90px;
+}
+.works {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: 0 28px;
+  padding-top: 6px;
+}
+.work {
+  display: flex;
+  gap: 10px;
+  justify-content: space-between;
+  border-bottom: 1px solid var(--frost2);
+}
+.work select {
+  width: auto;
+}
+</style>

@@ -1,0 +1,95 @@
+import { PART_BYTES, type UploadState } from '@rosemary/api';
+import { HttpProblem, send, sendBytes } from './http.ts';
+
+const LONGEST_WAIT_MS = 5000;
+
+/** The same file chosen once more, also after a reload, goes on under the same name. */
+function nameFor(path: string, file: File): { id: string; forget: () => void } {
+  const key = `rosemary upload ${path} ${file.name} ${file.size} ${file.lastModified}`;
+  const id = localStorage.getItem(key) ?? crypto.randomUUID();
+  localStorage.setItem(key, id);
+  return {
+    id,
+    forget: () => {
+      localStorage.removeItem(key);
+    },
+  };
+}
+
+/** Waits until the network is back, or a little while; each time a little longer. */
+function pause(turn: number, signal: AbortSignal): Promise<void> {
+  return new Promise((done) => {
+    const end = (): void => {
+      clearTimeout(timer);
+      window.removeEventListener('online', end);
+      signal.removeEventListener('abort', end);
+      done();
+    };
+    const timer = setTimeout(end, Math.min(LONGEST_WAIT_MS, 500 * 2 ** turn));
+    window.addEventListener('online', end);
+    signal.addEventListener('abort', end);
+  });
+}
+
+const cancelled = (): HttpProblem =>
+  new HttpProblem({ type: 'urn:rosemary:cancelled', title: 'Cancelled', status: 0, detail: 'Cancelled.' });
+
+/** Asks again while the server or the network is away; everything else is an answer. */
+async function withPatience<T>(ask: () => Promise<T>, signal: AbortSignal, onWait: (waits: boolean) => void): Promise<T> {
+  for (let turn = 0; ; turn += 1) {
+    if (signal.aborted) throw cancelled();
+    try {
+      const answer = await ask();
+      onWait(false);
+      return answer;
+    } catch (error) {
+      if (!(error instanceof HttpProblem) || !error.isPassing) throw error;
+      onWait(true);
+      await pause(turn, signal);
+    }
+  }
+}
+
+/**
+ * Sends a file in parts: where the connection breaks, it goes on from what has come when it is back, without anything typed or chosen
+ * again. `onProgress` hears the share that has come, and whether it waits for the network.
+ */
+export async function uploadInParts<T>(
+  path: string,
+  file: File,
+  onProgress: (share: number, waits: boolean) => void,
+  signal: AbortSignal,
+): Promise<T> {
+  const { id, forget } = nameFor(path, file);
+  let received = 0;
+  let waits = false;
+  const tell = (): void => {
+    onProgress(file.size === 0 ? 0 : received / file.size, waits);
+  };
+  const onWait = (next: boolean): void => {
+    waits = next;
+    tell();
+  };
+  try {
+    ({ received } = await withPatience(() => send<UploadState>('POST', path, { id, name: file.name, size: file.size }), signal, onWait));
+    while (received < file.size) {
+      const from = received;
+      const bytes = file.slice(from, from + PART_BYTES);
+      try {
+        ({ received } = await withPatience(() => sendBytes<UploadState>(`${path}/${id}/part?from=${from}`, bytes, signal), signal, onWait));
+      } catch (error) {
+        // The server says how far it has come: a part whose answer was lost is there already.
+        if (!(error instanceof HttpProblem) || error.code !== 'conflict') throw error;
+        ({ received } = error.problem.current as UploadState);
+      }
+      tell();
+    }
+    const done = await withPatience(() => send<T>('POST', `${path}/${id}/done`), signal, onWait);
+    forget();
+    return done;
+  } catch (error) {
+    // What was refused begins afresh the next time; what was cancelled may go on.
+    if (error instanceof HttpProblem && error.code !== 'cancelled') forget();
+    throw error;
+  }
+}
