@@ -5,7 +5,17 @@ import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statS
 import { join } from 'node:path';
 import { brotliCompressSync, constants } from 'node:zlib';
 
-const SOURCES = ['core/src', 'api/src', 'server/src', 'web', 'demo/src', 'demo/media', 'package-lock.json', 'scripts/build.mjs'];
+const SOURCES = [
+  'core/src',
+  'api/src',
+  'server/src',
+  'web',
+  'demo/src',
+  'demo/media',
+  'standins',
+  'package-lock.json',
+  'scripts/build.mjs',
+];
 
 function* files(path) {
   if (statSync(path).isFile()) {
@@ -48,11 +58,16 @@ export async function build(root) {
     cpSync(join(root, 'node_modules/pdfjs-dist', from), join(root, 'dist/web/pdf', to), { recursive: true });
   // Beside the program as beside its source.
   cpSync(join(root, 'demo/media'), join(root, 'dist/media'), { recursive: true });
+  cpSync(join(root, 'standins/texts'), join(root, 'dist/texts'), { recursive: true });
   compress(join(root, 'dist/web'));
   const { build: bundle } = await import('esbuild');
   const own = ['core', 'api', 'server'];
   await bundle({
-    entryPoints: { main: join(root, 'server/src/main.ts'), prepare: join(root, 'demo/src/prepare.ts') },
+    entryPoints: {
+      main: join(root, 'server/src/main.ts'),
+      prepare: join(root, 'demo/src/prepare.ts'),
+      collection: join(root, 'standins/src/main.ts'),
+    },
     outdir: join(root, 'dist/server'),
     outExtension: { '.js': '.mjs' },
     bundle: true,

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { dataFolder, prepareSchool, ready, root, serverEnv } from './prepare.mjs';
+import { startCollection } from './standins.mjs';
 
 const pgPort = process.env.ROSEMARY_PG_PORT === undefined ? undefined : Number(process.env.ROSEMARY_PG_PORT);
 
@@ -27,12 +28,14 @@ try {
     database.stop();
     throw error;
   }
+  const collection = await startCollection();
   server = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server/main.mjs')], {
     cwd: root,
-    env: serverEnv(database),
+    env: serverEnv(database, collection === null ? {} : { ROSEMARY_COLLECTION_URL: collection.url }),
     stdio: ['ignore', 'inherit', 'inherit'],
   });
   server.on('exit', (code) => {
+    collection?.stop();
     database.stop();
     process.exit(code ?? 0);
   });

@@ -35,7 +35,8 @@ function jest(projects, env) {
       '--outputFile',
       report,
       '--silent=false',
-      ...(projects.includes('core') ? [] : ['--runInBand']),
+      // Every file of the server's tests has a database of its own; a journey has the machine to itself.
+      ...(projects.includes('core') ? [] : projects.includes('server') ? ['--maxWorkers=2'] : ['--runInBand']),
     ],
     { cwd: root, env: { ...env, NODE_NO_WARNINGS: '1' }, stdio: ['ignore', 'ignore', 'inherit'] },
   );

@@ -25,7 +25,7 @@ import { join } from 'node:path';
 import { drawPaper, type Paper } from './papers.ts';
 import type { Random } from './random.ts';
 import type { Built, BuiltItem, Enrolled } from './school.ts';
-import { FEEDBACK, NOTE_TEXTS, writeWork } from './texts.ts';
+import { FEEDBACK, NOTE_TEXTS, TAKEN, writeWork } from './texts.ts';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -96,7 +96,7 @@ async function handInWork(db: Db, built: Built, student: Enrolled, item: BuiltIt
       db,
       item.id,
       member,
-      { document: writeWork(random, student.ability, item.title), version: 0 },
+      { document: writeWork(random, student.ability, item.title, TAKEN[`${item.title} ${student.familyName}`]), version: 0 },
       at - 60_000,
     ));
   const paper =
@@ -253,6 +253,8 @@ async function liveItem(db: Db, built: Built, item: BuiltItem, random: Random): 
     const markedAt = Math.min((item.dueAt ?? now) + random.whole(1800, 8400) * MINUTE, now - random.whole(20, 600) * MINUTE);
     if (at === null) continue;
     const came = await handInWork(db, built, student, item, at, random);
+    // Two mark it on their own: that is another evening.
+    if (item.isPaired === true) continue;
     const marker =
       (student.section === 'Distance' ? built.staff.Maribel : random.chance(0.6) ? built.staff.Ines : built.staff.Teodor) ?? '';
     const isOpenStill = at > now - 30 * HOUR && random.chance(0.45);

@@ -2,6 +2,7 @@ import { paragraphs } from '@rosemary/api';
 import { maybe, run, saveProgramme, type Db } from '@rosemary/server';
 import { DateTime } from 'luxon';
 import { live } from './behave.ts';
+import { addEvening, markInPairs } from './evening.ts';
 import { FOUNDATIONS, SPRING, TIMING } from './outline.ts';
 import { seeded } from './random.ts';
 import { talk } from './talk.ts';
@@ -59,6 +60,7 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   await saveProgramme(db, foundations.courseId, { document: PROGRAMME, version: 0 });
   await live(db, foundations, seeded(SEED + 1));
   await talk(db, foundations);
+  await addEvening({ db, built: foundations, teacherId: foundations.staff.Ines ?? '' });
   const timing = await buildCourse(
     db,
     {
@@ -80,6 +82,7 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
     seeded(SEED + 2),
   );
   await live(db, timing, seeded(SEED + 3));
+  await markInPairs(db, timing);
   const spring = calendarAround(now - 30 * 7 * 86_400_000, 9);
   const before = { ...spring, now: spring.at(15, 7, '12:00') };
   const springTerm = await makeTerm(db, 'Spring', spring, null);

@@ -92,3 +92,29 @@ export function soundOfBeat(): Buffer {
   }
   return data;
 }
+
+/** A lever at the moment of locking, seen from above: a tooth on the face of a stone; five drawings, each a little otherwise. */
+export function drawEscapement(turn: number): Buffer {
+  const kind = turn % LOCKS.length;
+  return (LOCKS[kind] ??= drawLock(kind));
+}
+const LOCKS: (Buffer | null)[] = Array.from({ length: 5 }, () => null);
+
+function drawLock(kind: number, width = 384, height = 264): Buffer {
+  const png = new PNG({ width, height });
+  const unit = 640 / width;
+  const wheel: Wheel = { x: 300, y: 300, radius: 190, teeth: 15, turn: kind / 60, colour: BRASS, spokes: 4 };
+  const tilt = (kind - 2) / 30;
+  const jewel: Colour = [168, 60, 84];
+  const inStone = (x: number, y: number, cx: number): boolean => Math.abs(x - cx - (y - 95) * tilt) < 9 && Math.abs(y - 95) < 34;
+  const inLever = (x: number, y: number): boolean => Math.abs(y - 62 - (x - 300) * tilt * 0.3) < 13 && Math.abs(x - 300) < 170;
+  for (let py = 0; py < height; py += 1)
+    for (let px = 0; px < width; px += 1) {
+      const [x, y] = [px * unit, py * unit];
+      const colour = inStone(x, y, 190) || inStone(x, y, 410) ? jewel : inLever(x, y) ? STEEL : (covers(wheel, x, y) ?? GROUND);
+      const at = (py * width + px) * 4;
+      for (let c = 0; c < 3; c += 1) png.data[at + c] = colour[c] ?? 0;
+      png.data[at + 3] = 255;
+    }
+  return PNG.sync.write(png);
+}

@@ -12,6 +12,8 @@ export interface DemoItem {
   readonly take?: Take;
   readonly isDraft?: boolean;
   readonly rubric?: boolean;
+  /** Marked by two, each on their own and without names. */
+  readonly isPaired?: boolean;
   /** A sentence more in the instructions; {due} is the due day. */
   readonly says?: string;
 }
@@ -119,7 +121,7 @@ export const TIMING: readonly DemoUnit[] = [
     items: [
       page('Isochronism', 45),
       work('A rate in five days', 'Exercises', 20, [7, 3, '23:59'], 60, 4, 'text'),
-      work('Error budget', 'Bench work', 60, [9, 1, '18:00'], 150, 7, 'text'),
+      work('Error budget', 'Bench work', 60, [9, 1, '18:00'], 150, 7, 'text', { rubric: true, isPaired: true }),
       work('Adjusting plan', 'Papers', 100, [12, 4, '18:00'], 240, 10, 'text', { isDraft: true }),
     ],
   },

@@ -11,7 +11,7 @@ beforeAll(async () => {
   database = await makeDatabase('demo');
   pool = makePool(database.appUrl, 2);
   await withDb(pool, true, (db) => loadDemo(db, NOW, NOW));
-}, 120_000);
+}, 240_000);
 afterAll(async () => {
   await pool.end();
   await database.drop();
@@ -56,7 +56,7 @@ describe('the demo school', () => {
     ).toEqual([{ items: '3' }]);
     const many = units.reduce((sum, u) => sum + Number(u.items), 0);
     expect(many).toBeGreaterThanOrEqual(28);
-    expect(many).toBeLessThanOrEqual(34);
+    expect(many).toBeLessThanOrEqual(40);
     expect((await ask<{ kind: string }>('select distinct kind from item order by kind')).map((k) => k.kind)).toEqual([
       'activity',
       'assignment',
@@ -147,7 +147,10 @@ describe('the demo school', () => {
   });
 
   it('has a text alternative on every picture and words in every work written here', async () => {
-    expect(await count('attempt a where a.document is not null and a.word_count < 20')).toBe(0);
+    // One of this week’s is answered in a sentence.
+    const short = "join submission s on s.id = a.submission_id join item i on i.id = s.item_id where a.document is not null and a.word_count";
+    expect(await count(`attempt a ${short} < 20 and i.title <> 'Name the fault'`)).toBe(0);
+    expect(await count(`attempt a ${short} < 2`)).toBe(0);
     expect(await count('attempt a where length(a.content_hash) <> 64')).toBe(0);
   });
 
@@ -166,5 +169,5 @@ describe('the demo school', () => {
       await other.end();
       await second.drop();
     }
-  }, 120_000);
+  }, 240_000);
 });

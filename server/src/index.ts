@@ -29,3 +29,6 @@ export { addAnnouncement } from './talk/announcements.ts';
 export { replyTo, sendMessage } from './talk/messages.ts';
 export { addPost, saveDiscussion } from './talk/discussions.ts';
 export { addObjective, align } from './objectives/queries.ts';
+export { addGroupSet, listGroups } from './groups/queries.ts';
+export { askMatching } from './matching/setting.ts';
+export { runMatching } from './matching/run.ts';

@@ -156,6 +156,18 @@ export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Pol
   };
 }
 
+/** How late work of one item is reduced: by its own policy, else by the course's. */
+export async function getItemLate(db: Db, courseId: string, itemId: string): Promise<LatePolicy | null> {
+  const row = await maybe<LateRow>(
+    db,
+    `select (coalesce(l.rate_percent, p.late_rate_percent) * 1000)::int as late_rate_percent, coalesce(l.step_minutes, p.late_step_minutes) as late_step_minutes, coalesce(l.base, p.late_base) as late_base,
+       (coalesce(l.cap_percent, p.late_cap_percent) * 1000)::int as late_cap_percent, (coalesce(l.floor_percent, p.late_floor_percent) * 1000)::int as late_floor_percent, coalesce(l.grace_minutes, p.late_grace_minutes) as late_grace_minutes
+     from grading_policy p left join item_late l on l.item_id = $2 where p.course_id = $1`,
+    [courseId, itemId],
+  );
+  return row === null ? null : lateOf(row);
+}
+
 interface ItemRow {
   id: string;
   kind: ItemKind;

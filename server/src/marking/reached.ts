@@ -96,8 +96,10 @@ async function makeOpenWork(db: Db, r: Reached, readerId: string, now: number): 
     ...a,
     lateText: latenessText(item, dates, Date.parse(a.handedInAt)),
   }));
+  const group = await findGroup(db, target);
+  const entry = await makeEntry(db, facts, item, person.enrolmentId, now);
   return {
-    entry: await makeEntry(db, facts, item, person.enrolmentId, now),
+    entry: group === null ? entry : { ...entry, group: group.title, members: group.members.map((m) => m.name) },
     attempts,
     notes: await listSeenNotes(db, r, readerId),
     mark: r.part.kind === 'looks' ? await getMark(db, target) : await getMark(db, target, r.part.slot),
@@ -111,7 +113,7 @@ async function makeOpenWork(db: Db, r: Reached, readerId: string, now: number): 
     draft: attempts.length > 0 ? null : await findDraft(db, target),
     judged: assignment?.judged ?? 'points',
     counted: item.counted,
-    group: await findGroup(db, target),
+    group,
     part: await viewPart(db, r),
     feedbackFiles: await listFeedbackFiles(db, target),
   };

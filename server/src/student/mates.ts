@@ -1,8 +1,13 @@
 import type { OwnGroup } from '@rosemary/api';
 import { maybe, rows, type Db } from '../platform/database.ts';
 
+/** Most work is one student's own, and that is settled before anything is handed in. */
+const isGroupWork = async (db: Db, itemId: string): Promise<boolean> =>
+  (await maybe(db, 'select 1 as one from assignment where item_id = $1 and group_set_id is not null', [itemId])) !== null;
+
 /** Those who work on one item together now, this student among them: the group of the item's set, or oneself alone. In a fixed order. */
 export async function listGroup(db: Db, itemId: string, enrolmentId: string): Promise<string[]> {
+  if (!(await isGroupWork(db, itemId))) return [enrolmentId];
   const found = await rows<{ id: string }>(
     db,
     `
@@ -19,6 +24,7 @@ export async function listGroup(db: Db, itemId: string, enrolmentId: string): Pr
  * something else since; where nothing is handed in, the group as it stands now, less those who have handed in.
  */
 export async function listMates(db: Db, itemId: string, enrolmentId: string): Promise<string[]> {
+  if (!(await isGroupWork(db, itemId))) return [enrolmentId];
   const found = await rows<{ id: string }>(
     db,
     `

@@ -25,7 +25,7 @@ import {
 import { createHash } from 'node:crypto';
 import { tell } from '../talk/notices.ts';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
+import { getItemLate, readFacts } from '../gradebook/facts.ts';
 import { datesView, latenessText } from '../marking/stack.ts';
 import { listAttempts, listNotes } from '../marking/queries.ts';
 import { listFeedbackFiles } from '../marking/feedbackFiles.ts';
@@ -418,14 +418,14 @@ async function tellGroup(
 async function getReceipt(db: Db, courseId: string, visible: Visible, member: Membership, number: number): Promise<Receipt> {
   const attempt = (await listAttempts(db, visible.item.id, member.enrolmentId)).find((a) => a.number === number);
   if (attempt === undefined) throw notFound();
-  const item = (await readFacts(db, courseId, { enrolmentId: member.enrolmentId })).items.find((i) => i.id === visible.item.id);
+  const late = await getItemLate(db, courseId, visible.item.id);
   return {
     number,
     handedInAt: attempt.handedInAt,
     contentHash: attempt.contentHash,
     wordCount: attempt.wordCount,
     files: attempt.files,
-    lateText: item === undefined ? null : latenessText(item, visible.dates, Date.parse(attempt.handedInAt)),
+    lateText: latenessText({ late }, visible.dates, Date.parse(attempt.handedInAt)),
     note: attempt.note,
     link: attempt.link,
   };

@@ -132,17 +132,6 @@ const problems = computed(() => (results.value?.rows ?? []).filter((r) => r.reas
           >
         </button>
         <div v-if="open === n" class="inner">
-          <table class="plain">
-            <tbody>
-              <tr v-for="a in membersOf(g)" :key="a.id">
-                <td>
-                  <label><input type="checkbox" :checked="!left.has(a.id)" @change="turn(a.id)" /> {{ a.name }}</label>
-                </td>
-                <td :class="{ soft: g.same.includes(a.id) }">{{ a.text }}</td>
-                <td class="soft">{{ a.state }}{{ a.scoreText && isDone(a) ? `, ${a.scoreText}` : '' }}</td>
-              </tr>
-            </tbody>
-          </table>
           <div class="judge">
             <CriterionStep
               v-for="(c, m) in criteria"
@@ -176,6 +165,17 @@ const problems = computed(() => (results.value?.rows ?? []).filter((r) => r.reas
           <ul v-if="problems.length > 0" class="fault">
             <li v-for="p in problems" :key="p.id">{{ p.name }}: {{ p.reason }}</li>
           </ul>
+          <table class="plain">
+            <tbody>
+              <tr v-for="a in membersOf(g)" :key="a.id">
+                <td>
+                  <label><input type="checkbox" :checked="!left.has(a.id)" @change="turn(a.id)" /> {{ a.name }}</label>
+                </td>
+                <td :class="{ soft: g.same.includes(a.id) }">{{ a.text }}</td>
+                <td class="soft">{{ a.state }}{{ a.scoreText && isDone(a) ? `, ${a.scoreText}` : '' }}</td>
+              </tr>
+            </tbody>
+          </table>
         </div>
       </li>
     </ol>

@@ -35,20 +35,18 @@ const text = (points: number | null | undefined): string => (points === null || 
         <thead>
           <tr>
             <th>both are finished</th>
-            <th v-for="m in both" :key="m.marker" class="num">{{ m.marker }}</th>
+            <th v-for="row in rows" :key="row.title" class="num">{{ row.title }}</th>
+            <th class="num">total</th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in rows" :key="row.title" :class="{ apart: row.points[0] !== row.points[1] }">
-            <td>{{ row.title }}</td>
-            <td v-for="(p, n) in row.points" :key="n" class="num">{{ text(p) }}</td>
-          </tr>
-          <tr>
-            <td>
-              <b>total</b>
+          <tr v-for="(m, n) in both" :key="m.marker">
+            <td>{{ m.marker }}</td>
+            <td v-for="row in rows" :key="row.title" :class="['num', { apart: row.points[0] !== row.points[1] }]">
+              {{ text(row.points[n]) }}
             </td>
-            <td v-for="(t, n) in totals" :key="n" class="num">
-              <b>{{ text(t) }}</b>
+            <td class="num">
+              <b>{{ text(totals[n]) }}</b>
             </td>
           </tr>
         </tbody>
@@ -73,13 +71,13 @@ const text = (points: number | null | undefined): string => (points === null || 
   padding: 8px 20px;
   display: flex;
   gap: 24px;
-  align-items: end;
+  align-items: center;
   flex: none;
 }
 .pair table {
   width: auto;
 }
-.apart td {
+.apart {
   background: var(--bloom-wash);
 }
 </style>
