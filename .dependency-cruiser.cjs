@@ -12,6 +12,7 @@ module.exports = {
       from: { path: '^server/src/platform/' },
       to: { path: '^server/src/(?!platform/)', dependencyTypesNot: ['type-only'] },
     },
+    { name: 'standins-know-core-only', severity: 'error', from: { path: '^standins/' }, to: { path: '^(api|server|web|demo|bench|e2e)/' } },
     { name: 'one-way-in', severity: 'error', from: { path: '^(demo|bench)/' }, to: { path: '^server/src/(?!index.ts)' } },
   ],
   options: {

@@ -71,6 +71,7 @@ try {
     'demo',
     'e2e',
     'bench',
+    'standins',
   ]);
   check('nothing unused', bin('knip'), []);
   check('share of tests', process.execPath, ['scripts/testShare.mjs']);

@@ -1,6 +1,7 @@
 export * from './document.ts';
 export * from './keptRubrics.ts';
 export * from './limits.ts';
+export * from './adjustments.ts';
 export * from './archive.ts';
 export * from './assignment.ts';
 export * from './carry.ts';

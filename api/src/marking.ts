@@ -5,16 +5,8 @@ import type { Judged, RubricView } from './assignment.ts';
 import type { CourseFile } from './files.ts';
 import type { NoteView } from './notes.ts';
 import type { RevisionView, WorkWord } from './revision.ts';
+import type { Adjustments } from './adjustments.ts';
 import type { AttemptView, DatesView } from './student.ts';
-
-/** More or less for one member of a group than the group got, in thousandths of a point, with its reason. */
-export interface Adjustment {
-  readonly points: number;
-  readonly reason: string;
-}
-export interface Adjustments {
-  readonly [enrolmentId: string]: Adjustment;
-}
 
 export interface MarkChange {
   readonly version: number;

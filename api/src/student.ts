@@ -2,7 +2,7 @@ import type { CellState, ClassStatistics, DocumentNode, DoneRule, ItemKind, Visi
 import { Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
-import type { Adjustment } from './marking.ts';
+import type { Adjustment } from './adjustments.ts';
 import type { CourseFile, LinkView, ShownFileView } from './files.ts';
 import type { NoteView } from './notes.ts';
 import type { OwnRevision, WorkWord } from './revision.ts';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Adjustments, MarkView, Work } from '@rosemary/api';
 import { criterionPoints, formatPoints, parsePoints, plainText, rubricScore, type DocumentNode } from '@rosemary/core';
-import { computed, onMounted, ref } from 'vue';
+import { computed, nextTick, onMounted, ref } from 'vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { HttpProblem, send } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
@@ -31,6 +31,7 @@ const own = (m: MarkView): Draft => ({
 });
 const draft = ref<Draft>(own(props.work.mark));
 const scoreText = ref(props.work.mark.score === null ? '' : formatPoints(props.work.mark.score));
+const scoreField = ref<HTMLInputElement | null>(null);
 const at = ref(0);
 const fault = ref('');
 const asks = ref('');
@@ -186,12 +187,17 @@ function setScoreIfTyped(): void {
   const shown = draft.value.score === null ? '' : formatPoints(draft.value.score);
   if (scoreText.value.trim() !== shown) setScore();
 }
+/** While a mark is being finished, what is typed is for the next work: it must not fall into this one's field. */
+const isFinishing = ref(false);
 async function finishAndNext(): Promise<void> {
-  if (state.value !== 'draft') {
-    emit('next');
-    return;
+  if (isFinishing.value) return;
+  isFinishing.value = true;
+  scoreField.value?.blur();
+  try {
+    if (state.value !== 'draft' || (await finish())) emit('next');
+  } finally {
+    isFinishing.value = false;
   }
-  if (await finish()) emit('next');
 }
 const theirs = computed(() => (saving.state.value === 'conflict' ? (saving.fault.value?.problem.current as MarkView) : null));
 async function takeTheirs(): Promise<void> {
@@ -221,7 +227,15 @@ defineExpose({
   openFeedback: () => {
     isFeedbackOpen.value = true;
   },
+  isFinishing: () => isFinishing.value,
   hasRubric: () => criteria.value.length > 0,
+  takesScore: () => scored.value.length === 0 && props.work.judged === 'points' && props.work.part.kind !== 'looks',
+  /** Where there is no rubric a digit begins the score, so that the hand need not leave the keys. */
+  typeScore: async (digit: string) => {
+    scoreText.value = digit;
+    await nextTick();
+    scoreField.value?.focus();
+  },
   criterion: () => criteria.value[at.value]?.title ?? '',
 });
 const feedbackWords = computed(() => {
@@ -273,6 +287,7 @@ const feedbackWords = computed(() => {
         <label
           ><b>Score</b> <span class="label">of {{ formatPoints(work.possible) }}</span
           ><input
+            ref="scoreField"
             v-model="scoreText"
             class="line-input big"
             inputmode="decimal"

@@ -140,6 +140,10 @@ const figures = computed(() => {
   font-size: 14px;
   line-height: 21px;
 }
+/* On the dark of the chosen one the small words must be read too. */
+.chip.on .label {
+  color: inherit;
+}
 mark {
   background: var(--bloom-wash);
   color: inherit;

@@ -70,6 +70,10 @@ header {
   padding-top: 12px;
   border-top: 1px solid var(--frost);
 }
+.sheet-of :deep(.act) {
+  min-height: 24px;
+  min-width: 24px;
+}
 .sheet-of :deep(section.part > h3) {
   font-size: 18px;
   line-height: 24px;

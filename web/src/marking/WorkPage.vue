@@ -79,6 +79,9 @@ watch(enrolmentId, async (id) => {
   tops.value = {};
   pdfTops.value = {};
   if (id !== null) await s.open(id);
+  await nextTick();
+  isStepping = false;
+  if (typedAhead.length > 0) await replay();
 });
 
 const attempt = computed(() => work.value?.attempts[attemptAt.value] ?? null);
@@ -149,8 +152,10 @@ const draftTop = computed(() => {
 async function step(by: 1 | -1): Promise<void> {
   const at = shown.value.findIndex((e) => e.enrolmentId === enrolmentId.value);
   const next = shown.value[at + by];
-  if (next) await open(next.enrolmentId);
-  else notices.say(by === 1 ? 'That was the last of this list.' : 'This is the first of this list.');
+  if (next) {
+    isStepping = true;
+    await open(next.enrolmentId);
+  } else notices.say(by === 1 ? 'That was the last of this list.' : 'This is the first of this list.');
 }
 async function finished(next: Work): Promise<void> {
   s.accept(next);
@@ -189,6 +194,22 @@ async function writeTo(): Promise<void> {
 }
 const confirmsAll = ref(false);
 
+/** Keys pressed while the next work is on its way are kept for it, so that quick hands lose none. */
+const typedAhead: string[] = [];
+let isStepping = false;
+async function replay(): Promise<void> {
+  const digits = /^\d+/.exec(typedAhead.map((key) => (key.length === 1 ? key : ' ')).join(''))?.[0] ?? '';
+  if (digits !== '' && strip.value?.takesScore() === true) {
+    typedAhead.splice(0, digits.length);
+    await strip.value.typeScore(digits);
+    if (typedAhead[0] === 'Enter') {
+      typedAhead.shift();
+      await strip.value.finishAndNext();
+    }
+    return;
+  }
+  for (const key of typedAhead.splice(0)) document.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+}
 function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement;
   if (
@@ -199,12 +220,18 @@ function onKey(event: KeyboardEvent): void {
     event.altKey
   )
     return;
+  if (strip.value?.isFinishing() === true || isStepping) {
+    if (event.key.length === 1 || event.key === 'Enter' || event.key === 'Tab') typedAhead.push(event.key);
+    event.preventDefault();
+    return;
+  }
   if (event.key === 'ArrowRight') void step(1);
   else if (event.key === 'ArrowLeft') void step(-1);
   else if (event.key.toLowerCase() === 'n') own.start();
   else if (event.key.toLowerCase() === 'r') own.start('remark');
   else if (event.key.toLowerCase() === 'c') own.start('correction');
   else if (event.key.toLowerCase() === 'f') strip.value?.openFeedback();
+  else if (/^\d$/.test(event.key) && strip.value?.takesScore() === true) void strip.value.typeScore(event.key);
   else if (/^[1-9]$/.test(event.key)) strip.value?.choose(Number(event.key));
   else if (
     event.key === 'Tab' &&
@@ -223,7 +250,7 @@ onBeforeUnmount(() => {
   document.removeEventListener('keydown', onKey);
 });
 const KEYS = [
-  ['1 … 9', 'choose a level of the criterion'],
+  ['1 … 9', 'choose a level of the criterion; without a rubric, type the score'],
   ['Tab', 'the next criterion; Shift Tab the one before'],
   ['N', 'a note on the selected words'],
   ['R', 'a stock remark on the selected words'],
