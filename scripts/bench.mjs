@@ -17,7 +17,10 @@ const database = await startDatabase({ data: folder });
 try {
   const env = serverEnv(database, { ROSEMARY_CLOCK: '2026-11-18T10:20:00Z', PORT: '3950' });
   prepareSchool(env);
-  for (const file of ['totals', 'gradebook', 'pages', 'building', 'packages'])
+  // One by name, or all of them.
+  const wanted = process.argv.slice(2);
+  const files = ['totals', 'gradebook', 'pages', 'building', 'packages', 'matching', 'marking'];
+  for (const file of wanted.length === 0 ? files : files.filter((name) => wanted.includes(name)))
     spawnSync(join(root, 'node_modules/.bin/tsx'), [`bench/src/${file}.ts`], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'] });
 } finally {
   database.stop();

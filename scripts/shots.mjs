@@ -72,7 +72,6 @@ try {
     ['files', 'files', 'table .name'],
     ['announcements', 'announcements', '.news article'],
     ['discussion', `items/${item('What your first strip-down taught you').id}`, '.post'],
-    ['calendar', 'calendar', '.grid'],
     ['objectives', 'objectives', '.objectives .line'],
     ['settings', 'settings', '.section'],
   ]) {
@@ -92,6 +91,12 @@ try {
   }
   const stack = await call('GET', `/courses/${course.id}/marking/${report.id}`);
   const noted = stack.entries.find((e) => e.notes > 1) ?? stack.entries.find((e) => e.state === 'waits');
+  if (wants('stack')) {
+    await driver.get(`${base}/stacks/${item('Name the fault').id}`);
+    await see('section[aria-label="Alike answers"] .line');
+    await driver.executeScript("document.querySelector('section[aria-label=\"Who marks what\"]').scrollIntoView()");
+    await take('stack');
+  }
   if (wants('marking')) {
     await driver.get(`${base}/marking/${report.id}/${noted.enrolmentId}`);
     await see('.note-number, .sheet-paper');

@@ -148,7 +148,8 @@ describe('the demo school', () => {
 
   it('has a text alternative on every picture and words in every work written here', async () => {
     // One of this week’s is answered in a sentence.
-    const short = "join submission s on s.id = a.submission_id join item i on i.id = s.item_id where a.document is not null and a.word_count";
+    const short =
+      'join submission s on s.id = a.submission_id join item i on i.id = s.item_id where a.document is not null and a.word_count';
     expect(await count(`attempt a ${short} < 20 and i.title <> 'Name the fault'`)).toBe(0);
     expect(await count(`attempt a ${short} < 2`)).toBe(0);
     expect(await count('attempt a where length(a.content_hash) <> 64')).toBe(0);

@@ -89,7 +89,7 @@ export function entryOf(
     members: isOne ? [] : mates.map((m) => `${m.givenName} ${m.familyName}`),
     isVeiled: false,
     matchPercent: figures.get(person.enrolmentId)?.percent ?? null,
-    hasNewWords: row?.has_new_words ?? false,
+    hasNewWords: work.hasNewWords,
   };
 }
 

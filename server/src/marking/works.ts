@@ -71,6 +71,8 @@ export interface MarkedWork {
   readonly mates: readonly FactPerson[];
   readonly group: string;
   readonly row: WorkRow | undefined;
+  /** Any of them said something that the reader has not read. */
+  readonly hasNewWords: boolean;
 }
 
 /** The works of an item: those who handed in together are one, and those of a group who have handed in nothing are one. */
@@ -94,6 +96,8 @@ export function worksOf(
   return [...byKey.values()].flatMap(({ mates, group }) => {
     // Whoever is exempt does not stand for the others.
     const person = mates.find((m) => facts.grades.get(item.id, m.enrolmentId)?.state !== 'exempt') ?? mates[0];
-    return person === undefined ? [] : [{ person, mates, group, row: works.get(item.id, person.enrolmentId) }];
+    if (person === undefined) return [];
+    const hasNewWords = mates.some((m) => works.get(item.id, m.enrolmentId)?.has_new_words === true);
+    return [{ person, mates, group, row: works.get(item.id, person.enrolmentId), hasNewWords }];
   });
 }

@@ -60,6 +60,13 @@ export async function uploadInParts<T>(
   onProgress: (share: number, waits: boolean) => void,
   signal: AbortSignal,
 ): Promise<T> {
+  if (file.size === 0)
+    throw new HttpProblem({
+      type: 'urn:rosemary:invalid',
+      title: 'Empty',
+      status: 422,
+      detail: `“${file.name}” is empty (0 bytes). Choose the file again.`,
+    });
   const { id, forget } = nameFor(path, file);
   let received = 0;
   let waits = false;
