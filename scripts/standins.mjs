@@ -5,7 +5,12 @@ import { root } from './prepare.mjs';
 
 /** Starts the collection of texts; null where it does not say within ten seconds where it is: everything else works without it. */
 export function startCollection() {
-  const child = spawn(process.execPath, [join(root, 'dist/server/collection.mjs')], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = spawn(process.execPath, [join(root, 'dist/server/collection.mjs')], {
+    cwd: root,
+    // A port of its own: the one named for Rosemary is not for it.
+    env: { ...process.env, PORT: '0' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   return new Promise((done) => {
     const give = (url) => {
       clearTimeout(late);
