@@ -25,7 +25,7 @@ import { join } from 'node:path';
 import { drawPaper, type Paper } from './papers.ts';
 import type { Random } from './random.ts';
 import type { Built, BuiltItem, Enrolled } from './school.ts';
-import { FEEDBACK, NOTE_TEXTS, TAKEN, writeWork } from './texts.ts';
+import { FEEDBACK, NOTE_TEXTS, writeWork } from './texts.ts';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -96,7 +96,7 @@ async function handInWork(db: Db, built: Built, student: Enrolled, item: BuiltIt
       db,
       item.id,
       member,
-      { document: writeWork(random, student.ability, item.title, TAKEN[`${item.title} ${student.familyName}`]), version: 0 },
+      { document: writeWork(random, student.ability, item.title), version: 0 },
       at - 60_000,
     ));
   const paper =

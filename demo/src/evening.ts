@@ -24,6 +24,7 @@ import { join } from 'node:path';
 import { addTo, type Adding } from './adding.ts';
 import { drawEscapement, soundOfBeat } from './media.ts';
 import { seeded, type Random } from './random.ts';
+import { COPIED, FROM_THE_COLLECTION } from './texts.ts';
 import type { Built, Enrolled } from './school.ts';
 
 const MINUTE = 60_000;
@@ -189,15 +190,46 @@ async function addSounds(a: Adding, random: Random): Promise<void> {
     if (random.chance(0.9)) await handInFile(db, built, student, id, 'beat.wav', soundOfBeat(), before(due, random));
 }
 
-const LOG_LINES = [
-  'We let the power down together and one of us wrote while the others undid.',
-  'Nobody could find the second click screw until the tray was turned out; it was under the barrel bridge.',
-  'The bench record has twenty-one lines, one for each screw, and a drawing of the tray.',
-  'We disagreed about the order of the bridges and did it both ways to see.',
+const LOG = [
+  ['One of us', 'Two of us', 'We', 'The quickest of us', 'Whoever had the tweezers', 'The one with the loupe', 'All of us together'],
+  ['lifted', 'turned over', 'cleaned', 'measured', 'drew', 'looked for', 'wrote down', 'weighed'],
+  [
+    'the barrel bridge',
+    'the click spring',
+    'the third wheel',
+    'the lower cap jewel',
+    'the crown wheel core',
+    'the setting lever',
+    'the pallet cock',
+  ],
+  [
+    'under the lamp by the window',
+    'on the green mat',
+    'in the second tray',
+    'over white paper',
+    'beside the cleaning jars',
+    'with the door shut',
+  ],
+  ['before supper', 'on the first evening', 'when the bell had gone', 'after a false start', 'late on Thursday', 'while the others waited'],
+  [
+    'and found nothing amiss',
+    'and put it back as it was',
+    'and were surprised at its size',
+    'and argued about its name',
+    'and agreed in the end',
+  ],
 ] as const;
+/** A sentence of a bench record: nobody's is quite another's. */
+const logLine = (random: Random): string => `${LOG.map((part) => random.pick<string>(part)).join(' ')}.`;
+/** What two groups have in common word for word, and what a third took from elsewhere. */
+const TAKEN: Readonly<Record<number, string>> = {
+  2: COPIED,
+  6: COPIED,
+  8: FROM_THE_COLLECTION,
+};
 
 /** Work of groups of three: handed in once, some marked, one member given less than the others with its reason. */
-async function addGroupWork(a: Adding, random: Random): Promise<void> {
+async function addGroupWork(a: Adding, random: Random): Promise<string> {
   const { db, built } = a;
   const wish = { title: 'Benches of three', makes: 'dealt', number: 3, withinSections: true } as const;
   const setId = await addGroupSet(db, built.courseId, wish, new Map(), random.next);
@@ -225,8 +257,10 @@ async function addGroupWork(a: Adding, random: Random): Promise<void> {
       .sort((x, y) => x.email.localeCompare(y.email));
     const [first, second] = members;
     if (first === undefined || random.chance(0.1)) continue;
-    const lines = [...LOG_LINES].sort(() => random.next() - 0.5).slice(0, 3);
-    await handInText(db, built, first, id, [`${group.title} at the bench.`, ...lines], before(due, random));
+    const lines = Array.from({ length: 4 }, () => `${logLine(random)} ${logLine(random)}`);
+    const taken = TAKEN[(set?.groups ?? []).indexOf(group)];
+    const all = [`${group.title} at the bench.`, ...lines, ...(taken === undefined ? [] : [taken])];
+    await handInText(db, built, first, id, all, before(due, random));
     if (done >= 6) continue;
     const target = { itemId: id, enrolmentId: first.enrolmentId };
     const less =
@@ -246,6 +280,7 @@ async function addGroupWork(a: Adding, random: Random): Promise<void> {
     await finishMark(db, target, { version: saved.version, isAboveConfirmed: false }, built.staff.Ines ?? '', at + 5 * MINUTE);
     done += 1;
   }
+  return id;
 }
 
 /** Error budgets marked by two without names: most by both, some agreed, some by one, some by nobody yet. */
@@ -293,9 +328,7 @@ export async function addEvening(a: Adding): Promise<void> {
   await addShortAnswers(a, random);
   await addPictures(a, random);
   await addSounds(a, random);
-  await addGroupWork(a, random);
-  const report = a.built.items.find((i) => i.title === 'Condition report');
-  if (report === undefined) return;
-  await askMatching(a.db, report.id, a.teacherId, a.built.calendar.now - 3_600_000);
+  const records = await addGroupWork(a, random);
+  await askMatching(a.db, records, a.teacherId, a.built.calendar.now - 3_600_000);
   await runMatching(a.db, a.built.calendar.now - 3_590_000, null);
 }

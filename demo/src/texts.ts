@@ -52,7 +52,7 @@ const said = (random: Random, text: string): string => text.replace(SLOT, (_slot
 const numberOf = (words: string): number => [...words].reduce((sum, c) => Math.imul(sum ^ c.charCodeAt(0), 0x01000193), 0x811c9dc5) >>> 0;
 
 /** A piece of student writing, longer from the able; no two quite alike. */
-export function writeWork(random: Random, ability: number, title: string, more: readonly string[] = []): DocumentNode {
+export function writeWork(random: Random, ability: number, title: string): DocumentNode {
   const voice = seeded(numberOf(`${title} ${ability}`));
   const many = Math.max(1, Math.min(3, Math.round(1.7 + ability)));
   const findings = Array.from({ length: many }, () => random.pick(FINDINGS)).filter((text, n, all) => all.indexOf(text) === n);
@@ -60,7 +60,6 @@ export function writeWork(random: Random, ability: number, title: string, more: 
     `${random.pick(OPENINGS)} ${random.pick(OUTSIDES)} ${findings.join(' ')}`,
     `${random.pick(MEASURES)} ${random.pick(FINDINGS)}`,
     ...(ability > -0.4 ? [`${random.pick(ORDERS)} ${random.pick(OILS)}`] : []),
-    ...more,
     random.pick(ADVICE),
   ];
   const body = paragraphs(...lines.map((line) => said(voice, line)));
@@ -139,13 +138,8 @@ export const TASKS: { readonly [take: string]: string } = {
   both: 'Write the log here as you go, and add the drawing or the table as a PDF.',
 };
 
-/** What two students of one report have in common word for word, and what a third took from elsewhere. */
-const COPIED =
+/** A passage that stands in two works word for word, and one out of the collection. */
+export const COPIED =
   'The lever is held to its banking by draw, and I tried it by moving it a little and letting go: on the entry side it came back by itself, on the exit side it stayed where I had put it, so the stone sits too shallow.';
-const FROM_THE_COLLECTION =
+export const FROM_THE_COLLECTION =
   'A condition report is written for a client who has never opened a watch. It says first what the watch does and does not do, then what was found and by what means, then what should be done and what is better left alone.';
-export const TAKEN: Readonly<Record<string, readonly string[]>> = {
-  'Condition report Halloran': [COPIED],
-  'Condition report Brannagh': [COPIED],
-  'Condition report Quist': [FROM_THE_COLLECTION],
-};

@@ -340,6 +340,9 @@ section {
   grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
   gap: 14px 28px;
 }
+.name .act {
+  white-space: nowrap;
+}
 .name {
   display: flex;
   gap: 10px;

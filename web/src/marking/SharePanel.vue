@@ -169,6 +169,7 @@ fieldset {
   display: flex;
   gap: 10px;
   justify-content: space-between;
+  align-items: baseline;
   border-bottom: 1px solid var(--frost2);
 }
 .work select {

@@ -363,6 +363,9 @@ async function save(): Promise<void> {
 .levels > div {
   flex: 1;
 }
+.head .act {
+  white-space: nowrap;
+}
 .form {
   width: auto;
 }
