@@ -297,13 +297,19 @@ describe('the stack in the page', () => {
       files: 0,
       marker: null,
       notes: 0,
+      sharedTo: [],
+      members: [],
+      group: '',
+      isVeiled: false,
+      hasNewWords: false,
+      matchPercent: null,
       ...more,
     }) as StackEntry;
   const entries = [
     entry('Ash', { handedInAt: '2026-11-17T10:00:00Z', words: 300 }),
     entry('Birch', { handedInAt: '2026-11-15T10:00:00Z', lateText: '1 hour late', words: 100 }),
-    entry('Cedar', { state: 'missing' }),
-    entry('Dogwood', { state: 'released', handedInAt: '2026-11-10T10:00:00Z', scoreText: '45 of 60', words: 900, sectionId: 't' }),
+    entry('Cedar', { state: 'missing', sharedTo: ['Ada Mowbray'] }),
+    entry('Dogwood', { state: 'released', handedInAt: '2026-11-10T10:00:00Z', scoreText: '45 of 60', words: 900, sectionId: 't', matchPercent: 12 }),
   ];
   async function open() {
     server.on('GET /courses/c/marking/i', () => ({ entries, waits: 2, estimate: null, releasable: 0, item: {} }));
@@ -324,6 +330,7 @@ describe('the stack in the page', () => {
     ['length', 'Dogwood Ash Birch Cedar'],
     ['score', 'Dogwood Ash Birch Cedar'],
     ['late', 'Ash Birch Dogwood Cedar'],
+    ['match', 'Dogwood Ash Birch Cedar'],
   ] as const)('can be ordered by %s, and stays so next time', async (order, expected) => {
     const s = await open();
     s.order.value = order;
@@ -331,7 +338,7 @@ describe('the stack in the page', () => {
     expect(localStorage.getItem('rosemary stack order')).toBe(order);
   });
 
-  it('is filtered by state, by lateness, by name and by section', async () => {
+  it('is filtered by state, by lateness, by name, by who has it to mark and by section', async () => {
     const s = await open();
     s.filter.value = 'missing';
     expect(names(s)).toBe('Cedar');
@@ -339,6 +346,8 @@ describe('the stack in the page', () => {
     expect(names(s)).toBe('Birch');
     s.filter.value = 'dog';
     expect(names(s)).toBe('Dogwood');
+    s.filter.value = 'Mowbray';
+    expect(names(s)).toBe('Cedar');
     s.filter.value = '';
     useCourse().sectionId = 't';
     expect(names(s)).toBe('Dogwood');
@@ -349,7 +358,7 @@ describe('the stack in the page', () => {
     await s.open('Birch');
     s.setMark('Birch', { state: 'draft' } as never);
     expect(names(s)).toBe('Birch Ash Dogwood Cedar');
-    expect(s.shown.value[0]?.state).toBe('draft');
+    expect(s.shown.value[0]?.state).toBe('in hand');
   });
 
   it('has the works beside the open one loaded before they are asked for', async () => {
