@@ -17,7 +17,7 @@ interface Plan {
 }
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('building', 3945, true);
+  rosemary = await startRosemary('building', true);
   h = hands(rosemary);
   await h.signInDemo('Ines Okafor-Lind');
 });

@@ -14,7 +14,7 @@ interface Plan {
 }
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('carrying', 3946, true);
+  rosemary = await startRosemary('carrying', true);
   h = hands(rosemary);
   await h.signInDemo('Ines Okafor-Lind');
   const me = await h.api<{ courses: { id: string; run: string }[] }>('GET', '/me');

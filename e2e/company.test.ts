@@ -14,7 +14,7 @@ interface Group {
 }
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('company', 3949, true);
+  rosemary = await startRosemary('company', true);
   h = hands(rosemary);
   await h.signInDemo('Ines Okafor-Lind');
   const me = await h.api<{ courses: { id: string; code: string; run: string }[] }>('GET', '/me');

@@ -6,7 +6,7 @@ let rosemary: Rosemary;
 let h: ReturnType<typeof hands>;
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('empty', 3942, false);
+  rosemary = await startRosemary('empty', false);
   h = hands(rosemary);
 });
 afterAll(() => rosemary?.close());

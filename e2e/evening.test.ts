@@ -28,7 +28,7 @@ interface Plan {
 }
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  teacher = await startRosemary('evening', 3960, true);
+  teacher = await startRosemary('evening', true);
   other = await teacher.second();
   h = hands(teacher);
   s = hands(other);

@@ -26,7 +26,7 @@ interface Block {
 }
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('material', 3947, true);
+  rosemary = await startRosemary('material', true);
   h = hands(rosemary);
   await h.signInDemo('Ines Okafor-Lind');
   const me = await h.api<{ courses: { id: string; code: string; run: string }[] }>('GET', '/me');

@@ -14,7 +14,7 @@ let other = '';
 let folder = '';
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('packages', 3948, true);
+  rosemary = await startRosemary('packages', true);
   h = hands(rosemary);
   folder = mkdtempSync(join(tmpdir(), 'rosemary-packages-'));
   await h.signInDemo('Ines Okafor-Lind');

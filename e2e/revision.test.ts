@@ -17,7 +17,7 @@ interface Work {
 }
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  teacher = await startRosemary('revision', 3950, true);
+  teacher = await startRosemary('revision', true);
   student = await teacher.second();
   h = hands(teacher);
   s = hands(student);

@@ -1,10 +1,13 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
 import { writeFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/webdriverjs';
 import pg from 'pg';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 // @ts-expect-error the start scripts are plain modules
 import { openBrowser, setSize } from '../scripts/browser.mjs';
+// @ts-expect-error the start scripts are plain modules
+import { freePort } from '../scripts/database.mjs';
 
 const root = new URL('..', import.meta.url).pathname;
 export const CLOCK = '2026-11-18T10:20:00Z';
@@ -58,7 +61,9 @@ async function demoTemplate(admin: pg.Client, superUrl: string, owner: string, a
 }
 
 /** A whole Rosemary for one journey: its own database, its own server process, its own browser. */
-export async function startRosemary(name: string, port: number, isDemo: boolean): Promise<Rosemary> {
+export async function startRosemary(name: string, isDemo: boolean): Promise<Rosemary> {
+  // A port that nobody has: two runs on one machine must not meet in each other's school.
+  const port = (await freePort()) as number;
   const { ROSEMARY_SUPER_URL: superUrl = '', ROSEMARY_OWNER_URL: owner = '', ROSEMARY_DATABASE_URL: app = '' } = process.env;
   const database = `journey_${name}`;
   const admin = new pg.Client({ connectionString: superUrl });
@@ -109,11 +114,12 @@ export async function startRosemary(name: string, port: number, isDemo: boolean)
     close: async () => {
       for (const other of seconds) await other.quit();
       await driver.quit();
-      const ended = new Promise((done) => {
-        server?.once('exit', done);
-      });
-      server?.kill('SIGTERM');
-      await ended;
+      // One that fell over in the middle has ended already.
+      if (server !== null && server.exitCode === null && server.signalCode === null) {
+        const ended = once(server, 'exit');
+        server.kill('SIGTERM');
+        await ended;
+      }
       await pool.end();
       await admin.query(`drop database if exists ${database} with (force)`);
       await admin.end();

@@ -15,7 +15,7 @@ interface Plan {
 }
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('teaching', 3944, true);
+  rosemary = await startRosemary('teaching', true);
   h = hands(rosemary);
   await h.signInDemo('Ines Okafor-Lind');
   const me = await h.api<{ courses: { id: string; code: string; run: string }[] }>('GET', '/me');

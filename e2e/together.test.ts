@@ -19,7 +19,7 @@ interface Entry {
 let waiting: Entry[] = [];
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('together', 3943, true);
+  rosemary = await startRosemary('together', true);
   ines = hands(rosemary);
   other = hands(await rosemary.second());
   await ines.signInDemo('Ines Okafor-Lind');

@@ -11,7 +11,7 @@ let courseId = '';
 const ids: Record<string, string> = {};
 jest.setTimeout(300_000);
 beforeAll(async () => {
-  rosemary = await startRosemary('demo', 3941, true);
+  rosemary = await startRosemary('demo', true);
   h = hands(rosemary);
 });
 afterAll(() => rosemary?.close());

@@ -190,37 +190,19 @@ async function addSounds(a: Adding, random: Random): Promise<void> {
     if (random.chance(0.9)) await handInFile(db, built, student, id, 'beat.wav', soundOfBeat(), before(due, random));
 }
 
-const LOG = [
-  ['One of us', 'Two of us', 'We', 'The quickest of us', 'Whoever had the tweezers', 'The one with the loupe', 'All of us together'],
-  ['lifted', 'turned over', 'cleaned', 'measured', 'drew', 'looked for', 'wrote down', 'weighed'],
-  [
-    'the barrel bridge',
-    'the click spring',
-    'the third wheel',
-    'the lower cap jewel',
-    'the crown wheel core',
-    'the setting lever',
-    'the pallet cock',
-  ],
-  [
-    'under the lamp by the window',
-    'on the green mat',
-    'in the second tray',
-    'over white paper',
-    'beside the cleaning jars',
-    'with the door shut',
-  ],
-  ['before supper', 'on the first evening', 'when the bell had gone', 'after a false start', 'late on Thursday', 'while the others waited'],
-  [
-    'and found nothing amiss',
-    'and put it back as it was',
-    'and were surprised at its size',
-    'and argued about its name',
-    'and agreed in the end',
-  ],
-] as const;
-/** A sentence of a bench record: nobody's is quite another's. */
-const logLine = (random: Random): string => `${LOG.map((part) => random.pick<string>(part)).join(' ')}.`;
+const LOG = {
+  who: ['one of us', 'two of us', 'we', 'whoever had the tweezers', 'the one with the loupe', 'the quickest of us'],
+  did: ['lifted', 'cleaned', 'measured', 'drew', 'turned over', 'put back'],
+  part: ['the barrel bridge', 'the click spring', 'the third wheel', 'the lower cap jewel', 'the setting lever', 'the pallet cock'],
+  where: ['under the lamp', 'on the mat', 'over white paper', 'by the window', 'behind the door'],
+  end: ['and found nothing', 'and agreed', 'and wondered', 'and noted it'],
+} as const;
+/** A sentence of a bench record. With its hour and its measure no eleven words of it are quite another's. */
+function logLine(random: Random): string {
+  const of = (part: keyof typeof LOG): string => random.pick<string>(LOG[part]);
+  const [hour, minute, size] = [random.whole(18, 21), random.whole(10, 59), random.whole(204, 987)];
+  return `At ${hour}.${minute} ${of('who')} ${of('did')} ${of('part')}, ${size} hundredths ${of('where')}, ${of('end')}.`;
+}
 /** What two groups have in common word for word, and what a third took from elsewhere. */
 const TAKEN: Readonly<Record<number, string>> = {
   2: COPIED,

@@ -309,7 +309,14 @@ describe('the stack in the page', () => {
     entry('Ash', { handedInAt: '2026-11-17T10:00:00Z', words: 300 }),
     entry('Birch', { handedInAt: '2026-11-15T10:00:00Z', lateText: '1 hour late', words: 100 }),
     entry('Cedar', { state: 'missing', sharedTo: ['Ada Mowbray'] }),
-    entry('Dogwood', { state: 'released', handedInAt: '2026-11-10T10:00:00Z', scoreText: '45 of 60', words: 900, sectionId: 't', matchPercent: 12 }),
+    entry('Dogwood', {
+      state: 'released',
+      handedInAt: '2026-11-10T10:00:00Z',
+      scoreText: '45 of 60',
+      words: 900,
+      sectionId: 't',
+      matchPercent: 12,
+    }),
   ];
   async function open() {
     server.on('GET /courses/c/marking/i', () => ({ entries, waits: 2, estimate: null, releasable: 0, item: {} }));
