@@ -171,13 +171,13 @@ describe('the whole path, once', () => {
     await h.go(`/courses/${courseId}/marking/${ids.task}/${ids.student}`);
     await h.text('bright line of wear');
     await h.selectWords('.paper-work .ProseMirror', 'bright line of wear');
-    await h.button('Note the selected words');
+    await h.button('Note it');
     await h.press('n');
     await h.type(h.field('Note'), 'How long is it?', Key.ENTER);
     await h.css('.note-number');
     await h.css('.text-layer span');
     await h.selectWords('.text-layer', 'pallet stones');
-    await h.button('Note the selected words');
+    await h.button('Note it');
     await h.press('n');
     await h.type(h.field('Note'), 'Which one?', Key.ENTER);
     await h.css('.ink-box');
