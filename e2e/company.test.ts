@@ -62,7 +62,7 @@ describe('groups', () => {
     await h.set(h.css('select[aria-label="For a section, a group or a student"]'), `group ${group?.id}`);
     await h.css(`button[aria-label*="${group?.title}"][aria-label^="Not for"]`);
     await h.go(`${base}/groups`);
-    await h.text('named by Where oil belongs');
+    await h.text('Where oil belongs');
     await h.click(h.css(`button[aria-label="Take ${group?.title} away"]`));
     await h.css('.fault');
     expect((await sets())[0]?.groups.some((g) => g.id === group?.id)).toBe(true);
