@@ -69,7 +69,10 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
   const admin = new pg.Client({ connectionString: superUrl });
   await admin.connect();
   await admin.query(`drop database if exists ${database} with (force)`);
+  // Two journeys at once: the first lays the school out, the other waits for it.
+  await admin.query("select pg_advisory_lock(hashtext('journey_template'))");
   const template = isDemo ? await demoTemplate(admin, superUrl, owner, app) : 'template1';
+  await admin.query("select pg_advisory_unlock(hashtext('journey_template'))");
   await admin.query(`create database ${database} owner rosemary_owner template ${template}`);
   await admin.query(`grant create on database ${database} to rosemary_app`);
   const named = (text: string): string => text.replace(/\/rosemary$/, `/${database}`);

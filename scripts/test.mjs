@@ -35,8 +35,8 @@ function jest(projects, env) {
       '--outputFile',
       report,
       '--silent=false',
-      // Every file of the server's tests has a database of its own; a journey has the machine to itself.
-      ...(projects.includes('core') ? [] : projects.includes('server') ? ['--maxWorkers=2'] : ['--runInBand']),
+      // Every file of the server's tests and every journey has a database, a port and a browser of its own.
+      ...(projects.includes('core') ? [] : ['--maxWorkers=2']),
     ],
     { cwd: root, env: { ...env, NODE_NO_WARNINGS: '1' }, stdio: ['ignore', 'ignore', 'inherit'] },
   );
