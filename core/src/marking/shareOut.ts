@@ -1,6 +1,6 @@
 import { shuffled } from '../groups/deal.ts';
 
-/** A work to be shared out: whose section it is of, and what it belongs together with (its group), if anything. */
+/** A work to be shared out, and whose section it is of. The work of a group is one work. */
 export interface SharedWork {
   readonly id: string;
   readonly sectionId: string | null;

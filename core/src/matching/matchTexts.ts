@@ -9,6 +9,10 @@ export interface PreparedText {
   readonly prints: readonly Fingerprint[];
 }
 
+/**
+ * Makes a text ready to be compared: its words folded (`foldedWords`), and the fingerprints of their runs by `net`. A text of fewer
+ * than k words has no fingerprints, so it matches nothing. Worked example: `So, so!` has two words, and none for k = 3.
+ */
 export function prepareText(id: string, text: string, net: Net): PreparedText {
   const words = foldedWords(text);
   const folded = words.map((w) => w.word);

@@ -182,6 +182,13 @@ export async function findFile(db: Db, courseId: string, fileId: string): Promis
   );
 }
 
+/** A file's bytes in memory; for what is known to be small, or can be changed only whole. */
+export async function readWhole(db: Db, file: { readonly sha256: Buffer; readonly size: string }): Promise<Buffer> {
+  const parts: Buffer[] = [];
+  for await (const part of readBytes(db, file.sha256, 0, Number(file.size) - 1)) parts.push(part);
+  return Buffer.concat(parts);
+}
+
 /** The bytes from `start` to `end` (inclusive), chunk by chunk. */
 export async function* readBytes(db: Db, sha256: Buffer, start: number, end: number): AsyncGenerator<Buffer> {
   for (let number = Math.floor(start / CHUNK); number * CHUNK <= end; number += 1) {

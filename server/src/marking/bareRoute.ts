@@ -1,5 +1,5 @@
 import type { Request, Response } from 'express';
-import { findFile, readBytes, type StoredFile } from '../files/store.ts';
+import { findFile, readWhole, type StoredFile } from '../files/store.ts';
 import { sendBytes, sendFile } from '../files/send.ts';
 import { maybe, type Db } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
@@ -25,9 +25,7 @@ export async function sendBareFile(db: Db, file: StoredFile, request: Request, r
     await sendFile(db, { ...file, name }, request, response);
     return;
   }
-  const parts: Buffer[] = [];
-  for await (const part of readBytes(db, file.sha256, 0, Number(file.size) - 1)) parts.push(part);
-  const bytes = await bareFile(Buffer.concat(parts), file.media_type);
+  const bytes = await bareFile(await readWhole(db, file), file.media_type);
   if (bytes === null)
     throw new AppError(
       'not-now',

@@ -1,8 +1,9 @@
 import { dayAndTime, formatPoints, type DocumentNode } from '@rosemary/core';
-import { readBytes } from '../files/store.ts';
+import { readWhole } from '../files/store.ts';
 import type { CopiedFile, MarkedWork } from '../paper/setPages.ts';
 import { findRubricInUse } from '../plan/queries.ts';
-import { maybe, rows, type Db } from '../platform/database.ts';
+import { maybe, type Db } from '../platform/database.ts';
+import { listAttemptFiles, type AttemptFile } from './attemptFiles.ts';
 import { listFeedbackFiles } from './feedbackFiles.ts';
 import { getMark } from './marks.ts';
 import { listNotes } from './queries.ts';
@@ -11,22 +12,12 @@ import type { Target } from './target.ts';
 const MOST_BYTES = 41_943_040;
 const ON_PAPER = ['application/pdf', 'image/png', 'image/jpeg'];
 
-interface FileRow {
-  id: string;
-  name: string;
-  media_type: string;
-  size: string;
-  sha256: Buffer;
-}
-
-async function readFile(db: Db, file: FileRow, name: string): Promise<CopiedFile> {
+async function readFile(db: Db, file: AttemptFile, name: string): Promise<CopiedFile> {
   const about = { id: file.id, name, mediaType: file.media_type };
   // Sound, film and what is too large for paper is named on the copy; its bytes are not needed for that.
   if (!ON_PAPER.includes(file.media_type) || Number(file.size) > MOST_BYTES)
     return { ...about, mediaType: 'other', bytes: Buffer.alloc(0) };
-  const parts: Buffer[] = [];
-  for await (const part of readBytes(db, file.sha256, 0, Number(file.size) - 1)) parts.push(part);
-  return { ...about, bytes: Buffer.concat(parts) };
+  return { ...about, bytes: await readWhole(db, file) };
 }
 
 interface AttemptRow {
@@ -70,12 +61,7 @@ export async function readMarked(db: Db, target: Target, copyFor: CopyFor): Prom
   );
   const isShown = copyFor.isStudent ? mark.state === 'released' : true;
   const score = copyFor.isStudent ? (grade?.is_released === true ? grade.raw : null) : (grade?.raw ?? mark.total);
-  const files = await rows<FileRow>(
-    db,
-    `select f.id, f.name, b.media_type, b.size, b.sha256 from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256
-     where af.attempt_id = $1 order by af.position, f.created_at`,
-    [attempt.id],
-  );
+  const files = await listAttemptFiles(db, attempt.id);
   const copied: CopiedFile[] = [];
   for (const [n, file] of files.entries()) copied.push(await readFile(db, file, copyFor.isVeiled ? `File ${n + 1}` : file.name));
   const notes = isShown ? await listNotes(db, target.itemId, target.enrolmentId) : [];

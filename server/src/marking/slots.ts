@@ -23,7 +23,7 @@ export async function listOwnSlots(db: Db, target: Target): Promise<OwnSlot[]> {
 }
 
 /** Whether each work of an item is marked by two. */
-export async function isMarkedByTwo(db: Db, itemId: string): Promise<boolean> {
+async function isMarkedByTwo(db: Db, itemId: string): Promise<boolean> {
   return (await maybe(db, 'select 1 as one from assignment where item_id = $1 and markers = 2', [itemId])) !== null;
 }
 

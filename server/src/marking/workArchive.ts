@@ -3,7 +3,8 @@ import { documentToHtml, plainText, type DocumentNode } from '@rosemary/core';
 import { stringify } from 'csv-stringify/sync';
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import { readBytes } from '../files/store.ts';
+import { readBytes, readWhole } from '../files/store.ts';
+import { listAttemptFiles, type AttemptFile } from './attemptFiles.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { bareFile, canBeBare } from './bareFile.ts';
 
@@ -40,13 +41,6 @@ interface AttemptRow {
   link: string;
   note: string;
 }
-interface FileRow {
-  id: string;
-  name: string;
-  media_type: string;
-  size: string;
-  sha256: Buffer;
-}
 
 async function addAttempt(db: Db, zip: ZipFile, folder: string, work: ArchivedWork, itemId: string, at: Date): Promise<void> {
   const [attempt] = await rows<AttemptRow>(
@@ -70,16 +64,12 @@ async function addAttempt(db: Db, zip: ZipFile, folder: string, work: ArchivedWo
     attempt.note === '' ? '' : `Note to the marker: ${attempt.note}`,
   ].filter((w) => w !== '');
   if (words.length > 0) zip.addBuffer(Buffer.from(words.join('\n')), `${folder}/words.txt`, { mtime: at });
-  const files = await rows<FileRow>(
-    db,
-    `select f.id, f.name, b.media_type, b.size, b.sha256 from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256 where af.attempt_id = $1 order by af.position`,
-    [attempt.id],
-  );
+  const files = await listAttemptFiles(db, attempt.id);
   for (const [n, file] of files.entries()) await addFile(db, zip, `${folder}/${n + 1} `, file, work.entry.isVeiled, at);
 }
 
 /** Bytes are streamed chunk by chunk; only what must be freed of its maker's name is taken into memory, one file at a time. */
-async function addFile(db: Db, zip: ZipFile, prefix: string, file: FileRow, isVeiled: boolean, at: Date): Promise<void> {
+async function addFile(db: Db, zip: ZipFile, prefix: string, file: AttemptFile, isVeiled: boolean, at: Date): Promise<void> {
   const size = Number(file.size);
   const bytes = () => readBytes(db, file.sha256, 0, size - 1);
   const ending = /\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? '';
@@ -95,9 +85,7 @@ async function addFile(db: Db, zip: ZipFile, prefix: string, file: FileRow, isVe
     });
     return;
   }
-  const parts: Buffer[] = [];
-  for await (const part of bytes()) parts.push(part);
-  const bare = await bareFile(Buffer.concat(parts), file.media_type);
+  const bare = await bareFile(await readWhole(db, file), file.media_type);
   if (bare !== null) zip.addBuffer(bare, `${prefix}file${ending}`, { mtime: at });
 }
 

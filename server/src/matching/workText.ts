@@ -1,6 +1,6 @@
 import { plainText, type DocumentNode } from '@rosemary/core';
 import JSZip from 'jszip';
-import { readBytes } from '../files/store.ts';
+import { readWhole } from '../files/store.ts';
 import { rows, type Db } from '../platform/database.ts';
 
 const MOST_BYTES = 20_971_520;
@@ -55,10 +55,6 @@ export async function attemptText(db: Db, attemptId: string, document: DocumentN
     [attemptId, MOST_BYTES, WORD],
   );
   const texts = [plainText(document)];
-  for (const file of files) {
-    const parts: Buffer[] = [];
-    for await (const part of readBytes(db, file.sha256, 0, Number(file.size) - 1)) parts.push(part);
-    texts.push(await fileText(Buffer.concat(parts), file.media_type));
-  }
+  for (const file of files) texts.push(await fileText(await readWhole(db, file), file.media_type));
   return texts.filter((text) => text.trim() !== '').join('\n\n');
 }

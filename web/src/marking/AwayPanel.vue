@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { SheetDone, SheetPreview } from '@rosemary/api';
 import { computed, ref } from 'vue';
-import { HttpProblem, sendForm } from '../platform/http.ts';
+import { sendForm } from '../platform/http.ts';
+import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Works out, marked away from the network, and back in: what would change is seen before it does. */
@@ -12,9 +13,8 @@ const file = ref<File | null>(null);
 const preview = ref<SheetPreview | null>(null);
 const left = ref<ReadonlySet<string>>(new Set());
 const finishes = ref(false);
-const fault = ref('');
+const { isBusy, fault, run } = useBusy('Not read. Try again.');
 const result = ref<SheetDone | null>(null);
-const isBusy = ref(false);
 const input = ref<HTMLInputElement | null>(null);
 function form(of: File, fields: Readonly<Record<string, string>> = {}): FormData {
   const data = new FormData();
@@ -22,18 +22,7 @@ function form(of: File, fields: Readonly<Record<string, string>> = {}): FormData
   data.append('file', of);
   return data;
 }
-async function run(work: () => Promise<void>): Promise<void> {
-  isBusy.value = true;
-  fault.value = '';
-  try {
-    await work();
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not read. Try again.';
-  } finally {
-    isBusy.value = false;
-  }
-}
-function choose(list: FileList | null): Promise<void> {
+function choose(list: FileList | null): Promise<unknown> {
   const chosen = list?.[0];
   if (chosen === undefined) return Promise.resolve();
   file.value = chosen;
@@ -53,7 +42,7 @@ function turn(id: string): void {
   if (!next.delete(id)) next.add(id);
   left.value = next;
 }
-const bring = (): Promise<void> =>
+const bring = (): Promise<unknown> =>
   run(async () => {
     if (file.value === null) return;
     const fields = { leave: [...left.value].join(','), finishes: String(finishes.value) };

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { NewShares, SharesView } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { get, send } from '../platform/http.ts';
+import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Who marks what: drawn by chance and evenly, seen before it is kept, and changed one by one. */
@@ -13,8 +14,7 @@ const drawn = ref<Map<string, readonly string[]> | null>(null);
 const chosen = ref<string[]>([]);
 const within = ref<'sections' | 'all'>('all');
 const each = ref('');
-const fault = ref('');
-const isBusy = ref(false);
+const { isBusy, fault, run } = useBusy('Not done. Try again.');
 onMounted(async () => {
   try {
     view.value = await get<SharesView>(`${props.base}/shares`);
@@ -27,18 +27,7 @@ const isAny = computed(() => (view.value?.markers ?? []).some((m) => m.works > 0
 const markersOf = (id: string): readonly string[] => drawn.value?.get(id) ?? view.value?.works.find((w) => w.id === id)?.markerIds ?? [];
 const count = (markerId: string): number => (view.value?.works ?? []).filter((w) => markersOf(w.id).includes(markerId)).length;
 const left = computed(() => (view.value?.works ?? []).filter((w) => markersOf(w.id).length < props.markers).length);
-async function run(work: () => Promise<void>): Promise<void> {
-  isBusy.value = true;
-  fault.value = '';
-  try {
-    await work();
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not done. Try again.';
-  } finally {
-    isBusy.value = false;
-  }
-}
-const draw = (): Promise<void> =>
+const draw = (): Promise<unknown> =>
   run(async () => {
     const most = each.value.trim() === '' ? null : Number(each.value);
     const answer = await send<NewShares>('POST', `${props.base}/shares/draw`, {

@@ -6,6 +6,7 @@ import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import WordsPanel from '../parts/WordsPanel.vue';
 import { HttpProblem, send, upload } from '../platform/http.ts';
+import { useBusy } from '../platform/useBusy.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -16,8 +17,8 @@ const emit = defineEmits<{ changed: [work: Work]; words: [words: readonly WorkWo
 const course = useCourse();
 const notices = useNotices();
 const open = ref<'words' | 'revision' | 'hand-in' | null>(null);
-const fault = ref('');
-const isBusy = ref(false);
+const busy = useBusy('Not done. Try again.');
+const { isBusy, fault } = busy;
 const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
 const turn = (what: NonNullable<typeof open.value>): void => {
   open.value = open.value === what ? null : what;
@@ -36,18 +37,9 @@ const dueAt = ref<string | null>(
     .toISO(),
 );
 async function run(work: () => Promise<Work>): Promise<Work | null> {
-  isBusy.value = true;
-  fault.value = '';
-  try {
-    const next = await work();
-    emit('changed', next);
-    return next;
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not done. Try again.';
-    return null;
-  } finally {
-    isBusy.value = false;
-  }
+  const next = await busy.run(work);
+  if (next !== null) emit('changed', next);
+  return next;
 }
 async function ask(): Promise<void> {
   const next = await run(() => send<Work>('POST', `${props.base}/revision`, { words: asked.value.trim(), dueAt: dueAt.value }));
