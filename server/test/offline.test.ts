@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import { paragraphs, type SheetPreview, type Stack, type Work } from '@rosemary/api';
 import JSZip from 'jszip';
 import { randomUUID } from 'node:crypto';
@@ -49,6 +50,9 @@ const bring = (bytes: Buffer | string, fields: Record<string, string> = {}, name
   return request.attach('file', Buffer.from(bytes), name);
 };
 const sheet = (...lines: string[]): string => ['work,points,feedback', ...lines].join('\n');
+
+// The first copy waits for fonts and the reader of PDF to be loaded: on a busy machine longer than a test is given.
+jest.setTimeout(60_000);
 
 describe('a marked copy', () => {
   it('holds the work, its notes where they belong, score, feedback and the pages handed in', async () => {
