@@ -14,6 +14,7 @@ const fault = ref('');
 const at = ref(0);
 async function load(): Promise<void> {
   isLoaded.value = false;
+  fault.value = '';
   try {
     ({ report: report.value } = await get<{ report: MatchReport | null }>(props.path));
   } catch (error) {
