@@ -1,4 +1,4 @@
-import { By, Key } from 'selenium-webdriver';
+import { By, until, Key } from 'selenium-webdriver';
 import { jest } from '@jest/globals';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -408,21 +408,26 @@ describe('the rest of building', () => {
     await h.eventually(async () => !(await h.has('2 students')), 'not taken back');
   });
 
-  it('chosen items go to another course of one’s own, looked at there first', async () => {
+  it('chosen items are copied to other courses and sections in one go, with dates seen first, and taken back', async () => {
     const [one, two] = [await itemOf('Gear ratios'), await itemOf('Strip-down log')];
     await h.go(`${base}/plan`);
     for (const item of [one, two]) {
       await h.css(`#row-${item.id} .pick input`);
       await rosemary.driver.executeScript(`document.querySelector('#row-${item.id} .pick input').click()`);
     }
-    const select = await h.field('Copy to another course of mine');
-    await select.findElement(By.xpath('.//option[contains(., "HOR-205")]')).click();
-    await h.css('table.plain');
-    await h.eventually(
-      async () => (await rosemary.driver.findElements(By.css('table.plain td.title input:checked'))).length === 2,
-      'not those two alone',
+    await h.click(h.button('Copy them to courses and sections'));
+    const place = "//div[contains(@class, 'place')][contains(., 'HOR-205')]";
+    await h.click(rosemary.driver.wait(until.elementLocated(By.xpath(`${place}//label[contains(., 'the whole course')]`)), 20_000));
+    await h.click(
+      rosemary.driver.findElement(By.xpath("//div[contains(@class, 'place')][contains(., 'this course')]//label[contains(., 'Distance')]")),
     );
+    expect(await rosemary.driver.findElements(By.css('.dues input'))).toHaveLength(4);
     expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Make 4 copies'));
+    await h.text('4 copies are made, as drafts');
+    await h.text('Gear ratios (copy)');
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => !(await h.has('Gear ratios (copy)')), 'the copies were not taken back');
   });
 
   it('leaves no error in the console', async () => {

@@ -1,5 +1,5 @@
-import type { CellState, ItemKind, Ripple, SchemeLevel, WorkingLine } from '@rosemary/core';
-import { id, Joi, points, title, version, whole } from './joi.ts';
+import type { CellState, ItemKind, LatePolicy, Ripple, SchemeLevel, WorkingLine } from '@rosemary/core';
+import { id, Joi, latePolicy, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { TotalsText } from './student.ts';
 
@@ -41,6 +41,8 @@ export interface PolicyCategory {
   readonly isCapped: boolean;
   readonly declaredItems: number;
   readonly declaredPoints: number;
+  /** A late policy of its own; null is the course's. */
+  readonly late: LatePolicy | null;
 }
 
 export interface PolicyChange {
@@ -91,6 +93,7 @@ export const policyChange = Joi.object<PolicyChange, true>({
         isCapped: Joi.boolean().required(),
         declaredItems: whole(0, 500).required(),
         declaredPoints: points().required(),
+        late: latePolicy().required(),
       }),
     ),
   levels: Joi.array()
@@ -121,7 +124,15 @@ export interface BookItem {
 }
 
 /** A cell travels as a short row: [state, raw, result text, released 1/0, late 1/0, last event, waiting 1/0]. */
-export type BookCell = readonly [state: CellState, text: string, isReleased: 0 | 1, isLate: 0 | 1, eventId: string | null, waits: 0 | 1];
+export type BookCell = readonly [
+  state: CellState,
+  text: string,
+  isReleased: 0 | 1,
+  isLate: 0 | 1,
+  eventId: string | null,
+  waits: 0 | 1,
+  alsoReads?: string,
+];
 
 export interface BookRow {
   readonly enrolmentId: string;

@@ -5,6 +5,7 @@ export * from './adjustments.ts';
 export * from './archive.ts';
 export * from './assignment.ts';
 export * from './carry.ts';
+export * from './copies.ts';
 export * from './course.ts';
 export * from './desk.ts';
 export * from './files.ts';

@@ -31,6 +31,18 @@ export const whole = (min: number, max: number): Joi.NumberSchema => Joi.number(
 /** Points in thousandths: 0 to 10,000 points. */
 export const points = (): Joi.NumberSchema => whole(0, 10_000_000);
 export const version = (): Joi.NumberSchema => Joi.number().integer().min(0).required();
+/** A late policy of one thing's own; null is what holds around it. */
+export const latePolicy = (): Joi.ObjectSchema =>
+  Joi.object({
+    ratePercent: whole(0, 100_000).required().label('Late rate'),
+    stepMinutes: whole(1, 10_080).required().label('Late step'),
+    base: Joi.string().valid('earned', 'possible').required(),
+    capPercent: whole(0, 100_000).required().label('Most that is taken'),
+    floorPercent: whole(0, 100_000).required().label('Least that is left'),
+    graceMinutes: whole(0, 10_080).required().label('Grace'),
+  })
+    .allow(null)
+    .label('Late work');
 export const document = (): Joi.ObjectSchema =>
   Joi.object({ type: Joi.string().valid('doc').required(), content: Joi.array() }).unknown(true);
 export { Joi };

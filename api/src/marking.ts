@@ -94,6 +94,10 @@ export interface StackEntry {
   readonly matchPercent: number | null;
   /** Something was said about it that this marker has not read. */
   readonly hasNewWords: boolean;
+  /** What its student called it: its first heading. Empty where there is none, or while names are hidden. */
+  readonly title: string;
+  /** The first file handed in. */
+  readonly original: { readonly name: string; readonly url: string } | null;
 }
 
 export interface Stack {

@@ -1,6 +1,17 @@
-import { DONE_RULES } from '@rosemary/core';
-import type { DocumentNode, DoneRule, Finding, ItemKind, ItemState, LatePolicy, Term, TimeTaken, WeekLoad } from '@rosemary/core';
-import { document, id, instant, Joi, points, title, version, whole } from './joi.ts';
+import { DONE_RULES, READINGS } from '@rosemary/core';
+import type {
+  DocumentNode,
+  DoneRule,
+  Finding,
+  ItemKind,
+  ItemState,
+  LatePolicy,
+  ResultReading,
+  Term,
+  TimeTaken,
+  WeekLoad,
+} from '@rosemary/core';
+import { document, id, instant, Joi, latePolicy, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { Judged, AssignmentSetting, RubricView } from './assignment.ts';
 import type { LinkView, ShownFileView } from './files.ts';
@@ -85,6 +96,8 @@ export interface ItemChange {
   readonly nextNote?: string;
   /** Students see number, mean, median and spread of the results, of five at least. */
   readonly showsStatistics?: boolean;
+  readonly studentReads?: ResultReading;
+  readonly staffReads?: ResultReading;
   /** Late work of this item by a policy of its own; null is by the course's. Percentages in thousandths. */
   readonly late?: LatePolicy | null;
   /** Whom changed dates are for in a running course: everyone unless said; the rest keep what they had. */
@@ -119,16 +132,13 @@ export const itemChange = Joi.object<ItemChange, true>({
   opening: opening(),
   nextNote: Joi.string().allow('').max(LIMITS.note).label('Note to next time'),
   showsStatistics: Joi.boolean(),
-  late: Joi.object({
-    ratePercent: whole(0, 100_000).required().label('Late rate'),
-    stepMinutes: whole(1, 10_080).required().label('Late step'),
-    base: Joi.string().valid('earned', 'possible').required(),
-    capPercent: whole(0, 100_000).required().label('Most that is taken'),
-    floorPercent: whole(0, 100_000).required().label('Least that is left'),
-    graceMinutes: whole(0, 10_080).required().label('Grace'),
-  })
-    .allow(null)
-    .label('Late work'),
+  studentReads: Joi.string()
+    .valid(...READINGS)
+    .label('How students read the result'),
+  staffReads: Joi.string()
+    .valid(...READINGS)
+    .label('How staff also read the result'),
+  late: latePolicy(),
   whom: Joi.alternatives(Joi.string().valid('everyone', 'not begun'), Joi.array().min(1).max(60).items(id())) as Joi.AlternativesSchema,
 });
 
@@ -247,6 +257,9 @@ export interface PlanItem {
   readonly handOpenings: readonly HandOpening[];
   readonly nextNote: string;
   readonly showsStatistics: boolean;
+  /** How its result is read by its student, and by staff beside the points. */
+  readonly studentReads: ResultReading;
+  readonly staffReads: ResultReading;
   readonly late: LatePolicy | null;
   readonly version: number;
   readonly warnings: readonly string[];

@@ -52,6 +52,8 @@ export interface Receipt {
 
 export interface ReturnedWork {
   readonly scoreText: string | null;
+  /** How its student reads it, where that is not its points. */
+  readonly reads: string | null;
   readonly possible: number;
   readonly working: WorkingLine | null;
   readonly choices: { readonly [criterionId: string]: string };

@@ -72,6 +72,7 @@ const at = (sorted: readonly number[], share: number): number =>
 async function stackInBrowser(): Promise<void> {
   const driver = (await openBrowser()) as WebDriver;
   try {
+    await driver.manage().setTimeouts({ script: 180_000 });
     await driver.get(`${running.url}/sign-in`);
     await driver.wait(until.elementLocated(By.css('form')), 10_000);
     await driver.executeAsyncScript(

@@ -104,6 +104,7 @@ async function setPolicy(db: Db, courseId: string): Promise<Map<string, string>>
     dropHighest: 0,
     isExtraCredit: false,
     isCapped: false,
+    late: null,
     declaredItems: 0,
     declaredPoints: 0,
   });

@@ -2,6 +2,14 @@ import { formatPoints } from '../exact/points.ts';
 import { categoryRule } from './working.ts';
 import type { LatePolicy, Policy } from './policy.ts';
 
+function lateInWords(late: LatePolicy | null): string {
+  if (late === null || late.ratePercent === 0) return 'loses nothing';
+  const step = late.stepMinutes === 1440 ? 'day' : late.stepMinutes === 60 ? 'hour' : `${late.stepMinutes} minutes`;
+  const grace = late.graceMinutes > 0 ? `, after ${late.graceMinutes} minutes of grace` : '';
+  const base = late.base === 'earned' ? 'what it earned' : 'the points possible';
+  return `loses ${formatPoints(late.ratePercent)} % of ${base} for each ${step}, at most ${formatPoints(late.capPercent)} %${grace}`;
+}
+
 /**
  * A grading policy in sentences for those it is about, as it stands: how the total is made, each category, missing and late
  * work, the scheme. Nothing in it is typed by hand, so it stays true.
@@ -27,14 +35,10 @@ export function policyInWords(policy: Policy, late: LatePolicy | null): readonly
     sentences.push(`The grade is made of all items together, ${rule}.`);
   }
   sentences.push(policy.isMissingZero ? 'Missing work counts as zero once it is due.' : 'Missing work is left out of the total so far.');
-  if (late !== null && late.ratePercent > 0) {
-    const step = late.stepMinutes === 1440 ? 'day' : late.stepMinutes === 60 ? 'hour' : `${late.stepMinutes} minutes`;
-    const grace = late.graceMinutes > 0 ? `, after ${late.graceMinutes} minutes of grace` : '';
-    const base = late.base === 'earned' ? 'what it earned' : 'the points possible';
-    sentences.push(
-      `Late work loses ${formatPoints(late.ratePercent)} % of ${base} for each ${step}, at most ${formatPoints(late.capPercent)} %${grace}.`,
-    );
-  } else sentences.push('Late work loses nothing.');
+  const common = lateInWords(late);
+  sentences.push(`Late work ${common}.`);
+  for (const c of policy.categories)
+    if (policy.total === 'weights' && lateInWords(c.late) !== common) sentences.push(`Late work in ${c.title} ${lateInWords(c.late)}.`);
   if (policy.levels.length > 0)
     sentences.push(
       `The total is read to ${policy.decimals === 0 ? 'whole percent' : policy.decimals === 1 ? 'one decimal' : `${policy.decimals} decimals`}, half up: ${policy.levels.map((l) => `${l.label} from ${formatPoints(l.cutPoint)}`).join(', ')}.`,

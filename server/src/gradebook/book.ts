@@ -1,5 +1,5 @@
 import type { BookCell, BookRow, Gradebook, TotalsText } from '@rosemary/api';
-import { exactPoints, formatPoints, readTotal, roundHalfUp, toRatio, type GradedCell, type Total } from '@rosemary/core';
+import { exactPoints, formatPoints, readResult, readTotal, roundHalfUp, toRatio, type GradedCell, type Total } from '@rosemary/core';
 import { calculate, cellFor, type Calculation } from './cells.ts';
 import { type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
 
@@ -16,7 +16,10 @@ function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: 
   const waits = facts.handIns.has(item.id, person.enrolmentId) && cell.state !== 'marked' && cell.state !== 'exempt';
   if (grade === undefined && !waits && cell.state === 'none') return 0;
   const text = cell.result === null ? '' : typeof cell.result === 'number' ? formatPoints(cell.result) : exactPoints(cell.result);
-  return [cell.state, text, cell.isReleased ? 1 : 0, cell.late === null ? 0 : 1, grade?.eventId ?? null, waits ? 1 : 0];
+  const known = [cell.state, text, cell.isReleased ? 1 : 0, cell.late === null ? 0 : 1, grade?.eventId ?? null, waits ? 1 : 0] as const;
+  return item.staffReads === 'points' || cell.state !== 'marked' || cell.result === null
+    ? known
+    : [...known, readResult(item.staffReads, cell.result, item.possible, facts.policy)];
 }
 
 function subtotal(facts: CourseFacts, total: Total, index: number): string | null {

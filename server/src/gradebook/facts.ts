@@ -11,6 +11,7 @@ import {
   type ItemKind,
   type LatePolicy,
   type Policy,
+  type ResultReading,
   type Term,
 } from '@rosemary/core';
 import type { Judged } from '@rosemary/api';
@@ -19,7 +20,7 @@ import { maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { Pairs } from './pairs.ts';
 import { readReach, type Reach } from '../release/reach.ts';
-import { categoryOf, lateOf, type CategoryRow, type LateRow, type PolicyRow } from './policyRows.ts';
+import { categoryOf, lateJson, lateOf, type CategoryRow, type PolicyRow } from './policyRows.ts';
 
 export interface FactItem {
   readonly id: string;
@@ -40,11 +41,13 @@ export interface FactItem {
   readonly expectsHandIn: boolean;
   readonly unitId: string | null;
   readonly releaseMode: 'finished' | 'date' | 'hand';
-  /** The item's own late policy, else the course's. */
+  /** The item's own late policy, else its category's, else the course's. */
   readonly late: LatePolicy | null;
   readonly counted: Counting;
   readonly markers: 1 | 2;
   readonly showsStatistics: boolean;
+  readonly studentReads: ResultReading;
+  readonly staffReads: ResultReading;
 }
 /** What the date in force needs of an item. */
 export type DatedItem = Pick<FactItem, 'id' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt'>;
@@ -112,7 +115,16 @@ export async function getTerm(db: Db, courseId: string): Promise<{ zone: string;
   };
 }
 
-export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Policy; late: LatePolicy | null; row: PolicyRow }> {
+export async function getPolicy(
+  db: Db,
+  courseId: string,
+): Promise<{
+  policy: Policy;
+  late: LatePolicy | null;
+  /** Late policies of categories' own. */
+  ownLate: ReadonlyMap<string, LatePolicy>;
+  row: PolicyRow;
+}> {
   const row = await maybe<PolicyRow>(
     db,
     `
@@ -126,8 +138,9 @@ export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Pol
   const categories = await rows<CategoryRow>(
     db,
     `
-    select id, title, (weight_percent * 1000)::int as weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, (declared_points * 1000)::int as declared_points
-    from category where course_id = $1 order by position, title`,
+    select id, title, (weight_percent * 1000)::int as weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, (declared_points * 1000)::int as declared_points,
+           ${lateJson('l')} as own_late
+    from category c left join category_late l on l.category_id = c.id where course_id = $1 order by position, title`,
     [courseId],
   );
   const levels = await rows<{ label: string; cut_point: number }>(
@@ -143,6 +156,7 @@ export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Pol
   return {
     row,
     late,
+    ownLate: new Map(categories.flatMap((c) => (c.own_late === null ? [] : [[c.id, c.own_late]]))),
     policy: {
       total: row.total,
       whole: { dropLowest: row.whole_drop_lowest, keepBest: 0, dropHighest: 0, isCapped: false },
@@ -156,16 +170,15 @@ export async function getPolicy(db: Db, courseId: string): Promise<{ policy: Pol
   };
 }
 
-/** How late work of one item is reduced: by its own policy, else by the course's. */
+/** How late work of one item is reduced: by its own policy, else by its category's, else by the course's. */
 export async function getItemLate(db: Db, courseId: string, itemId: string): Promise<LatePolicy | null> {
-  const row = await maybe<LateRow>(
+  const row = await maybe<{ late: LatePolicy | null }>(
     db,
-    `select (coalesce(l.rate_percent, p.late_rate_percent) * 1000)::int as late_rate_percent, coalesce(l.step_minutes, p.late_step_minutes) as late_step_minutes, coalesce(l.base, p.late_base) as late_base,
-       (coalesce(l.cap_percent, p.late_cap_percent) * 1000)::int as late_cap_percent, (coalesce(l.floor_percent, p.late_floor_percent) * 1000)::int as late_floor_percent, coalesce(l.grace_minutes, p.late_grace_minutes) as late_grace_minutes
-     from grading_policy p left join item_late l on l.item_id = $2 where p.course_id = $1`,
-    [courseId, itemId],
+    `select coalesce(${lateJson('l')}, ${lateJson('cl')}) as late
+     from item i left join item_late l on l.item_id = i.id left join category_late cl on cl.category_id = i.category_id where i.id = $1`,
+    [itemId],
   );
-  return row === null ? null : lateOf(row);
+  return row?.late ?? (await getPolicy(db, courseId)).late;
 }
 
 interface ItemRow {
@@ -191,7 +204,9 @@ interface ItemRow {
   counted: Counting;
   markers: 1 | 2;
   shows_statistics: boolean;
-  own_late: LateRow | null;
+  own_late: LatePolicy | null;
+  student_reads: ResultReading;
+  staff_reads: ResultReading;
 }
 
 const millis = (date: Date | null): number | null => (date === null ? null : date.getTime());
@@ -203,11 +218,11 @@ async function listItems(db: Db, courseId: string, late: LatePolicy | null): Pro
     select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts and coalesce(a.judged in ('points', 'done'), true) as counts, i.is_draft,
            i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
            (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
-           case when l.item_id is not null then json_build_object('late_rate_percent', (l.rate_percent * 1000)::int, 'late_step_minutes', l.step_minutes, 'late_base', l.base, 'late_cap_percent', (l.cap_percent * 1000)::int,
-             'late_floor_percent', (l.floor_percent * 1000)::int, 'late_grace_minutes', l.grace_minutes) end as own_late
+           coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, i.student_reads, i.staff_reads
     from item i
     left join assignment a on a.item_id = i.id
     left join item_late l on l.item_id = i.id
+    left join category_late cl on cl.category_id = i.category_id
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
                        where ui.item_id = i.id order by u.position limit 1) first on true
     where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = 'activity') and i.kind in ('assignment', 'quiz', 'discussion', 'activity')
@@ -237,10 +252,12 @@ async function listItems(db: Db, courseId: string, late: LatePolicy | null): Pro
     unitId: row.unit_id,
     expectsHandIn: row.expects,
     releaseMode: row.release_mode,
-    late: row.own_late === null ? late : lateOf(row.own_late),
+    late: row.own_late ?? late,
     counted: row.counted,
     markers: row.markers,
     showsStatistics: row.shows_statistics,
+    studentReads: row.student_reads,
+    staffReads: row.staff_reads,
   }));
 }
 

@@ -4,9 +4,10 @@ import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid } from '../platform/errors.ts';
 import { calculate } from './cells.ts';
 import { getPolicy, readFacts } from './facts.ts';
+import { lateValues } from './policyRows.ts';
 
 export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyChange> {
-  const { policy, row } = await getPolicy(db, courseId);
+  const { policy, row, ownLate } = await getPolicy(db, courseId);
   return {
     version: row.version,
     total: row.total,
@@ -33,6 +34,7 @@ export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyC
       isCapped: c.isCapped,
       declaredItems: c.declaredItems,
       declaredPoints: c.declaredPoints,
+      late: ownLate.get(c.id) ?? null,
     })),
     levels: policy.levels.map((l) => ({ label: l.label, cutPoint: l.cutPoint })),
   };
@@ -122,21 +124,30 @@ async function saveCategories(db: Db, courseId: string, change: PolicyChange): P
       c.declaredItems,
       decimalText(c.declaredPoints),
     ];
-    if (c.id === null) {
-      await run(
+    let { id } = c;
+    if (id === null) {
+      const made = await rows<{ id: string }>(
         db,
         `insert into category (course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points)
-        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
         values,
       );
+      id = made[0]?.id ?? '';
     } else {
       await run(
         db,
         `update category set title = $2, position = $3, weight_percent = $4, method = $5, drop_lowest = $6, keep_best = $7, drop_highest = $8, is_extra_credit = $9, is_capped = $10, declared_items = $11, declared_points = $12
         where course_id = $1 and id = $13`,
-        [...values, c.id],
+        [...values, id],
       );
     }
+    await run(db, 'delete from category_late where category_id = $1', [id]);
+    if (c.late !== null)
+      await run(
+        db,
+        'insert into category_late (category_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes) values ($1, $2, $3, $4, $5, $6, $7)',
+        [id, ...lateValues(c.late)],
+      );
   }
 }
 

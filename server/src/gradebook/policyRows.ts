@@ -1,6 +1,20 @@
-import type { Category, LatePolicy, Method } from '@rosemary/core';
+import { decimalText, type Category, type LatePolicy, type Method } from '@rosemary/core';
 
-export interface LateRow {
+/** A late policy as core takes it, of a row of `item_late` or `category_late`; null where there is none. */
+export const lateJson = (alias: string): string =>
+  `case when ${alias}.rate_percent is not null then json_build_object('ratePercent', (${alias}.rate_percent * 1000)::int, 'stepMinutes', ${alias}.step_minutes, 'base', ${alias}.base, 'capPercent', (${alias}.cap_percent * 1000)::int, 'floorPercent', (${alias}.floor_percent * 1000)::int, 'graceMinutes', ${alias}.grace_minutes) end`;
+
+/** The columns of such a row, in their order. */
+export const lateValues = (late: LatePolicy): readonly unknown[] => [
+  decimalText(late.ratePercent),
+  late.stepMinutes,
+  late.base,
+  decimalText(late.capPercent),
+  decimalText(late.floorPercent),
+  late.graceMinutes,
+];
+
+interface LateRow {
   late_rate_percent: number;
   late_step_minutes: number;
   late_base: 'earned' | 'possible';
@@ -30,6 +44,7 @@ export interface CategoryRow {
   is_capped: boolean;
   declared_items: number;
   declared_points: number;
+  own_late: LatePolicy | null;
 }
 
 /** No rate means no late policy; the grace then still says when work is missing, so it is kept with a rate of 0. */
@@ -57,6 +72,6 @@ export function categoryOf(row: CategoryRow, late: LatePolicy | null): Category 
     isCapped: row.is_capped,
     declaredItems: row.declared_items,
     declaredPoints: row.declared_points,
-    late,
+    late: row.own_late ?? late,
   };
 }

@@ -69,7 +69,7 @@ export async function workId(db: Db, target: Target, now: number): Promise<strin
   return veiledId(veil.key, target.enrolmentId);
 }
 
-/** A line of the stack without anything that names its student: no name, section, group, nor the minute it came. */
+/** A line of the stack without anything that names its student: no name, section, group, title, file, nor the minute it came. */
 export function veilEntry(entry: StackEntry, key: string): StackEntry {
   const id = veiledId(key, entry.enrolmentId);
   return {
@@ -85,6 +85,8 @@ export function veilEntry(entry: StackEntry, key: string): StackEntry {
     handedInAt: null,
     lateText: entry.lateText === null ? null : 'late',
     isVeiled: true,
+    title: '',
+    original: null,
   };
 }
 

@@ -19,10 +19,19 @@ export interface WorkRow {
   readonly lead: string | null;
   readonly pair_begun: number;
   readonly pair_finished: number;
+  readonly heading: string | null;
+  readonly original_id: string | null;
+  readonly original: string | null;
 }
 
-/** What is known of the works of a course, or of one item, besides grades and dates. */
-export async function listWorks(db: Db, courseId: string, itemId: string | null, readerId: string | null = null): Promise<Pairs<WorkRow>> {
+/** What is known of the works of a course, or of one item, or of some students only, besides grades and dates. */
+export async function listWorks(
+  db: Db,
+  courseId: string,
+  itemId: string | null,
+  readerId: string | null = null,
+  enrolmentIds: readonly string[] | null = null,
+): Promise<Pairs<WorkRow>> {
   const found = await rows<WorkRow>(
     db,
     `
@@ -33,13 +42,15 @@ export async function listWorks(db: Db, courseId: string, itemId: string | null,
            exists (select 1 from work_word w left join work_word_read wr on wr.submission_id = s.id and wr.person_id = $3 where w.submission_id = s.id and not w.is_staff and $3::uuid is not null and (wr.read_at is null or w.at > wr.read_at)) as has_new_words,
            a.id is null and (s.draft is not null or s.draft_link <> '' or exists (select 1 from submission_draft_file d where d.submission_id = s.id)) as has_draft,
            coalesce(pair.begun, 0)::int as pair_begun, coalesce(pair.finished, 0)::int as pair_finished,
+           jsonb_path_query_first(a.document, '$.content[*] ? (@.type == "heading").content[*].text') #>> '{}' as heading, original.id as original_id, original.name as original,
            m.state as mark_state, m.finished_at, p.given_name || ' ' || p.family_name as marker
     from submission s join item i on i.id = s.item_id
-    left join lateral (select id, word_count, number, coalesce(lead_id, id) as lead from attempt where submission_id = s.id order by number desc limit 1) a on true
+    left join lateral (select id, document, word_count, number, coalesce(lead_id, id) as lead from attempt where submission_id = s.id order by number desc limit 1) a on true
     left join lateral (select count(*) as begun, count(*) filter (where state = 'finished') as finished from mark where submission_id = s.id and slot > 1) pair on true
+    left join lateral (select f.id, f.name from attempt_file af join file f on f.id = af.file_id where af.attempt_id = a.id order by af.position limit 1) original on true
     left join mark m on m.submission_id = s.id and m.slot = 1 left join person p on p.id = m.marker_id
-    where i.course_id = $1 and ($2::uuid is null or i.id = $2)`,
-    [courseId, itemId, readerId],
+    where i.course_id = $1 and ($2::uuid is null or i.id = $2) and ($4::uuid[] is null or s.enrolment_id = any($4))`,
+    [courseId, itemId, readerId, enrolmentIds],
   );
   return pairsOf(
     found,
@@ -50,12 +61,17 @@ export async function listWorks(db: Db, courseId: string, itemId: string | null,
 }
 
 /** Which group of its item's set each student is in, of the items of a course that groups work on. */
-export async function listWorkGroups(db: Db, courseId: string, itemId: string | null): Promise<Pairs<{ id: string; title: string }>> {
+export async function listWorkGroups(
+  db: Db,
+  courseId: string,
+  itemId: string | null,
+  enrolmentIds: readonly string[] | null = null,
+): Promise<Pairs<{ id: string; title: string }>> {
   const found = await rows<{ item_id: string; enrolment_id: string; id: string; title: string }>(
     db,
     `select a.item_id, m.enrolment_id, g.id, g.title from assignment a join item i on i.id = a.item_id join course_group g on g.set_id = a.group_set_id join group_member m on m.group_id = g.id
-     where i.course_id = $1 and ($2::uuid is null or i.id = $2)`,
-    [courseId, itemId],
+     where i.course_id = $1 and ($2::uuid is null or i.id = $2) and ($3::uuid[] is null or m.enrolment_id = any($3))`,
+    [courseId, itemId, enrolmentIds],
   );
   return pairsOf(
     found,

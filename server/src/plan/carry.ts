@@ -55,6 +55,11 @@ async function carryCategories(
     select t.id, $1, t.title, (select coalesce(max(position), -1) from category where course_id = $1) + t.n, 0, t.method from unnest($2::uuid[], $3::text[], $4::text[]) with ordinality as t(id, title, method, n)`,
     [courseId, fresh.map((c) => c.newId), fresh.map((c) => c.title), fresh.map((c) => c.method)],
   );
+  await run(
+    db,
+    'insert into category_late (category_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes) select t.id, l.rate_percent, l.step_minutes, l.base, l.cap_percent, l.floor_percent, l.grace_minutes from unnest($1::uuid[], $2::uuid[]) as t(id, old) join category_late l on l.category_id = t.old',
+    [fresh.map((c) => c.newId), fresh.map((c) => c.id)],
+  );
   const map = new Map(used.flatMap((c) => (c.here === null ? [] : [[c.id, c.here]])));
   for (const c of fresh) map.set(c.id, c.newId);
   return { map, added: fresh.map((c) => c.title) };
@@ -189,8 +194,8 @@ async function copyItems(
     });
   await run(
     db,
-    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, is_staff_only, opening_needs, shows_statistics, release_mode)
-    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.is_staff_only, i.opening_needs, i.shows_statistics,
+    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, is_staff_only, opening_needs, shows_statistics, student_reads, staff_reads, release_mode)
+    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.is_staff_only, i.opening_needs, i.shows_statistics, i.student_reads, i.staff_reads,
            case when i.release_mode = 'date' then 'hand' else i.release_mode end
     from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[]) as t(old, made, announced, opens, due, closes)
     join item i on i.id = t.old left join unnest($8::uuid[], $9::uuid[]) as m(old, made) on m.old = i.category_id`,

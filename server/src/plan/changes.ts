@@ -16,6 +16,7 @@ import { dateFaults, decimalText, defaultDoneRule, filesIn, type DocumentNode, t
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getTerm } from '../gradebook/facts.ts';
+import { lateValues } from '../gradebook/policyRows.ts';
 import { saveAudience, saveOpening } from '../release/changes.ts';
 import { applyDates, hasDates, type DateChange } from '../release/whom.ts';
 import { keepVersion } from './versions.ts';
@@ -189,6 +190,8 @@ const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audie
   isStaffOnly: 'is_staff_only',
   nextNote: 'next_note',
   showsStatistics: 'shows_statistics',
+  studentReads: 'student_reads',
+  staffReads: 'staff_reads',
 };
 const THOUSANDTHS = new Set(['possible', 'multiplier', 'doneScore']);
 
@@ -223,23 +226,14 @@ export function checkStaffOnly(
   throw invalid('isStaffOnly', `“${before.title}” is open to students. Set it back to draft first, then make it staff-only.`);
 }
 
-/** A late policy of the item's own, or none: then the course's holds. */
+/** A late policy of the item's own, or none: then its category's or the course's holds. */
 async function saveLate(db: Db, itemId: string, late: PlanItem['late']): Promise<void> {
   await run(db, 'delete from item_late where item_id = $1', [itemId]);
   if (late === null) return;
-  const percent = (value: number): string => decimalText(value);
   await run(
     db,
     'insert into item_late (item_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes) values ($1, $2, $3, $4, $5, $6, $7)',
-    [
-      itemId,
-      percent(late.ratePercent),
-      late.stepMinutes,
-      late.base,
-      percent(late.capPercent),
-      percent(late.floorPercent),
-      late.graceMinutes,
-    ],
+    [itemId, ...lateValues(late)],
   );
 }
 

@@ -126,8 +126,8 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
   await run(
     db,
-    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at, is_staff_only, opening_needs, shows_statistics)
-    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at, i.is_staff_only, i.opening_needs, i.shows_statistics
+    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at, is_staff_only, opening_needs, shows_statistics, student_reads, staff_reads)
+    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at, i.is_staff_only, i.opening_needs, i.shows_statistics, i.student_reads, i.staff_reads
     from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
     [old, made, copies.map((c) => c.title)],
   );

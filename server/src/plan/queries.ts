@@ -1,7 +1,17 @@
 import type { AssignmentSetting, AudienceName, ItemDetail, Judged, Plan, PlanItem, PlanUnit, RubricView } from '@rosemary/api';
-import { dueWarning, itemState, termEnd, type DocumentNode, type DoneRule, type ItemKind, type Term } from '@rosemary/core';
+import {
+  dueWarning,
+  itemState,
+  termEnd,
+  type DocumentNode,
+  type DoneRule,
+  type ItemKind,
+  type ResultReading,
+  type Term,
+} from '@rosemary/core';
 import { FILE_COLUMNS, fileView, type FileRow } from '../files/store.ts';
 import { getTerm } from '../gradebook/facts.ts';
+import { lateJson } from '../gradebook/policyRows.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
@@ -41,6 +51,8 @@ interface ItemRow {
   opening_needs: 'all' | 'any';
   next_note: string;
   shows_statistics: boolean;
+  student_reads: ResultReading;
+  staff_reads: ResultReading;
   late: PlanItem['late'];
   rules: { kind: 'date' | 'done' | 'score'; at: string | null; itemId: string | null; least: number | null }[];
   audience: AudienceName[];
@@ -60,8 +72,8 @@ const audienceSql = (owner: string): string => `
 const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
          i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
-         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics,
-         (select json_build_object('ratePercent', (l.rate_percent * 1000)::int, 'stepMinutes', l.step_minutes, 'base', l.base, 'capPercent', (l.cap_percent * 1000)::int, 'floorPercent', (l.floor_percent * 1000)::int, 'graceMinutes', l.grace_minutes) from item_late l where l.item_id = i.id) as late,
+         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads,
+         (select ${lateJson('l')} from item_late l where l.item_id = i.id) as late,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
          coalesce((select json_agg(json_build_object('id', h.id, 'enrolmentId', h.enrolment_id, 'name', coalesce(p.family_name || ', ' || p.given_name, 'everyone'), 'until', h.until_at) order by h.until_at)
@@ -120,6 +132,8 @@ function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now: number
     handOpenings: row.hands.flatMap((h) => (Date.parse(h.until) > now ? [{ ...h, until: utc(h.until) ?? '' }] : [])),
     nextNote: row.next_note,
     showsStatistics: row.shows_statistics,
+    studentReads: row.student_reads,
+    staffReads: row.staff_reads,
     late: row.late,
     version: row.version,
     warnings: warning === null ? [] : [warning],

@@ -2,6 +2,7 @@ import {
   assignmentChange,
   batchChange,
   carryWish,
+  copyWish,
   documentChange,
   itemChange,
   itemChoice,
@@ -17,6 +18,7 @@ import {
   type AssignmentChange,
   type BatchChange,
   type CarryWish,
+  type CopyWish,
   type DocumentChange,
   type ItemChange,
   type ItemChoice,
@@ -36,6 +38,7 @@ import { changeRubricInUse } from '../marking/followRubric.ts';
 import { carry } from './carry.ts';
 import { readCarriage } from './carryPreview.ts';
 import { changeItems, setItemsRemoved } from './batch.ts';
+import { listCopyPlaces, makeCopies } from './copies.ts';
 import { duplicateItems } from './copy.ts';
 import { notFound } from '../platform/errors.ts';
 import { courseRoute, personRoute, type MemberContext, type Route } from '../platform/route.ts';
@@ -175,6 +178,33 @@ export const planRoutes: readonly Route[] = [
       requireSource(c);
       const done = await carry(c.db, c.courseId, c.body, c.person.personId, c.now);
       await audit(c, 'items brought in', '', { before: c.body, after: done });
+      return done;
+    },
+  }),
+  courseRoute<ItemChoice>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/copies/places',
+    isSilent: true,
+    body: itemChoice,
+    handle: (c) => listCopyPlaces(c.db, c.courseId, c.body.itemIds, c.person.memberships, c.now),
+  }),
+  courseRoute<CopyWish>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/copies',
+    body: copyWish,
+    handle: async (c) => {
+      const done = await makeCopies(c.db, c.courseId, c.body, c.person, c.now);
+      // Each course it reaches has it in its own account.
+      for (const { courseId, itemIds } of done.made)
+        await writeAudit(c.db, {
+          at: c.now,
+          actorId: c.person.personId,
+          courseId,
+          action: 'items copied here',
+          subject: '',
+          before: { courseId: c.courseId, itemIds: c.body.itemIds },
+          after: itemIds,
+        });
       return done;
     },
   }),

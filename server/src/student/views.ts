@@ -1,8 +1,8 @@
 import type { MyGrades, StudentCourse, StudentEntry, ThisWeek } from '@rosemary/api';
 import {
+  readResult,
+  type Policy,
   categoryRule,
-  exactPoints,
-  formatPoints,
   isMissing,
   progressShare,
   roundHalfUp,
@@ -18,7 +18,7 @@ import { getCourse } from '../course/queries.ts';
 import { getSettings } from '../course/settings.ts';
 import { calculate, cellFor, toGraded } from '../gradebook/cells.ts';
 import { readTotals } from '../gradebook/book.ts';
-import { readFacts, type CourseFacts } from '../gradebook/facts.ts';
+import { readFacts, type CourseFacts, type FactItem } from '../gradebook/facts.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { findPage } from '../plan/queries.ts';
@@ -67,7 +67,7 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: n
     isMissing: missing,
     scoreText:
       cell?.state === 'marked' && cell.result !== null && item !== undefined
-        ? `${exactPoints(cell.result)} of ${formatPoints(item.possible)}`
+        ? readResult(item.studentReads, cell.result, item.possible, facts.policy)
         : null,
     releasedAt: iso(visible.releasedAt),
   };
@@ -151,8 +151,10 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
   };
 }
 
-function cellText(cell: GradedCell, possible: number): string {
-  return cell.state === 'marked' && cell.result !== null ? `${exactPoints(cell.result)} of ${formatPoints(possible)}` : stateWords(cell);
+function cellText(cell: GradedCell, item: FactItem, policy: Policy): string {
+  return cell.state === 'marked' && cell.result !== null
+    ? readResult(item.studentReads, cell.result, item.possible, policy)
+    : stateWords(cell);
 }
 
 /** One's own grades, made from released marks only, with the working of every number. */
@@ -198,7 +200,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
                   id: item.id,
                   kind: item.kind,
                   title: item.title,
-                  text: cellText(cell, item.possible),
+                  text: cellText(cell, item, facts.policy),
                   state: cell.state,
                   possible: item.possible,
                   working: workingOfCell(toGraded(item), cell),

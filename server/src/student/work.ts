@@ -16,6 +16,7 @@ import {
   classStatistics,
   doneInWords,
   exactPoints,
+  readResult,
   plainText,
   wordCount,
   workingOfCell,
@@ -103,6 +104,10 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
   const notes: NoteView[] = mark === null ? [] : await listNotes(db, itemId, member.enrolmentId);
   return {
     scoreText: cell.result === null ? null : exactPoints(cell.result),
+    reads:
+      item.studentReads === 'points' || cell.result === null
+        ? null
+        : readResult(item.studentReads, cell.result, item.possible, facts.policy),
     possible: item.possible,
     working: workingOfCell(toGraded(item), cell),
     choices: mark?.choices ?? {},

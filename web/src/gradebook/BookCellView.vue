@@ -23,6 +23,7 @@ const cell = computed(() => (props.column.kind === 'item' ? props.row.cells[prop
     ><span :class="{ unreleased: cell[2] === 0 && cell[1] !== '' }" :title="cell[2] === 0 ? 'not yet released' : undefined">{{
       cell[1]
     }}</span
+    ><span v-if="cell[6]" class="also">{{ cell[6] }}</span
     ><svg v-if="cell[3] === 1" width="9" height="12" role="img" aria-label="late" class="hand">
       <title>late</title>
       <path d="M4.500 11V4M4.500 11l3.500-4" /></svg
@@ -44,6 +45,10 @@ const cell = computed(() => (props.column.kind === 'item' ? props.row.cells[prop
   fill: none;
   stroke: currentColor;
   stroke-width: 1.3;
+}
+.also {
+  margin-left: 6px;
+  color: var(--needle);
 }
 .letter {
   display: inline-block;

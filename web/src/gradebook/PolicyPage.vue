@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PolicyCategory, PolicyChange, PolicyView } from '@rosemary/api';
-import { formatPoints, parsePoints, type Ripple } from '@rosemary/core';
+import { formatPoints, parsePoints, type LatePolicy, type Ripple } from '@rosemary/core';
 import { computed, onMounted, ref, toRaw } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
@@ -9,6 +9,7 @@ import { HttpProblem, get, rehearse, send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import CutPoints from './CutPoints.vue';
+import LateWords from './LateWords.vue';
 import NumberWord from './NumberWord.vue';
 
 const route = useRoute();
@@ -110,11 +111,23 @@ function set(change: Partial<PolicyChange>): void {
     void changed();
   }
 }
-function setThousandths(field: 'lateRatePercent' | 'lateCapPercent', text: string): void {
-  const p = parsePoints(text);
-  if (p.ok && p.value <= 100_000) set({ [field]: p.value });
-  else fault.value = `A percentage goes from 0 to 100; “${text}” does not.`;
-}
+const late = computed((): LatePolicy => ({
+  ratePercent: draft.value?.lateRatePercent ?? 0,
+  stepMinutes: draft.value?.lateStepMinutes ?? 1440,
+  base: draft.value?.lateBase ?? 'earned',
+  capPercent: draft.value?.lateCapPercent ?? 0,
+  floorPercent: draft.value?.lateFloorPercent ?? 0,
+  graceMinutes: draft.value?.lateGraceMinutes ?? 0,
+}));
+const setLate = (next: LatePolicy): void =>
+  set({
+    lateRatePercent: next.ratePercent,
+    lateStepMinutes: next.stepMinutes,
+    lateBase: next.base,
+    lateCapPercent: next.capPercent,
+    lateFloorPercent: next.floorPercent,
+    lateGraceMinutes: next.graceMinutes,
+  });
 function addCategory(): void {
   if (draft.value)
     set({
@@ -132,6 +145,7 @@ function addCategory(): void {
           isCapped: false,
           declaredItems: 0,
           declaredPoints: 0,
+          late: null,
         },
       ],
     });
@@ -197,8 +211,15 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
             >
               <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option></select
             ><template v-if="c.isExtraCredit">, on top of the whole</template>.
+            <span v-if="c.late" class="own-late"
+              >Late work in it
+              <LateWords :late="c.late" :about="` of ${c.title}`" @set="edit(c, { late: $event })" @fault="fault = $event" />
+            </span>
             <span class="minors"
-              ><button class="act minor" type="button" @click="edit(c, { isExtraCredit: !c.isExtraCredit })">
+              ><button class="act minor" type="button" @click="edit(c, { late: c.late === null ? late : null })">
+                {{ c.late === null ? 'late rule of its own' : 'late as the course' }}
+              </button>
+              <button class="act minor" type="button" @click="edit(c, { isExtraCredit: !c.isExtraCredit })">
                 {{ c.isExtraCredit ? 'not extra' : 'extra credit' }}
               </button>
               <button
@@ -252,47 +273,8 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
           once it is due.
         </p>
         <p>
-          Late work loses
-          <NumberWord
-            :value="formatPoints(draft.lateRatePercent)"
-            label="Late penalty in percent"
-            @set="setThousandths('lateRatePercent', $event)"
-          />
-          % of what
-          <select
-            class="word"
-            :value="draft.lateBase"
-            aria-label="Base of the penalty"
-            @change="set({ lateBase: value($event) as 'earned' })"
-          >
-            <option value="earned">it earned</option>
-            <option value="possible">is possible</option>
-          </select>
-          for each
-          <select
-            class="word"
-            :value="draft.lateStepMinutes"
-            aria-label="Step of the penalty"
-            @change="set({ lateStepMinutes: Number(value($event)) })"
-          >
-            <option :value="1440">day</option>
-            <option :value="60">hour</option>
-            <option v-if="![60, 1440].includes(draft.lateStepMinutes)" :value="draft.lateStepMinutes">
-              {{ draft.lateStepMinutes }} min
-            </option></select
-          >, at most
-          <NumberWord
-            :value="formatPoints(draft.lateCapPercent)"
-            label="Largest penalty in percent"
-            @set="setThousandths('lateCapPercent', $event)"
-          />
-          %, after
-          <NumberWord
-            :value="String(draft.lateGraceMinutes)"
-            label="Minutes of grace"
-            @set="/^\d{1,5}$/.test($event) ? set({ lateGraceMinutes: Number($event) }) : (fault = 'Grace is a whole number of minutes.')"
-          />
-          minutes of grace.
+          Late work
+          <LateWords :late="late" about="" @set="setLate" @fault="fault = $event" />
         </p>
         <p>
           Totals are read to
@@ -357,6 +339,7 @@ fieldset {
   padding: 22px 26px;
   box-sizing: border-box;
 }
+:deep(.word),
 .word {
   border: 0;
   border-bottom: 1px solid var(--ink);
@@ -381,8 +364,10 @@ fieldset {
   margin-left: 10px;
   white-space: nowrap;
 }
-select.word {
+select.word,
+:deep(select.word) {
   field-sizing: content;
+  appearance: none;
 }
 .word.title {
   field-sizing: content;
@@ -398,8 +383,5 @@ select.word {
 p:hover .minor,
 .minor:focus {
   opacity: 1;
-}
-select.word {
-  appearance: none;
 }
 </style>

@@ -4,13 +4,13 @@ import { computed, onMounted, ref } from 'vue';
 import { HttpProblem, send } from '../platform/http.ts';
 
 /** Who would see what, before anything is released. */
-const props = defineProps<{ base: string; waits: number }>();
+const props = defineProps<{ base: string; waits: number; chosen?: readonly string[] | null }>();
 const emit = defineEmits<{ close: []; release: [] }>();
 const preview = ref<ReleasePreview | null>(null);
 const fault = ref('');
 onMounted(async () => {
   try {
-    preview.value = await send<ReleasePreview>('POST', `${props.base}/release/preview`, { enrolmentIds: null });
+    preview.value = await send<ReleasePreview>('POST', `${props.base}/release/preview`, { enrolmentIds: props.chosen ?? null });
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'What would be seen could not be read. Try again.';
   }

@@ -3,7 +3,7 @@ import type { Stack, StackEntry } from '@rosemary/api';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
 import { useSession } from '../shell/sessionStore.ts';
-import { markers, nameOf, ORDERS, type Order } from './useStack.ts';
+import { FILTERS, isOf, markers, nameOf, ORDERS, type Order } from './useStack.ts';
 
 const props = defineProps<{
   stack: Stack | null;
@@ -38,33 +38,9 @@ const about = (e: StackEntry): string =>
   ]
     .filter((w) => w !== '')
     .join('; ');
-const STATES = [
-  'waits',
-  'in hand',
-  'to agree',
-  'draft',
-  'finished',
-  'released',
-  'revision asked',
-  'missing',
-  'not begun',
-  'exempt',
-  'late',
-  'with new words',
-  'mine',
-] as const;
-const count = (state: string): number =>
-  props.stack?.entries.filter((e) =>
-    state === 'late'
-      ? e.lateText !== null
-      : state === 'with new words'
-        ? e.hasNewWords
-        : state === 'mine'
-          ? e.sharedTo.includes(me.value)
-          : e.state === state,
-  ).length ?? 0;
 const session = useSession();
 const me = computed(() => `${session.me?.person?.givenName ?? ''} ${session.me?.person?.familyName ?? ''}`);
+const count = (filter: (typeof FILTERS)[number]): number => props.stack?.entries.filter((e) => isOf(e, filter, me.value)).length ?? 0;
 const name = (e: StackEntry): string => {
   if (e.isVeiled || (e.members.length > 0 && e.group !== '')) return nameOf(e);
   const whole = `${e.familyName}, ${e.givenName}`;
@@ -97,10 +73,10 @@ const name = (e: StackEntry): string => {
         class="line-input"
         placeholder="name, group, section, marker"
         aria-label="Name, group, section or marker"
-        :value="STATES.includes(filter as never) ? '' : filter"
+        :value="FILTERS.includes(filter as never) ? '' : filter"
         @input="emit('filter', ($event.target as HTMLInputElement).value)"
       /><button
-        v-for="st in STATES.filter((x) => count(x) > 0)"
+        v-for="st in FILTERS.filter((x) => count(x) > 0)"
         :key="st"
         class="act"
         :aria-pressed="filter === st"

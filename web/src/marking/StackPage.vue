@@ -9,6 +9,7 @@ import AwayPanel from './AwayPanel.vue';
 import FairnessPanel from './FairnessPanel.vue';
 import MatchSettings from './MatchSettings.vue';
 import SharePanel from './SharePanel.vue';
+import StackTable from './StackTable.vue';
 
 /** What is done about the works of one item as a whole, part after part on one sheet. */
 const route = useRoute();
@@ -44,6 +45,7 @@ const count = computed(() => {
         <router-link :to="`/courses/${courseId}/marking/${itemId}`">mark</router-link>
         <router-link :to="{ name: 'item', params: { courseId, itemId } }">how it is set</router-link>
       </header>
+      <StackTable :base="base" :course-id="courseId" :item-id="itemId" :stack="stack" :can-release="isInstructor" @done="load" />
       <SharePanel v-if="isInstructor" :base="base" :markers="stack.item.markers" :is-veiled="stack.item.isVeiled" @saved="load" />
       <AlikePanel :base="base" :item-id="itemId" :possible="stack.item.possible" @done="load" />
       <MatchSettings :course-id="courseId" :item-id="itemId" :stack="stack" :can-edit="isInstructor" @done="load" />
@@ -56,7 +58,6 @@ const count = computed(() => {
 
 <style scoped>
 .sheet-of {
-  max-width: 1040px;
   width: 100%;
   box-sizing: border-box;
 }
@@ -66,6 +67,7 @@ header {
   align-items: baseline;
 }
 .sheet-of :deep(section.part) {
+  max-width: 1040px;
   margin-top: 26px;
   padding-top: 12px;
   border-top: 1px solid var(--frost);
@@ -73,6 +75,9 @@ header {
 .sheet-of :deep(.act) {
   min-height: 24px;
   min-width: 24px;
+}
+.sheet-of :deep(.whole) {
+  margin-top: 14px;
 }
 .sheet-of :deep(section.part > h3) {
   font-size: 18px;

@@ -221,7 +221,9 @@ function onKey(event: KeyboardEvent): void {
   )
     return;
   if (strip.value?.isFinishing() === true || isStepping) {
-    if (event.key.length === 1 || event.key === 'Enter' || event.key === 'Tab') typedAhead.push(event.key);
+    // A key that is held down is not so many presses.
+    const isKept = event.key.length === 1 || ['Enter', 'Tab', 'ArrowRight', 'ArrowLeft'].includes(event.key);
+    if (isKept && !event.repeat) typedAhead.push(event.key);
     event.preventDefault();
     return;
   }

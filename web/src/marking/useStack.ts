@@ -25,7 +25,8 @@ const name = (a: StackEntry, b: StackEntry): number => a.familyName.localeCompar
 export const WAITING: ReadonlySet<string> = new Set(['waits', 'in hand', 'to agree']);
 /** Whom a work is of, as it stands in its head. */
 export const nameOf = (e: StackEntry): string => (e.members.length > 0 && e.group !== '' ? e.group : `${e.givenName} ${e.familyName}`);
-const RANK = [
+/** States by what they still ask for, the most pressing first. */
+export const RANK = [
   'in hand',
   'to agree',
   'waits',
@@ -52,6 +53,40 @@ const COMPARE: { readonly [order in Order]: (a: StackEntry, b: StackEntry) => nu
   late: (a, b) => (b.handedInAt === null ? 0 : at(b)) - (a.handedInAt === null ? 0 : at(a)) || name(a, b),
   length: (a, b) => b.words - a.words || name(a, b),
 };
+
+/** What the stack can be narrowed to by one word. */
+export const FILTERS = [
+  'waits',
+  'in hand',
+  'to agree',
+  'draft',
+  'finished',
+  'released',
+  'revision asked',
+  'missing',
+  'not begun',
+  'exempt',
+  'late',
+  'with new words',
+  'mine',
+] as const;
+type Filter = (typeof FILTERS)[number];
+/** Whether a work is of a state, late, with words not read, or `me` marks it. */
+export function isOf(e: StackEntry, filter: Filter, me: string): boolean {
+  if (filter === 'late') return e.lateText !== null;
+  if (filter === 'with new words') return e.hasNewWords;
+  return filter === 'mine' ? e.sharedTo.includes(me) : e.state === filter;
+}
+/** Whether a work is meant by what was typed or chosen: one of the words above, or part of a name, group, section or marker. */
+export function isMeant(e: StackEntry, text: string, me: string): boolean {
+  if ((FILTERS as readonly string[]).includes(text)) return isOf(e, text as Filter, me);
+  return (
+    text === '' ||
+    [`${e.givenName} ${e.familyName}`, ...e.members, e.group, e.section, markers(e)].some((w) =>
+      w.toLowerCase().includes(text.toLowerCase()),
+    )
+  );
+}
 
 /** The stack of one item: order, filter, the open work, and the next one loaded before it is asked for. */
 export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
@@ -84,18 +119,7 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
     return places.value.flatMap((id) => {
       const e = byId.get(id);
       if (e === undefined || (course.sectionId !== null && e.sectionId !== course.sectionId && !e.isVeiled)) return [];
-      const text = filter.value;
-      if (
-        text !== '' &&
-        text !== e.state &&
-        !(text === 'late' && e.lateText !== null) &&
-        !(text === 'with new words' && e.hasNewWords) &&
-        !(text === 'mine' && e.sharedTo.includes(me.value)) &&
-        ![`${e.givenName} ${e.familyName}`, ...e.members, e.group, e.section, markers(e)].some((w) =>
-          w.toLowerCase().includes(text.toLowerCase()),
-        )
-      )
-        return [];
+      if (!isMeant(e, filter.value, me.value)) return [];
       return [e];
     });
   });

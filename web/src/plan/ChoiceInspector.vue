@@ -2,27 +2,32 @@
 import type { BatchFields, Plan, PlanItem } from '@rosemary/api';
 import { formatPoints, minutesInWords, moveDates } from '@rosemary/core';
 import { computed, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
-import { useSession } from '../shell/sessionStore.ts';
+import CopiesField from './CopiesField.vue';
 import SpreadField from './SpreadField.vue';
 
-const props = defineProps<{ items: readonly PlanItem[]; of: number; plan: Plan; zone: string; now: number }>();
+const props = defineProps<{
+  items: readonly PlanItem[];
+  of: number;
+  plan: Plan;
+  zone: string;
+  now: number;
+  reload: () => Promise<unknown>;
+}>();
 const emit = defineEmits<{
   change: [fields: ReadonlyMap<string, BatchFields>, words: string];
   move: [unitId: string];
   duplicate: [];
+
   remove: [];
   clear: [];
 }>();
-const route = useRoute();
-const router = useRouter();
-const session = useSession();
 const days = ref('');
 const minutes = ref('');
 const fault = ref('');
 const isSpreading = ref(false);
+const isCopying = ref(false);
 const many = computed(() => `${props.items.length} ${props.items.length === 1 ? 'item' : 'items'}`);
 const sum = computed(() =>
   [
@@ -61,12 +66,6 @@ function setMinutes(): void {
   all({ estimatedMinutes: Number(text) }, `${many.value} now take ${text} minutes.`);
   minutes.value = '';
 }
-const others = computed(() => session.me?.courses.filter((c) => c.role === 'instructor' && c.id !== route.params.courseId) ?? []);
-/** What comes over, and when, is looked at there before anything happens. */
-function copyTo(courseId: string): void {
-  const query = { from: String(route.params.courseId), items: props.items.map((i) => i.id).join(',') };
-  void router.push({ name: 'carry', params: { courseId }, query });
-}
 const value = (event: Event): string => (event.target as HTMLSelectElement).value;
 function choose(event: Event, act: (picked: string) => void): void {
   const picked = value(event);
@@ -95,6 +94,7 @@ function choose(event: Event, act: (picked: string) => void): void {
         isSpreading = false;
       "
     />
+    <CopiesField v-else-if="isCopying" :items="items" :now="now" :reload="reload" @leave="isCopying = false" />
     <template v-else>
       <form class="line" @submit.prevent="shift">
         <label class="field"
@@ -158,13 +158,7 @@ function choose(event: Event, act: (picked: string) => void): void {
           <option v-for="u in plan.units" :key="u.id" :value="u.id">{{ u.title }}</option>
         </select></label
       >
-      <label v-if="others.length > 0" class="field"
-        ><span class="label">Copy to another course of mine, with new dates</span
-        ><select class="line-input" @change="choose($event, copyTo)">
-          <option value="">not now</option>
-          <option v-for="c in others" :key="c.id" :value="c.id">{{ c.shortTitle }}, {{ c.code }} {{ c.run }}</option>
-        </select></label
-      >
+      <p><button class="act" @click="isCopying = true">Copy them to courses and sections…</button></p>
       <div class="foot">
         <button class="act" @click="emit('duplicate')">Duplicate</button>
         <button class="act" @click="emit('remove')">Delete</button>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
-import { doneRulesFor, formatPoints, parsePoints, type DoneRule } from '@rosemary/core';
+import { doneRulesFor, formatPoints, parsePoints, type DoneRule, type ResultReading } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
@@ -10,6 +10,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { KIND_WORDS } from './kinds.ts';
 import ReleaseFields from './ReleaseFields.vue';
+import CopiesField from './CopiesField.vue';
 import LateField from './LateField.vue';
 import VariantsField from './VariantsField.vue';
 
@@ -20,6 +21,7 @@ const props = defineProps<{
   arrangements: number;
   others: readonly PlanItem[];
   change: (change: Omit<ItemChange, 'version'>) => Promise<boolean>;
+  reload: () => Promise<unknown>;
 }>();
 const emit = defineEmits<{ close: []; remove: []; saved: [item: PlanItem] }>();
 const route = useRoute();
@@ -36,7 +38,9 @@ onMounted(async () => {
   await nextTick();
   document.querySelector<HTMLElement>(`[data-field="${CSS.escape(route.query.field)}"] :is(input, select)`)?.focus();
 });
+const READING: Readonly<Record<ResultReading, string>> = { points: 'points', percent: 'a percentage', letter: 'a letter' };
 const words = ref('');
+const isCopying = ref(false);
 /** Draws the fields afresh when a change was left, so that they read what stands. */
 const turn = ref(0);
 const other = ref<PlanItem | null>(null);
@@ -226,6 +230,19 @@ const DONE: Record<DoneRule, string> = {
           students see how the class did, from five results on</label
         >
       </p>
+      <div v-if="isWork && item.possible > 0" class="pair">
+        <label class="field"
+          ><span class="label">Students read it as</span
+          ><select class="line-input" :value="item.studentReads" @change="set({ studentReads: value($event) as ResultReading })">
+            <option v-for="(word, r) in READING" :key="r" :value="r">{{ word }}</option>
+          </select></label
+        ><label class="field"
+          ><span class="label">In the gradebook also</span
+          ><select class="line-input" :value="item.staffReads" @change="set({ staffReads: value($event) as ResultReading })">
+            <option v-for="(word, r) in READING" :key="r" :value="r">{{ r === 'points' ? 'only points' : word }}</option>
+          </select></label
+        >
+      </div>
       <template v-if="isWork"
         ><label class="field"
           ><span class="label">Marks are released</span
@@ -278,10 +295,12 @@ const DONE: Record<DoneRule, string> = {
       />
     </label>
     <ObjectivesField :course-id="String(route.params.courseId)" :owner="`items/${item.id}`" label="Objectives" :can-edit="canEdit" />
+    <CopiesField v-if="isCopying" :items="[item]" :now="course.now" :reload="reload" @leave="isCopying = false" />
     <div class="foot">
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
       ><router-link v-if="item.kind === 'assignment' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"
         >Mark</router-link
+      ><button v-if="canEdit" class="act" :aria-expanded="isCopying" @click="isCopying = !isCopying">Copy to…</button
       ><button v-if="canEdit" class="act" @click="emit('remove')">Delete</button>
     </div>
   </aside>

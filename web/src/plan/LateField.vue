@@ -32,7 +32,7 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
         :disabled="!canEdit"
         @change="emit('set', value($event) === 'own' ? USUAL : null)"
       >
-        <option value="course">as in the whole course</option>
+        <option value="course">as its category or the course has it</option>
         <option value="own">by a rule of its own</option>
       </select></label
     >

@@ -436,6 +436,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       :plan="plan"
       :zone="course.zone"
       :now="course.now"
+      :reload="p.load"
       @change="p.changeMany"
       @move="
         p.moveMany(
@@ -456,6 +457,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       :arrangements="plan?.arrangements ?? 0"
       :others="allItems"
       :change="(change) => p.changeItem(chosen!, change)"
+      :reload="p.load"
       @close="chosenId = null"
       @remove="p.remove('item', chosen.id, chosen.title)"
       @saved="p.keep($event)"

@@ -43,7 +43,10 @@ const chosen = ref<string | null>(null);
       </button>
       <span v-else-if="judged === 'words'" class="soft">judged in words</span>
       <button v-else-if="returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">
-        {{ returned.scoreText }} <span class="of">of {{ formatPoints(returned.possible) }} · working</span></button
+        <template v-if="returned.reads">{{ returned.reads }} <span class="of">working</span></template
+        ><template v-else
+          >{{ returned.scoreText }} <span class="of">of {{ formatPoints(returned.possible) }} · working</span></template
+        ></button
       ><span v-else class="soft">{{ returned.state }}</span>
     </div>
     <WorkingLines v-if="showsWorking && returned.working" :lines="[returned.working, ...returned.working.lines]" />
