@@ -47,7 +47,7 @@ export const assignmentChange = Joi.object<AssignmentChange, true>({
     .items(Joi.string().valid(...Object.keys(FILE_TYPES)))
     .label('File types'),
   mostFiles: whole(1, 50).label('Files'),
-  mostBytes: whole(1024, 104_857_600).label('Largest file'),
+  mostBytes: whole(1024, 314_572_800).label('Largest file'),
   attemptsAllowed: whole(1, 50).allow(null).label('Attempts'),
   counted: Joi.string()
     .valid(...COUNTING)

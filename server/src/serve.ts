@@ -26,6 +26,7 @@ export interface Running {
 /** Starts one server process: pool, clock, HTTP, and the jobs that release marks and tell of announcements at their time. */
 export async function serve(config: Config): Promise<Running> {
   const pool = makePool(config.databaseUrl);
+  const sessionPool = makePool(config.databaseUrl, 4);
   const clock = config.clock === null ? await withDb(pool, false, schoolClock) : fixedClock(config.clock);
   const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
   const events = new EventHub(config.databaseUrl, log);
@@ -34,6 +35,7 @@ export async function serve(config: Config): Promise<Running> {
   const app = makeApp({
     config,
     pool,
+    sessionPool,
     clock,
     events,
     log,
@@ -66,6 +68,7 @@ export async function serve(config: Config): Promise<Running> {
       await events.stop();
       await jobs?.stop();
       await pool.end();
+      await sessionPool.end();
     },
   };
 }

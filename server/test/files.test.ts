@@ -1,6 +1,10 @@
 import type { CourseFile, FileStore, ItemDetail, PageVersion } from '@rosemary/api';
 import { paragraphs } from '@rosemary/api';
-import { makeSchool, START, type TestSchool } from './school.ts';
+import { once } from 'node:events';
+import { Agent, createServer, get, type IncomingMessage } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import supertest from 'supertest';
+import { makeSchool, PASSWORD, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
 beforeAll(async () => {
@@ -301,4 +305,35 @@ describe('templates and embeds', () => {
     await save(1).expect(200);
     expect((await teacher().get('/api/embed-hosts').expect(200)).body).toEqual({ hosts: ['example.org'] });
   });
+});
+
+describe('those who read slowly', () => {
+  it('hold no connection of the others, however many they are, and those who go away leave none behind', async () => {
+    const big = await teacher()
+      .post(`${base()}/files`)
+      .attach('file', Buffer.alloc(24 * 1_048_576, 'slow '), 'film.txt')
+      .expect(200);
+    const server = createServer(school.app).listen(0, '127.0.0.1');
+    await once(server, 'listening');
+    const { port } = server.address() as AddressInfo;
+    const agent = new Agent({ maxSockets: 40 });
+    const signIn = await supertest(school.app).post('/api/sign-in').send({ email: 'instructor@example.org', password: PASSWORD });
+    const cookie = String(signIn.headers['set-cookie']).split(';')[0] ?? '';
+    const begin = async (): Promise<IncomingMessage> => {
+      const request = get({ port, path: `${base()}/files/${String(big.body.id)}`, agent, headers: { cookie } });
+      const [response] = (await once(request, 'response')) as [IncomingMessage];
+      expect(response.statusCode).toBe(200);
+      // Nothing of it is read, as by a player that stands still.
+      return response.pause();
+    };
+    // More of them than there are connections.
+    const readers = await Promise.all(Array.from({ length: 24 }, begin));
+    await teacher().get(`${base()}/plan`).expect(200);
+    for (const reader of readers) reader.destroy();
+    await teacher().get(`${base()}/plan`).expect(200);
+    agent.destroy();
+    server.close();
+    await once(server, 'close');
+    expect(school.pool.idleCount).toBe(school.pool.totalCount);
+  }, 60_000);
 });

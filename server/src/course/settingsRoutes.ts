@@ -116,7 +116,7 @@ export const settingsRoutes: readonly Route[] = [
       const courseId = params.publicId ?? '';
       const file = await findFile(db, courseId, await getPublicPicture(db, courseId));
       if (file === null) throw notFound();
-      await sendFile(db, file, request, response);
+      return sendFile(file, request, response);
     },
   }),
   personRoute<SelfEnrolment>({

@@ -218,7 +218,7 @@ export const fileRoutes: readonly Route[] = [
     handle: async ({ db, courseId, params, person, member, now, request, response }) => {
       const file = await findFile(db, courseId, params.fileId ?? '');
       if (file === null || !(await canReach(db, courseId, file, member, person.personId, now))) throw notFound();
-      await sendFile(db, file, request, response);
+      return sendFile(file, request, response);
     },
   }),
 ];

@@ -1,7 +1,9 @@
 import type { Request, Response } from 'express';
-import { once } from 'node:events';
-import type { Db } from '../platform/database.ts';
-import { readBytes, type StoredFile } from './store.ts';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { Read } from '../platform/database.ts';
+import type { Sending } from '../platform/route.ts';
+import { readChunks, type StoredFile } from './store.ts';
 
 function parseRange(header: string | undefined, size: number): { start: number; end: number } | null {
   const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
@@ -14,8 +16,16 @@ function parseRange(header: string | undefined, size: number): { start: number; 
 /** What a browser shows or plays by itself, and nothing that could carry a script. */
 const SHOWN_IN_PAGE = /^(application\/pdf|image\/(png|jpeg|webp)|(audio|video)\/[\w.-]+|text\/vtt)$/;
 
-/** Sends the bytes of a file, whole or the range asked for, chunk by chunk; whoever has them already is told so. */
-export async function sendFile(db: Db, file: StoredFile, request: Request, response: Response): Promise<void> {
+/**
+ * Sends the bytes of a file, whole or the range asked for, chunk by chunk; whoever has them already is told so. It is done once the
+ * request's own connection is given back: a player that pauses would hold it for as long.
+ */
+export const sendFile =
+  (file: StoredFile, request: Request, response: Response): Sending =>
+  (read) =>
+    sendChunks(read, file, request, response);
+
+async function sendChunks(read: Read, file: StoredFile, request: Request, response: Response): Promise<void> {
   const etag = `"${file.sha256.toString('hex')}"`;
   // Asked for again each time, so that a file replaced where it stands is seen at once; unchanged it is not sent again.
   if (request.get('if-none-match') === etag) {
@@ -37,9 +47,10 @@ export async function sendFile(db: Db, file: StoredFile, request: Request, respo
     'content-disposition': `${isInline ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
     ...(range === null ? {} : { 'content-range': `bytes ${start}-${end}/${size}` }),
   });
-  for await (const part of readBytes(db, file.sha256, start, end))
-    if (!response.write(part)) await Promise.race([once(response, 'drain'), once(response, 'close')]);
-  response.end();
+  // Whoever went away meanwhile takes no more, and is no fault.
+  await pipeline(Readable.from(readChunks(read, file.sha256, start, end), { objectMode: false }), response).catch((error: unknown) => {
+    if (!response.destroyed) throw error;
+  });
 }
 
 /** Sends bytes that were made for this answer, with a tag of their own; ranges are not needed of what is small enough to be made. */

@@ -3,7 +3,7 @@ import { fileTypeFromFile } from 'file-type';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { maybe, rows, run, type Db, type Read } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 
 const CHUNK = 262_144;
@@ -190,9 +190,15 @@ export async function readWhole(db: Db, file: { readonly sha256: Buffer; readonl
 }
 
 /** The bytes from `start` to `end` (inclusive), chunk by chunk. */
-export async function* readBytes(db: Db, sha256: Buffer, start: number, end: number): AsyncGenerator<Buffer> {
+export const readBytes = (db: Db, sha256: Buffer, start: number, end: number): AsyncGenerator<Buffer> =>
+  readChunks((work) => work(db), sha256, start, end);
+
+/** As `readBytes`, each chunk with a connection of its own, so that none is held while somebody slow takes what came. */
+export async function* readChunks(read: Read, sha256: Buffer, start: number, end: number): AsyncGenerator<Buffer> {
   for (let number = Math.floor(start / CHUNK); number * CHUNK <= end; number += 1) {
-    const chunk = await maybe<{ bytes: Buffer }>(db, 'select bytes from file_chunk where sha256 = $1 and number = $2', [sha256, number]);
+    const chunk = await read((db) =>
+      maybe<{ bytes: Buffer }>(db, 'select bytes from file_chunk where sha256 = $1 and number = $2', [sha256, number]),
+    );
     if (chunk === null) return;
     const from = Math.max(0, start - number * CHUNK);
     yield chunk.bytes.subarray(from, Math.min(chunk.bytes.length, end - number * CHUNK + 1));

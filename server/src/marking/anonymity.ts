@@ -42,6 +42,15 @@ export function veiledName(id: string): string {
   return [...bytes.subarray(0, 4)].map((b) => LETTERS.charAt(b % LETTERS.length)).join('');
 }
 
+/** The students of an item by the identifiers they are known under now; null where that is their own. */
+export async function listUnveiled(db: Db, courseId: string, itemId: string, now: number): Promise<ReadonlyMap<string, string> | null> {
+  const veil = await findVeil(db, itemId, now);
+  if (veil === null || veil.isOver) return null;
+  const named = await listNamed(db, itemId);
+  const students = await rows<{ id: string }>(db, "select id from enrolment where course_id = $1 and role = 'student'", [courseId]);
+  return new Map(students.map((s) => [named.has(s.id) ? s.id : veiledId(veil.key, s.id), s.id]));
+}
+
 /** The student behind an identifier of the address: itself, or the one whose veil it is. Null is nobody. */
 export async function unveil(
   db: Db,
@@ -50,16 +59,10 @@ export async function unveil(
   id: string,
   now: number,
 ): Promise<{ enrolmentId: string; isVeiled: boolean } | null> {
-  const veil = await findVeil(db, itemId, now);
-  if (veil === null || veil.isOver) return { enrolmentId: id, isVeiled: false };
-  const named = await listNamed(db, itemId);
-  const students = await rows<{ id: string }>(db, "select id from enrolment where course_id = $1 and role = 'student'", [courseId]);
-  for (const student of students) {
-    if (named.has(student.id)) {
-      if (student.id === id) return { enrolmentId: id, isVeiled: false };
-    } else if (veiledId(veil.key, student.id) === id) return { enrolmentId: student.id, isVeiled: true };
-  }
-  return null;
+  const known = await listUnveiled(db, courseId, itemId, now);
+  if (known === null) return { enrolmentId: id, isVeiled: false };
+  const enrolmentId = known.get(id);
+  return enrolmentId === undefined ? null : { enrolmentId, isVeiled: enrolmentId !== id };
 }
 
 /** The identifier under which those who mark know a work now. */

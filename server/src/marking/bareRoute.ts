@@ -2,6 +2,7 @@ import type { Request, Response } from 'express';
 import { findFile, readWhole, type StoredFile } from '../files/store.ts';
 import { sendBytes, sendFile } from '../files/send.ts';
 import { maybe, type Db } from '../platform/database.ts';
+import type { Sending } from '../platform/route.ts';
 import { AppError } from '../platform/errors.ts';
 import { bareFile, bareTag, canBeBare } from './bareFile.ts';
 import type { Target } from './target.ts';
@@ -19,12 +20,9 @@ export async function canReachBare(db: Db, courseId: string, target: Target, fil
 }
 
 /** Sound and film are streamed as they are: what is said in them is the work itself. Everything else is sent without its properties. */
-export async function sendBareFile(db: Db, file: StoredFile, request: Request, response: Response): Promise<void> {
+export async function sendBareFile(db: Db, file: StoredFile, request: Request, response: Response): Promise<Sending | undefined> {
   const name = `file${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`;
-  if (!canBeBare(file.media_type)) {
-    await sendFile(db, { ...file, name }, request, response);
-    return;
-  }
+  if (!canBeBare(file.media_type)) return sendFile({ ...file, name }, request, response);
   const bytes = await bareFile(await readWhole(db, file), file.media_type);
   if (bytes === null)
     throw new AppError(
@@ -32,4 +30,5 @@ export async function sendBareFile(db: Db, file: StoredFile, request: Request, r
       'This file cannot be read, so what it says of its maker cannot be taken off. It can be opened once names are shown.',
     );
   sendBytes(bytes, { name, mediaType: file.media_type, tag: bareTag(bytes) }, request, response);
+  return undefined;
 }

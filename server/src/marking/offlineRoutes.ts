@@ -1,4 +1,4 @@
-import type { SheetDone, SheetPreview } from '@rosemary/api';
+import type { SheetDone, SheetPreview, StackEntry } from '@rosemary/api';
 import { formatPoints, plainText } from '@rosemary/core';
 import { pipeline } from 'node:stream/promises';
 import { getCourse } from '../course/queries.ts';
@@ -12,7 +12,7 @@ import { getVisible } from '../student/visible.ts';
 import { bringSheet, previewSheet } from './bringSheet.ts';
 import { getMark } from './marks.ts';
 import { listNotes } from './queries.ts';
-import { reach } from './reached.ts';
+import { listReached, reach } from './reached.ts';
 import { readMarked } from './readMarked.ts';
 import { readSheet } from './readSheet.ts';
 import { ITEM } from './routes.ts';
@@ -25,15 +25,19 @@ const stackOf = (c: MemberContext<unknown>) => makeStack(c.db, c.courseId, c.par
 async function listArchived(c: MemberContext<unknown>): Promise<{ works: ArchivedWork[]; title: string; possible: string }> {
   const stack = await stackOf(c);
   const works: ArchivedWork[] = [];
-  for (const entry of stack.entries) {
-    const r = await reach({ ...c, params: { ...c.params, enrolmentId: entry.enrolmentId } });
-    const mark = await getMark(c.db, r.target, r.part.kind === 'looks' ? 1 : r.part.slot);
+  const reached = await listReached(
+    c,
+    stack.item.id,
+    stack.entries.map((e) => e.enrolmentId),
+  );
+  for (const [n, { target, part }] of reached.entries()) {
+    const mark = await getMark(c.db, target, part.kind === 'looks' ? 1 : part.slot);
     works.push({
-      entry,
-      enrolmentId: r.person.enrolmentId,
+      entry: stack.entries[n] as StackEntry,
+      enrolmentId: target.enrolmentId,
       points: mark.total === null ? '' : formatPoints(mark.total),
       feedback: plainText(mark.feedback).trim(),
-      notes: (await listNotes(c.db, r.item.id, r.person.enrolmentId)).filter((n) => n.fileId === null),
+      notes: (await listNotes(c.db, target.itemId, target.enrolmentId)).filter((note) => note.fileId === null),
     });
   }
   return { works, title: stack.item.title, possible: formatPoints(stack.item.possible) };

@@ -7,7 +7,7 @@ import { rows, type Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';
 import { listMates } from '../student/mates.ts';
-import { findVeil, unveil, veilWork } from './anonymity.ts';
+import { findVeil, listUnveiled, unveil, veilWork } from './anonymity.ts';
 import { listFeedbackFiles } from './feedbackFiles.ts';
 import { findDraft } from './handInFor.ts';
 import { getMark } from './marks.ts';
@@ -43,6 +43,23 @@ export async function reach(c: MemberContext<unknown>): Promise<Reached> {
   const target = { itemId, enrolmentId: person.enrolmentId };
   const part = await partOf(c.db, target, c.person.personId, c.member.role === 'instructor');
   return { facts, item, person, target, isVeiled: found.isVeiled, part };
+}
+
+/** The works of a list as `reach` would find them, without reading the course anew for each; the list itself says which are reached. */
+export async function listReached(
+  c: MemberContext<unknown>,
+  itemId: string,
+  ids: readonly string[],
+): Promise<{ readonly target: Target; readonly part: Part }[]> {
+  const known = await listUnveiled(c.db, c.courseId, itemId, c.now);
+  const found: { target: Target; part: Part }[] = [];
+  for (const id of ids) {
+    const enrolmentId = known === null ? id : known.get(id);
+    if (enrolmentId === undefined) throw notFound();
+    const target = { itemId, enrolmentId };
+    found.push({ target, part: await partOf(c.db, target, c.person.personId, c.member.role === 'instructor') });
+  }
+  return found;
 }
 
 /** As `reach`, for whoever is about to write: onlookers are refused. */

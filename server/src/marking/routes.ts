@@ -191,7 +191,7 @@ export const markingRoutes: readonly Route[] = [
       const r = await reach(c);
       const file = await canReachBare(c.db, c.courseId, r.target, c.params.fileId ?? '');
       if (file === null) throw notFound();
-      await sendBareFile(c.db, file, c.request, c.response);
+      return sendBareFile(c.db, file, c.request, c.response);
     },
   }),
   noteRoute('delete', '', true),

@@ -3,7 +3,7 @@ import { decide, type Membership } from '@rosemary/core';
 import compression from 'compression';
 import connectPgSimple from 'connect-pg-simple';
 import express, { type Express, type NextFunction, type Request, type RequestHandler, type Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import session from 'express-session';
 import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
@@ -12,9 +12,10 @@ import type { Logger } from 'pino';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import { withDb, type Db, type Pool } from './database.ts';
+import { makeGate } from './gate.ts';
 import { announce, TOPIC_OF, type EventHub } from './events.ts';
 import { AppError, isDatabaseAway, notFound } from './errors.ts';
-import { parseBody, type Route } from './route.ts';
+import { parseBody, type Route, type Sending } from './route.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -32,6 +33,8 @@ export interface Lookup<P> {
 export interface Parts {
   readonly config: Config;
   readonly pool: Pool;
+  /** Connections for sessions alone, so that nobody waits for their session behind those who are at work. */
+  readonly sessionPool?: Pool;
   readonly clock: Clock;
   readonly events: EventHub;
   readonly log: Logger;
@@ -110,7 +113,7 @@ function sessions(parts: Parts, isQuiet: boolean): RequestHandler {
     saveUninitialized: false,
     rolling: !isQuiet,
     store: new Store({
-      pool: parts.pool,
+      pool: parts.sessionPool ?? parts.pool,
       tableName: 'session',
       disableTouch: isQuiet,
       pruneSessionInterval: 900,
@@ -190,7 +193,14 @@ class Rehearsed {
   }
 }
 
-function handlerOf(parts: Parts, route: Route): RequestHandler {
+const HEAVY_AT_ONCE = 4;
+
+function handlerOf(parts: Parts, route: Route, gate: ReturnType<typeof makeGate>): RequestHandler {
+  const answer = answerOf(parts, route);
+  return route.isHeavy ? (request, response) => gate(() => answer(request, response)) : answer;
+}
+
+function answerOf(parts: Parts, route: Route): (request: Request, response: Response) => Promise<void> {
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
     const kicked: string[] = [];
@@ -225,6 +235,7 @@ function handlerOf(parts: Parts, route: Route): RequestHandler {
     });
     for (const job of kicked) parts.kick?.(job);
     if (route.answers === 'json') response.json(result ?? {});
+    else if (typeof result === 'function') await (result as Sending)((work) => withDb(parts.pool, false, work));
   };
 }
 
@@ -264,6 +275,25 @@ function answerError(log: Logger) {
   };
 }
 
+const PLACE_FACTOR = 40;
+const accountOf = (request: Request): string => {
+  const { email } = (request.body ?? {}) as { email?: unknown };
+  return `${ipKeyGenerator(request.ip ?? '')} ${typeof email === 'string' ? email.trim().toLowerCase() : ''}`;
+};
+
+function signInLimit(limit: number, keyGenerator?: (request: Request) => string): RequestHandler {
+  return rateLimit({
+    windowMs: 60_000,
+    limit,
+    standardHeaders: true,
+    legacyHeaders: false,
+    ...(keyGenerator === undefined ? {} : { keyGenerator }),
+    handler: () => {
+      throw new AppError('too-many', 'Too many sign-ins from here. Wait a minute and try again.');
+    },
+  });
+}
+
 /** The whole HTTP application: security, sessions, the route table, the built pages, one error answer. */
 export function makeApp(parts: Parts): Express {
   const app = express();
@@ -288,17 +318,10 @@ export function makeApp(parts: Parts): Express {
       (request.path.endsWith('/events') ? quiet : ordinary)(request, response, next);
     },
   );
-  const limiter = rateLimit({
-    windowMs: 60_000,
-    limit: parts.config.signInsPerMinute,
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: () => {
-      throw new AppError('too-many', 'Too many sign-ins from here. Wait a minute and try again.');
-    },
-  });
-  app.use('/api/sign-in', limiter);
-  for (const route of parts.routes) app[route.method](`/api${route.path}`, handlerOf(parts, route));
+  // A whole class signs in from one address within a minute: many are let in from a place, and few tries at one account.
+  app.use('/api/sign-in', signInLimit(parts.config.signInsPerMinute * PLACE_FACTOR), signInLimit(parts.config.signInsPerMinute, accountOf));
+  const gate = makeGate(HEAVY_AT_ONCE);
+  for (const route of parts.routes) app[route.method](`/api${route.path}`, handlerOf(parts, route, gate));
   app.use('/api', () => {
     throw notFound();
   });

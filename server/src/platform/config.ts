@@ -27,7 +27,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     sessionSecret: required(env, 'ROSEMARY_SESSION_SECRET'),
     clock,
     idleMinutes: Number(env.ROSEMARY_IDLE_MINUTES ?? '90'),
-    signInsPerMinute: Number(env.ROSEMARY_SIGN_INS ?? '30'),
+    signInsPerMinute: Number(env.ROSEMARY_SIGN_INS ?? '15'),
     webFolder: env.ROSEMARY_WEB ?? null,
   };
 }

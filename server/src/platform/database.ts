@@ -7,8 +7,11 @@ export type Pool = pg.Pool;
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
 pg.types.setTypeParser(pg.types.builtins.INT8, (text) => text);
 
+// A crowd that hands in at the same minute waits its turn; a database that is away refuses at once, and is told so at once.
+const WAIT_MS = 20_000;
+
 export function makePool(databaseUrl: string, most = 20): Pool {
-  const pool = new pg.Pool({ connectionString: databaseUrl, max: most, connectionTimeoutMillis: 4000, idleTimeoutMillis: 30_000 });
+  const pool = new pg.Pool({ connectionString: databaseUrl, max: most, connectionTimeoutMillis: WAIT_MS, idleTimeoutMillis: 30_000 });
   // An idle connection that breaks must not end the process: the next request finds out and says so.
   pool.on('error', () => undefined);
   return pool;
@@ -48,3 +51,6 @@ export async function maybe<R extends pg.QueryResultRow>(db: Db, sql: string, va
 export async function run(db: Db, sql: string, values: readonly unknown[] = []): Promise<number> {
   return (await db.query(sql, values as unknown[])).rowCount ?? 0;
 }
+
+/** Does one piece of work on a connection, which is given back after it. */
+export type Read = <T>(work: (db: Db) => Promise<T>) => Promise<T>;

@@ -3,7 +3,7 @@ import { validationOptions } from '@rosemary/api';
 import type { Request, Response } from 'express';
 import type Joi from 'joi';
 import { AppError } from './errors.ts';
-import type { Db } from './database.ts';
+import type { Db, Read } from './database.ts';
 import type { EventHub } from './events.ts';
 import type { SignedIn } from '../people/actor.ts';
 
@@ -34,6 +34,9 @@ export interface PersonContext<B> extends Context<B> {
   readonly person: SignedIn;
 }
 
+/** What a route that streams answers with, where the bytes are sent after its own connection is given back. */
+export type Sending = (read: Read) => Promise<void>;
+
 type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
 
 export interface Route {
@@ -47,6 +50,8 @@ export interface Route {
   readonly takesFile: boolean;
   /** A write in a course is told to everyone who looks at it, unless it changes nothing they could see. */
   readonly isSilent: boolean;
+  /** Moves many bytes: few of these go on at once, so that small saves beside them stay quick. */
+  readonly isHeavy: boolean;
   /** A write that can move a grade can be rehearsed: carried out, its ripple answered, and taken back whole. */
   readonly movesGrades: boolean;
   readonly handle: (context: never) => Promise<unknown>;
@@ -59,6 +64,7 @@ interface Spec<B, C> {
   readonly answers?: 'stream';
   readonly takesFile?: boolean;
   readonly isSilent?: boolean;
+  readonly isHeavy?: boolean;
   readonly movesGrades?: boolean;
   readonly handle: (context: C) => Promise<unknown>;
 }
@@ -72,6 +78,7 @@ function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
     answers: spec.answers ?? 'json',
     takesFile: spec.takesFile ?? false,
     isSilent: spec.isSilent ?? false,
+    isHeavy: spec.isHeavy ?? false,
     movesGrades: spec.movesGrades ?? false,
     handle: spec.handle as (context: never) => Promise<unknown>,
   };

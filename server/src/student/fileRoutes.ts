@@ -74,6 +74,7 @@ export const studentFileRoutes: readonly Route[] = [
     method: 'put',
     path: `${ITEM}/uploads/:uploadId/part`,
     isSilent: true,
+    isHeavy: true,
     takesFile: true,
     handle: (c) => takePart(c.db, owner(c), c.params.uploadId ?? '', Number(c.query.from), c.request.body),
   }),
@@ -81,6 +82,7 @@ export const studentFileRoutes: readonly Route[] = [
     method: 'post',
     path: `${ITEM}/uploads/:uploadId/done`,
     isSilent: true,
+    isHeavy: true,
     handle: (c) => finishUpload(c.db, owner(c), c.params.uploadId ?? '', (file) => keep(c, file)),
   }),
   courseRoute('work.own', {

@@ -132,7 +132,7 @@ const MB = 1_048_576;
             ><LineInput
               type="number"
               min="1"
-              max="100"
+              max="300"
               :value="Math.round(setting.mostBytes / MB)"
               @commit="set({ mostBytes: Number($event) * MB })"
           /></label>
