@@ -301,6 +301,10 @@ th .act {
 tbody tr {
   height: 30px;
 }
+tbody td {
+  padding-top: 3px;
+  padding-bottom: 3px;
+}
 tr.on {
   background: var(--bloom-wash);
 }
