@@ -81,6 +81,8 @@ export interface OwnGroup {
     readonly members: readonly string[];
     readonly isFull: boolean;
   }[];
+  /** What one wrote before the group's draft took its place. */
+  readonly ownDraft: { readonly document: DocumentNode; readonly savedAt: string | null } | null;
 }
 
 export interface AttemptView {

@@ -73,6 +73,29 @@ describe('work of a group', () => {
     expect(stale.body.current.document).toEqual(paragraphs('Two'));
   });
 
+  it('keeps what somebody wrote by themselves before, for them alone', async () => {
+    await set({ groupSetId: null });
+    const alone = (who: 'student' | 'second', text: string) =>
+      school.agents[who]
+        .put(`${own()}/draft`)
+        .send({ document: paragraphs(text), version: 1 })
+        .expect(200);
+    await alone('second', 'By myself');
+    school.clock.at += 60_000;
+    await alone('student', 'Later than theirs');
+    await set({ groupSetId: setId });
+    const theirs = await seen('second');
+    expect([theirs.draft?.document, theirs.group?.ownDraft?.document]).toEqual([paragraphs('Later than theirs'), paragraphs('By myself')]);
+    // The group's draft takes its place with the next save, and it is there all the same.
+    await school.agents.second
+      .put(`${own()}/draft`)
+      .send({ document: paragraphs('Ours'), version: theirs.draft?.version })
+      .expect(200);
+    expect((await seen('second')).group?.ownDraft?.document).toEqual(paragraphs('By myself'));
+    expect((await seen('student')).draft?.document).toEqual(paragraphs('Ours'));
+    expect(JSON.stringify(await seen('student'))).not.toContain('By myself');
+  });
+
   it('takes files from each of them, and lets each take them away', async () => {
     const pdf = Buffer.from('%PDF-1.4\n%âãÏÓ\n1 0 obj<</Type/Catalog>>endobj\ntrailer<</Root 1 0 R>>\n%%EOF');
     const { body } = await school.agents.student.post(`${own()}/files`).attach('file', pdf, 'log.pdf').expect(200);

@@ -21,12 +21,26 @@ const SHOWN_IN_PAGE = /^(application\/pdf|image\/(png|jpeg|webp)|(audio|video)\/
  * request's own connection is given back: a player that pauses would hold it for as long.
  */
 export const sendFile =
-  (file: StoredFile, request: Request, response: Response): Sending =>
+  (file: StoredFile, request: Request, response: Response, edit: Edit | null = null): Sending =>
   (read) =>
-    sendChunks(read, file, request, response);
+    sendChunks(read, file, request, response, edit);
 
-async function sendChunks(read: Read, file: StoredFile, request: Request, response: Response): Promise<void> {
-  const etag = `"${file.sha256.toString('hex')}"`;
+/** What is changed of the bytes on their way, without changing their number; the tag then says nothing of the file itself. */
+interface Edit {
+  readonly tag: string;
+  readonly apply: (part: Buffer, at: number) => Buffer;
+}
+
+async function* edited(parts: AsyncGenerator<Buffer>, start: number, { apply }: Edit): AsyncGenerator<Buffer> {
+  let at = start;
+  for await (const part of parts) {
+    yield apply(part, at);
+    at += part.length;
+  }
+}
+
+async function sendChunks(read: Read, file: StoredFile, request: Request, response: Response, edit: Edit | null): Promise<void> {
+  const etag = edit === null ? `"${file.sha256.toString('hex')}"` : edit.tag;
   // Asked for again each time, so that a file replaced where it stands is seen at once; unchanged it is not sent again.
   if (request.get('if-none-match') === etag) {
     response.status(304).end();
@@ -48,9 +62,12 @@ async function sendChunks(read: Read, file: StoredFile, request: Request, respon
     ...(range === null ? {} : { 'content-range': `bytes ${start}-${end}/${size}` }),
   });
   // Whoever went away meanwhile takes no more, and is no fault.
-  await pipeline(Readable.from(readChunks(read, file.sha256, start, end), { objectMode: false }), response).catch((error: unknown) => {
-    if (!response.destroyed) throw error;
-  });
+  const parts = readChunks(read, file.sha256, start, end);
+  await pipeline(Readable.from(edit === null ? parts : edited(parts, start, edit), { objectMode: false }), response).catch(
+    (error: unknown) => {
+      if (!response.destroyed) throw error;
+    },
+  );
 }
 
 /** Sends bytes that were made for this answer, with a tag of their own; ranges are not needed of what is small enough to be made. */

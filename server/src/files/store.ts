@@ -189,6 +189,19 @@ export async function readWhole(db: Db, file: { readonly sha256: Buffer; readonl
   return Buffer.concat(parts);
 }
 
+/** Up to `length` bytes from `at`; fewer at the end of the file. */
+export async function readAt(
+  db: Db,
+  file: { readonly sha256: Buffer; readonly size: string },
+  at: number,
+  length: number,
+): Promise<Buffer> {
+  const end = Math.min(Number(file.size), at + length) - 1;
+  const parts: Buffer[] = [];
+  if (at <= end) for await (const part of readBytes(db, file.sha256, at, end)) parts.push(part);
+  return Buffer.concat(parts);
+}
+
 /** The bytes from `start` to `end` (inclusive), chunk by chunk. */
 export const readBytes = (db: Db, sha256: Buffer, start: number, end: number): AsyncGenerator<Buffer> =>
   readChunks((work) => work(db), sha256, start, end);

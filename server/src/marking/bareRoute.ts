@@ -1,10 +1,11 @@
 import type { Request, Response } from 'express';
-import { findFile, readWhole, type StoredFile } from '../files/store.ts';
+import { findFile, readAt, readWhole, type StoredFile } from '../files/store.ts';
 import { sendBytes, sendFile } from '../files/send.ts';
 import { maybe, type Db } from '../platform/database.ts';
 import type { Sending } from '../platform/route.ts';
 import { AppError } from '../platform/errors.ts';
 import { bareFile, bareTag, canBeBare } from './bareFile.ts';
+import { mediaNames, withoutNames } from './mediaNames.ts';
 import type { Target } from './target.ts';
 
 /** A file of this very work, handed in or in its draft. */
@@ -19,10 +20,19 @@ export async function canReachBare(db: Db, courseId: string, target: Target, fil
   return isOfWork === null ? null : findFile(db, courseId, fileId);
 }
 
-/** Sound and film are streamed as they are: what is said in them is the work itself. Everything else is sent without its properties. */
+/**
+ * A file without what it says of its maker. Sound and film are streamed, with such words written over on the way, in all kinds but OGG;
+ * what is said in them is the work itself. Everything else is made anew.
+ */
 export async function sendBareFile(db: Db, file: StoredFile, request: Request, response: Response): Promise<Sending | undefined> {
   const name = `file${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`;
-  if (!canBeBare(file.media_type)) return sendFile({ ...file, name }, request, response);
+  if (!canBeBare(file.media_type)) {
+    const stretches = (await mediaNames((at, length) => readAt(db, file, at, length), Number(file.size), file.media_type)) ?? [];
+    return sendFile({ ...file, name }, request, response, {
+      tag: bareTag(file.sha256),
+      apply: (part, at) => withoutNames(part, at, stretches),
+    });
+  }
   const bytes = await bareFile(await readWhole(db, file), file.media_type);
   if (bytes === null)
     throw new AppError(

@@ -3,10 +3,11 @@ import { documentToHtml, plainText, type DocumentNode } from '@rosemary/core';
 import { stringify } from 'csv-stringify/sync';
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import { readBytes, readWhole } from '../files/store.ts';
+import { readAt, readBytes, readWhole } from '../files/store.ts';
 import { listAttemptFiles, type AttemptFile } from './attemptFiles.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { bareFile, canBeBare } from './bareFile.ts';
+import { mediaNames, withoutNames, type Stretch } from './mediaNames.ts';
 
 /** The columns of the score sheet; those that are read when it comes back are the first, points, feedback and nothing else. */
 export const SHEET_COLUMNS = ['work', 'name', 'section', 'state', 'late', 'attempt', 'points', 'possible', 'feedback'] as const;
@@ -68,6 +69,14 @@ async function addAttempt(db: Db, zip: ZipFile, folder: string, work: ArchivedWo
   for (const [n, file] of files.entries()) await addFile(db, zip, `${folder}/${n + 1} `, file, work.entry.isVeiled, at);
 }
 
+async function* nameless(parts: AsyncGenerator<Buffer>, stretches: readonly Stretch[]): AsyncGenerator<Buffer> {
+  let at = 0;
+  for await (const part of parts) {
+    yield withoutNames(part, at, stretches);
+    at += part.length;
+  }
+}
+
 /** Bytes are streamed chunk by chunk; only what must be freed of its maker's name is taken into memory, one file at a time. */
 async function addFile(db: Db, zip: ZipFile, prefix: string, file: AttemptFile, isVeiled: boolean, at: Date): Promise<void> {
   const size = Number(file.size);
@@ -80,8 +89,9 @@ async function addFile(db: Db, zip: ZipFile, prefix: string, file: AttemptFile, 
     return;
   }
   if (!canBeBare(file.media_type)) {
+    const stretches = (await mediaNames((from, length) => readAt(db, file, from, length), size, file.media_type)) ?? [];
     zip.addReadStreamLazy(`${prefix}file${ending}`, { mtime: at, size }, (give) => {
-      give(null, Readable.from(bytes()));
+      give(null, Readable.from(nameless(bytes(), stretches)));
     });
     return;
   }

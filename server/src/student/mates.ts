@@ -43,7 +43,7 @@ export async function listMates(db: Db, itemId: string, enrolmentId: string): Pr
 }
 
 /** The group a student works in at this item, with the names of the others; null where it is one's own work. */
-export async function findOwnGroup(db: Db, itemId: string, enrolmentId: string, now: number): Promise<OwnGroup | null> {
+export async function findOwnGroup(db: Db, itemId: string, enrolmentId: string, now: number): Promise<Omit<OwnGroup, 'ownDraft'> | null> {
   const set = await maybe<{ id: string; title: string; most_members: number | null; is_open: boolean }>(
     db,
     `select s.id, s.title, s.most_members, coalesce(s.sign_up_until > to_timestamp($2 / 1000.0), false) as is_open

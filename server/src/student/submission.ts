@@ -1,3 +1,4 @@
+import type { OwnGroup } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { FILE_COLUMNS, type FileRow } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
@@ -66,6 +67,11 @@ export async function makeShared(db: Db, itemId: string, enrolmentId: string): P
   const others = found.filter((row) => row.id !== held.id).map((row) => row.id);
   await run(
     db,
+    'insert into replaced_draft (submission_id, draft, saved_at) select id, draft, draft_saved_at from submission where id = any($1) and draft is not null and draft is distinct from $2',
+    [others, held.draft],
+  );
+  await run(
+    db,
     'update submission set draft = $2, draft_link = $3, version = $4, draft_saved_at = $5 where id = any($1) and (version <> $4 or draft_saved_at is distinct from $5 or draft_link <> $3)',
     [others, held.draft, held.draft_link, held.version, held.draft_saved_at],
   );
@@ -82,6 +88,20 @@ export async function makeShared(db: Db, itemId: string, enrolmentId: string): P
   );
   const own = found.find((row) => row.enrolment_id === enrolmentId) ?? held;
   return { ...held, id: own.id, enrolment_id: enrolmentId, ids: found.map((row) => row.id), group };
+}
+
+/** What a student wrote of their own before the group's draft took its place, the latest; null where there is nothing else than the draft. */
+export async function findOwnDraft(db: Db, itemId: string, enrolmentId: string): Promise<OwnGroup['ownDraft']> {
+  const held = await findSubmission(db, itemId, enrolmentId);
+  const row = await maybe<{ draft: DocumentNode; saved_at: Date | null }>(
+    db,
+    `select d.draft, d.saved_at from (
+       select s.id as submission_id, s.draft, s.draft_saved_at as saved_at, 9223372036854775807 as place from submission s
+       union all select r.submission_id, r.draft, r.saved_at, r.id from replaced_draft r) d join submission own on own.id = d.submission_id
+     where own.item_id = $1 and own.enrolment_id = $2 and d.draft is not null and d.draft is distinct from $3 order by d.place desc limit 1`,
+    [itemId, enrolmentId, held?.draft ?? null],
+  );
+  return row === null ? null : { document: row.draft, savedAt: row.saved_at?.toISOString() ?? null };
 }
 
 export async function listDraftFiles(db: Db, submissionId: string): Promise<FileRow[]> {

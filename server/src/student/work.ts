@@ -38,7 +38,7 @@ import { fileView } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { findOwnGroup } from './mates.ts';
-import { findSubmission, listDraftFiles, makeShared } from './submission.ts';
+import { findOwnDraft, findSubmission, listDraftFiles, makeShared } from './submission.ts';
 import { isTouched, whyKept } from './withdraw.ts';
 import { getVisible, type Visible } from './visible.ts';
 
@@ -207,6 +207,7 @@ export async function getStudentItem(
     lateText: factItem === undefined ? null : latenessText(factItem, visible.dates, Date.parse(a.handedInAt)),
   }));
   const submission = await findSubmission(db, itemId, member.enrolmentId);
+  const group = await findOwnGroup(db, itemId, member.enrolmentId, now);
   const attemptsAllowed = await attemptsFor(db, itemId, member.enrolmentId, assignment.attemptsAllowed);
   const reason = whyNot(visible, attempts.length, attemptsAllowed);
   const setting = { ...assignment, attemptsAllowed };
@@ -218,7 +219,7 @@ export async function getStudentItem(
     assignment: setting,
     rubric: await findRubricInUse(db, itemId),
     attempts,
-    group: await findOwnGroup(db, itemId, member.enrolmentId, now),
+    group: group === null ? null : { ...group, ownDraft: await findOwnDraft(db, itemId, member.enrolmentId) },
     returned,
     revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
     words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),

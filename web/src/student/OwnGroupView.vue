@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import type { OwnGroup } from '@rosemary/api';
 import { ref } from 'vue';
+import { dayAndTime } from '@rosemary/core';
+import DocumentView from '../parts/DocumentView.vue';
+import { useCourse } from '../shell/courseStore.ts';
 import { HttpProblem, send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -8,6 +11,7 @@ import { useNotices } from '../shell/noticeStore.ts';
 const props = defineProps<{ group: OwnGroup; courseId: string; isLooking: boolean }>();
 const emit = defineEmits<{ changed: [] }>();
 const notices = useNotices();
+const course = useCourse();
 const fault = ref('');
 async function choose(groupId: string | null): Promise<void> {
   const before = props.group.groupId;
@@ -35,6 +39,15 @@ async function choose(groupId: string | null): Promise<void> {
     <p v-else-if="group.choices.length === 0" class="soft">
       This is work for groups, and you are in none. You hand in by yourself unless your instructor puts you into one.
     </p>
+    <details v-if="group.ownDraft">
+      <summary>
+        What you wrote before, by yourself<span v-if="group.ownDraft.savedAt" class="label">
+          {{ dayAndTime(Date.parse(group.ownDraft.savedAt), course.zone, course.now) }}</span
+        >
+      </summary>
+      <p class="label">The group has one draft, and this is not in it. Take from it what you wish.</p>
+      <DocumentView :document="group.ownDraft.document" />
+    </details>
     <template v-if="group.choices.length > 0 && !isLooking">
       <p class="label">{{ group.title ? 'You may still change to another group.' : 'Choose the group you work in.' }}</p>
       <ul>
