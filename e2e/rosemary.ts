@@ -8,9 +8,11 @@ import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdri
 import { openBrowser, setSize } from '../scripts/browser.mjs';
 // @ts-expect-error the start scripts are plain modules
 import { freePort } from '../scripts/database.mjs';
+// @ts-expect-error the start scripts are plain modules
+import { DEMO_CLOCK, layOutTemplate } from '../scripts/demoTemplate.mjs';
 
 const root = new URL('..', import.meta.url).pathname;
-export const CLOCK = '2026-11-18T10:20:00Z';
+export const CLOCK = DEMO_CLOCK as string;
 
 export interface Rosemary {
   readonly url: string;
@@ -34,30 +36,9 @@ async function waitFor(url: string): Promise<void> {
     }
     if (Date.now() > end) throw new Error(`No server at ${url}`);
     await new Promise((done) => {
-      setImmediate(done);
+      setTimeout(done, 50);
     });
   }
-}
-
-/** The demo school is laid out once for all journeys; each gets a copy of its database. */
-async function demoTemplate(admin: pg.Client, superUrl: string, owner: string, app: string): Promise<string> {
-  const template = 'journey_template';
-  const { rowCount } = await admin.query('select 1 from pg_database where datname = $1', [template]);
-  if (rowCount === 0) {
-    await admin.query(`create database ${template} owner rosemary_owner`);
-    await admin.query(`grant create on database ${template} to rosemary_app`);
-    const named = (text: string): string => text.replace(/\/rosemary$/, `/${template}`);
-    const env = {
-      ...process.env,
-      NODE_ENV: 'production',
-      ROSEMARY_DATABASE_URL: named(app),
-      ROSEMARY_OWNER_URL: named(owner),
-      ROSEMARY_CLOCK: CLOCK,
-    };
-    const prepared = spawnSync(process.execPath, [`${root}dist/server/prepare.mjs`], { env, encoding: 'utf8' });
-    if (prepared.status !== 0) throw new Error(prepared.stderr);
-  }
-  return template;
 }
 
 /** A whole Rosemary for one journey: its own database, its own server process, its own browser. */
@@ -69,10 +50,7 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
   const admin = new pg.Client({ connectionString: superUrl });
   await admin.connect();
   await admin.query(`drop database if exists ${database} with (force)`);
-  // Two journeys at once: the first lays the school out, the other waits for it.
-  await admin.query("select pg_advisory_lock(hashtext('journey_template'))");
-  const template = isDemo ? await demoTemplate(admin, superUrl, owner, app) : 'template1';
-  await admin.query("select pg_advisory_unlock(hashtext('journey_template'))");
+  const template = isDemo ? ((await layOutTemplate(process.env)) as string) : 'template1';
   await admin.query(`create database ${database} owner rosemary_owner template ${template}`);
   await admin.query(`grant create on database ${database} to rosemary_app`);
   const named = (text: string): string => text.replace(/\/rosemary$/, `/${database}`);

@@ -1,16 +1,18 @@
+import pg from 'pg';
 import { calculate, makePool, readFacts, rows, withDb, type Db, type Pool } from '@rosemary/server';
 import { readTotal } from '@rosemary/core';
-import { demoInstant, loadDemo } from '../src/load.ts';
+import { demoInstant } from '../src/load.ts';
 import { makeDatabase } from '../../server/test/school.ts';
+// @ts-expect-error the start scripts are plain modules
+import { DEMO_CLOCK, layOutDemo, layOutTemplate } from '../../scripts/demoTemplate.mjs';
 
 /** Every picture, test and number of the demo agrees with every other: what must be true of it, whatever the seed drew. */
-const NOW = Date.parse('2026-11-18T10:20:00Z');
+const NOW = Date.parse(DEMO_CLOCK as string);
 let database: Awaited<ReturnType<typeof makeDatabase>>;
 let pool: Pool;
 beforeAll(async () => {
-  database = await makeDatabase('demo');
+  database = await makeDatabase('demo', (await layOutTemplate(process.env)) as string);
   pool = makePool(database.appUrl, 2);
-  await withDb(pool, true, (db) => loadDemo(db, NOW, NOW));
 }, 240_000);
 afterAll(async () => {
   await pool.end();
@@ -156,10 +158,13 @@ describe('the demo school', () => {
   });
 
   it('is the same school again from the same seed and clock', async () => {
-    const second = await makeDatabase('demo_again');
-    const other = makePool(second.appUrl, 2);
+    const { ROSEMARY_SUPER_URL: superUrl = '', ROSEMARY_DATABASE_URL: appUrl = '' } = process.env;
+    const admin = new pg.Client({ connectionString: superUrl });
+    await admin.connect();
+    const name = `demo_again_${process.pid}`;
+    await layOutDemo(admin, process.env, name);
+    const other = makePool(appUrl.replace(/\/rosemary$/, `/${name}`), 2);
     try {
-      await withDb(other, true, (db) => loadDemo(db, NOW, NOW));
       const digest = `
         select md5(string_agg(line, '|' order by line)) as sum from (
           select p.email || i.title || coalesce(g.raw::text, '') || coalesce(g.state, '') || g.is_released as line from grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id join item i on i.id = g.item_id
@@ -168,7 +173,8 @@ describe('the demo school', () => {
       expect(again).toEqual(first);
     } finally {
       await other.end();
-      await second.drop();
+      await admin.query(`drop database if exists ${name} with (force)`);
+      await admin.end();
     }
   }, 240_000);
 });

@@ -52,7 +52,10 @@ export interface TestSchool {
 }
 
 /** A database of its own, made by the owner and reached by the application's own role. */
-export async function makeDatabase(name: string): Promise<{ ownerUrl: string; appUrl: string; drop: () => Promise<void> }> {
+export async function makeDatabase(
+  name: string,
+  template = 'template1',
+): Promise<{ ownerUrl: string; appUrl: string; drop: () => Promise<void> }> {
   const {
     ROSEMARY_SUPER_URL: superUrl = '',
     ROSEMARY_OWNER_URL: owner = '',
@@ -63,7 +66,7 @@ export async function makeDatabase(name: string): Promise<{ ownerUrl: string; ap
   const root = new pg.Client({ connectionString: superUrl });
   await root.connect();
   await root.query(`drop database if exists ${database} with (force)`);
-  await root.query(`create database ${database} owner rosemary_owner`);
+  await root.query(`create database ${database} owner rosemary_owner template ${template}`);
   await root.query(`grant create on database ${database} to rosemary_app`);
   const named = (url: string): string => url.replace(/\/rosemary$/, `/${database}`);
   await migrate(named(owner), folder);
