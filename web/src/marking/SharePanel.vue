@@ -75,12 +75,14 @@ function setMarker(workId: string, place: number, markerId: string): void {
         }}
       </p>
       <form class="draw" @submit.prevent="draw">
-        <fieldset>
-          <legend class="label">among</legend>
-          <label v-for="m in view.markers" :key="m.id"
-            ><input v-model="chosen" type="checkbox" :value="m.id" /> {{ m.name }} <span class="label">{{ count(m.id) }}</span></label
-          >
-        </fieldset>
+        <div class="pick" role="group" aria-label="Among whom">
+          <span class="label">among</span>
+          <div class="among">
+            <label v-for="m in view.markers" :key="m.id"
+              ><input v-model="chosen" type="checkbox" :value="m.id" /> {{ m.name }} <span class="label">{{ count(m.id) }}</span></label
+            >
+          </div>
+        </div>
         <label class="pick"
           ><span class="label">each has</span
           ><select v-model="within" class="line-input">
@@ -134,16 +136,16 @@ function setMarker(workId: string, place: number, markerId: string): void {
   align-items: end;
   padding: 6px 0;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
+.among {
   display: flex;
   flex-wrap: wrap;
   gap: 4px 18px;
+  min-height: 30px;
+  align-items: center;
 }
 .pick {
   display: grid;
+  grid-template-rows: 18px 30px;
 }
 .few {
   width: 90px;

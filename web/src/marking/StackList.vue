@@ -126,7 +126,9 @@ const name = (e: StackEntry): string => {
             ></span></button
         ></template>
       </div>
-      <p v-if="stack && shown.length === 0" class="soft" style="padding: 10px 14px">Nobody here with this filter.</p>
+      <p v-if="stack && shown.length === 0" class="soft" style="padding: 10px 14px">
+        {{ stack.entries.length === 0 ? 'No works yet.' : 'Nobody here with this filter.' }}
+      </p>
     </div>
   </nav>
 </template>

@@ -347,6 +347,9 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
               </li>
             </ol>
             <p v-if="problemText" class="fault sheet-paper">{{ problemText }}</p>
+            <p v-else-if="stack && stack.entries.length === 0" class="sheet-paper soft">
+              Nobody is to hand this in yet. Works stand here as soon as the course has students whom it is for.
+            </p>
             <div v-else-if="!work" class="sheet-paper">
               <div class="skeleton" style="height: 24px; width: 50%" />
               <div v-for="n in 8" :key="n" class="skeleton" style="height: 16px; margin-top: 12px" />

@@ -31,7 +31,7 @@ const keyOf = (place: CopyPlace, sectionId: string | null): string => `${place.c
 /** A copy in its own course is for a section: for all of them the item itself is there. */
 const lines = (place: CopyPlace) => [
   ...(place.isHere ? [] : [{ sectionId: null, name: 'the whole course' }]),
-  ...(place.sections.length > 1 || place.isHere ? place.sections.map((s) => ({ sectionId: s.id, name: `only ${s.title}` })) : []),
+  ...(place.sections.length > 1 || place.isHere ? place.sections.map((s) => ({ sectionId: s.id, name: `the section ${s.title}` })) : []),
 ];
 function toggle(place: CopyPlace, sectionId: string | null, name: string): void {
   const key = keyOf(place, sectionId);
@@ -96,7 +96,9 @@ const make = (): Promise<unknown> =>
       </div>
     </div>
     <p class="foot">
-      <button class="go" :disabled="isBusy || many === 0" @click="make">Make {{ many === 1 ? 'one copy' : `${many} copies` }}</button>
+      <button class="go" :disabled="isBusy || many === 0" @click="make">
+        Make {{ many === 0 ? 'copies' : many === 1 ? 'one copy' : `${many} copies` }}
+      </button>
       <button class="quiet" @click="emit('leave')">Leave it</button>
     </p>
   </div>

@@ -113,6 +113,10 @@ function isInWeeks(item: PlanItem): boolean {
   const week = due === null ? 0 : weekNumber(termOf.value, Date.parse(due), course.zone);
   return week >= course.weeks[0] && week <= course.weeks[1];
 }
+const howMany = computed(() => {
+  const items = units.value.reduce((n, u) => n + u.items.length, 0);
+  return `${units.value.length} ${units.value.length === 1 ? 'unit' : 'units'}, ${items} ${items === 1 ? 'item' : 'items'}`;
+});
 /** What is said of the whole unit, in a few words. */
 function unitSays(unit: PlanUnit): string {
   if (unit.isStaffOnly) return 'staff only';
@@ -259,9 +263,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             Weeks
           </button>
         </span>
-        <span class="soft">{{ plan ? `${units.length} units, ${units.reduce((n, u) => n + u.items.length, 0)} items` : '' }}</span><span
-          v-if="course.weeks"
-          class="soft"
+        <span class="soft">{{ plan ? howMany : '' }}</span><span v-if="course.weeks" class="soft"
           >week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
           <button class="act" @click="course.weeks = null">all weeks</button></span
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
