@@ -6,7 +6,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './build.mjs';
 import { startDatabase } from './database.mjs';
-import { layOutTemplate } from './demoTemplate.mjs';
 import { ensureBrowser } from './packages.mjs';
 import { installAll, root, serverEnv } from './prepare.mjs';
 
@@ -72,6 +71,8 @@ let database = null;
 try {
   ensureBrowser();
   installAll();
+  // It needs a package, and on a fresh machine those are here only now.
+  const { layOutTemplate } = await import('./demoTemplate.mjs');
   await build(root);
   chmodSync(folder, 0o711);
   database = await startDatabase({ data: folder, fast: true });
