@@ -44,7 +44,7 @@ const choose = async (word: string): Promise<void> => {
   await h.click(h.css('.tools .insert'));
   await h.css('.menu');
   const found = By.xpath(`//div[@role="menu"]//button[normalize-space(.)="${word}"]`);
-  await rosemary.driver.wait(async () => (await rosemary.driver.findElements(found)).length > 0, 20_000);
+  await rosemary.driver.wait(async () => (await rosemary.driver.findElements(found)).length > 0, 60_000);
   await h.click(rosemary.driver.findElement(found));
 };
 /** A key struck while another is held down. */
@@ -417,7 +417,7 @@ describe('the rest of building', () => {
     }
     await h.click(h.button('Copy them to courses and sections'));
     const place = "//div[contains(@class, 'place')][contains(., 'HOR-205')]";
-    await h.click(rosemary.driver.wait(until.elementLocated(By.xpath(`${place}//label[contains(., 'the whole course')]`)), 20_000));
+    await h.click(rosemary.driver.wait(until.elementLocated(By.xpath(`${place}//label[contains(., 'the whole course')]`)), 60_000));
     await h.click(
       rosemary.driver.findElement(By.xpath("//div[contains(@class, 'place')][contains(., 'this course')]//label[contains(., 'Distance')]")),
     );

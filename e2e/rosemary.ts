@@ -109,11 +109,18 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
   return whole;
 }
 
-const WAIT = 20_000;
+// Long, for a machine that does much else at the same time; whatever comes sooner is taken sooner.
+const WAIT = 60_000;
+
+/** An element on its way, that can be looked for once more: a page that is drawn afresh between finding and clicking has another. */
+interface Found extends Promise<WebElement> {
+  readonly again?: () => Found;
+}
+const finding = (look: () => Promise<WebElement>): Found => Object.assign(look(), { again: () => finding(look) });
 
 /** Hands and eyes: every wait is for a condition, never for time. */
 export function hands({ driver, url }: Rosemary) {
-  const css = (selector: string): Promise<WebElement> => driver.wait(until.elementLocated(By.css(selector)), WAIT, `no ${selector}`);
+  const css = (selector: string): Found => finding(() => driver.wait(until.elementLocated(By.css(selector)), WAIT, `no ${selector}`));
   const text = (words: string, within = '*'): Promise<WebElement> =>
     driver
       .wait(
@@ -130,36 +137,43 @@ export function hands({ driver, url }: Rosemary) {
         const page = await driver.executeScript<string>('return location.pathname + "\\n" + document.body.innerText');
         throw new Error(`${String(error)}\nThe page: ${page.slice(0, 1500)}`, { cause: error });
       });
-  const field = (label: string): Promise<WebElement> =>
-    driver.wait(
-      until.elementLocated(
-        By.xpath(
-          `//*[@aria-label=${JSON.stringify(label)}] | //label[contains(normalize-space(.), ${JSON.stringify(label)})]//*[self::input or self::select or self::textarea]`,
+  const field = (label: string): Found =>
+    finding(() =>
+      driver.wait(
+        until.elementLocated(
+          By.xpath(
+            `//*[@aria-label=${JSON.stringify(label)}] | //label[contains(normalize-space(.), ${JSON.stringify(label)})]//*[self::input or self::select or self::textarea]`,
+          ),
         ),
+        WAIT,
+        `no field ${label}`,
       ),
-      WAIT,
-      `no field ${label}`,
     );
-  const button = (words: string): Promise<WebElement> =>
-    driver.wait(
-      until.elementLocated(
-        By.xpath(`//*[self::button or self::a or @role="button"][contains(normalize-space(.), ${JSON.stringify(words)})]`),
+  const button = (words: string): Found =>
+    finding(() =>
+      driver.wait(
+        until.elementLocated(
+          By.xpath(`//*[self::button or self::a or @role="button"][contains(normalize-space(.), ${JSON.stringify(words)})]`),
+        ),
+        WAIT,
+        `no button ${words}`,
       ),
-      WAIT,
-      `no button ${words}`,
     );
-  async function click(element: Promise<WebElement> | WebElement): Promise<void> {
-    const found = await element;
-    await driver.wait(until.elementIsVisible(found), WAIT);
-    await driver.executeScript('arguments[0].scrollIntoView({ block: "center", inline: "nearest" })', found);
+  async function click(element: Found | WebElement): Promise<void> {
+    let found = await element;
+    const lookAgain = 'again' in element ? element.again : undefined;
     await driver.wait(
       async () => {
         try {
+          if (!(await found.isDisplayed())) return false;
+          await driver.executeScript('arguments[0].scrollIntoView({ block: "center", inline: "nearest" })', found);
           await found.click();
           return true;
         } catch (error) {
           if (/intercepted|not interactable/.test(String(error))) return false;
-          throw error;
+          if (!/stale element/.test(String(error)) || lookAgain === undefined) throw error;
+          found = await lookAgain();
+          return false;
         }
       },
       WAIT,

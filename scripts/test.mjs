@@ -50,6 +50,8 @@ function jest(projects, env) {
       '--outputFile',
       report,
       '--silent=false',
+      // A machine that does much else is slow, not wrong.
+      '--testTimeout=60000',
       // Every file of the server's tests and every journey has a database, a port and a browser of its own.
       ...(projects.includes('core') ? [] : ['--maxWorkers=2']),
     ],

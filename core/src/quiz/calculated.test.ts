@@ -1,0 +1,117 @@
+import { drawValues, ratio, readFormula, sampleValues, scoreQuestion, type Calculated, type QuestionKey } from '../index.ts';
+
+const parameter = (name: string, from: string, to: string, step: string, decimals = 0) => ({ name, from, to, step, decimals });
+const beats: Calculated = {
+  parameters: [parameter('wheel', '60', '90', '6'), parameter('pinion', '6', '12', '2')],
+  conditions: ['wheel > 8 * pinion'],
+  formula: '2 * 15 * wheel / pinion',
+  tolerance: { kind: 'absolute', amount: '0' },
+};
+const value = (text: string, values: Record<string, number> = {}): string => {
+  const read = readFormula(text, Object.keys(values));
+  if (!read.ok) return read.reason;
+  const found = read.formula.valueOf(new Map(Object.entries(values).map(([name, v]) => [name, ratio(Math.round(v * 1000), 1000)])));
+  return found.ok ? found.value.toString() : found.reason;
+};
+
+describe('a formula', () => {
+  it('is arithmetic of parameters, exact where it can be', () => {
+    expect(value('0.1 + 0.2')).toBe('0.3');
+    expect(value('a × b − c ÷ 4', { a: 3, b: 2.5, c: 2 })).toBe('7');
+    expect(value('2^10 / sqrt(16)')).toBe('256');
+    expect(value('round(ln(e^2) + log10(1000) + abs(-1))')).toBe('6');
+    expect(value('cos(pi)').slice(0, 4)).toBe('-1');
+  });
+  it.each([
+    ['', 'is empty'],
+    ['a +', 'cannot be read'],
+    ['b * 2', '“b” is no parameter here. There are a.'],
+    ['import("x")', '“import” is no function here'],
+    ['evaluate("1")', '“evaluate” is no function here'],
+    ['a = 3', 'Only numbers, parameters'],
+    ['[1, 2]', 'Only numbers, parameters'],
+    ['a.b', 'Only numbers, parameters'],
+    ['f(x) = x', 'Only numbers, parameters'],
+    ['a!', '“!” cannot be used'],
+    ['1'.repeat(500), '400 signs'],
+  ])('“%s” is refused in words', (text, reason) => {
+    const read = readFormula(text, ['a']);
+    expect(read.ok ? 'read' : read.reason).toContain(reason);
+  });
+  it('says where it has no value', () => {
+    expect([value('1 / a', { a: 0 }), value('sqrt(a)', { a: -1 }), value('0 / a', { a: 0 })]).toEqual([
+      'it is divided by zero, or grows without end',
+      'it has no real value',
+      'it has no value',
+    ]);
+    expect(value('9^9^9^9')).not.toBe('');
+  });
+});
+
+describe('a calculated question', () => {
+  it('gives each student values of their own, the same each time, by its steps and conditions', () => {
+    const seen = new Set<string>();
+    for (let n = 0; n < 200; n += 1) {
+      const found = drawValues(beats, `attempt ${n}`);
+      if (!found.ok) throw new Error(found.reason);
+      const [wheel, pinion] = ['wheel', 'pinion'].map((name) => Number(found.drawn.values.get(name)?.toString()));
+      expect([(wheel ?? 0) % 6, (pinion ?? 0) % 2, (wheel ?? 0) > 8 * (pinion ?? 0)]).toEqual([0, 0, true]);
+      expect(found.drawn.answer.equals(ratio(30 * (wheel ?? 0), pinion))).toBe(true);
+      seen.add(`${wheel} ${pinion}`);
+    }
+    // 60 to 90 in sixes and 6, 8, 10, 12, with the first more than eight times the second.
+    expect(seen.size).toBe(6 + 5 + 2 + 0);
+    expect(drawValues(beats, 'a')).toEqual(drawValues(beats, 'a'));
+  });
+  it('is scored by the answer of the student’s own values, with unit and tolerance', () => {
+    const key: QuestionKey = {
+      kind: 'calculated',
+      question: { ...beats, tolerance: { kind: 'relative', percent: '1' } },
+      rules: { units: [], isUnitNeeded: false, decimals: null, isSignFree: false },
+    };
+    const score = (text: string): string | undefined =>
+      scoreQuestion({ key, points: 1000, floor: 0, wanted: ratio(225) }, { kind: 'text', text }).share?.toString();
+    expect([score('225'), score('223'), score('222')]).toEqual(['1', '1', '0']);
+    expect(() => scoreQuestion({ key, points: 1000, floor: 0 }, { kind: 'text', text: '1' })).toThrow('follows from its values');
+  });
+  it('shows its author sample values', () => {
+    const { rows, faults, warnings } = sampleValues(beats, 5, 1, { isSignFree: false });
+    expect([rows.length, faults, warnings]).toEqual([5, [], []]);
+    expect(rows.every((r) => /^\d+\.\d$/.test(r.answer) && Object.keys(r.values).join() === 'wheel,pinion')).toBe(true);
+  });
+  it('warns where a formula has no value for some, and where the tolerance takes too much', () => {
+    const zero = sampleValues({ ...beats, parameters: [parameter('a', '0', '2', '1')], conditions: [], formula: '6 / a' }, 5, 1, {
+      isSignFree: false,
+    });
+    expect(zero.warnings[0]).toMatch(/With a = 0 it is divided by zero.*\(\d+ of 50 tried\)/);
+    const wide = {
+      ...beats,
+      parameters: [parameter('a', '1', '9', '1')],
+      conditions: [],
+      formula: 'a',
+      tolerance: { kind: 'absolute', amount: '3' },
+    } as const;
+    expect(sampleValues(wide, 5, 1, { isSignFree: false }).warnings).toEqual([
+      'The tolerance is as wide as some of the answers: 0 would be taken for right.',
+      'The tolerance takes some answers with either sign.',
+    ]);
+    expect(
+      sampleValues({ ...wide, formula: '4', tolerance: { kind: 'absolute', amount: '0' } }, 5, 1, { isSignFree: false }).warnings,
+    ).toEqual(['Everybody has the same answer.']);
+  });
+  it.each([
+    [{ parameters: [parameter('a', '1', '9', '0')] }, 'the step is “0”; it must be more than 0'],
+    [{ parameters: [parameter('a', '9', '1', '1')] }, 'the second must not be the smaller one'],
+    [{ parameters: [parameter('a', 'one', '2', '1')] }, 'one of “one”'],
+    [{ parameters: [parameter('2a', '1', '2', '1')] }, 'is no name for a parameter'],
+    [{ parameters: [parameter('a', '1', '2', '1'), parameter('a', '1', '2', '1')] }, 'Two parameters are called a'],
+    [{ parameters: [parameter('a', '0', '9', '0.0000001')] }, 'more than a million values'],
+    [{ parameters: [parameter('a', '1', '9', '1')], conditions: ['a > 10'] }, 'no values were found'],
+    [{ parameters: [parameter('a', '1', '9', '1')], conditions: ['a >'] }, 'The condition “a >”: '],
+  ])('refuses what cannot be drawn from: %#', (change, reason) => {
+    const question = { ...beats, conditions: [], formula: 'a', ...change } as Calculated;
+    const found = drawValues(question, 'x');
+    expect(found.ok ? 'drawn' : found.reason).toContain(reason);
+    expect(sampleValues(question, 3, 0, { isSignFree: false }).faults.join(' ')).toContain(reason);
+  });
+});

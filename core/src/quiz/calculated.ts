@@ -1,0 +1,137 @@
+import Fraction from 'fraction.js';
+import { roundHalfUp, ZERO, type Ratio } from '../exact/ratio.ts';
+import { readFormula, type Formula } from './formula.ts';
+import type { Calculated, NumberRules, Parameter } from './question.ts';
+import { decimalRatio, isWithin } from './readNumber.ts';
+import { seeded } from './seeded.ts';
+
+export interface DrawnValues {
+  readonly values: ReadonlyMap<string, Ratio>;
+  readonly answer: Ratio;
+}
+export type ValuesDrawn = { readonly ok: true; readonly drawn: DrawnValues } | { readonly ok: false; readonly reason: string };
+
+const MOST_TRIES = 400;
+const MOST_STEPS = 1_000_000n;
+const NAME = /^[a-zA-Z][a-zA-Z0-9_]{0,19}$/;
+
+interface Ready {
+  readonly grid: readonly { readonly name: string; readonly from: Ratio; readonly step: Ratio; readonly steps: bigint }[];
+  readonly conditions: readonly Formula[];
+  readonly formula: Formula;
+}
+type Prepared = { readonly ok: true; readonly ready: Ready } | { readonly ok: false; readonly faults: readonly string[] };
+
+function gridOf(p: Parameter): Ready['grid'][number] | string {
+  if (!NAME.test(p.name)) return `“${p.name}” is no name for a parameter: letters and digits, a letter first, 20 at most.`;
+  let [from, to, step]: (Ratio | null)[] = [null, null, null];
+  try {
+    [from, to, step] = [decimalRatio(p.from), decimalRatio(p.to), decimalRatio(p.step)];
+  } catch {
+    return `${p.name}: from, to and step are numbers; one of “${p.from}”, “${p.to}” and “${p.step}” is not.`;
+  }
+  if (step.compare(ZERO) <= 0) return `${p.name}: the step is “${p.step}”; it must be more than 0.`;
+  if (to.compare(from) < 0) return `${p.name} goes from ${p.from} to ${p.to}; the second must not be the smaller one.`;
+  const steps = to.sub(from).div(step);
+  const whole = steps.n / steps.d;
+  return whole > MOST_STEPS ? `${p.name} has more than a million values. Take a larger step.` : { name: p.name, from, step, steps: whole };
+}
+
+function prepare(question: Calculated): Prepared {
+  const faults: string[] = [];
+  const grid = question.parameters.flatMap((p) => {
+    const made = gridOf(p);
+    if (typeof made !== 'string') return [made];
+    faults.push(made);
+    return [];
+  });
+  const names = question.parameters.map((p) => p.name);
+  const twice = names.find((name, n) => names.indexOf(name) !== n);
+  if (twice !== undefined) faults.push(`Two parameters are called ${twice}.`);
+  const read = (text: string, what: string): Formula | null => {
+    const found = readFormula(text, names);
+    if (found.ok) return found.formula;
+    faults.push(`${what}: ${found.reason}`);
+    return null;
+  };
+  const formula = read(question.formula, 'The formula');
+  const conditions = question.conditions.map((c) => read(c, `The condition “${c}”`)).filter((c) => c !== null);
+  return formula === null || faults.length > 0 ? { ok: false, faults } : { ok: true, ready: { grid, conditions, formula } };
+}
+
+function drawFrom({ grid, conditions, formula }: Ready, seed: string): ValuesDrawn {
+  const random = seeded(seed);
+  for (let n = 0; n < MOST_TRIES; n += 1) {
+    const values = new Map(
+      grid.map((p) => {
+        const at = BigInt(Math.floor(random() * (Number(p.steps) + 1)));
+        return [p.name, p.from.add(p.step.mul(new Fraction(at, 1n)))] as const;
+      }),
+    );
+    if (!conditions.every((c) => c.holds(values))) continue;
+    const answer = formula.valueOf(values);
+    return answer.ok
+      ? { ok: true, drawn: { values, answer: answer.value } }
+      : { ok: false, reason: `With ${inWords(values)} ${answer.reason}.` };
+  }
+  return { ok: false, reason: `In ${MOST_TRIES} draws no values were found for which every condition holds.` };
+}
+const inWords = (values: ReadonlyMap<string, Ratio>): string => [...values].map(([name, v]) => `${name} = ${v.toString()}`).join(', ');
+
+/**
+ * The values of one student, and the answer that follows from them: the same for the same seed. Every step of every parameter is as likely
+ * as any other, less what the conditions rule out. Values and steps are exact. A question that cannot be read, or has no answer with these
+ * values, says so.
+ * Worked example: n from 40 to 80 in steps of 4, formula `n / 8`, some seed: n = 56, answer 7.
+ */
+export function drawValues(question: Calculated, seed: string): ValuesDrawn {
+  const prepared = prepare(question);
+  return prepared.ok ? drawFrom(prepared.ready, seed) : { ok: false, reason: prepared.faults.join(' ') };
+}
+
+export interface SampleRow {
+  readonly values: { readonly [name: string]: string };
+  readonly answer: string;
+}
+export interface Samples {
+  readonly rows: readonly SampleRow[];
+  /** What keeps the question from being asked. */
+  readonly faults: readonly string[];
+  /** What should be looked at: values with no answer, a tolerance that takes any sign, or the same answer for everybody. */
+  readonly warnings: readonly string[];
+}
+
+/**
+ * Sample values of a calculated question for its author, with what is wrong with it: `many` rows are shown, and ten times as many are tried.
+ * Worked example: `a / b` with b from 0 to 2 warns that with b = 0 it is divided by zero.
+ */
+export function sampleValues(question: Calculated, many: number, decimals: number, rules: Pick<NumberRules, 'isSignFree'>): Samples {
+  const prepared = prepare(question);
+  if (!prepared.ok) return { rows: [], faults: prepared.faults, warnings: [] };
+  const drawn = Array.from({ length: many * 10 }, (_, n) => drawFrom(prepared.ready, `sample ${n}`));
+  const answers = drawn.flatMap((d) => (d.ok ? [d.drawn.answer] : []));
+  const none = drawn.flatMap((d) => (d.ok ? [] : [d.reason]));
+  const warnings = none
+    .slice(0, 1)
+    .map((reason) => (none.length === drawn.length ? reason : `${reason} (${none.length} of ${drawn.length} tried)`));
+  if (answers.some((a) => a.compare(ZERO) !== 0 && isWithin(ZERO, a, question.tolerance)))
+    warnings.push('The tolerance is as wide as some of the answers: 0 would be taken for right.');
+  if (!rules.isSignFree && answers.some((a) => a.compare(ZERO) !== 0 && isWithin(a.neg(), a, question.tolerance)))
+    warnings.push('The tolerance takes some answers with either sign.');
+  if (answers.length > 1 && answers.every((a) => a.equals(answers[0] as Ratio))) warnings.push('Everybody has the same answer.');
+  const decimalsOf = new Map(question.parameters.map((p) => [p.name, p.decimals]));
+  return {
+    faults: answers.length === 0 ? [none[0] ?? 'No values could be drawn.'] : [],
+    warnings: answers.length === 0 ? [] : warnings,
+    rows: drawn.slice(0, many).flatMap((d): SampleRow[] =>
+      d.ok
+        ? [
+            {
+              values: Object.fromEntries([...d.drawn.values].map(([name, v]) => [name, roundHalfUp(v, decimalsOf.get(name) ?? 0)])),
+              answer: roundHalfUp(d.drawn.answer, decimals),
+            },
+          ]
+        : [],
+    ),
+  };
+}
