@@ -69,6 +69,7 @@ export * from './quiz/itemStatistics.ts';
 export * from './quiz/matchText.ts';
 export * from './quiz/question.ts';
 export * from './quiz/readNumber.ts';
+export * from './quiz/readPasted.ts';
 export * from './quiz/reliability.ts';
 export * from './quiz/scoreQuestion.ts';
 export * from './quiz/seeded.ts';
