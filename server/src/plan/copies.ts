@@ -1,7 +1,7 @@
-import type { CopiesMade, CopyPlace, CopyWish } from '@rosemary/api';
+import type { CopiesMade, CopyPlace, CopyWish, PlanItem } from '@rosemary/api';
 import { dateFaults, moveDates, type Membership } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import { getCourse } from '../course/queries.ts';
+import { getCourse, listSections } from '../course/queries.ts';
 import { rows, run, type Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { saveAudience } from '../release/changes.ts';
@@ -25,8 +25,8 @@ const carriage = (fromCourseId: string, itemIds: readonly string[]) => ({
   again: itemIds.map((itemId) => ({ itemId, how: 'add' as const })),
 });
 
-const listSections = (db: Db, courseId: string): Promise<{ id: string; title: string }[]> =>
-  rows(db, 'select id, title from section where course_id = $1 order by position, title', [courseId]);
+const listPlanItems = async (db: Db, courseId: string, now: number): Promise<ReadonlyMap<string, PlanItem>> =>
+  new Map((await getPlan(db, courseId, now)).units.flatMap((u) => u.items).map((i) => [i.id, i]));
 
 /** Every course and section that copies of these items can go to, with the due dates they would have there by teaching week. */
 export async function listCopyPlaces(
@@ -36,7 +36,7 @@ export async function listCopyPlaces(
   memberships: readonly Membership[],
   now: number,
 ): Promise<CopyPlace[]> {
-  const items = new Map((await getPlan(db, courseId, now)).units.flatMap((u) => u.items).map((i) => [i.id, i]));
+  const items = await listPlanItems(db, courseId, now);
   if (itemIds.some((id) => !items.has(id))) throw notFound();
   const places: CopyPlace[] = [];
   // As many courses as one person teaches: a handful.
@@ -49,7 +49,7 @@ export async function listCopyPlaces(
       course: `${course.code} ${course.run}, ${course.short_title === '' ? course.title : course.short_title}`,
       zone: course.time_zone,
       isHere,
-      sections: await listSections(db, id),
+      sections: (await listSections(db, id)).map((s) => ({ id: s.id, title: s.title })),
       dues: itemIds.map((itemId) => {
         if (dates === null) return { itemId, dueAt: items.get(itemId)?.dueAt ?? null, note: '' };
         const moved = dates.get(itemId)?.find((d) => d.name === 'dueAt');
@@ -62,9 +62,8 @@ export async function listCopyPlaces(
 }
 
 /** Gives a copy its due date; its other dates go along by as many days, so that it opens and closes as long before and after. */
-async function setDue(db: Db, courseId: string, itemId: string, dueAt: string | null, zone: string, now: number): Promise<void> {
-  const item = (await getPlan(db, courseId, now)).units.flatMap((u) => u.items).find((i) => i.id === itemId);
-  if (item === undefined || item.dueAt === dueAt) return;
+async function setDue(db: Db, item: PlanItem, dueAt: string | null, zone: string): Promise<void> {
+  if (item.dueAt === dueAt) return;
   const day = (at: string): DateTime => DateTime.fromISO(at, { zone }).startOf('day');
   const days = dueAt === null || item.dueAt === null ? 0 : Math.round(day(dueAt).diff(day(item.dueAt), 'days').days);
   const moved = { ...item, ...(days === 0 ? {} : moveDates(item, days, zone)), dueAt };
@@ -77,7 +76,7 @@ async function setDue(db: Db, courseId: string, itemId: string, dueAt: string | 
   })[0];
   if (fault !== undefined) throw invalid('targets', `“${item.title}”: ${fault.text} Nothing was copied.`);
   await run(db, 'update item set announced_at = $2, opens_at = $3, due_at = $4, closes_at = $5 where id = $1', [
-    itemId,
+    item.id,
     ...CARRIED_DATES.map((name) => moved[name]),
   ]);
 }
@@ -110,9 +109,10 @@ export async function makeCopies(
             await rows<{ id: string; source: string }>(db, 'select id, source_item_id as source from item where id = any($1)', [copies])
           ).map((row) => [row.source, row.id]),
         );
+    const laid = await listPlanItems(db, target.courseId, now);
     for (const { itemId, dueAt } of target.dues) {
-      const copy = sources.get(itemId);
-      if (copy !== undefined) await setDue(db, target.courseId, copy, dueAt, course.time_zone, now);
+      const copy = laid.get(sources.get(itemId) ?? '');
+      if (copy !== undefined) await setDue(db, copy, dueAt, course.time_zone);
     }
     if (section !== undefined)
       for (const id of copies)

@@ -39,7 +39,7 @@ const about = (e: StackEntry): string =>
     .filter((w) => w !== '')
     .join('; ');
 const session = useSession();
-const me = computed(() => `${session.me?.person?.givenName ?? ''} ${session.me?.person?.familyName ?? ''}`);
+const me = computed(() => session.myName);
 const count = (filter: (typeof FILTERS)[number]): number => props.stack?.entries.filter((e) => isOf(e, filter, me.value)).length ?? 0;
 const name = (e: StackEntry): string => {
   if (e.isVeiled || (e.members.length > 0 && e.group !== '')) return nameOf(e);

@@ -20,7 +20,7 @@ const router = useRouter();
 const course = useCourse();
 const notices = useNotices();
 const session = useSession();
-const me = computed(() => `${session.me?.person?.givenName ?? ''} ${session.me?.person?.familyName ?? ''}`);
+const me = computed(() => session.myName);
 const order = ref<{ key: string; isFalling: boolean }>({ key: 'student', isFalling: false });
 const filter = ref('');
 const chosen = ref<ReadonlySet<string>>(new Set());

@@ -1,4 +1,5 @@
 import type { MarkView, Stack, StackEntry, Work } from '@rosemary/api';
+import { STACK_STATES } from '@rosemary/core';
 import { computed, ref, shallowRef, type Ref } from 'vue';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -55,21 +56,7 @@ const COMPARE: { readonly [order in Order]: (a: StackEntry, b: StackEntry) => nu
 };
 
 /** What the stack can be narrowed to by one word. */
-export const FILTERS = [
-  'waits',
-  'in hand',
-  'to agree',
-  'draft',
-  'finished',
-  'released',
-  'revision asked',
-  'missing',
-  'not begun',
-  'exempt',
-  'late',
-  'with new words',
-  'mine',
-] as const;
+export const FILTERS = [...STACK_STATES, 'late', 'with new words', 'mine'] as const;
 type Filter = (typeof FILTERS)[number];
 /** Whether a work is of a state, late, with words not read, or `me` marks it. */
 export function isOf(e: StackEntry, filter: Filter, me: string): boolean {
@@ -92,7 +79,7 @@ export function isMeant(e: StackEntry, text: string, me: string): boolean {
 export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   const course = useCourse();
   const session = useSession();
-  const me = computed(() => `${session.me?.person?.givenName ?? ''} ${session.me?.person?.familyName ?? ''}`);
+  const me = computed(() => session.myName);
   const stack = ref<Stack | null>(null);
   const work = shallowRef<Work | null>(null);
   const fault = ref<unknown>(null);

@@ -21,6 +21,8 @@ function readSeeAs(): SeeAs | null {
 /** Who is signed in, the theme, and as whom a course is looked at. */
 export const useSession = defineStore('session', () => {
   const me = ref<Me | null>(null);
+  /** The name under which others know me here. */
+  const myName = computed(() => `${me.value?.person?.givenName ?? ''} ${me.value?.person?.familyName ?? ''}`);
   const asksAgain = ref(false);
   const seeAs = ref<SeeAs | null>(readSeeAs());
   const theme = ref<'light' | 'dark'>((localStorage.getItem('rosemary theme') as 'light' | 'dark' | null) ?? 'light');
@@ -80,5 +82,5 @@ export const useSession = defineStore('session', () => {
   }
 
   const isStaff = computed(() => me.value?.courses.some((c) => c.role !== 'student') ?? false);
-  return { me, asksAgain, seeAs, theme, isStaff, load, signIn, signInDemo, signOut, switchTheme, startSeeAs, leaveSeeAs };
+  return { me, myName, asksAgain, seeAs, theme, isStaff, load, signIn, signInDemo, signOut, switchTheme, startSeeAs, leaveSeeAs };
 });
