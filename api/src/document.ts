@@ -134,6 +134,44 @@ export const pieces: readonly Node[] = [
   piece('question', (a) => a.prompt),
 ];
 
+/** A place in a line that a question fills: a blank to be written into, or a number that differs from student to student. */
+function place(
+  name: 'blank' | 'value',
+  defaults: Readonly<Record<string, unknown>>,
+  words: (attrs: Readonly<Record<string, unknown>>) => string,
+): Node {
+  return Node.create({
+    name,
+    group: 'inline',
+    inline: true,
+    atom: true,
+    selectable: true,
+    addAttributes: () => Object.fromEntries(Object.entries(defaults).map(([key, value]) => [key, { default: value, rendered: false }])),
+    parseHTML: () => [
+      {
+        tag: `span[data-place="${name}"]`,
+        getAttrs: (element) => {
+          try {
+            return JSON.parse(element.getAttribute('data-attrs') ?? '') as Record<string, unknown>;
+          } catch {
+            return false;
+          }
+        },
+      },
+    ],
+    renderHTML: ({ node }) => [
+      'span',
+      { 'data-place': name, 'data-attrs': JSON.stringify(node.attrs), class: `place ${name}` },
+      words(node.attrs),
+    ],
+  });
+}
+/** The places of questions; their size is in letters, 0 follows the answer. */
+export const places: readonly Node[] = [
+  place('blank', { id: '', size: 0 }, (a) => '\u00a0'.repeat(Math.max(12, Number(a.size)))),
+  place('value', { name: '' }, (a) => String(a.name)),
+];
+
 /** Everything but the pieces. */
 export const textExtensions: Extensions = [
   StarterKit.configure({
@@ -146,7 +184,7 @@ export const textExtensions: Extensions = [
 ];
 
 /** The one schema of text in Rosemary: the editor, the server's check and every reader use it. */
-export const documentSchema: Schema = getSchema([...textExtensions, ...pieces]);
+export const documentSchema: Schema = getSchema([...textExtensions, ...pieces, ...places]);
 
 export const emptyDocument: DocumentNode = { type: 'doc', content: [{ type: 'paragraph' }] };
 
@@ -169,7 +207,12 @@ export function isEmbeddable(address: string, hosts: readonly string[]): boolean
 export const isWebAddress = (address: string): boolean => URL.canParse(address) && ['http:', 'https:'].includes(new URL(address).protocol);
 
 /** What is wrong with one block, in words that name it, or null. */
-function blockFault(name: string, attrs: Readonly<Record<string, unknown>>, embedHosts: readonly string[]): string | null {
+function blockFault(
+  name: string,
+  attrs: Readonly<Record<string, unknown>>,
+  embedHosts: readonly string[],
+  isQuestion: boolean,
+): string | null {
   const src = String(attrs.src ?? '');
   switch (name) {
     case 'picture': {
@@ -208,6 +251,9 @@ function blockFault(name: string, attrs: Readonly<Record<string, unknown>>, embe
         return `The question “${prompt.slice(0, 60)}” has an empty answer. Type it or take it away.`;
       return answers.some((a) => a.isRight === true) ? null : `The question “${prompt.slice(0, 60)}” has no right answer. Mark one.`;
     }
+    case 'blank':
+    case 'value':
+      return isQuestion ? null : 'Blanks and drawn numbers stand in questions of a quiz alone.';
     case 'formula':
     case 'formulaInline':
       return typeof attrs.tex === 'string' && attrs.tex.trim() !== '' && attrs.tex.length <= 4000
@@ -219,7 +265,7 @@ function blockFault(name: string, attrs: Readonly<Record<string, unknown>>, embe
 }
 
 /** Checks editor JSON against the schema, the addresses of links, files and embeds, and what each block needs. */
-export function checkDocument(json: unknown, embedHosts: readonly string[] = []): DocumentCheck {
+export function checkDocument(json: unknown, embedHosts: readonly string[] = [], isQuestion = false): DocumentCheck {
   try {
     const node = documentSchema.nodeFromJSON(json as Record<string, unknown>);
     node.check();
@@ -229,7 +275,7 @@ export function checkDocument(json: unknown, embedHosts: readonly string[] = [])
         if (mark.type.name === 'link' && !SAFE_LINK.test(String(mark.attrs.href ?? '')))
           reason ??= `The link “${String(mark.attrs.href).slice(0, 80)}” does not lead to the web or to a mail address.`;
       }
-      reason ??= blockFault(child.type.name, child.attrs, embedHosts);
+      reason ??= blockFault(child.type.name, child.attrs, embedHosts, isQuestion);
     });
     return reason === null ? { ok: true, node } : { ok: false, reason };
   } catch (error) {

@@ -18,6 +18,8 @@ export * from './people.ts';
 export * from './plan.ts';
 export * from './problem.ts';
 export * from './progress.ts';
+export * from './question.ts';
+export * from './quiz.ts';
 export * from './release.ts';
 export * from './remarks.ts';
 export * from './revision.ts';

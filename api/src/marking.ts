@@ -53,6 +53,7 @@ export const release = Joi.object<Release, true>({ enrolmentIds: Joi.array().max
 export interface MarkingList {
   readonly items: readonly {
     readonly id: string;
+    readonly isQuiz: boolean;
     readonly title: string;
     readonly unit: string;
     readonly dueAt: string | null;

@@ -64,7 +64,7 @@ export interface NewItem {
 
 export const newItem = Joi.object<NewItem, true>({
   unitId: id().required(),
-  kind: Joi.string().valid('page', 'assignment', 'activity', 'file', 'link', 'discussion').required().label('Kind'),
+  kind: Joi.string().valid('page', 'assignment', 'quiz', 'activity', 'file', 'link', 'discussion').required().label('Kind'),
   title: title().required().label('Title'),
   position: whole(0, LIMITS.items).required(),
 });

@@ -3,6 +3,7 @@ import { Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
 import type { Adjustment } from './adjustments.ts';
+import type { OwnQuiz } from './quiz.ts';
 import type { CourseFile, LinkView, ShownFileView } from './files.ts';
 import type { NoteView } from './notes.ts';
 import type { OwnRevision, WorkWord } from './revision.ts';
@@ -85,6 +86,16 @@ export interface OwnGroup {
   readonly ownDraft: { readonly document: DocumentNode; readonly savedAt: string | null } | null;
 }
 
+/** What stood at a handed-in address when it came in, or why nothing could be read. */
+export interface LinkCopy {
+  readonly state: 'kept' | 'refused' | 'away' | 'inside' | 'large';
+  readonly said: string;
+  readonly triedAt: string;
+  readonly title: string;
+  readonly document: DocumentNode | null;
+  readonly file: CourseFile | null;
+}
+
 export interface AttemptView {
   readonly id: string;
   readonly number: number;
@@ -97,6 +108,8 @@ export interface AttemptView {
   readonly lateText: string | null;
   /** The address handed in, or empty. */
   readonly link: string;
+  /** Null until it was looked at. */
+  readonly linkCopy: LinkCopy | null;
   /** Who handed it in, where it was somebody else. */
   readonly by: string | null;
 }
@@ -137,6 +150,7 @@ export interface StudentItem {
   readonly canHandIn: boolean;
   readonly whyNot: string | null;
   readonly attempts: readonly AttemptView[];
+  readonly quiz: OwnQuiz | null;
   readonly group: OwnGroup | null;
   /** Where its words stand elsewhere is shown to its student. */
   readonly showsMatches: boolean;

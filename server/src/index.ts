@@ -32,3 +32,8 @@ export { addObjective, align } from './objectives/queries.ts';
 export { addGroupSet, listGroups } from './groups/queries.ts';
 export { askMatching } from './matching/setting.ts';
 export { runMatching } from './matching/run.ts';
+export { findSignedIn } from './people/actor.ts';
+export { begin as beginQuiz, handInQuiz, saveAnswer } from './quiz/attempts.ts';
+export { addQuestions, getQuizDetail, savePaper, saveQuiz } from './quiz/quizzes.ts';
+export { giveScore } from './quiz/results.ts';
+export { getStatistics } from './quiz/statistics.ts';

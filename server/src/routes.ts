@@ -1,3 +1,4 @@
+import { bankRoutes } from './bank/routes.ts';
 import { courseRoutes } from './course/routes.ts';
 import { settingsRoutes } from './course/settingsRoutes.ts';
 import { courseEventRoutes } from './course/events.ts';
@@ -20,6 +21,8 @@ import { peopleRoutes } from './people/routes.ts';
 import { planRoutes } from './plan/routes.ts';
 import type { Route } from './platform/route.ts';
 import { progressRoutes } from './progress/routes.ts';
+import { ownQuizRoutes } from './quiz/ownRoutes.ts';
+import { quizRoutes } from './quiz/routes.ts';
 import { releaseRoutes } from './release/routes.ts';
 import { rosterRoutes } from './roster/routes.ts';
 import { schoolRoutes } from './school/routes.ts';
@@ -55,6 +58,9 @@ export const routes: readonly Route[] = [
   ...keptRubricRoutes,
   ...remarkRoutes,
   ...gradebookRoutes,
+  ...bankRoutes,
+  ...quizRoutes,
+  ...ownQuizRoutes,
   ...progressRoutes,
   ...rosterRoutes,
   ...schoolRoutes,

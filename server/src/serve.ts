@@ -3,8 +3,11 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { rehearse } from './gradebook/rehearse.ts';
 import { releaseDue } from './marking/releases.ts';
+import { keepLinks } from './marking/linkCopy.ts';
 import { runMatching } from './matching/run.ts';
 import { startJobs } from './platform/jobs.ts';
+import { applyCorrections } from './quiz/corrections.ts';
+import { handInOver } from './quiz/jobs.ts';
 import { tellDue } from './talk/announcements.ts';
 import { findSignedIn, findStudentMembership } from './people/actor.ts';
 import { listEmbedHosts } from './plan/changes.ts';
@@ -52,6 +55,9 @@ export async function serve(config: Config): Promise<Running> {
   jobs = await startJobs(config.databaseUrl, pool, clock, log, [
     { name: 'release-marks', work: releaseDue },
     { name: 'tell-announcements', work: tellDue },
+    { name: 'keep-links', work: keepLinks },
+    { name: 'hand-in-quizzes', work: handInOver },
+    { name: 'mark-again', work: applyCorrections },
     { name: 'match-texts', work: (db, now) => runMatching(db, now) },
   ]);
   const { port } = server.address() as AddressInfo;

@@ -61,3 +61,23 @@ export function withoutFiles(
   };
   return { node: keep(node) ?? { type: 'paragraph' }, lost };
 }
+
+/**
+ * A document whose files are fetched elsewhere: each address is what `at` says of its file. Example: the pictures of a question that is
+ * used in another course are fetched through the quiz they stand in.
+ */
+export function withFilesAt(node: DocumentNode, at: (fileId: string) => string): DocumentNode {
+  const { fileId, captionsId } = node.attrs ?? {};
+  const isFile = typeof fileId === 'string' && fileId !== '';
+  const hasCaptions = typeof captionsId === 'string' && captionsId !== '';
+  const attrs = {
+    ...node.attrs,
+    ...(isFile ? { src: at(fileId) } : {}),
+    ...(hasCaptions ? { captionsSrc: at(captionsId) } : {}),
+  };
+  return {
+    ...node,
+    ...(isFile || hasCaptions ? { attrs } : {}),
+    ...(node.content === undefined ? {} : { content: node.content.map((child) => withFilesAt(child, at)) }),
+  };
+}

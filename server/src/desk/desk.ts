@@ -19,6 +19,10 @@ interface CourseDesk {
   readonly isRunning: boolean;
 }
 
+/** Where what waits is marked: works in their stack, a quiz under its results. */
+const placeOf = (courseId: string, w: Waiting): string =>
+  w.item.kind === 'quiz' ? `/courses/${courseId}/quizzes/${w.item.id}/results` : `/courses/${courseId}/marking/${w.item.id}`;
+
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;
   return {
@@ -31,7 +35,7 @@ function markSlip(courseId: string, short: string, w: Waiting, now: number): { s
       detail: `${short}${w.minutes === 0 ? '' : ` · ${w.pace}`} · oldest waits`,
       strong: `${spanInWords(age)}`,
       action: `${w.minutes === 0 ? 'Begin' : `about ${minutesInWords(w.minutes)} · Begin`}`,
-      to: `/courses/${courseId}/marking/${w.item.id}`,
+      to: placeOf(courseId, w),
     },
   };
 }
@@ -47,7 +51,7 @@ function releaseSlip(courseId: string, short: string, w: Waiting): { slip: Slip;
       detail: `${short} · finished, not yet shown to the students`,
       strong: '',
       action: 'Look',
-      to: `/courses/${courseId}/marking/${w.item.id}`,
+      to: placeOf(courseId, w),
     },
   };
 }

@@ -44,6 +44,7 @@ async function listUses(db: Db, fileId: string): Promise<UseRow[]> {
     select null, s.enrolment_id, e.section_id, s.item_id, false from submission s join enrolment e on e.id = s.enrolment_id
     where exists (select 1 from attempt_file af join attempt a on a.id = af.attempt_id where af.file_id = $1 and a.submission_id = s.id)
        or exists (select 1 from submission_draft_file df where df.file_id = $1 and df.submission_id = s.id)
+       or exists (select 1 from link_copy c join attempt a on coalesce(a.lead_id, a.id) = c.attempt_id where c.file_id = $1 and a.submission_id = s.id)
     union all
     select null, s.enrolment_id, e.section_id, s.item_id, true from feedback_file k join submission s on s.id = k.submission_id join enrolment e on e.id = s.enrolment_id where k.file_id = $1`,
     [fileId],

@@ -217,10 +217,11 @@ async function listItems(db: Db, courseId: string, late: LatePolicy | null): Pro
     `
     select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts and coalesce(a.judged in ('points', 'done'), true) as counts, i.is_draft,
            i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
-           (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
+           (i.kind in ('quiz', 'discussion') or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, z.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
            coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, i.student_reads, i.staff_reads
     from item i
     left join assignment a on a.item_id = i.id
+    left join quiz z on z.item_id = i.id
     left join item_late l on l.item_id = i.id
     left join category_late cl on cl.category_id = i.category_id
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
@@ -373,8 +374,10 @@ async function takeBestTimes(db: Db, itemIds: readonly string[], handIns: Pairs<
   if (itemIds.length === 0) return;
   const found = await rows<{ item_id: string; enrolment_id: string; at: Date }>(
     db,
-    `select distinct on (s.id) s.item_id, s.enrolment_id, a.handed_in_at as at from attempt_mark m join attempt a on a.id = m.attempt_id join submission s on s.id = a.submission_id
-     where s.item_id = any($1) order by s.id, m.raw desc, a.number`,
+    `select distinct on (t.item_id, t.enrolment_id) t.item_id, t.enrolment_id, t.at from (
+       select s.item_id, s.enrolment_id, a.handed_in_at as at, m.raw, a.number from attempt_mark m join attempt a on a.id = m.attempt_id join submission s on s.id = a.submission_id
+       union all select item_id, enrolment_id, handed_in_at, score, number from quiz_attempt where state = 'handed in' and score is not null) t
+     where t.item_id = any($1) order by t.item_id, t.enrolment_id, t.raw desc, t.number`,
     [itemIds],
   );
   for (const row of found) {
@@ -465,7 +468,7 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
   const handInRows = await db.query<HandInRow>({
     rowMode: 'array',
     text: `
-    select s.item_id, s.enrolment_id, case when s.item_id = any($3) then min(a.handed_in_at) else max(a.handed_in_at) end, max(a.number), max(a.handed_in_at) from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
+    select h.item_id, h.enrolment_id, case when h.item_id = any($3) then min(h.handed_in_at) else max(h.handed_in_at) end, max(h.number), max(h.handed_in_at) from hand_in h join enrolment e on e.id = h.enrolment_id
     where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2
     union all
     select p.item_id, p.enrolment_id, min(p.created_at), 1, min(p.created_at) from post p join enrolment e on e.id = p.enrolment_id

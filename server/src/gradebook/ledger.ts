@@ -8,7 +8,7 @@ export interface GradeWrite {
   readonly state: GradeFacts['state'];
   readonly raw: number | null;
   readonly isReleased: boolean;
-  readonly source: 'marking' | 'gradebook' | 'demo' | 'job';
+  readonly source: 'marking' | 'gradebook' | 'demo' | 'job' | 'quiz';
   readonly reason: string;
   readonly actorId: string;
   readonly at: number;

@@ -1,4 +1,4 @@
-import type { AttemptView, StackEntry, Work } from '@rosemary/api';
+import type { AttemptView, CourseFile, LinkCopy, StackEntry, Work } from '@rosemary/api';
 import { createHash } from 'node:crypto';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import type { Target } from './target.ts';
@@ -93,18 +93,24 @@ export function veilEntry(entry: StackEntry, key: string): StackEntry {
   };
 }
 
-/** Where the files of a veiled work are fetched: by their place in it, and under a name that says nothing. */
+/** Where a file of a veiled work is fetched: by its place in it, and under a name that says nothing. */
+const veilFile = (file: CourseFile, name: string, base: string): CourseFile => ({
+  ...file,
+  name: `${name}${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`,
+  url: `${base}/files/${file.id}`,
+});
+
+const veilCopy = (copy: LinkCopy | null, base: string): LinkCopy | null =>
+  copy === null ? null : { ...copy, triedAt: '', title: '', file: copy.file === null ? null : veilFile(copy.file, 'Copy', base) };
+
 function veilAttempt(attempt: AttemptView, base: string): AttemptView {
   return {
     ...attempt,
     handedInAt: '',
     by: null,
     lateText: attempt.lateText === null ? null : 'late',
-    files: attempt.files.map((file, n) => ({
-      ...file,
-      name: `File ${n + 1}${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`,
-      url: `${base}/files/${file.id}`,
-    })),
+    files: attempt.files.map((file, n) => veilFile(file, `File ${n + 1}`, base)),
+    linkCopy: veilCopy(attempt.linkCopy, base),
   };
 }
 
@@ -119,7 +125,7 @@ export function veilWork(work: Work, key: string, base: string): Work {
     attempts: work.attempts.map((a) => veilAttempt(a, path)),
     dates: { opens: plain, due: plain, closes: plain },
     words: work.words.map((w) => (w.isStaff ? w : { ...w, author: 'The student' })),
-    draft: work.draft === null ? null : { ...work.draft, files: veilAttempt({ files: work.draft.files } as AttemptView, path).files },
+    draft: work.draft === null ? null : { ...work.draft, files: work.draft.files.map((file, n) => veilFile(file, `File ${n + 1}`, path)) },
     group: null,
   };
 }

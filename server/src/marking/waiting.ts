@@ -75,6 +75,7 @@ export async function makeMarkingList(db: Db, courseId: string, member: Membersh
   return {
     items: (await listWaiting(db, courseId, member, markerId, now)).map((w) => ({
       id: w.item.id,
+      isQuiz: w.item.kind === 'quiz',
       title: w.item.title,
       unit: units.get(w.item.unitId ?? '') ?? '',
       dueAt: w.item.dueAt === null ? null : new Date(w.item.dueAt).toISOString(),

@@ -3,7 +3,7 @@ import { dateFaults, decimalText } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { saveAudience } from '../release/changes.ts';
-import { checkStaffOnly } from './changes.ts';
+import { checkQuiz, checkStaffOnly } from './changes.ts';
 import { getPlan } from './queries.ts';
 
 const FIELDS = [
@@ -51,6 +51,7 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
     const audience = fields.audience?.map((member) => ({ ...member, name: '' }));
     return { ...item, ...fields, audience: audience ?? item.audience };
   });
+  for (const [n, item] of before.entries()) await checkQuiz(db, item, changes[n] ?? {});
   for (const item of after) checkDates(item);
   const categories = [...new Set(after.flatMap((item) => item.categoryId ?? []))];
   const known = await maybe<{ many: number }>(db, 'select count(*)::int as many from category where course_id = $1 and id = any($2)', [

@@ -147,11 +147,12 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
       item.title,
       defaultDoneRule(item.kind),
       isWork ? unit.default_category_id : null,
-      isWork ? '10' : '0',
+      // A quiz has the points of its questions.
+      isWork && item.kind !== 'quiz' ? '10' : '0',
       unit.is_standing ? 0 : item.kind === 'file' || item.kind === 'link' ? 15 : isWork ? 60 : 30,
       item.kind === 'assignment' ? 8 : 0,
       // Each mark goes out as it is finished, unless the teacher holds them for one day.
-      item.kind === 'activity' || item.kind === 'assignment' ? 'finished' : 'hand',
+      item.kind === 'activity' || item.kind === 'assignment' || item.kind === 'quiz' ? 'finished' : 'hand',
       // A discussion is talk first; it counts once its teacher says so.
       item.kind !== 'discussion',
       !unit.is_standing,
@@ -165,6 +166,10 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   if (item.kind === 'file') await run(db, 'insert into item_shown_file (item_id) values ($1)', [id]);
   if (item.kind === 'discussion') await run(db, 'insert into discussion (item_id, document) values ($1, $2)', [id, emptyDocument]);
   if (item.kind === 'assignment') await run(db, 'insert into assignment (item_id, instructions) values ($1, $2)', [id, emptyDocument]);
+  if (item.kind === 'quiz') {
+    await run(db, 'insert into quiz (item_id, instructions) values ($1, $2)', [id, emptyDocument]);
+    await run(db, 'insert into quiz_section (item_id, position) values ($1, 0)', [id]);
+  }
   return id;
 }
 
@@ -237,6 +242,18 @@ async function saveLate(db: Db, itemId: string, late: PlanItem['late']): Promise
   );
 }
 
+/** The points of a quiz are those of its questions, and without a question it cannot be opened. */
+export async function checkQuiz(db: Db, before: PlanItem, change: Pick<ItemChange, 'possible' | 'isDraft'>): Promise<void> {
+  if (before.kind !== 'quiz') return;
+  if (change.possible !== undefined && change.possible !== before.possible)
+    throw invalid('possible', `“${before.title}” has the points of its questions. Change them on its paper.`);
+  if (change.isDraft !== false || !before.isDraft) return;
+  const part = await maybe(db, 'select 1 as one from quiz_part p join quiz_section s on s.id = p.section_id where s.item_id = $1 limit 1', [
+    before.id,
+  ]);
+  if (part === null) throw invalid('isDraft', `“${before.title}” has no question yet, so it cannot be opened. Write one first.`);
+}
+
 /** Changes the fields named. Dates that contradict one another are refused by name; another's change since is a conflict. */
 export async function changeItem(db: Db, courseId: string, itemId: string, change: ItemChange, now: number): Promise<void> {
   const before = await getPlanItem(db, courseId, itemId, now);
@@ -265,6 +282,7 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
   )
     throw invalid('releaseAt', 'Release at a date needs its date and time.');
   checkStaffOnly(before, change);
+  await checkQuiz(db, before, change);
   const isForSome =
     change.whom !== undefined && hasDates(change) && (await applyDatesOf(db, courseId, before, change, change.whom)) === 'not the item';
   const fields = (Object.keys(COLUMNS) as (keyof typeof COLUMNS)[]).filter(

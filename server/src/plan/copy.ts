@@ -1,4 +1,5 @@
 import { rows, run, type Db } from '../platform/database.ts';
+import { copyQuizzes } from '../quiz/copy.ts';
 import { notFound } from '../platform/errors.ts';
 import { ASSIGNMENT_COPIED } from './queries.ts';
 import { randomUUID } from 'node:crypto';
@@ -92,6 +93,7 @@ export async function copyMaterial(db: Db, copies: readonly Copied[], files: Rea
     left join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = s.file_id`,
     [old, made, [...files.keys()], [...files.values()]],
   );
+  await copyQuizzes(db, copies);
 }
 
 /** Rules of opening come along: what waits for another copied item waits for its copy, else for what `keepsOthers` leaves. */

@@ -135,8 +135,11 @@ export const studentRoutes: readonly Route[] = [
     method: 'post',
     path: `${ITEM}/hand-in`,
     body: handInBody,
-    handle: ({ db, courseId, params, member, person, body, now }) =>
-      handIn(db, courseId, params.itemId ?? '', member, person.personId, body, now),
+    handle: async ({ db, courseId, params, member, person, body, now, kick }) => {
+      const receipt = await handIn(db, courseId, params.itemId ?? '', member, person.personId, body, now);
+      if (receipt.link !== '') kick('keep-links');
+      return receipt;
+    },
   }),
   courseRoute('work.own', {
     method: 'delete',

@@ -37,6 +37,7 @@ import { findAssignment, findLink, findPage, findRubricInUse, findShownFile } fr
 import { fileView } from '../files/store.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { getOwnQuiz } from '../quiz/attempts.ts';
 import { findOwnGroup } from './mates.ts';
 import { findOwnDraft, findSubmission, listDraftFiles, makeShared } from './submission.ts';
 import { isTouched, whyKept } from './withdraw.ts';
@@ -191,12 +192,21 @@ export async function getStudentItem(
     canWithdraw: false,
     showsMatches: false,
     attempts: [],
+    quiz: null,
     group: null,
     returned: null,
     revision: null,
     words: [],
   };
   if (visible.visibility === 'announced') return { ...head, ...closed, whyNot: whyNot(visible, 0, null) };
+  if (item.kind === 'quiz')
+    return {
+      ...head,
+      ...closed,
+      quiz: await getOwnQuiz(db, visible, courseId, member.enrolmentId, now),
+      returned: await findReturned(db, courseId, itemId, member, now),
+      whyNot: null,
+    };
   const assignment = item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
   const returned = await findReturned(db, courseId, itemId, member, now);
   if (assignment === null) return { ...head, ...closed, ...(await readMaterial(db, itemId)), returned, whyNot: null };
@@ -219,6 +229,7 @@ export async function getStudentItem(
     assignment: setting,
     rubric: await findRubricInUse(db, itemId),
     attempts,
+    quiz: null,
     group: group === null ? null : { ...group, ownDraft: await findOwnDraft(db, itemId, member.enrolmentId) },
     returned,
     revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),

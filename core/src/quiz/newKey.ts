@@ -1,0 +1,136 @@
+import type { DocumentNode } from '../document/plainText.ts';
+import type { Choice, NumberRules, QuestionKey, QuestionKind, TextRules } from './question.ts';
+import type { PastedQuestion } from './readPasted.ts';
+
+const ALL = 100_000;
+const line = (text: string): DocumentNode => ({
+  type: 'doc',
+  content: [text === '' ? { type: 'paragraph' } : { type: 'paragraph', content: [{ type: 'text', text }] }],
+});
+const lines = (text: string): DocumentNode => ({ type: 'doc', content: text.split('\n').flatMap((part) => line(part).content ?? []) });
+const choice = (id: string, words: string, isRight: boolean): Choice => ({
+  id,
+  words: line(words),
+  share: isRight ? ALL : 0,
+  feedback: null,
+});
+const PLAIN_NUMBER: Omit<NumberRules, 'accepted'> = { units: [], isUnitNeeded: false, decimals: null, isSignFree: false };
+const plainText = (...accepted: readonly string[]): TextRules => ({
+  accepted: accepted.map((text) => ({ text, isPattern: false, share: ALL })),
+  caseMatters: false,
+  spaceMatters: false,
+});
+
+/**
+ * The key a new question of a kind begins with; `newId` gives identifiers that are not used elsewhere. What a question of another kind had
+ * and this one can use is kept: answers to choose from, and accepted texts.
+ * Worked example: from a single choice to several choices: the same answers, the same one right.
+ */
+export function newKey(kind: QuestionKind, newId: () => string, from: QuestionKey | null = null): QuestionKey {
+  const held = from !== null && 'choices' in from ? from.choices : null;
+  switch (kind) {
+    case 'single':
+      return {
+        kind,
+        choices: held ?? [choice(newId(), '', true), choice(newId(), '', false), choice(newId(), '', false), choice(newId(), '', false)],
+        hasDontKnow: false,
+      };
+    case 'several':
+      return {
+        kind,
+        choices: held ?? [choice(newId(), '', true), choice(newId(), '', true), choice(newId(), '', false), choice(newId(), '', false)],
+        rule: 'less wrong',
+        hasDontKnow: false,
+      };
+    case 'truth':
+      return { kind, choices: [choice(newId(), 'True', true), choice(newId(), 'False', false)], hasDontKnow: false };
+    case 'numeric':
+      return { kind, rules: { ...PLAIN_NUMBER, accepted: [{ value: '', tolerance: { kind: 'absolute', amount: '0' }, share: ALL }] } };
+    case 'calculated':
+      return {
+        kind,
+        question: {
+          parameters: [{ name: 'a', from: '1', to: '10', step: '1', decimals: 0 }],
+          conditions: [],
+          formula: '',
+          tolerance: { kind: 'relative', percent: '1' },
+        },
+        rules: PLAIN_NUMBER,
+      };
+    case 'short':
+      return { kind, rules: from?.kind === 'short' ? from.rules : plainText('') };
+    case 'blanks':
+      return { kind, blanks: [] };
+    case 'matching':
+      return {
+        kind,
+        pairs: [
+          { left: '', right: '' },
+          { left: '', right: '' },
+        ],
+      };
+    case 'ordering':
+      return { kind, order: held === null ? ['', ''] : held.map((_, n) => `${n + 1}`), isAllOrNothing: false };
+    case 'hotspot':
+      return { kind, regions: [] };
+    default:
+      return { kind };
+  }
+}
+
+/** Weights in thousandths of a percent for so many blanks, alike and adding to 100 %; the last takes what is left over. Example: 3: 33333, 33333, 33334. */
+export function alikeWeights(many: number): readonly number[] {
+  const each = Math.floor(ALL / Math.max(1, many));
+  return Array.from({ length: many }, (_, n) => (n === many - 1 ? ALL - each * (many - 1) : each));
+}
+
+function blanksOf(
+  parts: readonly (string | { readonly answer: string })[],
+  newId: () => string,
+): { words: DocumentNode; key: QuestionKey } {
+  const weights = alikeWeights(parts.filter((p) => typeof p !== 'string').length);
+  const blanks: Extract<QuestionKey, { kind: 'blanks' }>['blanks'][number][] = [];
+  const content = parts.map((part): DocumentNode => {
+    if (typeof part === 'string') return { type: 'text', text: part.replace(/\n/g, ' ') };
+    const id = newId();
+    blanks.push({ id, weight: weights[blanks.length] ?? 0, rules: plainText(part.answer) });
+    return { type: 'blank', attrs: { id, size: 0 } };
+  });
+  return { words: { type: 'doc', content: [{ type: 'paragraph', content }] }, key: { kind: 'blanks', blanks } };
+}
+
+/** A question that was recognised in a list, ready to be made. Example: two answers with one marked: a single choice with its key. */
+export function fromPasted(pasted: PastedQuestion, newId: () => string): { readonly words: DocumentNode; readonly key: QuestionKey } {
+  const { key } = pasted;
+  const words = lines(pasted.words);
+  switch (key.kind) {
+    case 'single':
+    case 'several':
+    case 'truth': {
+      const choices = key.choices.map((c) => choice(newId(), c.words, c.isRight));
+      return key.kind === 'several'
+        ? { words, key: { kind: 'several', choices: choices, rule: 'less wrong', hasDontKnow: false } }
+        : { words, key: { kind: key.kind, choices, hasDontKnow: false } };
+    }
+    case 'numeric':
+      return {
+        words,
+        key: {
+          kind: 'numeric',
+          rules: {
+            ...PLAIN_NUMBER,
+            units: key.unit === null ? [] : [{ name: key.unit, factor: '1' }],
+            accepted: [{ value: key.value, tolerance: key.tolerance, share: ALL }],
+          },
+        },
+      };
+    case 'short':
+      return { words, key: { kind: 'short', rules: plainText(...key.accepted) } };
+    case 'blanks':
+      return blanksOf(key.parts, newId);
+    case 'matching':
+      return { words, key: { kind: 'matching', pairs: key.pairs } };
+    default:
+      return { words, key: { kind: 'essay' } };
+  }
+}

@@ -1,0 +1,183 @@
+import {
+  bankFolderChange,
+  newBankFolder,
+  newQuestion,
+  questionChange,
+  questionsMove,
+  stimulusChange,
+  tryWish,
+  type BankFolderChange,
+  type BankView,
+  type NewBankFolder,
+  type NewQuestion,
+  type QuestionChange,
+  type QuestionsMove,
+  type StimulusChange,
+  type TryWish,
+} from '@rosemary/api';
+import type { QuestionKey } from '@rosemary/core';
+import { sendFile } from '../files/send.ts';
+import { findFile } from '../files/store.ts';
+import { maybe } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
+import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { folderOf } from '../quiz/quizzes.ts';
+import { rehearseKey, tryAnswer } from '../quiz/rehearsal.ts';
+import { addFolder, changeFolder, listFolders, setFolderRemoved } from './folders.ts';
+import {
+  addQuestion,
+  changeQuestion,
+  copyQuestion,
+  getQuestion,
+  listBelow,
+  listQuestions,
+  listTags,
+  listUses,
+  moveQuestions,
+} from './questions.ts';
+import { saveStimulus } from './stimuli.ts';
+
+const BANK = '/courses/:courseId/bank';
+const PAGE = 100;
+const words = (text: string | undefined): string[] => (text ?? '').split(',').filter((w) => w !== '');
+
+/** The folders somebody reaches and the questions a search finds in them. */
+async function viewBank({ db, person, courseId, query }: MemberContext<undefined>): Promise<BankView & { home: string }> {
+  const folders = await listFolders(db, person, true);
+  const home = await folderOf(db, courseId);
+  const asked = query.folder ?? '';
+  const chosen = folders.some((f) => f.id === asked) ? await listBelow(db, asked) : folders.map((f) => f.id);
+  const reached = new Set(folders.map((f) => f.id));
+  const folderIds = chosen.filter((id) => reached.has(id));
+  const found = await listQuestions(
+    db,
+    person,
+    {
+      folderIds,
+      text: query.text ?? '',
+      tags: words(query.tags),
+      levels: words(query.levels),
+      objectives: words(query.objectives),
+      kinds: words(query.kinds),
+      withRetired: query.retired === 'true',
+    },
+    PAGE,
+    Math.max(0, Number(query.from ?? '0') || 0),
+  );
+  return { folders, ...found, tags: await listTags(db, folderIds), home };
+}
+
+const id = (c: MemberContext<unknown>): string => c.params.questionId ?? '';
+
+export const bankRoutes: readonly Route[] = [
+  courseRoute<undefined>('course.teach', { method: 'get', path: BANK, handle: viewBank }),
+  courseRoute<NewBankFolder>('plan.edit', {
+    method: 'post',
+    path: `${BANK}/folders`,
+    isSilent: true,
+    body: newBankFolder,
+    handle: async ({ db, person, body }) => ({ id: await addFolder(db, person, body) }),
+  }),
+  courseRoute<BankFolderChange>('plan.edit', {
+    method: 'patch',
+    path: `${BANK}/folders/:folderId`,
+    isSilent: true,
+    body: bankFolderChange,
+    handle: ({ db, person, params, body }) => changeFolder(db, person, params.folderId ?? '', body),
+  }),
+  courseRoute('plan.edit', {
+    method: 'delete',
+    path: `${BANK}/folders/:folderId`,
+    isSilent: true,
+    handle: ({ db, person, params, now }) => setFolderRemoved(db, person, params.folderId ?? '', now),
+  }),
+  courseRoute('plan.edit', {
+    method: 'post',
+    path: `${BANK}/folders/:folderId/restore`,
+    isSilent: true,
+    handle: ({ db, person, params }) => setFolderRemoved(db, person, params.folderId ?? '', null),
+  }),
+  courseRoute<NewQuestion>('plan.edit', {
+    method: 'post',
+    path: `${BANK}/questions`,
+    isSilent: true,
+    body: newQuestion,
+    handle: async ({ db, person, courseId, body, now }) => {
+      const made = await addQuestion(db, person, body.folderId ?? (await folderOf(db, courseId)), body, now);
+      return getQuestion(db, person, made);
+    },
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: `${BANK}/questions/:questionId`,
+    handle: async (c) => ({ question: await getQuestion(c.db, c.person, id(c)), uses: await listUses(c.db, id(c)) }),
+  }),
+  courseRoute<QuestionChange>('plan.edit', {
+    method: 'put',
+    path: `${BANK}/questions/:questionId`,
+    isSilent: true,
+    body: questionChange,
+    handle: async (c) => {
+      const done = await changeQuestion(c.db, c.person, id(c), c.body, c.now);
+      return { ...done, question: await getQuestion(c.db, c.person, id(c)) };
+    },
+  }),
+  courseRoute('plan.edit', {
+    method: 'post',
+    path: `${BANK}/questions/:questionId/copies`,
+    isSilent: true,
+    handle: async (c) => {
+      const made = await copyQuestion(c.db, c.person, id(c), await folderOf(c.db, c.courseId), c.now);
+      return getQuestion(c.db, c.person, made);
+    },
+  }),
+  courseRoute<QuestionsMove>('plan.edit', {
+    method: 'put',
+    path: `${BANK}/questions`,
+    isSilent: true,
+    body: questionsMove,
+    handle: (c) => moveQuestions(c.db, c.person, c.body.questionIds, c.body, c.now),
+  }),
+  courseRoute<TryWish>('course.teach', {
+    method: 'post',
+    path: `${BANK}/questions/:questionId/try`,
+    isSilent: true,
+    body: tryWish,
+    handle: async (c) => tryAnswer(await getQuestion(c.db, c.person, id(c)), id(c), c.body),
+  }),
+  courseRoute<TryWish>('course.teach', {
+    method: 'post',
+    path: `${BANK}/questions/:questionId/rehearsal`,
+    isSilent: true,
+    body: tryWish,
+    handle: async (c) => {
+      const question = await getQuestion(c.db, c.person, id(c));
+      const key: QuestionKey = c.body.key ?? question.key;
+      return rehearseKey(c.db, question, id(c), key);
+    },
+  }),
+  courseRoute<StimulusChange>('plan.edit', {
+    method: 'put',
+    path: `${BANK}/stimuli`,
+    isSilent: true,
+    body: stimulusChange,
+    handle: async (c) => saveStimulus(c.db, c.person, await folderOf(c.db, c.courseId), c.body),
+  }),
+  // A picture of a question, which may be of another course than the one it is looked at from.
+  courseRoute('course.teach', {
+    method: 'get',
+    path: `${BANK}/questions/:questionId/files/:fileId`,
+    answers: 'stream',
+    handle: async (c) => {
+      await getQuestion(c.db, c.person, id(c));
+      const row = await maybe<{ course_id: string }>(
+        c.db,
+        'select f.course_id from question_file q join file f on f.id = q.file_id where q.question_id = $1 and q.file_id = $2',
+        [id(c), c.params.fileId],
+      );
+      const file = row === null ? null : await findFile(c.db, row.course_id, c.params.fileId ?? '');
+      if (file === null) throw notFound();
+      return sendFile(file, c.request, c.response);
+    },
+  }),
+];
