@@ -40,7 +40,7 @@ describe('last term carried forward', () => {
     await h.go(`/courses/${targetId}/plan`);
     await h.click(h.button('Bring in'));
     await h.set(h.field('From'), springId);
-    await h.text('Bring in 6 items', 'button');
+    await h.text('Bring in 7 items', 'button');
     await h.text('Fri 2 Oct 2026 18:00');
     expect(await h.isAccessible()).toEqual([]);
     await h.set(h.field('Tue become'), '3');
@@ -62,7 +62,7 @@ describe('last term carried forward', () => {
       ['Dress a screwdriver blade', true],
       ['Strip-down log', true],
     ]);
-    expect(await items(springId)).toHaveLength(6);
+    expect(await items(springId)).toHaveLength(7);
     await h.click(h.button('Undo'));
     await h.eventually(async () => (await items(targetId)).length === 0, 'not taken back');
     expect((await plan(targetId)).units).toEqual([]);

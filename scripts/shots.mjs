@@ -51,16 +51,25 @@ try {
     await driver.executeScript("document.querySelector('.row.on').scrollIntoView({ block: 'center' })");
     await take('plan');
   }
-  if (wants('carry')) {
-    const spring = await own('HOR-110', 'spring');
-    await driver.get(`${base}/carry`);
-    await see('.choices select');
-    await driver.executeScript(
-      "const s = document.querySelector('.choices select'); s.value = arguments[0]; s.dispatchEvent(new Event('change'))",
-      spring.id,
-    );
-    await see('table.plain');
-    await take('carry');
+  const quiz = (title) => plan.units.flatMap((u) => u.items).find((i) => i.kind === 'quiz' && i.title === title).id;
+  if (wants('quiz')) {
+    await driver.get(`${base}/quizzes/${quiz('Beat and amplitude')}`);
+    await see('.paper .q');
+    const shown = await driver.findElements(By.css('.q .shown'));
+    await shown[1].click();
+    await see('.q.on .ProseMirror');
+    await driver.executeScript('window.scrollTo(0, 0)');
+    await take('quiz');
+  }
+  if (wants('figures')) {
+    await driver.get(`${base}/quizzes/${quiz('Trains and locks')}/figures`);
+    await see('svg .dot');
+    await take('figures');
+  }
+  if (wants('bank')) {
+    await driver.get(`${base}/bank`);
+    await see('.rows tbody tr');
+    await take('bank');
   }
   if (wants('page')) {
     await driver.get(`${base}/items/${item('Counting a train').id}`);
@@ -69,19 +78,12 @@ try {
     await take('page');
   }
   for (const [name, path, selector] of [
-    ['files', 'files', 'table .name'],
-    ['announcements', 'announcements', '.news article'],
-    ['discussion', `items/${item('What your first strip-down taught you').id}`, '.post'],
     ['objectives', 'objectives', '.objectives .line'],
     ['settings', 'settings', '.section'],
   ]) {
     if (!wants(name)) continue;
     await driver.get(`${base}/${path}`);
-    const first = await see(selector);
-    if (name === 'files') {
-      await first.click();
-      await see('.inspector .file');
-    }
+    await see(selector);
     await take(name);
   }
   if (wants('assignment')) {
@@ -142,7 +144,7 @@ try {
     await see('table');
     await take('roster');
   }
-  if (wants('this-week', 'grades', 'phone-returned')) {
+  if (wants('this-week', 'grades', 'taking', 'phone-returned')) {
     await as('A student');
     const mine = (await call('GET', '/me')).courses[0];
     if (wants('this-week')) {
@@ -156,6 +158,13 @@ try {
       await driver.get(`${address}/courses/${mine.id}/grades`);
       await see('.total');
       await take('grades');
+    }
+    if (wants('taking')) {
+      const studied = (await call('GET', `/courses/${mine.id}/own/outline`)).units.flatMap((u) => u.entries);
+      await driver.get(`${address}/courses/${mine.id}/study/${studied.find((i) => i.title === 'Hairspring check').id}`);
+      await (await see('.begin .go')).click();
+      await see('.taking .choice');
+      await take('taking');
     }
     await setSize(driver, 390, 844);
     if (wants('phone-returned') && back) {

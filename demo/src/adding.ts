@@ -22,7 +22,7 @@ export interface Adding {
 export async function addTo(
   a: Adding,
   after: string,
-  kind: 'discussion' | 'link' | 'file' | 'page' | 'assignment',
+  kind: 'discussion' | 'link' | 'file' | 'page' | 'assignment' | 'quiz',
   title: string,
   change: object,
 ): Promise<string> {

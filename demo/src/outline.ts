@@ -1,6 +1,6 @@
 export type Take = 'text' | 'pdf' | 'both';
 export interface DemoItem {
-  readonly kind: 'page' | 'assignment' | 'activity';
+  readonly kind: 'page' | 'assignment' | 'activity' | 'quiz';
   readonly title: string;
   readonly minutes: number;
   readonly points?: number;
@@ -80,7 +80,7 @@ export const FOUNDATIONS: readonly DemoUnit[] = [
     items: [
       page('What a hairspring does', 40, { opens: [9, 1, '08:00'] }),
       page('Reading a timing trace', 45, { opens: [10, 1, '08:00'] }),
-      work('Beat and amplitude', 'Exercises', 20, [9, 7, '23:59'], 25, 3, 'text', { isDraft: true }),
+      { kind: 'quiz', title: 'Beat and amplitude', category: 'Exercises', points: 0, due: [9, 7, '23:59'], minutes: 25, isDraft: true },
       work('Timing in six positions', 'Bench work', 80, [11, 5, '18:00'], 180, 8, 'both', { opens: [10, 1, '08:00'] }),
       work('Positions and rates', 'Exercises', 20, [11, 7, '23:59'], 25, 3, 'text', { isDraft: true }),
     ],

@@ -1,5 +1,5 @@
 import pg from 'pg';
-import { calculate, makePool, readFacts, rows, withDb, type Db, type Pool } from '@rosemary/server';
+import { calculate, getStatistics, makePool, readFacts, rows, withDb, type Db, type Pool } from '@rosemary/server';
 import { readTotal } from '@rosemary/core';
 import { demoInstant } from '../src/load.ts';
 import { makeDatabase } from '../../server/test/school.ts';
@@ -66,6 +66,7 @@ describe('the demo school', () => {
       'file',
       'link',
       'page',
+      'quiz',
     ]);
   });
 
@@ -79,6 +80,10 @@ describe('the demo school', () => {
       ['post', 'created_at'],
       ['notice', 'at'],
       ['margin_note', 'created_at'],
+      ['quiz_attempt', 'begun_at'],
+      ['quiz_attempt', 'handed_in_at'],
+      ['quiz_answer', 'saved_at'],
+      ['quiz_score', 'given_at'],
     ] as const)
       expect([table, await count(`${table} where ${column} > $1 or ${column} < '2026-01-01'`, [now])]).toEqual([table, 0]);
   });
@@ -135,6 +140,32 @@ describe('the demo school', () => {
     expect(await count('grade where state is not null and not is_released')).toBeGreaterThan(10);
     expect(await count('grade where is_released')).toBeGreaterThan(200);
     expect(await count('margin_note')).toBeGreaterThan(20);
+  });
+
+  it('has questions of every kind in its bank, and a quiz with something to find', async () => {
+    const kinds = await ask<{ kind: string }>('select distinct kind from question_version order by kind');
+    expect(kinds.map((k) => k.kind)).toEqual([
+      ...['blanks', 'calculated', 'essay', 'hotspot', 'matching', 'numeric', 'ordering', 'several', 'short', 'single', 'truth'],
+    ]);
+    const [item] = await ask<{ id: string; course_id: string }>(
+      "select i.id, i.course_id from item i join course c on c.id = i.course_id where i.title = 'Trains and locks' and c.run = 'autumn'",
+    );
+    const figures = await withDb(pool, false, (db) => getStatistics(db, item?.course_id ?? '', item?.id ?? '', NOW));
+    const flagOf = (words: string): string => figures.questions.find((q) => q.title.includes(words))?.flags.join(' ') ?? '';
+    expect(figures.attempts).toBeGreaterThanOrEqual(30);
+    expect(flagOf('turns once an hour')).toContain('Most of the best students chose B, which the key calls wrong: is the key right?');
+    expect(flagOf('fitted to the slot')).toContain('Nearly everybody is right');
+    expect(flagOf('In which town')).toMatch(/tells little about anybody|did worse here/);
+    expect(figures.reliability?.alpha ?? 0).toBeGreaterThan(0.4);
+  });
+
+  it('has a quiz that is open now, with people in the middle of it and people done', async () => {
+    const states = await ask<{ state: string; n: string }>(
+      "select t.state, count(*) as n from quiz_attempt t join item i on i.id = t.item_id where i.title = 'Hairspring check' group by t.state order by t.state",
+    );
+    expect(states.map((s) => s.state)).toEqual(['handed in', 'open']);
+    for (const s of states) expect(Number(s.n)).toBeGreaterThan(3);
+    expect(await count("quiz_attempt where state = 'handed in' and score is null")).toBeGreaterThan(5);
   });
 
   it('has a spread of totals, with somebody at every letter of the scheme but the last', async () => {

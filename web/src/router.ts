@@ -24,6 +24,8 @@ const course: RouteRecordRaw[] = [
   { path: 'week', name: 'own-week', component: () => import('./student/ThisWeekPage.vue') },
   { path: 'study', name: 'study', component: () => import('./student/CoursePage.vue') },
   { path: 'study/:itemId', name: 'study-item', component: () => import('./student/StudyItemPage.vue') },
+  { path: 'papers/:itemId/:attemptId', name: 'paper', component: () => import('./quiz/OwnPaperPage.vue') },
+  { path: 'bank', name: 'bank', component: () => import('./bank/BankPage.vue') },
   { path: 'grades', name: 'grades', component: () => import('./student/GradesPage.vue') },
 ];
 
@@ -42,6 +44,19 @@ export const router = createRouter({
     { path: '/courses/new', name: 'new-course', component: () => import('./course/NewCoursePage.vue') },
     { path: '/courses/:courseId', component: () => import('./shell/CourseFrame.vue'), children: course },
     { path: '/courses/:courseId/marking/:itemId/:enrolmentId?', name: 'work', component: () => import('./marking/WorkPage.vue') },
+    { path: '/courses/:courseId/take/:itemId/:attemptId', name: 'taking', component: () => import('./quiz/TakingPage.vue') },
+    {
+      path: '/courses/:courseId/quizzes/:itemId',
+      component: () => import('./quiz/QuizFrame.vue'),
+      children: [
+        { path: '', name: 'quiz', component: () => import('./quiz/QuizPage.vue') },
+        { path: 'preview', name: 'quiz-preview', component: () => import('./quiz/PreviewPage.vue') },
+        { path: 'results', name: 'quiz-results', component: () => import('./quiz/ResultsPage.vue') },
+        { path: 'results/:attemptId', name: 'quiz-attempt', component: () => import('./quiz/AttemptPage.vue') },
+        { path: 'marking/:questionId', name: 'quiz-marking', component: () => import('./quiz/QuestionMarkingPage.vue') },
+        { path: 'figures', name: 'quiz-figures', component: () => import('./quiz/FiguresPage.vue') },
+      ],
+    },
     { path: '/:rest(.*)*', name: 'nothing', component: () => import('./shell/NothingPage.vue') },
   ],
 });

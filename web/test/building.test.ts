@@ -228,8 +228,8 @@ describe('the views of a course', () => {
       rowOf(current, isStudent)
         .map(([, word]) => word)
         .join(' · ');
-    expect(words('plan', false)).toBe('Plan · Marking · Gradebook · Progress · Roster');
-    expect(words('files', false)).toBe('Plan · Marking · Gradebook · Progress · Roster · Files');
+    expect(words('plan', false)).toBe('Plan · Marking · Gradebook · Progress · Roster · Bank');
+    expect(words('files', false)).toBe('Plan · Marking · Gradebook · Progress · Roster · Bank · Files');
     expect(words('study', true)).toBe('This week · Course · Grades · Messages');
     expect([...STAFF_VIEWS, ...STUDENT_VIEWS].every(([name]) => viewOf(name, true) === name)).toBe(true);
   });

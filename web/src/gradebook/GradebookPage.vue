@@ -358,6 +358,11 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
             :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`"
             >To the work</router-link
           >
+          <router-link
+            v-else-if="book?.items[column.place]?.kind === 'quiz'"
+            :to="{ name: 'quiz-results', params: { courseId, itemId: column.itemId } }"
+            >To the paper</router-link
+          >
         </p>
         <CellHistory
           v-if="row && column?.kind === 'item'"

@@ -53,7 +53,14 @@ const due = (at: string | null): string => (at === null ? '—' : dayAndTime(Dat
       <tbody>
         <tr v-for="i in shown" :key="i.id">
           <td>
-            <router-link :to="`/courses/${route.params.courseId}/marking/${i.id}`">{{ i.title }}</router-link>
+            <router-link
+              :to="
+                i.isQuiz
+                  ? { name: 'quiz-results', params: { courseId, itemId: i.id } }
+                  : { name: 'work', params: { courseId, itemId: i.id } }
+              "
+              >{{ i.title }}</router-link
+            >
             <span class="soft">{{ i.unit }}</span>
           </td>
           <td class="soft">{{ due(i.dueAt) }}</td>

@@ -13,6 +13,7 @@ import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import AnnotatedText from './AnnotatedText.vue';
 import MarginNotes from './MarginNotes.vue';
+import LinkWork from './LinkWork.vue';
 import MarkStrip from './MarkStrip.vue';
 import MatchPanel from './MatchPanel.vue';
 import PairMarks from './PairMarks.vue';
@@ -378,11 +379,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
               </details>
             </div>
             <template v-else>
-              <p v-if="attempt.link" class="sheet-paper small">
-                <span class="label">Handed in as a link</span>
-                <a :href="attempt.link" target="_blank" rel="noreferrer noopener">{{ attempt.link }}</a>
-                <span class="label">what stands there may change; no copy of it is kept</span>
-              </p>
+              <LinkWork v-if="attempt.link" :attempt="attempt" />
               <p v-if="attempt.note" class="sheet-paper small"><span class="label">Note to the marker</span> {{ attempt.note }}</p>
               <div v-if="showsChanges && earlier" class="sheet-paper">
                 <DifferenceView :before="earlier.document" :after="attempt.document" :earlier="earlier.number" />
@@ -533,12 +530,6 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
   width: 620px;
   flex: none;
 }
-.sheet-paper {
-  background: var(--paper);
-  border: 1px solid var(--frost);
-  padding: 34px 46px;
-  margin-bottom: 14px;
-}
 .small {
   padding: 8px 46px;
 }
@@ -564,9 +555,6 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
 @media (max-width: 1180px) {
   .paper-work {
     width: 520px;
-  }
-  .sheet-paper {
-    padding: 24px 30px;
   }
 }
 </style>

@@ -43,8 +43,26 @@ watch(
 function replace(document: DocumentNode): void {
   editor.value?.commands.setContent(document as never, { emitUpdate: false });
 }
+/** Puts a node where the selection is, in its place; gives the words that stood there. */
+function putInLine(node: DocumentNode): string {
+  const e = editor.value;
+  if (!e) return '';
+  const { from, to } = e.state.selection;
+  const words = e.state.doc.textBetween(from, to, ' ');
+  e.chain()
+    .focus()
+    .insertContent(node as never)
+    .run();
+  return words;
+}
+const selected = (): string => {
+  const e = editor.value;
+  return e ? e.state.doc.textBetween(e.state.selection.from, e.state.selection.to, ' ') : '';
+};
 defineExpose({
   replace,
+  putInLine,
+  selected,
   focus: () => {
     editor.value?.commands.focus();
   },

@@ -166,7 +166,12 @@ const DONE: Record<DoneRule, string> = {
         <div class="pair">
           <label class="field" data-field="possible"
             ><span class="label">Points</span
-            ><LineInput inputmode="decimal" :value="formatPoints(item.possible)" @commit="setPoints($event, 'possible')" /></label
+            ><LineInput
+              inputmode="decimal"
+              :value="formatPoints(item.possible)"
+              :disabled="item.kind === 'quiz'"
+              :title="item.kind === 'quiz' ? 'the points of its questions' : undefined"
+              @commit="setPoints($event, 'possible')" /></label
           ><label class="field" data-field="categoryId"
             ><span class="label">Category</span
             ><select

@@ -2,7 +2,7 @@
 import type { AssignmentSetting, DiscussionView, ItemDetail } from '@rosemary/api';
 import { formatPoints, minutesInWords, dayAndTime, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
-import { useRoute } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -21,6 +21,7 @@ import RubricEditor from './RubricEditor.vue';
 import ShownFileEditor from './ShownFileEditor.vue';
 
 const route = useRoute();
+const router = useRouter();
 const course = useCourse();
 const courseId = computed(() => String(route.params.courseId));
 const itemId = computed(() => String(route.params.itemId));
@@ -54,6 +55,10 @@ const saving = useSaving<DocumentNode>(
 onMounted(async () => {
   try {
     const found = await get<ItemDetail>(base.value);
+    if (found.item.kind === 'quiz') {
+      await router.replace({ name: 'quiz', params: route.params });
+      return;
+    }
     version = found.page?.version ?? found.assignment?.version ?? 0;
     const kept = await saving.findKept();
     text.value = kept ?? found.page?.document ?? found.assignment?.instructions ?? null;
@@ -264,11 +269,9 @@ const what = computed(() => {
   min-width: 0;
 }
 .sheet-paper {
-  background: var(--paper);
   max-width: 720px;
   margin: 0 auto;
   padding: 30px 46px 40px;
-  border: 1px solid var(--frost);
 }
 .title {
   margin: 4px 0 16px;

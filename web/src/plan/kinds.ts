@@ -4,6 +4,7 @@ import type { ItemKind } from '@rosemary/core';
 export const ADDABLE: readonly (readonly [ItemKind, string])[] = [
   ['page', 'page'],
   ['assignment', 'assignment'],
+  ['quiz', 'quiz'],
   ['file', 'file'],
   ['link', 'link'],
   ['discussion', 'discussion'],

@@ -58,7 +58,7 @@ const again = (): void => {
 <template>
   <v-app>
     <a href="#page" class="hidden">To the page</a>
-    <TopBar v-if="session.me?.person && route.name !== 'sign-in'" />
+    <TopBar v-if="session.me?.person && route.name !== 'sign-in' && route.name !== 'taking'" />
     <main id="page" tabindex="-1">
       <router-view v-if="isReady && fault === ''" />
       <div v-else-if="fault !== ''" class="pad">

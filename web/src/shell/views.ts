@@ -8,6 +8,7 @@ export const STAFF_VIEWS = [
   ['gradebook', 'Gradebook'],
   ['progress', 'Progress'],
   ['roster', 'Roster'],
+  ['bank', 'Bank'],
   ['announcements', 'Announcements'],
   ['messages', 'Messages'],
   ['calendar', 'Calendar'],
@@ -24,7 +25,7 @@ export const STUDENT_VIEWS = [
   ['announcements', 'Announcements'],
   ['calendar', 'Calendar'],
 ] as const;
-const IN_ROW = { staff: 5, student: 4 } as const;
+const IN_ROW = { staff: 6, student: 4 } as const;
 
 /** The words of the row: the views of every day, and the one where one is. */
 export function rowOf(current: string, isStudent: boolean): readonly (readonly [name: string, word: string])[] {
@@ -44,6 +45,13 @@ const PARENT: Readonly<Record<string, string>> = {
   stack: 'marking',
   policy: 'gradebook',
   'study-item': 'study',
+  paper: 'study',
+  quiz: 'plan',
+  'quiz-preview': 'plan',
+  'quiz-results': 'plan',
+  'quiz-attempt': 'plan',
+  'quiz-marking': 'plan',
+  'quiz-figures': 'plan',
 };
 
 /** The view a page stands in; the programme stands with the Plan for some, with the course for others. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { CourseFile } from '@rosemary/api';
+import type { CourseFile, LinkCopy } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 defineProps<{
   receipt: {
@@ -11,6 +11,7 @@ defineProps<{
     readonly lateText: string | null;
     readonly note: string;
     readonly link: string;
+    readonly linkCopy?: LinkCopy | null;
   };
   zone: string;
   now: number;
@@ -29,6 +30,16 @@ const size = (bytes: number): string =>
     >
     <p v-if="receipt.link">
       <a :href="receipt.link" target="_blank" rel="noreferrer noopener">{{ receipt.link }}</a>
+      <span v-if="receipt.linkCopy" class="soft">
+        {{ receipt.linkCopy.said }}
+        {{
+          receipt.linkCopy.state === 'kept'
+            ? receipt.linkCopy.file
+              ? 'A copy as of then is kept.'
+              : ''
+            : 'Whoever marks it may not be able to open it either: let everybody with the address read it, or hand in a file.'
+        }}
+      </span>
     </p>
     <ul v-if="receipt.files.length > 0">
       <li v-for="f in receipt.files" :key="f.id">

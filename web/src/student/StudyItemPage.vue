@@ -11,6 +11,7 @@ import { useEvents } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
+import QuizStart from '../quiz/QuizStart.vue';
 import AnswerForm from './AnswerForm.vue';
 import ReceiptView from './ReceiptView.vue';
 import ReturnedView from './ReturnedView.vue';
@@ -176,6 +177,7 @@ async function handedIn(next: Receipt): Promise<void> {
           </tbody>
         </table>
       </article>
+      <QuizStart v-if="item.quiz" :quiz="item.quiz" :is-looking="isLooking" />
       <OwnGroupView
         v-if="item.group && item.visibility !== 'announced'"
         :group="item.group"

@@ -1,4 +1,4 @@
-import { pieces, textExtensions } from '@rosemary/api';
+import { pieces, places, textExtensions } from '@rosemary/api';
 import { Extension, type Extensions } from '@tiptap/core';
 import { VueNodeViewRenderer } from '@tiptap/vue-3';
 import BlockNode from './BlockNode.vue';
@@ -20,5 +20,6 @@ const BlockKeys = Extension.create({
 export const editorExtensions: Extensions = [
   ...textExtensions,
   ...pieces.map((piece) => piece.extend({ addNodeView: () => VueNodeViewRenderer(BlockNode) })),
+  ...places,
   BlockKeys,
 ];

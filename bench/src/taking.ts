@@ -1,0 +1,249 @@
+import { paragraphs } from '@rosemary/api';
+import { addCourse, makePool, rows, run, withDb, type Db } from '@rosemary/server';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import { Agent, request } from 'node:http';
+
+/** 500 people at one quiz, each saving an answer every two seconds; then the same with the server killed and started again twice. */
+const TAKERS = 500;
+const QUESTIONS = 10;
+const EVERY_MS = 2000;
+const SECONDS = Number(process.env.TAKING_SECONDS ?? '120');
+const PORT = Number(process.env.PORT ?? '3950');
+const pool = makePool(process.env.ROSEMARY_DATABASE_URL ?? '', 20);
+const agent = new Agent({ keepAlive: true, maxSockets: 600 });
+const one = async <T extends object>(db: Db, sql: string, values: unknown[] = []): Promise<T> =>
+  (await rows<T & Record<string, unknown>>(db, sql, values))[0] as T;
+
+interface Taker {
+  readonly personId: string;
+  readonly email: string;
+  cookie: string;
+  attemptId: string;
+  questions: readonly string[];
+}
+async function fill(db: Db): Promise<{ courseId: string; itemId: string; takers: Taker[] }> {
+  const { id: personId } = await one<{ id: string }>(db, "select id from person where given_name = 'Ines'");
+  const { id: termId } = await one<{ id: string }>(db, "select id from term where title = 'Autumn'");
+  const course = { code: 'BENCH-T', run: String(Date.now()).slice(-9), title: 'Examination', termId, timeZone: 'Europe/Lisbon' };
+  const courseId = await addCourse(db, { ...course, instructorId: personId, sections: ['One'] }, true);
+  await run(db, 'update course set is_open = true where id = $1', [courseId]);
+  const people = await rows<{ id: string; email: string }>(
+    db,
+    `with p as (insert into person (email, given_name, family_name, password_hash) select 't' || n || $3 || '@bench.example', 'Given' || n, 'Family' || n, (select password_hash from person where id = $4) from generate_series(1, $2::int) n returning id, email),
+       e as (insert into enrolment (course_id, person_id, role, section_id) select $1, p.id, 'student', (select id from section where course_id = $1) from p)
+     select id, email from p`,
+    [courseId, TAKERS, courseId, personId],
+  );
+  const { id: unit } = await one<{ id: string }>(db, "insert into unit (course_id, title, position) values ($1, 'Unit', 0) returning id", [
+    courseId,
+  ]);
+  const { id: itemId } = await one<{ id: string }>(
+    db,
+    "insert into item (course_id, kind, title, is_draft, possible, done_rule, release_mode) values ($1, 'quiz', 'Examination', false, $2, 'handed in', 'finished') returning id",
+    [courseId, QUESTIONS],
+  );
+  await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, 0)', [unit, itemId]);
+  await run(db, 'insert into quiz (item_id, instructions, limit_minutes) values ($1, $2, 120)', [itemId, paragraphs('Take your time.')]);
+  const { id: folder } = await one<{ id: string }>(db, "insert into bank_folder (title, subject) values ('BENCH-T', $1) returning id", [
+    `BENCH-T ${courseId}`,
+  ]);
+  const { id: section } = await one<{ id: string }>(db, 'insert into quiz_section (item_id, position) values ($1, 0) returning id', [
+    itemId,
+  ]);
+  const rules = { accepted: [{ text: 'yes', isPattern: false, share: 100_000 }], caseMatters: false, spaceMatters: false };
+  for (let n = 0; n < QUESTIONS; n += 1) {
+    const { id } = await one<{ id: string }>(
+      db,
+      'insert into question (folder_id, author_id, created_at) values ($1, $2, now()) returning id',
+      [folder, personId],
+    );
+    await run(
+      db,
+      "insert into question_version (question_id, number, kind, words, plain, key, feedback, made_by, made_at) values ($1, 1, 'short', $2, $3, $4, $5, $6, now())",
+      [id, paragraphs(`Question ${n}`), `Question ${n}`, { kind: 'short', rules }, { right: null, wrong: null, general: null }, personId],
+    );
+    await run(db, 'insert into quiz_part (section_id, position, question_id, question_version, points) values ($1, $2, $3, 1, 1)', [
+      section,
+      n,
+      id,
+    ]);
+  }
+  return { courseId, itemId, takers: people.map((p) => ({ personId: p.id, email: p.email, cookie: '', attemptId: '', questions: [] })) };
+}
+
+const { courseId, itemId, takers } = await withDb(pool, true, fill);
+await pool.query('analyze');
+
+const running: { server: ChildProcess | null } = { server: null };
+async function start(): Promise<void> {
+  const env = { ...process.env, NODE_ENV: 'production', PORT: String(PORT) };
+  running.server = spawn(process.execPath, [new URL('../../dist/server/main.mjs', import.meta.url).pathname], { env, stdio: 'ignore' });
+  for (;;) {
+    if ((await ask('GET', '/health', '', undefined)).status === 200) return;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+}
+interface Answer {
+  readonly status: number;
+  readonly body: string;
+  readonly cookie: string;
+}
+/** One request; status 0 is nobody there. */
+function ask(method: string, path: string, cookie: string, body: unknown): Promise<Answer> {
+  return new Promise((done) => {
+    const sent = body === undefined ? '' : JSON.stringify(body);
+    const asked = request(
+      {
+        ...{ host: '127.0.0.1', port: PORT, path: `/api${path}`, method, agent, timeout: 30_000 },
+        headers: { cookie, ...(sent === '' ? {} : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(sent) }) },
+      },
+      (answer) => {
+        let text = '';
+        answer.setEncoding('utf8');
+        answer.on('data', (part: string) => {
+          text += part;
+        });
+        answer.on('close', () => {
+          done({
+            status: answer.complete ? (answer.statusCode ?? 0) : 0,
+            body: text,
+            cookie: (answer.headers['set-cookie']?.[0] ?? '').split(';')[0] ?? '',
+          });
+        });
+      },
+    );
+    const away = (): void => {
+      done({ status: 0, body: '', cookie: '' });
+    };
+    asked.on('error', away);
+    asked.on('timeout', () => asked.destroy());
+    asked.end(sent);
+  });
+}
+
+const own = `/courses/${courseId}/own/quizzes/${itemId}/attempts`;
+async function sitDown(taker: Taker): Promise<void> {
+  taker.cookie = (await ask('POST', '/sign-in', '', { email: taker.email, password: 'tallowmere-bench' })).cookie;
+  const begun = await ask('POST', own, taker.cookie, { key: randomUUID(), code: '' });
+  taker.attemptId = (JSON.parse(begun.body) as { attemptId: string }).attemptId;
+  const paper = await ask('GET', `${own}/${taker.attemptId}`, taker.cookie, undefined);
+  if (paper.status !== 200)
+    throw new Error(`The paper was answered ${paper.status}: ${paper.body.slice(0, 200)} (begun: ${begun.body.slice(0, 200)})`);
+  const { taking } = JSON.parse(paper.body) as { taking: { sections: { questions: { id: string }[] }[] } };
+  taker.questions = taking.sections.flatMap((s) => s.questions.map((q) => q.id));
+}
+const at = (sorted: readonly number[], share: number): number =>
+  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0;
+
+/** What was acknowledged, to be looked for afterwards. */
+const acknowledged = new Map<string, string>();
+let turn = 0;
+interface Load {
+  readonly times: number[];
+  saves: number;
+  tries: number;
+}
+async function keepSaving(taker: Taker, n: number, until: number, load: Load): Promise<void> {
+  await new Promise((done) => setTimeout(done, (n * EVERY_MS) / TAKERS));
+  for (let count = 0; performance.now() < until; count += 1) {
+    const begun = performance.now();
+    turn += 1;
+    const questionId = taker.questions[count % taker.questions.length] ?? '';
+    const text = `answer ${turn}`;
+    const body = {
+      answer: { kind: 'text', text },
+      isFlagged: false,
+      device: `bench-${taker.personId.slice(0, 8)}`,
+      turn,
+      seen: 0,
+      seconds: 2,
+    };
+    for (;;) {
+      load.tries += 1;
+      const answer = await ask('PUT', `${own}/${taker.attemptId}/answers/${questionId}`, taker.cookie, body);
+      if (answer.status === 200) break;
+      if (answer.status !== 0 && answer.status !== 503)
+        throw new Error(`A save was answered ${answer.status}: ${answer.body.slice(0, 200)}`);
+      await new Promise((done) => setTimeout(done, 250));
+    }
+    acknowledged.set(`${taker.attemptId} ${questionId}`, text);
+    load.times.push(performance.now() - begun);
+    load.saves += 1;
+    await new Promise((done) => setTimeout(done, Math.max(0, EVERY_MS - (performance.now() - begun))));
+  }
+}
+async function lost(): Promise<number> {
+  const found = await pool.query<{ key: string; text: string }>(
+    "select a.attempt_id || ' ' || a.question_id as key, a.answer ->> 'text' as text from quiz_answer a join quiz_attempt t on t.id = a.attempt_id where t.item_id = $1",
+    [itemId],
+  );
+  const held = new Map(found.rows.map((r) => [r.key, r.text]));
+  return [...acknowledged].filter(([key, text]) => held.get(key) !== text).length;
+}
+async function measure(name: string, seconds: number, meanwhile: () => Promise<void>): Promise<number> {
+  const load: Load = { times: [], saves: 0, tries: 0 };
+  const until = performance.now() + seconds * 1000;
+  await Promise.all([...takers.map((taker, n) => keepSaving(taker, n, until, load)), meanwhile()]);
+  load.times.sort((a, b) => a - b);
+  process.stdout.write(
+    `${name}: ${load.saves} saves acknowledged in ${seconds} s (${load.tries} tries), lost ${await lost()}; median ${at(load.times, 0.5).toFixed(1)} ms, 99th percentile ${at(load.times, 0.99).toFixed(1)} ms, slowest ${at(load.times, 1).toFixed(0)} ms\n`,
+  );
+  return at(load.times, 0.5);
+}
+
+/** The floor: one row inserted and committed, at the same rate, with nothing round it. */
+async function bareInserts(seconds: number): Promise<number> {
+  const times: number[] = [];
+  const { attemptId = '', questions = [] } = takers[0] ?? {};
+  const going: Promise<void>[] = [];
+  const many = (seconds * 1000 * TAKERS) / EVERY_MS;
+  const begun = performance.now();
+  for (let n = 0; n < many; n += 1) {
+    const wait = begun + (n * EVERY_MS) / TAKERS - performance.now();
+    if (wait > 1) await new Promise((done) => setTimeout(done, wait));
+    const from = performance.now();
+    going.push(
+      pool
+        .query(
+          "insert into quiz_answer_event (attempt_id, question_id, answer, device, turn, at) values ($1, $2, '{}', 'floor', 0, now())",
+          [attemptId, questions[0]],
+        )
+        .then(() => {
+          times.push(performance.now() - from);
+        }),
+    );
+  }
+  await Promise.all(going);
+  times.sort((a, b) => a - b);
+  process.stdout.write(
+    `floor, a bare insert at the same rate: median ${at(times, 0.5).toFixed(1)} ms, 99th percentile ${at(times, 0.99).toFixed(1)} ms\n`,
+  );
+  return at(times, 0.5);
+}
+
+process.stdout.write(`${TAKERS} takers, a save each ${EVERY_MS / 1000} s\n`);
+await start();
+const seated = performance.now();
+for (let n = 0; n < takers.length; n += 20) await Promise.all(takers.slice(n, n + 20).map(sitDown));
+process.stdout.write(`all signed in and begun after ${((performance.now() - seated) / 1000).toFixed(1)} s\n`);
+const floor = await bareInserts(10);
+const median = await measure('on a quiet server', SECONDS, () => Promise.resolve());
+process.stdout.write(`ratio to the floor: ${(median / floor).toFixed(1)}\n`);
+await measure('with the server killed twice', SECONDS, async () => {
+  for (const part of [1, 2]) {
+    await new Promise((done) => setTimeout(done, (SECONDS * 1000) / 3));
+    const dying = running.server;
+    if (dying !== null) {
+      const ended = once(dying, 'exit');
+      dying.kill('SIGKILL');
+      await ended;
+    }
+    await start();
+    process.stdout.write(`  killed and back, ${part} of 2\n`);
+  }
+});
+running.server?.kill('SIGTERM');
+agent.destroy();
+await pool.end();

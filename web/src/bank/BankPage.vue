@@ -1,0 +1,260 @@
+<script setup lang="ts">
+import { emptyDocument, type BankFolder, type QuestionChange, type QuestionView } from '@rosemary/api';
+import { KIND_WORDS, newKey } from '@rosemary/core';
+import { computed, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import { get, send } from '../platform/http.ts';
+import { newId } from '../quiz/keys/shares.ts';
+import QuestionEdit from '../quiz/QuestionEdit.vue';
+import QuestionOnPaper from '../quiz/QuestionOnPaper.vue';
+import QuestionSide from '../quiz/QuestionSide.vue';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import BankRows from './BankRows.vue';
+import BankSearchForm from './BankSearchForm.vue';
+import FolderShares from './FolderShares.vue';
+import { useBank } from './useBank.ts';
+
+/** Every question there is for this course: in folders, found by any of it, changed where it stands. */
+const route = useRoute();
+const course = useCourse();
+const notices = useNotices();
+const courseId = computed(() => String(route.params.courseId));
+const canEdit = computed(() => course.head?.role === 'instructor');
+const { search, bank, fault, load } = useBank(() => courseId.value);
+const chosen = ref<Set<string>>(new Set());
+const opened = ref<QuestionView | null>(null);
+const edit = ref<InstanceType<typeof QuestionEdit> | null>(null);
+const reopened = ref(0);
+const naming = ref<{ folder: BankFolder; isNew: boolean; text: string } | null>(null);
+const sharing = ref<BankFolder | null>(null);
+const base = computed(() => `/courses/${courseId.value}/bank`);
+const objectives = ref<readonly { code: string; statement: string }[]>([]);
+onMounted(async () => {
+  await load();
+  objectives.value = (
+    await get<{ objectives: { code: string; statement: string }[] }>(`/courses/${courseId.value}/objectives`).catch(() => ({
+      objectives: [],
+    }))
+  ).objectives;
+});
+const OWNER = { subject: 'of the subject', person: 'yours alone', school: 'the school’s', shared: 'shared with you' } as const;
+const tree = computed(() => {
+  const folders = bank.value?.folders ?? [];
+  const known = new Set(folders.map((f) => f.id));
+  const below = (parent: string | null, depth: number): { folder: BankFolder; depth: number }[] =>
+    folders
+      .filter((f) => (f.parentId !== null && known.has(f.parentId) ? f.parentId : null) === parent)
+      .flatMap((folder) => [{ folder, depth }, ...below(folder.id, depth + 1)]);
+  return below(null, 0);
+});
+const folder = computed(() => bank.value?.folders.find((f) => f.id === search.value.folder) ?? null);
+async function attempt(work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work();
+    await load();
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+async function open(question: QuestionView): Promise<void> {
+  await edit.value?.flush();
+  opened.value = question;
+}
+const add = (): Promise<void> =>
+  attempt(async () => {
+    await edit.value?.flush();
+    const to = folder.value?.canEdit === true ? { folderId: folder.value.id } : {};
+    opened.value = await send<QuestionView>('POST', `${base.value}/questions`, {
+      words: emptyDocument,
+      key: newKey('single', newId),
+      ...to,
+    });
+  });
+async function save(change: Omit<QuestionChange, 'version'>): Promise<void> {
+  const held = opened.value;
+  const e = edit.value;
+  if (held === null) return;
+  await e?.flush();
+  const done = await send<{ version: number; question: QuestionView }>('PUT', `${base.value}/questions/${held.id}`, {
+    ...change,
+    version: e?.versionNow() ?? held.version,
+  });
+  e?.sawVersion(done.version);
+  saved(done.question);
+}
+function saved(question: QuestionView): void {
+  opened.value = question;
+  if (bank.value) bank.value = { ...bank.value, questions: bank.value.questions.map((q) => (q.id === question.id ? question : q)) };
+}
+const ids = (): string[] => [...chosen.value];
+async function retire(isRetired: boolean): Promise<void> {
+  const questionIds = ids();
+  await attempt(() => send('PUT', `${base.value}/questions`, { questionIds, isRetired }));
+  chosen.value = new Set();
+  notices.say(isRetired ? 'Retired. They stay where they are used, and are offered no more.' : 'They are offered again.', () =>
+    attempt(() => send('PUT', `${base.value}/questions`, { questionIds, isRetired: !isRetired })),
+  );
+}
+async function moveTo(event: Event): Promise<void> {
+  const select = event.target as HTMLSelectElement;
+  const folderId = select.value;
+  select.value = '';
+  if (folderId === '') return;
+  const from = bank.value?.questions.find((q) => chosen.value.has(q.id))?.folderId;
+  const questionIds = ids();
+  await attempt(() => send('PUT', `${base.value}/questions`, { questionIds, folderId }));
+  chosen.value = new Set();
+  if (from !== undefined)
+    notices.say('Moved.', () => attempt(() => send('PUT', `${base.value}/questions`, { questionIds, folderId: from })));
+}
+async function name(): Promise<void> {
+  const n = naming.value;
+  naming.value = null;
+  if (n === null || n.text.trim() === '') return;
+  await attempt(() =>
+    n.isNew
+      ? send('POST', `${base.value}/folders`, { parentId: n.folder.id, title: n.text.trim() })
+      : send('PATCH', `${base.value}/folders/${n.folder.id}`, { title: n.text.trim() }),
+  );
+}
+async function removeFolder(f: BankFolder): Promise<void> {
+  await attempt(() => send('DELETE', `${base.value}/folders/${f.id}`));
+  if (bank.value?.folders.some((x) => x.id === f.id) === true) return;
+  search.value.folder = '';
+  notices.say(`“${f.title}” is taken away.`, () => attempt(() => send('POST', `${base.value}/folders/${f.id}/restore`)));
+}
+</script>
+
+<template>
+  <div class="two" style="flex: 1">
+    <nav class="folders" aria-label="Folders">
+      <button :class="['folder', { on: search.folder === '' }]" @click="search.folder = ''">Every folder</button>
+      <div v-for="{ folder: f, depth } in tree" :key="f.id" class="row" :style="{ paddingLeft: `${depth * 14}px` }">
+        <button :class="['folder', { on: search.folder === f.id }]" :title="OWNER[f.owner]" @click="search.folder = f.id">
+          {{ f.title }} <span class="soft">{{ f.questions || '' }}</span>
+          <span v-if="f.shares.length > 0" class="label">shared</span>
+          <span v-if="f.owner === 'shared'" class="label">from a colleague</span>
+        </button>
+      </div>
+      <template v-if="folder && folder.canEdit && canEdit">
+        <p class="label acts">
+          <button class="act" @click="naming = { folder, isNew: true, text: '' }">new folder in it</button>
+          <button v-if="folder.parentId" class="act" @click="naming = { folder, isNew: false, text: folder.title }">rename</button>
+          <button class="act" @click="sharing = folder">share</button>
+          <button v-if="folder.parentId" class="act" @click="removeFolder(folder)">take away</button>
+        </p>
+        <form v-if="naming" @submit.prevent="name">
+          <input
+            v-model="naming.text"
+            class="line-input"
+            maxlength="120"
+            aria-label="Name of the folder"
+            placeholder="Name of the folder"
+            @keydown.esc="naming = null"
+          />
+        </form>
+      </template>
+    </nav>
+    <section class="list">
+      <p v-if="fault" class="fault">{{ fault }}</p>
+      <BankSearchForm v-model="search" :tags="bank?.tags ?? []" />
+      <p class="acts">
+        <button v-if="canEdit" class="quiet" @click="add">+ question</button>
+        <template v-if="chosen.size > 0 && canEdit">
+          <span>{{ chosen.size }} chosen:</span>
+          <select class="line-input" aria-label="Move to a folder" @change="moveTo">
+            <option value="">move to…</option>
+            <option v-for="f in bank?.folders.filter((x) => x.canEdit) ?? []" :key="f.id" :value="f.id">{{ f.title }}</option>
+          </select>
+          <button class="act" @click="retire(true)">retire</button>
+          <button class="act" @click="retire(false)">offer again</button>
+        </template>
+        <span class="soft end">{{ bank ? (bank.total === 1 ? 'one question' : `${bank.total} questions`) : '' }}</span>
+      </p>
+      <template v-if="!bank && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 22px; margin-top: 12px" /></template>
+      <template v-else-if="bank">
+        <BankRows :questions="bank.questions" :chosen="chosen" :opened="opened?.id ?? null" @choose="chosen = $event" @open="open" />
+        <p v-if="bank.questions.length === 0" class="soft">
+          No question here yet. Every question you write in a quiz joins the bank; or begin one here.
+        </p>
+        <button v-if="bank.questions.length < bank.total" class="act" @click="load(bank.questions.length)">more</button>
+      </template>
+    </section>
+    <aside v-if="opened" class="inspector wide" aria-label="Question">
+      <p class="label">{{ KIND_WORDS[opened.key.kind] }} <button class="act" @click="opened = null">close</button></p>
+      <QuestionEdit
+        v-if="canEdit && opened.canEdit"
+        :key="`${opened.id} ${reopened}`"
+        ref="edit"
+        :question="opened"
+        :course-id="courseId"
+        @saved="saved"
+        @next="add"
+      />
+      <QuestionOnPaper v-else :question="opened" />
+      <p v-if="opened.isFixed" class="label">Somebody has taken this version; a change makes a new one, and quizzes keep theirs.</p>
+      <QuestionSide
+        :key="opened.id"
+        :question="opened"
+        :course-id="courseId"
+        :objectives="objectives"
+        :points="null"
+        :floor="null"
+        :can-edit="canEdit"
+        :save="save"
+        :set-feedback="(f) => edit?.setFeedback(f)"
+        @reopened="reopened += 1"
+      />
+    </aside>
+    <v-dialog :model-value="sharing !== null" max-width="520" @update:model-value="sharing = null">
+      <FolderShares v-if="sharing" :folder="sharing" :path="`${base}/folders/${sharing.id}`" :reload="load" @leave="sharing = null" />
+    </v-dialog>
+  </div>
+</template>
+
+<style scoped>
+.folders {
+  width: 210px;
+  flex: none;
+  padding: 16px 12px 16px 20px;
+  border-right: 1px solid var(--frost);
+  background: var(--paper);
+}
+.folder {
+  border: 0;
+  background: none;
+  font: inherit;
+  color: inherit;
+  padding: 3px 6px;
+  text-align: left;
+  width: 100%;
+  border-radius: 3px;
+  cursor: pointer;
+}
+.folder.on {
+  background: var(--bloom-wash);
+  color: var(--bloom);
+}
+.list {
+  flex: 1;
+  min-width: 0;
+  padding: 16px 22px;
+}
+.acts {
+  display: flex;
+  gap: 8px 16px;
+  align-items: baseline;
+  flex-wrap: wrap;
+  margin: 10px 0;
+}
+.acts .line-input {
+  width: auto;
+}
+.end {
+  margin-left: auto;
+}
+.inspector.wide {
+  width: 420px;
+}
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import type { BankFolder } from '@rosemary/api';
+import { ref } from 'vue';
+import { HttpProblem, send } from '../platform/http.ts';
+
+/** Colleagues with whom a folder is shared, to read or to edit. Those who teach the subject reach its folders anyway. */
+const props = defineProps<{ folder: BankFolder; path: string; reload: () => Promise<void> }>();
+const emit = defineEmits<{ leave: [] }>();
+const lines = ref(props.folder.shares.map((s) => ({ email: '', name: s.name, canEdit: s.canEdit, isKept: true })));
+const email = ref('');
+const canEdit = ref(false);
+const fault = ref('');
+async function share(): Promise<void> {
+  fault.value = '';
+  try {
+    await send('PATCH', props.path, { addShare: { email: email.value, canEdit: canEdit.value } });
+    await props.reload();
+    emit('leave');
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+}
+async function end(name: string): Promise<void> {
+  const line = props.folder.shares.find((s) => s.name === name);
+  if (line === undefined) return;
+  try {
+    await send('PATCH', props.path, { endShare: line.personId });
+    lines.value = lines.value.filter((l) => l.name !== name);
+    await props.reload();
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+}
+</script>
+
+<template>
+  <div class="sheet shares" role="dialog" :aria-label="`Share ${folder.title}`">
+    <h2>Share “{{ folder.title }}”</h2>
+    <ul>
+      <li v-for="l in lines" :key="l.name">
+        {{ l.name }} <span class="soft">{{ l.canEdit ? 'may edit' : 'may read' }}</span>
+        <button class="act" @click="end(l.name)">end it</button>
+      </li>
+      <li v-if="lines.length === 0" class="soft">With nobody yet, besides those who teach the subject.</li>
+    </ul>
+    <form @submit.prevent="share">
+      <label class="field"
+        ><span class="label">A colleague’s e-mail</span><input v-model="email" class="line-input" type="email" required maxlength="200"
+      /></label>
+      <p>
+        <label><input v-model="canEdit" type="checkbox" /> may edit, not only read</label>
+      </p>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+      <p><button class="go">Share it</button> <button type="button" class="quiet" @click="emit('leave')">Close</button></p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.shares {
+  padding: 20px 26px;
+}
+ul {
+  padding-left: 18px;
+  margin: 10px 0 16px;
+}
+p {
+  margin-top: 10px;
+}
+</style>

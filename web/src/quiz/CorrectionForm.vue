@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import type { NewCorrection, QuestionView } from '@rosemary/api';
+import { parsePoints, type QuestionKey } from '@rosemary/core';
+import { computed, onMounted, ref, shallowRef } from 'vue';
+import LineInput from '../parts/LineInput.vue';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
+import KeyEditor from './KeyEditor.vue';
+import QuestionOnPaper from './QuestionOnPaper.vue';
+
+/** How a question is scored is changed after it was taken: whom it moves is shown first. */
+const props = defineProps<{
+  courseId: string;
+  base: string;
+  questionId: string;
+  title: string;
+  points: number;
+  reload: () => Promise<void>;
+}>();
+const emit = defineEmits<{ leave: [] }>();
+const ripple = useRipple();
+const notices = useNotices();
+const question = shallowRef<QuestionView | null>(null);
+const key = shallowRef<QuestionKey | null>(null);
+const kind = ref<NewCorrection['kind']>('key');
+const reason = ref('');
+const points = ref(props.points);
+const fault = ref('');
+const isBusy = ref(false);
+const hasKey = computed(() => key.value !== null && key.value.kind !== 'essay' && key.value.kind !== 'file');
+onMounted(async () => {
+  try {
+    question.value = (await get<{ question: QuestionView }>(`/courses/${props.courseId}/bank/questions/${props.questionId}`)).question;
+    key.value = question.value.key;
+    if (!hasKey.value) kind.value = 'credit';
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+});
+function setPoints(text: string): void {
+  const read = parsePoints(text);
+  fault.value = read.ok ? '' : read.reason;
+  if (read.ok) points.value = read.value;
+}
+async function apply(): Promise<void> {
+  fault.value = reason.value.trim() === '' ? 'Say why. The reason stands in the ledger.' : '';
+  if (fault.value !== '') return;
+  isBusy.value = true;
+  const body: NewCorrection = {
+    questionId: props.questionId,
+    kind: kind.value,
+    key: kind.value === 'key' ? key.value : null,
+    points: kind.value === 'points' ? points.value : null,
+    reason: reason.value.trim(),
+  };
+  try {
+    if (!(await ripple.confirm(`Correct “${props.title}”`, 'POST', `${props.base}/corrections`, body))) return;
+    const { id, isApplied } = await send<{ id: string; isApplied: boolean }>('POST', `${props.base}/corrections`, body);
+    await props.reload();
+    notices.say(
+      isApplied ? 'Corrected, and every attempt marked again.' : 'Corrected. The attempts are marked again one after the other.',
+      async () => {
+        await send('DELETE', `${props.base}/corrections/${id}`);
+        await props.reload();
+      },
+    );
+    emit('leave');
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not corrected.';
+  } finally {
+    isBusy.value = false;
+  }
+}
+</script>
+
+<template>
+  <div class="sheet correction" role="dialog" aria-label="Correct a question">
+    <h2>Correct “{{ title }}”</h2>
+    <div v-if="question" class="shown"><QuestionOnPaper :question="question" /></div>
+    <fieldset>
+      <legend class="hidden">What is changed</legend>
+      <label v-if="hasKey"><input v-model="kind" type="radio" value="key" /> the key: accept other answers</label>
+      <label><input v-model="kind" type="radio" value="credit" /> everybody has all its points</label>
+      <label><input v-model="kind" type="radio" value="drop" /> it is left out; the rest makes the quiz’s points</label>
+      <label><input v-model="kind" type="radio" value="points" /> it has other points</label>
+    </fieldset>
+    <KeyEditor
+      v-if="kind === 'key' && key && hasKey"
+      :value="key"
+      :picture="question?.picture ?? null"
+      :course-id="courseId"
+      @change="key = $event"
+    />
+    <p v-if="kind === 'points'"><LineInput class="points" :value="points / 1000" aria-label="Points" @commit="setPoints" /> points</p>
+    <label class="field"
+      ><span class="label">Why; it stands in the ledger, and students can ask for it</span
+      ><input v-model="reason" class="line-input" maxlength="600"
+    /></label>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p>
+      <button class="go" :disabled="isBusy || !question" @click="apply">Show whom it moves</button>
+      <button class="quiet" @click="emit('leave')">Leave it</button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.correction {
+  padding: 20px 26px;
+  max-height: 84vh;
+  overflow: auto;
+}
+.shown {
+  border-left: 3px solid var(--frost);
+  padding-left: 14px;
+  margin: 10px 0;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 10px 0;
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+.points {
+  width: 60px;
+}
+.field {
+  margin-top: 12px;
+}
+</style>

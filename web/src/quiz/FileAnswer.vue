@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import type { CourseFile, GivenAnswer } from '@rosemary/api';
+import { computed, ref } from 'vue';
+import { HttpProblem, upload } from '../platform/http.ts';
+
+/** A file as an answer: sent at once, shown by its name, replaced by sending another. */
+const props = defineProps<{ answer: GivenAnswer | null; label: string; isFixed?: boolean; path: string | null; name: string }>();
+const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
+const sent = ref('');
+const share = ref<number | null>(null);
+const fault = ref('');
+const isGiven = computed(() => props.answer?.kind === 'work' && (props.answer.fileId ?? null) !== null);
+async function send(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (file === undefined || props.path === null) return;
+  fault.value = '';
+  share.value = 0;
+  try {
+    const kept = await upload<CourseFile>(props.path, file, (s) => {
+      share.value = s;
+    });
+    sent.value = kept.name;
+    emit('answer', { kind: 'work', document: null, fileId: kept.id });
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive. Send it again.';
+  } finally {
+    share.value = null;
+    input.value = '';
+  }
+}
+</script>
+
+<template>
+  <div class="file">
+    <p v-if="isGiven">
+      {{ sent || name || 'A file' }} <span class="soft">is given</span>
+      <button v-if="!isFixed" type="button" class="act" @click="emit('answer', null)">take it away</button>
+    </p>
+    <p v-if="share !== null" class="soft" role="status">Sending, {{ Math.round(share * 100) }} %</p>
+    <label v-if="!isFixed && path" class="quiet"
+      >{{ isGiven ? 'Give another file' : 'Give a file' }}
+      <input class="hidden" type="file" :aria-label="`${label}: give a file`" @change="send"
+    /></label>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.file {
+  margin-top: 10px;
+}
+.file label {
+  display: inline-block;
+  border: 1px solid var(--frost);
+}
+</style>

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import type { GivenAnswer } from '@rosemary/api';
+import type { AskedQuestion } from '@rosemary/core';
+import { computed } from 'vue';
+
+/** Each on the left gets one of the right. */
+const props = defineProps<{ asked: AskedQuestion; answer: GivenAnswer | null; label: string; isFixed?: boolean }>();
+const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
+const pairs = computed<Readonly<Record<string, string>>>(() => (props.answer?.kind === 'pairs' ? props.answer.pairs : {}));
+function set(left: string, event: Event): void {
+  const right = (event.target as HTMLSelectElement).value;
+  const rest = Object.fromEntries(Object.entries(pairs.value).filter(([l]) => l !== left));
+  const next = right === '' ? rest : { ...rest, [left]: right };
+  emit('answer', Object.keys(next).length === 0 ? null : { kind: 'pairs', pairs: next });
+}
+</script>
+
+<template>
+  <table class="plain pairs">
+    <tbody>
+      <tr v-for="left in asked.lefts" :key="left">
+        <td>{{ left }}</td>
+        <td>
+          <select
+            class="line-input"
+            :aria-label="`${label}: ${left}`"
+            :disabled="isFixed"
+            :value="pairs[left] ?? ''"
+            @change="set(left, $event)"
+          >
+            <option value="">choose…</option>
+            <option v-for="right in asked.rights" :key="right" :value="right">{{ right }}</option>
+          </select>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.pairs {
+  margin-top: 10px;
+  font-size: 16px;
+  line-height: 24px;
+}
+.pairs td:first-child {
+  width: 45%;
+}
+</style>

@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import type { QuestionChange, QuestionView } from '@rosemary/api';
+import { alikeWeights, nodesOfType, type DocumentNode, type QuestionContent, type QuestionKey, type QuestionPicture } from '@rosemary/core';
+import { onMounted, ref, shallowRef } from 'vue';
+import DocumentEditor from '../parts/DocumentEditor.vue';
+import { send } from '../platform/http.ts';
+import { makeSerial } from '../platform/serial.ts';
+import { useSaving } from '../platform/useSaving.ts';
+import KeyEditor from './KeyEditor.vue';
+import { newId } from './keys/shares.ts';
+
+type Draft = Pick<QuestionContent, 'words' | 'key' | 'feedback' | 'picture'>;
+/** A question, written where it stands. It saves as one goes. */
+const props = defineProps<{ question: QuestionView; courseId: string }>();
+const emit = defineEmits<{ saved: [question: QuestionView]; next: [] }>();
+const draft = shallowRef<Draft>({
+  words: props.question.words,
+  key: props.question.key,
+  feedback: props.question.feedback,
+  picture: props.question.picture,
+});
+const editor = ref<InstanceType<typeof DocumentEditor> | null>(null);
+const serial = makeSerial();
+let version = props.question.version;
+const path = `/courses/${props.courseId}/bank/questions/${props.question.id}`;
+
+const saving = useSaving<Draft>(
+  () => `question ${props.question.id}`,
+  (content) =>
+    serial(async () => {
+      const done = await send<{ version: number; question: QuestionView }>('PUT', path, { ...content, version } satisfies QuestionChange);
+      version = done.version;
+      emit('saved', done.question);
+      return null;
+    }),
+);
+onMounted(async () => {
+  const kept = await saving.findKept();
+  if (kept === null) return;
+  draft.value = kept;
+  editor.value?.replace(kept.words);
+  saving.push(kept);
+});
+function push(more: Partial<Draft>): void {
+  draft.value = { ...draft.value, ...more };
+  saving.push(draft.value);
+}
+function setWords(words: DocumentNode): void {
+  const { key } = draft.value;
+  if (key.kind !== 'blanks') {
+    push({ words });
+    return;
+  }
+  // What was taken out of the text is no blank any more.
+  const inText = nodesOfType(words, 'blank').map((n) => String(n.attrs?.id ?? ''));
+  const blanks = key.blanks.filter((b) => inText.includes(b.id));
+  push(blanks.length === key.blanks.length ? { words } : { words, key: { kind: 'blanks', blanks: alike(blanks) } });
+}
+type Blank = Extract<QuestionKey, { kind: 'blanks' }>['blanks'][number];
+const alike = (blanks: readonly Blank[]): Blank[] => {
+  const weights = alikeWeights(blanks.length);
+  return blanks.map((b, n) => ({ ...b, weight: weights[n] ?? 0 }));
+};
+/** Words that are chosen become a blank, and are its first accepted answer. */
+function makeBlank(): void {
+  const id = newId();
+  const text = editor.value?.selected() ?? '';
+  const { key } = draft.value;
+  if (key.kind !== 'blanks') return;
+  const rules = { accepted: [{ text, isPattern: false, share: 100_000 }], caseMatters: false, spaceMatters: false };
+  draft.value = { ...draft.value, key: { kind: 'blanks', blanks: alike([...key.blanks, { id, weight: 0, rules }]) } };
+  editor.value?.putInLine({ type: 'blank', attrs: { id, size: 0 } });
+}
+const insertValue = (name: string): void => {
+  editor.value?.putInLine({ type: 'value', attrs: { name } });
+};
+const setPicture = (picture: QuestionPicture | null): void => push({ picture });
+function onKey(event: KeyboardEvent): void {
+  if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+  event.preventDefault();
+  event.stopPropagation();
+  void saving.flush().then(() => {
+    emit('next');
+  });
+}
+defineExpose({
+  focus: () => editor.value?.focus(),
+  flush: () => saving.flush(),
+  /** Feedback is written beside, and saved with the rest. */
+  setFeedback: (feedback: Draft['feedback']) => {
+    push({ feedback });
+  },
+  versionNow: () => version,
+  sawVersion: (next: number) => {
+    version = next;
+  },
+  serial,
+});
+</script>
+
+<template>
+  <div class="edit" @keydown.capture="onKey">
+    <DocumentEditor ref="editor" :model-value="draft.words" label="Question" :course-id="courseId" @change="setWords"
+      ><template #state>
+        <button v-if="draft.key.kind === 'blanks'" type="button" class="strong" @mousedown.prevent @click="makeBlank">Make a blank</button>
+        <span class="label saved" role="status">{{ saving.words.value }}</span>
+      </template></DocumentEditor
+    >
+    <div v-if="saving.state.value === 'conflict'" class="fault" role="alert">
+      Somebody else changed this question after you opened it. Open it again to see their version; what you typed stays here until then.
+    </div>
+    <KeyEditor
+      :value="draft.key"
+      :picture="draft.picture"
+      :course-id="courseId"
+      @change="push({ key: $event })"
+      @picture="setPicture"
+      @insert="insertValue"
+    />
+  </div>
+</template>
+
+<style scoped>
+.edit :deep(.ProseMirror) {
+  min-height: 40px;
+}
+.edit :deep(.document p) {
+  margin-bottom: 6px;
+}
+.edit :deep(.tools) {
+  margin-bottom: 6px;
+}
+.saved {
+  margin-left: auto;
+}
+</style>

@@ -1,0 +1,294 @@
+<script setup lang="ts">
+import type { GivenAnswer, QuestionChange, QuestionView, Rehearsal, TryResult } from '@rosemary/api';
+import {
+  askQuestion,
+  formatPoints,
+  KIND_WORDS,
+  newKey,
+  parsePoints,
+  type AskedQuestion,
+  type DocumentNode,
+  type QuestionKind,
+} from '@rosemary/core';
+import { computed, ref, shallowRef, watch } from 'vue';
+import DocumentEditor from '../parts/DocumentEditor.vue';
+import LineInput from '../parts/LineInput.vue';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import AnswerField from './AnswerField.vue';
+import { newId } from './keys/shares.ts';
+
+/** What stands beside a question: its kind and points, what it is aligned to, what is said to students, and the ways to try it. */
+const props = defineProps<{
+  question: QuestionView;
+  courseId: string;
+  objectives: readonly { readonly code: string; readonly statement: string }[];
+  points: number | null;
+  floor: number | null;
+  canEdit: boolean;
+  save: (change: Omit<QuestionChange, 'version'>) => Promise<void>;
+  setFeedback: (feedback: QuestionView['feedback']) => void;
+}>();
+const emit = defineEmits<{ points: [points: number]; floor: [floor: number | null]; reopened: [] }>();
+const KINDS = Object.entries(KIND_WORDS) as [QuestionKind, string][];
+const fault = ref('');
+const savedAt = ref('');
+async function attempt(work: () => Promise<void>): Promise<void> {
+  fault.value = '';
+  try {
+    await work();
+    savedAt.value = new Date().toLocaleTimeString('en-GB');
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+}
+const path = computed(() => `/courses/${props.courseId}/bank/questions/${props.question.id}`);
+async function setKind(event: Event): Promise<void> {
+  const kind = (event.target as HTMLSelectElement).value as QuestionKind;
+  await attempt(async () => {
+    await props.save({ key: newKey(kind, newId, props.question.key) });
+    emit('reopened');
+  });
+}
+function setPoints(text: string): void {
+  const read = parsePoints(text);
+  if (read.ok) emit('points', read.value);
+  else fault.value = read.reason;
+}
+const setFloor = (event: Event): void => emit('floor', (event.target as HTMLSelectElement).value === 'zero' ? 0 : null);
+const words = (text: string): string[] => [
+  ...new Set(
+    text
+      .split(',')
+      .map((w) => w.trim())
+      .filter((w) => w !== ''),
+  ),
+];
+const feedback = shallowRef(props.question.feedback);
+function say(which: 'right' | 'wrong' | 'general', document: DocumentNode): void {
+  feedback.value = { ...feedback.value, [which]: document };
+  props.setFeedback(feedback.value);
+}
+const SAID = [
+  ['right', 'Said when right'],
+  ['wrong', 'Said when wrong'],
+  ['general', 'Said to all'],
+] as const;
+
+/** Trying it, as a student would. */
+const asked = shallowRef<AskedQuestion | null>(null);
+const answer = shallowRef<GivenAnswer | null>(null);
+const result = shallowRef<TryResult | null>(null);
+const seed = ref('try 1');
+function openTry(): void {
+  result.value = null;
+  answer.value = null;
+  try {
+    asked.value = askQuestion(props.question, props.question.id, seed.value, true);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+function another(): void {
+  seed.value = `try ${Number(seed.value.split(' ')[1]) + 1}`;
+  openTry();
+}
+const score = (): Promise<void> =>
+  attempt(async () => {
+    result.value = await send<TryResult>('POST', `${path.value}/try`, { answer: answer.value, seed: seed.value });
+  });
+const rehearsal = shallowRef<Rehearsal | null>(null);
+const rehearse = (): Promise<void> =>
+  attempt(async () => {
+    rehearsal.value = await send<Rehearsal>('POST', `${path.value}/rehearsal`, { answer: null, seed: 'rehearsal' });
+  });
+const uses = shallowRef<readonly { courseId: string; itemId: string; title: string; course: string }[] | null>(null);
+async function loadUses(): Promise<void> {
+  uses.value = (await get<{ uses: typeof uses.value }>(path.value).catch(() => ({ uses: [] }))).uses;
+}
+watch(
+  () => props.question.id,
+  () => {
+    asked.value = null;
+    rehearsal.value = null;
+    uses.value = null;
+    feedback.value = props.question.feedback;
+  },
+);
+const figure = (value: number | null): string => (value === null ? '–' : value.toFixed(2).replace('0.', '.').replace('-', '−'));
+</script>
+
+<template>
+  <div>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p class="label" role="status">{{ savedAt ? `Saved ${savedAt}` : '' }}</p>
+    <ul v-if="question.faults.length > 0" class="faults">
+      <li v-for="f in question.faults" :key="f" class="clay">{{ f }}</li>
+    </ul>
+    <fieldset :disabled="!canEdit || !question.canEdit">
+      <label class="field"
+        ><span class="label">Kind</span>
+        <select class="line-input" :value="question.key.kind" :disabled="question.isFixed" @change="setKind">
+          <option v-for="[kind, word] in KINDS" :key="kind" :value="kind">{{ word }}</option>
+        </select></label
+      >
+      <div v-if="points !== null" class="pair">
+        <label class="field"><span class="label">Points</span><LineInput :value="formatPoints(points)" @commit="setPoints" /></label>
+        <label class="field"
+          ><span class="label">Least it gives</span>
+          <select class="line-input" :value="floor === null ? 'below' : 'zero'" @change="setFloor">
+            <option value="zero">nothing</option>
+            <option value="below">less than nothing</option>
+          </select></label
+        >
+      </div>
+      <div class="pair">
+        <label class="field"
+          ><span class="label">Level</span>
+          <select
+            class="line-input"
+            :value="question.level ?? ''"
+            @change="attempt(() => save({ level: (($event.target as HTMLSelectElement).value || null) as QuestionView['level'] }))"
+          >
+            <option value="">not said</option>
+            <option value="easy">easy</option>
+            <option value="medium">medium</option>
+            <option value="hard">hard</option>
+          </select></label
+        >
+        <label class="field"
+          ><span class="label">Objectives, by code</span
+          ><LineInput
+            :value="question.objectives.join(', ')"
+            :list="`codes-${question.id}`"
+            @commit="attempt(() => save({ objectives: words($event) }))"
+          />
+          <datalist :id="`codes-${question.id}`">
+            <option v-for="o in objectives" :key="o.code" :value="o.code">{{ o.statement }}</option>
+          </datalist></label
+        >
+      </div>
+      <label class="field"
+        ><span class="label">Tags</span><LineInput :value="question.tags.join(', ')" @commit="attempt(() => save({ tags: words($event) }))"
+      /></label>
+      <label class="field"
+        ><span class="label">Title, if its words are not to serve</span
+        ><LineInput :value="question.ownTitle" maxlength="160" @commit="attempt(() => save({ title: $event }))"
+      /></label>
+      <details v-for="[which, word] in SAID" :key="`${question.id} ${which}`" :open="question.feedback[which] !== null">
+        <summary class="label">{{ word }}</summary>
+        <DocumentEditor :model-value="question.feedback[which]" :label="word" is-small @change="say(which, $event)" />
+      </details>
+    </fieldset>
+    <section class="part">
+      <p>
+        <button type="button" class="act" @click="openTry">try it</button> ·
+        <button type="button" class="act" @click="rehearse">rehearse the key</button> ·
+        <button type="button" class="act" @click="loadUses">where it is used</button>
+      </p>
+      <div v-if="asked" class="try">
+        <AnswerField :asked="asked" :answer="answer" label="Try" @answer="answer = $event" @typing="answer = $event" />
+        <p>
+          <button type="button" class="quiet" @click="score">Score it</button>
+          <button type="button" class="act" @click="another">another paper</button>
+        </p>
+        <p v-if="result" role="status">
+          <b>{{ result.share === null ? 'Waits for a person' : `${result.share} %` }}</b> <span class="soft">{{ result.rule }}</span>
+        </p>
+      </div>
+      <div v-if="rehearsal" class="try" role="status">
+        <p v-for="w in rehearsal.warnings" :key="w" class="clay">{{ w }}</p>
+        <p v-if="rehearsal.byGuessing !== null" class="soft">Whoever guesses can expect {{ rehearsal.byGuessing }} %.</p>
+        <template v-if="rehearsal.samples">
+          <p v-for="w in [...rehearsal.samples.faults, ...rehearsal.samples.warnings]" :key="w" class="clay">{{ w }}</p>
+          <table class="plain">
+            <tbody>
+              <tr v-for="(r, n) in rehearsal.samples.rows" :key="n">
+                <td>
+                  {{
+                    Object.entries(r.values)
+                      .map(([name, value]) => `${name} ${value}`)
+                      .join(', ')
+                  }}
+                </td>
+                <td class="num">{{ r.answer }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </template>
+        <table v-if="rehearsal.rows.length > 0" class="plain">
+          <thead>
+            <tr>
+              <th>answer</th>
+              <th class="num">%</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in rehearsal.rows" :key="`${r.answer} ${r.isNearMiss}`" :title="r.rule">
+              <td>
+                {{ r.answer }} <span class="soft">{{ r.isNearMiss ? 'near miss' : `${r.times} ×` }}</span>
+              </td>
+              <td class="num">{{ r.share ?? '–' }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-else-if="!rehearsal.samples && rehearsal.byGuessing === null" class="soft">No answer has come yet to rehearse it against.</p>
+      </div>
+      <ul v-if="uses" class="uses">
+        <li v-for="u in uses" :key="u.itemId">
+          <router-link :to="{ name: 'quiz', params: { courseId: u.courseId, itemId: u.itemId } }">{{ u.title }}</router-link>
+          <span class="soft">{{ u.course }}</span>
+        </li>
+        <li v-if="uses.length === 0" class="soft">In no quiz.</li>
+      </ul>
+      <p class="label">
+        by {{ question.author }} · version {{ question.number
+        }}<template v-if="question.newest > question.number"> of {{ question.newest }}</template>
+        <template v-if="question.use.attempts > 0">
+          · {{ question.use.attempts }} answers, share right {{ figure(question.use.shareRight) }}, item–rest
+          {{ figure(question.use.itemRest) }}</template
+        >
+      </p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 16px;
+}
+.part {
+  border-top: 1px solid var(--frost);
+  margin-top: 12px;
+  padding-top: 10px;
+}
+.try {
+  background: var(--sub);
+  padding: 10px 12px;
+  margin: 8px 0;
+}
+.try :deep(.words),
+.try :deep(.document) {
+  font-size: 14.5px;
+  line-height: 21px;
+}
+.try .plain td {
+  padding: 3px 6px 3px 0;
+}
+.faults {
+  margin: 0 0 12px;
+  padding-left: 18px;
+  font-size: 13.5px;
+}
+.uses {
+  padding-left: 18px;
+  margin: 6px 0;
+}
+</style>

@@ -1,0 +1,252 @@
+<script setup lang="ts">
+import type { QuizChange, QuizSetting, ReviewWhen } from '@rosemary/api';
+import { formatPoints, parsePoints, type Counting, type DocumentNode, type Reviewed } from '@rosemary/core';
+import { computed, ref } from 'vue';
+import DateField from '../parts/DateField.vue';
+import DocumentEditor from '../parts/DocumentEditor.vue';
+import LineInput from '../parts/LineInput.vue';
+import { HttpProblem } from '../platform/http.ts';
+import { useSaving } from '../platform/useSaving.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
+import { useQuiz } from './quizStore.ts';
+
+/** How a quiz is taken and what is told of it, the usual ones first. */
+defineProps<{ canEdit: boolean }>();
+const quiz = useQuiz();
+const course = useCourse();
+const ripple = useRipple();
+const fault = ref('');
+const words = ref('');
+const setting = computed(() => quiz.detail!.setting);
+async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
+  fault.value = '';
+  try {
+    await quiz.saveSetting(change);
+    words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+}
+async function setCounted(event: Event): Promise<void> {
+  const select = event.target as HTMLSelectElement;
+  const counted = select.value as Counting;
+  try {
+    if (await ripple.confirm('Which attempt counts', 'PUT', quiz.base, { counted, version: setting.value.version })) await set({ counted });
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+  select.value = setting.value.counted;
+}
+const instructions = useSaving<DocumentNode>(
+  () => `quiz words ${quiz.detail?.itemId ?? ''}`,
+  async (document) => {
+    await quiz.saveSetting({ instructions: document });
+    return null;
+  },
+);
+const wholeOf = (text: string): number | null => (text.trim() === '' ? null : Math.round(Number(text)));
+function setPoints(field: 'passPoints' | 'meritPoints' | 'retryUntil', text: string): void {
+  if (text.trim() === '') {
+    void set({ [field]: null });
+    return;
+  }
+  const read = parsePoints(text);
+  if (read.ok) void set({ [field]: read.value });
+  else fault.value = read.reason;
+}
+const REVIEWED: readonly (readonly [Reviewed, string])[] = [
+  ['score', 'the score'],
+  ['answers', 'their answers'],
+  ['key', 'what is right'],
+  ['feedback', 'feedback'],
+];
+function setReview(what: Reviewed, kind: string): void {
+  const review: QuizSetting['review'] = setting.value.review;
+  const next: ReviewWhen =
+    kind === 'window'
+      ? { kind: 'window', from: new Date(course.now).toISOString(), to: new Date(course.now + 7 * 86_400_000).toISOString() }
+      : { kind: kind as 'never' };
+  void set({ review: { ...review, [what]: next } });
+}
+function setWindow(what: Reviewed, end: 'from' | 'to', at: string | null): void {
+  const when = setting.value.review[what];
+  if (when.kind === 'window' && at !== null) void set({ review: { ...setting.value.review, [what]: { ...when, [end]: at } } });
+}
+const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
+const chosen = (event: Event): string => (event.target as HTMLSelectElement).value;
+const pointsText = (value: number | null): string => (value === null ? '' : formatPoints(value));
+</script>
+
+<template>
+  <div>
+    <p class="label" style="min-height: 18px" role="status">{{ words }}</p>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <fieldset :disabled="!canEdit">
+      <p class="label">Said before it begins</p>
+      <DocumentEditor :model-value="setting.instructions" label="Said before it begins" is-small @change="instructions.push($event)" />
+      <div class="pair">
+        <label class="field"
+          ><span class="label">Time limit, minutes</span
+          ><LineInput
+            :value="setting.limitMinutes ?? ''"
+            placeholder="none"
+            inputmode="numeric"
+            @commit="set({ limitMinutes: wholeOf($event) })"
+        /></label>
+        <label class="field"
+          ><span class="label">At its end</span>
+          <select class="line-input" :value="setting.atEnd" @change="set({ atEnd: chosen($event) as 'flag' })">
+            <option value="hand in">it is handed in</option>
+            <option value="flag">one may go on; it is noted</option>
+          </select></label
+        >
+        <label class="field"
+          ><span class="label">Attempts</span
+          ><LineInput
+            :value="setting.attemptsAllowed ?? ''"
+            placeholder="without limit"
+            inputmode="numeric"
+            @commit="set({ attemptsAllowed: wholeOf($event) })"
+        /></label>
+        <label class="field"
+          ><span class="label">Which counts</span>
+          <select class="line-input" :value="setting.counted" @change="setCounted">
+            <option value="best">the best</option>
+            <option value="latest">the latest</option>
+            <option value="first">the first</option>
+            <option value="mean">the mean of all</option>
+          </select></label
+        >
+        <label class="field"
+          ><span class="label">No more once so many points</span
+          ><LineInput :value="pointsText(setting.retryUntil)" placeholder="–" @commit="setPoints('retryUntil', $event)"
+        /></label>
+        <label class="field"
+          ><span class="label">Laid out</span>
+          <select class="line-input" :value="setting.layout" @change="set({ layout: chosen($event) as 'page' })">
+            <option value="one">one question at a time</option>
+            <option value="page">all on one page</option>
+          </select></label
+        >
+      </div>
+      <p v-if="setting.layout === 'one'">
+        <label
+          ><input type="checkbox" :checked="setting.mayGoBack" @change="set({ mayGoBack: checked($event) })" /> going back is allowed</label
+        >
+      </p>
+      <p>
+        <label
+          ><input type="checkbox" :checked="setting.shufflesAnswers" @change="set({ shufflesAnswers: checked($event) })" /> answers in
+          another order for each</label
+        >
+      </p>
+      <p>
+        <label
+          ><input type="checkbox" :checked="setting.shufflesSections" @change="set({ shufflesSections: checked($event) })" /> sections in
+          another order for each</label
+        >
+      </p>
+      <p>
+        <label
+          ><input type="checkbox" :checked="setting.allowsCalculator" @change="set({ allowsCalculator: checked($event) })" /> a calculator
+          beside it</label
+        >
+      </p>
+      <h3>What students see afterwards</h3>
+      <div v-for="[what, word] in REVIEWED" :key="what" class="when">
+        <label class="field"
+          ><span class="label">{{ word }}</span>
+          <select class="line-input" :value="setting.review[what].kind" @change="setReview(what, chosen($event))">
+            <option value="at once">at once</option>
+            <option value="closed">after closing</option>
+            <option value="window">in a time</option>
+            <option value="never">never</option>
+          </select></label
+        >
+        <template v-if="setting.review[what].kind === 'window'">
+          <DateField
+            label="from"
+            :zone="course.zone"
+            :now="course.now"
+            :model-value="(setting.review[what] as { from: string }).from"
+            is-required
+            @change="setWindow(what, 'from', $event)"
+          />
+          <DateField
+            label="to"
+            :zone="course.zone"
+            :now="course.now"
+            :model-value="(setting.review[what] as { to: string }).to"
+            is-required
+            @change="setWindow(what, 'to', $event)"
+          />
+        </template>
+      </div>
+      <h3>Attainment</h3>
+      <div class="pair">
+        <label class="field"
+          ><span class="label">Pass, points</span
+          ><LineInput :value="pointsText(setting.passPoints)" placeholder="–" @commit="setPoints('passPoints', $event)"
+        /></label>
+        <label class="field"
+          ><span class="label">With merit, points</span
+          ><LineInput :value="pointsText(setting.meritPoints)" placeholder="–" @commit="setPoints('meritPoints', $event)"
+        /></label>
+      </div>
+      <h3>Supervised sitting</h3>
+      <label class="field"
+        ><span class="label">Code shown in the room</span
+        ><LineInput :value="setting.accessCode" maxlength="40" placeholder="none" @commit="set({ accessCode: $event.trim() })"
+      /></label>
+      <label class="field"
+        ><span class="label">Only from these addresses of the network</span
+        ><LineInput
+          :value="setting.allowedAddresses.join(', ')"
+          placeholder="from anywhere"
+          @commit="
+            set({
+              allowedAddresses: $event
+                .split(',')
+                .map((a) => a.trim())
+                .filter((a) => a !== ''),
+            })
+          "
+      /></label>
+      <p>
+        <label
+          ><input type="checkbox" :checked="setting.recordsLeaving" @change="set({ recordsLeaving: checked($event) })" /> leaving the page
+          is recorded</label
+        >
+      </p>
+      <p>
+        <label
+          ><input type="checkbox" :checked="setting.discouragesCopying" @change="set({ discouragesCopying: checked($event) })" /> copying
+          and printing are made hard</label
+        >
+      </p>
+    </fieldset>
+  </div>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 16px;
+  margin-top: 10px;
+}
+h3 {
+  font-size: 15px;
+  margin: 14px 0 6px;
+}
+p {
+  margin: 3px 0;
+}
+</style>

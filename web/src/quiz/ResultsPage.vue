@@ -1,0 +1,267 @@
+<script setup lang="ts">
+import type { AttemptAct, AttemptLine, QuizPerson, QuizResults } from '@rosemary/api';
+import { dayAndTime, formatPoints, KIND_WORDS } from '@rosemary/core';
+import { computed, onMounted, ref, shallowRef } from 'vue';
+import { useRoute } from 'vue-router';
+import { get, HttpProblem, send } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import { useQuiz } from './quizStore.ts';
+
+/** Everybody at a quiz: who has not begun, who is in the middle of it, who handed in; and what waits to be marked. */
+const route = useRoute();
+const course = useCourse();
+const quiz = useQuiz();
+const notices = useNotices();
+const results = shallowRef<QuizResults | null>(null);
+const fault = ref('');
+const only = ref<QuizPerson['state'] | ''>('');
+const acting = ref<{ line: AttemptLine; name: string; action: AttemptAct['action']; minutes: number; reason: string } | null>(null);
+const actFault = ref('');
+const courseId = computed(() => String(route.params.courseId));
+async function load(): Promise<void> {
+  try {
+    results.value = await get<QuizResults>(`${quiz.base}/results`);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+onMounted(load);
+useFresh(courseId, ['work', 'marks', 'grades'], load);
+const STATES: readonly (readonly [QuizPerson['state'], string])[] = [
+  ['in the middle', 'in the middle of it'],
+  ['waiting', 'waits to be marked'],
+  ['scored', 'scored'],
+  ['not begun', 'not begun'],
+  ['set aside', 'set aside'],
+];
+const WORDS = Object.fromEntries(STATES) as Record<string, string>;
+const inSection = computed(() => results.value?.people.filter((p) => course.sectionId === null || p.sectionId === course.sectionId) ?? []);
+const counts = computed(() =>
+  STATES.map(([state, word]) => ({ state, word, many: inSection.value.filter((p) => p.state === state).length })).filter((c) => c.many > 0),
+);
+const shown = computed(() => inSection.value.filter((p) => only.value === '' || p.state === only.value));
+const when = (at: string | null): string => (at === null ? '' : dayAndTime(Date.parse(at), course.zone, course.now));
+const canCorrect = computed(() => course.head?.role === 'instructor');
+function about(l: AttemptLine): string {
+  return [
+    l.state === 'open' ? `${l.answered} of ${l.questions} answered${l.lastSavedAt ? `, last ${when(l.lastSavedAt)}` : ''}` : '',
+    l.how === 'time' ? 'handed in by the clock' : l.how === 'instructor' ? 'handed in by staff' : '',
+    l.addedMinutes > 0 ? `${l.addedMinutes} min added` : '',
+    l.overSeconds > 0 ? `${Math.ceil(l.overSeconds / 60)} min over` : '',
+    l.left > 0 ? `left the page ${l.left === 1 ? 'once' : `${l.left} times`}` : '',
+    l.cameLate > 0 ? `${l.cameLate === 1 ? 'one answer' : `${l.cameLate} answers`} came after time` : '',
+    l.state === 'set aside' ? 'set aside' : '',
+  ]
+    .filter((w) => w !== '')
+    .join(' · ');
+}
+const ACTS: Readonly<Record<AttemptAct['action'], string>> = {
+  extend: 'Give more time',
+  resume: 'Open it again',
+  'hand in': 'Hand it in',
+  'set aside': 'Set it aside',
+  'take late': 'Take the late answers',
+};
+const actsFor = (l: AttemptLine): AttemptAct['action'][] => [
+  ...(l.state === 'open' ? (['extend', 'hand in'] as const) : (['resume'] as const)),
+  ...(l.cameLate > 0 && l.state === 'handed in' ? (['take late'] as const) : []),
+  ...(l.state === 'set aside' ? [] : (['set aside'] as const)),
+];
+function begin(line: AttemptLine, name: string, event: Event): void {
+  const select = event.target as HTMLSelectElement;
+  const action = select.value as AttemptAct['action'];
+  select.value = '';
+  actFault.value = '';
+  acting.value = { line, name, action, minutes: action === 'extend' || action === 'resume' ? 10 : 0, reason: '' };
+}
+async function act(): Promise<void> {
+  const a = acting.value;
+  if (a === null) return;
+  actFault.value = '';
+  try {
+    await send('POST', `${quiz.base}/attempts/${a.line.id}/acts`, { action: a.action, minutes: a.minutes, reason: a.reason });
+    acting.value = null;
+    notices.say(`${a.name}: done.`);
+    await load();
+  } catch (error) {
+    actFault.value = error instanceof HttpProblem ? error.message : 'Not done.';
+  }
+}
+async function setUndone(id: string, isUndone: boolean): Promise<void> {
+  try {
+    await (isUndone ? send('DELETE', `${quiz.base}/corrections/${id}`) : send('POST', `${quiz.base}/corrections/${id}/restore`));
+    await load();
+    notices.say(isUndone ? 'The correction is taken back, and every attempt marked again.' : 'The correction holds again.', () =>
+      setUndone(id, !isUndone),
+    );
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points to everybody', points: 'other points' } as const;
+</script>
+
+<template>
+  <section class="page">
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <template v-if="!results && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 22px; margin-top: 12px" /></template>
+    <template v-else-if="results">
+      <div v-if="results.waiting.length > 0" class="waiting">
+        <h2>Waits to be marked</h2>
+        <ul>
+          <li v-for="w in results.waiting" :key="w.questionId">
+            <router-link :to="{ name: 'quiz-marking', params: { ...route.params, questionId: w.questionId } }">{{ w.title }}</router-link>
+            <span class="soft"> {{ KIND_WORDS[w.kind] }}, {{ w.many === 1 ? 'one answer' : `${w.many} answers` }}</span>
+          </li>
+        </ul>
+      </div>
+      <p class="chips" role="group" aria-label="Only those">
+        <button :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''">All {{ inSection.length }}</button>
+        <button
+          v-for="c in counts"
+          :key="c.state"
+          :class="['chip', { on: only === c.state }]"
+          :aria-pressed="only === c.state"
+          @click="only = c.state"
+        >
+          {{ c.word }} {{ c.many }}
+        </button>
+        <a class="end" :href="`/api${quiz.base}/results.csv`" download>as a table (CSV)</a>
+      </p>
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Student</th>
+            <th>Section</th>
+            <th>State</th>
+            <th>Begun</th>
+            <th>Handed in</th>
+            <th class="num">Score</th>
+            <th />
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          <template v-for="p in shown" :key="p.enrolmentId">
+            <tr v-if="p.attempts.length === 0">
+              <td>{{ p.name }}</td>
+              <td class="soft">{{ p.section }}</td>
+              <td class="soft">{{ WORDS[p.state] }}</td>
+              <td colspan="5" />
+            </tr>
+            <tr v-for="(l, n) in p.attempts" :key="l.id">
+              <td>{{ n === 0 ? p.name : '' }}</td>
+              <td class="soft">{{ n === 0 ? p.section : '' }}</td>
+              <td>
+                {{
+                  l.state === 'open'
+                    ? WORDS['in the middle']
+                    : l.state === 'set aside'
+                      ? 'set aside'
+                      : l.score === null
+                        ? WORDS.waiting
+                        : `attempt ${l.number}`
+                }}
+              </td>
+              <td class="soft">{{ when(l.begunAt) }}</td>
+              <td class="soft">{{ when(l.handedInAt) }}</td>
+              <td class="num">
+                <router-link v-if="l.state !== 'open'" :to="{ name: 'quiz-attempt', params: { ...route.params, attemptId: l.id } }">{{
+                  l.score === null ? `${formatPoints(l.soFar ?? 0)} + …` : formatPoints(l.score)
+                }}</router-link>
+                <span v-if="l.isCounted && p.attempts.length > 1" class="soft"> counts</span>
+              </td>
+              <td class="soft small">{{ about(l) }}</td>
+              <td>
+                <select
+                  class="line-input acts"
+                  :aria-label="`What to do with attempt ${l.number} of ${p.name}`"
+                  @change="begin(l, p.name, $event)"
+                >
+                  <option value="">…</option>
+                  <option v-for="a in actsFor(l)" :key="a" :value="a">{{ ACTS[a] }}</option>
+                </select>
+              </td>
+            </tr>
+          </template>
+        </tbody>
+      </table>
+      <p v-if="shown.length === 0" class="soft">Nobody here.</p>
+      <div v-if="results.corrections.length > 0" class="corrections">
+        <h2>Corrections</h2>
+        <ul>
+          <li v-for="c in results.corrections" :key="c.id" :class="{ soft: c.isUndone }">
+            {{ c.question }}: {{ CORRECTED[c.kind] }}{{ c.points === null ? '' : ` (${formatPoints(c.points)})` }}. {{ c.reason }}
+            <span class="soft"
+              >{{ c.by }}, {{ when(c.at) }}{{ c.isUndone ? ', taken back' : c.isApplied ? '' : ', being marked again' }}</span
+            >
+            <button v-if="canCorrect" class="act" @click="setUndone(c.id, !c.isUndone)">
+              {{ c.isUndone ? 'let it hold again' : 'take it back' }}
+            </button>
+          </li>
+        </ul>
+      </div>
+    </template>
+    <v-dialog :model-value="acting !== null" max-width="460" @update:model-value="acting = null">
+      <form v-if="acting" class="sheet act-form" @submit.prevent="act">
+        <h2>{{ ACTS[acting.action] }}</h2>
+        <p>{{ acting.name }}, attempt {{ acting.line.number }}</p>
+        <label v-if="acting.action === 'extend' || acting.action === 'resume'" class="field"
+          ><span class="label">Minutes</span><input v-model.number="acting.minutes" class="line-input" type="number" min="0" max="1440"
+        /></label>
+        <label class="field"
+          ><span class="label">Why</span
+          ><input v-model="acting.reason" class="line-input" maxlength="600" :required="acting.action === 'set aside'"
+        /></label>
+        <p v-if="actFault" class="fault" role="alert">{{ actFault }}</p>
+        <p>
+          <button class="go">{{ ACTS[acting.action] }}</button> <button type="button" class="quiet" @click="acting = null">Leave it</button>
+        </p>
+      </form>
+    </v-dialog>
+  </section>
+</template>
+
+<style scoped>
+.page {
+  padding: 16px 26px 60px;
+}
+.waiting,
+.corrections {
+  margin-bottom: 16px;
+}
+.waiting ul,
+.corrections ul {
+  padding-left: 18px;
+  margin: 4px 0;
+}
+.corrections {
+  margin-top: 24px;
+}
+.chips {
+  display: flex;
+  gap: 4px;
+  align-items: baseline;
+  margin-bottom: 8px;
+}
+.end {
+  margin-left: auto;
+}
+.plain td {
+  padding: 5px 12px 5px 0;
+}
+.small {
+  font-size: 13px;
+}
+.acts {
+  width: 46px;
+}
+.act-form {
+  padding: 20px 26px;
+}
+.act-form p {
+  margin: 8px 0;
+}
+</style>

@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import type { Choice, DocumentNode, QuestionKey } from '@rosemary/core';
+import { emptyDocument } from '@rosemary/api';
+import { computed, nextTick, ref } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import DocumentEditor from '../../parts/DocumentEditor.vue';
+import LineInput from '../../parts/LineInput.vue';
+import ChoiceWords from './ChoiceWords.vue';
+import { newId, readShare, shareWords } from './shares.ts';
+
+type ChoicesKey = Extract<QuestionKey, { kind: 'single' | 'several' | 'truth' }>;
+/** Answers to choose from: which are right, what each is worth, what is said to whoever picks it. */
+const props = defineProps<{ value: ChoicesKey }>();
+const emit = defineEmits<{ change: [key: ChoicesKey] }>();
+const ALL = 100_000;
+const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
+const opened = ref<string | null>(null);
+const list = ref<HTMLElement | null>(null);
+const isSeveral = computed(() => props.value.kind === 'several');
+const isByValue = computed(() => props.value.kind === 'several' && props.value.rule === 'own values');
+const put = (choices: readonly Choice[]): void => emit('change', { ...props.value, choices });
+const change = (id: string, more: Partial<Choice>): void => put(props.value.choices.map((c) => (c.id === id ? { ...c, ...more } : c)));
+function setRight(id: string, isRight: boolean): void {
+  put(
+    props.value.choices.map((c) =>
+      c.id === id ? { ...c, share: isRight ? ALL : 0 } : isSeveral.value ? c : { ...c, share: c.share >= ALL ? 0 : c.share },
+    ),
+  );
+}
+function setShare(id: string, text: string): void {
+  const share = readShare(text);
+  if (share !== null) change(id, { share });
+}
+async function add(after?: number): Promise<void> {
+  const choices = [...props.value.choices];
+  choices.splice(after === undefined ? choices.length : after + 1, 0, { id: newId(), words: emptyDocument, share: 0, feedback: null });
+  put(choices);
+  await nextTick();
+  list.value?.querySelectorAll<HTMLElement>('.choice-words')[after === undefined ? choices.length - 1 : after + 1]?.focus();
+}
+const remove = (id: string): void => put(props.value.choices.filter((c) => c.id !== id));
+const setRule = (event: Event): void => {
+  if (props.value.kind === 'several') emit('change', { ...props.value, rule: (event.target as HTMLSelectElement).value as 'less wrong' });
+};
+const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { feedback });
+</script>
+
+<template>
+  <div ref="list">
+    <VueDraggable
+      :model-value="[...value.choices]"
+      tag="ol"
+      class="choices"
+      handle=".letter"
+      :animation="120"
+      @update:model-value="put($event)"
+    >
+      <li v-for="(c, n) in value.choices" :key="c.id" :class="{ right: c.share > 0 }">
+        <div class="row">
+          <span class="letter" title="drag to move">{{ LETTERS.charAt(n) }}</span>
+          <input
+            :type="isSeveral ? 'checkbox' : 'radio'"
+            :checked="c.share >= 100_000 || (isSeveral && c.share > 0)"
+            :name="`right-${value.choices[0]?.id}`"
+            :aria-label="`Answer ${LETTERS.charAt(n)} is right`"
+            @change="setRight(c.id, ($event.target as HTMLInputElement).checked)"
+          />
+          <ChoiceWords
+            :words="c.words"
+            :label="`Answer ${LETTERS.charAt(n)}`"
+            @change="change(c.id, { words: $event })"
+            @enter="add(n)"
+            @empty="value.choices.length > 2 && remove(c.id)"
+          />
+          <LineInput
+            v-if="isByValue || (!isSeveral && c.share !== 0 && c.share !== 100_000) || opened === c.id"
+            class="share"
+            :value="shareWords(c.share)"
+            :aria-label="`Percent of the points for ${LETTERS.charAt(n)}`"
+            @commit="setShare(c.id, $event)"
+          /><span v-if="isByValue || opened === c.id || (c.share !== 0 && c.share !== 100_000)" class="soft">%</span>
+          <button type="button" class="act quiet-act" @click="opened = opened === c.id ? null : c.id">
+            {{ c.feedback ? 'said' : 'say' }}
+          </button>
+          <button
+            v-if="value.kind !== 'truth'"
+            type="button"
+            class="act quiet-act"
+            :aria-label="`Take ${LETTERS.charAt(n)} away`"
+            @click="remove(c.id)"
+          >
+            ×
+          </button>
+        </div>
+        <div v-if="opened === c.id" class="said">
+          <span class="label">Said to whoever picks it</span>
+          <DocumentEditor
+            :model-value="c.feedback"
+            :label="`Said to whoever picks ${LETTERS.charAt(n)}`"
+            is-small
+            @change="setFeedback(c.id, $event)"
+          />
+        </div>
+      </li>
+    </VueDraggable>
+    <p class="under">
+      <button v-if="value.kind !== 'truth' && value.choices.length < 26" type="button" class="act" @click="add()">+ answer</button>
+      <label
+        ><input type="checkbox" :checked="value.hasDontKnow" @change="emit('change', { ...value, hasDontKnow: !value.hasDontKnow })" /> “I
+        do not know” last</label
+      >
+      <select
+        v-if="value.kind === 'several'"
+        class="line-input rule"
+        aria-label="How several choices are scored"
+        :value="value.rule"
+        @change="setRule"
+      >
+        <option value="less wrong">right picks less wrong ones</option>
+        <option value="all or nothing">all or nothing</option>
+        <option value="own values">each by its own value</option>
+      </select>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.choices {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  padding: 1px 0;
+}
+.letter {
+  width: 14px;
+  color: var(--soft);
+  cursor: grab;
+}
+.right .letter {
+  color: var(--needle);
+  font-weight: 700;
+}
+.right :deep(.choice-words) {
+  color: var(--needle);
+}
+.share {
+  width: 52px;
+  text-align: right;
+}
+.quiet-act {
+  font-size: 13px;
+  opacity: 0.75;
+}
+.said {
+  margin: 2px 0 8px 46px;
+}
+.under {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  font-size: 14px;
+  margin-top: 4px;
+}
+.rule {
+  width: auto;
+}
+input[type='radio'],
+input[type='checkbox'] {
+  accent-color: var(--needle);
+}
+</style>

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import type { QuestionKey } from '@rosemary/core';
+import LineInput from '../../parts/LineInput.vue';
+
+type Key = Extract<QuestionKey, { kind: 'matching' }>;
+/** Pairs, right as they stand; a right side without a left one only distracts. */
+const props = defineProps<{ value: Key }>();
+const emit = defineEmits<{ change: [key: Key] }>();
+const put = (pairs: Key['pairs']): void => emit('change', { kind: 'matching', pairs });
+const change = (at: number, more: Partial<Key['pairs'][number]>): void =>
+  put(props.value.pairs.map((p, n) => (n === at ? { ...p, ...more } : p)));
+</script>
+
+<template>
+  <div>
+    <p v-for="(p, n) in value.pairs" :key="n" class="row">
+      <LineInput
+        :value="p.left"
+        :aria-label="`Pair ${n + 1}, left`"
+        placeholder="(only distracts)"
+        @commit="change(n, { left: $event.trim() })"
+      />
+      <span class="soft">–</span>
+      <LineInput class="right" :value="p.right" :aria-label="`Pair ${n + 1}, right`" @commit="change(n, { right: $event.trim() })" />
+      <button type="button" class="act" :aria-label="`Take pair ${n + 1} away`" @click="put(value.pairs.filter((_, m) => m !== n))">
+        ×
+      </button>
+    </p>
+    <p><button type="button" class="act" @click="put([...value.pairs, { left: '', right: '' }])">+ pair</button></p>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
+.right {
+  color: var(--needle);
+}
+</style>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import type { QuestionKey } from '@rosemary/core';
+import { VueDraggable } from 'vue-draggable-plus';
+import LineInput from '../../parts/LineInput.vue';
+
+type Key = Extract<QuestionKey, { kind: 'ordering' }>;
+/** The right order, as it stands; each student gets it mixed. */
+const props = defineProps<{ value: Key }>();
+const emit = defineEmits<{ change: [key: Key] }>();
+const put = (order: readonly string[]): void => emit('change', { ...props.value, order });
+function move(at: number, by: number): void {
+  const order = [...props.value.order];
+  const [thing] = order.splice(at, 1);
+  if (thing === undefined) return;
+  order.splice(Math.max(0, at + by), 0, thing);
+  put(order);
+}
+function onKey(event: KeyboardEvent, at: number): void {
+  if (!event.altKey || !['ArrowUp', 'ArrowDown'].includes(event.key)) return;
+  event.preventDefault();
+  move(at, event.key === 'ArrowUp' ? -1 : 1);
+}
+</script>
+
+<template>
+  <div>
+    <VueDraggable :model-value="[...value.order]" tag="ol" class="order" handle=".no" :animation="120" @update:model-value="put($event)">
+      <li v-for="(thing, n) in value.order" :key="n" class="row" @keydown="onKey($event, n)">
+        <span class="no" title="drag, or Alt with ↑ and ↓">{{ n + 1 }}</span>
+        <LineInput :value="thing" :aria-label="`Thing ${n + 1}`" @commit="put(value.order.map((t, m) => (m === n ? $event.trim() : t)))" />
+        <button type="button" class="act" :aria-label="`Take ${thing} away`" @click="put(value.order.filter((_, m) => m !== n))">×</button>
+      </li>
+    </VueDraggable>
+    <p class="row">
+      <button type="button" class="act" @click="put([...value.order, ''])">+ thing</button>
+      <label
+        ><input
+          type="checkbox"
+          :checked="value.isAllOrNothing"
+          @change="emit('change', { ...value, isAllOrNothing: !value.isAllOrNothing })"
+        />
+        all or nothing</label
+      >
+      <span v-if="!value.isAllOrNothing" class="soft">else by pairs that stand in the right order</span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.order {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
+.no {
+  width: 16px;
+  color: var(--soft);
+  cursor: grab;
+}
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import type { AcceptedText, TextRules } from '@rosemary/core';
+import LineInput from '../../parts/LineInput.vue';
+import { readShare, shareWords } from './shares.ts';
+
+/** Texts that are accepted, word for word or as a pattern, and what counts in comparing. */
+const props = defineProps<{ rules: TextRules; what: string }>();
+const emit = defineEmits<{ change: [rules: TextRules] }>();
+const put = (accepted: readonly AcceptedText[]): void => emit('change', { ...props.rules, accepted });
+const change = (at: number, more: Partial<AcceptedText>): void =>
+  put(props.rules.accepted.map((a, n) => (n === at ? { ...a, ...more } : a)));
+function setShare(at: number, text: string): void {
+  const share = readShare(text);
+  if (share !== null) change(at, { share });
+}
+</script>
+
+<template>
+  <div>
+    <p v-for="(a, n) in rules.accepted" :key="n" class="row">
+      <LineInput
+        class="text"
+        :class="{ pattern: a.isPattern }"
+        :value="a.text"
+        :aria-label="`${what} ${n + 1}`"
+        @commit="change(n, { text: $event })"
+      />
+      <label><input type="checkbox" :checked="a.isPattern" @change="change(n, { isPattern: !a.isPattern })" /> pattern</label>
+      <template v-if="rules.accepted.length > 1">
+        <LineInput
+          class="share"
+          :value="shareWords(a.share)"
+          :aria-label="`Percent of the points for ${a.text}`"
+          @commit="setShare(n, $event)"
+        /><span class="soft">%</span>
+        <button type="button" class="act" :aria-label="`Take ${a.text} away`" @click="put(rules.accepted.filter((_, m) => m !== n))">
+          ×
+        </button>
+      </template>
+    </p>
+    <p class="row">
+      <button type="button" class="act" @click="put([...rules.accepted, { text: '', isPattern: false, share: 100_000 }])">
+        + accepted answer
+      </button>
+      <label
+        ><input type="checkbox" :checked="rules.caseMatters" @change="emit('change', { ...rules, caseMatters: !rules.caseMatters })" />
+        capitals count</label
+      >
+      <label
+        ><input type="checkbox" :checked="rules.spaceMatters" @change="emit('change', { ...rules, spaceMatters: !rules.spaceMatters })" />
+        spaces count</label
+      >
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  font-size: 14px;
+}
+.text {
+  width: 260px;
+  color: var(--needle);
+}
+.pattern {
+  font-family: ui-monospace, monospace;
+}
+.share {
+  width: 52px;
+  text-align: right;
+}
+</style>
