@@ -84,8 +84,19 @@ describe('a package is brought in', () => {
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('To the Plan'));
     await h.text('The movement · Bells');
-    const page = (await units()).flatMap((u) => u.items).find((i) => i.title === 'Weights and ropes');
-    await h.go(`${other}/items/${page?.id ?? ''}`);
+    let id = '';
+    let seen: readonly string[] = [];
+    await h
+      .eventually(async () => {
+        const items = (await units()).flatMap((u) => u.items);
+        seen = items.map((i) => i.title);
+        id = items.find((i) => i.title === 'Weights and ropes')?.id ?? '';
+        return id !== '';
+      }, 'the page is not in the Plan')
+      .catch((error: unknown) => {
+        throw new Error(`${String(error)}; there is: ${seen.join(', ')}`, { cause: error });
+      });
+    await h.go(`${other}/items/${id}`);
     await h.text('going weight');
     await h.text('After a hundred years');
     const picture = await h.css('.ProseMirror img');

@@ -261,8 +261,15 @@ describe('a quiz', () => {
   it('waits for a person where one is needed, and is scored when they are done', async () => {
     const h = hands(rosemary);
     await h.go(`/courses/${courseId}/quizzes/${itemId}/results`);
-    await h.text('Waits to be marked', 'h2');
+    await h.text('To mark', 'h2');
+    await h.text('marked by everyone, of the students they reach');
+    await h.click(h.button('share out'));
+    await h.click(h.css('.among label:last-of-type input'));
+    await h.text('to mark.');
+    expect((await rosemary.query('select 1 from question_share where item_id = $1', [itemId])).rowCount).toBe(1);
     expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Undo'));
+    await h.text('marked by everyone, of the students they reach');
     await h.click(h.button('Say why the drop must be even.'));
     await h.text('Else one stone wears more.');
     await h.fill(h.field('Points for this answer'), `3${Key.ENTER}`);

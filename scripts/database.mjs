@@ -164,3 +164,10 @@ export async function startDatabase({ data, port: wanted, fast = false }) {
     },
   };
 }
+
+/** Crashes the running PostgreSQL of a data folder and starts it again, as after a cut of power. */
+export function crashDatabase(data) {
+  mustRun(join(postgresBin(), 'pg_ctl'), ['-D', join(data, 'postgres'), '-m', 'immediate', '-w', '-t', '60', 'restart'], {
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+}

@@ -372,7 +372,17 @@ export interface QuizResults {
   readonly title: string;
   readonly possible: number;
   readonly people: readonly QuizPerson[];
-  readonly waiting: readonly { readonly questionId: string; readonly title: string; readonly kind: QuestionKind; readonly many: number }[];
+  /** Questions that a person marks, with how many answers wait and whom they are given to. */
+  readonly marked: readonly {
+    readonly questionId: string;
+    readonly title: string;
+    readonly kind: QuestionKind;
+    readonly waiting: number;
+    readonly markerIds: readonly string[];
+    /** Whether whoever asks marks it. */
+    readonly isTheirs: boolean;
+  }[];
+  readonly markers: readonly { readonly id: string; readonly name: string }[];
   readonly corrections: readonly CorrectionView[];
   readonly setting: Pick<QuizSetting, 'passPoints' | 'meritPoints' | 'counted' | 'limitMinutes'>;
 }
@@ -433,6 +443,13 @@ export interface QuestionAnswers {
     readonly version: number;
   }[];
 }
+/** To whom the answers to one question are given to mark; to nobody is to everyone, of the students they reach. */
+export interface QuestionMarkers {
+  readonly markerIds: string[];
+}
+export const questionMarkers = Joi.object<QuestionMarkers, true>({
+  markerIds: Joi.array().max(60).items(id()).required(),
+});
 export interface NewCorrection {
   readonly questionId: string;
   readonly kind: Correction['kind'];

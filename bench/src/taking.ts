@@ -5,7 +5,7 @@ import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { Agent, request } from 'node:http';
 
-/** 500 people at one quiz, each saving an answer every two seconds; then the same with the server killed and started again twice. */
+/** 500 people at one quiz, each saving an answer every two seconds; the same with the server killed and started again twice, and with the database crashed once. */
 const TAKERS = 500;
 const QUESTIONS = 10;
 const EVERY_MS = 2000;
@@ -243,6 +243,14 @@ await measure('with the server killed twice', SECONDS, async () => {
     await start();
     process.stdout.write(`  killed and back, ${part} of 2\n`);
   }
+});
+await measure('with the database crashed once', SECONDS, async () => {
+  await new Promise((done) => setTimeout(done, (SECONDS * 1000) / 2));
+  // In a process of its own: the takers go on meanwhile.
+  const crash = `import(${JSON.stringify(new URL('../../scripts/database.mjs', import.meta.url).href)}).then((m) => m.crashDatabase(process.env.ROSEMARY_DATA))`;
+  const [status] = (await once(spawn(process.execPath, ['-e', crash], { stdio: 'inherit' }), 'exit')) as [number];
+  if (status !== 0) throw new Error('The database could not be crashed and started again.');
+  process.stdout.write('  the database is back\n');
 });
 running.server?.kill('SIGTERM');
 agent.destroy();

@@ -2,6 +2,7 @@ import {
   paragraphs,
   type OwnQuiz,
   type PaperReview,
+  type QuestionAnswers,
   type QuizDetail,
   type QuizResults,
   type QuizStatistics,
@@ -256,6 +257,37 @@ describe('taking a quiz', () => {
     await save('student', attemptId, id, { kind: 'text', text: '2' }, { device: 'student-two', seen: 1 }).expect(200);
   });
 
+  it('keeps one of two answers that come at the same moment, and tells the other window', async () => {
+    await makeQuiz([numeric]);
+    const attemptId = await beginAs('student');
+    const [id = ''] = questionIds(await taking('student', attemptId));
+    for (let n = 0; n < 5; n += 1) {
+      const { version = 0 } = (await taking('student', attemptId)).answers[id] ?? {};
+      const texts = ['one', 'two'].map((device) => `${device} ${n}`);
+      const both = await Promise.all(
+        texts.map((text) => save('student', attemptId, id, { kind: 'text', text }, { device: text.replace(' ', '-'), seen: version })),
+      );
+      expect(both.map((b) => b.status).sort()).toEqual([200, 409]);
+      const kept = texts[both.findIndex((b) => b.status === 200)];
+      expect((await taking('student', attemptId)).answers[id]).toMatchObject({ version: version + 1, answer: { text: kept } });
+    }
+  });
+
+  it('acknowledges nothing that the hand-in beside it has not got', async () => {
+    for (let n = 0; n < 6; n += 1) {
+      await makeQuiz([numeric]);
+      const attemptId = await beginAs('student');
+      const [id = ''] = questionIds(await taking('student', attemptId));
+      const [saved, handed] = await Promise.all([
+        save('student', attemptId, id, { kind: 'text', text: '28800' }),
+        handIn('student', attemptId),
+      ]);
+      expect([saved.status, handed.status]).toEqual([200, 200]);
+      const isKept = !('late' in saved.body);
+      expect((await review('student', attemptId)).attempt.scoreText).toBe(isKept ? '1' : '0');
+    }
+  });
+
   it('begins once, with the code of the room, from where it may be taken', async () => {
     await makeQuiz([numeric], { accessCode: 'Escape', allowedAddresses: ['192.0.2.0/24'] });
     const wrong = await school.agents.student.post(`${own()}/attempts`).send({ key: randomUUID(), code: 'other' }).expect(422);
@@ -390,10 +422,10 @@ describe('results', () => {
     expect(await grade(0)).toEqual([]);
     expect((await review('student', attemptId)).attempt).toMatchObject({ isWaiting: true, scoreText: null });
     const results = (await school.agents.instructor.get(`${base()}/results`).expect(200)).body as QuizResults;
-    expect(results.waiting).toMatchObject([{ kind: 'essay', many: 1, title: 'Describe the drop.' }]);
-    const answers = (await school.agents.instructor.get(`${base()}/questions/${results.waiting[0]?.questionId}/answers`).expect(200)).body;
+    expect(results.marked).toMatchObject([{ kind: 'essay', waiting: 1, title: 'Describe the drop.' }]);
+    const answers = (await school.agents.instructor.get(`${base()}/questions/${results.marked[0]?.questionId}/answers`).expect(200)).body;
     expect(answers.answers[0]).toMatchObject({ text: 'It drops.', given: null, version: 1 });
-    const score = `${base()}/attempts/${attemptId}/scores/${results.waiting[0]?.questionId}`;
+    const score = `${base()}/attempts/${attemptId}/scores/${results.marked[0]?.questionId}`;
     await school.agents.student.put(score).send({ points: 4000, reason: '', version: 1 }).expect(403);
     const above = await school.agents.instructor.put(score).send({ points: 5000, reason: '', version: 1 }).expect(422);
     expect(above.body.detail).toContain('5 is not between 0 and the 4 points');
@@ -404,6 +436,39 @@ describe('results', () => {
       scoreText: '2.5',
       comment: 'Say why it drops.',
     });
+  });
+
+  it('of one question are given to a marker, who then marks them in every section, and nobody else but an instructor does', async () => {
+    await makeQuiz([{ ...essay, points: 4000 }]);
+    const work = (words: string) => [{ kind: 'work', document: paragraphs(words), fileId: null }];
+    const [, other] = [await take('student', work('It drops.')), await take('second', work('It falls.'))];
+    const { instructor, assistant } = school.agents;
+    const asRole = async (who: typeof assistant): Promise<QuizResults> =>
+      (await who.get(`${base()}/results`).expect(200)).body as QuizResults;
+    const texts = async (): Promise<string[]> =>
+      ((await assistant.get(`${base()}/questions/${id}/answers`).expect(200)).body as QuestionAnswers).answers.map((a) => a.text);
+    const { marked, markers } = await asRole(instructor);
+    const id = marked[0]?.questionId ?? '';
+    expect(marked[0]).toMatchObject({ waiting: 2, markerIds: [], isTheirs: true });
+    // Of their section alone, as long as nothing is shared out.
+    expect(await texts()).toEqual(['It drops.']);
+    expect((await asRole(assistant)).marked[0]).toMatchObject({ waiting: 1, isTheirs: true });
+    const score = (attemptId: string) => assistant.put(`${base()}/attempts/${attemptId}/scores/${id}`);
+    await score(other).send({ points: 2000, reason: '', version: 1 }).expect(404);
+    const give = (who: typeof assistant, markerIds: unknown[]) => who.put(`${base()}/questions/${id}/markers`).send({ markerIds });
+    const [teacher, helper] = ['instructor', 'assistant'].map((role) => markers.find((m) => m.name.toLowerCase().includes(role))?.id);
+    await give(assistant, [helper]).expect(403);
+    await give(school.agents.student, [helper]).expect(403);
+    expect((await give(instructor, [randomUUID()]).expect(422)).body.detail).toContain('does not mark in this course');
+    await instructor.put(`${base()}/questions/${randomUUID()}/markers`).send({ markerIds: [] }).expect(404);
+    await give(instructor, [helper]).expect(200);
+    expect(await texts()).toEqual(['It drops.', 'It falls.']);
+    await score(other).send({ points: 2000, reason: '', version: 1 }).expect(200);
+    await give(instructor, [teacher]).expect(200);
+    expect((await asRole(assistant)).marked[0]).toMatchObject({ waiting: 0, isTheirs: false });
+    await assistant.get(`${base()}/questions/${id}/answers`).expect(404);
+    await give(instructor, []).expect(200);
+    expect(await texts()).toEqual(['It drops.']);
   });
 
   it('tell the key when they may and no sooner', async () => {

@@ -22,8 +22,8 @@ export async function canReachBare(db: Db, courseId: string, target: Target, fil
 }
 
 /**
- * A file without what it says of its maker. Sound and film are streamed, with such words written over on the way, in all kinds but OGG;
- * what is said in them is the work itself. Everything else is made anew.
+ * A file without what it says of its maker. Sound and film are streamed, with such words written over on the way; what is said
+ * in them is the work itself. Everything else is made anew.
  */
 export async function sendBareFile(db: Db, file: StoredFile, request: Request, response: Response): Promise<Sending | undefined> {
   const name = `file${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`;

@@ -1,11 +1,13 @@
+import { inOgg } from './oggNames.ts';
+
 /** Reads `length` bytes of a file from `at`; fewer at its end. */
 export type ReadAt = (at: number, length: number) => Promise<Buffer>;
 /** A stretch of a file that says who made it. */
 export interface Stretch {
   readonly at: number;
   readonly length: number;
-  /** What is put there: zeros, or spaces where a reader expects letters; a box may be renamed before it. */
-  readonly fill: 0 | 32;
+  /** What is put there: zeros, spaces where a reader expects letters, or these bytes; a box may be renamed before it. */
+  readonly fill: 0 | 32 | Buffer;
   readonly rename?: { readonly at: number; readonly to: string };
 }
 
@@ -95,10 +97,11 @@ async function inWebm(read: ReadAt, from: number, to: number): Promise<Stretch[]
   return found;
 }
 
-/** Where sound and film say who made them: nothing of what is heard or seen. Of other kinds (OGG) that is not known: null. */
+/** Where sound and film say who made them: nothing of what is heard or seen. Of kinds that are not listed that is not known: null. */
 export async function mediaNames(read: ReadAt, size: number, mediaType: string): Promise<readonly Stretch[] | null> {
   if (mediaType === 'audio/mpeg') return inMp3(read, size);
   if (mediaType === 'audio/wav' || mediaType === 'audio/vnd.wave' || mediaType === 'audio/x-wav') return inWav(read, size);
+  if (/^(audio|video)\/ogg$/.test(mediaType)) return inOgg(read, size);
   if (/^(audio|video)\/(mp4|x-m4a|quicktime)$/.test(mediaType)) return inMp4(read, 0, size);
   return /^(audio|video)\/(webm|matroska|x-matroska)$/.test(mediaType) ? inWebm(read, 0, size) : null;
 }
@@ -113,6 +116,10 @@ export function withoutNames(part: Buffer, at: number, stretches: readonly Stret
   };
   for (const s of stretches) {
     if (s.rename !== undefined) put(s.rename.at, Buffer.from(s.rename.to, 'latin1'));
+    if (typeof s.fill !== 'number') {
+      put(s.at, s.fill);
+      continue;
+    }
     const [begin, end] = [Math.max(s.at, at), Math.min(s.at + s.length, at + out.length)];
     if (begin < end) out.fill(s.fill, begin - at, end - at);
   }

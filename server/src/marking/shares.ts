@@ -70,7 +70,7 @@ interface MarkerRow {
   section_ids: string[] | null;
 }
 
-async function listMarkers(db: Db, courseId: string): Promise<MarkerRow[]> {
+export async function listMarkers(db: Db, courseId: string): Promise<MarkerRow[]> {
   return rows<MarkerRow>(
     db,
     `select e.person_id as id, p.given_name || ' ' || p.family_name as name,

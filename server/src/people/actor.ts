@@ -1,5 +1,5 @@
 import type { Actor, Membership, Role } from '@rosemary/core';
-import { maybe, rows, type Db } from '../platform/database.ts';
+import { maybe, prepared, type Db } from '../platform/database.ts';
 
 export interface SignedIn extends Actor {
   readonly givenName: string;
@@ -9,7 +9,7 @@ export interface SignedIn extends Actor {
 }
 
 interface PersonRow {
-  id: string;
+  person_id: string;
   email: string;
   given_name: string;
   family_name: string;
@@ -37,30 +37,28 @@ function toMembership(row: MemberRow): Membership {
   };
 }
 
-/** Someone signed in with everything access is decided from, or null where the person is gone. */
+/** Someone signed in with everything access is decided from, or null where the person is gone. One statement: every request asks it. */
 export async function findSignedIn(db: Db, personId: string): Promise<SignedIn | null> {
-  const person = await maybe<PersonRow>(
+  const found = await prepared<PersonRow & (MemberRow | { [K in keyof MemberRow]: null })>(
     db,
-    'select id, email, given_name, family_name, is_administrator, theme from person where id = $1',
-    [personId],
-  );
-  if (person === null) return null;
-  const members = await rows<MemberRow>(
-    db,
+    'signed-in',
     `
-    select e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (e.role <> 'student' or c.is_open) as is_reachable,
+    select p.id as person_id, p.email, p.given_name, p.family_name, p.is_administrator, p.theme,
+           e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (e.role <> 'student' or c.is_open) as is_reachable,
            (select array_agg(a.section_id) from assistant_section a where a.enrolment_id = e.id) as given
-    from enrolment e join course c on c.id = e.course_id where e.person_id = $1`,
+    from person p left join (enrolment e join course c on c.id = e.course_id) on e.person_id = p.id where p.id = $1`,
     [personId],
   );
+  const [person] = found;
+  if (person === undefined) return null;
   return {
-    personId: person.id,
+    personId: person.person_id,
     givenName: person.given_name,
     familyName: person.family_name,
     email: person.email,
     isAdministrator: person.is_administrator,
     theme: person.theme,
-    memberships: members.map(toMembership),
+    memberships: found.flatMap((row) => (row.id === null ? [] : [toMembership(row)])),
   };
 }
 

@@ -103,9 +103,30 @@ function security(parts: Parts): RequestHandler[] {
   ];
 }
 
+const TOUCH_MS = 60_000;
+const MOST_TOUCHES = 20_000;
+
+/** That somebody is still there is written down once a minute, not with every answer they save: it costs a commit each time. */
+function makeStore(): ReturnType<typeof connectPgSimple> {
+  return class extends connectPgSimple(session) {
+    private readonly touched = new Map<string, number>();
+
+    override touch(id: string, data: session.SessionData, done?: () => void): void {
+      const now = Date.now();
+      if (now - (this.touched.get(id) ?? 0) < TOUCH_MS) {
+        done?.();
+        return;
+      }
+      if (this.touched.size >= MOST_TOUCHES) this.touched.clear();
+      this.touched.set(id, now);
+      super.touch(id, data, done);
+    }
+  };
+}
+
 /** An open event stream is no sign of life: it must not keep a session from ending. */
 function sessions(parts: Parts, isQuiet: boolean): RequestHandler {
-  const Store = connectPgSimple(session);
+  const Store = makeStore();
   return session({
     name: 'rosemary',
     secret: parts.config.sessionSecret,
@@ -204,7 +225,7 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
     const kicked: string[] = [];
-    const result = await withDb(parts.pool, route.method !== 'get', async (db) => {
+    const result = await withDb(parts.pool, route.method !== 'get' && !route.isOneStatement, async (db) => {
       const who = await memberContext(parts, db, route, request);
       const body = parseBody(route.takesFile ? null : route.body, request.body);
       const context = {

@@ -43,6 +43,16 @@ export async function rows<R extends pg.QueryResultRow>(db: Db, sql: string, val
   return (await db.query<R>(sql, values as unknown[])).rows;
 }
 
+/** The same for what is asked with almost every request: each connection reads and plans the statement once, under its name. */
+export async function prepared<R extends pg.QueryResultRow>(
+  db: Db,
+  name: string,
+  sql: string,
+  values: readonly unknown[] = [],
+): Promise<R[]> {
+  return (await db.query<R>({ name, text: sql, values: values as unknown[] })).rows;
+}
+
 /** The only row, or null. */
 export async function maybe<R extends pg.QueryResultRow>(db: Db, sql: string, values: readonly unknown[] = []): Promise<R | null> {
   return (await rows<R>(db, sql, values))[0] ?? null;

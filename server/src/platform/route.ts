@@ -52,6 +52,8 @@ export interface Route {
   readonly isSilent: boolean;
   /** Moves many bytes: few of these go on at once, so that small saves beside them stay quick. */
   readonly isHeavy: boolean;
+  /** Writes with a single statement, which needs no transaction round it: what is done thousands of times a minute pays for none. */
+  readonly isOneStatement: boolean;
   /** A write that can move a grade can be rehearsed: carried out, its ripple answered, and taken back whole. */
   readonly movesGrades: boolean;
   readonly handle: (context: never) => Promise<unknown>;
@@ -65,6 +67,7 @@ interface Spec<B, C> {
   readonly takesFile?: boolean;
   readonly isSilent?: boolean;
   readonly isHeavy?: boolean;
+  readonly isOneStatement?: boolean;
   readonly movesGrades?: boolean;
   readonly handle: (context: C) => Promise<unknown>;
 }
@@ -79,6 +82,7 @@ function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
     takesFile: spec.takesFile ?? false,
     isSilent: spec.isSilent ?? false,
     isHeavy: spec.isHeavy ?? false,
+    isOneStatement: spec.isOneStatement ?? false,
     movesGrades: spec.movesGrades ?? false,
     handle: spec.handle as (context: never) => Promise<unknown>,
   };

@@ -1,23 +1,10 @@
-import type { AnswerKept, AnswerSave, BeginAttempt, GivenAnswer, HeldView, OwnAttempt, OwnQuiz, QuizSetting, Taking } from '@rosemary/api';
-import {
-  attemptEnd,
-  exactPoints,
-  mayReview,
-  meetAnswer,
-  nodesOfType,
-  ON_THE_WAY_MS,
-  plainText,
-  reviewInWords,
-  dayAndTime,
-  REVIEWED,
-  type Membership,
-  type ReviewTime,
-} from '@rosemary/core';
+import type { BeginAttempt, GivenAnswer, HeldView, OwnAttempt, OwnQuiz, QuizSetting, Taking } from '@rosemary/api';
+import { attemptEnd, exactPoints, mayReview, reviewInWords, dayAndTime, REVIEWED, type Membership, type ReviewTime } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
 import { randomUUID } from 'node:crypto';
 import { getTerm } from '../gradebook/facts.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
-import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { getVisible, type Visible } from '../student/visible.ts';
 import { loadQuestions, questionsOf, showPaper, type StoredPaper } from './content.ts';
 import { getQuiz, listSections, readPools, readRange, storePaper } from './quizzes.ts';
@@ -89,21 +76,6 @@ export function endsOf(
   const end = setting.atEnd === 'flag' ? attemptEnd(attempt.begun_at.getTime(), { ...timing, limitMinutes: null }) : limit;
   return { end, limit };
 }
-
-const isBlank = (answer: GivenAnswer | null): boolean => {
-  if (answer === null) return true;
-  if (answer.kind === 'text') return answer.text.trim() === '';
-  if (answer.kind === 'texts') return Object.values(answer.texts).every((t) => t.trim() === '');
-  if (answer.kind === 'choices') return answer.ids.length === 0;
-  if (answer.kind === 'pairs') return Object.keys(answer.pairs).length === 0;
-  if (answer.kind === 'work') {
-    const document = answer.document ?? null;
-    return (answer.fileId ?? null) === null && plainText(document).trim() === '' && nodesOfType(document, 'picture').length === 0;
-  }
-  return false;
-};
-/** An answer with nothing in it is none. */
-export const soundAnswer = (answer: GivenAnswer | null): GivenAnswer | null => (isBlank(answer) ? null : answer);
 
 const instantOf = (when: QuizSetting['review']['score']): ReviewTime =>
   when.kind === 'window' ? { kind: 'window', from: Date.parse(when.from), to: Date.parse(when.to) } : when;
@@ -363,94 +335,6 @@ export async function getTime(
     endsAt: isoOf(endsOf(attempt, setting, multiplier, dates.closes.at).limit),
     isOpen: attempt.state === 'open',
   };
-}
-
-interface SaveRow {
-  enrolment_id: string;
-  state: AttemptRow['state'];
-  ends_at: Date | null;
-  is_in_paper: boolean;
-  may_go_back: boolean;
-  answer: GivenAnswer | null;
-  is_flagged: boolean | null;
-  version: number | null;
-  device: string | null;
-  turn: number | null;
-  saved_at: Date | null;
-}
-
-/** Where one may not go back, what stands before a question that was answered is left for good. */
-async function requireNotLeft(db: Db, target: { readonly attemptId: string; readonly questionId: string }): Promise<void> {
-  const row = await maybe<{ paper: StoredPaper; answered: string[] }>(
-    db,
-    "select t.paper, coalesce((select array_agg(a.question_id::text) from quiz_answer a where a.attempt_id = t.id), '{}') as answered from quiz_attempt t where t.id = $1",
-    [target.attemptId],
-  );
-  const order = row === null ? [] : questionsOf(row.paper).map((q) => q.questionId);
-  const at = order.indexOf(target.questionId);
-  if (row?.answered.some((id) => order.indexOf(id) > at) === true)
-    throw new AppError('not-now', 'You have gone on from this question, and this quiz does not go back.');
-}
-
-/** Keeps an answer that came after time where staff find it; it counts for nothing unless they take it. */
-async function keepLate(db: Db, attemptId: string, questionId: string, body: AnswerSave, now: number): Promise<void> {
-  await run(
-    db,
-    'insert into quiz_answer_event (attempt_id, question_id, answer, device, turn, at, is_late) values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), true)',
-    [attemptId, questionId, JSON.stringify(soundAnswer(body.answer)), body.device, body.turn, now],
-  );
-}
-
-/**
- * Saves one answer. It is acknowledged when it is committed, and only then. The server's clock decides whether it is in time; what comes
- * after it is kept beside, and said. Repeated and overtaken saves change nothing; a save of another window over an answer it has not seen
- * is a conflict, with what stands there.
- */
-export async function saveAnswer(
-  db: Db,
-  target: { readonly itemId: string; readonly attemptId: string; readonly questionId: string },
-  member: Membership,
-  body: AnswerSave,
-  now: number,
-): Promise<AnswerKept | { late: true }> {
-  const held = await maybe<SaveRow>(
-    db,
-    `select t.enrolment_id, t.state, t.ends_at, jsonb_path_exists(t.paper, '$.sections[*].questions[*] ? (@.questionId == $id)', jsonb_build_object('id', $3::text)) as is_in_paper,
-       z.may_go_back, a.answer, a.is_flagged, a.version, a.device, a.turn, a.saved_at
-     from quiz_attempt t join quiz z on z.item_id = t.item_id left join quiz_answer a on a.attempt_id = t.id and a.question_id = $3::uuid where t.id = $1 and t.item_id = $2 for update of t`,
-    [target.attemptId, target.itemId, target.questionId],
-  );
-  if (held === null || held.enrolment_id !== member.enrolmentId || !held.is_in_paper) throw notFound();
-  const isLate = held.state !== 'open' || (held.ends_at !== null && now > held.ends_at.getTime() + ON_THE_WAY_MS);
-  const fate = meetAnswer(held.version === null ? null : { version: held.version, device: held.device ?? '', turn: held.turn ?? 0 }, {
-    device: body.device,
-    turn: body.turn,
-    seen: body.seen,
-  });
-  if (fate === 'kept') return { version: held.version ?? 0, savedAt: held.saved_at?.toISOString() ?? '' };
-  if (isLate) {
-    await keepLate(db, target.attemptId, target.questionId, body, now);
-    return { late: true };
-  }
-  if (!held.may_go_back) await requireNotLeft(db, target);
-  if (fate === 'conflict')
-    throw conflict({
-      answer: held.answer,
-      isFlagged: held.is_flagged ?? false,
-      version: held.version,
-      savedAt: held.saved_at?.toISOString() ?? '',
-    });
-  const answer = JSON.stringify(soundAnswer(body.answer));
-  const saved = await maybe<{ version: number }>(
-    db,
-    `with event as (
-       insert into quiz_answer_event (attempt_id, question_id, answer, device, turn, at) values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0)))
-     insert into quiz_answer (attempt_id, question_id, answer, device, turn, saved_at, is_flagged, seconds) values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), $7, $8)
-     on conflict (attempt_id, question_id) do update set answer = excluded.answer, device = excluded.device, turn = excluded.turn, saved_at = excluded.saved_at,
-       is_flagged = excluded.is_flagged, seconds = quiz_answer.seconds + excluded.seconds, version = quiz_answer.version + 1 returning version`,
-    [target.attemptId, target.questionId, answer, body.device, body.turn, now, body.isFlagged, body.seconds],
-  );
-  return { version: saved?.version ?? 0, savedAt: new Date(now).toISOString() };
 }
 
 /** Hands in an attempt: once, whatever is sent twice. What can be scored at once is. */

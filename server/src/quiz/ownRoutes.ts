@@ -6,7 +6,8 @@ import { maybe } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
 import { getVisible } from '../student/visible.ts';
-import { begin, findAttempt, getTaking, getTime, handInQuiz, noteLeave, saveAnswer } from './attempts.ts';
+import { saveAnswer } from './answers.ts';
+import { begin, findAttempt, getTaking, getTime, handInQuiz, noteLeave } from './attempts.ts';
 import { getOwnReview } from './review.ts';
 
 const OWN = '/courses/:courseId/own/quizzes/:itemId';
@@ -44,6 +45,7 @@ export const ownQuizRoutes: readonly Route[] = [
     method: 'put',
     path: `${ATTEMPT}/answers/:questionId`,
     isSilent: true,
+    isOneStatement: true,
     body: answerSave,
     handle: async (c) =>
       saveAnswer(c.db, { itemId: item(c), attemptId: attempt(c), questionId: c.params.questionId ?? '' }, c.member, c.body, c.now),

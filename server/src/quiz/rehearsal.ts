@@ -14,7 +14,7 @@ import {
 } from '@rosemary/core';
 import { rows, type Db } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { soundAnswer } from './attempts.ts';
+import { soundAnswer } from './answers.ts';
 import { toAnswer } from './scoring.ts';
 
 const floorOf = 0;

@@ -26,12 +26,25 @@ import { termEnd } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getPlanItem } from '../plan/queries.ts';
+import { listMarkers } from '../marking/shares.ts';
 import { readReach } from '../release/reach.ts';
 import { closeAttempt, countedOf, endsOf, findAttempt, listOwnAttempts, readGiven, type AttemptRow } from './attempts.ts';
 import { questionsOf, type StoredPaper } from './content.ts';
+import { listQuestionShares, reachesAnswer } from './questionShares.ts';
 import { getQuiz } from './quizzes.ts';
 import { getStaffReview } from './review.ts';
 import { recordResult, scoreAttempts } from './scoring.ts';
+
+/** Who of the staff asks. */
+export interface Asking {
+  readonly member: Membership;
+  readonly personId: string;
+}
+interface AnswerTarget {
+  readonly itemId: string;
+  readonly attemptId: string;
+  readonly questionId: string;
+}
 
 interface LineRow extends AttemptRow {
   answered: number;
@@ -132,7 +145,8 @@ export async function listCorrectionViews(db: Db, itemId: string): Promise<Corre
 }
 
 /** Everybody at a quiz: who has not begun, who is in the middle, who handed in, and what waits for a person. */
-export async function getResults(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<QuizResults> {
+export async function getResults(db: Db, courseId: string, itemId: string, by: Asking, now: number): Promise<QuizResults> {
+  const { member } = by;
   const item = await getPlanItem(db, courseId, itemId, now);
   const setting = await getQuiz(db, itemId);
   const whom = await listWhom(db, courseId, itemId, member);
@@ -150,18 +164,32 @@ export async function getResults(db: Db, courseId: string, itemId: string, membe
       attempts: lines,
     };
   });
-  const waiting = await rows<{ question_id: string; title: string; plain: string; kind: QuestionKind; many: number }>(
+  const shares = await listQuestionShares(db, itemId);
+  const marked = await rows<{ question_id: string; title: string; plain: string; kind: QuestionKind; section_ids: (string | null)[] }>(
     db,
-    `select s.question_id, q.title, v.plain, v.kind, count(*)::int as many from quiz_score s join quiz_attempt t on t.id = s.attempt_id join question q on q.id = s.question_id
-       join question_version v on v.question_id = q.id and v.number = q.newest
-     where t.item_id = $1 and t.state = 'handed in' and s.share is null and t.enrolment_id = any($2) group by 1, 2, 3, 4 order by many desc`,
-    [itemId, whom.map((w) => w.id)],
+    `select s.question_id, q.title, v.plain, v.kind, array_agg(e.section_id) filter (where s.share is null) as section_ids from quiz_score s join quiz_attempt t on t.id = s.attempt_id
+       join enrolment e on e.id = t.enrolment_id join question q on q.id = s.question_id join question_version v on v.question_id = q.id and v.number = q.newest
+     where t.item_id = $1 and t.state = 'handed in' and e.withdrawn_at is null and not e.is_sample and (s.share is null or v.kind in ('essay', 'file')) group by 1, 2, 3, 4 order by 2, 3`,
+    [itemId],
   );
   return {
     title: item.title,
     possible: item.possible,
     people,
-    waiting: waiting.map((w) => ({ questionId: w.question_id, title: titleOf(w.title, w.plain), kind: w.kind, many: w.many })),
+    marked: marked.map((m) => {
+      const waiting = m.section_ids ?? [];
+      const markerIds = shares.get(m.question_id) ?? [];
+      const own = waiting.filter((sectionId) => reachesAnswer(by, shares, m.question_id, sectionId));
+      return {
+        questionId: m.question_id,
+        title: titleOf(m.title, m.plain),
+        kind: m.kind,
+        waiting: own.length,
+        markerIds,
+        isTheirs: markerIds.length === 0 || member.role === 'instructor' || markerIds.includes(by.personId),
+      };
+    }),
+    markers: (await listMarkers(db, courseId)).map(({ id, name }) => ({ id, name })),
     corrections: await listCorrectionViews(db, itemId),
     setting: {
       passPoints: setting.passPoints,
@@ -170,6 +198,21 @@ export async function getResults(db: Db, courseId: string, itemId: string, membe
       limitMinutes: setting.limitMinutes,
     },
   };
+}
+
+/** An attempt with an answer that a member of staff marks. */
+async function requireAnswer(db: Db, courseId: string, target: AnswerTarget, by: Asking): Promise<AttemptRow> {
+  const attempt = await findAttempt(db, target.itemId, target.attemptId);
+  const who =
+    attempt === null
+      ? null
+      : await maybe<{ section_id: string | null }>(db, 'select section_id from enrolment where id = $1 and course_id = $2', [
+          attempt.enrolment_id,
+          courseId,
+        ]);
+  const shares = await listQuestionShares(db, target.itemId);
+  if (attempt === null || who === null || !reachesAnswer(by, shares, target.questionId, who.section_id)) throw notFound();
+  return attempt;
 }
 
 /** An attempt whose student a member of staff reaches. */
@@ -248,7 +291,7 @@ export async function actOnAttempt(
   itemId: string,
   attemptId: string,
   act: AttemptAct,
-  by: { readonly member: Membership; readonly personId: string },
+  by: Asking,
   now: number,
 ): Promise<void> {
   const attempt = await requireAttempt(db, courseId, itemId, attemptId, by.member);
@@ -295,12 +338,12 @@ export async function actOnAttempt(
 export async function giveScore(
   db: Db,
   courseId: string,
-  target: { readonly itemId: string; readonly attemptId: string; readonly questionId: string },
+  target: AnswerTarget,
   body: GivenScore,
-  by: { readonly member: Membership; readonly personId: string },
+  by: Asking,
   now: number,
 ): Promise<{ version: number }> {
-  const attempt = await requireAttempt(db, courseId, target.itemId, target.attemptId, by.member);
+  const attempt = await requireAnswer(db, courseId, target, by);
   const full = await maybe<{ paper: StoredPaper }>(db, 'select paper from quiz_attempt where id = $1', [attempt.id]);
   const question = full === null ? undefined : questionsOf(full.paper).find((q) => q.questionId === target.questionId);
   if (question === undefined || attempt.state !== 'handed in') throw notFound();
@@ -333,6 +376,26 @@ export async function giveScore(
   return { version: held.version + 1 };
 }
 
+/** The file of an answer that a member of staff marks or whose student they reach. */
+export async function requireAnswerFile(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  attemptId: string,
+  fileId: string,
+  by: Asking,
+): Promise<void> {
+  const row = await maybe<{ question_id: string }>(
+    db,
+    "select question_id from quiz_answer where attempt_id = $1 and answer ->> 'fileId' = $2::text",
+    [attemptId, fileId],
+  );
+  if (row === null) throw notFound();
+  await requireAnswer(db, courseId, { itemId, attemptId, questionId: row.question_id }, by).catch(() =>
+    requireAttempt(db, courseId, itemId, attemptId, by.member),
+  );
+}
+
 /** What was answered to one question, to be marked together; alike answers are grouped where they are looked at. */
 export async function listQuestionAnswers(
   db: Db,
@@ -342,6 +405,8 @@ export async function listQuestionAnswers(
   questionId: string,
   member: Membership,
 ): Promise<QuestionAnswers> {
+  const by = { member, personId: actor.personId };
+  const shares = await listQuestionShares(db, itemId);
   const question = await getQuestion(db, actor, questionId);
   const found = await rows<{
     attempt_id: string;
@@ -364,7 +429,7 @@ export async function listQuestionAnswers(
      where t.item_id = $1 and s.question_id = $2 and t.state = 'handed in' and not e.is_sample order by p.family_name collate "C", p.given_name collate "C", t.number`,
     [itemId, questionId],
   );
-  const reached = found.filter((row) => reachesSection(member, row.section_id));
+  const reached = found.filter((row) => reachesAnswer(by, shares, questionId, row.section_id));
   if (reached.length === 0 && found.length > 0) throw notFound();
   return {
     question,

@@ -4,11 +4,13 @@ import {
   newCorrection,
   paperChange,
   quizChange,
+  questionMarkers,
   quizQuestions,
   type AttemptAct,
   type GivenScore,
   type NewCorrection,
   type PaperChange,
+  type QuestionMarkers,
   type QuizChange,
   type QuizQuestions,
 } from '@rosemary/api';
@@ -23,7 +25,8 @@ import { getPlanItem } from '../plan/queries.ts';
 import { loadQuestions, questionsOf, showPaper } from './content.ts';
 import { correctQuestion, setCorrectionUndone } from './corrections.ts';
 import { addQuestions, getQuiz, getQuizDetail, listSections, readPools, savePaper, saveQuiz, storePaper } from './quizzes.ts';
-import { actOnAttempt, getAttemptPaper, getResults, giveScore, listQuestionAnswers, requireAttempt } from './results.ts';
+import { actOnAttempt, getAttemptPaper, getResults, giveScore, listQuestionAnswers, requireAnswerFile } from './results.ts';
+import { shareQuestion } from './questionShares.ts';
 import { recordResult } from './scoring.ts';
 import { getStatistics } from './statistics.ts';
 
@@ -118,14 +121,14 @@ export const quizRoutes: readonly Route[] = [
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/results`,
-    handle: (c) => getResults(c.db, c.courseId, item(c), c.member, c.now),
+    handle: (c) => getResults(c.db, c.courseId, item(c), by(c), c.now),
   }),
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/results.csv`,
     answers: 'stream',
     handle: async (c) => {
-      const results = await getResults(c.db, c.courseId, item(c), c.member, c.now);
+      const results = await getResults(c.db, c.courseId, item(c), by(c), c.now);
       const lines = results.people.flatMap((p) =>
         p.attempts.length === 0
           ? [[p.name, p.section, p.state, '', '', '', '', '']]
@@ -153,7 +156,7 @@ export const quizRoutes: readonly Route[] = [
     path: `${QUIZ}/attempts/:attemptId/files/:fileId`,
     answers: 'stream',
     handle: async (c) => {
-      await requireAttempt(c.db, c.courseId, item(c), c.params.attemptId ?? '', c.member);
+      await requireAnswerFile(c.db, c.courseId, item(c), c.params.attemptId ?? '', c.params.fileId ?? '', by(c));
       return sendQuizFile(c, ANSWER_FILE, [c.params.attemptId, c.params.fileId]);
     },
   }),
@@ -188,6 +191,16 @@ export const quizRoutes: readonly Route[] = [
     handle: async (c) => {
       await getPlanItem(c.db, c.courseId, item(c), c.now);
       return listQuestionAnswers(c.db, c.person, c.courseId, item(c), c.params.questionId ?? '', c.member);
+    },
+  }),
+  courseRoute<QuestionMarkers>('marking.release', {
+    method: 'put',
+    path: `${QUIZ}/questions/:questionId/markers`,
+    body: questionMarkers,
+    handle: async (c) => {
+      await getPlanItem(c.db, c.courseId, item(c), c.now);
+      await shareQuestion(c.db, c.courseId, item(c), c.params.questionId ?? '', c.body.markerIds);
+      await audit(c, 'question shared out', { questionId: c.params.questionId, markerIds: c.body.markerIds });
     },
   }),
   courseRoute('marking.see', {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { paragraphs, type AnswerEntry, type AnswerList, type ItemDetail, type MarkedTogether, type RubricView } from '@rosemary/api';
 import { formatPoints, parsePoints, rubricScore, type AlikeGroup } from '@rosemary/core';
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { get, HttpProblem, send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import CriterionStep from './CriterionStep.vue';
+import { useAlikeGroups } from './useAlikeGroups.ts';
 
 /** Short answers that say the same stand together and are judged together; whoever is an exception is taken out first. */
 const props = defineProps<{ base: string; itemId: string; possible: number }>();
@@ -13,7 +14,7 @@ const emit = defineEmits<{ done: [] }>();
 const route = useRoute();
 const notices = useNotices();
 const list = ref<AnswerList | null>(null);
-const groups = ref<readonly AlikeGroup[] | null>(null);
+const { groups, group } = useAlikeGroups();
 const rubric = ref<RubricView | null>(null);
 const fault = ref('');
 const open = ref<number | null>(null);
@@ -24,23 +25,17 @@ const judgement = ref<{ choices: Record<string, string>; given: Record<string, n
 const at = ref(0);
 const isBusy = ref(false);
 const results = ref<MarkedTogether | null>(null);
-let worker: Worker | null = null;
 async function load(): Promise<void> {
   try {
     const detail = await get<ItemDetail>(`/courses/${String(route.params.courseId)}/items/${props.itemId}`);
     rubric.value = detail.assignment?.judged === 'points' ? detail.rubric : null;
     list.value = await get<AnswerList>(`${props.base}/answers`);
-    worker ??= new Worker(new URL('./alikeWorker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = (event: MessageEvent<readonly AlikeGroup[]>) => {
-      groups.value = event.data;
-    };
-    worker.postMessage(list.value.answers.map((a) => ({ id: a.id, text: a.text })));
+    group(list.value.answers.map((a) => ({ id: a.id, text: a.text })));
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
 }
 onMounted(load);
-onBeforeUnmount(() => worker?.terminate());
 const byId = computed(() => new Map((list.value?.answers ?? []).map((a) => [a.id, a])));
 const membersOf = (group: AlikeGroup): readonly AnswerEntry[] => [...group.same, ...group.near].flatMap((id) => byId.value.get(id) ?? []);
 const isDone = (answer: AnswerEntry): boolean => answer.state === 'finished' || answer.state === 'released';

@@ -3,6 +3,7 @@ import type { QuestionAnswers } from '@rosemary/api';
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
+import { useAlikeGroups } from '../marking/useAlikeGroups.ts';
 import DocumentView from '../parts/DocumentView.vue';
 import { get, HttpProblem, send } from '../platform/http.ts';
 import QuestionOnPaper from './QuestionOnPaper.vue';
@@ -12,6 +13,7 @@ import { useQuiz } from './quizStore.ts';
 const route = useRoute();
 const quiz = useQuiz();
 const answers = shallowRef<QuestionAnswers | null>(null);
+const { groups, group } = useAlikeGroups();
 const fault = ref('');
 const only = ref<'waits' | 'all'>('waits');
 const showsNames = ref(false);
@@ -21,46 +23,60 @@ const faults = ref<Record<string, string>>({});
 async function load(): Promise<void> {
   try {
     answers.value = await get<QuestionAnswers>(`${quiz.base}/questions/${String(route.params.questionId)}/answers`);
+    group(answers.value.answers.filter((a) => a.text !== '' && a.file === null).map((a) => ({ id: a.attemptId, text: a.text })));
     for (const a of answers.value.answers) comments.value[a.attemptId] ??= a.reason;
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
 }
 onMounted(load);
-const plain = (text: string): string =>
-  text
-    .normalize('NFC')
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim();
 type Answer = QuestionAnswers['answers'][number];
-/** Answers with the same words, however written, stand together. */
-const groups = computed(() => {
-  const found = new Map<string, Answer[]>();
-  for (const a of answers.value?.answers ?? []) {
-    if (only.value === 'waits' && a.share !== null) continue;
-    const key = a.text === '' ? a.attemptId : plain(a.text);
-    found.set(key, [...(found.get(key) ?? []), a]);
-  }
-  return [...found.entries()].map(([key, list]) => ({ key, list }));
+/** Those a teacher took out of their group: they are marked on their own, after it. */
+const except = ref<ReadonlySet<string>>(new Set());
+interface Together {
+  readonly key: string;
+  readonly list: readonly Answer[];
+  /** Those that say it in other words, a little. */
+  readonly near: ReadonlySet<string>;
+}
+/** Answers that say the same, or nearly, are marked together; a file and an answer with nothing in it stand alone. */
+const shown = computed((): Together[] => {
+  const listed = new Map(
+    (answers.value?.answers ?? []).filter((a) => only.value === 'all' || a.share === null).map((a) => [a.attemptId, a]),
+  );
+  const inGroups = (groups.value ?? []).map((g) => {
+    const list = [...g.same, ...g.near].flatMap((id) => listed.get(id) ?? []);
+    return { key: list[0]?.attemptId ?? '', list, near: new Set(g.near) };
+  });
+  const grouped = new Set(inGroups.flatMap((g) => g.list.map((a) => a.attemptId)));
+  const alone = [...listed.values()].filter((a) => !grouped.has(a.attemptId));
+  return [...inGroups, ...alone.map((a) => ({ key: a.attemptId, list: [a], near: new Set<string>() }))].filter((g) => g.list.length > 0);
 });
+const together = (g: Together): Answer[] => g.list.filter((a) => !except.value.has(a.attemptId));
+function setExcept(id: string, isOut: boolean): void {
+  const next = new Set(except.value);
+  if (isOut) next.add(id);
+  else next.delete(id);
+  except.value = next;
+}
 const left = computed(() => answers.value?.answers.filter((a) => a.share === null).length ?? 0);
-async function give(group: { key: string; list: readonly Answer[] }): Promise<void> {
-  const read = parsePoints(typed.value[group.key] ?? '');
-  faults.value[group.key] = read.ok ? '' : read.reason;
+async function give(g: Together): Promise<void> {
+  const read = parsePoints(typed.value[g.key] ?? '');
+  faults.value[g.key] = read.ok ? '' : read.reason;
   if (!read.ok) return;
   try {
-    for (const a of group.list)
+    for (const a of together(g))
       await send('PUT', `${quiz.base}/attempts/${a.attemptId}/scores/${String(route.params.questionId)}`, {
         points: read.value,
-        reason: comments.value[group.list[0]?.attemptId ?? ''] ?? '',
+        reason: comments.value[g.list[0]?.attemptId ?? ''] ?? '',
         version: a.version,
       });
+    except.value = new Set();
     await load();
     await nextTick();
     document.querySelector<HTMLInputElement>('.points')?.focus();
   } catch (error) {
-    faults.value[group.key] = error instanceof HttpProblem ? error.message : 'Not saved.';
+    faults.value[g.key] = error instanceof HttpProblem ? error.message : 'Not saved.';
     await load();
   }
 }
@@ -84,7 +100,7 @@ async function give(group: { key: string; list: readonly Answer[] }): Promise<vo
         </button>
         <button class="act" @click="showsNames = !showsNames">{{ showsNames ? 'hide names' : 'show names' }}</button>
       </p>
-      <article v-for="g in groups" :key="g.key" class="answer">
+      <article v-for="g in shown" :key="g.key" class="answer">
         <p v-if="showsNames || g.list.length > 1" class="label">
           {{ g.list.length > 1 ? `${g.list.length} alike` : '' }} {{ showsNames ? g.list.map((a) => a.name).join('; ') : '' }}
         </p>
@@ -94,6 +110,18 @@ async function give(group: { key: string; list: readonly Answer[] }): Promise<vo
         <p v-if="g.list[0]?.file">
           <a :href="g.list[0].file.url" target="_blank" rel="noopener">{{ g.list[0].file.name }}</a>
         </p>
+        <ul v-if="g.list.some((a) => g.near.has(a.attemptId))" class="near">
+          <li v-for="a in g.list.filter((x) => g.near.has(x.attemptId))" :key="a.attemptId">
+            <label
+              ><input
+                type="checkbox"
+                :checked="!except.has(a.attemptId)"
+                @change="setExcept(a.attemptId, !($event.target as HTMLInputElement).checked)"
+              />
+              {{ a.text }}</label
+            >
+          </li>
+        </ul>
         <form class="give" @submit.prevent="give(g)">
           <input
             class="line-input points"
@@ -110,7 +138,7 @@ async function give(group: { key: string; list: readonly Answer[] }): Promise<vo
             aria-label="Comment"
             placeholder="Comment for the student"
           />
-          <button class="quiet">{{ g.list.length > 1 ? `Save all ${g.list.length}` : 'Save' }}</button>
+          <button class="quiet">{{ together(g).length > 1 ? `Save all ${together(g).length}` : 'Save' }}</button>
         </form>
         <p v-if="faults[g.key]" class="fault" role="alert">{{ faults[g.key] }}</p>
       </article>
@@ -143,6 +171,11 @@ async function give(group: { key: string; list: readonly Answer[] }): Promise<vo
 .answer {
   border-top: 1px solid var(--frost2);
   padding: 14px 0;
+}
+.near {
+  list-style: none;
+  padding: 0;
+  margin: 4px 0;
 }
 .give {
   display: flex;

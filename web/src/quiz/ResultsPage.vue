@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { AttemptAct, AttemptLine, QuizPerson, QuizResults } from '@rosemary/api';
-import { dayAndTime, formatPoints, KIND_WORDS } from '@rosemary/core';
+import { dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { get, HttpProblem, send } from '../platform/http.ts';
@@ -8,6 +8,7 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useQuiz } from './quizStore.ts';
+import ToMark from './ToMark.vue';
 
 /** Everybody at a quiz: who has not begun, who is in the middle of it, who handed in; and what waits to be marked. */
 const route = useRoute();
@@ -108,15 +109,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!results && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 22px; margin-top: 12px" /></template>
     <template v-else-if="results">
-      <div v-if="results.waiting.length > 0" class="waiting">
-        <h2>Waits to be marked</h2>
-        <ul>
-          <li v-for="w in results.waiting" :key="w.questionId">
-            <router-link :to="{ name: 'quiz-marking', params: { ...route.params, questionId: w.questionId } }">{{ w.title }}</router-link>
-            <span class="soft"> {{ KIND_WORDS[w.kind] }}, {{ w.many === 1 ? 'one answer' : `${w.many} answers` }}</span>
-          </li>
-        </ul>
-      </div>
+      <ToMark :results="results" :can-share="canCorrect" :reload="load" />
       <p class="chips" role="group" aria-label="Only those">
         <button :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''">All {{ inSection.length }}</button>
         <button
@@ -228,11 +221,10 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
 .page {
   padding: 16px 26px 60px;
 }
-.waiting,
+
 .corrections {
   margin-bottom: 16px;
 }
-.waiting ul,
 .corrections ul {
   padding-left: 18px;
   margin: 4px 0;
