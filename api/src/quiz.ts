@@ -21,6 +21,7 @@ export type ReviewWhen =
 
 export interface QuizSetting {
   readonly version: number;
+  readonly taken: 'screen' | 'paper' | 'both';
   readonly instructions: DocumentNode;
   readonly layout: 'one' | 'page';
   readonly mayGoBack: boolean;
@@ -97,6 +98,7 @@ export interface QuizChange extends Partial<Omit<QuizSetting, 'version'>> {
 }
 export const quizChange = Joi.object<QuizChange>({
   version: version(),
+  taken: Joi.string().valid('screen', 'paper', 'both').label('Where it is taken'),
   instructions: document(),
   layout: Joi.string().valid('one', 'page'),
   mayGoBack: Joi.boolean(),
@@ -246,7 +248,7 @@ export interface OwnAttempt {
   readonly id: string;
   readonly number: number;
   readonly handedInAt: string | null;
-  readonly how: 'student' | 'time' | 'instructor' | null;
+  readonly how: 'student' | 'time' | 'instructor' | 'paper' | null;
   readonly state: 'open' | 'handed in' | 'set aside';
   /** Null where it may not be seen, or waits. */
   readonly scoreText: string | null;
@@ -356,7 +358,7 @@ export interface AttemptLine {
   readonly begunAt: string;
   readonly endsAt: string | null;
   readonly handedInAt: string | null;
-  readonly how: 'student' | 'time' | 'instructor' | null;
+  readonly how: 'student' | 'time' | 'instructor' | 'paper' | null;
   readonly answered: number;
   readonly questions: number;
   readonly lastSavedAt: string | null;

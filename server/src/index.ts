@@ -38,3 +38,5 @@ export { begin as beginQuiz, handInQuiz } from './quiz/attempts.ts';
 export { addQuestions, getQuizDetail, savePaper, saveQuiz } from './quiz/quizzes.ts';
 export { giveScore } from './quiz/results.ts';
 export { getStatistics } from './quiz/statistics.ts';
+export { answerSheets } from './paperTest/answerSheets.ts';
+export { readPicture } from './paperTest/readPicture.ts';

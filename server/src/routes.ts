@@ -22,6 +22,7 @@ import { planRoutes } from './plan/routes.ts';
 import type { Route } from './platform/route.ts';
 import { progressRoutes } from './progress/routes.ts';
 import { ownQuizRoutes } from './quiz/ownRoutes.ts';
+import { paperTestRoutes } from './paperTest/routes.ts';
 import { quizRoutes } from './quiz/routes.ts';
 import { releaseRoutes } from './release/routes.ts';
 import { rosterRoutes } from './roster/routes.ts';
@@ -59,6 +60,7 @@ export const routes: readonly Route[] = [
   ...remarkRoutes,
   ...gradebookRoutes,
   ...bankRoutes,
+  ...paperTestRoutes,
   ...quizRoutes,
   ...ownQuizRoutes,
   ...progressRoutes,

@@ -7,11 +7,13 @@ export interface DocumentNode {
   readonly marks?: readonly { readonly type: string; readonly attrs?: { readonly [name: string]: unknown } }[];
 }
 
-/** The words of a document, one line a block. Example: two paragraphs `a`, `b` give `a\nb`. */
+/** The words of a document, one line a block; a place to fill in is a line, a drawn number its name. Example: two paragraphs `a`, `b` give `a\nb`. */
 export function plainText(node: DocumentNode | null): string {
   if (node === null) return '';
   if (node.type === 'text') return node.text ?? '';
   if (node.type === 'hardBreak') return '\n';
+  if (node.type === 'blank') return '____';
+  if (node.type === 'value') return `{${String(node.attrs?.name ?? '')}}`;
   const parts = (node.content ?? []).map(plainText);
   const isLine = node.type === 'paragraph' || node.type === 'heading' || node.type === 'codeBlock';
   return isLine ? parts.join('') : parts.filter((part) => part !== '').join('\n');

@@ -109,6 +109,8 @@ export function isInside(spot: PictureSpot, region: Region): boolean {
 function scoreAnswer({ key, wanted }: ScoredQuestion, answer: Answer): QuestionScore {
   if (answer.kind === 'dontKnow') return given(ZERO, '“I do not know” is worth nothing and takes nothing away.');
   if ((key.kind === 'single' || key.kind === 'truth') && answer.kind === 'choice') return ofChoice(key.choices, answer.id);
+  if ((key.kind === 'single' || key.kind === 'truth') && answer.kind === 'choices')
+    return given(ZERO, 'More than one answer is marked, where one is right.');
   if (key.kind === 'several' && answer.kind === 'choices') return ofChoices(key, answer.ids);
   if (key.kind === 'numeric' && answer.kind === 'text') {
     const accepted = key.rules.accepted.map((a) => ({ ...a, value: decimalRatio(a.value) }));
@@ -131,13 +133,13 @@ function scoreAnswer({ key, wanted }: ScoredQuestion, answer: Answer): QuestionS
       ? given(ZERO, 'Outside every region.')
       : given(share(hit.reduce((most, r) => Math.max(most, r.share), -Infinity)), 'Inside a region.');
   }
-  throw new RangeError(`An answer of the kind “${answer.kind}” does not answer a question of the kind “${key.kind}”.`);
+  return given(ZERO, 'This is no answer to a question of this kind.');
 }
 
 /**
  * What an answer earns: an exact share of the question's points, with the rule that gave it. Never more than all of them; below nothing
- * only as far as the question's floor allows. Essays and files wait for a person (`share` null) once something is given; nothing given
- * is 0 in every kind. An answer of another kind than the question throws.
+ * only as far as the question's floor allows. Essays, files and whatever was given as work (on paper) wait for a person (`share` null);
+ * nothing given is 0 in every kind, and so is an answer of another kind than the question.
  *
  * Rules (domain, Quiz): several choices: (right picks − wrong picks) / right answers; matching: share of right pairs; ordering:
  * 1 − Kendall distance / maximum; numeric: |x − a| ≤ tolerance after conversion of units.
@@ -146,7 +148,7 @@ function scoreAnswer({ key, wanted }: ScoredQuestion, answer: Answer): QuestionS
 export function scoreQuestion(question: ScoredQuestion, answer: Answer | null): QuestionScore {
   const { key, points, floor } = question;
   if (answer === null) return NOTHING;
-  if (key.kind === 'essay' || key.kind === 'file') return { share: null, rule: 'Waits for somebody to mark it.' };
+  if (key.kind === 'essay' || key.kind === 'file' || answer.kind === 'work') return { share: null, rule: 'Waits for somebody to mark it.' };
   const score = scoreAnswer(question, answer);
   const earned = score.share ?? ZERO;
   if (earned.compare(ONE) > 0) return { ...score, share: ONE };

@@ -272,9 +272,12 @@ describe('an attempt', () => {
     expect(of({ kind: 'essay' }, { kind: 'work' })).toBeNull();
     expect(of({ kind: 'essay' }, null)).toBe('0');
   });
-  it('takes no answer of another kind', () => {
+  it('gives nothing for an answer of another kind', () => {
     expect(() => of({ kind: 'essay' } as never, { kind: 'text', text: '' })).not.toThrow();
-    expect(() => of({ kind: 'matching', pairs: [] }, { kind: 'text', text: 'x' })).toThrow('does not answer');
+    // What does not answer the question is worth nothing; it must not keep the rest from being scored.
+    expect(of({ kind: 'matching', pairs: [] }, { kind: 'text', text: 'x' })).toBe('0');
+    // What is given on paper waits for a person in every kind.
+    expect(of({ kind: 'matching', pairs: [] }, { kind: 'work' })).toBeNull();
   });
   it('is expected of somebody who guesses', () => {
     const four: QuestionKey = {

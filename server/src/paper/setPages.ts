@@ -1,8 +1,6 @@
 import type { RubricView } from '@rosemary/api';
 import { criterionPoints, formatPoints, plainText, type DocumentNode } from '@rosemary/core';
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
-import PdfKit from 'pdfkit';
+import { INK, makePaper, SOFT, type Paper } from './paperBook.ts';
 import { paperLines, type Numbered, type PaperLine, type Stretch } from './paperText.ts';
 
 export interface CopiedFile {
@@ -32,14 +30,8 @@ export interface MarkedWork {
   readonly files: readonly CopiedFile[];
 }
 
-// Fonts that ship with the application and hold the letters of many languages.
-const fonts = join(dirname(createRequire(import.meta.url).resolve('dejavu-fonts-ttf/package.json')), 'ttf');
-const FACES = { text: 'DejaVuSerif.ttf', bold: 'DejaVuSerif-Bold.ttf', italic: 'DejaVuSerif-Italic.ttf', code: 'DejaVuSansMono.ttf' };
-const INK = '#22302A';
-const SOFT = '#55645B';
 const BLOOM = '#5C5FA8';
 const LEFT = 62;
-type Paper = InstanceType<typeof PdfKit>;
 
 /** Files whose pages or picture follow on the copy. */
 export const isPaged = (file: CopiedFile): boolean =>
@@ -165,21 +157,11 @@ function setWork(paper: Paper, work: MarkedWork): void {
 }
 
 /** The pages of ours: head, score, criteria, feedback, the written answer with its notes, the notes of each file. */
-export function setPages(work: MarkedWork): Promise<Buffer> {
-  const paper = new PdfKit({ size: 'A4', margins: { top: 56, bottom: 56, left: LEFT, right: LEFT }, info: { Title: work.title } });
-  for (const [name, file] of Object.entries(FACES)) paper.registerFont(name, join(fonts, file));
-  const parts: Buffer[] = [];
-  const whole = new Promise<Buffer>((done, fail) => {
-    paper.on('data', (part: Buffer) => parts.push(part));
-    paper.on('end', () => {
-      done(Buffer.concat(parts));
-    });
-    paper.on('error', fail);
+export const setPages = (work: MarkedWork): Promise<Buffer> =>
+  makePaper(work.title, 56, (paper) => {
+    paper.addPage({ size: 'A4', margins: { top: 56, bottom: 56, left: LEFT, right: LEFT } });
+    setHead(paper, work);
+    setRubric(paper, work);
+    setFeedback(paper, work);
+    setWork(paper, work);
   });
-  setHead(paper, work);
-  setRubric(paper, work);
-  setFeedback(paper, work);
-  setWork(paper, work);
-  paper.end();
-  return whole;
-}

@@ -14,6 +14,8 @@ export function makePool(databaseUrl: string, most = 20): Pool {
   const pool = new pg.Pool({ connectionString: databaseUrl, max: most, connectionTimeoutMillis: WAIT_MS, idleTimeoutMillis: 30_000 });
   // An idle connection that breaks must not end the process: the next request finds out and says so.
   pool.on('error', () => undefined);
+  // Nor one that breaks while somebody holds it between two statements: their next statement finds out.
+  pool.on('connect', (client) => client.on('error', () => undefined));
   return pool;
 }
 

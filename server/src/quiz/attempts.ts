@@ -134,6 +134,7 @@ export async function seesScores(db: Db, itemId: string, enrolmentId: string): P
 }
 
 function whyNotBegin(visible: Visible, setting: QuizSetting, taken: readonly AttemptRow[], allowed: number | null): string | null {
+  if (setting.taken === 'paper') return 'This test is taken on paper.';
   if (visible.visibility === 'announced')
     return `Not open yet: it ${visible.waitsFor === '' ? 'is opened by your instructor' : visible.waitsFor}.`;
   if (visible.visibility === 'closed') return 'This quiz is closed. Ask your instructor if something kept you from taking it.';

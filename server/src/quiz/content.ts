@@ -83,6 +83,11 @@ export async function loadQuestions(
   };
 }
 
+const AS_IT_STANDS = 'as it stands ';
+/** A seed under which the answers stay in the order their teacher wrote them. */
+export const asItStands = (seed: string): string => `${AS_IT_STANDS}${seed}`;
+export const isAsItStands = (seed: string): boolean => seed.startsWith(AS_IT_STANDS);
+
 /** Where the files of a question are fetched by whoever looks at it. */
 export type FilesAt = (fileId: string) => string;
 
@@ -107,7 +112,7 @@ export function showPaper(
   const show = (q: StoredQuestion): PaperQuestionView[] => {
     const { content, stimulus } = loaded(q);
     try {
-      const asked = moved(askQuestion(content, q.questionId, seed, setting.shufflesAnswers), at);
+      const asked = moved(askQuestion(content, q.questionId, seed, setting.shufflesAnswers && !isAsItStands(seed)), at);
       return [{ id: q.questionId, points: q.points, asked, stimulus: stimulus === null ? null : withFilesAt(stimulus, at) }];
     } catch (error) {
       faults.push(error instanceof Error ? error.message : '');

@@ -7,7 +7,7 @@ import { randomUUID } from 'node:crypto';
  */
 export async function copyQuizzes(db: Db, copies: readonly { readonly itemId: string; readonly copyId: string }[]): Promise<void> {
   const columns =
-    'layout, may_go_back, shuffles_sections, shuffles_answers, limit_minutes, at_end, attempts_allowed, counted, retry_until, review, allows_calculator, records_leaving, discourages_copying, pass_points, merit_points, allowed_addresses';
+    'taken, layout, may_go_back, shuffles_sections, shuffles_answers, limit_minutes, at_end, attempts_allowed, counted, retry_until, review, allows_calculator, records_leaving, discourages_copying, pass_points, merit_points, allowed_addresses';
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
   await run(
     db,

@@ -28,6 +28,7 @@ import { getPlanItem } from '../plan/queries.ts';
 import type { StoredPaper } from './content.ts';
 
 interface SettingRow {
+  taken: QuizSetting['taken'];
   instructions: DocumentNode;
   layout: QuizSetting['layout'];
   may_go_back: boolean;
@@ -52,7 +53,7 @@ interface SettingRow {
 export async function findQuiz(db: Db, itemId: string): Promise<QuizSetting | null> {
   const row = await maybe<SettingRow>(
     db,
-    `select instructions, layout, may_go_back, shuffles_sections, shuffles_answers, limit_minutes, at_end, attempts_allowed, counted, (retry_until * 1000)::int as retry_until, review,
+    `select taken, instructions, layout, may_go_back, shuffles_sections, shuffles_answers, limit_minutes, at_end, attempts_allowed, counted, (retry_until * 1000)::int as retry_until, review,
        allows_calculator, access_code, allowed_addresses, records_leaving, discourages_copying, (pass_points * 1000)::int as pass_points, (merit_points * 1000)::int as merit_points, version
      from quiz where item_id = $1`,
     [itemId],
@@ -61,6 +62,7 @@ export async function findQuiz(db: Db, itemId: string): Promise<QuizSetting | nu
     ? null
     : {
         version: row.version,
+        taken: row.taken,
         instructions: row.instructions,
         layout: row.layout,
         mayGoBack: row.may_go_back,
@@ -291,6 +293,7 @@ export async function folderOf(db: Db, courseId: string): Promise<string> {
 }
 
 const COLUMNS: { readonly [field in Exclude<keyof QuizSetting, 'version'>]: string } = {
+  taken: 'taken',
   instructions: 'instructions',
   layout: 'layout',
   mayGoBack: 'may_go_back',
@@ -364,6 +367,12 @@ async function requireUntaken(db: Db, itemId: string): Promise<void> {
     throw new AppError(
       'not-now',
       `${begun.many === 1 ? 'One attempt has' : `${begun.many} attempts have`} begun, so the paper stays as it is. Correct a key under Results, or make a copy of the quiz.`,
+    );
+  const printed = await maybe(db, 'select 1 as one from paper_test where item_id = $1 and printed_at is not null', [itemId]);
+  if (printed !== null)
+    throw new AppError(
+      'not-now',
+      'The paper has been printed, so it stays as it is. Start the printing over under “On paper”, or make a copy of the quiz.',
     );
 }
 

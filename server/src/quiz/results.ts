@@ -91,7 +91,7 @@ function stateOf(lines: readonly AttemptLine[]): QuizPerson['state'] {
   return handed.some((l) => l.score === null) ? 'waiting' : 'scored';
 }
 
-interface WhoRow {
+export interface WhoRow {
   id: string;
   given_name: string;
   family_name: string;
@@ -100,7 +100,7 @@ interface WhoRow {
   is_sample: boolean;
 }
 /** Whom a quiz is for, as far as a member of staff reaches. */
-async function listWhom(db: Db, courseId: string, itemId: string, member: Membership): Promise<WhoRow[]> {
+export async function listWhom(db: Db, courseId: string, itemId: string, member: Membership): Promise<WhoRow[]> {
   const reach = await readReach(db, courseId);
   const found = await rows<WhoRow>(
     db,

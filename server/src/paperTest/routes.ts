@@ -1,0 +1,337 @@
+import {
+  answersSaid,
+  answersTable,
+  keyOnly,
+  paperSettingChange,
+  printWish,
+  rowSaid,
+  sheetOwner,
+  sheetsWish,
+  type AnswersSaid,
+  type AnswersTable,
+  type KeyOnly,
+  type PaperSettingChange,
+  type PrintWish,
+  type RowSaid,
+  type SheetOwner,
+  type SheetsWish,
+} from '@rosemary/api';
+import { filesIn, NAME_BOX, type DocumentNode } from '@rosemary/core';
+import type { Response } from 'express';
+import { sendFile } from '../files/send.ts';
+import { findFile, readWhole } from '../files/store.ts';
+import { withUpload } from '../files/upload.ts';
+import { writeAudit } from '../platform/audit.ts';
+import { rows, run } from '../platform/database.ts';
+import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { getPlanItem } from '../plan/queries.ts';
+import { isAsItStands, loadQuestions, questionsOf, showPaper } from '../quiz/content.ts';
+import { getQuiz, getQuizDetail } from '../quiz/quizzes.ts';
+import { listWhom } from '../quiz/results.ts';
+import { answerSheets } from './answerSheets.ts';
+import { readAnswersTable, sayAnswers, sayRow, setOwner } from './answers.ts';
+import { ensurePaperTest, getPaperTest, listForms, printSheets, unprint } from './forms.ts';
+import { addKeyOnly } from './keyOnly.ts';
+import { questionPaper } from './questionPaper.ts';
+import { bringIn, takeBack } from './results.ts';
+import { addScan, cutScan, findScanFile, rowBox, setLeftOut } from './scans.ts';
+import { getPaperTestView, readStanding } from './sheets.ts';
+
+const PAPER = '/courses/:courseId/quizzes/:itemId/paper-test';
+const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
+const by = (c: MemberContext<unknown>) => ({
+  ...{ db: c.db, courseId: c.courseId, itemId: item(c), member: c.member, personId: c.person.personId, now: c.now },
+});
+const audit = (c: MemberContext<unknown>, action: string, after: unknown = null): Promise<void> =>
+  writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action, subject: item(c), after });
+async function requireQuiz(c: MemberContext<unknown>): Promise<Awaited<ReturnType<typeof getPlanItem>>> {
+  const found = await getPlanItem(c.db, c.courseId, item(c), c.now);
+  await getQuiz(c.db, item(c));
+  return found;
+}
+function sendPdf(response: Response, bytes: Buffer, name: string): void {
+  response
+    .set({
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${name}.pdf`)}`,
+      'cache-control': 'private, no-store',
+    })
+    .type('application/pdf')
+    .send(bytes);
+}
+
+/** The pictures that stand in a paper, by file. */
+async function readPictures(
+  c: MemberContext<unknown>,
+  documents: readonly (DocumentNode | null)[],
+  more: readonly string[],
+): Promise<Map<string, Buffer>> {
+  const ids = [...new Set([...documents.flatMap((d) => filesIn(d)), ...more])];
+  const found = await rows<{ id: string; course_id: string }>(c.db, 'select id, course_id from file where id = any($1)', [ids]);
+  const pictures = new Map<string, Buffer>();
+  for (const row of found) {
+    const file = await findFile(c.db, row.course_id, row.id);
+    if (file !== null && /^image\/(png|jpeg)$/.test(file.media_type)) pictures.set(row.id, await readWhole(c.db, file));
+  }
+  return pictures;
+}
+
+async function courseWords(c: MemberContext<unknown>): Promise<string> {
+  const [row] = await rows<{ words: string }>(c.db, "select code || '  ' || title as words from course where id = $1", [c.courseId]);
+  return row?.words ?? '';
+}
+
+async function sendQuestionPaper(c: MemberContext<unknown>): Promise<void> {
+  const { title, possible } = await requireQuiz(c);
+  const setting = await getQuiz(c.db, item(c));
+  const forms = await listForms(c.db, item(c), await getPaperTest(c.db, item(c)));
+  const form = forms.find((f) => f.letter === (c.query.form ?? '').toUpperCase()) ?? forms[0];
+  if (form === undefined || form.rows.length === 0)
+    throw new AppError('not-now', 'There is no question yet, so there is no paper to print.');
+  const loaded = await loadQuestions(c.db, questionsOf(form.paper));
+  const shown = showPaper(
+    form.paper,
+    form.seed,
+    { shufflesAnswers: setting.shufflesAnswers && !isAsItStands(form.seed) },
+    loaded,
+    (id) => id,
+  );
+  if (shown.faults.length > 0) throw new AppError('not-now', shown.faults[0] ?? '');
+  const questions = shown.sections.flatMap((s) => s.questions);
+  const pictures = await readPictures(
+    c,
+    [setting.instructions, ...questions.flatMap((q) => [q.asked.words, q.stimulus])],
+    questions.flatMap((q) => q.asked.picture?.fileId ?? []),
+  );
+  const bytes = await questionPaper({
+    ...{
+      title,
+      course: await courseWords(c),
+      form: form.letter,
+      minutes: setting.limitMinutes,
+      possible,
+      instructions: setting.instructions,
+    },
+    sections: shown.sections,
+    lettersOf: (n) => form.rows[n]?.letters ?? [],
+    hasSheet: form.rows.some((r) => r.optionIds.length > 0),
+    pictures,
+  });
+  sendPdf(c.response, bytes, `${title}${form.letter === '' ? '' : ` ${form.letter}`}`);
+}
+
+async function sendSheets(c: MemberContext<unknown>): Promise<void> {
+  const { title } = await requireQuiz(c);
+  const { test, sheets } = await readStanding(c.db, item(c));
+  if (test.printedAt === null) throw new AppError('not-now', 'The sheets have not been made yet. Make them first.');
+  const whom = await listWhom(c.db, c.courseId, item(c), c.member);
+  const names = new Map(whom.map((w) => [w.id, w]));
+  const wanted = sheets.filter((s) => {
+    if (c.query.sheet !== undefined) return s.id === c.query.sheet;
+    return c.query.which === 'spare' ? s.enrolmentId === null : s.enrolmentId !== null && names.has(s.enrolmentId);
+  });
+  const [first] = wanted;
+  if (first === undefined) throw new AppError('not-now', 'There is no such sheet to print.');
+  const books: Buffer = await answerSheets({
+    ...{ title, course: await courseWords(c), test: test.number, pages: first.form.pages },
+    sheets: wanted.map((s) => {
+      const who = names.get(s.enrolmentId ?? '');
+      const name = who === undefined ? '' : `${who.family_name}, ${who.given_name}`;
+      return { number: s.number, name, section: who?.section ?? '', form: s.form.letter, pages: s.form.pages };
+    }),
+  });
+  sendPdf(c.response, books, `${title} answer sheets`);
+}
+
+export const paperTestRoutes: readonly Route[] = [
+  courseRoute('marking.see', {
+    method: 'get',
+    path: PAPER,
+    handle: async (c) => {
+      await requireQuiz(c);
+      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+    },
+  }),
+  courseRoute<PaperSettingChange>('plan.edit', {
+    method: 'put',
+    path: PAPER,
+    body: paperSettingChange,
+    handle: async (c) => {
+      await requireQuiz(c);
+      await ensurePaperTest(c.db, item(c));
+      const current = await getPaperTest(c.db, item(c));
+      if (c.body.version !== current.version && c.body.version !== 0) throw conflict(current);
+      if (current.printedAt !== null)
+        throw new AppError('not-now', 'The sheets are printed as they were laid out. Start the printing over to lay them out anew.');
+      const next = { ...current, ...c.body };
+      await run(
+        c.db,
+        'update paper_test set columns = $2, spacing = $3, alternates = $4, forms = $5, version = version + 1 where item_id = $1',
+        [item(c), next.columns, next.spacing, next.alternates, next.forms],
+      );
+      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+    },
+  }),
+  courseRoute<KeyOnly>('plan.edit', {
+    method: 'post',
+    path: '/courses/:courseId/quizzes/:itemId/key-only',
+    body: keyOnly,
+    handle: async (c) => {
+      await requireQuiz(c);
+      const made = await addKeyOnly(c.db, c.person, c.courseId, item(c), c.body, c.now);
+      return { made, quiz: await getQuizDetail(c.db, c.person, c.courseId, item(c), c.now) };
+    },
+  }),
+  courseRoute<PrintWish>('plan.edit', {
+    method: 'post',
+    path: `${PAPER}/sheets`,
+    body: printWish,
+    handle: async (c) => {
+      await requireQuiz(c);
+      const whom = await listWhom(c.db, c.courseId, item(c), c.member);
+      await printSheets(
+        c.db,
+        item(c),
+        whom.map((w) => w.id),
+        c.body.spare,
+        c.now,
+      );
+      await audit(c, 'sheets made', c.body);
+      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+    },
+  }),
+  courseRoute('plan.edit', {
+    method: 'delete',
+    path: `${PAPER}/sheets`,
+    handle: async (c) => {
+      await requireQuiz(c);
+      await unprint(c.db, item(c));
+      await audit(c, 'sheets given up');
+      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+    },
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: `${PAPER}/question-paper`,
+    answers: 'stream',
+    isHeavy: true,
+    handle: sendQuestionPaper,
+  }),
+  courseRoute('marking.see', { method: 'get', path: `${PAPER}/sheets`, answers: 'stream', isHeavy: true, handle: sendSheets }),
+  courseRoute('marking.mark', {
+    method: 'post',
+    path: `${PAPER}/scans`,
+    takesFile: true,
+    isHeavy: true,
+    handle: async (c) => {
+      await requireQuiz(c);
+      return withUpload(c.request, c.response, (file) => addScan(by(c), file));
+    },
+  }),
+  ...(['delete', 'post'] as const).map((method) =>
+    courseRoute('marking.mark', {
+      method,
+      path: `${PAPER}/scans/:scanId${method === 'post' ? '/restore' : ''}`,
+      handle: async (c) => {
+        await requireQuiz(c);
+        await setLeftOut(c.db, item(c), c.params.scanId ?? '', method === 'delete', c.now);
+      },
+    }),
+  ),
+  courseRoute('marking.see', {
+    method: 'get',
+    path: `${PAPER}/scans/:scanId/page`,
+    answers: 'stream',
+    handle: async (c) => {
+      await requireQuiz(c);
+      const file = await findScanFile(c.db, c.courseId, item(c), c.params.scanId ?? '');
+      if (file === null) throw notFound();
+      return sendFile(file, c.request, c.response);
+    },
+  }),
+  // The row of a question, or the head with the name.
+  courseRoute('marking.see', {
+    method: 'get',
+    path: `${PAPER}/scans/:scanId/cut`,
+    answers: 'stream',
+    handle: async (c) => {
+      await requireQuiz(c);
+      const question = c.query.question === undefined ? null : Number(c.query.question);
+      const bytes = await cutScan(c.db, c.courseId, item(c), c.params.scanId ?? '', (form, page) =>
+        question === null ? NAME_BOX : rowBox(form, page, question),
+      );
+      c.response.set('cache-control', 'private, max-age=3600').type('image/png').send(bytes);
+    },
+  }),
+  courseRoute<SheetOwner>('marking.mark', {
+    method: 'put',
+    path: `${PAPER}/sheets/:sheetId/owner`,
+    body: sheetOwner,
+    handle: async (c) => {
+      await requireQuiz(c);
+      await setOwner(by(c), c.params.sheetId ?? '', c.body.enrolmentId);
+      await audit(c, 'sheet given to a student', c.body);
+    },
+  }),
+  courseRoute<RowSaid>('marking.mark', {
+    method: 'put',
+    path: `${PAPER}/sheets/:sheetId/rows`,
+    body: rowSaid,
+    handle: async (c) => {
+      await requireQuiz(c);
+      await sayRow(by(c), c.params.sheetId ?? '', c.body.question, c.body.picked);
+    },
+  }),
+  courseRoute<AnswersSaid>('marking.mark', {
+    method: 'put',
+    path: `${PAPER}/sheets/:sheetId/answers`,
+    body: answersSaid,
+    handle: async (c) => {
+      await requireQuiz(c);
+      await sayAnswers(by(c), c.params.sheetId ?? '', c.body.answers);
+      await audit(c, 'answers typed from paper', c.body);
+    },
+  }),
+  courseRoute<AnswersTable>('marking.mark', {
+    method: 'post',
+    path: `${PAPER}/answers`,
+    body: answersTable,
+    handle: async (c) => {
+      await requireQuiz(c);
+      return readAnswersTable(by(c), c.body.csv, c.body.isPreview);
+    },
+  }),
+  courseRoute<SheetsWish>('marking.mark', {
+    method: 'post',
+    path: `${PAPER}/results`,
+    movesGrades: true,
+    body: sheetsWish,
+    handle: async (c) => {
+      await requireQuiz(c);
+      const many = await bringIn(by(c), await reached(c));
+      if (many === 0) throw invalid('sheetIds', 'None of these sheets is ready: it has doubts, pages missing, or no student yet.');
+      await audit(c, 'results read from paper', { many });
+      return { many };
+    },
+  }),
+  courseRoute<SheetsWish>('marking.mark', {
+    method: 'post',
+    path: `${PAPER}/results/back`,
+    movesGrades: true,
+    body: sheetsWish,
+    handle: async (c) => {
+      await requireQuiz(c);
+      const many = await takeBack(by(c), await reached(c));
+      await audit(c, 'results of sheets taken back', { many });
+      return { many };
+    },
+  }),
+];
+
+/** The sheets named, of the students whoever asks reaches. */
+async function reached(c: MemberContext<SheetsWish>): Promise<Awaited<ReturnType<typeof readStanding>>['sheets']> {
+  const whom = new Set((await listWhom(c.db, c.courseId, item(c), c.member)).map((w) => w.id));
+  const wanted = new Set(c.body.sheetIds);
+  const { sheets } = await readStanding(c.db, item(c));
+  return sheets.filter((s) => wanted.has(s.id) && s.enrolmentId !== null && whom.has(s.enrolmentId));
+}
