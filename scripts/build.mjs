@@ -61,7 +61,7 @@ export async function build(root) {
   cpSync(join(root, 'standins/texts'), join(root, 'dist/texts'), { recursive: true });
   compress(join(root, 'dist/web'));
   const { build: bundle } = await import('esbuild');
-  const own = ['core', 'api', 'server'];
+  const own = ['core', 'api', 'server', 'standins'];
   await bundle({
     entryPoints: {
       main: join(root, 'server/src/main.ts'),

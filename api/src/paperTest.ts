@@ -81,7 +81,7 @@ export interface RowSaid {
 }
 export const rowSaid = Joi.object<RowSaid, true>({
   question: whole(0, 2000).required(),
-  picked: Joi.array().max(10).items(whole(0, 9).required()).allow(null).required(),
+  picked: Joi.array().max(10).items(whole(0, 9)).allow(null).required(),
 });
 export interface AnswersSaid {
   readonly answers: string;

@@ -5,6 +5,7 @@ import { live } from './behave.ts';
 import { addEvening, markInPairs } from './evening.ts';
 import { FOUNDATIONS, SPRING, TIMING } from './outline.ts';
 import { seeded } from './random.ts';
+import { addPaperTest } from './paperTest.ts';
 import { addQuizzes, addSpringQuiz } from './quizzes.ts';
 import { talk } from './talk.ts';
 import { arrange, buildCourse, calendarAround, makeStaff, makeTerm, ZONE } from './school.ts';
@@ -112,4 +113,5 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   await live(db, { ...last, calendar: { ...before, now: now - 100 * 86_400_000 } }, seeded(SEED + 5));
   const asked = await addSpringQuiz({ db, built: last, teacherId: staff.Ines ?? '' });
   await addQuizzes({ db, built: foundations, teacherId: staff.Ines ?? '' }, asked);
+  await addPaperTest({ db, built: foundations, teacherId: staff.Ines ?? '' });
 }

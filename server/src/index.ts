@@ -40,3 +40,8 @@ export { giveScore } from './quiz/results.ts';
 export { getStatistics } from './quiz/statistics.ts';
 export { answerSheets } from './paperTest/answerSheets.ts';
 export { readPicture } from './paperTest/readPicture.ts';
+export { printSheets } from './paperTest/forms.ts';
+export { addKeyOnly } from './paperTest/keyOnly.ts';
+export { addScan } from './paperTest/scans.ts';
+export { printedSheets } from './paperTest/sheetBook.ts';
+export { readStanding } from './paperTest/sheets.ts';

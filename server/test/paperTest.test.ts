@@ -149,6 +149,8 @@ describe('a test on paper', () => {
     const say = (question: number, picked: number[] | null) =>
       school.agents.instructor.put(paper(`/sheets/${sheets[1]?.id}/rows`)).send({ question, picked });
     expect((await say(4, [7]).expect(422)).body.detail).toContain('there is no number 8');
+    await say(4, []).expect(200);
+    expect((await view()).sheets[1]).toMatchObject({ state: 'ready', answers: keyStringOf('BDAC-EABDC') });
     await say(4, [3]).expect(200);
     expect((await view()).sheets[1]).toMatchObject({ state: 'ready', answers: keyStringOf('BDACDEABDC') });
     await say(4, null).expect(200);

@@ -20,12 +20,12 @@ export interface ScanWish {
   readonly type?: 'image/png' | 'image/jpeg';
 }
 
-/** The pages of a PDF as a printer puts them on paper. */
-export async function printPages(pdf: Uint8Array, dots: number): Promise<Canvas[]> {
+/** The pages of a PDF as a printer puts them on paper: all of them, or those asked for (from 0), in that order. */
+export async function printPages(pdf: Uint8Array, dots: number, wanted?: readonly number[]): Promise<Canvas[]> {
   const document = await getDocument({ data: new Uint8Array(pdf), verbosity: 0 }).promise;
   const printed: Canvas[] = [];
-  for (let n = 1; n <= document.numPages; n += 1) {
-    const page = await document.getPage(n);
+  for (const n of wanted ?? Array.from({ length: document.numPages }, (_, k) => k)) {
+    const page = await document.getPage(n + 1);
     const viewport = page.getViewport({ scale: dots / 72 });
     const canvas = createCanvas(Math.round(viewport.width), Math.round(viewport.height));
     const context = canvas.getContext('2d');

@@ -54,6 +54,7 @@ export const router = createRouter({
         { path: 'results', name: 'quiz-results', component: () => import('./quiz/ResultsPage.vue') },
         { path: 'results/:attemptId', name: 'quiz-attempt', component: () => import('./quiz/AttemptPage.vue') },
         { path: 'marking/:questionId', name: 'quiz-marking', component: () => import('./quiz/QuestionMarkingPage.vue') },
+        { path: 'paper', name: 'quiz-on-paper', component: () => import('./paperTest/PaperTestPage.vue') },
         { path: 'figures', name: 'quiz-figures', component: () => import('./quiz/FiguresPage.vue') },
       ],
     },

@@ -29,13 +29,13 @@ import { getPlanItem } from '../plan/queries.ts';
 import { isAsItStands, loadQuestions, questionsOf, showPaper } from '../quiz/content.ts';
 import { getQuiz, getQuizDetail } from '../quiz/quizzes.ts';
 import { listWhom } from '../quiz/results.ts';
-import { answerSheets } from './answerSheets.ts';
 import { readAnswersTable, sayAnswers, sayRow, setOwner } from './answers.ts';
 import { ensurePaperTest, getPaperTest, listForms, printSheets, unprint } from './forms.ts';
 import { addKeyOnly } from './keyOnly.ts';
 import { questionPaper } from './questionPaper.ts';
 import { bringIn, takeBack } from './results.ts';
 import { addScan, cutScan, findScanFile, rowBox, setLeftOut } from './scans.ts';
+import { courseWords, printedSheets } from './sheetBook.ts';
 import { getPaperTestView, readStanding } from './sheets.ts';
 
 const PAPER = '/courses/:courseId/quizzes/:itemId/paper-test';
@@ -76,11 +76,6 @@ async function readPictures(
   return pictures;
 }
 
-async function courseWords(c: MemberContext<unknown>): Promise<string> {
-  const [row] = await rows<{ words: string }>(c.db, "select code || '  ' || title as words from course where id = $1", [c.courseId]);
-  return row?.words ?? '';
-}
-
 async function sendQuestionPaper(c: MemberContext<unknown>): Promise<void> {
   const { title, possible } = await requireQuiz(c);
   const setting = await getQuiz(c.db, item(c));
@@ -106,7 +101,7 @@ async function sendQuestionPaper(c: MemberContext<unknown>): Promise<void> {
   const bytes = await questionPaper({
     ...{
       title,
-      course: await courseWords(c),
+      course: await courseWords(c.db, c.courseId),
       form: form.letter,
       minutes: setting.limitMinutes,
       possible,
@@ -122,25 +117,8 @@ async function sendQuestionPaper(c: MemberContext<unknown>): Promise<void> {
 
 async function sendSheets(c: MemberContext<unknown>): Promise<void> {
   const { title } = await requireQuiz(c);
-  const { test, sheets } = await readStanding(c.db, item(c));
-  if (test.printedAt === null) throw new AppError('not-now', 'The sheets have not been made yet. Make them first.');
-  const whom = await listWhom(c.db, c.courseId, item(c), c.member);
-  const names = new Map(whom.map((w) => [w.id, w]));
-  const wanted = sheets.filter((s) => {
-    if (c.query.sheet !== undefined) return s.id === c.query.sheet;
-    return c.query.which === 'spare' ? s.enrolmentId === null : s.enrolmentId !== null && names.has(s.enrolmentId);
-  });
-  const [first] = wanted;
-  if (first === undefined) throw new AppError('not-now', 'There is no such sheet to print.');
-  const books: Buffer = await answerSheets({
-    ...{ title, course: await courseWords(c), test: test.number, pages: first.form.pages },
-    sheets: wanted.map((s) => {
-      const who = names.get(s.enrolmentId ?? '');
-      const name = who === undefined ? '' : `${who.family_name}, ${who.given_name}`;
-      return { number: s.number, name, section: who?.section ?? '', form: s.form.letter, pages: s.form.pages };
-    }),
-  });
-  sendPdf(c.response, books, `${title} answer sheets`);
+  const which = c.query.sheet === undefined ? (c.query.which === 'spare' ? 'spare' : 'all') : { sheetId: c.query.sheet };
+  sendPdf(c.response, await printedSheets(c.db, c.courseId, item(c), c.member, title, which), `${title} answer sheets`);
 }
 
 export const paperTestRoutes: readonly Route[] = [

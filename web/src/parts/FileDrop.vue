@@ -12,14 +12,18 @@ const props = defineProps<{
   doing: string;
   fault: string;
   isHidden?: boolean;
+  /** Several may be chosen at once; they come as one lot. */
+  isMany?: boolean;
 }>();
-const emit = defineEmits<{ choose: [file: File]; cancel: [] }>();
+const emit = defineEmits<{ choose: [file: File]; many: [files: readonly File[]]; cancel: [] }>();
 const isOver = ref(false);
 const picker = ref<HTMLInputElement | null>(null);
 function take(list: FileList | null | undefined): void {
   isOver.value = false;
   const one = list?.[0];
-  if (one !== undefined && props.share === null) emit('choose', one);
+  if (one === undefined || props.share !== null) return;
+  if (props.isMany) emit('many', [...(list ?? [])]);
+  else emit('choose', one);
 }
 function onPick(event: Event): void {
   const input = event.target as HTMLInputElement;
@@ -39,7 +43,7 @@ function onPick(event: Event): void {
     <button class="quiet" @click="picker?.click()">{{ words }}</button>
     <span class="soft">{{ hint }}</span>
   </div>
-  <input ref="picker" type="file" :accept="accept" class="away" :aria-label="words" tabindex="-1" @change="onPick" />
+  <input ref="picker" type="file" :accept="accept" :multiple="isMany" class="away" :aria-label="words" tabindex="-1" @change="onPick" />
   <p v-if="share !== null" role="status">
     <progress :value="share" max="1" aria-label="Arrived" />
     {{ share < 1 ? `${Math.round(share * 100)} %` : doing }}
@@ -57,6 +61,9 @@ function onPick(event: Event): void {
   display: flex;
   gap: 14px;
   align-items: center;
+}
+.drop .quiet {
+  white-space: nowrap;
 }
 .drop.over {
   background: var(--mist);

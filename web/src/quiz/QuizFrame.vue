@@ -45,6 +45,7 @@ const facts = computed(() => {
 });
 const VIEWS = [
   ['quiz', 'Paper'],
+  ['quiz-on-paper', 'On paper'],
   ['quiz-results', 'Results'],
   ['quiz-figures', 'Figures'],
 ] as const;

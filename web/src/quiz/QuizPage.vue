@@ -5,6 +5,7 @@ import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import BankPicker from '../bank/BankPicker.vue';
+import KeyOnlyForm from '../paperTest/KeyOnlyForm.vue';
 import LineInput from '../parts/LineInput.vue';
 import { send } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -31,7 +32,7 @@ const isTaken = computed(() => detail.value.attempts > 0);
 const canChange = computed(() => canEdit.value && !isTaken.value);
 const chosen = ref<string | null>(null);
 const side = ref<'blueprint' | 'settings'>('blueprint');
-const form = ref<{ kind: 'paste' | 'draw' | 'bank'; sectionId: string; part: QuizPart | null } | null>(null);
+const form = ref<{ kind: 'paste' | 'draw' | 'bank' | 'key'; sectionId: string; part: QuizPart | null } | null>(null);
 const edit = ref<InstanceType<typeof QuestionEdit>[] | InstanceType<typeof QuestionEdit> | null>(null);
 const reopened = ref(0);
 const parts = computed(() => detail.value.sections.flatMap((s) => s.parts.map((part) => ({ part, section: s }))));
@@ -100,6 +101,16 @@ async function addQuestions(sectionId: string, position: number, questions: read
     const first = parts.value.find(({ part }) => part.question?.id === made[0]);
     if (questions.length > 1) notices.say(`${questions.length} questions are made.`);
     if (first) await open(first.part);
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+/** The questions of a key are made by the server, which numbers them. */
+async function keyMade(many: number): Promise<void> {
+  form.value = null;
+  try {
+    await quiz.reload();
+    notices.say(`${many} questions are made. Sheets for them are made under “On paper”.`);
   } catch (error) {
     notices.sayFault(error);
   }
@@ -330,6 +341,7 @@ onBeforeUnmount(() => {
             · <button class="act" @click="form = { kind: 'paste', sectionId: s.id, part: null }">paste a list</button> ·
             <button class="act" @click="form = { kind: 'bank', sectionId: s.id, part: null }">from the bank</button> ·
             <button class="act" @click="form = { kind: 'draw', sectionId: s.id, part: null }">draw at random</button>
+            · <button class="act" @click="form = { kind: 'key', sectionId: s.id, part: null }">only a key</button>
             <template v-if="sn === detail.sections.length - 1"> · <button class="act" @click="addSection">section</button></template>
           </p>
         </div>
@@ -375,7 +387,11 @@ onBeforeUnmount(() => {
         <QuizSettings v-else :can-edit="canEdit" />
       </template>
     </aside>
-    <v-dialog :model-value="form !== null" :max-width="form?.kind === 'draw' ? 620 : 1040" @update:model-value="form = null">
+    <v-dialog
+      :model-value="form !== null"
+      :max-width="form?.kind === 'draw' || form?.kind === 'key' ? 620 : 1040"
+      @update:model-value="form = null"
+    >
       <PasteQuestions
         v-if="form?.kind === 'paste'"
         @leave="form = null"
@@ -386,6 +402,14 @@ onBeforeUnmount(() => {
             void addQuestions(f.sectionId, detail.sections.find((s) => s.id === f.sectionId)?.parts.length ?? 0, questions);
           }
         "
+      />
+      <KeyOnlyForm
+        v-else-if="form?.kind === 'key'"
+        :base="quiz.base"
+        :section-id="form.sectionId"
+        :objectives="detail.objectives"
+        @leave="form = null"
+        @made="keyMade"
       />
       <DrawForm
         v-else-if="form?.kind === 'draw'"

@@ -50,7 +50,12 @@ async function begin(): Promise<void> {
     isBusy.value = false;
   }
 }
-const HOW = { student: 'handed in', time: 'handed in at the end of its time', instructor: 'handed in by your instructor' } as const;
+const HOW = {
+  student: 'handed in',
+  time: 'handed in at the end of its time',
+  instructor: 'handed in by your instructor',
+  paper: 'on paper',
+} as const;
 </script>
 
 <template>

@@ -45,10 +45,11 @@ const counts = computed(() =>
 const shown = computed(() => inSection.value.filter((p) => only.value === '' || p.state === only.value));
 const when = (at: string | null): string => (at === null ? '' : dayAndTime(Date.parse(at), course.zone, course.now));
 const canCorrect = computed(() => course.head?.role === 'instructor');
+const HOW = { time: 'handed in by the clock', instructor: 'handed in by staff', paper: 'on paper' } as const;
 function about(l: AttemptLine): string {
   return [
     l.state === 'open' ? `${l.answered} of ${l.questions} answered${l.lastSavedAt ? `, last ${when(l.lastSavedAt)}` : ''}` : '',
-    l.how === 'time' ? 'handed in by the clock' : l.how === 'instructor' ? 'handed in by staff' : '',
+    l.how === null || l.how === 'student' ? '' : HOW[l.how],
     l.addedMinutes > 0 ? `${l.addedMinutes} min added` : '',
     l.overSeconds > 0 ? `${Math.ceil(l.overSeconds / 60)} min over` : '',
     l.left > 0 ? `left the page ${l.left === 1 ? 'once' : `${l.left} times`}` : '',

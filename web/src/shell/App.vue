@@ -69,6 +69,7 @@ const again = (): void => {
     </main>
     <SignInAgain v-if="session.asksAgain" />
     <v-snackbar
+      :key="notices.notice?.id"
       :model-value="notices.notice !== null"
       :color="notices.notice?.isFault ? 'error' : undefined"
       :timeout="notices.notice?.isFault ? 12000 : 9000"

@@ -3,6 +3,8 @@ import { ref } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
 
 export interface Notice {
+  /** Another for each, so that a new sentence has its whole time, however lately the one before came. */
+  readonly id: number;
   readonly text: string;
   readonly isFault: boolean;
   readonly undo: (() => Promise<void>) | null;
@@ -11,11 +13,15 @@ export interface Notice {
 /** One sentence at the foot of the page, with its undo. */
 export const useNotices = defineStore('notices', () => {
   const notice = ref<Notice | null>(null);
+  let last = 0;
   const say = (text: string, undo: (() => Promise<void>) | null = null): void => {
-    notice.value = { text, isFault: false, undo };
+    last += 1;
+    notice.value = { id: last, text, isFault: false, undo };
   };
   const sayFault = (error: unknown): void => {
+    last += 1;
     notice.value = {
+      id: last,
       text: error instanceof HttpProblem ? error.message : 'Something went wrong in this page. Reload it; nothing saved is lost.',
       isFault: true,
       undo: null,

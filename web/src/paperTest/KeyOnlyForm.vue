@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import type { KeyOnly, QuizDetail } from '@rosemary/api';
+import { formatPoints, parsePoints, readKeyString } from '@rosemary/core';
+import { computed, ref } from 'vue';
+import LineInput from '../parts/LineInput.vue';
+import { HttpProblem, send } from '../platform/http.ts';
+
+/** A test whose questions are on paper already: how many answers there are to choose from, and the key as one types it. */
+const props = defineProps<{ base: string; sectionId: string; objectives: QuizDetail['objectives'] }>();
+const emit = defineEmits<{ leave: []; made: [many: number] }>();
+const options = ref(5);
+const points = ref(1000);
+const key = ref('');
+const parts = ref<{ from: string; to: string; code: string }[]>([]);
+const fault = ref('');
+const read = computed(() => (key.value.trim() === '' ? null : readKeyString(key.value, null)));
+const many = computed(() => (read.value?.ok === true ? read.value.picked.length : 0));
+function setPoints(text: string): void {
+  const found = parsePoints(text);
+  fault.value = found.ok ? '' : found.reason;
+  if (found.ok) points.value = found.value;
+}
+async function make(): Promise<void> {
+  fault.value = '';
+  const body: KeyOnly = {
+    sectionId: props.sectionId,
+    options: options.value,
+    points: points.value,
+    key: key.value,
+    objectives: parts.value
+      .filter((p) => p.code !== '')
+      .map((p) => ({ from: Number(p.from) || 0, to: Number(p.to === '' ? p.from : p.to) || 0, code: p.code })),
+  };
+  try {
+    await send('POST', `${props.base}/key-only`, body);
+    emit('made', many.value);
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not made.';
+  }
+}
+</script>
+
+<template>
+  <form class="sheet form" role="dialog" aria-label="Only a key" @submit.prevent="make">
+    <h2>Only a key</h2>
+    <p class="soft">For a test whose questions are on paper already. Type the right answers in a row; several right ones in brackets.</p>
+    <textarea
+      v-model="key"
+      class="line-input key"
+      rows="3"
+      aria-label="Key"
+      placeholder="BDACC EABDA B(AC)D"
+      spellcheck="false"
+      autofocus
+    />
+    <p role="status" :class="read?.ok === false ? 'clay' : 'soft'">
+      {{ read === null ? ' ' : read.ok ? `${many} questions, ${formatPoints(many * points)} points` : read.reason }}
+    </p>
+    <div class="pair">
+      <label class="field"
+        ><span class="label">Answers to choose from</span><input v-model.number="options" class="line-input" type="number" min="2" max="10"
+      /></label>
+      <label class="field"
+        ><span class="label">Points each</span><LineInput :value="formatPoints(points)" inputmode="decimal" @commit="setPoints($event)"
+      /></label>
+    </div>
+    <div v-for="(p, n) in parts" :key="n" class="part">
+      <input
+        v-model="p.from"
+        class="line-input no"
+        inputmode="numeric"
+        :aria-label="`First question of part ${n + 1}`"
+        placeholder="from"
+      />
+      <input v-model="p.to" class="line-input no" inputmode="numeric" :aria-label="`Last question of part ${n + 1}`" placeholder="to" />
+      <select v-model="p.code" class="line-input" :aria-label="`Objective of part ${n + 1}`">
+        <option value="">an objective</option>
+        <option v-for="o in objectives" :key="o.code" :value="o.code">{{ o.code }} {{ o.statement }}</option>
+      </select>
+      <button type="button" class="act" @click="parts.splice(n, 1)">remove</button>
+    </div>
+    <p v-if="objectives.length > 0">
+      <button type="button" class="act" @click="parts.push({ from: '', to: '', code: '' })">objectives of some questions</button>
+    </p>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p class="acts">
+      <button class="go" :disabled="many === 0">{{ many === 0 ? 'Make the questions' : `Make ${many} questions` }}</button>
+      <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  padding: 20px 26px;
+}
+.key {
+  width: 100%;
+  font-size: 18px;
+  letter-spacing: 0.12em;
+  margin: 10px 0 2px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 20px;
+  margin: 10px 0;
+}
+.part {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  margin-bottom: 6px;
+}
+.no {
+  width: 56px;
+}
+.part select {
+  flex: 1;
+  min-width: 0;
+}
+.acts {
+  margin-top: 12px;
+  display: flex;
+  gap: 10px;
+}
+</style>

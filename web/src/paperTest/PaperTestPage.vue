@@ -1,0 +1,234 @@
+<script setup lang="ts">
+import type { QuizSetting } from '@rosemary/api';
+import { dayAndTime } from '@rosemary/core';
+import { computed, onMounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import FileDrop from '../parts/FileDrop.vue';
+import { useFresh } from '../platform/useEvents.ts';
+import { useQuiz } from '../quiz/quizStore.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import AnswersTableForm from './AnswersTableForm.vue';
+import DoubtList from './DoubtList.vue';
+import SheetTable from './SheetTable.vue';
+import { usePaperTest } from './usePaperTest.ts';
+
+/** A quiz on paper, from the printer to the gradebook. */
+const route = useRoute();
+const course = useCourse();
+const quiz = useQuiz();
+const notices = useNotices();
+const test = usePaperTest();
+const { view, fault, share, scanFault } = test;
+const spare = ref(4);
+const isTable = ref(false);
+const canEdit = computed(() => course.head?.role === 'instructor');
+const courseId = computed(() => String(route.params.courseId));
+onMounted(test.load);
+useFresh(courseId, ['marks', 'grades'], test.load);
+const isPrinted = computed(() => view.value?.printedAt !== null);
+const taken = computed(() => quiz.detail?.setting.taken ?? 'screen');
+const doubtful = computed(() => view.value?.sheets.filter((s) => s.doubts.length > 0) ?? []);
+const ready = computed(
+  () => view.value?.sheets.filter((s) => s.enrolmentId !== null && (s.state === 'ready' || s.state === 'changed since')) ?? [],
+);
+const forms = computed(() => Array.from({ length: view.value?.setting.forms ?? 1 }, (_, n) => String.fromCharCode(65 + n)));
+const written = computed(() => (view.value?.questions ?? 0) - (view.value?.onSheet ?? 0));
+async function setTaken(next: QuizSetting['taken']): Promise<void> {
+  const before = taken.value;
+  try {
+    await quiz.saveSetting({ taken: next });
+    notices.say('Changed.', () => setTaken(before));
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+const value = (event: Event): string => (event.target as HTMLSelectElement).value;
+const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
+</script>
+
+<template>
+  <section class="page">
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <template v-if="!view && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 22px; margin-top: 12px" /></template>
+    <template v-else-if="view">
+      <div class="columns">
+        <div>
+          <h2>Print</h2>
+          <fieldset :disabled="!canEdit">
+            <label class="field"
+              ><span class="label">Taken</span>
+              <select class="line-input" :value="taken" @change="setTaken(value($event) as 'paper')">
+                <option value="screen">on screen</option>
+                <option value="paper">on paper</option>
+                <option value="both">on screen or on paper</option>
+              </select></label
+            >
+          </fieldset>
+          <fieldset :disabled="!canEdit || isPrinted" class="grid">
+            <label class="field"
+              ><span class="label">Columns (at most {{ view.columnsFit }})</span>
+              <select
+                class="line-input"
+                :value="Math.min(view.setting.columns, view.columnsFit)"
+                @change="test.setLayout({ columns: Number(value($event)) })"
+              >
+                <option v-for="n in view.columnsFit" :key="n" :value="n">{{ n }}</option>
+              </select></label
+            >
+            <label class="field"
+              ><span class="label">Rows</span>
+              <select class="line-input" :value="view.setting.spacing" @change="test.setLayout({ spacing: value($event) as 'tight' })">
+                <option value="roomy">roomy</option>
+                <option value="tight">tight</option>
+              </select></label
+            >
+            <label class="field"
+              ><span class="label">Letters</span>
+              <select
+                class="line-input"
+                :value="String(view.setting.alternates)"
+                @change="test.setLayout({ alternates: value($event) === 'true' })"
+              >
+                <option value="true">others in every second row</option>
+                <option value="false">the same in all rows</option>
+              </select></label
+            >
+            <label class="field"
+              ><span class="label">Versions of the paper</span>
+              <select class="line-input" :value="view.setting.forms" @change="test.setLayout({ forms: Number(value($event)) })">
+                <option :value="1">one</option>
+                <option v-for="n in [2, 3, 4]" :key="n" :value="n">{{ n }}</option>
+              </select></label
+            >
+          </fieldset>
+          <p v-if="view.whyNot" class="clay">{{ view.whyNot }}</p>
+          <template v-else>
+            <p class="soft">
+              {{ view.onSheet }} of {{ view.questions }} {{ view.questions === 1 ? 'question' : 'questions' }} on the sheet,
+              {{ view.pages === 1 ? 'one page' : `${view.pages} pages` }} each{{
+                written > 0 ? `; ${written} answered on the question paper and marked by hand` : ''
+              }}.
+            </p>
+            <p class="line">
+              <a v-for="f in forms" :key="f" :href="`/api${test.base.value}/question-paper?form=${f}`" download
+                >Question paper{{ forms.length > 1 ? ` ${f}` : '' }} (PDF)</a
+              >
+            </p>
+            <template v-if="isPrinted">
+              <p class="line">
+                <a :href="`/api${test.base.value}/sheets`" download>Answer sheets (PDF)</a>
+                <a :href="`/api${test.base.value}/sheets?which=spare`" download>Spare sheets (PDF)</a>
+              </p>
+              <p class="soft">Made {{ when(view.printedAt ?? '') }}; the paper stays as it is since.</p>
+              <p v-if="canEdit" class="line">
+                <button v-if="view.without.length > 0" class="quiet" @click="test.makeSheets(0)">
+                  Make sheets for {{ view.without.length === 1 ? 'one who has none' : `${view.without.length} who have none` }}
+                </button>
+                <button class="act" @click="test.makeSheets(4)">four more spare sheets</button>
+                <button class="act" @click="test.startOver()">start over</button>
+              </p>
+            </template>
+            <form v-else-if="canEdit" class="line" @submit.prevent="test.makeSheets(spare)">
+              <button class="go">Make the answer sheets</button>
+              <label>with <input v-model.number="spare" class="line-input spare" type="number" min="0" max="200" /> spare ones</label>
+            </form>
+          </template>
+        </div>
+        <div>
+          <h2>Read</h2>
+          <template v-if="isPrinted">
+            <FileDrop
+              words="Choose scans…"
+              hint="or let them fall here: PNG, JPEG, or a PDF of scanned pages; tilted or upside down is no matter"
+              accept="image/png,image/jpeg,application/pdf,.png,.jpg,.jpeg,.pdf"
+              is-many
+              :share="share"
+              doing="being read"
+              :fault="scanFault"
+              @many="test.sendScans"
+              @cancel="test.cancel"
+            />
+            <p class="line">
+              <button class="act" @click="isTable = true">answers as a table</button>
+              <span class="soft">or type them below</span>
+            </p>
+            <p class="soft">
+              {{
+                view.scans === 0 ? 'No page has been scanned yet.' : view.scans === 1 ? 'One page scanned.' : `${view.scans} pages scanned.`
+              }}
+            </p>
+            <div v-if="view.unread.length > 0" class="unread">
+              <p class="clay">
+                {{ view.unread.length === 1 ? 'One page could not be read:' : `${view.unread.length} pages could not be read:` }}
+              </p>
+              <ul>
+                <li v-for="s in view.unread" :key="s.id">
+                  <a :href="`/api${test.base.value}/scans/${s.id}/page`" target="_blank" rel="noopener">{{ s.name }}</a> {{ s.problem }}
+                  <button class="act" @click="test.setLeftOut(s.id, true)">leave it out</button>
+                </li>
+              </ul>
+            </div>
+            <p v-if="ready.length > 0" class="line">
+              <button class="go" @click="test.bringIn(ready)">
+                Bring in {{ ready.length === 1 ? 'one result' : `${ready.length} results` }}
+              </button>
+              <span class="soft">whom it moves is shown first</span>
+            </p>
+          </template>
+          <p v-else class="soft">Once the sheets are made, scans of them are read here, or answers typed.</p>
+        </div>
+      </div>
+      <DoubtList v-if="doubtful.length > 0" :sheets="doubtful" :base="test.base.value" class="part" @say="test.sayRow" />
+      <div v-if="isPrinted" class="part">
+        <h2>Sheets</h2>
+        <SheetTable :view="view" :base="test.base.value" :say="test.sayAnswers" @owner="test.setOwner" @back="test.takeBack([$event])" />
+      </div>
+    </template>
+    <v-dialog v-model="isTable" max-width="680">
+      <AnswersTableForm :base="test.base.value" :reload="test.load" @leave="isTable = false" />
+    </v-dialog>
+  </section>
+</template>
+
+<style scoped>
+.page {
+  padding: 16px 26px 60px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 6fr);
+  gap: 48px;
+  max-width: 1100px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 8px 0;
+}
+.grid {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px 20px;
+}
+.line {
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+  flex-wrap: wrap;
+  margin: 8px 0;
+}
+.spare {
+  width: 52px;
+}
+.unread a {
+  text-decoration: underline;
+}
+.unread ul {
+  padding-left: 18px;
+  margin: 2px 0 8px;
+}
+.part {
+  margin-top: 24px;
+}
+</style>

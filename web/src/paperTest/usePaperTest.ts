@@ -1,0 +1,144 @@
+import type { PaperSetting, PaperTestView, SheetView } from '@rosemary/api';
+import { computed, ref, shallowRef } from 'vue';
+import { get, HttpProblem, send, upload } from '../platform/http.ts';
+import { useQuiz } from '../quiz/quizStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import { useRipple } from '../shell/rippleStore.ts';
+
+/** A quiz on paper: what is printed, what was scanned, what is known of every sheet. */
+export function usePaperTest() {
+  const quiz = useQuiz();
+  const notices = useNotices();
+  const ripple = useRipple();
+  const view = shallowRef<PaperTestView | null>(null);
+  const fault = ref('');
+  const base = computed(() => `${quiz.base}/paper-test`);
+  const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : 'Not done.');
+
+  async function load(): Promise<void> {
+    try {
+      view.value = await get<PaperTestView>(base.value);
+      fault.value = '';
+    } catch (error) {
+      fault.value = reasonOf(error);
+    }
+  }
+  /** Carries out one change; what is refused is said, and the view is read anew either way. */
+  async function act(work: () => Promise<unknown>): Promise<boolean> {
+    try {
+      await work();
+      await load();
+      return true;
+    } catch (error) {
+      notices.sayFault(error);
+      await load();
+      return false;
+    }
+  }
+  const undoing = (work: () => Promise<unknown>) => async (): Promise<void> => {
+    await act(work);
+  };
+  async function setLayout(change: Partial<Omit<PaperSetting, 'version'>>): Promise<void> {
+    const before = view.value?.setting;
+    if (before === undefined) return;
+    const put = (next: object): Promise<unknown> => send('PUT', base.value, { version: view.value?.setting.version ?? 0, ...next });
+    if (!(await act(() => put(change)))) return;
+    const { columns, spacing, alternates, forms } = before;
+    notices.say(
+      'The layout is changed.',
+      undoing(() => put({ columns, spacing, alternates, forms })),
+    );
+  }
+  const makeSheets = (spare: number): Promise<boolean> =>
+    act(async () => {
+      await send('POST', `${base.value}/sheets`, { spare });
+      await quiz.reload();
+    });
+  const startOver = (): Promise<boolean> =>
+    act(async () => {
+      await send('DELETE', `${base.value}/sheets`);
+      notices.say('Nothing is printed any more; the paper can be changed again.');
+    });
+
+  /** How much of a lot of scans has been read; null while none is on its way. */
+  const share = ref<number | null>(null);
+  const scanFault = ref('');
+  let abort: AbortController | null = null;
+  async function sendScans(files: readonly File[]): Promise<void> {
+    const faults: string[] = [];
+    let [pages, unread] = [0, 0];
+    abort = new AbortController();
+    share.value = 0;
+    for (const [n, file] of files.entries()) {
+      if (abort.signal.aborted) break;
+      try {
+        const done = await upload<{ pages: number; unread: number }>(
+          `${base.value}/scans`,
+          file,
+          (s) => (share.value = Math.min(0.999, (n + s) / files.length)),
+          abort.signal,
+        );
+        pages += done.pages;
+        unread += done.unread;
+      } catch (error) {
+        faults.push(`${file.name}: ${error instanceof HttpProblem ? error.message : 'did not arrive.'}`);
+      }
+    }
+    share.value = null;
+    scanFault.value = faults.join(' ');
+    await load();
+    const read = pages - unread;
+    if (pages > 0)
+      notices.say(
+        `${read === 1 ? 'One page is' : `${read} pages are`} read${unread === 0 ? '' : `, ${unread === 1 ? 'one' : unread} could not be`}.`,
+      );
+  }
+  const cancel = (): void => abort?.abort();
+  const setLeftOut = async (scanId: string, isOut: boolean): Promise<void> => {
+    const path = `${base.value}/scans/${scanId}`;
+    if (await act(() => (isOut ? send('DELETE', path) : send('POST', `${path}/restore`))))
+      notices.say(isOut ? 'The scan is left out.' : 'The scan is there again.', () => setLeftOut(scanId, !isOut));
+  };
+  const sayRow = (sheet: SheetView, question: number, picked: readonly number[] | null): Promise<boolean> =>
+    act(() => send('PUT', `${base.value}/sheets/${sheet.id}/rows`, { question, picked }));
+  /** Gives why the answers were refused; empty where they are kept. */
+  async function sayAnswers(sheet: SheetView, answers: string): Promise<string> {
+    try {
+      await send('PUT', `${base.value}/sheets/${sheet.id}/answers`, { answers });
+      await load();
+      return '';
+    } catch (error) {
+      return reasonOf(error);
+    }
+  }
+  const setOwner = (sheet: SheetView, enrolmentId: string | null): Promise<boolean> =>
+    act(() => send('PUT', `${base.value}/sheets/${sheet.id}/owner`, { enrolmentId }));
+
+  async function bringIn(sheets: readonly SheetView[]): Promise<void> {
+    const body = { sheetIds: sheets.map((s) => s.id) };
+    try {
+      if (!(await ripple.confirm('Bring in what was read', 'POST', `${base.value}/results`, body))) return;
+    } catch (error) {
+      notices.sayFault(error);
+      return;
+    }
+    const isDone = await act(() => send('POST', `${base.value}/results`, body));
+    if (isDone)
+      notices.say(
+        sheets.length === 1 ? 'One result is in the gradebook.' : `${sheets.length} results are in the gradebook.`,
+        undoing(() => send('POST', `${base.value}/results/back`, body)),
+      );
+  }
+  async function takeBack(sheets: readonly SheetView[]): Promise<void> {
+    const body = { sheetIds: sheets.map((s) => s.id) };
+    if (await act(() => send('POST', `${base.value}/results/back`, body)))
+      notices.say(
+        'Taken back. The answers are kept here.',
+        undoing(() => send('POST', `${base.value}/results`, body)),
+      );
+  }
+  return {
+    ...{ view, fault, base, load, setLayout, makeSheets, startOver, share, scanFault, sendScans, cancel, setLeftOut },
+    ...{ sayRow, sayAnswers, setOwner, bringIn, takeBack },
+  };
+}
