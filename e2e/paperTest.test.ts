@@ -140,4 +140,25 @@ describe('a test on paper', () => {
     await h.text('on paper');
     expect(await h.consoleErrors()).toEqual([]);
   });
+
+  it('is followed by a message to whoever missed the mark, which can be taken back', async () => {
+    await h.click(h.button('+ what follows'));
+    await h.fill(h.field('Points'), `9.5${Key.TAB}`);
+    await h.type(h.field('Subject'), 'Come on Friday');
+    await h.type(h.field('Message'), 'We lay the tools out once more.');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Keep it'));
+    await h.text('Whoever has less than 9.5 gets the message “Come on Friday”');
+    await h.eventually(
+      async () => (await rosemary.query("select 1 from conversation where title = 'Come on Friday'")).rowCount === 1,
+      'nobody is written to',
+    );
+    await h.go(`${quiz}/results`);
+    await h.click(h.button('done for one'));
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.css('.done .act'));
+    await h.text('Taken back.');
+    expect((await rosemary.query("select 1 from conversation where title = 'Come on Friday'")).rowCount).toBe(0);
+    expect(await h.consoleErrors()).toEqual([]);
+  });
 });

@@ -22,6 +22,7 @@ import { planRoutes } from './plan/routes.ts';
 import type { Route } from './platform/route.ts';
 import { progressRoutes } from './progress/routes.ts';
 import { ownQuizRoutes } from './quiz/ownRoutes.ts';
+import { followUpRoutes } from './followUp/routes.ts';
 import { paperTestRoutes } from './paperTest/routes.ts';
 import { quizRoutes } from './quiz/routes.ts';
 import { releaseRoutes } from './release/routes.ts';
@@ -60,6 +61,7 @@ export const routes: readonly Route[] = [
   ...remarkRoutes,
   ...gradebookRoutes,
   ...bankRoutes,
+  ...followUpRoutes,
   ...paperTestRoutes,
   ...quizRoutes,
   ...ownQuizRoutes,

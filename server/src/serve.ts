@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import { followResults } from './followUp/follow.ts';
 import { rehearse } from './gradebook/rehearse.ts';
 import { releaseDue } from './marking/releases.ts';
 import { keepLinks } from './marking/linkCopy.ts';
@@ -58,6 +59,7 @@ export async function serve(config: Config): Promise<Running> {
     { name: 'keep-links', work: keepLinks },
     { name: 'hand-in-quizzes', work: handInOver },
     { name: 'mark-again', work: applyCorrections },
+    { name: 'follow-results', work: followResults },
     { name: 'match-texts', work: (db, now) => runMatching(db, now) },
   ]);
   const { port } = server.address() as AddressInfo;

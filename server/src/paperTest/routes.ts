@@ -289,6 +289,7 @@ export const paperTestRoutes: readonly Route[] = [
       const many = await bringIn(by(c), await reached(c));
       if (many === 0) throw invalid('sheetIds', 'None of these sheets is ready: it has doubts, pages missing, or no student yet.');
       await audit(c, 'results read from paper', { many });
+      c.kick('follow-results');
       return { many };
     },
   }),

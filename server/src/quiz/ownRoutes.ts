@@ -76,6 +76,7 @@ export const ownQuizRoutes: readonly Route[] = [
     path: `${ATTEMPT}/hand-in`,
     handle: async (c) => {
       await handInQuiz(c.db, c.courseId, item(c), attempt(c), c.member, c.now);
+      c.kick('follow-results');
     },
   }),
   courseRoute<LeaveNote>('work.own', {

@@ -175,15 +175,18 @@ export const quizRoutes: readonly Route[] = [
     path: `${QUIZ}/attempts/:attemptId/scores/:questionId`,
     movesGrades: true,
     body: givenScore,
-    handle: (c) =>
-      giveScore(
+    handle: async (c) => {
+      const given = await giveScore(
         c.db,
         c.courseId,
         { itemId: item(c), attemptId: c.params.attemptId ?? '', questionId: c.params.questionId ?? '' },
         c.body,
         by(c),
         c.now,
-      ),
+      );
+      c.kick('follow-results');
+      return given;
+    },
   }),
   courseRoute('marking.see', {
     method: 'get',

@@ -3,6 +3,7 @@ import type { AttemptAct, AttemptLine, QuizPerson, QuizResults } from '@rosemary
 import { dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
+import FollowUpsPart from '../followUp/FollowUpsPart.vue';
 import { get, HttpProblem, send } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -183,6 +184,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
         </tbody>
       </table>
       <p v-if="shown.length === 0" class="soft">Nobody here.</p>
+      <FollowUpsPart :base="quiz.base" :possible="results.possible" :can-edit="canCorrect" />
       <div v-if="results.corrections.length > 0" class="corrections">
         <h2>Corrections</h2>
         <ul>

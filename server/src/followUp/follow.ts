@@ -1,0 +1,160 @@
+import type { Membership } from '@rosemary/core';
+import { termEnd } from '@rosemary/core';
+import { randomUUID } from 'node:crypto';
+import { getTerm } from '../gradebook/facts.ts';
+import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { AppError, notFound } from '../platform/errors.ts';
+import { endHandOpening, openByHand } from '../release/changes.ts';
+import { sendMessage } from '../talk/messages.ts';
+import { MEETS } from './rules.ts';
+
+interface Due {
+  rule_id: string;
+  course_id: string;
+  item_id: string;
+  action: 'group' | 'open' | 'message';
+  group_id: string | null;
+  opens_item_id: string | null;
+  title: string;
+  body: string;
+  made_by: string;
+  enrolment_id: string;
+  person_id: string;
+}
+/** What is needed to take a step back. */
+interface Made {
+  readonly setId?: string;
+  readonly before?: string | null;
+  readonly openingId?: string;
+  readonly sending?: string;
+}
+
+async function joinGroup(db: Db, due: Due): Promise<Made> {
+  const group = await maybe<{ set_id: string }>(
+    db,
+    'select g.set_id from course_group g join group_set s on s.id = g.set_id where g.id = $1 and s.removed_at is null',
+    [due.group_id],
+  );
+  if (group === null) throw new AppError('not-now', 'The group is no longer there.');
+  const before = await maybe<{ group_id: string }>(
+    db,
+    'delete from group_member where enrolment_id = $1 and group_id in (select id from course_group where set_id = $2) returning group_id',
+    [due.enrolment_id, group.set_id],
+  );
+  await run(db, 'insert into group_member (group_id, enrolment_id) values ($1, $2)', [due.group_id, due.enrolment_id]);
+  return { setId: group.set_id, before: before?.group_id ?? null };
+}
+
+async function carryOut(db: Db, due: Due, now: number): Promise<Made> {
+  if (due.action === 'group') return joinGroup(db, due);
+  if (due.action === 'open') {
+    const { zone, term } = await getTerm(db, due.course_id);
+    const until = new Date(Math.max(termEnd(term, zone), now + 86_400_000)).toISOString();
+    return {
+      openingId: await openByHand(db, due.course_id, due.opens_item_id ?? '', { enrolmentId: due.enrolment_id, until }, due.made_by, now),
+    };
+  }
+  const sending = randomUUID();
+  const member: Membership = { courseId: due.course_id, enrolmentId: '', role: 'instructor', isActive: true, sectionIds: null };
+  const writer = { courseId: due.course_id, personId: due.made_by, member, now };
+  await sendMessage(db, writer, { key: sending, title: due.title, body: due.body, personIds: [due.person_id] });
+  return { sending };
+}
+
+/**
+ * Does what follows from results: for every rule, for everybody who meets it and whom it has not reached, once. What cannot be done is kept
+ * with its reason, and hinders nobody else.
+ */
+export async function followResults(db: Db, now: number): Promise<number> {
+  const due = await rows<Due>(
+    db,
+    `select r.id as rule_id, i.course_id, r.item_id, r.action, r.group_id, r.opens_item_id, r.title, r.body, r.made_by, g.enrolment_id, e.person_id
+     from follow_rule r join item i on i.id = r.item_id and i.removed_at is null join grade g on true join enrolment e on e.id = g.enrolment_id
+     where r.stopped_at is null and ${MEETS} order by r.made_at, g.enrolment_id limit 500`,
+  );
+  for (const one of due) {
+    const isFirst = await run(
+      db,
+      'insert into follow_done (rule_id, enrolment_id, at) values ($1, $2, to_timestamp($3 / 1000.0)) on conflict do nothing',
+      [one.rule_id, one.enrolment_id, now],
+    );
+    if (isFirst === 0) continue;
+    await run(db, 'savepoint follow');
+    let [made, problem]: [Made, string] = [{}, ''];
+    try {
+      made = await carryOut(db, one, now);
+      await run(db, 'release savepoint follow');
+    } catch (error) {
+      await run(db, 'rollback to savepoint follow');
+      if (!(error instanceof AppError)) throw error;
+      problem = error.message;
+    }
+    await run(db, 'update follow_done set made = $3, problem = $4 where rule_id = $1 and enrolment_id = $2', [
+      one.rule_id,
+      one.enrolment_id,
+      JSON.stringify(made),
+      problem,
+    ]);
+  }
+  return due.length;
+}
+
+/** Takes back what followed for one student. It does not follow again: a teacher has decided. */
+export async function undoFollow(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  ruleId: string,
+  enrolmentId: string,
+  personId: string,
+  now: number,
+): Promise<void> {
+  const done = await maybe<{ action: Due['action']; opens_item_id: string | null; group_id: string | null; made: Made; person_id: string }>(
+    db,
+    `select r.action, r.opens_item_id, r.group_id, d.made, e.person_id from follow_done d join follow_rule r on r.id = d.rule_id join enrolment e on e.id = d.enrolment_id
+     where r.id = $1 and r.item_id = $2 and d.enrolment_id = $3 and d.undone_at is null and d.problem = '' and not d.is_before for update of d`,
+    [ruleId, itemId, enrolmentId],
+  );
+  if (done === null) throw notFound();
+  const { made } = done;
+  if (done.action === 'group') {
+    const left = await run(db, 'delete from group_member where enrolment_id = $1 and group_id = $2', [enrolmentId, done.group_id]);
+    // Whoever has moved on since stays where they are.
+    if (left > 0 && typeof made.before === 'string')
+      await run(
+        db,
+        'insert into group_member (group_id, enrolment_id) select id, $2 from course_group where id = $1 on conflict do nothing',
+        [made.before, enrolmentId],
+      );
+  } else if (done.action === 'open') await endHandOpening(db, courseId, done.opens_item_id ?? '', made.openingId ?? '', now);
+  else {
+    const read = await maybe<{ id: string; read_at: Date | null; answers: number }>(
+      db,
+      `select c.id, p.read_at, (select count(*)::int from message m where m.conversation_id = c.id) as answers from conversation c join conversation_person p on p.conversation_id = c.id and p.person_id = $2 where c.sending = $1`,
+      [made.sending, done.person_id],
+    );
+    if (read === null) throw notFound();
+    if (read.read_at !== null || read.answers > 1)
+      throw new AppError('not-now', 'This message has been read already, so it cannot be taken back. Write another that puts it right.');
+    await run(db, "delete from notice where kind = 'message' and person_id = $1 and path like '%' || $2", [done.person_id, read.id]);
+    await run(db, 'delete from message where conversation_id = $1', [read.id]);
+    await run(db, 'delete from conversation_person where conversation_id = $1', [read.id]);
+    await run(db, 'delete from conversation where id = $1', [read.id]);
+  }
+  await run(db, 'update follow_done set undone_at = to_timestamp($3 / 1000.0), undone_by = $4 where rule_id = $1 and enrolment_id = $2', [
+    ruleId,
+    enrolmentId,
+    now,
+    personId,
+  ]);
+}
+
+/** Lets a rule try again for a student where it could not be carried out, or where it was taken back. */
+export async function followAgain(db: Db, itemId: string, ruleId: string, enrolmentId: string): Promise<void> {
+  const gone = await run(
+    db,
+    "delete from follow_done d using follow_rule r where r.id = d.rule_id and r.id = $1 and r.item_id = $2 and d.enrolment_id = $3 and (d.problem <> '' or d.undone_at is not null)",
+    [ruleId, itemId, enrolmentId],
+  );
+  if (gone === 0) throw notFound();
+}

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import type { FollowUps, FollowWish } from '@rosemary/api';
+import { formatPoints, parsePoints } from '@rosemary/core';
+import { ref } from 'vue';
+import LineInput from '../parts/LineInput.vue';
+import { HttpProblem, send } from '../platform/http.ts';
+
+/** A rule: who reaches or misses so many points, and what follows. */
+const props = defineProps<{ base: string; possible: number; choices: FollowUps }>();
+const emit = defineEmits<{ leave: []; made: [id: string] }>();
+const wish = ref<FollowWish>({
+  ...{ meets: 'misses', points: Math.round(props.possible / 2), action: 'message', groupId: null, itemId: null, title: '', body: '' },
+  isFromNow: false,
+});
+const fault = ref('');
+function setPoints(text: string): void {
+  const read = parsePoints(text);
+  fault.value = read.ok ? '' : read.reason;
+  if (read.ok) wish.value = { ...wish.value, points: read.value };
+}
+async function make(): Promise<void> {
+  fault.value = '';
+  try {
+    const { id } = await send<{ id: string }>('POST', `${props.base}/follow-ups`, wish.value);
+    emit('made', id);
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not kept.';
+  }
+}
+</script>
+
+<template>
+  <form class="sheet form" role="dialog" aria-label="What follows" @submit.prevent="make">
+    <h2>What follows</h2>
+    <div class="line">
+      <label
+        >Whoever
+        <select v-model="wish.meets" class="line-input" aria-label="When">
+          <option value="misses">has less than</option>
+          <option value="reaches">has at least</option>
+        </select></label
+      >
+      <LineInput class="no" :value="formatPoints(wish.points)" inputmode="decimal" aria-label="Points" @commit="setPoints($event)" />
+      <span>of {{ formatPoints(possible) }} points</span>
+    </div>
+    <label class="field"
+      ><span class="label">What follows</span>
+      <select v-model="wish.action" class="line-input">
+        <option value="message">gets a message</option>
+        <option value="group">joins a group</option>
+        <option value="open">has an item opened</option>
+      </select></label
+    >
+    <template v-if="wish.action === 'message'">
+      <label class="field"><span class="label">Subject</span><input v-model="wish.title" class="line-input" maxlength="160" /></label>
+      <label class="field"
+        ><span class="label">Message</span><textarea v-model="wish.body" class="line-input" rows="5" maxlength="4000" />
+      </label>
+    </template>
+    <label v-else-if="wish.action === 'group'" class="field"
+      ><span class="label">Group</span>
+      <select v-model="wish.groupId" class="line-input">
+        <option :value="null">{{ choices.groups.length === 0 ? 'no group yet; make one under People' : 'choose one' }}</option>
+        <option v-for="g in choices.groups" :key="g.id" :value="g.id">{{ g.title }}</option>
+      </select></label
+    >
+    <label v-else class="field"
+      ><span class="label">Item</span>
+      <select v-model="wish.itemId" class="line-input">
+        <option :value="null">choose one</option>
+        <option v-for="i in choices.items" :key="i.id" :value="i.id">{{ i.title }}</option>
+      </select></label
+    >
+    <p>
+      <label><input v-model="wish.isFromNow" type="checkbox" /> only for results that come from now on</label>
+    </p>
+    <p class="soft">It happens once for each student, when the result is theirs to know, and can be taken back.</p>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p class="acts"><button class="go">Keep it</button> <button type="button" class="quiet" @click="emit('leave')">Leave it</button></p>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  padding: 20px 26px;
+}
+.line {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  margin: 10px 0;
+}
+.no {
+  width: 60px;
+  text-align: right;
+}
+.field {
+  margin-bottom: 8px;
+}
+.acts {
+  display: flex;
+  gap: 10px;
+  margin-top: 12px;
+}
+</style>

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import type { FollowRule, FollowUps } from '@rosemary/api';
+import { dayAndTime, formatPoints } from '@rosemary/core';
+import { computed, onMounted, ref, shallowRef } from 'vue';
+import { useRoute } from 'vue-router';
+import { get, send } from '../platform/http.ts';
+import { useFresh } from '../platform/useEvents.ts';
+import { useCourse } from '../shell/courseStore.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+import FollowForm from './FollowForm.vue';
+
+/** What follows from results: the rules, whom each has reached, and the way back. */
+const props = defineProps<{ base: string; possible: number; canEdit: boolean }>();
+const route = useRoute();
+const course = useCourse();
+const notices = useNotices();
+const view = shallowRef<FollowUps | null>(null);
+const fault = ref('');
+const isForm = ref(false);
+const open = ref('');
+const path = computed(() => `${props.base}/follow-ups`);
+async function load(): Promise<void> {
+  try {
+    view.value = await get<FollowUps>(path.value);
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+onMounted(load);
+useFresh(
+  computed(() => String(route.params.courseId)),
+  ['work', 'marks', 'grades'],
+  load,
+);
+const VERBS = { message: 'gets the message', group: 'joins', open: 'has this opened:' } as const;
+const inWords = (r: FollowRule): string =>
+  `Whoever has ${r.meets === 'misses' ? 'less than' : 'at least'} ${formatPoints(r.points)} ${VERBS[r.action]} “${r.what}”`;
+const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
+const did = (r: FollowRule): number => r.done.filter((d) => !d.isUndone && d.problem === '').length;
+async function act(work: () => Promise<unknown>, words: string, back?: () => Promise<unknown>): Promise<void> {
+  try {
+    await work();
+    await load();
+    notices.say(
+      words,
+      back === undefined
+        ? null
+        : async () => {
+            await back();
+            await load();
+          },
+    );
+  } catch (error) {
+    notices.sayFault(error);
+    await load();
+  }
+}
+const stop = (r: FollowRule): Promise<void> =>
+  act(
+    () => send('DELETE', `${path.value}/${r.id}`),
+    'It follows no more. What it did stays.',
+    () => send('POST', `${path.value}/${r.id}/restore`),
+  );
+const goOn = (r: FollowRule): Promise<void> =>
+  act(
+    () => send('POST', `${path.value}/${r.id}/restore`),
+    'It follows again.',
+    () => send('DELETE', `${path.value}/${r.id}`),
+  );
+const takeBack = (r: FollowRule, enrolmentId: string): Promise<void> =>
+  act(
+    () => send('DELETE', `${path.value}/${r.id}/students/${enrolmentId}`),
+    'Taken back.',
+    () => send('POST', `${path.value}/${r.id}/students/${enrolmentId}/again`),
+  );
+const again = (r: FollowRule, enrolmentId: string): Promise<void> =>
+  act(() => send('POST', `${path.value}/${r.id}/students/${enrolmentId}/again`), 'It is done in a moment.');
+async function made(id: string): Promise<void> {
+  isForm.value = false;
+  await load();
+  notices.say('Kept. It is done in a moment for those who have such a result.', async () => {
+    await send('DELETE', `${path.value}/${id}`);
+    await load();
+  });
+}
+</script>
+
+<template>
+  <section aria-label="What follows" class="follow">
+    <h2>What follows</h2>
+    <p v-if="fault" class="fault">{{ fault }}</p>
+    <ul v-if="view">
+      <li v-for="r in view.rules" :key="r.id" :class="{ soft: r.isStopped }">
+        {{ inWords(r) }}{{ r.isStopped ? ' (stopped)' : '' }}.
+        <button v-if="r.done.length > 0" class="act" :aria-expanded="open === r.id" @click="open = open === r.id ? '' : r.id">
+          {{ did(r) === 1 ? 'done for one' : `done for ${did(r)}` }}
+        </button>
+        <span v-else class="soft">nobody yet</span>
+        <button v-if="canEdit" class="act" @click="r.isStopped ? goOn(r) : stop(r)">{{ r.isStopped ? 'let it go on' : 'stop it' }}</button>
+        <ul v-if="open === r.id" class="done">
+          <li v-for="d in r.done" :key="d.enrolmentId">
+            {{ d.name }} <span class="soft">{{ when(d.at) }}{{ d.isUndone ? ', taken back' : '' }}</span>
+            <span v-if="d.problem" class="clay"> {{ d.problem }}</span>
+            <button v-if="d.problem || d.isUndone" class="act" @click="again(r, d.enrolmentId)">try again</button>
+            <button v-else class="act" @click="takeBack(r, d.enrolmentId)">take back</button>
+          </li>
+        </ul>
+      </li>
+    </ul>
+    <p v-if="view && view.rules.length === 0" class="soft">
+      Nothing yet. Whoever reaches or misses a mark can be written to, join a group, or have an item opened.
+    </p>
+    <p v-if="canEdit && view"><button class="act" @click="isForm = true">+ what follows</button></p>
+    <v-dialog v-model="isForm" max-width="560">
+      <FollowForm v-if="view" :base="base" :possible="possible" :choices="view" @leave="isForm = false" @made="made" />
+    </v-dialog>
+  </section>
+</template>
+
+<style scoped>
+.follow {
+  margin-top: 24px;
+}
+ul {
+  padding-left: 18px;
+  margin: 4px 0;
+}
+.act {
+  margin-left: 10px;
+}
+p .act {
+  margin-left: 0;
+}
+.done {
+  list-style: none;
+  padding-left: 12px;
+}
+</style>
