@@ -66,6 +66,15 @@ try {
     await see('svg .dot');
     await take('figures');
   }
+  if (wants('paper')) {
+    await driver.get(`${base}/quizzes/${quiz('Names of the parts')}/paper`);
+    await see('.doubt img');
+    await driver.wait(
+      () => driver.executeScript("return [...document.querySelectorAll('.doubt img')].slice(0, 4).every((i) => i.naturalWidth > 0)"),
+      15_000,
+    );
+    await take('paper');
+  }
   if (wants('bank')) {
     await driver.get(`${base}/bank`);
     await see('.rows tbody tr');
@@ -77,10 +86,7 @@ try {
     await driver.executeScript("document.querySelector('.block-node').scrollIntoView({ block: 'center' })");
     await take('page');
   }
-  for (const [name, path, selector] of [
-    ['objectives', 'objectives', '.objectives .line'],
-    ['settings', 'settings', '.section'],
-  ]) {
+  for (const [name, path, selector] of [['objectives', 'objectives', '.objectives .line']]) {
     if (!wants(name)) continue;
     await driver.get(`${base}/${path}`);
     await see(selector);

@@ -45,3 +45,4 @@ export { addKeyOnly } from './paperTest/keyOnly.ts';
 export { addScan } from './paperTest/scans.ts';
 export { printedSheets } from './paperTest/sheetBook.ts';
 export { readStanding } from './paperTest/sheets.ts';
+export { applyCorrections } from './quiz/corrections.ts';

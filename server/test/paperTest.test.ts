@@ -1,6 +1,7 @@
 import { paragraphs, type AnswersTableDone, type PaperTestView, type QuizDetail, type QuizResults } from '@rosemary/api';
 import { keyString, sheetLayout } from '@rosemary/core';
 import { fillPage, printPages, scan, type Filled, type ScanWish } from '@rosemary/standins';
+import { createCanvas } from '@napi-rs/canvas';
 import { PDFDocument } from 'pdf-lib';
 import { rows, withDb } from '../src/index.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
@@ -236,10 +237,10 @@ describe('a test on paper', () => {
   it('says what it cannot read, and loses nothing of it', async () => {
     const noise = await scanned('/sheets?which=spare', [marked(KEY)]).catch(() => []);
     expect(noise).toHaveLength(1);
-    const { PNG } = await import('pngjs');
-    const blank = new PNG({ width: 600, height: 850 });
-    blank.data.fill(250);
-    expect((await send(PNG.sync.write(blank), 'blank.png').expect(200)).body).toEqual({ pages: 1, unread: 1 });
+    const blank = createCanvas(600, 850);
+    blank.getContext('2d').fillStyle = '#fafafa';
+    blank.getContext('2d').fillRect(0, 0, 600, 850);
+    expect((await send(blank.toBuffer('image/png'), 'blank.png').expect(200)).body).toEqual({ pages: 1, unread: 1 });
     const { unread } = await view();
     expect(unread[0]).toMatchObject({ name: 'blank.png', problem: expect.stringContaining('four black squares') });
     await school.agents.instructor.delete(paper(`/scans/${unread[0]?.id}`)).expect(200);

@@ -657,6 +657,24 @@ describe('the bank', () => {
     expect(copy.body).toMatchObject({ title: 'Shared?', canEdit: true });
   });
 
+  it('keeps a text that several questions share, which is listed, changed and taken over by version', async () => {
+    await makeQuiz([numeric]);
+    const { instructor, assistant, student } = school.agents;
+    const put = (who: typeof instructor, body: object) => who.put(`${bank()}/stimuli`).send(body);
+    const text = { id: null, title: 'The train', document: paragraphs('A wheel of 80 teeth.'), version: 0 };
+    const made = (await put(instructor, text).expect(200)).body as { id: string; version: number };
+    await put(assistant, text).expect(403);
+    await student.get(`${bank()}/stimuli`).expect(403);
+    const { stimuli } = (await assistant.get(`${bank()}/stimuli`).expect(200)).body as { stimuli: { id: string; title: string }[] };
+    expect(stimuli.find((s) => s.id === made.id)?.title).toBe('The train');
+    const question = (await detail()).sections[0]?.parts[0]?.question;
+    await instructor.put(`${bank()}/questions/${question?.id}`).send({ version: question?.version, stimulusId: made.id }).expect(200);
+    await put(instructor, { ...text, id: made.id, version: made.version, document: paragraphs('A wheel of 70 teeth.') }).expect(200);
+    await put(instructor, { ...text, id: made.id, version: made.version }).expect(409);
+    const attemptId = await beginAs('student');
+    expect(JSON.stringify((await taking('student', attemptId)).sections)).toContain('A wheel of 70 teeth.');
+  });
+
   it('finds by level, tag, objective and kind, and leaves out what is retired', async () => {
     const made = await school.agents.instructor
       .post(`${bank()}/questions`)

@@ -35,7 +35,7 @@ import {
   listUses,
   moveQuestions,
 } from './questions.ts';
-import { saveStimulus } from './stimuli.ts';
+import { listStimuli, saveStimulus } from './stimuli.ts';
 
 const BANK = '/courses/:courseId/bank';
 const PAGE = 100;
@@ -155,6 +155,11 @@ export const bankRoutes: readonly Route[] = [
       const key: QuestionKey = c.body.key ?? question.key;
       return rehearseKey(c.db, question, id(c), key);
     },
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: `${BANK}/stimuli`,
+    handle: async (c) => ({ stimuli: await listStimuli(c.db, c.person) }),
   }),
   courseRoute<StimulusChange>('plan.edit', {
     method: 'put',

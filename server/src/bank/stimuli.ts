@@ -1,8 +1,18 @@
 import { checkDocument, type StimulusChange, type StimulusView } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import { maybe, type Db } from '../platform/database.ts';
+import { maybe, rows, type Db } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
-import { requireFolder } from './folders.ts';
+import { listFolders, requireFolder } from './folders.ts';
+
+/** The texts of the folders somebody reaches, those with titles first. */
+export async function listStimuli(db: Db, actor: Actor): Promise<StimulusView[]> {
+  const folders = await listFolders(db, actor, false);
+  return rows<StimulusView>(
+    db,
+    "select id, title, document, version from stimulus where folder_id = any($1) order by title = '', title, id limit 300",
+    [folders.map((f) => f.id)],
+  );
+}
 
 /** Makes or changes a text that several questions share. */
 export async function saveStimulus(db: Db, actor: Actor, folderId: string, change: StimulusChange): Promise<StimulusView> {

@@ -1,15 +1,5 @@
 import { inOgg } from './oggNames.ts';
-
-/** Reads `length` bytes of a file from `at`; fewer at its end. */
-export type ReadAt = (at: number, length: number) => Promise<Buffer>;
-/** A stretch of a file that says who made it. */
-export interface Stretch {
-  readonly at: number;
-  readonly length: number;
-  /** What is put there: zeros, spaces where a reader expects letters, or these bytes; a box may be renamed before it. */
-  readonly fill: 0 | 32 | Buffer;
-  readonly rename?: { readonly at: number; readonly to: string };
-}
+import type { ReadAt, Stretch } from './stretch.ts';
 
 /** ID3 of MP3: frames at the head become padding, the mark at the foot goes (ID3v2.3 and 2.4; ID3v1). */
 async function inMp3(read: ReadAt, size: number): Promise<Stretch[]> {

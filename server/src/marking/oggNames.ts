@@ -1,4 +1,4 @@
-import type { ReadAt, Stretch } from './mediaNames.ts';
+import type { ReadAt, Stretch } from './stretch.ts';
 
 /** What a page of Ogg begins with (RFC 3533): “OggS”, flags, place, stream, number, sum, and the lengths of what is in it. */
 const HEAD = 27;

@@ -7,7 +7,8 @@ import { readAt, readBytes, readWhole } from '../files/store.ts';
 import { listAttemptFiles, type AttemptFile } from './attemptFiles.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { bareFile, canBeBare } from './bareFile.ts';
-import { mediaNames, withoutNames, type Stretch } from './mediaNames.ts';
+import { mediaNames, withoutNames } from './mediaNames.ts';
+import type { Stretch } from './stretch.ts';
 
 /** The columns of the score sheet; those that are read when it comes back are the first, points, feedback and nothing else. */
 export const SHEET_COLUMNS = ['work', 'name', 'section', 'state', 'late', 'attempt', 'points', 'possible', 'feedback'] as const;

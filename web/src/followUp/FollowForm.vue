@@ -90,6 +90,11 @@ async function make(): Promise<void> {
   align-items: baseline;
   margin: 10px 0;
 }
+.line label {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
 .no {
   width: 60px;
   text-align: right;

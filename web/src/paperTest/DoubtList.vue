@@ -102,7 +102,10 @@ ul {
 }
 img {
   height: 44px;
-  max-width: 300px;
+  width: 220px;
+  object-fit: contain;
+  object-position: left;
+  background: var(--paper);
   border: 1px solid var(--frost);
 }
 .letters {

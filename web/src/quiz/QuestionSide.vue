@@ -16,6 +16,7 @@ import LineInput from '../parts/LineInput.vue';
 import { get, HttpProblem, send } from '../platform/http.ts';
 import AnswerField from './AnswerField.vue';
 import { newId } from './keys/shares.ts';
+import StimulusField from './StimulusField.vue';
 
 /** What stands beside a question: its kind and points, what it is aligned to, what is said to students, and the ways to try it. */
 const props = defineProps<{
@@ -174,6 +175,12 @@ const figure = (value: number | null): string => (value === null ? '–' : value
         ><span class="label">Title, if its words are not to serve</span
         ><LineInput :value="question.ownTitle" maxlength="160" @commit="attempt(() => save({ title: $event }))"
       /></label>
+      <StimulusField
+        :question="question"
+        :course-id="courseId"
+        :can-edit="canEdit && question.canEdit"
+        :set="(stimulusId) => attempt(() => save({ stimulusId }))"
+      />
       <details v-for="[which, word] in SAID" :key="`${question.id} ${which}`" :open="question.feedback[which] !== null">
         <summary class="label">{{ word }}</summary>
         <DocumentEditor :model-value="question.feedback[which]" :label="word" is-small @change="say(which, $event)" />

@@ -52,6 +52,7 @@ const PARENT: Readonly<Record<string, string>> = {
   'quiz-attempt': 'plan',
   'quiz-marking': 'plan',
   'quiz-figures': 'plan',
+  'quiz-on-paper': 'plan',
 };
 
 /** The view a page stands in; the programme stands with the Plan for some, with the course for others. */
