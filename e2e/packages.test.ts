@@ -67,6 +67,7 @@ describe('a package is brought in', () => {
     await h.text('Packages: take the course out, bring one in', 'button');
     await h.press(Key.ENTER);
     await h.text('Bring a package in');
+    expect(new URL(await rosemary.driver.getCurrentUrl()).pathname).toBe(`${other}/exchange`);
     await h.text('have no place in a package');
     const before = await many();
     await choose(await packFolder('packages/whole', 'tower.imscc'));

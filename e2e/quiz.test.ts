@@ -305,6 +305,14 @@ describe('a quiz', () => {
     await h.go(`/courses/${courseId}/bank`);
     await h.css('.rows');
     expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('bring in a table'));
+    await h.type(h.field('Table'), 'kind;words;answers\nshort;Which wheel drives the pallets?;100: escape wheel\nriddle;Why?;x');
+    await h.click(h.button('Look at it'));
+    await h.text('kind: “riddle” is none');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Bring in one question, leave out 1'));
+    await h.text('One question is in the bank.');
+    await h.text('Which wheel drives the pallets?');
     expect(await h.consoleErrors()).toEqual([]);
   }, 150_000);
 

@@ -345,3 +345,26 @@ export const stimulusChange = Joi.object<StimulusChange>({
   document: document().required(),
   version: version(),
 });
+
+/** Questions as a table: a row that is not understood is named and left out. */
+export interface QuestionTable {
+  readonly csv: string;
+  readonly folderId: string | null;
+  /** Only look at what it would do. */
+  readonly isPreview: boolean;
+}
+export const questionTable = Joi.object<QuestionTable, true>({
+  csv: Joi.string().min(1).max(380_000).required().label('Table'),
+  folderId: id().allow(null).required(),
+  isPreview: Joi.boolean().required(),
+});
+export interface QuestionTableDone {
+  readonly rows: readonly {
+    readonly line: number;
+    readonly kind: string;
+    readonly title: string;
+    readonly problem: string;
+    /** What came in, and still wants mending. */
+    readonly notes: readonly string[];
+  }[];
+}

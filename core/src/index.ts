@@ -87,5 +87,8 @@ export * from './quiz/readPasted.ts';
 export * from './quiz/reliability.ts';
 export * from './quiz/scoreAttempt.ts';
 export * from './quiz/scoreQuestion.ts';
+export * from './quiz/documentCell.ts';
+export * from './quiz/questionTable.ts';
+export * from './quiz/readQuestionTable.ts';
 export * from './quiz/seeded.ts';
 export * from './quiz/taking.ts';

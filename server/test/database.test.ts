@@ -25,3 +25,21 @@ describe('a connection that breaks', () => {
     }
   });
 });
+
+describe('a transaction', () => {
+  it('in which something failed and was passed over is not acknowledged', async () => {
+    const database = await makeDatabase('passed');
+    const pool = makePool(database.appUrl, 2);
+    try {
+      const work = withDb(pool, true, async (db) => {
+        await rows(db, 'select 1 / 0').catch(() => []);
+        return 'done';
+      });
+      await expect(work).rejects.toThrow('rolled back at its end');
+      expect(await withDb(pool, true, (db) => rows(db, 'select 1 as one'))).toEqual([{ one: 1 }]);
+    } finally {
+      await pool.end();
+      await database.drop();
+    }
+  });
+});

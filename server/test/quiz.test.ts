@@ -3,6 +3,7 @@ import {
   type OwnQuiz,
   type PaperReview,
   type QuestionAnswers,
+  type QuestionTableDone,
   type QuizDetail,
   type QuizResults,
   type QuizStatistics,
@@ -655,6 +656,55 @@ describe('the bank', () => {
     await school.agents.outsider.put(`${other}/questions/${question?.id}`).send({ version: question?.version, title: 'mine' }).expect(403);
     const copy = await school.agents.outsider.post(`${other}/questions/${question?.id}/copies`).expect(200);
     expect(copy.body).toMatchObject({ title: 'Shared?', canEdit: true });
+  });
+
+  it('goes out as a table and comes in again as it was, row by row, and says what it does not understand', async () => {
+    await makeQuiz([single('=1+1, or the lever?'), numeric, short, essay]);
+    const { instructor, assistant, student } = school.agents;
+    const asText = async (who: typeof instructor, query = ''): Promise<string> =>
+      (await who.get(`${bank()}/questions.csv?${query}`).buffer(true).expect(200)).text;
+    await student.get(`${bank()}/questions.csv`).expect(403);
+    const { id: from } = (
+      await instructor
+        .post(`${bank()}/folders`)
+        .send({ parentId: (await detail()).folderId, title: 'Out' })
+        .expect(200)
+    ).body;
+    const ids = (await detail()).sections[0]?.parts.map((p) => p.question?.id) ?? [];
+    await instructor.put(`${bank()}/questions`).send({ questionIds: ids, folderId: from }).expect(200);
+    const out = await asText(assistant, `folder=${from}`);
+    expect(out.split('\n')[0]).toBe('\uFEFFkind,title,level,tags,objectives,points,words,answers,rules,right,wrong,always');
+    // A spreadsheet must not take a question for a formula.
+    expect(out).toContain("'=1+1, or the lever?");
+    const { id: into } = (
+      await instructor
+        .post(`${bank()}/folders`)
+        .send({ parentId: (await detail()).folderId, title: 'In' })
+        .expect(200)
+    ).body;
+    const bring = (csv: string, isPreview: boolean, who = instructor) =>
+      who.post(`${bank()}/table`).send({ csv, folderId: into, isPreview });
+    await bring(out, true, assistant).expect(403);
+    const looked = (await bring(out, true).expect(200)).body as QuestionTableDone;
+    expect(looked.rows.map((r) => [r.kind, r.problem])).toEqual(
+      expect.arrayContaining([
+        ['essay', ''],
+        ['numeric', ''],
+        ['short', ''],
+        ['single', ''],
+      ]),
+    );
+    expect((await asText(instructor, `folder=${into}`)).trim().split('\n')).toHaveLength(1);
+    await bring(out, false).expect(200);
+    const lines = (text: string): string[] => text.trim().split('\n').sort();
+    expect(lines(await asText(instructor, `folder=${into}`))).toEqual(lines(out));
+    const bad = 'kind;words;answers\nshort;Which?;100: lever\nriddle;Why?;x\nshort;Which?;lever\nsingle;Which?;100: a';
+    const { rows: told } = (await bring(bad, false).expect(200)).body as QuestionTableDone;
+    expect(told.map((r) => r.problem === '')).toEqual([true, false, false, true]);
+    expect(told[1]?.problem).toContain('kind: “riddle” is none');
+    expect(told[3]?.notes.join()).toMatch(/two/i);
+    expect((await bring('words\nWhich?', false).expect(422)).body.detail).toContain('The first line names the columns: kind');
+    expect((await bring('kind\n"essay', false).expect(422)).body.detail).toContain('cannot be read');
   });
 
   it('keeps a text that several questions share, which is listed, changed and taken over by version', async () => {

@@ -4,14 +4,17 @@ import {
   newQuestion,
   questionChange,
   questionsMove,
+  questionTable,
   stimulusChange,
   tryWish,
+  type BankFolder,
   type BankFolderChange,
   type BankView,
   type NewBankFolder,
   type NewQuestion,
   type QuestionChange,
   type QuestionsMove,
+  type QuestionTable,
   type StimulusChange,
   type TryWish,
 } from '@rosemary/api';
@@ -36,15 +39,15 @@ import {
   moveQuestions,
 } from './questions.ts';
 import { listStimuli, saveStimulus } from './stimuli.ts';
+import { readQuestionTable, writeQuestionTable } from './table.ts';
 
 const BANK = '/courses/:courseId/bank';
 const PAGE = 100;
+const MOST_IN_TABLE = 2000;
 const words = (text: string | undefined): string[] => (text ?? '').split(',').filter((w) => w !== '');
 
-/** The folders somebody reaches and the questions a search finds in them. */
-async function viewBank({ db, person, courseId, query }: MemberContext<undefined>): Promise<BankView & { home: string }> {
-  const folders = await listFolders(db, person, true);
-  const home = await folderOf(db, courseId);
+/** What a search finds in the folders somebody reaches. */
+async function search({ db, person, query }: MemberContext<undefined>, folders: readonly BankFolder[], most: number) {
   const asked = query.folder ?? '';
   const chosen = folders.some((f) => f.id === asked) ? await listBelow(db, asked) : folders.map((f) => f.id);
   const reached = new Set(folders.map((f) => f.id));
@@ -61,10 +64,18 @@ async function viewBank({ db, person, courseId, query }: MemberContext<undefined
       kinds: words(query.kinds),
       withRetired: query.retired === 'true',
     },
-    PAGE,
+    most,
     Math.max(0, Number(query.from ?? '0') || 0),
   );
-  return { folders, ...found, tags: await listTags(db, folderIds), home };
+  return { ...found, folderIds };
+}
+
+/** The folders somebody reaches and the questions a search finds in them. */
+async function viewBank(c: MemberContext<undefined>): Promise<BankView & { home: string }> {
+  const folders = await listFolders(c.db, c.person, true);
+  const home = await folderOf(c.db, c.courseId);
+  const { folderIds, questions, total } = await search(c, folders, PAGE);
+  return { folders, questions, total, tags: await listTags(c.db, folderIds), home };
 }
 
 const id = (c: MemberContext<unknown>): string => c.params.questionId ?? '';
@@ -96,6 +107,31 @@ export const bankRoutes: readonly Route[] = [
     path: `${BANK}/folders/:folderId/restore`,
     isSilent: true,
     handle: ({ db, person, params }) => setFolderRemoved(db, person, params.folderId ?? '', null),
+  }),
+  courseRoute<undefined>('course.teach', {
+    method: 'get',
+    path: `${BANK}/questions.csv`,
+    answers: 'stream',
+    handle: async (c) => {
+      const { questions } = await search(c, await listFolders(c.db, c.person, false), MOST_IN_TABLE);
+      c.response.set('content-disposition', 'attachment; filename="questions.csv"').type('text/csv').send(writeQuestionTable(questions));
+    },
+  }),
+  courseRoute<QuestionTable>('plan.edit', {
+    method: 'post',
+    path: `${BANK}/table`,
+    isSilent: true,
+    body: questionTable,
+    handle: async (c) =>
+      readQuestionTable(
+        c.db,
+        c.person,
+        c.courseId,
+        c.body.folderId ?? (await folderOf(c.db, c.courseId)),
+        c.body.csv,
+        c.body.isPreview,
+        c.now,
+      ),
   }),
   courseRoute<NewQuestion>('plan.edit', {
     method: 'post',

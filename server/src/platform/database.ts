@@ -27,7 +27,9 @@ export async function withDb<T>(pool: Pool, writes: boolean, work: (db: Db) => P
     if (!writes) return await work(db);
     await db.query('begin');
     const result = await work(db);
-    await db.query('commit');
+    // A transaction in which something failed unseen ends with a rollback, and says so in no other way: nothing may be acknowledged then.
+    const { command } = await db.query('commit');
+    if (command !== 'COMMIT') throw new Error('The transaction was rolled back at its end: something in it failed and was passed over.');
     return result;
   } catch (error) {
     if (writes)

@@ -13,6 +13,7 @@ import { useNotices } from '../shell/noticeStore.ts';
 import BankRows from './BankRows.vue';
 import BankSearchForm from './BankSearchForm.vue';
 import FolderShares from './FolderShares.vue';
+import QuestionTableForm from './QuestionTableForm.vue';
 import { useBank } from './useBank.ts';
 
 /** Every question there is for this course: in folders, found by any of it, changed where it stands. */
@@ -21,13 +22,14 @@ const course = useCourse();
 const notices = useNotices();
 const courseId = computed(() => String(route.params.courseId));
 const canEdit = computed(() => course.head?.role === 'instructor');
-const { search, bank, fault, load } = useBank(() => courseId.value);
+const { search, query, bank, fault, load } = useBank(() => courseId.value);
 const chosen = ref<Set<string>>(new Set());
 const opened = ref<QuestionView | null>(null);
 const edit = ref<InstanceType<typeof QuestionEdit> | null>(null);
 const reopened = ref(0);
 const naming = ref<{ folder: BankFolder; isNew: boolean; text: string } | null>(null);
 const sharing = ref<BankFolder | null>(null);
+const isTable = ref(false);
 const base = computed(() => `/courses/${courseId.value}/bank`);
 const objectives = ref<readonly { code: string; statement: string }[]>([]);
 onMounted(async () => {
@@ -170,7 +172,11 @@ async function removeFolder(f: BankFolder): Promise<void> {
           <button class="act" @click="retire(true)">retire</button>
           <button class="act" @click="retire(false)">offer again</button>
         </template>
-        <span class="soft end">{{ bank ? (bank.total === 1 ? 'one question' : `${bank.total} questions`) : '' }}</span>
+        <span v-if="bank" class="end table">
+          <a :href="`/api${base}/questions.csv?${query}`" download>out as a table (CSV)</a>
+          <button v-if="canEdit" class="act" @click="isTable = true">bring in a table</button>
+        </span>
+        <span class="soft">{{ bank ? (bank.total === 1 ? 'one question' : `${bank.total} questions`) : '' }}</span>
       </p>
       <template v-if="!bank && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 22px; margin-top: 12px" /></template>
       <template v-else-if="bank">
@@ -207,6 +213,16 @@ async function removeFolder(f: BankFolder): Promise<void> {
         @reopened="reopened += 1"
       />
     </aside>
+    <v-dialog v-model="isTable" max-width="720">
+      <QuestionTableForm
+        v-if="bank"
+        :base="base"
+        :folders="bank.folders"
+        :folder-id="search.folder || null"
+        :reload="load"
+        @leave="isTable = false"
+      />
+    </v-dialog>
     <v-dialog :model-value="sharing !== null" max-width="520" @update:model-value="sharing = null">
       <FolderShares v-if="sharing" :folder="sharing" :path="`${base}/folders/${sharing.id}`" :reload="load" @leave="sharing = null" />
     </v-dialog>
@@ -253,6 +269,10 @@ async function removeFolder(f: BankFolder): Promise<void> {
 }
 .end {
   margin-left: auto;
+}
+.table {
+  display: flex;
+  gap: 14px;
 }
 .inspector.wide {
   width: 420px;

@@ -1,5 +1,5 @@
 import type { BankView } from '@rosemary/api';
-import { ref, shallowRef, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { get } from '../platform/http.ts';
 
 export interface BankSearch {
@@ -19,22 +19,17 @@ export function useBank(courseId: () => string) {
   const fault = ref('');
   let asked = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
+  /** What is searched for, as it stands in an address. */
+  const query = computed((): string => {
+    const { folder, text, level, kind, objective, tag, retired } = search.value;
+    const asks = { folder, text, levels: level, kinds: kind, objectives: objective, tags: tag, retired: String(retired) };
+    return new URLSearchParams(asks).toString();
+  });
   async function load(from = 0): Promise<void> {
-    const s = search.value;
     asked += 1;
     const mine = asked;
-    const query = new URLSearchParams({
-      folder: s.folder,
-      text: s.text,
-      levels: s.level,
-      kinds: s.kind,
-      objectives: s.objective,
-      tags: s.tag,
-      retired: String(s.retired),
-      from: String(from),
-    });
     try {
-      const found = await get<BankView & { home: string }>(`/courses/${courseId()}/bank?${query.toString()}`);
+      const found = await get<BankView & { home: string }>(`/courses/${courseId()}/bank?${query.value}&from=${from}`);
       if (mine !== asked) return;
       bank.value = from > 0 && bank.value !== null ? { ...found, questions: [...bank.value.questions, ...found.questions] } : found;
       fault.value = '';
@@ -50,5 +45,5 @@ export function useBank(courseId: () => string) {
     },
     { deep: true },
   );
-  return { search, bank, fault, load };
+  return { search, query, bank, fault, load };
 }

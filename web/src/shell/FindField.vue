@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import type { Found } from '@rosemary/api';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import { get } from '../platform/http.ts';
-import { useCourse } from './courseStore.ts';
 import { useNotices } from './noticeStore.ts';
 import { useSession } from './sessionStore.ts';
 
 const session = useSession();
-const course = useCourse();
 const notices = useNotices();
+const route = useRoute();
 const router = useRouter();
 const letters = ref('');
 const found = ref<readonly Found[]>([]);
@@ -85,10 +84,11 @@ const local = computed((): Line[] => {
       },
     },
   ];
-  const here = course.head?.id ?? '';
+  // The course of the page itself, which may not have been loaded yet: Enter must never open another’s.
+  const here = `/courses/${String(route.params.courseId ?? '')}/`;
   return [...courses, ...actions]
     .filter((l) => l.title.toLowerCase().includes(word))
-    .sort((a, b) => Number(b.to.includes(here)) - Number(a.to.includes(here)))
+    .sort((a, b) => Number(b.to.startsWith(here)) - Number(a.to.startsWith(here)))
     .slice(0, 6);
 });
 const lines = computed((): Line[] => (letters.value.trim() === '' ? [] : [...local.value, ...found.value]));
