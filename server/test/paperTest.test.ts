@@ -200,6 +200,15 @@ describe('a test on paper', () => {
     expect((await view()).sheets.map((s) => s.state)).toEqual(['ready', 'ready']);
     await bring().expect(200);
     expect((await grades()).map((g) => g.raw)).toEqual(['9.000', '9.000']);
+    // Set aside under Results it is no result any more, and can be brought in again.
+    const { people } = (await school.agents.instructor.get(`${base()}/results`).expect(200)).body as QuizResults;
+    await school.agents.instructor
+      .post(`${base()}/attempts/${people[0]?.attempts[0]?.id}/acts`)
+      .send({ action: 'set aside', minutes: 0, reason: 'Ill that day.' })
+      .expect(200);
+    expect((await view()).sheets.map((s) => s.state)).toEqual(['ready', 'brought in']);
+    expect((await bring().expect(200)).body).toEqual({ many: 1 });
+    expect((await grades()).map((g) => g.raw)).toEqual(['9.000', '9.000']);
     // The same as any other attempt: a correction of the key marks it again.
     const { sections } = await detail();
     const questionId = sections[0]?.parts[9]?.question?.id;
@@ -281,6 +290,9 @@ describe('a test on paper', () => {
     await makeTest();
     expect((await addKey('BDA')).status).toBe(200);
     await open();
+    const early = await school.agents.instructor.post(paper('/answers')).send({ csv: 'email,answers', isPreview: true }).expect(409);
+    expect(early.body.detail).toContain('Make them first');
+    await print().expect(200);
     const table = (csv: string, isPreview: boolean) => school.agents.instructor.post(paper('/answers')).send({ csv, isPreview });
     expect((await table('name;x\nFirst;BDA', true).expect(422)).body.detail).toContain('“email, answers”');
     const csv = 'email,answers\nfirst@example.org,BD-\nsecond@example.org,BDAX\nnobody@example.org,BDA\nfirst@example.org,AAA\n';

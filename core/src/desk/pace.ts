@@ -19,11 +19,12 @@ export function markingPace(plannedMinutes: number, ownMinutes: readonly number[
 }
 
 /**
- * Minutes that marking `count` works will take at a pace. Rounded to five minutes above ten, never zero for something.
+ * Minutes that marking `count` works will take at a pace. Rounded to five minutes above ten, never zero for something; a pace of nothing is
+ * one nobody knows, and gives no estimate: 0.
  * Worked example: 14 works at 8 min: 110.
  */
 export function markingEstimate(count: number, pace: Pace): number {
-  if (count === 0) return 0;
+  if (count === 0 || pace.minutes === 0) return 0;
   const minutes = count * pace.minutes;
   return minutes <= 10 ? Math.max(1, Math.round(minutes)) : Math.round(minutes / 5) * 5;
 }

@@ -86,8 +86,7 @@ export async function followResults(db: Db, now: number): Promise<number> {
       await run(db, 'release savepoint follow');
     } catch (error) {
       await run(db, 'rollback to savepoint follow');
-      if (!(error instanceof AppError)) throw error;
-      problem = error.message;
+      problem = error instanceof AppError ? error.message : 'It could not be carried out. Try again.';
     }
     await run(db, 'update follow_done set made = $3, problem = $4 where rule_id = $1 and enrolment_id = $2', [
       one.rule_id,

@@ -4,7 +4,7 @@ import { parse } from 'csv-parse/sync';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { listWhom } from '../quiz/results.ts';
-import { printSheets } from './forms.ts';
+import { getPaperTest, printSheets } from './forms.ts';
 import { readStanding, type StandingSheet } from './sheets.ts';
 
 interface Saying {
@@ -104,8 +104,10 @@ export async function readAnswersTable(s: Saying, csv: string, isPreview: boolea
       'csv',
       `The first line names the columns: “email, answers”, or “email, 1, 2, 3…”. It reads “${head.join(', ').slice(0, 80)}”.`,
     );
+  if ((await getPaperTest(s.db, s.itemId)).printedAt === null)
+    throw new AppError('not-now', 'The sheets have not been made yet, and answers are kept on them. Make them first.');
   const whom = await listWhom(s.db, s.courseId, s.itemId, s.member);
-  // Whoever has no sheet yet gets one: answers are kept on it.
+  // Whoever joined since and has no sheet yet gets one.
   await printSheets(
     s.db,
     s.itemId,

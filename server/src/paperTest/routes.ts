@@ -138,7 +138,9 @@ export const paperTestRoutes: readonly Route[] = [
       await requireQuiz(c);
       await ensurePaperTest(c.db, item(c));
       const current = await getPaperTest(c.db, item(c));
-      if (c.body.version !== current.version && c.body.version !== 0) throw conflict(current);
+      // Nobody has laid it out yet: it was seen as version 0, and came into being with this request.
+      const isFirst = c.body.version === 0 && current.version === 1;
+      if (c.body.version !== current.version && !isFirst) throw conflict(current);
       if (current.printedAt !== null)
         throw new AppError('not-now', 'The sheets are printed as they were laid out. Start the printing over to lay them out anew.');
       const next = { ...current, ...c.body };

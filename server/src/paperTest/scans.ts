@@ -1,5 +1,5 @@
 import { findMarks, perspective, readRows, setStraight, MARKS, type Box, type Quad, type SheetPlace } from '@rosemary/core';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, type PDFPage } from 'pdf-lib';
@@ -85,6 +85,12 @@ export async function addScan(
   const test = await getPaperTest(db, itemId);
   if (test.printedAt === null)
     throw invalid('file', 'No sheets have been printed for this test yet, so there is nothing to read. Print them first.');
+  const { size } = await stat(file.path);
+  if (size > MOST_BYTES)
+    throw invalid(
+      'file',
+      `This file has ${Math.round(size / 1_048_576)} MB; ${MOST_BYTES / 1_048_576} MB are read at a time. Scan in smaller lots.`,
+    );
   const forms = await listForms(db, itemId, test);
   const bytes = await readFile(file.path);
   const isPdf = bytes.subarray(0, 5).toString('latin1') === '%PDF-';

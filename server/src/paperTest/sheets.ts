@@ -104,11 +104,13 @@ const isSame = (sheet: StandingSheet): boolean => JSON.stringify(pickedOf(sheet)
 
 export function sheetState(sheet: StandingSheet): SheetView['state'] {
   const circled = sheet.rows.filter((_, n) => (sheet.form.rows[n]?.optionIds.length ?? 0) > 0);
-  if (sheet.broughtIn !== null && isSame(sheet)) return 'brought in';
+  // An attempt that was set aside under Results is no result any more, and can be brought in again.
+  const isIn = sheet.broughtIn !== null && sheet.attemptId !== null;
+  if (isIn && isSame(sheet)) return 'brought in';
   if (circled.every((row) => row === null)) return 'nothing yet';
   if (circled.some((row) => row === null)) return 'pages missing';
   if (circled.some((row) => row?.doubt !== null)) return 'doubts';
-  return sheet.broughtIn === null ? 'ready' : 'changed since';
+  return isIn ? 'changed since' : 'ready';
 }
 
 function toView(sheet: StandingSheet, who: { readonly name: string; readonly section: string } | undefined): SheetView {

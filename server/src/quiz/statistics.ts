@@ -1,5 +1,5 @@
 import type { GivenAnswer, QuizStatistics } from '@rosemary/api';
-import { itemFlags, itemStatistics, plainText, reliability, type QuestionKey, type StatisticAttempt } from '@rosemary/core';
+import { itemFlags, itemStatistics, plainText, quantile, reliability, type QuestionKey, type StatisticAttempt } from '@rosemary/core';
 import { titleOf } from '../bank/questions.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { getPlanItem } from '../plan/queries.ts';
@@ -21,12 +21,7 @@ interface CellRow {
   seconds: number | null;
 }
 
-const median = (values: readonly number[]): number | null => {
-  if (values.length === 0) return null;
-  const sorted = [...values].sort((a, b) => a - b);
-  const half = sorted.length >> 1;
-  return sorted.length % 2 === 1 ? (sorted[half] as number) : ((sorted[half - 1] as number) + (sorted[half] as number)) / 2;
-};
+const median = (values: readonly number[]): number | null => quantile(values, 0.5);
 const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 
 function optionsOf(key: QuestionKey): readonly { id: string; isRight: boolean; words: string }[] {

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { QuizStatistics } from '@rosemary/api';
-import { axisBottom, axisLeft, scaleLinear, select } from 'd3';
+import { axisBottom, axisLeft, forceCollide, forceSimulation, forceX, forceY, scaleLinear, select } from 'd3';
 import { computed, onMounted, ref } from 'vue';
 
 /** Every question by how many are right and how far it goes with the rest: the ones to think about lie low or at an edge. */
 const props = defineProps<{ questions: QuizStatistics['questions']; chosen: string | null }>();
 const emit = defineEmits<{ choose: [id: string] }>();
-const [W, H] = [520, 250];
+const [W, H, RADIUS] = [520, 250, 10];
 const x = scaleLinear([0, 1], [44, W - 16]);
 const y = scaleLinear([-0.4, 0.8], [H - 34, 12]);
 const bottom = ref<SVGGElement | null>(null);
@@ -27,11 +27,25 @@ onMounted(() => {
         .tickFormat((v) => Number(v).toFixed(1)),
     );
 });
-const dots = computed(() =>
-  props.questions.flatMap((q) =>
-    q.shareRight === null || q.itemRest === null ? [] : [{ ...q, cx: x(q.shareRight), cy: y(Math.max(-0.4, Math.min(0.8, q.itemRest))) }],
-  ),
-);
+/** Where questions would lie on one another they stand aside, each on a line to its place. */
+const dots = computed(() => {
+  const placed = props.questions.flatMap((q) => {
+    if (q.shareRight === null || q.itemRest === null) return [];
+    const [cx, cy] = [x(q.shareRight), y(Math.max(-0.4, Math.min(0.8, q.itemRest)))];
+    return [{ ...q, cx, cy, x: cx, y: cy }];
+  });
+  forceSimulation(placed)
+    .force('x', forceX<(typeof placed)[number]>((d) => d.cx).strength(0.5))
+    .force('y', forceY<(typeof placed)[number]>((d) => d.cy).strength(0.5))
+    .force('apart', forceCollide(RADIUS + 0.5).iterations(4))
+    .stop()
+    .tick(150);
+  return placed.map((d) => ({
+    ...d,
+    x: Math.max(44 + RADIUS, Math.min(W - RADIUS, d.x)),
+    y: Math.max(RADIUS, Math.min(H - 34 - RADIUS / 2, d.y)),
+  }));
+});
 const text = computed(() =>
   dots.value
     .map((d) => `question ${d.number}: share right ${d.shareRight?.toFixed(2) ?? ''}, with the rest ${d.itemRest?.toFixed(2) ?? ''}`)
@@ -58,8 +72,9 @@ const text = computed(() =>
       @click="emit('choose', d.id)"
       @keydown.enter.prevent="emit('choose', d.id)"
     >
-      <circle :cx="d.cx" :cy="d.cy" r="10" />
-      <text :x="d.cx" :y="d.cy + 4" text-anchor="middle">{{ d.number }}</text>
+      <line :x1="d.cx" :y1="d.cy" :x2="d.x" :y2="d.y" class="way" />
+      <circle :cx="d.x" :cy="d.y" :r="RADIUS" />
+      <text :x="d.x" :y="d.y + 4" text-anchor="middle">{{ d.number }}</text>
     </g>
   </svg>
 </template>
@@ -84,6 +99,9 @@ text {
   font:
     11px 'Source Sans 3 Variable',
     sans-serif;
+}
+.way {
+  stroke: var(--leaf);
 }
 .low {
   fill: var(--frost2);
