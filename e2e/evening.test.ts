@@ -254,8 +254,13 @@ describe('by two, without names', () => {
   it('how far they agree is said with its working', async () => {
     await h.go(`${timing}/stacks/${await itemId(timing, 'Error budget')}`);
     await h.text('weighted kappa', 'th');
-    await h.click(within('Fairness', 'working'));
-    await h.text('The works it is made from, furthest apart first');
+    // The panels above it grow as they come in, so that a click may land where the button no longer is.
+    await h.gone('.skeleton');
+    await h.eventually(async () => {
+      if (await h.has('The works it is made from, furthest apart first')) return true;
+      await h.click(within('Fairness', 'working'));
+      return h.has('The works it is made from, furthest apart first');
+    }, 'the working does not open');
     expect(await h.isAccessible()).toEqual([]);
   });
 
