@@ -175,7 +175,15 @@ try {
     await setSize(driver, 390, 844);
     if (wants('phone-returned') && back) {
       await driver.get(`${address}/courses/${mine.id}/study/${back.id}`);
-      await see('.returned');
+      await see('.returned canvas');
+      // A page of a PDF is white until it is drawn.
+      await driver.wait(
+        () =>
+          driver.executeScript(
+            "const c = document.querySelector('.returned canvas'); return c.width > 0 && c.getContext('2d').getImageData(0, 0, c.width, c.height).data.some((v, n) => n % 4 === 0 && v > 0 && v < 200)",
+          ),
+        15_000,
+      );
       await take('phone-returned');
     }
   }

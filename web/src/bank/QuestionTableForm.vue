@@ -1,37 +1,24 @@
 <script setup lang="ts">
 import type { BankFolder, QuestionTableDone } from '@rosemary/api';
 import { computed, ref } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { useTableReading } from '../parts/useTableReading.ts';
+import { send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Questions of a table, looked at row by row before any of them is made. */
 const props = defineProps<{ base: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
 const emit = defineEmits<{ leave: [] }>();
 const notices = useNotices();
-const csv = ref('');
 const folder = ref(props.folders.some((f) => f.id === props.folderId && f.canEdit) ? props.folderId : null);
-const done = ref<QuestionTableDone | null>(null);
-const fault = ref('');
-const good = computed(() => done.value?.rows.filter((r) => r.problem === '').length ?? 0);
-const left = computed(() => (done.value?.rows.length ?? 0) - good.value);
-async function ask(isPreview: boolean): Promise<void> {
-  fault.value = '';
-  try {
-    done.value = await send<QuestionTableDone>('POST', `${props.base}/table`, { csv: csv.value, folderId: folder.value, isPreview });
-    if (isPreview) return;
+const { csv, rows, fault, good, ask, pick } = useTableReading(
+  (text, isPreview) => send<QuestionTableDone>('POST', `${props.base}/table`, { csv: text, folderId: folder.value, isPreview }),
+  async (many) => {
     await props.reload();
-    notices.say(good.value === 1 ? 'One question is in the bank.' : `${good.value} questions are in the bank.`);
+    notices.say(many === 1 ? 'One question is in the bank.' : `${many} questions are in the bank.`);
     emit('leave');
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not done.';
-  }
-}
-async function pick(event: Event): Promise<void> {
-  const [file] = (event.target as HTMLInputElement).files ?? [];
-  if (file === undefined) return;
-  csv.value = await file.text();
-  await ask(true);
-}
+  },
+);
+const left = computed(() => (rows.value?.length ?? 0) - good.value);
 </script>
 
 <template>
@@ -42,7 +29,7 @@ async function pick(event: Event): Promise<void> {
       back, or write your own.
     </p>
     <p><input type="file" accept=".csv,text/csv,text/plain" aria-label="A file with the table" @change="pick" /></p>
-    <textarea v-model="csv" class="line-input" rows="5" aria-label="Table" placeholder="or paste it here" @input="done = null" />
+    <textarea v-model="csv" class="line-input" rows="5" aria-label="Table" placeholder="or paste it here" @input="rows = null" />
     <label class="field"
       ><span class="label">Into the folder</span>
       <select v-model="folder" class="line-input">
@@ -51,9 +38,9 @@ async function pick(event: Event): Promise<void> {
       </select></label
     >
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <table v-if="done" class="plain">
+    <table v-if="rows" class="plain">
       <tbody>
-        <tr v-for="r in done.rows" :key="r.line">
+        <tr v-for="r in rows" :key="r.line">
           <td class="num soft">{{ r.line }}</td>
           <td class="soft">{{ r.kind }}</td>
           <td>
@@ -65,7 +52,7 @@ async function pick(event: Event): Promise<void> {
       </tbody>
     </table>
     <p class="acts">
-      <button v-if="done === null" class="go" :disabled="csv.trim() === ''" @click="ask(true)">Look at it</button>
+      <button v-if="rows === null" class="go" :disabled="csv.trim() === ''" @click="ask(true)">Look at it</button>
       <button v-else class="go" :disabled="good === 0" @click="ask(false)">
         {{ good === 1 ? 'Bring in one question' : `Bring in ${good} questions` }}{{ left === 0 ? '' : `, leave out ${left}` }}
       </button>

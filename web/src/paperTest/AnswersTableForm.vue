@@ -1,37 +1,21 @@
 <script setup lang="ts">
 import type { AnswersTableDone } from '@rosemary/api';
-import { computed, ref } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { useTableReading } from '../parts/useTableReading.ts';
+import { send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Answers as a table: pasted or from a file, looked at line by line before anything is taken. */
 const props = defineProps<{ base: string; reload: () => Promise<void> }>();
 const emit = defineEmits<{ leave: [] }>();
 const notices = useNotices();
-const csv = ref('');
-const done = ref<AnswersTableDone | null>(null);
-const fault = ref('');
-const good = computed(() => done.value?.rows.filter((r) => r.problem === '') ?? []);
-async function ask(isPreview: boolean): Promise<void> {
-  fault.value = '';
-  try {
-    done.value = await send<AnswersTableDone>('POST', `${props.base}/answers`, { csv: csv.value, isPreview });
-    if (isPreview) return;
+const { csv, rows, fault, good, ask, pick } = useTableReading(
+  (text, isPreview) => send<AnswersTableDone>('POST', `${props.base}/answers`, { csv: text, isPreview }),
+  async (many) => {
     await props.reload();
-    notices.say(
-      good.value.length === 1 ? 'The answers of one student are taken.' : `The answers of ${good.value.length} students are taken.`,
-    );
+    notices.say(many === 1 ? 'The answers of one student are taken.' : `The answers of ${many} students are taken.`);
     emit('leave');
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not done.';
-  }
-}
-async function pick(event: Event): Promise<void> {
-  const [file] = (event.target as HTMLInputElement).files ?? [];
-  if (file === undefined) return;
-  csv.value = await file.text();
-  await ask(true);
-}
+  },
+);
 </script>
 
 <template>
@@ -41,12 +25,12 @@ async function pick(event: Event): Promise<void> {
       First line <b>email, answers</b>, then a line for each student: <span class="nowrap">ada@example.org, BDA-C</span>. Or
       <b>email, 1, 2, 3…</b> with a column for each question.
     </p>
-    <textarea v-model="csv" class="line-input" rows="8" aria-label="Table" placeholder="email,answers" @input="done = null" />
+    <textarea v-model="csv" class="line-input" rows="8" aria-label="Table" placeholder="email,answers" @input="rows = null" />
     <p><input type="file" accept=".csv,text/csv,text/plain" aria-label="A file with the table" @change="pick" /></p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <table v-if="done" class="plain">
+    <table v-if="rows" class="plain">
       <tbody>
-        <tr v-for="r in done.rows" :key="r.line">
+        <tr v-for="r in rows" :key="r.line">
           <td class="num soft">{{ r.line }}</td>
           <td>{{ r.name }}</td>
           <td v-if="r.problem" class="clay">{{ r.problem }} Left as it was.</td>
@@ -55,9 +39,9 @@ async function pick(event: Event): Promise<void> {
       </tbody>
     </table>
     <p class="acts">
-      <button v-if="done === null" class="go" :disabled="csv.trim() === ''" @click="ask(true)">Look at it</button>
-      <button v-else class="go" :disabled="good.length === 0" @click="ask(false)">
-        {{ good.length === 1 ? 'Take one line' : `Take ${good.length} lines` }}
+      <button v-if="rows === null" class="go" :disabled="csv.trim() === ''" @click="ask(true)">Look at it</button>
+      <button v-else class="go" :disabled="good === 0" @click="ask(false)">
+        {{ good === 1 ? 'Take one line' : `Take ${good} lines` }}
       </button>
       <button class="quiet" @click="emit('leave')">Leave it</button>
     </p>
