@@ -118,3 +118,59 @@ export function readFormula(text: string, parameters: readonly string[]): Formul
     },
   };
 }
+
+/** A formula taken apart: numbers and names as they were written, and what is done with them (`+`, `neg`, `sqrt`, `<`, `and`). */
+export type FormulaPart =
+  | { readonly kind: 'number'; readonly text: string }
+  | { readonly kind: 'name'; readonly name: string }
+  | { readonly kind: 'call'; readonly name: string; readonly args: readonly FormulaPart[] };
+
+const RELATIONS: Readonly<Record<string, string>> = {
+  smaller: '<',
+  larger: '>',
+  smallerEq: '<=',
+  largerEq: '>=',
+  equal: '==',
+  unequal: '!=',
+};
+function partOf(node: MathNode): FormulaPart {
+  const at = node as MathNode & {
+    readonly name?: string;
+    readonly op?: string;
+    readonly content?: MathNode;
+    readonly args?: readonly MathNode[];
+    readonly fn?: { readonly name?: string };
+    readonly params?: readonly MathNode[];
+    readonly conditionals?: readonly string[];
+  };
+  const call = (name: string, args: readonly FormulaPart[]): FormulaPart => ({ kind: 'call', name, args });
+  const args = (): FormulaPart[] => (at.args ?? []).map(partOf);
+  switch (node.type) {
+    case 'SymbolNode':
+      return { kind: 'name', name: at.name ?? '' };
+    case 'ParenthesisNode':
+      return partOf(at.content as MathNode);
+    case 'FunctionNode':
+      return call(at.fn?.name ?? '', args());
+    case 'OperatorNode':
+      return at.args?.length === 1 ? (at.op === '-' ? call('neg', args()) : (args()[0] as FormulaPart)) : call(at.op ?? '', args());
+    case 'RelationalNode': {
+      const params = (at.params ?? []).map(partOf);
+      const links = (at.conditionals ?? []).map((c, n) =>
+        call(RELATIONS[c] ?? '', [params[n] as FormulaPart, params[n + 1] as FormulaPart]),
+      );
+      return links.reduce((all, link) => call('and', [all, link]));
+    }
+    default:
+      return { kind: 'number', text: node.toString() };
+  }
+}
+
+/**
+ * A formula or a condition taken apart, or null where it cannot be read ({@link readFormula} says why). A chain of comparisons is its links,
+ * joined by `and`. Worked example: `-a / 2` is `/` of (`neg` of a) and 2.
+ */
+export function formulaParts(text: string, parameters: readonly string[]): FormulaPart | null {
+  if (!readFormula(text, parameters).ok) return null;
+  return partOf(math.parse(text.replaceAll('×', '*').replaceAll('·', '*').replaceAll('−', '-').replaceAll('÷', '/')));
+}

@@ -1,26 +1,16 @@
 import multer from 'multer';
 import type { Request, Response } from 'express';
-import { mkdtempSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { AppError, invalid } from '../platform/errors.ts';
 
 export const MOST_UPLOAD_BYTES = 104_857_600;
-const folder = mkdtempSync(join(tmpdir(), 'rosemary-upload-'));
 /** A whole course as an archive. */
 export const MOST_ARCHIVE_BYTES = 1_073_741_824;
-const parser = (mostBytes: number) => multer({ dest: folder, limits: { fileSize: mostBytes, files: 1, fields: 10 } }).single('file');
-const [parseFile, parseArchive] = [parser(MOST_UPLOAD_BYTES), parser(MOST_ARCHIVE_BYTES)];
-
-/** Receives one uploaded file to a temporary path, gives it to `work`, and removes it whatever happens. */
-export async function withUpload<T>(
-  request: Request,
-  response: Response,
-  work: (file: { path: string; name: string }) => Promise<T>,
-  mostBytes: typeof MOST_UPLOAD_BYTES | typeof MOST_ARCHIVE_BYTES = MOST_UPLOAD_BYTES,
-): Promise<T> {
-  const parse = mostBytes === MOST_ARCHIVE_BYTES ? parseArchive : parseFile;
+/** Receives one uploaded file to a temporary path of its own, which no other user of the machine can read. */
+async function receive(request: Request, response: Response, folder: string, mostBytes: number): Promise<{ path: string; name: string }> {
+  const parse = multer({ dest: folder, limits: { fileSize: mostBytes, files: 1, fields: 10 } }).single('file');
   await new Promise<void>((done, fail) => {
     parse(request, response, (error: unknown) => {
       if (error instanceof multer.MulterError && error.code === 'LIMIT_FILE_SIZE')
@@ -34,10 +24,20 @@ export async function withUpload<T>(
     });
   });
   if (request.file === undefined) throw invalid('file', 'No file was sent. Choose one.');
-  const { path, originalname } = request.file;
+  return { path: request.file.path, name: request.file.originalname };
+}
+
+/** Receives one uploaded file, gives it to `work`, and removes it with its folder whatever happens. */
+export async function withUpload<T>(
+  request: Request,
+  response: Response,
+  work: (file: { path: string; name: string }) => Promise<T>,
+  mostBytes: typeof MOST_UPLOAD_BYTES | typeof MOST_ARCHIVE_BYTES = MOST_UPLOAD_BYTES,
+): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'rosemary-upload-'));
   try {
-    return await work({ path, name: originalname });
+    return await work(await receive(request, response, folder, mostBytes));
   } finally {
-    await rm(path, { force: true });
+    await rm(folder, { recursive: true, force: true });
   }
 }
