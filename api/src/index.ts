@@ -21,6 +21,7 @@ export * from './progress.ts';
 export * from './question.ts';
 export * from './quiz.ts';
 export * from './paperTest.ts';
+export * from './qti.ts';
 export * from './followUp.ts';
 export * from './release.ts';
 export * from './remarks.ts';

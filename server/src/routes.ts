@@ -3,6 +3,7 @@ import { courseRoutes } from './course/routes.ts';
 import { settingsRoutes } from './course/settingsRoutes.ts';
 import { courseEventRoutes } from './course/events.ts';
 import { deskRoutes } from './desk/routes.ts';
+import { qtiRoutes } from './exchange/qtiRoutes.ts';
 import { exchangeRoutes } from './exchange/routes.ts';
 import { fileRoutes } from './files/routes.ts';
 import { findRoutes } from './find/routes.ts';
@@ -46,6 +47,7 @@ export const routes: readonly Route[] = [
   ...objectiveRoutes,
   ...fileRoutes,
   ...exchangeRoutes,
+  ...qtiRoutes,
   ...studentRoutes,
   ...studentFileRoutes,
   ...talkRoutes,

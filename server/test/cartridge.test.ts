@@ -3,9 +3,9 @@ import { readManifest } from '@rosemary/core';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
-import { ZipFile } from 'yazl';
 import { readZip, type Zip } from '../src/exchange/unzip.ts';
 import { makeSchool, type TestSchool } from './school.ts';
+import { bytesOf, packZip } from './zips.ts';
 
 const FILES = join(import.meta.dirname, 'files/packages');
 let school: TestSchool;
@@ -20,14 +20,6 @@ afterAll(async () => {
 });
 const teacher = () => school.agents.instructor;
 
-async function pack(entries: Readonly<Record<string, string | Buffer>>): Promise<Buffer> {
-  const zip = new ZipFile();
-  for (const [name, body] of Object.entries(entries)) zip.addBuffer(Buffer.from(body), name);
-  zip.end();
-  const parts: Buffer[] = [];
-  for await (const part of zip.outputStream) parts.push(part as Buffer);
-  return Buffer.concat(parts);
-}
 function entriesOf(path: string, root = path): Record<string, Buffer> {
   return Object.assign(
     {},
@@ -56,19 +48,9 @@ const send = (courseId: string, bytes: Buffer, end = '') =>
   teacher().post(`/api/courses/${courseId}/archive${end}`).attach('file', bytes, 'course.imscc');
 const planOf = async (courseId: string): Promise<Plan> => (await teacher().get(`/api/courses/${courseId}/plan`).expect(200)).body as Plan;
 async function takeOut(courseId: string, kind: 'archive' | 'cartridge'): Promise<Zip> {
-  const answer = await teacher()
-    .get(`/api/courses/${courseId}/${kind}`)
-    .buffer(true)
-    .parse((response, done) => {
-      const parts: Buffer[] = [];
-      response.on('data', (part: Buffer) => parts.push(part));
-      response.on('end', () => {
-        done(null, Buffer.concat(parts));
-      });
-    })
-    .expect(200);
+  const bytes = await bytesOf(teacher().get(`/api/courses/${courseId}/${kind}`).expect(200));
   const path = join(folder, `out-${(run += 1)}.zip`);
-  writeFileSync(path, answer.body as Buffer);
+  writeFileSync(path, bytes);
   return readZip(path);
 }
 async function archiveOf(courseId: string): Promise<Archive> {
@@ -81,7 +63,7 @@ async function archiveOf(courseId: string): Promise<Archive> {
 describe('a package of another house', () => {
   it('is looked at first: what would come, what is wrong, and nothing is taken', async () => {
     const target = await emptyCourse();
-    const preview = (await send(target, await pack(whole()), '/preview').expect(200)).body as PackagePreview;
+    const preview = (await send(target, await packZip(whole()), '/preview').expect(200)).body as PackagePreview;
     expect(preview).toMatchObject({ kind: 'cartridge', title: 'Clocks of the tower', items: 7, files: 2, hasPolicy: false });
     expect(preview.units.map((u) => [u.title, u.items.map((i) => `${i.kind}: ${i.title}`)])).toEqual([
       ['The movement', ['page: Weights and ropes', 'link: A museum of towers', 'file: The chart']],
@@ -111,7 +93,7 @@ describe('a package of another house', () => {
 
   it('comes in as drafts, with texts, pictures, links to their new places, points and files', async () => {
     const target = await emptyCourse();
-    const done = (await send(target, await pack(whole())).expect(200)).body as ArchiveDone;
+    const done = (await send(target, await packZip(whole())).expect(200)).body as ArchiveDone;
     expect([done.itemIds.length, done.files]).toEqual([7, 2]);
     const { items, files, folders, units } = await archiveOf(target);
     const item = (title: string) => items.find((i) => i.title === title);
@@ -142,7 +124,7 @@ describe('a package of another house', () => {
   });
 
   it('is the instructor’s alone', async () => {
-    const bytes = await pack(whole());
+    const bytes = await packZip(whole());
     for (const who of ['assistant', 'student', 'outsider'] as const) {
       const base = `/api/courses/${school.courseId}`;
       const refused = who === 'outsider' ? 404 : 403;
@@ -161,13 +143,13 @@ describe('a package of another house', () => {
     ['deep.xml', 'more than 40 deep'],
   ])('with the manifest %s is refused in words, and nothing is taken', async (name, words) => {
     const target = await emptyCourse();
-    const bytes = await pack({ 'imsmanifest.xml': readFileSync(join(FILES, 'manifests', name)) });
+    const bytes = await packZip({ 'imsmanifest.xml': readFileSync(join(FILES, 'manifests', name)) });
     for (const end of ['/preview', '']) expect((await send(target, bytes, end).expect(422)).body.detail).toContain(words);
     expect((await planOf(target)).units).toEqual([]);
   });
 
   it('inside a folder of its own is not guessed at; where it stands is said', async () => {
-    const answer = await send(school.courseId, await pack({ 'my course/imsmanifest.xml': '<manifest/>' }), '/preview').expect(422);
+    const answer = await send(school.courseId, await packZip({ 'my course/imsmanifest.xml': '<manifest/>' }), '/preview').expect(422);
     expect(answer.body.detail).toContain('There is one at my course/imsmanifest.xml');
   });
 
@@ -180,7 +162,7 @@ describe('a package of another house', () => {
       'survey.xml': '<webLink/>',
       'media/rope.png': 'no picture\0',
     };
-    const done = (await send(target, await pack(entries)).expect(200)).body as ArchiveDone;
+    const done = (await send(target, await packZip(entries)).expect(200)).body as ArchiveDone;
     const said = done.problems.join('\n');
     expect(said).toMatch(/“A museum of towers”: “museum\.xml” cannot be read: it declares a document type/);
     expect(said).toMatch(/“Which bell first”: “talk\/bells\.xml” cannot be read: it is no well-formed XML/);
@@ -195,7 +177,7 @@ describe('a package of another house', () => {
 describe('a course as a package', () => {
   it('goes out after the published structure, and comes in again with the same texts, links and files', async () => {
     const first = await emptyCourse();
-    await send(first, await pack(whole())).expect(200);
+    await send(first, await packZip(whole())).expect(200);
     const zip = await takeOut(first, 'cartridge');
     const read = readManifest(await zip.readText('imsmanifest.xml', 1_000_000));
     if (!read.ok) throw new Error(read.reason);
@@ -203,7 +185,7 @@ describe('a course as a package', () => {
     // Every file that the manifest names is there, and every entry is named.
     const named = [...read.cartridge.resources.values()].flatMap((r) => r.paths);
     expect([...named, 'imsmanifest.xml'].sort()).toEqual([...zip.sizes.keys()].sort());
-    const bytes = await pack(
+    const bytes = await packZip(
       Object.fromEntries(
         await Promise.all([...zip.sizes.keys()].map(async (name) => [name, await zip.readBytes(name, 1_000_000)] as const)),
       ),

@@ -98,7 +98,8 @@ function textOf(node: QtiNode, of: (name: string) => string): Text {
       return { text: `${held(base)}^${held(exponent)}`, bond: 4 };
     }
     case 'equal':
-      if (!['', 'exact'].includes(attr(node, 'toleranceMode'))) throw new Unread('equal', 'A condition with a tolerance has no place here.');
+      if (!['', 'exact'].includes(attr(node, 'toleranceMode')))
+        throw new Unread('equal', 'A condition with a tolerance has no place here.');
       return joined(args, ' == ', 1);
     case 'not': {
       const [inner] = nodesIn(node);

@@ -40,8 +40,7 @@ function typed(text: string, baseType: string): string | number | boolean {
   return number;
 }
 const isSame = (a: string | number | boolean, b: string | number | boolean, baseType: string): boolean =>
-  a === b ||
-  (baseType === 'pair' && typeof a === 'string' && typeof b === 'string' && a.split(' ').reverse().join(' ') === b);
+  a === b || (baseType === 'pair' && typeof a === 'string' && typeof b === 'string' && a.split(' ').reverse().join(' ') === b);
 const numberIn = (value: QtiValue): number | null => (value === null || typeof value[0] !== 'number' ? null : value[0]);
 const textIn = (value: QtiValue): string => (value === null ? '' : String(value[0]));
 
@@ -190,7 +189,10 @@ export class QtiProcessing {
       });
       return Number(attr(entry, 'mappedValue') || attr(mapping, 'defaultValue') || '0');
     };
-    return bounded([...new Set(answer ?? [])].reduce<number>((sum, given) => sum + worth(given), 0), mapping);
+    return bounded(
+      [...new Set(answer ?? [])].reduce<number>((sum, given) => sum + worth(given), 0),
+      mapping,
+    );
   }
   #mapPoint(declaration: Declaration, answer: QtiValue): number {
     const { areas } = declaration;
@@ -198,7 +200,8 @@ export class QtiProcessing {
     const hit = childrenNamed(areas, 'areaMapEntry').filter((e) =>
       (answer ?? []).some((p) => isInShape(String(p), attr(e, 'shape'), coordsOf(e))),
     );
-    const worth = hit.length === 0 ? Number(attr(areas, 'defaultValue') || '0') : hit.reduce((s, e) => s + Number(attr(e, 'mappedValue')), 0);
+    const worth =
+      hit.length === 0 ? Number(attr(areas, 'defaultValue') || '0') : hit.reduce((s, e) => s + Number(attr(e, 'mappedValue')), 0);
     return bounded(worth, areas);
   }
 

@@ -113,7 +113,9 @@ class ItemReader {
 
   #printed(node: QtiNode): DocumentNode {
     const name = attr(node, 'identifier');
-    const rule = childrenNamed(childNamed(this.#item, 'templateProcessing'), 'setTemplateValue').find((r) => attr(r, 'identifier') === name);
+    const rule = childrenNamed(childNamed(this.#item, 'templateProcessing'), 'setTemplateValue').find(
+      (r) => attr(r, 'identifier') === name,
+    );
     if (rule === undefined || allNamed(rule, 'randomInteger', 'randomFloat', 'random').length === 0)
       throw new Unread('printedVariable', `“${name}” is not a number that is drawn, and only such can be shown.`);
     return { type: 'value', attrs: { name: parameterNames(this.#item).get(name) ?? name } };
@@ -294,7 +296,9 @@ class ItemReader {
       const choices = made(shares);
       const names = choices.map((c) => plainText(c.words).trim().toLowerCase());
       const isTruth = names.length === 2 && names.includes('true') && names.includes('false');
-      return done({ kind: isTruth ? 'truth' : 'single', choices, hasDontKnow }, full, words);
+      return done({ kind: isTruth ? 'truth' : 'single', choices, hasDontKnow }, full, words, {
+        takesAway: shares.some((s) => s < 0),
+      });
     }
     const { shares, rule, full, takesAway } = severalShares(a, ids);
     return done({ kind: 'several', choices: made(shares), rule, hasDontKnow }, full, words, { takesAway });
@@ -328,7 +332,8 @@ class ItemReader {
       return isTurned ? { left: right, right: left } : { left, right };
     });
     if (isTurned) this.note(interaction.name, 'The two sides changed places: several belong to one.');
-    else if (lefts.size < split.length) throw new Unread(interaction.name, 'One thing belongs to several, and others do too; only one may.');
+    else if (lefts.size < split.length)
+      throw new Unread(interaction.name, 'One thing belongs to several, and others do too; only one may.');
     const asked = isTurned ? to : from;
     const used = new Set(pairs.flatMap((p) => (isPair ? [p.left, p.right] : [p.left])));
     const unused = asked.filter((c) => !used.has(textOf.get(attr(c, 'identifier')) ?? ''));
@@ -407,7 +412,9 @@ class ItemReader {
     const mask = /^\[\+\\?-\]\?\[0-9\]\*(?:\[\.,\]\[0-9\]\{(\d+)\})?$/.exec(attr(interaction, 'patternMask'));
     if (attr(interaction, 'patternMask') !== '' && mask === null)
       this.note('textEntryInteraction', `The form “${attr(interaction, 'patternMask').slice(0, 60)}” of an answer was left out.`);
-    const declared = childrenNamed(this.#item, 'responseDeclaration').find((d) => attr(d, 'identifier') === attr(unit, 'responseIdentifier'));
+    const declared = childrenNamed(this.#item, 'responseDeclaration').find(
+      (d) => attr(d, 'identifier') === attr(unit, 'responseIdentifier'),
+    );
     const rules: Omit<NumberRules, 'accepted'> = {
       units: this.#unitsOf(unit),
       isUnitNeeded: unit !== undefined && Number(attr(childNamed(declared, 'mapping'), 'defaultValue')) === 0,
@@ -486,7 +493,8 @@ class ItemReader {
     const shown = allNamed(interaction, 'object', 'img')[0];
     if (shown === undefined) throw new Unread(interaction.name, 'It shows no picture.');
     const [width, height] = [Number(attr(shown, 'width')), Number(attr(shown, 'height'))];
-    if (!(width > 0 && height > 0)) throw new Unread(shown.name, 'The picture does not say its width and height, by which its places are told.');
+    if (!(width > 0 && height > 0))
+      throw new Unread(shown.name, 'The picture does not say its width and height, by which its places are told.');
     const file = this.#from.file(attr(shown, 'data') || attr(shown, 'src'));
     if (file === null) this.note(shown.name, `The picture “${attr(shown, 'data') || attr(shown, 'src')}” is not in the package.`);
     const alt = attr(shown, 'alt') || wordsIn(shown).trim();
@@ -529,11 +537,7 @@ class ItemReader {
   }
 
   /** What is said afterwards, by what the processing shows for right, wrong and every answer. */
-  #feedback(
-    a: Asking,
-    key: QuestionKey,
-    full: number,
-  ): { key: QuestionKey; feedback: QuestionFeedback } {
+  #feedback(a: Asking, key: QuestionKey, full: number): { key: QuestionKey; feedback: QuestionFeedback } {
     const said: { right: DocumentNode | null; wrong: DocumentNode | null; general: DocumentNode | null } = {
       right: null,
       wrong: null,
@@ -618,8 +622,7 @@ export function readItem(item: QtiNode, from: QtiSources): QtiItemRead {
   const reader = new ItemReader(item, from);
   if (template !== '' && templateOf(processing) === null && nodesIn(processing).length === 0)
     reader.note('responseProcessing', `The template “${template.slice(0, 90)}” is not known; the key of the item is used.`);
-  if (attr(item, 'adaptive') === 'true')
-    reader.note('assessmentItem', 'It changes while it is answered; only its first state came in.');
+  if (attr(item, 'adaptive') === 'true') reader.note('assessmentItem', 'It changes while it is answered; only its first state came in.');
   const questions = reader.read();
   return {
     questions,
@@ -635,3 +638,7 @@ export function readStimulus(root: QtiNode, from: QtiSources): { title: string; 
   const read = fromBody(usable(body.children), { file: from.file, place: (node) => node.children });
   return { title: attr(root, 'title'), document: read.document, problems: read.problems };
 }
+
+/** The words before a test as a document; see `instructions` of a test that was read. */
+export const readTestWords = (children: readonly QtiChild[], from: QtiSources): DocumentNode =>
+  fromBody(usable(children), { file: from.file, place: (node) => node.children }).document;

@@ -94,7 +94,9 @@ export function textRules(a: Asking): { readonly rules: TextRules; readonly full
   const plain = (text: string): { accepted: Omit<AcceptedText, 'share'>; gain: number }[] =>
     text.trim() === '' ? [] : [{ accepted: { text, isPattern: false }, gain: gain(text) }];
   // In the order in which they are looked at, which is that of what they give.
-  const tests = a.processing.all('stringMatch', 'match', 'member', 'contains', 'substring', 'patternMatch').filter((t) => hasVariable(t, id));
+  const tests = a.processing
+    .all('stringMatch', 'match', 'member', 'contains', 'substring', 'patternMatch')
+    .filter((t) => hasVariable(t, id));
   const patterns = tests.filter((t) => t.name === 'patternMatch');
   const all = [
     ...tests.flatMap((t) => {

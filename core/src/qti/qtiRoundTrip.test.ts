@@ -159,7 +159,9 @@ const KEYS: readonly (readonly [string, Partial<QtiQuestion> & { readonly key: Q
   [
     'drawn numbers',
     {
-      words: doc(line('A wheel of ', { type: 'value', attrs: { name: 'c' } }, ' teeth and ', { type: 'value', attrs: { name: 'l' } }, ' m')),
+      words: doc(
+        line('A wheel of ', { type: 'value', attrs: { name: 'c' } }, ' teeth and ', { type: 'value', attrs: { name: 'l' } }, ' m'),
+      ),
       key: {
         kind: 'calculated',
         question: {
@@ -233,7 +235,14 @@ describe.each(QTI_VERSIONS)('questions in QTI %s', (version) => {
     expect(losses).toEqual([]);
     expect(read.problems).toEqual([]);
     expect(read.questions).toHaveLength(1);
-    expect(back).toMatchObject({ title: 'A & B', words: whole.words, key: whole.key, picture: whole.picture, feedback: NONE, points: 1000 });
+    expect(back).toMatchObject({
+      title: 'A & B',
+      words: whole.words,
+      key: whole.key,
+      picture: whole.picture,
+      feedback: NONE,
+      points: 1000,
+    });
   });
 
   it.each(KEYS)('brings back the feedback of %s', (_, question) => {

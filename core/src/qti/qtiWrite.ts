@@ -239,7 +239,12 @@ class ItemWriter {
       ],
       body: [
         ...this.says(this.#question.words),
-        h('p', {}, q('textEntryInteraction', { responseIdentifier: 'RESPONSE', patternMask: mask }), ...(hasUnits ? [' ', unitChoice] : [])),
+        h(
+          'p',
+          {},
+          q('textEntryInteraction', { responseIdentifier: 'RESPONSE', patternMask: mask }),
+          ...(hasUnits ? [' ', unitChoice] : []),
+        ),
       ],
       scoring: branches.length === 0 ? null : [q('responseCondition', {}, ...branches)],
     };
@@ -325,8 +330,7 @@ class ItemWriter {
     const lefts = pairs.filter((p) => p.left !== '');
     const rights = [...new Set(pairs.map((p) => p.right))];
     const many = (right: string): number => Math.max(1, lefts.filter((p) => p.right === right).length);
-    const choice = (id: string, matchMax: number, text: string): QtiNode =>
-      q('simpleAssociableChoice', { identifier: id, matchMax }, text);
+    const choice = (id: string, matchMax: number, text: string): QtiNode => q('simpleAssociableChoice', { identifier: id, matchMax }, text);
     const keys = lefts.map((p, n) => `L${n + 1} R${rights.indexOf(p.right) + 1}`);
     const isDivided = !Number.isInteger(1_000_000 / Math.max(1, lefts.length));
     const each = isDivided ? '1' : String(1 / Math.max(1, lefts.length));
@@ -382,10 +386,7 @@ class ItemWriter {
         : h('object', { data: address ?? '', type: mediaType, width, height }, picture?.alt ?? '');
     return {
       declarations: [declare('RESPONSE', 'single', 'point', middle, q('areaMapping', { defaultValue: '0' }, ...areas))],
-      body: [
-        ...this.says(this.#question.words),
-        q('selectPointInteraction', { responseIdentifier: 'RESPONSE', maxChoices: 1 }, shown),
-      ],
+      body: [...this.says(this.#question.words), q('selectPointInteraction', { responseIdentifier: 'RESPONSE', maxChoices: 1 }, shown)],
       scoring: 'map_response_point',
       losses: address === null ? ['its picture'] : [],
     };

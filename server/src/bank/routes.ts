@@ -27,54 +27,19 @@ import { courseRoute, type MemberContext, type Route } from '../platform/route.t
 import { folderOf } from '../quiz/quizzes.ts';
 import { rehearseKey, tryAnswer } from '../quiz/rehearsal.ts';
 import { addFolder, changeFolder, listFolders, setFolderRemoved } from './folders.ts';
-import {
-  addQuestion,
-  changeQuestion,
-  copyQuestion,
-  getQuestion,
-  listBelow,
-  listQuestions,
-  listTags,
-  listUses,
-  moveQuestions,
-} from './questions.ts';
+import { addQuestion, changeQuestion, copyQuestion, getQuestion, listTags, listUses, moveQuestions } from './questions.ts';
+import { BANK, searchBank } from './search.ts';
 import { listStimuli, saveStimulus } from './stimuli.ts';
 import { readQuestionTable, writeQuestionTable } from './table.ts';
 
-const BANK = '/courses/:courseId/bank';
 const PAGE = 100;
 const MOST_IN_TABLE = 2000;
-const words = (text: string | undefined): string[] => (text ?? '').split(',').filter((w) => w !== '');
-
-/** What a search finds in the folders somebody reaches. */
-async function search({ db, person, query }: MemberContext<undefined>, folders: readonly BankFolder[], most: number) {
-  const asked = query.folder ?? '';
-  const chosen = folders.some((f) => f.id === asked) ? await listBelow(db, asked) : folders.map((f) => f.id);
-  const reached = new Set(folders.map((f) => f.id));
-  const folderIds = chosen.filter((id) => reached.has(id));
-  const found = await listQuestions(
-    db,
-    person,
-    {
-      folderIds,
-      text: query.text ?? '',
-      tags: words(query.tags),
-      levels: words(query.levels),
-      objectives: words(query.objectives),
-      kinds: words(query.kinds),
-      withRetired: query.retired === 'true',
-    },
-    most,
-    Math.max(0, Number(query.from ?? '0') || 0),
-  );
-  return { ...found, folderIds };
-}
 
 /** The folders somebody reaches and the questions a search finds in them. */
 async function viewBank(c: MemberContext<undefined>): Promise<BankView & { home: string }> {
   const folders = await listFolders(c.db, c.person, true);
   const home = await folderOf(c.db, c.courseId);
-  const { folderIds, questions, total } = await search(c, folders, PAGE);
+  const { folderIds, questions, total } = await searchBank(c, folders, PAGE);
   return { folders, questions, total, tags: await listTags(c.db, folderIds), home };
 }
 
@@ -113,7 +78,7 @@ export const bankRoutes: readonly Route[] = [
     path: `${BANK}/questions.csv`,
     answers: 'stream',
     handle: async (c) => {
-      const { questions } = await search(c, await listFolders(c.db, c.person, false), MOST_IN_TABLE);
+      const { questions } = await searchBank(c, await listFolders(c.db, c.person, false), MOST_IN_TABLE);
       c.response.set('content-disposition', 'attachment; filename="questions.csv"').type('text/csv').send(writeQuestionTable(questions));
     },
   }),

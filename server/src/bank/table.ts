@@ -5,6 +5,7 @@ import { stringify } from 'csv-stringify/sync';
 import { randomUUID } from 'node:crypto';
 import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
+import { piece } from '../platform/piece.ts';
 import { listFolders } from './folders.ts';
 import { addQuestion } from './questions.ts';
 
@@ -67,6 +68,7 @@ export async function readQuestionTable(
   const { head, body } = readLines(csv);
   const fileAt = await filesNamed(db, actor, courseId, csv);
   const done: QuestionTableDone['rows'][number][] = [];
+  if (isPreview) await run(db, 'savepoint looked');
   for (const [n, cells] of body.entries()) {
     const row = Object.fromEntries(head.map((column, k) => [column, unguarded(cells[k] ?? '')]));
     const read = readQuestionRow(row, randomUUID, fileAt);
@@ -81,16 +83,14 @@ export async function readQuestionTable(
       done.push({ ...base, problem: error.details.map((d) => d.message).join(' '), notes: [] });
       continue;
     }
-    await run(db, 'savepoint piece');
-    try {
-      await addQuestion(db, actor, folderId, value as NewQuestion, now);
-      await run(db, isPreview ? 'rollback to savepoint piece' : 'release savepoint piece');
-      done.push({ ...base, problem: '', notes: [...read.problems, ...keyFaults(read.question)] });
-    } catch (caught) {
-      await run(db, 'rollback to savepoint piece');
-      if (!(caught instanceof AppError)) throw caught;
-      done.push({ ...base, problem: caught.message, notes: [] });
-    }
+    const result = await piece(db, () => addQuestion(db, actor, folderId, value as NewQuestion, now));
+    if (!result.ok && !(result.error instanceof AppError)) throw result.error;
+    done.push(
+      result.ok
+        ? { ...base, problem: '', notes: [...read.problems, ...keyFaults(read.question)] }
+        : { ...base, problem: result.reason, notes: [] },
+    );
   }
+  if (isPreview) await run(db, 'rollback to savepoint looked');
   return { rows: done };
 }

@@ -23,7 +23,7 @@ import {
 import { saveLink, saveShownFile } from '../plan/material.ts';
 import { findAssignment, getPlan, getPlanItem } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
-import { AppError } from '../platform/errors.ts';
+import { piece as doPiece } from '../platform/piece.ts';
 import { saveOpening } from '../release/changes.ts';
 import { saveDiscussion } from '../talk/discussions.ts';
 import type { Source } from './packageRead.ts';
@@ -45,18 +45,11 @@ interface Bringing {
   readonly problems: string[];
 }
 
-/** Does one piece; what goes wrong in it is taken back alone, and said. */
+/** Does one piece; what goes wrong in it is said. */
 async function piece(b: Bringing, what: string, work: () => Promise<void>): Promise<boolean> {
-  await run(b.db, 'savepoint piece');
-  try {
-    await work();
-    await run(b.db, 'release savepoint piece');
-    return true;
-  } catch (error) {
-    await run(b.db, 'rollback to savepoint piece');
-    b.problems.push(`${what}: ${error instanceof AppError ? error.message : 'could not be taken in.'}`);
-    return false;
-  }
+  const done = await doPiece(b.db, work);
+  if (!done.ok) b.problems.push(`${what}: ${done.reason}`);
+  return done.ok;
 }
 
 async function bringFiles(b: Bringing): Promise<void> {

@@ -1,10 +1,6 @@
 import type { Archive } from '@rosemary/api';
-import type { Request, Response } from 'express';
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { ZipFile } from 'yazl';
-import { findFile, readBytes } from '../files/store.ts';
-import { MOST_ARCHIVE_BYTES, withUpload } from '../files/upload.ts';
+import { findFile } from '../files/store.ts';
 import { writeAudit } from '../platform/audit.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -12,44 +8,17 @@ import { courseRoute, type Route } from '../platform/route.ts';
 import { makeArchive } from './archive.ts';
 import { bringArchive, previewPackage } from './bring.ts';
 import { lossesOf, makeCartridge } from './cartridgeOut.ts';
-import { readZip, type Zip } from './unzip.ts';
+import { addStored, sendZip, withPackage } from './zipped.ts';
 
-/** Files stand in the zip under a name of their own; each is read chunk by chunk when its turn comes, so nothing is whole in memory. */
+const bySum = (archive: Archive): Map<string, string> => new Map(archive.files.map((f) => [`files/${f.sha256}`, f.id]));
+
 async function addFiles(db: Db, courseId: string, zip: ZipFile, files: ReadonlyMap<string, string>, at: Date): Promise<void> {
   for (const [name, fileId] of files) {
     const file = await findFile(db, courseId, fileId);
     if (file === null) throw notFound();
-    const bytes = Readable.from(readBytes(db, file.sha256, 0, Number(file.size) - 1));
-    zip.addReadStream(bytes, name, { mtime: at, size: Number(file.size) });
+    addStored(db, zip, name, file, at);
   }
 }
-
-async function sendZip(zip: ZipFile, name: string, response: Response): Promise<void> {
-  zip.end();
-  response.set({
-    'content-type': 'application/zip',
-    'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
-    'cache-control': 'private, no-store',
-  });
-  await pipeline(zip.outputStream, response);
-}
-
-const bySum = (archive: Archive): Map<string, string> => new Map(archive.files.map((f) => [`files/${f.sha256}`, f.id]));
-
-const withPackage = <T>(request: Request, response: Response, work: (zip: Zip) => Promise<T>): Promise<T> =>
-  withUpload(
-    request,
-    response,
-    async ({ path }) => {
-      const zip = await readZip(path);
-      try {
-        return await work(zip);
-      } finally {
-        zip.close();
-      }
-    },
-    MOST_ARCHIVE_BYTES,
-  );
 
 export const exchangeRoutes: readonly Route[] = [
   courseRoute('plan.edit', {

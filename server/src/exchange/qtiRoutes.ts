@@ -1,0 +1,90 @@
+import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
+import { ZipFile } from 'yazl';
+import { listFolders } from '../bank/folders.ts';
+import { BANK, searchBank } from '../bank/search.ts';
+import { writeAudit } from '../platform/audit.ts';
+import { invalid } from '../platform/errors.ts';
+import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { folderOf } from '../quiz/quizzes.ts';
+import { bringQti } from './qtiIn.ts';
+import { makeQtiPackage, readQuizOut, type QtiPackage } from './qtiOut.ts';
+import { addStored, sendZip, withPackage } from './zipped.ts';
+
+const QUIZ = '/courses/:courseId/quizzes/:itemId';
+const MOST_QUESTIONS = 1000;
+
+function versionOf(c: MemberContext<undefined>): QtiVersion {
+  const asked = c.query.version ?? '';
+  const version = QTI_VERSIONS.find((v) => v === asked);
+  if (version === undefined)
+    throw invalid('version', `“${asked}” is no version that can be written. There are ${QTI_VERSIONS.join(', ')}.`);
+  return version;
+}
+async function bankPackage(c: MemberContext<undefined>): Promise<QtiPackage> {
+  const { questions } = await searchBank(c, await listFolders(c.db, c.person, false), MOST_QUESTIONS);
+  if (questions.length === 0) throw invalid('questions', 'No question is found by this search, so there is nothing to take out.');
+  return makeQtiPackage(c.db, c.courseId, questions, null, versionOf(c));
+}
+async function quizPackage(c: MemberContext<undefined>): Promise<QtiPackage & { readonly title: string }> {
+  const { quiz, questions } = await readQuizOut(c.db, c.person, c.courseId, c.params.itemId ?? '', c.now);
+  return { ...(await makeQtiPackage(c.db, c.courseId, questions, quiz, versionOf(c))), title: quiz.title };
+}
+async function sendPackage(c: MemberContext<undefined>, made: QtiPackage, name: string): Promise<void> {
+  const zip = new ZipFile();
+  const at = new Date(c.now);
+  for (const [path, text] of made.texts) zip.addBuffer(Buffer.from(text), path, { mtime: at });
+  for (const [path, file] of made.files) addStored(c.db, zip, path, file, at);
+  await sendZip(zip, name, c.response);
+}
+
+/** Questions and quizzes out as packages of QTI, and in. */
+export const qtiRoutes: readonly Route[] = [
+  courseRoute<undefined>('course.teach', {
+    method: 'get',
+    path: `${BANK}/qti`,
+    answers: 'stream',
+    handle: async (c) => sendPackage(c, await bankPackage(c), `questions QTI ${versionOf(c)}.zip`),
+  }),
+  courseRoute<undefined>('course.teach', {
+    method: 'get',
+    path: `${BANK}/qti/losses`,
+    handle: async (c) => {
+      const { losses, texts } = await bankPackage(c);
+      return { losses, items: [...texts.keys()].filter((path) => path.startsWith('items/')).length };
+    },
+  }),
+  courseRoute<undefined>('course.teach', {
+    method: 'get',
+    path: `${QUIZ}/qti`,
+    answers: 'stream',
+    handle: async (c) => {
+      const made = await quizPackage(c);
+      await sendPackage(c, made, `${made.title} QTI ${versionOf(c)}.zip`);
+    },
+  }),
+  courseRoute<undefined>('course.teach', {
+    method: 'get',
+    path: `${QUIZ}/qti/losses`,
+    handle: async (c) => {
+      const { losses, texts } = await quizPackage(c);
+      return { losses, items: [...texts.keys()].filter((path) => path.startsWith('items/')).length };
+    },
+  }),
+  courseRoute<undefined>('plan.edit', {
+    method: 'post',
+    path: `${BANK}/qti`,
+    takesFile: true,
+    handle: (c) =>
+      withPackage(c.request, c.response, async (zip) => {
+        const isPreview = c.query.look === 'true';
+        const asked = c.query.folder ?? '';
+        const folderId = asked === '' ? await folderOf(c.db, c.courseId) : asked;
+        const unitId = (c.query.unit ?? '') === '' ? null : (c.query.unit ?? null);
+        const done = await bringQti(c.db, c.person, c.courseId, zip, { folderId, unitId, isPreview }, c.now);
+        const after = { questions: done.questions.length, quizzes: done.quizzes.length };
+        if (!isPreview)
+          await writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action: 'questions brought in', after });
+        return done;
+      }),
+  }),
+];
