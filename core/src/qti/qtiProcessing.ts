@@ -91,12 +91,14 @@ export class QtiProcessing {
   constructor(item: QtiNode, declarations: ReadonlyMap<string, Declaration>) {
     this.#declarations = declarations;
     this.#processing = childNamed(item, 'responseProcessing');
-    this.#starts = new Map(
-      childrenNamed(item, 'outcomeDeclaration').map((node): [string, QtiValue] => {
+    this.#starts = new Map<string, QtiValue>([
+      // Some leave out what every item has.
+      ['SCORE', [0]],
+      ...childrenNamed(item, 'outcomeDeclaration').map((node): [string, QtiValue] => {
         const values = childrenNamed(childNamed(node, 'defaultValue'), 'value').map((v) => typed(wordsIn(v), attr(node, 'baseType')));
         return [attr(node, 'identifier'), values.length === 0 ? (NUMERIC.has(attr(node, 'baseType')) ? [0] : null) : values];
       }),
-    );
+    ]);
   }
 
   /** Every element of a name in the processing that is written out; none where it is a template. */
