@@ -10,6 +10,7 @@ import type {
 } from '@rosemary/core';
 import { document, id, Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
+import type { SharedQuiz } from './quizShare.ts';
 
 const WORDS = 1000;
 /** A share of the points in thousandths of a percent; less than nothing takes away. */
@@ -297,6 +298,8 @@ export interface BankView {
   readonly questions: readonly QuestionView[];
   readonly total: number;
   readonly tags: readonly string[];
+  /** Quizzes that colleagues share with whoever asks. */
+  readonly quizzes: readonly SharedQuiz[];
 }
 export interface NewBankFolder {
   readonly parentId: string;

@@ -13,6 +13,7 @@ import type {
 } from '@rosemary/core';
 import { document, id, instant, Joi, points, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
+import type { QuizShareView } from './quizShare.ts';
 import { answer, newQuestionShape, questionKey, type GivenAnswer, type NewQuestion, type QuestionView } from './question.ts';
 
 /** When something of a result is shown; a window has its instants in writing. */
@@ -86,6 +87,8 @@ export interface QuizDetail {
   readonly estimatedMinutes: number;
   /** The folder that new questions join. */
   readonly folderId: string;
+  /** Colleagues with whom the whole quiz is shared. */
+  readonly shares: readonly QuizShareView[];
 }
 
 const when = (): Joi.AlternativesSchema =>

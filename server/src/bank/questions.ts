@@ -101,6 +101,19 @@ function toView(row: QuestionRow, canEdit: boolean, use: QuestionView['use']): Q
   };
 }
 
+/** Which of these questions stand in a quiz that a colleague shares with somebody, to read or, asked so, to edit. */
+async function inSharedQuizzes(db: Db, actor: Actor, ids: readonly string[], toEdit: boolean): Promise<ReadonlySet<string>> {
+  const found = await rows<{ id: string }>(
+    db,
+    `select distinct q.id from quiz_share s join item i on i.id = s.item_id and i.removed_at is null
+       join quiz_section z on z.item_id = s.item_id join quiz_part t on t.section_id = z.id
+       join question q on q.id = t.question_id or (not $3 and q.folder_id::text = t.draw ->> 'folderId')
+     where s.person_id = $1 and q.id = any($2) and (s.can_edit or not $3)`,
+    [actor.personId, ids, toEdit],
+  );
+  return new Set(found.map((row) => row.id));
+}
+
 /** Questions in the versions named, whoever keeps them: what a quiz holds is seen by those who teach it. */
 export async function listVersions(
   db: Db,
@@ -115,11 +128,10 @@ export async function listVersions(
     [wanted.map((w) => w.id), wanted.map((w) => w.number)],
   );
   const editable = new Set((await listFolders(db, actor, false)).filter((f) => f.canEdit).map((f) => f.id));
-  const use = await readUse(
-    db,
-    found.map((row) => row.id),
-  );
-  return new Map(found.map((row) => [row.id, toView(row, editable.has(row.folder_id), use.get(row.id) ?? NO_USE)]));
+  const ids = found.map((row) => row.id);
+  const shared = await inSharedQuizzes(db, actor, ids, true);
+  const use = await readUse(db, ids);
+  return new Map(found.map((row) => [row.id, toView(row, editable.has(row.folder_id) || shared.has(row.id), use.get(row.id) ?? NO_USE)]));
 }
 
 export interface BankFilter {
@@ -130,8 +142,10 @@ export interface BankFilter {
   readonly objectives: readonly string[];
   readonly kinds: readonly string[];
   readonly withRetired: boolean;
+  /** These as well, whatever folder they are in. */
+  readonly questionIds: readonly string[];
 }
-const WHERE = `q.folder_id = any($1) and (q.retired_at is null or $7)
+const WHERE = `(q.folder_id = any($1) or q.id = any($8)) and (q.retired_at is null or $7)
     and ($2 = '' or v.plain ilike '%' || $2 || '%' or q.title ilike '%' || $2 || '%' or exists (select 1 from question_tag t where t.question_id = q.id and t.tag ilike '%' || $2 || '%'))
     and ($3::text[] = '{}' or exists (select 1 from question_tag t where t.question_id = q.id and lower(t.tag) = any($3)))
     and ($4::text[] = '{}' or q.level = any($4))
@@ -147,6 +161,7 @@ const filterValues = (f: BankFilter): unknown[] => [
   lower(f.objectives),
   f.kinds,
   f.withRetired,
+  f.questionIds,
 ];
 
 /** The questions a filter finds, oldest first, at most `most` from `from` on, and how many there are. */
@@ -159,16 +174,16 @@ export async function listQuestions(
 ): Promise<{ questions: QuestionView[]; total: number }> {
   const found = await rows<QuestionRow>(
     db,
-    `select ${COLUMNS} from ${FROM} join person p on p.id = q.author_id where ${WHERE} order by q.created_at, v.plain, q.id limit $8 offset $9`,
+    `select ${COLUMNS} from ${FROM} join person p on p.id = q.author_id where ${WHERE} order by q.created_at, v.plain, q.id limit $9 offset $10`,
     [...filterValues(filter), most, from],
   );
   const total = await maybe<{ many: number }>(db, `select count(*)::int as many from ${FROM} where ${WHERE}`, filterValues(filter));
   const editable = new Set((await listFolders(db, actor, false)).filter((f) => f.canEdit).map((f) => f.id));
-  const use = await readUse(
-    db,
-    found.map((row) => row.id),
-  );
-  return { questions: found.map((row) => toView(row, editable.has(row.folder_id), use.get(row.id) ?? NO_USE)), total: total?.many ?? 0 };
+  const ids = found.map((row) => row.id);
+  const shared = await inSharedQuizzes(db, actor, ids, true);
+  const use = await readUse(db, ids);
+  const questions = found.map((row) => toView(row, editable.has(row.folder_id) || shared.has(row.id), use.get(row.id) ?? NO_USE));
+  return { questions, total: total?.many ?? 0 };
 }
 
 /** The questions a draw takes from, with the version that is newest now. */
@@ -214,8 +229,8 @@ function checkTexts(content: QuestionContent): void {
   }
 }
 
-/** Files named in a question are reached through it: those of a course its author teaches, and those it had before. */
-async function keepFiles(db: Db, actor: Actor, questionId: string, content: QuestionContent): Promise<void> {
+/** Files named in a question are reached through it: those of a course its author teaches, those it had before, and those of the one it is a copy of. */
+async function keepFiles(db: Db, actor: Actor, questionId: string, content: QuestionContent, copyOf: string | null): Promise<void> {
   const choices: readonly Choice[] = 'choices' in content.key ? content.key.choices : [];
   const ids = [
     content.words,
@@ -228,8 +243,9 @@ async function keepFiles(db: Db, actor: Actor, questionId: string, content: Ques
   const taught = actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId);
   await run(
     db,
-    'insert into question_file (question_id, file_id) select $1, f.id from file f where f.id::text = any($2) and f.course_id = any($3) on conflict do nothing',
-    [questionId, ids, taught],
+    `insert into question_file (question_id, file_id) select $1, f.id from file f where f.id::text = any($2)
+       and (f.course_id = any($3) or exists (select 1 from question_file o where o.file_id = f.id and o.question_id = $4)) on conflict do nothing`,
+    [questionId, ids, taught, copyOf],
   );
   const kept = await rows<{ file_id: string }>(db, 'select file_id from question_file where question_id = $1', [questionId]);
   if (ids.some((id) => !kept.some((k) => k.file_id === id)))
@@ -247,7 +263,15 @@ async function setWords(db: Db, questionId: string, table: 'question_tag' | 'que
   );
 }
 
-async function addVersion(db: Db, actor: Actor, questionId: string, number: number, content: QuestionContent, now: number): Promise<void> {
+async function addVersion(
+  db: Db,
+  actor: Actor,
+  questionId: string,
+  number: number,
+  content: QuestionContent,
+  now: number,
+  copyOf: string | null = null,
+): Promise<void> {
   checkTexts(content);
   await run(
     db,
@@ -259,11 +283,18 @@ async function addVersion(db: Db, actor: Actor, questionId: string, number: numb
       ...[content.picture, actor.personId, now],
     ],
   );
-  await keepFiles(db, actor, questionId, content);
+  await keepFiles(db, actor, questionId, content, copyOf);
 }
 
-/** Makes a question in a folder somebody may write in. */
-export async function addQuestion(db: Db, actor: Actor, folderId: string, wish: NewQuestion, now: number): Promise<string> {
+/** Makes a question in a folder somebody may write in; the pictures of one it is a copy of come along. */
+export async function addQuestion(
+  db: Db,
+  actor: Actor,
+  folderId: string,
+  wish: NewQuestion,
+  now: number,
+  copyOf: string | null = null,
+): Promise<string> {
   const folder = await requireFolder(db, actor, wish.folderId ?? folderId);
   const row = await maybe<{ id: string }>(
     db,
@@ -272,7 +303,7 @@ export async function addQuestion(db: Db, actor: Actor, folderId: string, wish: 
   );
   const id = row?.id ?? '';
   const content = { words: wish.words, key: wish.key, feedback: wish.feedback ?? USUAL, picture: wish.picture ?? null };
-  await addVersion(db, actor, id, 1, content, now);
+  await addVersion(db, actor, id, 1, content, now, copyOf);
   await setWords(db, id, 'question_tag', wish.tags ?? []);
   await setWords(db, id, 'question_objective', wish.objectives ?? []);
   return id;
@@ -298,7 +329,7 @@ export async function changeQuestion(
     [id],
   );
   if (row === null) throw notFound();
-  await requireFolder(db, actor, row.folder_id);
+  if (!(await inSharedQuizzes(db, actor, [id], true)).has(id)) await requireFolder(db, actor, row.folder_id);
   if (row.version !== change.version) throw conflict((await listVersions(db, actor, [{ id, number: row.newest }])).get(id));
   if (change.folderId !== undefined) await requireFolder(db, actor, change.folderId);
   const isNew = isContent(change) && row.fixed_at !== null;
@@ -367,7 +398,10 @@ export async function getQuestion(db: Db, actor: Actor, id: string): Promise<Que
     [id, actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId)],
   );
   if (row === null) throw notFound();
-  const isReached = row.in_course || (await listFolders(db, actor, false)).some((f) => f.id === row.folder_id);
+  const isReached =
+    row.in_course ||
+    (await inSharedQuizzes(db, actor, [id], false)).has(id) ||
+    (await listFolders(db, actor, false)).some((f) => f.id === row.folder_id);
   const view = isReached ? (await listVersions(db, actor, [{ id, number: row.newest }])).get(id) : undefined;
   if (view === undefined) throw notFound();
   return view;
@@ -394,5 +428,6 @@ export async function copyQuestion(db: Db, actor: Actor, id: string, folderId: s
       stimulusId: from.stimulus?.id ?? null,
     },
     now,
+    id,
   );
 }

@@ -5,6 +5,7 @@ import {
   questionChange,
   questionsMove,
   questionTable,
+  sharedQuizCopy,
   stimulusChange,
   tryWish,
   type BankFolder,
@@ -15,6 +16,7 @@ import {
   type QuestionChange,
   type QuestionsMove,
   type QuestionTable,
+  type SharedQuizCopy,
   type StimulusChange,
   type TryWish,
 } from '@rosemary/api';
@@ -25,6 +27,7 @@ import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
 import { folderOf } from '../quiz/quizzes.ts';
+import { copySharedQuiz, listSharedQuizzes } from '../quiz/sharedQuizzes.ts';
 import { rehearseKey, tryAnswer } from '../quiz/rehearsal.ts';
 import { addFolder, changeFolder, listFolders, setFolderRemoved } from './folders.ts';
 import { addQuestion, changeQuestion, copyQuestion, getQuestion, listTags, listUses, moveQuestions } from './questions.ts';
@@ -40,7 +43,14 @@ async function viewBank(c: MemberContext<undefined>): Promise<BankView & { home:
   const folders = await listFolders(c.db, c.person, true);
   const home = await folderOf(c.db, c.courseId);
   const { folderIds, questions, total } = await searchBank(c, folders, PAGE);
-  return { folders, questions, total, tags: await listTags(c.db, folderIds), home };
+  return {
+    folders,
+    questions,
+    total,
+    tags: await listTags(c.db, folderIds),
+    home,
+    quizzes: await listSharedQuizzes(c.db, c.person.personId),
+  };
 }
 
 const id = (c: MemberContext<unknown>): string => c.params.questionId ?? '';
@@ -168,6 +178,12 @@ export const bankRoutes: readonly Route[] = [
     isSilent: true,
     body: stimulusChange,
     handle: async (c) => saveStimulus(c.db, c.person, await folderOf(c.db, c.courseId), c.body),
+  }),
+  courseRoute<SharedQuizCopy>('plan.edit', {
+    method: 'post',
+    path: `${BANK}/quizzes/:itemId/copies`,
+    body: sharedQuizCopy,
+    handle: async (c) => ({ itemId: await copySharedQuiz(c.db, c.person, c.courseId, c.params.itemId ?? '', c.body.unitId, c.now) }),
   }),
   // A picture of a question, which may be of another course than the one it is looked at from.
   courseRoute('course.teach', {

@@ -26,6 +26,7 @@ import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getPlanItem } from '../plan/queries.ts';
 import type { StoredPaper } from './content.ts';
+import { listQuizShares } from './quizShares.ts';
 
 interface SettingRow {
   taken: QuizSetting['taken'];
@@ -131,6 +132,7 @@ async function filterOf(db: Db, draw: DrawWish): Promise<BankFilter> {
     objectives: draw.objectives,
     kinds: draw.kinds,
     withRetired: false,
+    questionIds: [],
   };
 }
 
@@ -283,6 +285,7 @@ export async function getQuizDetail(db: Db, actor: Actor, courseId: string, item
     closesAt: item.closesAt,
     estimatedMinutes: item.estimatedMinutes,
     folderId: await folderOf(db, courseId),
+    shares: await listQuizShares(db, itemId),
   };
 }
 

@@ -6,6 +6,7 @@ import {
   quizChange,
   questionMarkers,
   quizQuestions,
+  quizShareChange,
   type AttemptAct,
   type GivenScore,
   type NewCorrection,
@@ -13,6 +14,7 @@ import {
   type QuestionMarkers,
   type QuizChange,
   type QuizQuestions,
+  type QuizShareChange,
 } from '@rosemary/api';
 import { stringify } from 'csv-stringify/sync';
 import { sendFile } from '../files/send.ts';
@@ -27,6 +29,7 @@ import { correctQuestion, setCorrectionUndone } from './corrections.ts';
 import { addQuestions, getQuiz, getQuizDetail, listSections, readPools, savePaper, saveQuiz, storePaper } from './quizzes.ts';
 import { actOnAttempt, getAttemptPaper, getResults, giveScore, listQuestionAnswers, requireAnswerFile } from './results.ts';
 import { shareQuestion } from './questionShares.ts';
+import { changeQuizShares } from './quizShares.ts';
 import { recordResult } from './scoring.ts';
 import { getStatistics } from './statistics.ts';
 
@@ -75,6 +78,19 @@ export const quizRoutes: readonly Route[] = [
       if (c.body.counted !== undefined) await followCounted(c);
       await audit(c, 'quiz changed', c.body);
       return setting;
+    },
+  }),
+  courseRoute<QuizShareChange>('plan.edit', {
+    method: 'patch',
+    path: `${QUIZ}/shares`,
+    isSilent: true,
+    body: quizShareChange,
+    handle: async (c) => {
+      await getPlanItem(c.db, c.courseId, item(c), c.now);
+      await getQuiz(c.db, item(c));
+      const shares = await changeQuizShares(c.db, c.person, item(c), c.body, c.now);
+      await audit(c, 'quiz shared', shares);
+      return { shares };
     },
   }),
   courseRoute<PaperChange>('plan.edit', {

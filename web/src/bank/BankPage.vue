@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { emptyDocument, type BankFolder, type QuestionChange, type QuestionView } from '@rosemary/api';
+import { emptyDocument, type BankFolder, type Plan, type QuestionChange, type QuestionView } from '@rosemary/api';
 import { KIND_WORDS, newKey } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import TakeOutForm from '../exchange/TakeOutForm.vue';
+import SharesForm from '../parts/SharesForm.vue';
 import { get, send } from '../platform/http.ts';
 import { newId } from '../quiz/keys/shares.ts';
 import QuestionEdit from '../quiz/QuestionEdit.vue';
@@ -12,8 +14,7 @@ import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import BankRows from './BankRows.vue';
 import BankSearchForm from './BankSearchForm.vue';
-import FolderShares from './FolderShares.vue';
-import QuestionTableForm from './QuestionTableForm.vue';
+import BringInForm from './BringInForm.vue';
 import { useBank } from './useBank.ts';
 
 /** Every question there is for this course: in folders, found by any of it, changed where it stands. */
@@ -29,7 +30,7 @@ const edit = ref<InstanceType<typeof QuestionEdit> | null>(null);
 const reopened = ref(0);
 const naming = ref<{ folder: BankFolder; isNew: boolean; text: string } | null>(null);
 const sharing = ref<BankFolder | null>(null);
-const isTable = ref(false);
+const moving = ref<'in' | 'out' | null>(null);
 const base = computed(() => `/courses/${courseId.value}/bank`);
 const objectives = ref<readonly { code: string; statement: string }[]>([]);
 onMounted(async () => {
@@ -89,6 +90,28 @@ function saved(question: QuestionView): void {
   opened.value = question;
   if (bank.value) bank.value = { ...bank.value, questions: bank.value.questions.map((q) => (q.id === question.id ? question : q)) };
 }
+function openFolder(id: string): void {
+  search.value = { ...search.value, folder: id, quiz: '' };
+}
+const shared = computed(() => bank.value?.quizzes.find((sq) => sq.itemId === search.value.quiz) ?? null);
+const units = ref<readonly { id: string; title: string }[]>([]);
+const unit = ref('');
+async function openShared(itemId: string): Promise<void> {
+  search.value = { ...search.value, folder: '', quiz: itemId };
+  if (units.value.length > 0) return;
+  units.value = (await get<Plan>(`/courses/${courseId.value}/plan`).catch(() => null))?.units.filter((u) => !u.isStanding) ?? [];
+}
+/** A quiz of one’s own, with questions of one’s own. */
+async function copyShared(): Promise<void> {
+  const from = shared.value;
+  if (from === null) return;
+  await attempt(async () => {
+    const { itemId } = await send<{ itemId: string }>('POST', `${base.value}/quizzes/${from.itemId}/copies`, { unitId: unit.value });
+    notices.say(`“${from.title}” is in the Plan as a draft.`, () =>
+      send('POST', `/courses/${courseId.value}/items/removals`, { itemIds: [itemId] }).then(() => undefined),
+    );
+  });
+}
 const ids = (): string[] => [...chosen.value];
 async function retire(isRetired: boolean): Promise<void> {
   const questionIds = ids();
@@ -131,14 +154,26 @@ async function removeFolder(f: BankFolder): Promise<void> {
 <template>
   <div class="two" style="flex: 1">
     <nav class="folders" aria-label="Folders">
-      <button :class="['folder', { on: search.folder === '' }]" @click="search.folder = ''">Every folder</button>
+      <button :class="['folder', { on: search.folder === '' && search.quiz === '' }]" @click="openFolder('')">Every folder</button>
       <div v-for="{ folder: f, depth } in tree" :key="f.id" class="row" :style="{ paddingLeft: `${depth * 14}px` }">
-        <button :class="['folder', { on: search.folder === f.id }]" :title="OWNER[f.owner]" @click="search.folder = f.id">
+        <button :class="['folder', { on: search.folder === f.id }]" :title="OWNER[f.owner]" @click="openFolder(f.id)">
           {{ f.title }} <span class="soft">{{ f.questions || '' }}</span>
           <span v-if="f.shares.length > 0" class="label">shared</span>
           <span v-if="f.owner === 'shared'" class="label">from a colleague</span>
         </button>
       </div>
+      <template v-if="bank && bank.quizzes.length > 0">
+        <p class="label shared">Quizzes shared with you</p>
+        <button
+          v-for="sq in bank.quizzes"
+          :key="sq.itemId"
+          :class="['folder', { on: search.quiz === sq.itemId }]"
+          :title="`${sq.course}, ${sq.by}`"
+          @click="openShared(sq.itemId)"
+        >
+          {{ sq.title }}
+        </button>
+      </template>
       <template v-if="folder && folder.canEdit && canEdit">
         <p class="label acts">
           <button class="act" @click="naming = { folder, isNew: true, text: '' }">new folder in it</button>
@@ -160,6 +195,19 @@ async function removeFolder(f: BankFolder): Promise<void> {
     </nav>
     <section class="list">
       <p v-if="fault" class="fault">{{ fault }}</p>
+      <form v-if="shared" class="from" @submit.prevent="copyShared">
+        <p>
+          <b>{{ shared.title }}</b> <span class="soft">{{ shared.course }} · {{ shared.by }} shares it with you</span>
+          {{ shared.canEdit ? 'to edit its questions.' : 'to read.' }}
+        </p>
+        <p v-if="canEdit" class="acts">
+          <select v-model="unit" class="line-input" aria-label="Unit for the copy" required>
+            <option value="" disabled>into the unit…</option>
+            <option v-for="u in units" :key="u.id" :value="u.id">{{ u.title }}</option>
+          </select>
+          <button class="quiet" :disabled="unit === ''">Make a copy in this course</button>
+        </p>
+      </form>
       <BankSearchForm v-model="search" :tags="bank?.tags ?? []" />
       <p class="acts">
         <button v-if="canEdit" class="quiet" @click="add">+ question</button>
@@ -173,8 +221,8 @@ async function removeFolder(f: BankFolder): Promise<void> {
           <button class="act" @click="retire(false)">offer again</button>
         </template>
         <span v-if="bank" class="end table">
-          <a :href="`/api${base}/questions.csv?${query}`" download>out as a table (CSV)</a>
-          <button v-if="canEdit" class="act" @click="isTable = true">bring in a table</button>
+          <button class="act" :disabled="bank.total === 0" @click="moving = 'out'">take out</button>
+          <button v-if="canEdit" class="act" @click="moving = 'in'">bring in</button>
         </span>
         <span class="soft">{{ bank ? (bank.total === 1 ? 'one question' : `${bank.total} questions`) : '' }}</span>
       </p>
@@ -213,23 +261,46 @@ async function removeFolder(f: BankFolder): Promise<void> {
         @reopened="reopened += 1"
       />
     </aside>
-    <v-dialog v-model="isTable" max-width="720">
-      <QuestionTableForm
-        v-if="bank"
+    <v-dialog :model-value="moving !== null" max-width="720" @update:model-value="moving = null">
+      <BringInForm
+        v-if="bank && moving === 'in'"
+        :course-id="courseId"
         :base="base"
         :folders="bank.folders"
         :folder-id="search.folder || null"
         :reload="load"
-        @leave="isTable = false"
+        @leave="moving = null"
+      />
+      <TakeOutForm
+        v-else-if="bank && moving === 'out'"
+        :heading="bank.total === 1 ? 'Take one question out' : `Take ${bank.total} questions out`"
+        :base="base"
+        :query="query"
+        :csv="`/api${base}/questions.csv?${query}`"
+        @leave="moving = null"
       />
     </v-dialog>
     <v-dialog :model-value="sharing !== null" max-width="520" @update:model-value="sharing = null">
-      <FolderShares v-if="sharing" :folder="sharing" :path="`${base}/folders/${sharing.id}`" :reload="load" @leave="sharing = null" />
+      <SharesForm
+        v-if="sharing"
+        :title="sharing.title"
+        :shares="sharing.shares"
+        note="Those who teach the subject reach its folders anyway."
+        :path="`${base}/folders/${sharing.id}`"
+        :reload="load"
+        @leave="sharing = null"
+      />
     </v-dialog>
   </div>
 </template>
 
 <style scoped>
+.shared {
+  margin: 16px 6px 2px;
+}
+.from {
+  margin-bottom: 12px;
+}
 .folders {
   width: 210px;
   flex: none;

@@ -22,11 +22,10 @@ const left = computed(() => (rows.value?.length ?? 0) - good.value);
 </script>
 
 <template>
-  <div class="sheet form" role="dialog" aria-label="Bring in a table of questions">
-    <h2>Bring in a table of questions</h2>
+  <div>
     <p class="soft">
-      A CSV file with the columns <b>kind, words, answers, rules…</b>, as “out as a table” gives it: change it in a spreadsheet and bring it
-      back, or write your own.
+      A CSV file with the columns <b>kind, words, answers, rules…</b>, as “take out” gives it: change it in a spreadsheet and bring it back,
+      or write your own.
     </p>
     <p><input type="file" accept=".csv,text/csv,text/plain" aria-label="A file with the table" @change="pick" /></p>
     <textarea v-model="csv" class="line-input" rows="5" aria-label="Table" placeholder="or paste it here" @input="rows = null" />
@@ -62,11 +61,6 @@ const left = computed(() => (rows.value?.length ?? 0) - good.value);
 </template>
 
 <style scoped>
-.form {
-  padding: 20px 26px;
-  max-height: 86vh;
-  overflow: auto;
-}
 textarea {
   width: 100%;
   margin: 8px 0;

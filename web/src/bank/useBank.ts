@@ -4,6 +4,8 @@ import { get } from '../platform/http.ts';
 
 export interface BankSearch {
   folder: string;
+  /** A quiz that a colleague shares, instead of folders. */
+  quiz: string;
   text: string;
   level: string;
   kind: string;
@@ -14,15 +16,15 @@ export interface BankSearch {
 
 /** A search of the bank that is asked anew as it is changed; only the latest answer counts. */
 export function useBank(courseId: () => string) {
-  const search = ref<BankSearch>({ folder: '', text: '', level: '', kind: '', objective: '', tag: '', retired: false });
+  const search = ref<BankSearch>({ folder: '', quiz: '', text: '', level: '', kind: '', objective: '', tag: '', retired: false });
   const bank = shallowRef<(BankView & { home: string }) | null>(null);
   const fault = ref('');
   let asked = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
   /** What is searched for, as it stands in an address. */
   const query = computed((): string => {
-    const { folder, text, level, kind, objective, tag, retired } = search.value;
-    const asks = { folder, text, levels: level, kinds: kind, objectives: objective, tags: tag, retired: String(retired) };
+    const { folder, quiz, text, level, kind, objective, tag, retired } = search.value;
+    const asks = { folder, quiz, text, levels: level, kinds: kind, objectives: objective, tags: tag, retired: String(retired) };
     return new URLSearchParams(asks).toString();
   });
   async function load(from = 0): Promise<void> {

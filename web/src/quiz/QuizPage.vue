@@ -17,6 +17,7 @@ import PasteQuestions from './PasteQuestions.vue';
 import QuestionEdit from './QuestionEdit.vue';
 import QuestionOnPaper from './QuestionOnPaper.vue';
 import QuestionSide from './QuestionSide.vue';
+import QuizOutside from './QuizOutside.vue';
 import QuizSettings from './QuizSettings.vue';
 import { useQuiz, type NewPart, type SectionsWish } from './quizStore.ts';
 
@@ -384,7 +385,10 @@ onBeforeUnmount(() => {
             </ul>
           </template>
         </template>
-        <QuizSettings v-else :can-edit="canEdit" />
+        <template v-else>
+          <QuizSettings :can-edit="canEdit" />
+          <QuizOutside :can-edit="canEdit" />
+        </template>
       </template>
     </aside>
     <v-dialog

@@ -1,12 +1,18 @@
 <script setup lang="ts">
-import type { BankFolder } from '@rosemary/api';
 import { ref } from 'vue';
 import { HttpProblem, send } from '../platform/http.ts';
 
-/** Colleagues with whom a folder is shared, to read or to edit. Those who teach the subject reach its folders anyway. */
-const props = defineProps<{ folder: BankFolder; path: string; reload: () => Promise<void> }>();
+/** Colleagues with whom something is shared, to read or to edit; each change is kept at once. */
+const props = defineProps<{
+  title: string;
+  shares: readonly { readonly personId: string; readonly name: string; readonly canEdit: boolean }[];
+  /** What to read means here, and who reaches it anyway. */
+  note: string;
+  path: string;
+  reload: () => Promise<void>;
+}>();
 const emit = defineEmits<{ leave: [] }>();
-const lines = ref(props.folder.shares.map((s) => ({ email: '', name: s.name, canEdit: s.canEdit, isKept: true })));
+const lines = ref(props.shares.map((s) => ({ email: '', name: s.name, canEdit: s.canEdit, isKept: true })));
 const email = ref('');
 const canEdit = ref(false);
 const fault = ref('');
@@ -21,7 +27,7 @@ async function share(): Promise<void> {
   }
 }
 async function end(name: string): Promise<void> {
-  const line = props.folder.shares.find((s) => s.name === name);
+  const line = props.shares.find((s) => s.name === name);
   if (line === undefined) return;
   try {
     await send('PATCH', props.path, { endShare: line.personId });
@@ -34,15 +40,16 @@ async function end(name: string): Promise<void> {
 </script>
 
 <template>
-  <div class="sheet shares" role="dialog" :aria-label="`Share ${folder.title}`">
-    <h2>Share “{{ folder.title }}”</h2>
+  <div class="sheet shares" role="dialog" :aria-label="`Share ${title}`">
+    <h2>Share “{{ title }}”</h2>
     <ul>
       <li v-for="l in lines" :key="l.name">
         {{ l.name }} <span class="soft">{{ l.canEdit ? 'may edit' : 'may read' }}</span>
         <button class="act" @click="end(l.name)">end it</button>
       </li>
-      <li v-if="lines.length === 0" class="soft">With nobody yet, besides those who teach the subject.</li>
+      <li v-if="lines.length === 0" class="soft">With nobody yet.</li>
     </ul>
+    <p class="soft">{{ note }}</p>
     <form @submit.prevent="share">
       <label class="field"
         ><span class="label">A colleague’s e-mail</span><input v-model="email" class="line-input" type="email" required maxlength="200"

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import type { BankFolder, Plan, QtiDone } from '@rosemary/api';
+import { KIND_WORDS, type QuestionKind } from '@rosemary/core';
+import { computed, onMounted, ref } from 'vue';
+import FileDrop from '../parts/FileDrop.vue';
+import { useFileSending } from '../parts/useFileSending.ts';
+import { get, send } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+/** A package of questions, looked at item by item before any of them is made; its tests become quizzes where a unit is chosen. */
+const props = defineProps<{ courseId: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
+const emit = defineEmits<{ leave: [] }>();
+const notices = useNotices();
+const { file, share, fault, send: carry, cancel } = useFileSending();
+const looked = ref<QtiDone | null>(null);
+const folder = ref(props.folders.some((f) => f.id === props.folderId && f.canEdit) ? (props.folderId ?? '') : '');
+const unit = ref('');
+const units = ref<readonly { id: string; title: string }[]>([]);
+const base = computed(() => `/courses/${props.courseId}`);
+const ask = (isLook: boolean): Promise<QtiDone | null> =>
+  carry<QtiDone>(`${base.value}/bank/qti?look=${isLook}&folder=${folder.value}&unit=${unit.value}`);
+onMounted(async () => {
+  units.value = (await get<Plan>(`${base.value}/plan`).catch(() => null))?.units.filter((u) => !u.isStanding) ?? [];
+});
+async function look(chosen: File): Promise<void> {
+  looked.value = null;
+  file.value = chosen;
+  looked.value = await ask(true);
+}
+async function lookAgain(): Promise<void> {
+  const again = await ask(true);
+  if (again !== null) looked.value = again;
+}
+const good = computed(() => looked.value?.questions.filter((q) => q.problem === '').length ?? 0);
+const left = computed(() => (looked.value?.questions.length ?? 0) - good.value);
+const many = (n: number, one: string, more: string): string => (n === 1 ? `one ${one}` : `${n} ${more}`);
+async function takeBack(done: QtiDone): Promise<void> {
+  const questionIds = done.questions.flatMap((q) => q.id ?? []);
+  const itemIds = done.quizzes.flatMap((q) => q.itemId ?? []);
+  if (itemIds.length > 0) await send('POST', `${base.value}/items/removals`, { itemIds });
+  if (questionIds.length > 0) await send('PUT', `${base.value}/bank/questions`, { questionIds, isRetired: true });
+  await props.reload();
+}
+async function bring(): Promise<void> {
+  const done = await ask(false);
+  if (done === null) return;
+  await props.reload();
+  const quizzes = done.quizzes.filter((q) => q.itemId !== null).length;
+  const questions = done.questions.filter((q) => q.problem === '').length;
+  const words = `${many(questions, 'question is', 'questions are')} in the bank${quizzes === 0 ? '' : `, ${many(quizzes, 'quiz', 'quizzes')} in the Plan as ${quizzes === 1 ? 'a draft' : 'drafts'}`}.`;
+  notices.say(words.charAt(0).toUpperCase() + words.slice(1), () => takeBack(done));
+  emit('leave');
+}
+const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind as QuestionKind] : kind);
+</script>
+
+<template>
+  <div>
+    <p class="soft">A package of the open standard QTI (1EdTech), version 2.1, 2.2 or 3.0. It is read and shown first.</p>
+    <FileDrop
+      words="Choose a package…"
+      hint="or let one fall here (.zip)"
+      accept=".zip,application/zip"
+      :share="share"
+      :doing="looked ? 'being taken in' : 'being read'"
+      :fault="fault"
+      :is-hidden="looked !== null"
+      @choose="look"
+      @cancel="cancel"
+    />
+    <template v-if="looked">
+      <p class="label">{{ file?.name }} <button class="act" @click="looked = null">choose another</button></p>
+      <p v-for="p in looked.problems" :key="p" class="soft">{{ p }}</p>
+      <label class="field"
+        ><span class="label">Into the folder</span>
+        <select v-model="folder" class="line-input">
+          <option value="">of the subject</option>
+          <option v-for="f in folders.filter((x) => x.canEdit)" :key="f.id" :value="f.id">{{ f.title }}</option>
+        </select></label
+      >
+      <template v-if="looked.quizzes.length > 0">
+        <div v-for="q in looked.quizzes" :key="q.title" class="quiz">
+          <p>
+            <b>{{ q.title }}</b> <span class="soft">a test of {{ many(q.questions, 'question', 'questions') }}</span>
+          </p>
+          <p v-if="q.problem" class="clay">{{ q.problem }} Left out.</p>
+          <p v-for="n in q.notes" :key="n" class="soft">{{ n }}</p>
+        </div>
+        <label class="field"
+          ><span class="label">{{ looked.quizzes.length === 1 ? 'Make a quiz of it' : 'Make quizzes of them' }}</span>
+          <select v-model="unit" class="line-input" :disabled="share !== null" @change="lookAgain">
+            <option value="">no, only the questions</option>
+            <option v-for="u in units" :key="u.id" :value="u.id">in “{{ u.title }}”, as a draft</option>
+          </select></label
+        >
+      </template>
+      <table class="plain">
+        <tbody>
+          <tr v-for="(q, n) in looked.questions" :key="n">
+            <td class="soft kind">{{ kindOf(q.kind) }}</td>
+            <td>
+              {{ q.title }}
+              <p v-if="q.problem" class="clay">{{ q.item }}: {{ q.problem }} Left out.</p>
+              <p v-for="note in q.notes" :key="note" class="soft">{{ note }}</p>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="acts">
+        <button class="go" :disabled="good === 0 || share !== null" @click="bring">
+          {{ good === 1 ? 'Bring in one question' : `Bring in ${good} questions` }}{{ left === 0 ? '' : `, leave out ${left}` }}
+        </button>
+        <button class="quiet" @click="emit('leave')">Leave it</button>
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.quiz {
+  margin: 12px 0 4px;
+}
+.plain {
+  margin-top: 12px;
+}
+.plain td {
+  padding: 3px 12px 3px 0;
+  vertical-align: top;
+}
+.kind {
+  white-space: nowrap;
+}
+.acts {
+  margin-top: 12px;
+  display: flex;
+  gap: 10px;
+}
+</style>

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
+import { computed, ref, watch } from 'vue';
+import { get, HttpProblem } from '../platform/http.ts';
+
+/** Questions or a quiz as a package that other software reads, with what it has no words for; questions as a table too. */
+const props = defineProps<{ heading: string; base: string; query: string; csv: string | null }>();
+const emit = defineEmits<{ leave: [] }>();
+const version = ref<QtiVersion>('3.0');
+const found = ref<{ losses: readonly string[]; items: number } | null>(null);
+const fault = ref('');
+const tail = computed(() => `version=${version.value}${props.query === '' ? '' : `&${props.query}`}`);
+watch(
+  tail,
+  async (asked) => {
+    [found.value, fault.value] = [null, ''];
+    try {
+      const answer = await get<{ losses: string[]; items: number }>(`${props.base}/qti/losses?${asked}`);
+      if (asked === tail.value) found.value = answer;
+    } catch (error) {
+      fault.value = error instanceof HttpProblem ? error.message : 'The package could not be looked at.';
+    }
+  },
+  { immediate: true },
+);
+</script>
+
+<template>
+  <div class="sheet form" role="dialog" :aria-label="heading">
+    <h2>{{ heading }}</h2>
+    <p class="soft">
+      A package after the open standard QTI (1EdTech), which other software for tests can read. Brought into Rosemary again it loses
+      nothing.
+    </p>
+    <p class="versions" role="radiogroup" aria-label="Version">
+      <label v-for="v in QTI_VERSIONS.toReversed()" :key="v"><input v-model="version" type="radio" :value="v" /> QTI {{ v }}</label>
+    </p>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <div v-else-if="!found" class="skeleton" style="height: 64px" />
+    <template v-else>
+      <p v-if="found.losses.length === 0">
+        {{ found.items === 1 ? 'One question' : `${found.items} questions` }}; the standard has words for all that is in them.
+      </p>
+      <template v-else>
+        <p>
+          {{ found.items === 1 ? 'One question' : `${found.items} questions` }}. The standard has no words for this, so other software will
+          not know it:
+        </p>
+        <ul class="losses">
+          <li v-for="l in found.losses" :key="l">{{ l }}</li>
+        </ul>
+      </template>
+    </template>
+    <p class="acts">
+      <a v-if="found" class="go" :href="`/api${base}/qti?${tail}`" download>Take out the package</a>
+      <a v-if="csv" class="quiet" :href="csv" download>As a table (CSV)</a>
+      <button class="quiet" @click="emit('leave')">Leave it</button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.form {
+  padding: 20px 26px;
+  max-height: 86vh;
+  overflow: auto;
+}
+.versions {
+  display: flex;
+  gap: 18px;
+  margin: 12px 0;
+}
+.losses {
+  max-height: 220px;
+  overflow: auto;
+  padding-left: 18px;
+  margin-top: 6px;
+}
+.acts {
+  margin-top: 14px;
+  display: flex;
+  gap: 10px;
+}
+</style>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import TakeOutForm from '../exchange/TakeOutForm.vue';
+import SharesForm from '../parts/SharesForm.vue';
+import { useQuiz } from './quizStore.ts';
+
+/** A quiz beyond its course: shared with colleagues, and taken out. */
+defineProps<{ canEdit: boolean }>();
+const quiz = useQuiz();
+const form = ref<'share' | 'out' | null>(null);
+const names = (canEdit: boolean): string =>
+  (quiz.detail?.shares ?? [])
+    .filter((s) => s.canEdit === canEdit)
+    .map((s) => s.name)
+    .join(', ');
+</script>
+
+<template>
+  <section v-if="quiz.detail" class="outside">
+    <h3>Beyond this course</h3>
+    <p v-if="names(false)">Read by {{ names(false) }}.</p>
+    <p v-if="names(true)">Its questions edited by {{ names(true) }}.</p>
+    <p class="acts">
+      <button v-if="canEdit" class="act" @click="form = 'share'">share it with a colleague</button>
+      <button class="act" @click="form = 'out'">take it out</button>
+    </p>
+    <v-dialog :model-value="form !== null" :max-width="form === 'share' ? 520 : 720" @update:model-value="form = null">
+      <SharesForm
+        v-if="form === 'share'"
+        :title="quiz.detail.title"
+        :shares="quiz.detail.shares"
+        note="To read is to see its questions with their key, and to make a copy of the quiz. Nothing of any student is shared."
+        :path="`${quiz.base}/shares`"
+        :reload="quiz.reload"
+        @leave="form = null"
+      />
+      <TakeOutForm
+        v-else-if="form === 'out'"
+        :heading="`Take “${quiz.detail.title}” out`"
+        :base="quiz.base"
+        query=""
+        :csv="null"
+        @leave="form = null"
+      />
+    </v-dialog>
+  </section>
+</template>
+
+<style scoped>
+.outside {
+  margin-top: 22px;
+}
+.acts {
+  display: flex;
+  gap: 16px;
+}
+</style>
