@@ -1,9 +1,19 @@
-import { DONE_RULES, ITEM_KINDS, type DocumentNode, type DoneRule, type ItemKind } from '@rosemary/core';
+import {
+  DONE_RULES,
+  ITEM_KINDS,
+  type DocumentNode,
+  type DoneRule,
+  type ItemKind,
+  type QuestionContent,
+  type QuestionLevel,
+} from '@rosemary/core';
 import { document, id, instant, Joi, points, title, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import { assignmentChange, rubricChange, type AssignmentChange, type RubricChange } from './assignment.ts';
 import { linkChange } from './files.ts';
 import { policyChange, type PolicyChange } from './gradebook.ts';
+import { newQuestionShape } from './question.ts';
+import { quizChange, type QuizSetting } from './quiz.ts';
 import { opening, type OpeningWish } from './release.ts';
 
 export const ARCHIVE_FORMAT = 'rosemary-course';
@@ -49,7 +59,68 @@ export interface ArchiveItem {
   readonly link: { readonly address: string; readonly note: string } | null;
   readonly file: { readonly fileId: string | null; readonly note: string } | null;
   readonly discussion: { readonly document: DocumentNode; readonly isPostFirst: boolean } | null;
+  readonly quiz: ArchiveQuiz | null;
 }
+/** A quiz: how it is taken, and its paper. Codes and addresses are made for one room and stay behind. */
+export interface ArchiveQuiz {
+  readonly setting: Omit<QuizSetting, 'version' | 'accessCode' | 'allowedAddresses'>;
+  readonly sections: readonly {
+    readonly title: string;
+    readonly instructions: string;
+    readonly isShuffled: boolean;
+    readonly parts: readonly {
+      /** One question, or all those of which some are drawn. */
+      readonly questionIds: readonly string[];
+      readonly count: number | null;
+      readonly points: number;
+      readonly floor: number | null;
+    }[];
+  }[];
+}
+/** A question of a quiz as it stands in the quiz. */
+export interface ArchiveQuestion extends QuestionContent {
+  readonly id: string;
+  readonly stimulusId: string | null;
+  readonly title: string;
+  readonly level: QuestionLevel | null;
+  readonly tags: readonly string[];
+  readonly objectives: readonly string[];
+}
+export interface ArchiveStimulus {
+  readonly id: string;
+  readonly title: string;
+  readonly document: DocumentNode;
+}
+const archiveQuiz = Joi.object<ArchiveQuiz>({
+  setting: quizChange.fork(['version', 'accessCode', 'allowedAddresses'], (schema) => schema.optional().strip()).required(),
+  sections: Joi.array()
+    .min(1)
+    .max(40)
+    .required()
+    .items(
+      Joi.object({
+        title: Joi.string().allow('').max(LIMITS.title).required(),
+        instructions: Joi.string().allow('').max(2000).required(),
+        isShuffled: Joi.boolean().required(),
+        parts: Joi.array()
+          .max(300)
+          .required()
+          .items(
+            Joi.object({
+              questionIds: Joi.array().max(2000).items(id()).required(),
+              count: whole(1, 200).allow(null).required(),
+              points: points().required(),
+              floor: whole(-10_000_000, 0).allow(null).required(),
+            }),
+          ),
+      }),
+    ),
+});
+export const archiveQuestion = Joi.object<ArchiveQuestion>({
+  ...newQuestionShape,
+  id: id().required(),
+  stimulusId: id().allow(null).default(null),
+});
 export const archiveItem = Joi.object<ArchiveItem>({
   id: id().required(),
   kind: Joi.string()
@@ -109,6 +180,7 @@ export const archiveItem = Joi.object<ArchiveItem>({
     .allow(null)
     .default(null),
   discussion: Joi.object({ document: document().required(), isPostFirst: Joi.boolean().required() }).allow(null).default(null),
+  quiz: archiveQuiz.allow(null).default(null),
 });
 
 export interface ArchiveFile {
@@ -118,6 +190,8 @@ export interface ArchiveFile {
   readonly size: number;
   /** The entry of the archive that holds its bytes is files/ and this. */
   readonly sha256: string;
+  /** Whether it stands in the course's store; a picture of a question does not. */
+  readonly isKept: boolean;
 }
 export interface ArchiveUnit {
   readonly title: string;
@@ -141,6 +215,9 @@ export interface Archive {
   readonly objectives: { readonly id: string; readonly parentId: string | null; readonly code: string; readonly statement: string }[];
   readonly units: ArchiveUnit[];
   readonly items: ArchiveItem[];
+  readonly stimuli: ArchiveStimulus[];
+  /** Checked one by one, as items are. */
+  readonly questions: ArchiveQuestion[];
 }
 const sha = (): Joi.StringSchema => Joi.string().pattern(/^[0-9a-f]{64}$/);
 export const archive = Joi.object({
@@ -167,6 +244,7 @@ export const archive = Joi.object({
         folderId: id().allow(null).required(),
         size: whole(1, 2_000_000_000).required(),
         sha256: sha().required(),
+        isKept: Joi.boolean().default(true),
       }),
     )
     .default([]),
@@ -197,6 +275,11 @@ export const archive = Joi.object({
     )
     .required(),
   items: Joi.array().max(2000).items(Joi.object().unknown(true)).required(),
+  stimuli: Joi.array()
+    .max(2000)
+    .items(Joi.object({ id: id().required(), title: Joi.string().allow('').max(LIMITS.title).required(), document: document().required() }))
+    .default([]),
+  questions: Joi.array().max(5000).items(Joi.object().unknown(true)).default([]),
 });
 
 /** What a package holds, read without taking anything in; what cannot be taken is said, and the rest can be. */

@@ -1,11 +1,12 @@
-import type { Archive, ArchiveDone, Plan } from '@rosemary/api';
+import type { Archive, ArchiveDone, Plan, QuizDetail } from '@rosemary/api';
 import { paragraphs } from '@rosemary/api';
+import { createCanvas } from '@napi-rs/canvas';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ZipFile } from 'yazl';
 import { readZip } from '../src/exchange/unzip.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
+import { bytesOf, packZip } from './zips.ts';
 
 let school: TestSchool;
 let folder = '';
@@ -20,20 +21,7 @@ afterAll(async () => {
 const teacher = () => school.agents.instructor;
 const iso = (days: number): string => new Date(START + days * 86_400_000).toISOString();
 
-async function takeOut(courseId: string): Promise<Buffer> {
-  const answer = await teacher()
-    .get(`/api/courses/${courseId}/archive`)
-    .buffer(true)
-    .parse((response, done) => {
-      const parts: Buffer[] = [];
-      response.on('data', (part: Buffer) => parts.push(part));
-      response.on('end', () => {
-        done(null, Buffer.concat(parts));
-      });
-    })
-    .expect(200);
-  return answer.body as Buffer;
-}
+const takeOut = (courseId: string): Promise<Buffer> => bytesOf(teacher().get(`/api/courses/${courseId}/archive`).expect(200));
 async function open(bytes: Buffer): Promise<Archive> {
   const path = join(folder, 'read.zip');
   writeFileSync(path, bytes);
@@ -43,15 +31,6 @@ async function open(bytes: Buffer): Promise<Archive> {
   } finally {
     zip.close();
   }
-}
-/** A zip with these entries. */
-async function pack(entries: Readonly<Record<string, string | Buffer>>): Promise<Buffer> {
-  const zip = new ZipFile();
-  for (const [name, body] of Object.entries(entries)) zip.addBuffer(Buffer.from(body), name);
-  zip.end();
-  const parts: Buffer[] = [];
-  for await (const part of zip.outputStream) parts.push(part as Buffer);
-  return Buffer.concat(parts);
 }
 const bring = (courseId: string, bytes: Buffer) => teacher().post(`/api/courses/${courseId}/archive`).attach('file', bytes, 'course.zip');
 async function emptyCourse(run: string): Promise<string> {
@@ -79,6 +58,50 @@ function normal(archive: Archive): string {
     });
 }
 
+/** A quiz with a picture, a shared text, a draw, and a code that stays behind. */
+async function fillQuiz(quizId: string): Promise<void> {
+  const base = `/api/courses/${school.courseId}`;
+  const picture = createCanvas(40, 30).toBuffer('image/png');
+  const { id: fileId } = (await teacher().post(`${base}/files`).attach('file', picture, 'wheel.png').expect(200)).body;
+  const text = { id: null, version: 1, title: 'A letter', document: paragraphs('I have made the fourth.') };
+  const { id: stimulusId } = (await teacher().put(`${base}/bank/stimuli`).send(text).expect(200)).body;
+  const quiz = `${base}/quizzes/${quizId}`;
+  const fresh = (await teacher().get(quiz).expect(200)).body as QuizDetail;
+  const region = { shape: 'ellipse', centre: { x: 0.2, y: 0.5 }, radius: { x: 0.1, y: 0.2 } };
+  const spot = { kind: 'hotspot', regions: [{ id: 'r', share: 100_000, region }] };
+  const src = `${base}/files/${fileId}`;
+  const questions = [
+    { ...{ title: 'Where', level: 'easy', tags: ['train'], objectives: ['T'] }, words: paragraphs('Where?'), picture: { fileId, src, alt: 'A wheel' }, key: spot },
+    { words: paragraphs('Why?'), key: { kind: 'essay' }, stimulusId },
+  ]; // prettier-ignore
+  await teacher().post(`${quiz}/questions`).send({ sectionId: fresh.sections[0]?.id, position: 0, questions }).expect(200);
+  const folder = { parentId: fresh.folderId, title: 'Pool' };
+  const { id: folderId } = (await teacher().post(`${base}/bank/folders`).send(folder).expect(200)).body;
+  for (const words of ['One?', 'Two?'])
+    await teacher()
+      .post(`${base}/bank/questions`)
+      .send({ words: paragraphs(words), key: { kind: 'essay' }, folderId })
+      .expect(200);
+  const held = (await teacher().get(quiz).expect(200)).body as QuizDetail;
+  const draw = { count: 1, folderId, tags: [], levels: [], objectives: [], kinds: [] };
+  const fixed = (held.sections[0]?.parts ?? []).map((p) => ({
+    id: p.id,
+    questionId: p.question?.id,
+    draw: null,
+    points: 2500,
+    floor: null,
+  }));
+  const parts = [...fixed, { id: null, questionId: null, draw, points: 3000, floor: 0 }];
+  const sections = [{ id: held.sections[0]?.id, title: 'Only', instructions: 'Answer.', isShuffled: true, parts }];
+  await teacher().put(`${quiz}/paper`).send({ version: held.setting.version, sections }).expect(200);
+  const { setting } = (await teacher().get(quiz).expect(200)).body as QuizDetail;
+  const change = { instructions: paragraphs('Read first.'), limitMinutes: 20, accessCode: 'bell', passPoints: 4000, taken: 'both' };
+  await teacher()
+    .put(quiz)
+    .send({ version: setting.version, ...change })
+    .expect(200);
+}
+
 /** A course with something of every kind in it. */
 async function fill(): Promise<void> {
   const base = `/api/courses/${school.courseId}`;
@@ -97,6 +120,10 @@ async function fill(): Promise<void> {
       .expect(200);
     return id as string;
   };
+  const quizId = await add('quiz', 'The train');
+  await fillQuiz(quizId);
+  const { version: held } = (await teacher().get(`${base}/items/${quizId}`).expect(200)).body.item;
+  await teacher().patch(`${base}/items/${quizId}`).send({ version: held, isDraft: false }).expect(200);
   const link = await add('link', 'Museum', { isDraft: false });
   await teacher().put(`${base}/items/${link}/link`).send({ version: 1, address: 'https://museum.example/', note: 'Room 4' }).expect(200);
   const shown = await add('file', 'Chart', { opensAt: iso(3) });
@@ -179,12 +206,19 @@ describe('a course as an archive', () => {
     const first = await takeOut(school.courseId);
     const target = await emptyCourse('b');
     const done = (await bring(target, first).expect(200)).body as ArchiveDone;
-    expect([done.problems, done.files]).toEqual([[], 1]);
+    expect([done.problems, done.files]).toEqual([[], 2]);
     const [before, after] = [await open(first), await open(await takeOut(target))];
-    expect(normal(after)).toBe(normal(before));
+    expect(JSON.parse(normal(after))).toEqual(JSON.parse(normal(before)));
     expect(JSON.stringify(after)).not.toContain(school.courseId);
+    expect([before.questions.length, before.stimuli.length]).toEqual([4, 1]);
+    expect(JSON.stringify(before)).not.toContain('bell');
+    const quizId = after.items.find((i) => i.kind === 'quiz')?.id ?? '';
+    const quiz = (await teacher().get(`/api/courses/${target}/quizzes/${quizId}`).expect(200)).body as QuizDetail;
+    expect(quiz).toMatchObject({ possible: 8000, faults: [] });
+    const spot = quiz.sections[0]?.parts[0]?.question;
+    await teacher().get(`/api/courses/${target}/quizzes/${quizId}/files/${spot?.picture?.fileId}`).expect(200);
     const page = after.items.find((i) => i.title === 'Reading');
-    const fileId = after.files[0]?.id ?? '';
+    const fileId = after.files.find((f) => f.isKept)?.id ?? '';
     expect(JSON.stringify(page?.page)).toContain(`/api/courses/${target}/files/${fileId}`);
     expect((await teacher().get(`/api/courses/${target}/files/${fileId}`).expect(200)).text).toBe('Öl, an oil chart');
   });
@@ -217,7 +251,7 @@ describe('a broken archive', () => {
     target = await emptyCourse('d');
     good = await open(await takeOut(school.courseId));
   });
-  const withJson = (json: unknown): Promise<Buffer> => pack({ 'course.json': typeof json === 'string' ? json : JSON.stringify(json) });
+  const withJson = (json: unknown): Promise<Buffer> => packZip({ 'course.json': typeof json === 'string' ? json : JSON.stringify(json) });
   const planOf = async (): Promise<number> =>
     ((await teacher().get(`/api/courses/${target}/plan`).expect(200)).body as Plan).units.flatMap((u) => u.items).length;
 
@@ -237,7 +271,7 @@ describe('a broken archive', () => {
     ['a zip broken off', async () => (await takeOut(school.courseId)).subarray(0, 300), 'breaks off'],
     [
       'nothing of ours in it',
-      () => pack({ 'readme.txt': 'x' }),
+      () => packZip({ 'readme.txt': 'x' }),
       'neither a course.json nor an imsmanifest.xml. At its root stand: readme.txt',
     ],
     ['JSON broken off', () => withJson('{"format":"rosem'), 'breaks off or is no JSON'],
@@ -284,6 +318,8 @@ describe('a broken archive', () => {
         'not one of the choices',
       ],
       ['assignment', { rubric: [{ id: null, title: '', levels: [] }] }, 'Criterion'],
+      ['quiz', { quiz: null }, 'This quiz has no paper in the archive'],
+      ['quiz', { quiz: { setting: { limitMinutes: -4 }, sections: [] } }, 'Time limit is -4'],
     ] as const) {
       const done = (await bring(target, await withJson(inside(kind, change))).expect(200)).body as ArchiveDone;
       expect([done.itemIds, done.problems.join()]).toEqual([[], expect.stringContaining(words)]);
@@ -291,14 +327,14 @@ describe('a broken archive', () => {
   });
 
   it('a name that leads out of the archive is refused', async () => {
-    const bytes = await pack({ 'course.json': '{}', 'aa/bb.txt': 'x' });
+    const bytes = await packZip({ 'course.json': '{}', 'aa/bb.txt': 'x' });
     const evil = Buffer.from(bytes.toString('latin1').replaceAll('aa/bb.txt', '../bb.txt'), 'latin1');
     const answer = await bring(target, evil).expect(422);
     expect(answer.body.detail).toContain('lead out of it');
   });
 
   it('a zip that unpacks to far more than it is is not opened', async () => {
-    const answer = await bring(target, await pack({ 'course.json': Buffer.alloc(60_000_000) }));
+    const answer = await bring(target, await packZip({ 'course.json': Buffer.alloc(60_000_000) }));
     expect([answer.status, answer.body.type]).toEqual([413, 'urn:rosemary:too-large']);
     expect(answer.body.detail).toContain('unpacks to far more');
   });

@@ -6,6 +6,7 @@ import { getSettings } from '../course/settings.ts';
 import { listObjectives } from '../objectives/queries.ts';
 import { getPlan } from '../plan/queries.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
+import { readArchiveQuizzes } from './archiveQuizzes.ts';
 
 interface Inside {
   item_id: string;
@@ -58,6 +59,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
   const policy = await getPolicyChange(db, courseId);
   const programme = await maybe<{ document: DocumentNode }>(db, 'select document from course_programme where course_id = $1', [courseId]);
   const categories = new Map(plan.categories.map((c) => [c.id, c.title]));
+  const quizzes = await readArchiveQuizzes(db, [...new Set(plan.units.flatMap((u) => u.items.filter((i) => i.kind === 'quiz').map((i) => i.id)))]); // prettier-ignore
   const seen = new Set<string>();
   const items = plan.units
     .flatMap((u) => u.items)
@@ -101,6 +103,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
         link: own?.link ?? null,
         file: own?.file ?? null,
         discussion: own?.discussion ?? null,
+        quiz: quizzes.quizzes.get(i.id) ?? null,
       };
     });
   return {
@@ -110,7 +113,13 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
     policy: { ...policy, version: undefined, categories: policy.categories.map((c) => ({ ...c, id: null })) } as Archive['policy'],
     programme: programme?.document ?? null,
     folders: store.folders.map((f) => ({ id: f.id, parentId: f.parentId, title: f.title })),
-    files: store.files.map((f) => ({ id: f.id, name: f.name, folderId: f.folderId, size: f.size, sha256: hashes.get(f.id) ?? '' })),
+    files: [
+      ...store.files.map((f) => ({
+        ...{ id: f.id, name: f.name, folderId: f.folderId, size: f.size },
+        ...{ sha256: hashes.get(f.id) ?? '', isKept: true },
+      })),
+      ...quizzes.files.filter((f) => !store.files.some((held) => held.id === f.id)),
+    ],
     objectives: (await listObjectives(db, courseId)).objectives.map((o) => ({
       id: o.id,
       parentId: o.parentId,
@@ -128,5 +137,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
       itemIds: u.items.map((i) => i.id),
     })),
     items,
+    stimuli: quizzes.stimuli,
+    questions: quizzes.questions,
   };
 }

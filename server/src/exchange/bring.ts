@@ -1,8 +1,11 @@
 import { STORE_TYPES, type ArchiveDone, type ArchiveItem, type OpeningRuleWish, type PackagePreview } from '@rosemary/api';
-import { withoutFiles, type DocumentNode } from '@rosemary/core';
+import { plainText, withoutFiles, type Actor, type DocumentNode } from '@rosemary/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { addFolder as addBankFolder } from '../bank/folders.ts';
+import { addQuestion } from '../bank/questions.ts';
+import { saveStimulus } from '../bank/stimuli.ts';
 import { addFolder } from '../files/folders.ts';
 import { storeFile } from '../files/store.ts';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
@@ -24,6 +27,8 @@ import { saveLink, saveShownFile } from '../plan/material.ts';
 import { findAssignment, getPlan, getPlanItem } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { piece as doPiece } from '../platform/piece.ts';
+import { bringQuiz } from '../quiz/bringQuiz.ts';
+import { folderOf } from '../quiz/quizzes.ts';
 import { saveOpening } from '../release/changes.ts';
 import { saveDiscussion } from '../talk/discussions.ts';
 import type { Source } from './packageRead.ts';
@@ -33,6 +38,7 @@ import type { Zip } from './unzip.ts';
 interface Bringing {
   readonly db: Db;
   readonly courseId: string;
+  readonly actor: Actor;
   readonly personId: string;
   readonly now: number;
   readonly source: Source;
@@ -41,6 +47,8 @@ interface Bringing {
   readonly files: Map<string, string>;
   readonly objectives: Map<string, string>;
   readonly items: Map<string, string>;
+  /** Questions that came in, by their name in the archive. */
+  readonly questions: Map<string, string>;
   readonly sections: ReadonlyMap<string, string>;
   readonly problems: string[];
 }
@@ -85,7 +93,7 @@ async function bringFiles(b: Bringing): Promise<void> {
           types: Object.keys(STORE_TYPES),
           mostBytes: MOST_UPLOAD_BYTES,
           now: b.now,
-          isKept: true,
+          isKept: file.isKept,
           folderId: file.folderId === null ? null : (folders.get(file.folderId) ?? null),
         });
         b.files.set(file.id, stored.id);
@@ -135,7 +143,6 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
       b.problems.push(`“${item.title}” was in the category “${item.category}”, which is not here.`);
     const {
       title: own,
-      isDraft,
       isStaffOnly,
       possible,
       multiplier,
@@ -153,7 +160,19 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
       courseId,
       id,
       {
-        ...{ version, title: own, isDraft, isStaffOnly, categoryId: category, possible, multiplier, isExtraCredit, counts, isRequired },
+        // A quiz is opened once its paper is here.
+        ...{
+          version,
+          title: own,
+          isDraft: item.isDraft || item.quiz !== null,
+          isStaffOnly,
+          categoryId: category,
+          ...(item.kind === 'quiz' ? {} : { possible }),
+          multiplier,
+          isExtraCredit,
+          counts,
+          isRequired,
+        },
         ...{
           announcedAt,
           opensAt,
@@ -172,6 +191,50 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
       now,
     );
     b.items.set(item.id, id);
+  });
+}
+
+/** The questions of quizzes join the bank of the subject, in a folder of their own, with the texts they share. */
+async function bringQuestions(b: Bringing): Promise<void> {
+  if (b.archive.questions.length === 0) return;
+  const { db, courseId, actor, now } = b;
+  const moved = <T extends object>(value: T): T => rewrite(value, b.archive.course.id, courseId, b.files, b.items);
+  let folderId = await folderOf(db, courseId);
+  await piece(b, 'The folder of the questions', async () => {
+    folderId = await addBankFolder(db, actor, { parentId: folderId, title: `From “${b.archive.course.title.slice(0, 100)}”` });
+  });
+  const stimuli = new Map<string, string>();
+  for (const s of b.archive.stimuli)
+    await piece(b, `The shared text “${s.title}”`, async () => {
+      const change = { id: null, version: 1, title: s.title, document: moved(s.document) };
+      stimuli.set(s.id, (await saveStimulus(db, actor, folderId, change)).id);
+    });
+  for (const [n, { id, stimulusId, title, level, tags, objectives, ...content }] of b.archive.questions.entries())
+    await piece(b, `The question “${title || plainText(content.words).slice(0, 60)}”`, async () => {
+      const { words, key, feedback, picture } = moved(content);
+      const shared = stimulusId === null ? null : (stimuli.get(stimulusId) ?? null);
+      const wish = { title, level, tags, objectives, words, key, feedback, picture, stimulusId: shared };
+      // A millisecond apart, so that they stand in the bank in the order they had.
+      b.questions.set(id, await addQuestion(db, actor, folderId, wish, now + n));
+    });
+}
+
+/** A quiz with the questions that came; what of it did not come is said. */
+async function layQuiz(b: Bringing, item: ArchiveItem, itemId: string, moved: (document: DocumentNode) => DocumentNode): Promise<void> {
+  const { quiz } = item;
+  if (quiz === null) return;
+  const lost = quiz.sections.flatMap((s) => s.parts.flatMap((p) => p.questionIds)).filter((id) => !b.questions.has(id)).length;
+  if (lost > 0) b.problems.push(`“${item.title}”: ${lost === 1 ? 'one question' : `${lost} questions`} did not come.`);
+  const sections = quiz.sections.map((s) => ({
+    ...s,
+    parts: s.parts.map((p) => ({ ...p, questionIds: p.questionIds.flatMap((id) => b.questions.get(id) ?? []) })),
+  }));
+  const setting = { ...quiz.setting, instructions: moved(quiz.setting.instructions) };
+  await bringQuiz(b.db, b.actor, b.courseId, itemId, { title: item.title, setting, sections }, b.now);
+  if (item.isDraft) return;
+  const { version } = await getPlanItem(b.db, b.courseId, itemId, b.now);
+  await piece(b, `“${item.title}” stays a draft`, async () => {
+    await changeItem(b.db, b.courseId, itemId, { version, isDraft: false }, b.now);
   });
 }
 
@@ -210,6 +273,7 @@ async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
         now,
       );
   });
+  await piece(b, `The paper of “${item.title}”`, () => layQuiz(b, item, id, moved));
   await piece(b, `The dates and rules of “${item.title}”`, async () => {
     const variants = item.variants.flatMap((v) =>
       sectionsOf(b, `A date of “${item.title}”`, [v.section]).map((s) => ({
@@ -277,7 +341,7 @@ async function bringUnits(b: Bringing): Promise<string[]> {
  * Brings an archive into a course, beside what is there and never over it, piece by piece: a piece that cannot be taken is left
  * out and said, and keeps no other out. A course with nothing in it takes the policy as well.
  */
-export async function bringArchive(db: Db, courseId: string, zip: Zip, personId: string, now: number): Promise<ArchiveDone> {
+export async function bringArchive(db: Db, courseId: string, zip: Zip, actor: Actor, now: number): Promise<ArchiveDone> {
   const source = await readSource(zip, await listEmbedHosts(db));
   const { archive } = source;
   const { policy } = archive;
@@ -290,7 +354,8 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, personId:
   const b: Bringing = {
     db,
     courseId,
-    personId,
+    actor,
+    personId: actor.personId,
     now,
     source,
     archive,
@@ -298,6 +363,7 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, personId:
     files: new Map(),
     objectives: new Map(),
     items: new Map(),
+    questions: new Map(),
     sections: new Map(sections.map((s) => [s.title.toLowerCase(), s.id])),
     problems: [...source.problems],
   };
@@ -314,6 +380,7 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, personId:
   await bringFiles(b);
   await bringObjectives(b);
   const unitIds = await bringUnits(b);
+  await bringQuestions(b);
   for (const item of archive.items) await bringInside(b, item);
   if (archive.programme !== null)
     await piece(b, 'The words of the programme', async () => {

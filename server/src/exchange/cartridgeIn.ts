@@ -97,7 +97,7 @@ class CartridgeReader {
     return {
       kind: 'cartridge',
       archive: {
-        ...{ format: 'rosemary-course', version: 1, course, policy: null, programme: null, objectives: [] },
+        ...{ format: 'rosemary-course', version: 1, course, policy: null, programme: null, objectives: [], stimuli: [], questions: [] },
         ...{ folders: [...this.#folders.values()], files: [...this.#files.values()], units: placed, items: this.#items },
       },
       // A cartridge has no sums of its files; the path stands in their place.
@@ -155,6 +155,7 @@ class CartridgeReader {
       folderId: this.#folder(path.split('/').slice(0, -1)),
       size: 1,
       sha256: '',
+      isKept: true,
     };
     this.#files.set(path, file);
     return file;
@@ -338,7 +339,7 @@ function blankItem(id: string, kind: ItemKind, title: string, isStaffOnly: boole
     ...{ counts: false, isRequired: true, announcedAt: null, opensAt: null, dueAt: null, closesAt: null, estimatedMinutes: 30 },
     ...{ markingMinutes: 0, doneRule: defaultDoneRule(kind), doneScore: null, releaseMode: 'hand', releaseAt: null, nextNote: '' },
     ...{ opening: { needs: 'all', rules: [] }, sections: [], variants: [], objectiveIds: [] },
-    ...{ page: null, assignment: null, rubric: [], link: null, file: null, discussion: null },
+    ...{ page: null, assignment: null, rubric: [], link: null, file: null, discussion: null, quiz: null },
   };
 }
 

@@ -64,7 +64,7 @@ export function lossesOf(archive: Archive): string[] {
       .filter((i) => i.kind === 'quiz' || i.kind === 'activity')
       .map(
         (i) =>
-          `“${i.title}” is ${i.kind === 'quiz' ? 'a quiz; questions do not go out yet' : 'judged without a hand-in'}, so it stays behind.`,
+          `“${i.title}” is ${i.kind === 'quiz' ? 'a quiz; it goes out by itself, as a QTI package from its settings' : 'judged without a hand-in'}, so it stays behind.`,
       ),
     ...archive.items
       .filter((i) => i.kind === 'link' && (i.link?.address ?? '') === '')

@@ -147,9 +147,11 @@ async function bringItem(
   resource: QtiResource,
   notes: string[],
   fresh: string[],
+  named: (title: string) => void,
 ): Promise<readonly [NewQuestion, MadeQuestion][]> {
   const { path } = resource;
   const { root, own } = await readXmlFile(b, path);
+  named((root.attrs.title ?? '').trim());
   await storeShown(b, path, root, fresh);
   const read = readItem(root, sourcesAt(b, path));
   const labels = {
@@ -187,25 +189,25 @@ async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<Q
   for (const resource of items) {
     const base = { item: resource.path, title: resource.title || resource.path, kind: '', id: null, notes: [] };
     const [notes, fresh]: [string[], string[]] = [[], []];
+    let title = '';
     const before = new Set(b.stimuli.keys());
-    const result = await piece(b.db, () => bringItem(b, resource, notes, fresh));
+    const result = await piece(b.db, () => bringItem(b, resource, notes, fresh, (t) => (title = t)));
     if (!result.ok) {
       // What was stored for it is gone with it.
       for (const entry of fresh) b.files.delete(entry);
       for (const key of [...b.stimuli.keys()]) if (!before.has(key)) b.stimuli.delete(key);
-      done.push({ ...base, problem: reasonOf(result.error, result.reason) });
+      done.push({ ...base, title: title || base.title, problem: reasonOf(result.error, result.reason) });
       continue;
     }
     b.made.set(resource.path, result.value.map(([, made]) => made)); // prettier-ignore
     result.value.forEach(([wish, made], n) => {
       const faults = keyFaults({ words: wish.words, key: wish.key, feedback: wish.feedback ?? NONE, picture: wish.picture ?? null });
       const words = plainText(wish.words).replace(/\s+/g, ' ').trim();
-      const title = wish.title || words.slice(0, 80) || base.title;
       done.push({
         ...base,
         id: made.id,
         kind: wish.key.kind,
-        title,
+        title: wish.title || words.slice(0, 80) || base.title,
         problem: '',
         notes: n === 0 ? [...new Set([...notes, ...faults])] : faults,
       });

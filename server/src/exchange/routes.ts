@@ -1,23 +1,18 @@
-import type { Archive } from '@rosemary/api';
+import type { Archive, ArchiveFile } from '@rosemary/api';
 import { ZipFile } from 'yazl';
-import { findFile } from '../files/store.ts';
 import { writeAudit } from '../platform/audit.ts';
 import type { Db } from '../platform/database.ts';
-import { notFound } from '../platform/errors.ts';
 import { courseRoute, type Route } from '../platform/route.ts';
 import { makeArchive } from './archive.ts';
 import { bringArchive, previewPackage } from './bring.ts';
 import { lossesOf, makeCartridge } from './cartridgeOut.ts';
 import { addStored, sendZip, withPackage } from './zipped.ts';
 
-const bySum = (archive: Archive): Map<string, string> => new Map(archive.files.map((f) => [`files/${f.sha256}`, f.id]));
-
-async function addFiles(db: Db, courseId: string, zip: ZipFile, files: ReadonlyMap<string, string>, at: Date): Promise<void> {
-  for (const [name, fileId] of files) {
-    const file = await findFile(db, courseId, fileId);
-    if (file === null) throw notFound();
-    addStored(db, zip, name, file, at);
-  }
+/** The bytes of an archive's files under these names; the same bytes stand once. */
+function addFiles(db: Db, zip: ZipFile, archive: Archive, nameOf: (file: ArchiveFile) => string | undefined, at: Date): void {
+  const named = new Map(archive.files.map((f) => [nameOf(f), f]));
+  for (const [name, file] of named)
+    if (name !== undefined) addStored(db, zip, name, { sha256: Buffer.from(file.sha256, 'hex'), size: String(file.size) }, at);
 }
 
 export const exchangeRoutes: readonly Route[] = [
@@ -29,7 +24,7 @@ export const exchangeRoutes: readonly Route[] = [
       const archive = await makeArchive(db, courseId, now);
       const zip = new ZipFile();
       zip.addBuffer(Buffer.from(JSON.stringify(archive, null, 1)), 'course.json', { mtime: new Date(now) });
-      await addFiles(db, courseId, zip, bySum(archive), new Date(now));
+      addFiles(db, zip, archive, (f) => `files/${f.sha256}`, new Date(now));
       await sendZip(zip, `${archive.course.title}.zip`, response);
     },
   }),
@@ -42,7 +37,7 @@ export const exchangeRoutes: readonly Route[] = [
       const cartridge = makeCartridge(archive);
       const zip = new ZipFile();
       for (const [path, text] of cartridge.texts) zip.addBuffer(Buffer.from(text), path, { mtime: new Date(now) });
-      await addFiles(db, courseId, zip, new Map([...cartridge.files].map(([id, path]) => [path, id])), new Date(now));
+      addFiles(db, zip, archive, (f) => cartridge.files.get(f.id), new Date(now));
       await sendZip(zip, `${archive.course.title}.imscc`, response);
     },
   }),
@@ -64,7 +59,7 @@ export const exchangeRoutes: readonly Route[] = [
     takesFile: true,
     handle: ({ db, courseId, person, now, request, response }) =>
       withPackage(request, response, async (zip) => {
-        const done = await bringArchive(db, courseId, zip, person.personId, now);
+        const done = await bringArchive(db, courseId, zip, person, now);
         const after = { items: done.itemIds.length, files: done.files, problems: done.problems.length };
         await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'archive brought in', after });
         return done;

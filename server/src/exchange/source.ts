@@ -1,4 +1,12 @@
-import { archive as archiveSchema, archiveItem, validationOptions, type Archive, type ArchiveItem } from '@rosemary/api';
+import {
+  archive as archiveSchema,
+  archiveItem,
+  archiveQuestion,
+  validationOptions,
+  type Archive,
+  type ArchiveItem,
+  type ArchiveQuestion,
+} from '@rosemary/api';
 import { MANIFEST } from '@rosemary/core';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
 import { AppError, invalid } from '../platform/errors.ts';
@@ -28,7 +36,8 @@ function itemFault(raw: ArchiveItem): { item: ArchiveItem | null; fault: string 
   const { error, value } = archiveItem.validate(raw, { ...validationOptions, stripUnknown: true });
   if (error !== undefined) return { item: null, fault: error.details.map((d) => d.message).join(' ') };
   const item = value as ArchiveItem;
-  return item.kind === 'quiz' ? { item: null, fault: 'Quizzes are not taken in yet.' } : { item, fault: '' };
+  if (item.kind === 'quiz' && item.quiz === null) return { item: null, fault: 'This quiz has no paper in the archive.' };
+  return { item, fault: '' };
 }
 
 async function readArchive(zip: Zip): Promise<Source> {
@@ -41,13 +50,19 @@ async function readArchive(zip: Zip): Promise<Source> {
     problems.push(`“${title.slice(0, 80)}”: ${fault}`);
     return [];
   });
+  const questions = archive.questions.flatMap((raw) => {
+    const { error, value } = archiveQuestion.validate(raw, { ...validationOptions, stripUnknown: true });
+    if (error === undefined) return [value as ArchiveQuestion];
+    problems.push(`A question: ${error.details.map((d) => d.message).join(' ')}`);
+    return [];
+  });
   const [known, refused] = [new Set(items.map((i) => i.id)), new Set(archive.items.map((i) => i.id))];
   const units = archive.units.map((unit) => {
     if (unit.itemIds.some((id) => !known.has(id) && !refused.has(id)))
       problems.push(`The unit “${unit.title}” names an item that is not in the archive.`);
     return { ...unit, itemIds: unit.itemIds.filter((id) => known.has(id)) };
   });
-  return { kind: 'archive', archive: { ...archive, items, units }, entryOf: (file) => `files/${file.sha256}`, problems };
+  return { kind: 'archive', archive: { ...archive, items, units, questions }, entryOf: (file) => `files/${file.sha256}`, problems };
 }
 
 /** Files that are not there, or larger than the store takes, are said before anything is done. */

@@ -85,15 +85,16 @@ async function carryFiles(
 }
 
 /** A text in its new course: pictures and links to items that came along lead to their new places. */
-export function rewrite(
-  document: DocumentNode,
+export function rewrite<T extends object = DocumentNode>(
+  document: T,
   fromId: string,
   courseId: string,
   files: ReadonlyMap<string, string>,
   items: ReadonlyMap<string, string>,
-): DocumentNode {
+): T {
   const text = JSON.stringify(document)
-    .replace(new RegExp(`/api/courses/${fromId}/files/([0-9a-f-]{36})`, 'g'), (whole, id: string) =>
+    // A picture of a question may be fetched through another course than the one it comes from.
+    .replace(/\/api\/courses\/[0-9a-f-]{36}\/files\/([0-9a-f-]{36})/g, (whole, id: string) =>
       files.has(id) ? `/api/courses/${courseId}/files/${files.get(id)}` : whole,
     )
     .replace(/"(fileId|captionsId)":"([0-9a-f-]{36})"/g, (whole, name: string, id: string) =>
@@ -102,7 +103,7 @@ export function rewrite(
     .replace(new RegExp(`/courses/${fromId}/(items|study)/([0-9a-f-]{36})`, 'g'), (whole, view: string, id: string) =>
       items.has(id) ? `/courses/${courseId}/${view}/${items.get(id)}` : whole,
     );
-  return JSON.parse(text) as DocumentNode;
+  return JSON.parse(text) as T;
 }
 
 async function copyTexts(

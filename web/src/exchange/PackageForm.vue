@@ -99,7 +99,7 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
           <tr v-for="(q, n) in looked.questions" :key="n">
             <td class="soft kind">{{ kindOf(q.kind) }}</td>
             <td>
-              {{ q.title }}
+              {{ q.title === q.item ? '' : q.title }}
               <p v-if="q.problem" class="clay">{{ q.item }}: {{ q.problem }} Left out.</p>
               <p v-for="note in q.notes" :key="note" class="soft">{{ note }}</p>
             </td>

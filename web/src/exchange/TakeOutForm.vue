@@ -76,6 +76,9 @@ watch(
   padding-left: 18px;
   margin-top: 6px;
 }
+.acts a {
+  text-decoration: none;
+}
 .acts {
   margin-top: 14px;
   display: flex;

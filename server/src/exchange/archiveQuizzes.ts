@@ -1,0 +1,55 @@
+import type { ArchiveFile, ArchiveQuestion, ArchiveQuiz, ArchiveStimulus } from '@rosemary/api';
+import { filesIn } from '@rosemary/core';
+import { rows, type Db } from '../platform/database.ts';
+import { getQuiz, listSections, readPools } from '../quiz/quizzes.ts';
+
+export interface ArchiveQuizzes {
+  readonly quizzes: ReadonlyMap<string, ArchiveQuiz>;
+  readonly questions: ArchiveQuestion[];
+  readonly stimuli: ArchiveStimulus[];
+  readonly files: ArchiveFile[];
+}
+
+/** The quizzes of a course as an archive holds them, with every question they can ask and its pictures. */
+export async function readArchiveQuizzes(db: Db, itemIds: readonly string[]): Promise<ArchiveQuizzes> {
+  const quizzes = new Map<string, ArchiveQuiz>();
+  const numbers = new Map<string, number>();
+  for (const itemId of itemIds) {
+    const { version: _, accessCode: __, allowedAddresses: ___, ...setting } = await getQuiz(db, itemId);
+    const held = await listSections(db, itemId);
+    const pools = await readPools(db, held);
+    const sections = held.map((s) => ({
+      ...{ title: s.title, instructions: s.instructions, isShuffled: s.is_shuffled },
+      parts: s.parts.map((p) => {
+        const own = p.question_id === null ? [] : [{ id: p.question_id, number: p.question_version ?? 1 }];
+        const asked = p.question_id === null ? (pools.get(p.id) ?? []) : own;
+        for (const q of asked) if (!numbers.has(q.id)) numbers.set(q.id, q.number);
+        return { questionIds: asked.map((q) => q.id), count: p.draw?.count ?? null, points: p.points, floor: p.floor };
+      }),
+    }));
+    quizzes.set(itemId, { setting, sections });
+  }
+  const ids = [...numbers.keys()];
+  const questions = await rows<ArchiveQuestion>(
+    db,
+    `select q.id, q.stimulus_id as "stimulusId", q.title, q.level, v.words, v.key, v.feedback, v.picture,
+       coalesce((select array_agg(t.tag order by t.tag) from question_tag t where t.question_id = q.id), '{}') as tags,
+       coalesce((select array_agg(o.code order by o.code) from question_objective o where o.question_id = q.id), '{}') as objectives
+     from unnest($1::uuid[], $2::int[]) with ordinality as w(id, number, n) join question q on q.id = w.id
+       join question_version v on v.question_id = q.id and v.number = w.number order by w.n`,
+    [ids, [...numbers.values()]],
+  );
+  const stimuli = await rows<ArchiveStimulus>(
+    db,
+    'select s.id, s.title, s.document from unnest($1::uuid[]) with ordinality as w(id, n) join stimulus s on s.id = w.id order by w.n',
+    [[...new Set(questions.flatMap((q) => q.stimulusId ?? []))]],
+  );
+  const files = await rows<ArchiveFile>(
+    db,
+    `select distinct f.id, f.name, null as "folderId", b.size::float8 as size, encode(f.sha256, 'hex') as sha256, false as "isKept"
+     from file f join file_blob b on b.sha256 = f.sha256
+     where f.id in (select file_id from question_file where question_id = any($1)) or f.id::text = any($2) order by f.name, f.id`,
+    [ids, stimuli.flatMap((s) => filesIn(s.document))],
+  );
+  return { quizzes, questions, stimuli, files };
+}
