@@ -1,4 +1,4 @@
-// Builds the pages (with Brotli beside each file) and the two server programs; does nothing when nothing changed.
+// Builds the pages (with Brotli beside each file) and the programs of the server; does nothing when nothing changed.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
@@ -66,6 +66,8 @@ export async function build(root) {
     entryPoints: {
       main: join(root, 'server/src/main.ts'),
       prepare: join(root, 'demo/src/prepare.ts'),
+      // A thread of the server.
+      readPage: join(root, 'server/src/paperTest/readPage.ts'),
       collection: join(root, 'standins/src/main.ts'),
     },
     outdir: join(root, 'dist/server'),

@@ -1,13 +1,15 @@
-import { findMarks, perspective, readRows, setStraight, MARKS, type Box, type Quad, type SheetPlace } from '@rosemary/core';
+import { perspective, MARKS, type Box, type Quad, type SheetPlace } from '@rosemary/core';
 import { mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, type PDFPage } from 'pdf-lib';
 import { findFile, readWhole, storeFile } from '../files/store.ts';
-import { maybe, run, type Db } from '../platform/database.ts';
+import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { getPaperTest, listForms, type Form } from './forms.ts';
-import { cutOut, readPicture } from './readPicture.ts';
+import type { PageWish } from './readPage.ts';
+import { cutOut } from './readPicture.ts';
+import { readInWorker } from './readWorker.ts';
 
 const MOST_BYTES = 104_857_600;
 const MOST_PAGES = 400;
@@ -50,30 +52,13 @@ interface Scanning {
 async function readOne(
   { db, itemId }: Scanning,
   bytes: Buffer,
-  test: { readonly number: number },
-  forms: readonly Form[],
+  wish: Omit<PageWish, 'bytes'>,
 ): Promise<{ sheetId: string | null; page: number | null; reading: unknown; corners: unknown; problem: string }> {
-  const none = { sheetId: null, page: null, reading: null, corners: null };
-  const image = await readPicture(bytes);
-  const straight = setStraight(image);
-  if (!straight.ok) {
-    const seen = findMarks(image);
-    return { ...none, problem: `${straight.reason}${seen === null ? '' : ' Type its answers by hand.'}` };
-  }
-  const { code, at } = straight.sheet;
-  if (code.test !== test.number) return { ...none, problem: `This is a sheet of another test (its sheet ${code.sheet}).` };
-  const sheet = await maybe<{ id: string; form: number }>(db, 'select id, form from paper_sheet where item_id = $1 and number = $2', [
-    itemId,
-    code.sheet,
-  ]);
-  if (sheet === null) return { ...none, problem: `Sheet ${code.sheet} was not printed for this test.` };
-  const page = forms.find((f) => f.form === sheet.form)?.pages[code.page];
-  if (page === undefined) return { ...none, problem: `Sheet ${code.sheet} has no page ${code.page + 1}.` };
-  const corners = MARKS.map((m) => {
-    const p = at(m);
-    return { x: p.x / image.width, y: p.y / image.height };
-  });
-  return { sheetId: sheet.id, page: code.page, reading: readRows(image, straight.sheet, page), corners, problem: '' };
+  const read = await readInWorker({ ...wish, bytes });
+  if (read.kind === 'refused') throw invalid('file', read.reason);
+  if (read.kind === 'unread') return { sheetId: null, page: null, reading: null, corners: null, problem: read.problem };
+  const sheet = await maybe<{ id: string }>(db, 'select id from paper_sheet where item_id = $1 and number = $2', [itemId, read.sheet]);
+  return { sheetId: sheet?.id ?? null, page: read.page, reading: read.rows, corners: read.corners, problem: '' };
 }
 
 /** Takes in one file of a scanner: a picture is one page, a PDF as many as it has. Gives how many pages, and how many could not be read. */
@@ -97,13 +82,19 @@ export async function addScan(
   const pages = isPdf ? await picturesOf(bytes) : [bytes];
   const folder = await mkdtemp(join(tmpdir(), 'rosemary-scan-'));
   let unread = 0;
+  const sheets = await rows<{ number: number; form: number }>(db, 'select number, form from paper_sheet where item_id = $1', [itemId]);
+  const wish = {
+    test: test.number,
+    formOf: Object.fromEntries(sheets.map((sheet) => [sheet.number, sheet.form])),
+    pagesOf: Object.fromEntries(forms.map((f) => [f.form, f.pages])),
+  };
   try {
     for (const [n, page] of pages.entries()) {
       const path = join(folder, 'page');
       await writeFile(path, page);
       const name = isPdf ? `${file.name.replace(/\.pdf$/i, '')} ${n + 1}.jpg` : file.name;
       const stored = await storeFile(db, { path, name, courseId, ownerId: s.personId, types: ['picture'], mostBytes: MOST_BYTES, now });
-      const read = await readOne(s, page, test, forms);
+      const read = await readOne(s, page, wish);
       if (read.problem !== '') unread += 1;
       await run(
         db,
