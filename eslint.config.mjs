@@ -17,6 +17,8 @@ export default tseslint.config(
       'no-eval': 'error',
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      // What is taken out of an object is named to be left behind.
+      '@typescript-eslint/no-unused-vars': ['error', { ignoreRestSiblings: true }],
       'vue/no-v-html': 'error',
       'vue/multi-word-component-names': 'off',
     },

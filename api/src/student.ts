@@ -181,6 +181,8 @@ export interface StudentEntry {
   readonly isDone: boolean;
   readonly isHandedIn: boolean;
   readonly isMissing: boolean;
+  /** Written in a room: nothing of it is handed in here. */
+  readonly isOnPaper: boolean;
   readonly scoreText: string | null;
   readonly releasedAt: string | null;
 }

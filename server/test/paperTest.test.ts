@@ -1,4 +1,13 @@
-import { paragraphs, type AnswersTableDone, type PaperTestView, type QuizDetail, type QuizResults } from '@rosemary/api';
+import {
+  paragraphs,
+  type AnswersTableDone,
+  type MyGrades,
+  type PaperTestView,
+  type Plan,
+  type QuizDetail,
+  type QuizResults,
+  type StudentCourse,
+} from '@rosemary/api';
 import { keyString, sheetLayout } from '@rosemary/core';
 import { fillPage, printPages, scan, type Filled, type ScanWish } from '@rosemary/standins';
 import { createCanvas } from '@napi-rs/canvas';
@@ -383,6 +392,45 @@ describe('a test on paper', () => {
       .send({ answers: 'AAA-' })
       .expect(404);
     await instructor.get(`${base().replace(school.courseId, school.otherCourseId)}/paper-test`).expect(404);
+  });
+
+  it('is called so in what its students see, and is not late for one whose own due time is earlier', async () => {
+    const { categories } = (await school.agents.instructor.get(`/api/courses/${school.courseId}/plan`).expect(200)).body as Plan;
+    await makeTest({ dueAt: new Date(START - 3_600_000).toISOString(), categoryId: categories[0]?.id });
+    expect((await addKey('BD')).status).toBe(200);
+    await open();
+    await print().expect(200);
+    const { courseId, students, agents } = school;
+    const own = `/api/courses/${courseId}/own`;
+    const outline = (await agents.student.get(`${own}/outline`).expect(200)).body as StudentCourse;
+    const entry = outline.units.flatMap((u) => u.entries).find((e) => e.id === itemId);
+    expect(entry).toMatchObject({ isOnPaper: true, isMissing: false, isHandedIn: false });
+    const line = async (): Promise<string | undefined> =>
+      ((await agents.student.get(`${own}/grades`).expect(200)).body as MyGrades).categories.flatMap((c) => c.items).find((i) => i.id === itemId)?.text; // prettier-ignore
+    expect(await line()).toBe('on paper, no mark yet');
+    const variant = {
+      sectionId: null,
+      enrolmentId: students[0],
+      opensAt: null,
+      dueAt: new Date(START - 7_200_000).toISOString(),
+      closesAt: null,
+    };
+    await agents.instructor
+      .put(`/api/courses/${courseId}/items/${itemId}/variants`)
+      .send({ variants: [variant] })
+      .expect(200);
+    const { sheets } = await view();
+    for (const sheet of sheets)
+      await agents.instructor
+        .put(paper(`/sheets/${sheet.id}/answers`))
+        .send({ answers: 'BD' })
+        .expect(200);
+    await agents.instructor
+      .post(paper('/results'))
+      .send({ sheetIds: sheets.map((s) => s.id) })
+      .expect(200);
+    const results = (await agents.instructor.get(`${base()}/results`).expect(200)).body as QuizResults;
+    expect(results.people.map((p) => p.attempts[0]?.handedInAt)).toEqual([variant.dueAt, new Date(START - 3_600_000).toISOString()]);
   });
 
   it('can be started over as long as nothing has become a result', async () => {

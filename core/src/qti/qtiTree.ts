@@ -94,7 +94,6 @@ export function readQtiXml(text: string): QtiRead {
 export const isVersionThree = (text: string): boolean => /<(?:[\w-]+:)?qti-/.test(text);
 
 // XML has no place for these at all.
-// eslint-disable-next-line no-control-regex
 const FORBIDDEN = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/g;
 const builder = new XMLBuilder({
   preserveOrder: true,

@@ -8,7 +8,6 @@ import {
   sharedQuizCopy,
   stimulusChange,
   tryWish,
-  type BankFolder,
   type BankFolderChange,
   type BankView,
   type NewBankFolder,

@@ -15,7 +15,7 @@ export async function readArchiveQuizzes(db: Db, itemIds: readonly string[]): Pr
   const quizzes = new Map<string, ArchiveQuiz>();
   const numbers = new Map<string, number>();
   for (const itemId of itemIds) {
-    const { version: _, accessCode: __, allowedAddresses: ___, ...setting } = await getQuiz(db, itemId);
+    const { version, accessCode, allowedAddresses, ...setting } = await getQuiz(db, itemId);
     const held = await listSections(db, itemId);
     const pools = await readPools(db, held);
     const sections = held.map((s) => ({

@@ -174,7 +174,7 @@ export async function makeQtiPackage(
     const path = `tests/t_${quiz.id}.xml`;
     const xml = writeTest(test, version, to.file);
     texts.set(path, xml);
-    const { version: _, accessCode: __, allowedAddresses: ___, ...setting } = quiz.setting;
+    const { version: own, accessCode, allowedAddresses, ...setting } = quiz.setting;
     const floors = quiz.sections.map((s) => s.parts.map((p) => p.floor));
     const needs = questions.map((q) => itemId(q.id));
     resources.push({ ...bare, id: test.id, what: 'test', path, title: quiz.title, needs, own: ownText(sumOf(xml), { setting, floors }) });

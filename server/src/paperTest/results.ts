@@ -1,9 +1,9 @@
 import { paragraphs } from '@rosemary/api';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { getPlanItem } from '../plan/queries.ts';
 import type { GivenAnswer } from '@rosemary/api';
 import type { FormRow } from './forms.ts';
+import { readQuizDates } from '../quiz/quizDates.ts';
 import { recordResult, scoreAttempts } from '../quiz/scoring.ts';
 import { pickedOf, sheetState, type StandingSheet } from './sheets.ts';
 
@@ -54,13 +54,13 @@ async function attemptOf(b: Bringing, sheet: StandingSheet, at: number): Promise
 /** Makes results of sheets that are ready: attempts handed in on paper, scored as any other, in the ledger. */
 export async function bringIn(b: Bringing, sheets: readonly StandingSheet[]): Promise<number> {
   const { db, courseId, itemId, now } = b;
-  const item = await getPlanItem(db, courseId, itemId, now);
-  // A sheet read after the due time was not handed in late: it was taken in the room.
-  const at = item.dueAt === null ? now : Math.min(now, Date.parse(item.dueAt));
+  const datesOf = await readQuizDates(db, courseId, itemId, now);
+  // A sheet read after its student's due time was not handed in late: it was taken in the room.
+  const takenAt = (enrolmentId: string): number => Math.min(now, datesOf(enrolmentId).due.at ?? now);
   const ready = sheets.filter((s) => s.enrolmentId !== null && ['ready', 'changed since'].includes(sheetState(s)));
   const attempts: string[] = [];
   for (const sheet of ready) {
-    const attemptId = await attemptOf(b, sheet, at);
+    const attemptId = await attemptOf(b, sheet, takenAt(sheet.enrolmentId ?? ''));
     attempts.push(attemptId);
     const answers = sheet.form.rows.map((row, n) => ({
       question_id: row.questionId,

@@ -21,8 +21,6 @@ import {
   type QuestionKind,
 } from '@rosemary/core';
 import { getQuestion, titleOf } from '../bank/questions.ts';
-import { getTerm, makeDatesFor } from '../gradebook/facts.ts';
-import { termEnd } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getPlanItem } from '../plan/queries.ts';
@@ -33,6 +31,7 @@ import { questionsOf, type StoredPaper } from './content.ts';
 import { listQuestionShares, reachesAnswer } from './questionShares.ts';
 import { getQuiz } from './quizzes.ts';
 import { getStaffReview } from './review.ts';
+import { readQuizDates } from './quizDates.ts';
 import { recordResult, scoreAttempts } from './scoring.ts';
 
 /** Who of the staff asks. */
@@ -271,19 +270,6 @@ async function takeLate(db: Db, attemptId: string): Promise<number> {
   );
 }
 
-/** When the quiz closes for one student. */
-export async function closingFor(db: Db, courseId: string, itemId: string, enrolmentId: string, now: number): Promise<number | null> {
-  const { zone, term } = await getTerm(db, courseId);
-  const item = await getPlanItem(db, courseId, itemId, now);
-  const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone), await readReach(db, courseId));
-  const who = await maybe<{ section_id: string | null }>(db, 'select section_id from enrolment where id = $1', [enrolmentId]);
-  const at = (text: string | null): number | null => (text === null ? null : Date.parse(text));
-  return datesFor(
-    { id: itemId, announcedAt: at(item.announcedAt), opensAt: at(item.opensAt), dueAt: at(item.dueAt), closesAt: at(item.closesAt) },
-    { enrolmentId, sectionId: who?.section_id ?? null },
-  ).closes.at;
-}
-
 /** Extends, resumes, hands in or sets aside an attempt, with a reason where it takes something from its student; every such act is kept. */
 export async function actOnAttempt(
   db: Db,
@@ -297,7 +283,7 @@ export async function actOnAttempt(
   const attempt = await requireAttempt(db, courseId, itemId, attemptId, by.member);
   const setting = await getQuiz(db, itemId);
   const { multiplier } = await readGiven(db, attempt.enrolment_id);
-  const closesAt = await closingFor(db, courseId, itemId, attempt.enrolment_id, now);
+  const closesAt = (await readQuizDates(db, courseId, itemId, now))(attempt.enrolment_id).closes.at;
   const wish = { at: now, actorId: by.personId, reason: act.reason };
   if (act.action === 'set aside' && act.reason === '')
     throw invalid('reason', 'Say why the attempt is set aside; its student sees the reason.');

@@ -58,7 +58,7 @@ export async function copySharedQuiz(db: Db, actor: Actor, courseId: string, ite
     made.set(question.id, await addQuestion(db, actor, folderId, wish, now, question.id));
   }
   const copyId = await addItem(db, courseId, { unitId, kind: 'quiz', title: quiz.title, position: 0 });
-  const { version: _, accessCode: __, allowedAddresses: ___, ...setting } = quiz.setting;
+  const { version, accessCode, allowedAddresses, ...setting } = quiz.setting;
   const sections = quiz.sections.map((s) => ({
     ...s,
     parts: s.parts.map((p) => ({ ...p, questionIds: p.ids.flatMap((id) => made.get(id) ?? []) })),

@@ -65,6 +65,7 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: n
     isDone: visible.isDone,
     isHandedIn: visible.handedInAt !== null,
     isMissing: missing,
+    isOnPaper: visible.item.isOnPaper,
     scoreText:
       cell?.state === 'marked' && cell.result !== null && item !== undefined
         ? readResult(item.studentReads, cell.result, item.possible, facts.policy)
@@ -162,7 +163,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
   const person = facts.people[0];
   if (person === undefined) throw notFound();
-  const visibleIds = new Set((await listVisible(db, courseId, member, now)).map((v) => v.item.id));
+  const visible = new Map((await listVisible(db, courseId, member, now)).map((v) => [v.item.id, v.item]));
   const calculation = calculate(facts, now, true);
   const cells = calculation.cellsOf(person);
   const totals = calculation.totalsOf(cells);
@@ -191,7 +192,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
         percent: total === null || total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), facts.policy.decimals),
         working: total === null ? [] : workingOfCategory(total, facts.policy.decimals),
         items: calculation.items.flatMap((item, place) => {
-          if ((category !== null && item.categoryId !== category.id) || (item.unitId !== null && !visibleIds.has(item.id))) return [];
+          if ((category !== null && item.categoryId !== category.id) || (item.unitId !== null && !visible.has(item.id))) return [];
           const cell = cells[place];
           return cell === undefined
             ? []
@@ -200,7 +201,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
                   id: item.id,
                   kind: item.kind,
                   title: item.title,
-                  text: cellText(cell, item, facts.policy),
+                  text: `${cell.state === 'none' && visible.get(item.id)?.isOnPaper === true ? 'on paper, ' : ''}${cellText(cell, item, facts.policy)}`,
                   state: cell.state,
                   possible: item.possible,
                   working: workingOfCell(toGraded(item), cell),

@@ -31,6 +31,8 @@ export interface VisibleItem {
   readonly doneScore: number | null;
   readonly isRequired: boolean;
   readonly category: string | null;
+  /** It is written in a room, so nothing of it is handed in here. */
+  readonly isOnPaper: boolean;
 }
 export interface Visible {
   readonly item: VisibleItem;
@@ -57,6 +59,7 @@ interface Row {
   done_score: number | null;
   is_required: boolean;
   category: string | null;
+  is_on_paper: boolean;
   announced_at: Date | null;
   opens_at: Date | null;
   due_at: Date | null;
@@ -98,6 +101,7 @@ const itemOf = (row: Row): VisibleItem => ({
   doneScore: row.done_score,
   isRequired: row.is_required,
   category: row.category,
+  isOnPaper: row.is_on_paper,
 });
 
 /**
@@ -117,6 +121,7 @@ export async function listVisible(
     db,
     `
     select i.id, i.kind, i.title, u.id as unit_id, u.title as unit, u.is_standing, (i.possible * 1000)::int as possible, i.estimated_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.is_required, c.title as category,
+           coalesce(z.taken = 'paper', a.on_paper, false) as is_on_paper,
            i.announced_at, i.opens_at, i.due_at, i.closes_at,
            (select min(v.at) from visit v where v.item_id = i.id and v.enrolment_id = $2) as opened_at, k.at as ticked_at,
            coalesce((select max(h.handed_in_at) from hand_in h where h.item_id = i.id and h.enrolment_id = $2),
@@ -124,7 +129,7 @@ export async function listVisible(
            case when g.is_released then g.state end as grade_state, case when g.is_released then (g.raw * 1000)::int end as raw,
            case when g.is_released then (select max(ge.at) from grade_event ge where ge.item_id = i.id and ge.enrolment_id = $2 and ge.is_released) end as released_at
     from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null
-    left join category c on c.id = i.category_id left join tick k on k.item_id = i.id and k.enrolment_id = $2 left join grade g on g.item_id = i.id and g.enrolment_id = $2
+    left join category c on c.id = i.category_id left join quiz z on z.item_id = i.id left join assignment a on a.item_id = i.id left join tick k on k.item_id = i.id and k.enrolment_id = $2 left join grade g on g.item_id = i.id and g.enrolment_id = $2
     where i.course_id = $1 and i.removed_at is null and not i.is_draft
     order by not u.is_standing, u.position, ui.position`,
     [courseId, member.enrolmentId],

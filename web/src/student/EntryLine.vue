@@ -36,7 +36,7 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
         class="clay"
         ><span class="ring" aria-hidden="true" /> missing</span
       ><span v-else-if="entry.isHandedIn" class="soft">{{ entry.kind === 'discussion' ? 'written' : 'handed in' }}</span
-      ><span v-else-if="entry.isDone" class="soft">done</span>
+      ><span v-else-if="entry.isDone" class="soft">done</span><span v-else-if="entry.isOnPaper" class="soft">on paper</span>
     </div>
   </li>
 </template>
