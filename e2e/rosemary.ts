@@ -118,6 +118,11 @@ interface Found extends Promise<WebElement> {
 }
 const finding = (look: () => Promise<WebElement>): Found => Object.assign(look(), { again: () => finding(look) });
 
+/** Whether an element, brought into view, is where it was two pictures of the screen before. */
+const IS_STILL = `const [element, done] = arguments; element.scrollIntoView({ block: 'center', inline: 'nearest' });
+const place = () => { const { x, y, width, height } = element.getBoundingClientRect(); return [x, y, width, height].join(); };
+const before = place(); requestAnimationFrame(() => requestAnimationFrame(() => done(place() === before)));`;
+
 /** Hands and eyes: every wait is for a condition, never for time. */
 export function hands({ driver, url }: Rosemary) {
   const css = (selector: string): Found => finding(() => driver.wait(until.elementLocated(By.css(selector)), WAIT, `no ${selector}`));
@@ -165,8 +170,9 @@ export function hands({ driver, url }: Rosemary) {
     await driver.wait(
       async () => {
         try {
-          if (!(await found.isDisplayed())) return false;
-          await driver.executeScript('arguments[0].scrollIntoView({ block: "center", inline: "nearest" })', found);
+          if (!(await found.isDisplayed()) || !(await found.isEnabled())) return false;
+          // A page that is still being laid out would have it elsewhere by the time the click arrives.
+          if (!(await driver.executeAsyncScript<boolean>(IS_STILL, found))) return false;
           await found.click();
           return true;
         } catch (error) {

@@ -22,7 +22,7 @@ const names = (canEdit: boolean): string =>
     <p v-if="names(true)">Its questions edited by {{ names(true) }}.</p>
     <p class="acts">
       <button v-if="canEdit" class="act" @click="form = 'share'">share it with a colleague</button>
-      <button class="act" @click="form = 'out'">take it out</button>
+      <button class="act" @click="form = 'out'">take out a package</button>
     </p>
     <v-dialog :model-value="form !== null" :max-width="form === 'share' ? 520 : 720" @update:model-value="form = null">
       <SharesForm
