@@ -73,6 +73,7 @@ export * from './quiz/assemble.ts';
 export * from './quiz/blueprint.ts';
 export * from './quiz/calculated.ts';
 export * from './quiz/drawInWords.ts';
+export * from './quiz/figuresWorking.ts';
 export * from './quiz/flags.ts';
 export * from './quiz/formula.ts';
 export * from './quiz/itemStatistics.ts';

@@ -86,6 +86,17 @@ export interface Expected {
   readonly reliability: number | null;
   /** With four questions more, of the same kind; null where there is none. */
   readonly withFourMore: number | null;
+  /** What it rests on. */
+  readonly from: {
+    readonly questions: number;
+    /** How many have a share right from past use, and how many an item-rest correlation; the others count as usual. */
+    readonly known: number;
+    readonly knownRest: number;
+    readonly sumOfVariances: number;
+    readonly totalVariance: number;
+    /** Minutes by kind, with how many of each. */
+    readonly minutes: readonly { readonly kind: QuestionKind; readonly many: number; readonly each: number }[];
+  };
 }
 
 /**
@@ -99,7 +110,14 @@ export interface Expected {
 export function expectedOf(questions: readonly PlannedQuestion[]): Expected {
   const minutes = Math.round(questions.reduce((sum, q) => sum + MINUTES[q.kind], 0));
   const k = questions.length;
-  if (k < 3) return { minutes, reliability: null, withFourMore: null };
+  const kinds = [...new Set(questions.map((q) => q.kind))];
+  const from = {
+    ...{ questions: k, sumOfVariances: 0, totalVariance: 0 },
+    known: questions.filter((q) => q.shareRight !== null).length,
+    knownRest: questions.filter((q) => q.itemRest !== null).length,
+    minutes: kinds.map((kind) => ({ kind, many: questions.filter((q) => q.kind === kind).length, each: MINUTES[kind] })),
+  };
+  if (k < 3) return { minutes, reliability: null, withFourMore: null, from };
   const spread = questions.map((q) => {
     const p = q.shareRight ?? SHARE_OF_LEVEL[q.level ?? 'medium'];
     return Math.sqrt(Math.max(0, p * (1 - p)));
@@ -123,5 +141,6 @@ export function expectedOf(questions: readonly PlannedQuestion[]): Expected {
     minutes,
     reliability,
     withFourMore: reliability === null || reliability === 0 ? null : expectedReliability(reliability, (k + 4) / k),
+    from: { ...from, sumOfVariances, totalVariance: total * total },
   };
 }

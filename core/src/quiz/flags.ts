@@ -12,7 +12,7 @@ const pickedBy = (o: ItemStatistics['options'][number]): number => o.upper + o.m
  * 20 %; an answer that fewer than 2 % picked.
  * Worked example: upper third 3 on A (the key) and 11 on B: “Most of the best students chose B, which the key calls wrong: is the key right?”
  */
-export function itemFlags(item: ItemStatistics, letterOf: (optionId: string) => string): readonly string[] {
+export function itemFlags(item: Omit<ItemStatistics, 'from'>, letterOf: (optionId: string) => string): readonly string[] {
   if (item.attempts < ENOUGH_ATTEMPTS)
     return [
       `${item.attempts === 1 ? 'One attempt is' : `${item.attempts} attempts are`} too few to judge a question by; thirty are a beginning.`,

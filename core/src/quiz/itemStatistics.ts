@@ -31,6 +31,18 @@ export interface ItemStatistics {
   /** Share right of the upper 27 % less that of the lower; null below four attempts. */
   readonly upperLower: number | null;
   readonly options: readonly OptionCount[];
+  /** What the figures were worked out from, in points: sums and spreads over those who had the question. */
+  readonly from: {
+    readonly points: number;
+    readonly earned: number;
+    readonly spread: number;
+    readonly spreadOfRest: number;
+    readonly covariance: number;
+    /** How many make the upper and the lower group, and what each earned on average; null where they are not told apart. */
+    readonly groupSize: number;
+    readonly upperMean: number | null;
+    readonly lowerMean: number | null;
+  };
 }
 
 /**
@@ -73,9 +85,15 @@ interface Sums {
   lowerN: number;
 }
 
+interface Rest {
+  readonly itemRest: number | null;
+  readonly spread: number;
+  readonly spreadOfRest: number;
+  readonly covariance: number;
+}
 /** Correlation of the item with the rest, from sums: cov(x, t − x) / √(var x · var(t − x)). Null where either does not vary. */
-function itemRestOf(s: Sums): number | null {
-  if (s.n < 3) return null;
+function itemRestOf(s: Sums): Rest {
+  if (s.n === 0) return { itemRest: null, spread: 0, spreadOfRest: 0, covariance: 0 };
   const [mx, mt] = [s.x / s.n, s.t / s.n];
   const vx = s.xx / s.n - mx * mx;
   const vt = s.tt / s.n - mt * mt;
@@ -83,7 +101,13 @@ function itemRestOf(s: Sums): number | null {
   const rest = vt + vx - 2 * cxt;
   // What is left of a spread that is none, by rounding of the sums.
   const none = 1e-12 * Math.max(1, mt * mt, mx * mx);
-  return vx <= none || rest <= none ? null : Math.max(-1, Math.min(1, (cxt - vx) / Math.sqrt(vx * rest)));
+  const isFlat = s.n < 3 || vx <= none || rest <= none;
+  return {
+    itemRest: isFlat ? null : Math.max(-1, Math.min(1, (cxt - vx) / Math.sqrt(vx * rest))),
+    spread: Math.sqrt(Math.max(0, vx)),
+    spreadOfRest: Math.sqrt(Math.max(0, rest)),
+    covariance: cxt - vx,
+  };
 }
 
 /**
@@ -133,13 +157,19 @@ export function itemStatistics(items: readonly StatisticItem[], attempts: readon
     const s = sums[i] as Sums;
     const isMeasured = s.n > 0 && item.points > 0;
     const isSplit = isMeasured && n >= 4 && s.upperN > 0 && s.lowerN > 0;
+    const { itemRest, ...spreads } = itemRestOf(s);
     return {
       id: item.id,
       attempts: s.n,
       shareRight: isMeasured ? s.x / s.n / item.points : null,
-      itemRest: itemRestOf(s),
+      itemRest,
       upperLower: isSplit ? (s.upper / s.upperN - s.lower / s.lowerN) / item.points : null,
       options: (item.options ?? []).map((o) => ({ ...o, ...(counts[i]?.get(o.id) ?? { upper: 0, middle: 0, lower: 0 }) })),
+      from: {
+        ...{ points: item.points, earned: s.x, ...spreads, groupSize: size },
+        upperMean: isSplit ? s.upper / s.upperN : null,
+        lowerMean: isSplit ? s.lower / s.lowerN : null,
+      },
     };
   });
 }

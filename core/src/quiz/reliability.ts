@@ -9,6 +9,16 @@ export interface Reliability {
   readonly kr20: number | null;
   /** The standard error of measurement, in points. */
   readonly sem: number;
+  /** What it was worked out from; variances by n − 1, in points squared. */
+  readonly from: {
+    readonly people: number;
+    readonly questions: number;
+    readonly itemVariances: number;
+    readonly totalVariance: number;
+    /** F for the lower and the upper end of the interval. */
+    readonly fLow: number;
+    readonly fHigh: number;
+  };
 }
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
@@ -37,17 +47,20 @@ export function reliability(earned: readonly (readonly (number | null)[])[], sca
   const columns = scale.map((_, i) => matrix.map((row) => row[i] as number));
   const spread = variance(totals, 1);
   if (spread <= 1e-12) return null;
-  const alpha = (k / (k - 1)) * (1 - columns.reduce((s, column) => s + variance(column, 1), 0) / spread);
+  const itemVariances = columns.reduce((s, column) => s + variance(column, 1), 0);
+  const alpha = (k / (k - 1)) * (1 - itemVariances / spread);
   const isRightOrWrong = columns.every((column, i) => column.every((x) => x === 0 || x === scale[i]));
   const pq = columns.reduce((s, column) => s + variance(column, 0), 0);
   const [d1, d2] = [n - 1, (n - 1) * (k - 1)];
   const hasInterval = alpha < 1;
+  const [fLow, fHigh] = [fQuantile(0.975, d1, d2), fQuantile(0.025, d1, d2)];
   return {
     alpha,
-    low: hasInterval ? 1 - (1 - alpha) * fQuantile(0.975, d1, d2) : null,
-    high: hasInterval ? 1 - (1 - alpha) * fQuantile(0.025, d1, d2) : null,
+    low: hasInterval ? 1 - (1 - alpha) * fLow : null,
+    high: hasInterval ? 1 - (1 - alpha) * fHigh : null,
     kr20: isRightOrWrong ? (k / (k - 1)) * (1 - pq / variance(totals, 0)) : null,
     sem: Math.sqrt(spread * Math.max(0, 1 - alpha)),
+    from: { people: n, questions: k, itemVariances, totalVariance: spread, fLow, fHigh },
   };
 }
 

@@ -210,7 +210,7 @@ describe('reliability', () => {
 describe('what there is to think about', () => {
   const letter = (id: string): string => id.toUpperCase();
   const option = (id: string, isRight: boolean, upper: number, middle: number, lower: number) => ({ id, isRight, upper, middle, lower });
-  const item = (more: Partial<ItemStatistics>): ItemStatistics => ({
+  const item = (more: Partial<ItemStatistics>): Omit<ItemStatistics, 'from'> => ({
     id: 'q',
     attempts: 48,
     shareRight: 0.6,

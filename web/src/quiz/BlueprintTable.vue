@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { QuizDetail } from '@rosemary/api';
-import { blueprint, formatPoints, type PlannedQuestion } from '@rosemary/core';
-import { computed } from 'vue';
+import { blueprint, formatPoints, workingOfExpected, type PlannedQuestion } from '@rosemary/core';
+import { computed, ref } from 'vue';
+import WorkingLines from '../parts/WorkingLines.vue';
 
 /** What a paper asks: objectives against levels, with counts and points; and what can be expected of it. */
 const props = defineProps<{ quiz: QuizDetail }>();
@@ -33,6 +34,7 @@ const planned = computed(() =>
       }));
     }),
 );
+const isWorking = ref(false);
 const table = computed(() => blueprint(planned.value));
 const hasUnsaid = computed(() => table.value.together.unsaid > 0);
 const statementOf = (code: string): string =>
@@ -78,10 +80,16 @@ const dot = (n: number): string | number => (n === 0 ? '·' : n);
     </table>
     <p class="label">Expected</p>
     <p>
-      about {{ quiz.expected.minutes }} min for most<template v-if="quiz.expected.reliability !== null">
-        · reliability near {{ near(quiz.expected.reliability) }}</template
+      about
+      <button class="act" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{ quiz.expected.minutes }} min</button> for
+      most<template v-if="quiz.expected.reliability !== null">
+        · reliability near
+        <button class="act" :aria-expanded="isWorking" @click="isWorking = !isWorking">
+          {{ near(quiz.expected.reliability) }}
+        </button></template
       >
     </p>
+    <WorkingLines v-if="isWorking" class="working" :lines="workingOfExpected(quiz.expected)" />
     <p v-if="quiz.expected.withFourMore !== null" class="soft">
       four more questions like these would bring {{ near(quiz.expected.withFourMore) }}
     </p>
@@ -90,6 +98,10 @@ const dot = (n: number): string | number => (n === 0 ? '·' : n);
 </template>
 
 <style scoped>
+.working {
+  font-size: 13px;
+  margin: 6px 0;
+}
 .blueprint {
   border-collapse: collapse;
   width: 100%;

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { QuizStatistics } from '@rosemary/api';
-import { formatPoints, KIND_WORDS } from '@rosemary/core';
+import { formatPoints, KIND_WORDS, workingOfItem, workingOfReliability } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
+import WorkingLines from '../parts/WorkingLines.vue';
 import { get } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import CorrectionForm from './CorrectionForm.vue';
@@ -31,6 +32,7 @@ async function load(): Promise<void> {
 onMounted(load);
 const two = (value: number | null): string => (value === null ? '–' : value.toFixed(2).replace('-', '−'));
 const current = computed(() => figures.value?.questions.find((q) => q.id === chosen.value) ?? null);
+const isWorking = ref(false);
 const isFew = computed(() => (figures.value?.attempts ?? 0) < 30);
 const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.filter((q) => q.flags.length > 0) ?? [])));
 </script>
@@ -50,21 +52,19 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
         <span v-if="figures.medianMinutes !== null"
           ><b>{{ figures.medianMinutes }}</b> min in the middle</span
         >
-        <span
-          v-if="figures.reliability"
-          :title="`KR-20 ${figures.reliability.kr20 === null ? 'does not apply' : two(figures.reliability.kr20)}`"
-        >
-          reliability (alpha) <b>{{ two(figures.reliability.alpha) }}</b>
+        <span v-if="figures.reliability">
+          reliability (alpha)
+          <button class="act num" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{ two(figures.reliability.alpha) }}</button>
           <template v-if="figures.reliability.low !== null">
             between {{ two(figures.reliability.low) }} and {{ two(figures.reliability.high) }}</template
-          >
+          >, error of a score
+          <button class="act num" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{ two(figures.reliability.sem) }}</button>
+          points
         </span>
-        <span v-if="figures.reliability"
-          >error of a score <b>{{ two(figures.reliability.sem) }}</b> points</span
-        >
         <span v-else class="soft">{{ figures.whyNoReliability }}</span>
         <a :href="`/api${quiz.base}/statistics.csv`" download>as a table (CSV)</a>
       </p>
+      <WorkingLines v-if="isWorking && figures.reliability" class="working" :lines="workingOfReliability(figures.reliability)" />
       <p v-if="isFew" class="straw">Fewer than thirty attempts: figures of single questions are hints at best.</p>
       <div v-if="flagged.length > 0" class="flags">
         <h2>To think about</h2>
@@ -113,6 +113,7 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
             <tr v-if="current && chosen === q.id" class="more">
               <td />
               <td colspan="8">
+                <WorkingLines class="working" :lines="workingOfItem(current)" />
                 <div class="detail">
                   <OptionBars v-if="current.options.length > 0" :options="current.options" :letters="current.letters" />
                   <div>
@@ -167,6 +168,14 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
   gap: 8px 26px;
   flex-wrap: wrap;
   align-items: baseline;
+}
+.working {
+  max-width: 640px;
+  margin: 8px 0 12px;
+}
+.whole .num {
+  font-weight: 600;
+  font-variant-numeric: tabular-nums;
 }
 .whole a {
   margin-left: auto;

@@ -251,8 +251,8 @@ const figure = (value: number | null): string => (value === null ? '–' : value
         by {{ question.author }} · version {{ question.number
         }}<template v-if="question.newest > question.number"> of {{ question.newest }}</template>
         <template v-if="question.use.attempts > 0">
-          · {{ question.use.attempts }} answers, share right {{ figure(question.use.shareRight) }}, item–rest
-          {{ figure(question.use.itemRest) }}</template
+          · over {{ question.use.attempts }} answers in every quiz: share right {{ figure(question.use.shareRight) }} (the mean share of its
+          points), item–rest {{ figure(question.use.itemRest) }} (how its points go with the rest of the paper)</template
         >
       </p>
     </section>
