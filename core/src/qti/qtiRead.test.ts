@@ -1,5 +1,6 @@
 import { plainText } from '../document/plainText.ts';
-import { readItem, type QtiItemRead } from './qtiRead.ts';
+import type { QtiItemRead } from './qtiItem.ts';
+import { readItem } from './qtiRead.ts';
 import { readQtiManifest, readTest } from './qtiPackage.ts';
 import { readQtiXml, type QtiNode } from './qtiTree.ts';
 

@@ -1,143 +1,30 @@
-import type { HtmlFile } from '../document/fromHtml.ts';
 import { plainText, type DocumentNode } from '../document/plainText.ts';
-import type { QuestionContent, QuestionFeedback } from '../quiz/askQuestion.ts';
+import type { QuestionContent } from '../quiz/askQuestion.ts';
 import type { Choice, NumberRules, QuestionKey } from '../quiz/question.ts';
 import { alikeWeights } from '../quiz/newKey.ts';
 import { fromBody } from './qtiBody.ts';
 import { Unread } from './qtiFormula.ts';
-import { QtiProcessing, readDeclarations, templateOf, type Declaration, type QtiValue } from './qtiProcessing.ts';
-import {
-  calculatedKey,
-  numberKey,
-  parameterNames,
-  regionOf,
-  severalShares,
-  singleShares,
-  textRules,
-  type Asking,
-  type QtiProblem,
-} from './qtiReadKey.ts';
+import { ALL, isInteraction, isNumeric, QtiItem, usable, type QtiItemRead, type QtiReadQuestion, type QtiSources } from './qtiItem.ts';
+import { DONT_KNOW } from './qtiParts.ts';
+import { templateOf, type QtiValue } from './qtiProcessing.ts';
+import { calculatedKey, numberKey, regionOf, severalShares, singleShares, textRules, type Asking } from './qtiReadKey.ts';
 import { allNamed, attr, childNamed, childrenNamed, h, nodesIn, q, wordsIn, type QtiChild, type QtiNode } from './qtiTree.ts';
-import { DONT_KNOW } from './qtiWrite.ts';
 
-export interface QtiSources {
-  /** A file of the package by its address as seen from the item. */
-  readonly file: (address: string) => HtmlFile | null;
-  readonly newId: () => string;
-}
-/** A question that came out of an item. */
-export interface QtiReadQuestion extends QuestionContent {
-  readonly title: string;
-  /** A text that stands before it, when it stands in the item itself. */
-  readonly stimulus: { readonly id: string; readonly title: string; readonly document: DocumentNode } | null;
-  /** What the item is worth by itself, in thousandths of a point. */
-  readonly points: number;
-  /** Whether a wrong answer takes away more than was earned. */
-  readonly takesAway: boolean;
-}
-export interface QtiItemRead {
-  readonly questions: readonly QtiReadQuestion[];
-  /** Addresses of shared texts that the item refers to. */
-  readonly stimulusRefs: readonly string[];
-  readonly problems: readonly QtiProblem[];
-}
-
-const isInteraction = (node: QtiNode): boolean => /Interaction$/.test(node.name);
 const interactionsIn = (node: QtiNode | undefined): readonly QtiNode[] =>
   nodesIn(node).flatMap((child) => (isInteraction(child) ? [child] : interactionsIn(child)));
-/** What is said of a question for those who score it is not for those who take it. */
-const isForTakers = (node: QtiNode): boolean => attr(node, 'view') === '' || /candidate|testConstructor/.test(attr(node, 'view'));
 const INLINE = ['textEntryInteraction', 'inlineChoiceInteraction'];
-const ALL = 100_000;
-const web = (href: string): string | null => (/^(https?:|mailto:)/i.test(href.trim()) ? href.trim() : null);
-const usable = (html: readonly QtiChild[]): readonly QtiChild[] =>
-  html.map((c): QtiChild => {
-    if (typeof c === 'string') return c;
-    const attrs = c.name === 'a' && web(attr(c, 'href')) === null ? {} : c.attrs;
-    return { ...c, attrs, children: usable(c.children) };
-  });
 
-class ItemReader {
-  readonly problems: QtiProblem[] = [];
-  readonly #item: QtiNode;
-  readonly #body: QtiNode;
-  readonly #from: QtiSources;
-  readonly #declarations: ReadonlyMap<string, Declaration>;
-  readonly #processing: QtiProcessing;
-
-  constructor(item: QtiNode, from: QtiSources) {
-    this.#item = item;
-    this.#from = from;
-    const body = childNamed(item, 'itemBody');
-    if (body === undefined) throw new Unread('itemBody', 'The item has none, so it asks nothing.');
-    this.#body = body;
-    this.#declarations = readDeclarations(item);
-    this.#processing = new QtiProcessing(item, this.#declarations);
-  }
-
-  note(element: string, text: string): void {
-    if (!this.problems.some((p) => p.element === element && p.text === text)) this.problems.push({ element, text });
-  }
-
-  /** Reads nodes as a document; `inner` says what an interaction in them becomes. */
-  says(children: readonly QtiChild[], inner: (node: QtiNode) => DocumentNode | readonly QtiChild[] | null = () => null): DocumentNode {
-    const place = (node: QtiNode): DocumentNode | readonly QtiChild[] | null => {
-      if (isInteraction(node) || node.name === 'gap' || node.name === 'hottext') return inner(node);
-      switch (node.name) {
-        case 'blankPlace':
-          return { type: 'blank', attrs: { id: attr(node, 'id'), size: 0 } };
-        case 'prompt':
-        case 'contentBody':
-        case 'stimulusBody':
-          return node.children;
-        case 'rubricBlock':
-          return isForTakers(node) ? [h('div', {}, ...node.children)] : null;
-        case 'printedVariable':
-          return this.#printed(node);
-        case 'feedbackInline':
-        case 'feedbackBlock':
-          this.note(node.name, 'Words that are shown after some answers, within the question, were left out.');
-          return null;
-        case 'templateInline':
-        case 'templateBlock':
-          throw new Unread(node.name, 'Words that change with drawn values have no place here.');
-        default:
-          this.note(node.name, 'This is not understood; the words in it stay.');
-          return node.children;
-      }
-    };
-    const read = fromBody(usable(children), { file: this.#from.file, place });
-    for (const problem of read.problems) this.note('itemBody', problem);
-    return read.document;
-  }
-
-  #printed(node: QtiNode): DocumentNode {
-    const name = attr(node, 'identifier');
-    const rule = childrenNamed(childNamed(this.#item, 'templateProcessing'), 'setTemplateValue').find(
-      (r) => attr(r, 'identifier') === name,
-    );
-    if (rule === undefined || allNamed(rule, 'randomInteger', 'randomFloat', 'random').length === 0)
-      throw new Unread('printedVariable', `“${name}” is not a number that is drawn, and only such can be shown.`);
-    return { type: 'value', attrs: { name: parameterNames(this.#item).get(name) ?? name } };
-  }
-
-  asking(interaction: QtiNode): Asking {
-    const id = attr(interaction, 'responseIdentifier');
-    const declaration = this.#declarations.get(id);
-    if (declaration === undefined) throw new Unread(interaction.name, `It names the response “${id}”, which is not declared.`);
-    return { item: this.#item, declaration, processing: this.#processing, problems: this.problems, newId: this.#from.newId };
-  }
-
+class ItemReader extends QtiItem {
   read(): QtiReadQuestion[] {
-    const found = interactionsIn(this.#body).filter((i) => i.name !== 'endAttemptInteraction');
+    const found = interactionsIn(this.body).filter((i) => i.name !== 'endAttemptInteraction');
     const [first] = found;
-    if (interactionsIn(this.#body).length > found.length)
+    if (interactionsIn(this.body).length > found.length)
       this.note('endAttemptInteraction', 'A button that ends the attempt (for a hint) was left out.');
     if (first === undefined) throw new Unread('itemBody', 'There is no interaction in it, so it asks nothing.');
-    const title = attr(this.#item, 'title');
-    const stimulus = this.#ownStimulus();
+    const title = attr(this.item, 'title');
+    const stimulus = this.ownStimulus();
     const base = { title, stimulus };
-    const isNumber = found.length === 2 && found[0]?.name === 'textEntryInteraction' && this.#unitsOf(found[1]).length > 0;
+    const isNumber = found.length === 2 && found[0]?.name === 'textEntryInteraction' && this.unitsOf(found[1]).length > 0;
     if (found.length === 1 || isNumber) return [{ ...base, ...this.#question(first, isNumber ? found[1] : undefined) }];
     if (found.every((i) => INLINE.includes(i.name))) return [{ ...base, ...this.#blanks(found) }];
     return this.#parted(found, title);
@@ -145,49 +32,22 @@ class ItemReader {
 
   /** An item that asks several things: a question for each, with what stands around them as the text they share. */
   #parted(found: readonly QtiNode[], title: string): QtiReadQuestion[] {
-    const kept = this.#bodyWithout();
+    const kept = this.bodyWithout();
     const document = this.says(kept);
     const hasWords = plainText(document).trim() !== '' || document.content?.some((c) => c.type === 'picture') === true;
-    const id = attr(this.#item, 'identifier');
+    const id = attr(this.item, 'identifier');
     const stimulus = hasWords ? { id: `${id} text`, title, document } : null;
     this.note('itemBody', `It asks ${found.length} things at once; each came in as a question of its own.`);
     return found.map((interaction, n) => {
-      const declaration = childrenNamed(this.#item, 'responseDeclaration').filter(
+      const declaration = childrenNamed(this.item, 'responseDeclaration').filter(
         (d) => attr(d, 'identifier') === attr(interaction, 'responseIdentifier'),
       );
       // Each is scored by its own mapping or key; how the whole combined them has no place in a question.
       const item = q('assessmentItem', {}, ...declaration, q('itemBody', {}, h('div', {}, interaction)));
-      const reader = new ItemReader(item, this.#from);
+      const reader = new ItemReader(item, this.from);
       const asked = reader.#question(interaction, undefined);
       for (const p of reader.problems) this.note(p.element, p.text);
       return { ...asked, title: title === '' ? '' : `${title} ${n + 1}`, stimulus };
-    });
-  }
-
-  /** A shared text that stands in the item itself, as version 2.1 has to have it. */
-  #ownStimulus(): QtiReadQuestion['stimulus'] {
-    const block = this.#stimulusBlock();
-    if (block === undefined) return null;
-    const head = nodesIn(block).find((n) => attr(n, 'class') === 'stimulus-title');
-    const rest = block.children.filter((c) => c !== head);
-    return { id: attr(block, 'id') || wordsIn(block), title: wordsIn(head).trim(), document: this.says(rest) };
-  }
-  #stimulusBlock(): QtiNode | undefined {
-    return nodesIn(this.#body).find((n) => n.name === 'div' && attr(n, 'class').split(/\s+/).includes('stimulus'));
-  }
-  #bodyWithout(): readonly QtiChild[] {
-    const block = this.#stimulusBlock();
-    return this.#body.children.filter((c) => c !== block);
-  }
-
-  #words(inner: (node: QtiNode) => DocumentNode | readonly QtiChild[] | null): DocumentNode {
-    return this.says(this.#bodyWithout(), inner);
-  }
-  /** The words with the prompt where the interaction stood. */
-  #prompted(): DocumentNode {
-    return this.#words((node) => {
-      const prompt = childNamed(node, 'prompt');
-      return prompt === undefined ? [] : [h('div', {}, ...prompt.children)];
     });
   }
 
@@ -201,13 +61,13 @@ class ItemReader {
     ): Omit<QtiReadQuestion, 'title' | 'stimulus'> => {
       if (full <= 0 && key.kind !== 'essay' && key.kind !== 'file')
         this.note('responseDeclaration', 'No answer gives anything: the key is missing. Give the question its key.');
-      const feedback = this.#feedback(a, key, full);
+      const feedback = this.feedback(a, key, full);
       return {
         key: feedback.key,
         words,
         picture: more.picture ?? null,
         feedback: feedback.feedback,
-        points: full > 0 ? Math.max(1, Math.round(full * 1000)) : Math.round(this.#declaredMax() * 1000),
+        points: full > 0 ? Math.max(1, Math.round(full * 1000)) : Math.round(this.declaredMax() * 1000),
         takesAway: more.takesAway ?? false,
       };
     };
@@ -217,7 +77,7 @@ class ItemReader {
       case 'hottextInteraction': {
         this.note('hottextInteraction', 'Words to be picked in a text came in as answers below it.');
         const texts = allNamed(interaction, 'hottext');
-        const words = this.#words((node) => (node.name === 'hottext' ? node.children : [h('div', {}, ...node.children)]));
+        const words = this.words((node) => (node.name === 'hottext' ? node.children : [h('div', {}, ...node.children)]));
         return this.#choiceOf(a, texts, words, attr(interaction, 'maxChoices') === '1', false, done);
       }
       case 'orderInteraction': {
@@ -226,7 +86,7 @@ class ItemReader {
         if (order.length < things.length)
           this.note('orderInteraction', 'Not every thing stands in the key; those that do not are left out.');
         const full = a.processing.score(new Map([[a.declaration.id, a.declaration.correct]]));
-        return done({ kind: 'ordering', order: this.#texts(order, 'simpleChoice'), isAllOrNothing: true }, full, this.#prompted());
+        return done({ kind: 'ordering', order: this.texts(order, 'simpleChoice'), isAllOrNothing: true }, full, this.prompted());
       }
       case 'matchInteraction':
       case 'associateInteraction':
@@ -242,16 +102,16 @@ class ItemReader {
       case 'extendedTextInteraction':
         if (a.declaration.correct.length > 0 || a.declaration.mapping !== null)
           this.note('extendedTextInteraction', 'A long answer waits for a person here; the words of its key were left out.');
-        return done({ kind: 'essay' }, 0, this.#prompted());
+        return done({ kind: 'essay' }, 0, this.prompted());
       case 'uploadInteraction':
-        return done({ kind: 'file' }, 0, this.#prompted());
+        return done({ kind: 'file' }, 0, this.prompted());
       case 'drawingInteraction':
         this.note('drawingInteraction', 'A drawing is handed in as a file here.');
-        return done({ kind: 'file' }, 0, this.#prompted());
+        return done({ kind: 'file' }, 0, this.prompted());
       case 'sliderInteraction': {
         this.note('sliderInteraction', 'A slider came in as a number to be typed.');
         const { accepted, full } = numberKey(a);
-        return done({ kind: 'numeric', rules: { ...PLAIN, accepted } }, full, this.#prompted());
+        return done({ kind: 'numeric', rules: { ...PLAIN, accepted } }, full, this.prompted());
       }
       case 'selectPointInteraction':
       case 'hotspotInteraction':
@@ -261,19 +121,12 @@ class ItemReader {
     }
   }
 
-  #declaredMax(): number {
-    const outcome = (id: string): QtiNode | undefined =>
-      childrenNamed(this.#item, 'outcomeDeclaration').find((d) => attr(d, 'identifier') === id);
-    const max = Number(wordsIn(childNamed(outcome('MAXSCORE'), 'defaultValue', 'value')) || attr(outcome('SCORE'), 'normalMaximum') || '1');
-    return Number.isFinite(max) && max > 0 ? max : 1;
-  }
-
   #choice(a: Asking, interaction: QtiNode, done: Done): ReturnType<Done> {
     const isSingle = !a.declaration.isMany;
     const all = childrenNamed(interaction, 'simpleChoice');
     const dontKnow = all.find((c) => attr(c, 'identifier') === DONT_KNOW);
     const choices = all.filter((c) => c !== dontKnow);
-    return this.#choiceOf(a, choices, this.#prompted(), isSingle, dontKnow !== undefined, done);
+    return this.#choiceOf(a, choices, this.prompted(), isSingle, dontKnow !== undefined, done);
   }
   #choiceOf(
     a: Asking,
@@ -289,7 +142,7 @@ class ItemReader {
         const said = childrenNamed(node, 'feedbackInline', 'feedbackBlock').filter((f) => attr(f, 'showHide') !== 'hide');
         const rest = node.children.filter((c) => typeof c === 'string' || !['feedbackInline', 'feedbackBlock'].includes(c.name));
         const feedback = said.length === 0 ? null : this.says(said.flatMap((f) => f.children));
-        return { id: this.#from.newId(), words: this.says(rest), share: shares[n] ?? 0, feedback };
+        return { id: this.from.newId(), words: this.says(rest), share: shares[n] ?? 0, feedback };
       });
     if (isSingle) {
       const { shares, full } = singleShares(a, ids);
@@ -304,23 +157,12 @@ class ItemReader {
     return done({ kind: 'several', choices: made(shares), rule, hasDontKnow }, full, words, { takesAway });
   }
 
-  /** Things to match and to order are plain words here. */
-  #texts(nodes: readonly QtiNode[], element: string): string[] {
-    return nodes.map((node) => {
-      const document = this.says(node.children);
-      const text = plainText(document).replace(/\s+/g, ' ').trim();
-      if (JSON.stringify(document).includes('"picture"'))
-        throw new Unread(element, 'Pictures to match or to put in order have no place here.');
-      return text;
-    });
-  }
-
   #matching(a: Asking, interaction: QtiNode, done: Done): ReturnType<Done> {
     const [firstSet, secondSet] = childrenNamed(interaction, 'simpleMatchSet');
     const isPair = interaction.name === 'associateInteraction';
     const from = childrenNamed(isPair ? interaction : firstSet, 'simpleAssociableChoice');
     const to = isPair ? from : childrenNamed(secondSet, 'simpleAssociableChoice');
-    const textOf = new Map([...from, ...to].map((c) => [attr(c, 'identifier'), this.#texts([c], 'simpleAssociableChoice')[0] ?? '']));
+    const textOf = new Map([...from, ...to].map((c) => [attr(c, 'identifier'), this.texts([c], 'simpleAssociableChoice')[0] ?? '']));
     const mapped = childrenNamed(a.declaration.mapping ?? undefined, 'mapEntry').filter((e) => Number(attr(e, 'mappedValue')) > 0);
     const keys = a.declaration.correct.length > 0 ? a.declaration.correct : mapped.map((e) => attr(e, 'mapKey'));
     const split = keys.map((key) => key.trim().split(/\s+/));
@@ -348,15 +190,15 @@ class ItemReader {
     if (keys.length > 1 && part <= 0)
       this.note(interaction.name, 'It gave all of its points or none; here each right pair gives its share.');
     const key: QuestionKey = { kind: 'matching', pairs: [...pairs, ...extra.map((right) => ({ left: '', right }))] };
-    return done(key, full, this.#prompted());
+    return done(key, full, this.prompted());
   }
 
   #gaps(a: Asking, interaction: QtiNode, done: Done): ReturnType<Done> {
     const texts = childrenNamed(interaction, 'gapText');
     if (childrenNamed(interaction, 'gapImg').length > 0) throw new Unread('gapImg', 'Pictures to be put into gaps have no place here.');
     this.note('gapMatchInteraction', 'Words to be dragged into gaps came in as gaps to be filled in; the words stand below the text.');
-    const said = new Map(texts.map((t) => [attr(t, 'identifier'), this.#texts([t], 'gapText')[0] ?? '']));
-    const gaps = allNamed(interaction, 'gap').map((gap) => ({ gap, id: this.#from.newId() }));
+    const said = new Map(texts.map((t) => [attr(t, 'identifier'), this.texts([t], 'gapText')[0] ?? '']));
+    const gaps = allNamed(interaction, 'gap').map((gap) => ({ gap, id: this.from.newId() }));
     const keys = [
       ...a.declaration.correct,
       ...childrenNamed(a.declaration.mapping ?? undefined, 'mapEntry').map((e) => attr(e, 'mapKey')),
@@ -367,7 +209,7 @@ class ItemReader {
       const accepted = [...new Set(right)].map((text) => ({ text, isPattern: false, share: ALL }));
       return { id, weight: weights[n] ?? 0, rules: { accepted, caseMatters: false, spaceMatters: false } };
     });
-    const words = this.#words((node) => {
+    const words = this.words((node) => {
       if (node.name !== 'gap') {
         const rest = node.children.filter((c) => typeof c === 'string' || c.name !== 'gapText');
         return [h('div', {}, ...rest), h('p', {}, [...said.values()].join(' · '))];
@@ -378,29 +220,14 @@ class ItemReader {
     return done({ kind: 'blanks', blanks }, full, words);
   }
 
-  #unitsOf(node: QtiNode | undefined): NumberRules['units'] {
-    if (node?.name !== 'inlineChoiceInteraction') return [];
-    const declaration = this.#declarations.get(attr(node, 'responseIdentifier'));
-    const isFactor = this.#processing
-      .all('product')
-      .some((p) => allNamed(p, 'mapResponse').some((m) => attr(m, 'identifier') === declaration?.id) && allNamed(p, 'variable').length > 0);
-    if (!isFactor) return [];
-    return childrenNamed(node, 'inlineChoice').flatMap((choice) => {
-      const found = childrenNamed(declaration?.mapping ?? undefined, 'mapEntry').find(
-        (e) => attr(e, 'mapKey') === attr(choice, 'identifier'),
-      );
-      return found === undefined ? [] : [{ name: wordsIn(choice).trim(), factor: attr(found, 'mappedValue') }];
-    });
-  }
-
   /** One place to write in: a number, a short text, or, in the midst of a sentence, a gap. */
   #entry(a: Asking, interaction: QtiNode, unit: QtiNode | undefined, done: Done): ReturnType<Done> {
-    const id = this.#from.newId();
+    const id = this.from.newId();
     const size = Number(attr(interaction, 'expectedLength')) || 0;
-    const placed = this.#words((node) => (isSame(node, unit) ? [] : { type: 'blank', attrs: { id, size } }));
+    const placed = this.words((node) => (isSame(node, unit) ? [] : { type: 'blank', attrs: { id, size } }));
     const { document, isAlone } = withoutLonePlace(placed);
     const isNumber = ['float', 'integer'].includes(a.declaration.baseType);
-    const isCalculated = childNamed(this.#item, 'templateProcessing') !== undefined;
+    const isCalculated = childNamed(this.item, 'templateProcessing') !== undefined;
     if (!isNumber && !isAlone) {
       const { rules, full } = textRules(a);
       return done({ kind: 'blanks', blanks: [{ id, weight: ALL, rules }] }, full, placed);
@@ -412,14 +239,14 @@ class ItemReader {
     const mask = /^\[\+\\?-\]\?\[0-9\]\*(?:\[\.,\]\[0-9\]\{(\d+)\})?$/.exec(attr(interaction, 'patternMask'));
     if (attr(interaction, 'patternMask') !== '' && mask === null)
       this.note('textEntryInteraction', `The form “${attr(interaction, 'patternMask').slice(0, 60)}” of an answer was left out.`);
-    const declared = childrenNamed(this.#item, 'responseDeclaration').find(
+    const declared = childrenNamed(this.item, 'responseDeclaration').find(
       (d) => attr(d, 'identifier') === attr(unit, 'responseIdentifier'),
     );
     const rules: Omit<NumberRules, 'accepted'> = {
-      units: this.#unitsOf(unit),
+      units: this.unitsOf(unit),
       isUnitNeeded: unit !== undefined && Number(attr(childNamed(declared, 'mapping'), 'defaultValue')) === 0,
       decimals: mask === null ? null : Number(mask[1] ?? '0'),
-      isSignFree: this.#processing.all('mathOperator').some((m) => attr(m, 'name') === 'abs' && allNamed(m, 'variable').length > 0),
+      isSignFree: this.processing.all('mathOperator').some((m) => attr(m, 'name') === 'abs' && allNamed(m, 'variable').length > 0),
     };
     const words = isAlone ? document : withText(placed, '____');
     if (isCalculated) return done({ kind: 'calculated', question: calculatedKey(a), rules }, 1, words);
@@ -429,10 +256,10 @@ class ItemReader {
 
   /** Several places in a text, or one where an answer is picked from a list. */
   #blanks(found: readonly QtiNode[]): Omit<QtiReadQuestion, 'title' | 'stimulus'> {
-    const places = found.map((interaction) => ({ interaction, a: this.asking(interaction), id: this.#from.newId() }));
+    const places = found.map((interaction) => ({ interaction, a: this.asking(interaction), id: this.from.newId() }));
     const read = places.map(({ interaction, a }) => (interaction.name === 'textEntryInteraction' ? this.#typed(a) : this.#picked(a, interaction))); // prettier-ignore
     const total = read.reduce((sum, r) => sum + r.full, 0);
-    const whole = this.#processing.score(this.#declaredRight());
+    const whole = this.processing.score(this.declaredRight());
     const isJoint = total <= 0 && whole > 0;
     if (isJoint) this.note('responseProcessing', 'It gave all of its points or none; here each place gives its share.');
     const alike = alikeWeights(places.length);
@@ -443,7 +270,7 @@ class ItemReader {
         kept.accepted.length > 0 ? kept.accepted : a.declaration.correct.map((text) => ({ text, isPattern: false, share: ALL }));
       return { id, weight: weights[n] ?? 0, rules: { ...kept, accepted } };
     });
-    const words = this.#words((node) => {
+    const words = this.words((node) => {
       const at = places.find((p) => isSame(p.interaction, node));
       if (at === undefined) return [];
       const size = Number(attr(node, 'expectedLength')) || 0;
@@ -456,9 +283,9 @@ class ItemReader {
     const [first] = places;
     if (first === undefined) throw new Unread('itemBody', 'There is no interaction in it, so it asks nothing.');
     const full = isJoint ? whole : total;
-    const feedback = this.#feedback(first.a, { kind: 'blanks', blanks }, full);
+    const feedback = this.feedback(first.a, { kind: 'blanks', blanks }, full);
     if (full <= 0) this.note('responseDeclaration', 'No answer gives anything: the key is missing. Give the question its key.');
-    const points = full > 0 ? Math.max(1, Math.round(full * 1000)) : Math.round(this.#declaredMax() * 1000);
+    const points = full > 0 ? Math.max(1, Math.round(full * 1000)) : Math.round(this.declaredMax() * 1000);
     return { key: feedback.key, words, picture: null, feedback: feedback.feedback, points, takesAway: false };
   }
   #typed(a: Asking): ReturnType<typeof textRules> {
@@ -495,7 +322,7 @@ class ItemReader {
     const [width, height] = [Number(attr(shown, 'width')), Number(attr(shown, 'height'))];
     if (!(width > 0 && height > 0))
       throw new Unread(shown.name, 'The picture does not say its width and height, by which its places are told.');
-    const file = this.#from.file(attr(shown, 'data') || attr(shown, 'src'));
+    const file = this.from.file(attr(shown, 'data') || attr(shown, 'src'));
     if (file === null) this.note(shown.name, `The picture “${attr(shown, 'data') || attr(shown, 'src')}” is not in the package.`);
     const alt = attr(shown, 'alt') || wordsIn(shown).trim();
     const picture = file === null ? null : { fileId: file.fileId, src: file.src, alt };
@@ -514,59 +341,8 @@ class ItemReader {
     const full = Math.max(0, ...scored.map((s) => s.score));
     const regions = scored
       .filter((s) => s.score !== 0)
-      .map(({ region, score }) => ({ id: this.#from.newId(), region, share: Math.round((score / (full || 1)) * ALL) }));
-    return done({ kind: 'hotspot', regions }, full, this.#prompted(), { picture });
-  }
-
-  /** The key as the declarations have it. */
-  #declaredRight(): ReadonlyMap<string, QtiValue> {
-    return new Map(
-      [...this.#declarations.values()].flatMap((d): [string, QtiValue][] =>
-        d.correct.length === 0 ? [] : [[d.id, d.correct.map((c) => (['float', 'integer'].includes(d.baseType) ? Number(c) : c))]],
-      ),
-    );
-  }
-  /** An answer that is wholly right; null where none is known without a person. */
-  #rightOf(a: Asking, key: QuestionKey, ids: readonly string[]): ReadonlyMap<string, QtiValue> | null {
-    if (key.kind === 'calculated') return null;
-    const declared = this.#declaredRight();
-    if (declared.has(a.declaration.id)) return declared;
-    if (!('choices' in key)) return null;
-    const best = ids.filter((_, n) => (key.choices[n]?.share ?? 0) >= (key.kind === 'several' ? 1 : ALL));
-    return best.length === 0 ? null : new Map([[a.declaration.id, best]]);
-  }
-
-  /** What is said afterwards, by what the processing shows for right, wrong and every answer. */
-  #feedback(a: Asking, key: QuestionKey, full: number): { key: QuestionKey; feedback: QuestionFeedback } {
-    const said: { right: DocumentNode | null; wrong: DocumentNode | null; general: DocumentNode | null } = {
-      right: null,
-      wrong: null,
-      general: null,
-    };
-    let made = key;
-    const { id } = a.declaration;
-    const ids = 'choices' in key ? allNamed(this.#body, 'simpleChoice', 'hottext').map((c) => attr(c, 'identifier')) : [];
-    const best = this.#rightOf(a, key, ids);
-    const right = best !== null && full > 0 && a.processing.score(best) >= full - 1e-9 ? best : null;
-    for (const modal of childrenNamed(this.#item, 'modalFeedback')) {
-      const document = this.says(modal.children);
-      const shows = (responses: ReadonlyMap<string, QtiValue>): boolean => {
-        a.processing.score(responses);
-        const holds = (a.processing.outcome(attr(modal, 'outcomeIdentifier')) ?? []).includes(attr(modal, 'identifier'));
-        return attr(modal, 'showHide') === 'hide' ? !holds : holds;
-      };
-      const [onRight, onWrong] = right !== null ? [shows(right), shows(new Map())] : guessed(attr(modal, 'identifier'));
-      const when = onRight && onWrong ? 'general' : onRight ? 'right' : onWrong ? 'wrong' : null;
-      const after = key.kind === 'single' || key.kind === 'truth' ? ids.filter((c) => shows(new Map([[id, [c]]]))) : [];
-      const isOwn = after.length > 0 && (when === null || (when === 'right' && said.right !== null));
-      if (isOwn && 'choices' in made) {
-        const choices = made.choices.map((c, n) => (after.includes(ids[n] ?? '') ? { ...c, feedback: document } : c));
-        made = { ...made, choices } as QuestionKey;
-      } else if (when === null || said[when] !== null)
-        this.note('modalFeedback', `The words “${plainText(document).slice(0, 60)}” are shown by a rule that has no place here.`);
-      else said[when] = document;
-    }
-    return { key: made, feedback: said };
+      .map(({ region, score }) => ({ id: this.from.newId(), region, share: Math.round((score / (full || 1)) * ALL) }));
+    return done({ kind: 'hotspot', regions }, full, this.prompted(), { picture });
   }
 }
 
@@ -578,10 +354,6 @@ type Done = (
   more?: { takesAway?: boolean; picture?: QuestionContent['picture'] },
 ) => Omit<QtiReadQuestion, 'title' | 'stimulus'>;
 const PLAIN: Omit<NumberRules, 'accepted'> = { units: [], isUnitNeeded: false, decimals: null, isSignFree: false };
-const isNumeric = (a: Asking): boolean => ['float', 'integer'].includes(a.declaration.baseType);
-/** By its name alone, where nobody but a person can tell what is right. */
-const guessed = (name: string): readonly [boolean, boolean] =>
-  /^(right|correct)/i.test(name) ? [true, false] : /^(wrong|incorrect)/i.test(name) ? [false, true] : [true, true];
 function weightsOf(parts: readonly number[]): number[] {
   const weights = parts.map((p) => Math.round(p * ALL));
   const rest = ALL - weights.reduce((sum, w) => sum + w, 0);

@@ -2,7 +2,8 @@ import type { DocumentNode } from '../document/plainText.ts';
 import type { QuestionKey, TextRules } from '../quiz/question.ts';
 import { readItem, readStimulus } from './qtiRead.ts';
 import { QTI_VERSIONS, readQtiXml, type QtiVersion } from './qtiTree.ts';
-import { writeItem, writeStimulus, type QtiQuestion } from './qtiWrite.ts';
+import type { QtiQuestion } from './qtiParts.ts';
+import { writeItem, writeStimulus } from './qtiWrite.ts';
 
 const counter = (): (() => string) => {
   let n = 0;

@@ -90,9 +90,6 @@ export function readQtiXml(text: string): QtiRead {
   return root === undefined ? { ok: false, reason: 'it holds no element' } : { ok: true, root };
 }
 
-/** Whether these are the names of version 3: told by the outermost element as it was written. */
-export const isVersionThree = (text: string): boolean => /<(?:[\w-]+:)?qti-/.test(text);
-
 // XML has no place for these at all.
 const FORBIDDEN = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/g;
 const builder = new XMLBuilder({

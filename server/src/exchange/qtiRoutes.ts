@@ -5,12 +5,12 @@ import { BANK, searchBank } from '../bank/search.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { invalid } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { itemOf, QUIZ } from '../quiz/quizRoute.ts';
 import { folderOf } from '../quiz/quizzes.ts';
 import { bringQti } from './qtiIn.ts';
 import { makeQtiPackage, readQuizOut, type QtiPackage } from './qtiOut.ts';
 import { addStored, sendZip, withPackage } from './zipped.ts';
 
-const QUIZ = '/courses/:courseId/quizzes/:itemId';
 const MOST_QUESTIONS = 1000;
 
 function versionOf(c: MemberContext<undefined>): QtiVersion {
@@ -26,7 +26,7 @@ async function bankPackage(c: MemberContext<undefined>): Promise<QtiPackage> {
   return makeQtiPackage(c.db, c.courseId, questions, null, versionOf(c));
 }
 async function quizPackage(c: MemberContext<undefined>): Promise<QtiPackage & { readonly title: string }> {
-  const { quiz, questions } = await readQuizOut(c.db, c.person, c.courseId, c.params.itemId ?? '', c.now);
+  const { quiz, questions } = await readQuizOut(c.db, c.person, c.courseId, itemOf(c), c.now);
   return { ...(await makeQtiPackage(c.db, c.courseId, questions, quiz, versionOf(c))), title: quiz.title };
 }
 async function sendPackage(c: MemberContext<undefined>, made: QtiPackage, name: string): Promise<void> {

@@ -1,23 +1,14 @@
 import { followWish, type FollowWish } from '@rosemary/api';
 import { reachesSection } from '@rosemary/core';
-import { writeAudit } from '../platform/audit.ts';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
-import { getPlanItem } from '../plan/queries.ts';
-import { getQuiz } from '../quiz/quizzes.ts';
 import { followAgain, undoFollow } from './follow.ts';
 import { addFollowRule, listFollowUps, setFollowStopped } from './rules.ts';
+import { auditQuiz, itemOf, QUIZ, requireQuiz } from '../quiz/quizRoute.ts';
 
-const FOLLOW = '/courses/:courseId/quizzes/:itemId/follow-ups';
-const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
+const FOLLOW = `${QUIZ}/follow-ups`;
 const param = (c: MemberContext<unknown>, name: string): string => c.params[name] ?? '';
-async function requireQuiz(c: MemberContext<unknown>): Promise<void> {
-  await getPlanItem(c.db, c.courseId, item(c), c.now);
-  await getQuiz(c.db, item(c));
-}
-const audit = (c: MemberContext<unknown>, action: string, after: unknown = null): Promise<void> =>
-  writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action, subject: item(c), after });
 async function requireReached(c: MemberContext<unknown>): Promise<string> {
   const who = await maybe<{ section_id: string | null }>(c.db, 'select section_id from enrolment where id = $1 and course_id = $2', [
     param(c, 'enrolmentId'),
@@ -33,7 +24,7 @@ export const followUpRoutes: readonly Route[] = [
     path: FOLLOW,
     handle: async (c) => {
       await requireQuiz(c);
-      return listFollowUps(c.db, c.courseId, item(c), c.member);
+      return listFollowUps(c.db, c.courseId, itemOf(c), c.member);
     },
   }),
   courseRoute<FollowWish>('plan.edit', {
@@ -42,8 +33,8 @@ export const followUpRoutes: readonly Route[] = [
     body: followWish,
     handle: async (c) => {
       await requireQuiz(c);
-      const made = await addFollowRule(c.db, c.courseId, item(c), c.body, c.person.personId, c.now);
-      await audit(c, 'what follows: added', c.body);
+      const made = await addFollowRule(c.db, c.courseId, itemOf(c), c.body, c.person.personId, c.now);
+      await auditQuiz(c, 'what follows: added', c.body);
       c.kick('follow-results');
       return made;
     },
@@ -54,8 +45,8 @@ export const followUpRoutes: readonly Route[] = [
       path: `${FOLLOW}/:ruleId${method === 'post' ? '/restore' : ''}`,
       handle: async (c) => {
         await requireQuiz(c);
-        await setFollowStopped(c.db, item(c), param(c, 'ruleId'), method === 'delete' ? c.now : null);
-        await audit(c, method === 'delete' ? 'what follows: stopped' : 'what follows: goes on');
+        await setFollowStopped(c.db, itemOf(c), param(c, 'ruleId'), method === 'delete' ? c.now : null);
+        await auditQuiz(c, method === 'delete' ? 'what follows: stopped' : 'what follows: goes on');
         c.kick('follow-results');
       },
     }),
@@ -66,8 +57,8 @@ export const followUpRoutes: readonly Route[] = [
     handle: async (c) => {
       await requireQuiz(c);
       const enrolmentId = await requireReached(c);
-      await undoFollow(c.db, c.courseId, item(c), param(c, 'ruleId'), enrolmentId, c.person.personId, c.now);
-      await audit(c, 'what followed: taken back', { ruleId: param(c, 'ruleId'), enrolmentId });
+      await undoFollow(c.db, c.courseId, itemOf(c), param(c, 'ruleId'), enrolmentId, c.person.personId, c.now);
+      await auditQuiz(c, 'what followed: taken back', { ruleId: param(c, 'ruleId'), enrolmentId });
     },
   }),
   courseRoute('marking.mark', {
@@ -75,7 +66,7 @@ export const followUpRoutes: readonly Route[] = [
     path: `${FOLLOW}/:ruleId/students/:enrolmentId/again`,
     handle: async (c) => {
       await requireQuiz(c);
-      await followAgain(c.db, item(c), param(c, 'ruleId'), await requireReached(c));
+      await followAgain(c.db, itemOf(c), param(c, 'ruleId'), await requireReached(c));
       c.kick('follow-results');
     },
   }),

@@ -21,11 +21,9 @@ import type { Response } from 'express';
 import { sendFile } from '../files/send.ts';
 import { findFile, readWhole } from '../files/store.ts';
 import { withUpload } from '../files/upload.ts';
-import { writeAudit } from '../platform/audit.ts';
 import { rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
-import { getPlanItem } from '../plan/queries.ts';
 import { isAsItStands, loadQuestions, questionsOf, showPaper } from '../quiz/content.ts';
 import { getQuiz, getQuizDetail } from '../quiz/quizzes.ts';
 import { listWhom } from '../quiz/results.ts';
@@ -37,19 +35,12 @@ import { bringIn, takeBack } from './results.ts';
 import { addScan, cutScan, findScanFile, rowBox, setLeftOut } from './scans.ts';
 import { courseWords, printedSheets } from './sheetBook.ts';
 import { getPaperTestView, readStanding } from './sheets.ts';
+import { auditQuiz, itemOf, QUIZ, requireQuiz } from '../quiz/quizRoute.ts';
 
-const PAPER = '/courses/:courseId/quizzes/:itemId/paper-test';
-const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
+const PAPER = `${QUIZ}/paper-test`;
 const by = (c: MemberContext<unknown>) => ({
-  ...{ db: c.db, courseId: c.courseId, itemId: item(c), member: c.member, personId: c.person.personId, now: c.now },
+  ...{ db: c.db, courseId: c.courseId, itemId: itemOf(c), member: c.member, personId: c.person.personId, now: c.now },
 });
-const audit = (c: MemberContext<unknown>, action: string, after: unknown = null): Promise<void> =>
-  writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action, subject: item(c), after });
-async function requireQuiz(c: MemberContext<unknown>): Promise<Awaited<ReturnType<typeof getPlanItem>>> {
-  const found = await getPlanItem(c.db, c.courseId, item(c), c.now);
-  await getQuiz(c.db, item(c));
-  return found;
-}
 function sendPdf(response: Response, bytes: Buffer, name: string): void {
   response
     .set({
@@ -78,8 +69,8 @@ async function readPictures(
 
 async function sendQuestionPaper(c: MemberContext<unknown>): Promise<void> {
   const { title, possible } = await requireQuiz(c);
-  const setting = await getQuiz(c.db, item(c));
-  const forms = await listForms(c.db, item(c), await getPaperTest(c.db, item(c)));
+  const setting = await getQuiz(c.db, itemOf(c));
+  const forms = await listForms(c.db, itemOf(c), await getPaperTest(c.db, itemOf(c)));
   const form = forms.find((f) => f.letter === (c.query.form ?? '').toUpperCase()) ?? forms[0];
   if (form === undefined || form.rows.length === 0)
     throw new AppError('not-now', 'There is no question yet, so there is no paper to print.');
@@ -118,7 +109,7 @@ async function sendQuestionPaper(c: MemberContext<unknown>): Promise<void> {
 async function sendSheets(c: MemberContext<unknown>): Promise<void> {
   const { title } = await requireQuiz(c);
   const which = c.query.sheet === undefined ? (c.query.which === 'spare' ? 'spare' : 'all') : { sheetId: c.query.sheet };
-  sendPdf(c.response, await printedSheets(c.db, c.courseId, item(c), c.member, title, which), `${title} answer sheets`);
+  sendPdf(c.response, await printedSheets(c.db, c.courseId, itemOf(c), c.member, title, which), `${title} answer sheets`);
 }
 
 export const paperTestRoutes: readonly Route[] = [
@@ -127,7 +118,7 @@ export const paperTestRoutes: readonly Route[] = [
     path: PAPER,
     handle: async (c) => {
       await requireQuiz(c);
-      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
     },
   }),
   courseRoute<PaperSettingChange>('plan.edit', {
@@ -136,8 +127,8 @@ export const paperTestRoutes: readonly Route[] = [
     body: paperSettingChange,
     handle: async (c) => {
       await requireQuiz(c);
-      await ensurePaperTest(c.db, item(c));
-      const current = await getPaperTest(c.db, item(c));
+      await ensurePaperTest(c.db, itemOf(c));
+      const current = await getPaperTest(c.db, itemOf(c));
       // Nobody has laid it out yet: it was seen as version 0, and came into being with this request.
       const isFirst = c.body.version === 0 && current.version === 1;
       if (c.body.version !== current.version && !isFirst) throw conflict(current);
@@ -147,9 +138,9 @@ export const paperTestRoutes: readonly Route[] = [
       await run(
         c.db,
         'update paper_test set columns = $2, spacing = $3, alternates = $4, forms = $5, version = version + 1 where item_id = $1',
-        [item(c), next.columns, next.spacing, next.alternates, next.forms],
+        [itemOf(c), next.columns, next.spacing, next.alternates, next.forms],
       );
-      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
     },
   }),
   courseRoute<KeyOnly>('plan.edit', {
@@ -158,8 +149,8 @@ export const paperTestRoutes: readonly Route[] = [
     body: keyOnly,
     handle: async (c) => {
       await requireQuiz(c);
-      const made = await addKeyOnly(c.db, c.person, c.courseId, item(c), c.body, c.now);
-      return { made, quiz: await getQuizDetail(c.db, c.person, c.courseId, item(c), c.now) };
+      const made = await addKeyOnly(c.db, c.person, c.courseId, itemOf(c), c.body, c.now);
+      return { made, quiz: await getQuizDetail(c.db, c.person, c.courseId, itemOf(c), c.now) };
     },
   }),
   courseRoute<PrintWish>('plan.edit', {
@@ -168,16 +159,16 @@ export const paperTestRoutes: readonly Route[] = [
     body: printWish,
     handle: async (c) => {
       await requireQuiz(c);
-      const whom = await listWhom(c.db, c.courseId, item(c), c.member);
+      const whom = await listWhom(c.db, c.courseId, itemOf(c), c.member);
       await printSheets(
         c.db,
-        item(c),
+        itemOf(c),
         whom.map((w) => w.id),
         c.body.spare,
         c.now,
       );
-      await audit(c, 'sheets made', c.body);
-      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+      await auditQuiz(c, 'sheets made', c.body);
+      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
     },
   }),
   courseRoute('plan.edit', {
@@ -185,9 +176,9 @@ export const paperTestRoutes: readonly Route[] = [
     path: `${PAPER}/sheets`,
     handle: async (c) => {
       await requireQuiz(c);
-      await unprint(c.db, item(c));
-      await audit(c, 'sheets given up');
-      return getPaperTestView(c.db, c.courseId, item(c), c.member);
+      await unprint(c.db, itemOf(c));
+      await auditQuiz(c, 'sheets given up');
+      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
     },
   }),
   courseRoute('course.teach', {
@@ -214,7 +205,7 @@ export const paperTestRoutes: readonly Route[] = [
       path: `${PAPER}/scans/:scanId${method === 'post' ? '/restore' : ''}`,
       handle: async (c) => {
         await requireQuiz(c);
-        await setLeftOut(c.db, item(c), c.params.scanId ?? '', method === 'delete', c.now);
+        await setLeftOut(c.db, itemOf(c), c.params.scanId ?? '', method === 'delete', c.now);
       },
     }),
   ),
@@ -224,7 +215,7 @@ export const paperTestRoutes: readonly Route[] = [
     answers: 'stream',
     handle: async (c) => {
       await requireQuiz(c);
-      const file = await findScanFile(c.db, c.courseId, item(c), c.params.scanId ?? '');
+      const file = await findScanFile(c.db, c.courseId, itemOf(c), c.params.scanId ?? '');
       if (file === null) throw notFound();
       return sendFile(file, c.request, c.response);
     },
@@ -237,7 +228,7 @@ export const paperTestRoutes: readonly Route[] = [
     handle: async (c) => {
       await requireQuiz(c);
       const question = c.query.question === undefined ? null : Number(c.query.question);
-      const bytes = await cutScan(c.db, c.courseId, item(c), c.params.scanId ?? '', (form, page) =>
+      const bytes = await cutScan(c.db, c.courseId, itemOf(c), c.params.scanId ?? '', (form, page) =>
         question === null ? NAME_BOX : rowBox(form, page, question),
       );
       c.response.set('cache-control', 'private, max-age=3600').type('image/png').send(bytes);
@@ -250,7 +241,7 @@ export const paperTestRoutes: readonly Route[] = [
     handle: async (c) => {
       await requireQuiz(c);
       await setOwner(by(c), c.params.sheetId ?? '', c.body.enrolmentId);
-      await audit(c, 'sheet given to a student', c.body);
+      await auditQuiz(c, 'sheet given to a student', c.body);
     },
   }),
   courseRoute<RowSaid>('marking.mark', {
@@ -269,7 +260,7 @@ export const paperTestRoutes: readonly Route[] = [
     handle: async (c) => {
       await requireQuiz(c);
       await sayAnswers(by(c), c.params.sheetId ?? '', c.body.answers);
-      await audit(c, 'answers typed from paper', c.body);
+      await auditQuiz(c, 'answers typed from paper', c.body);
     },
   }),
   courseRoute<AnswersTable>('marking.mark', {
@@ -290,7 +281,7 @@ export const paperTestRoutes: readonly Route[] = [
       await requireQuiz(c);
       const many = await bringIn(by(c), await reached(c));
       if (many === 0) throw invalid('sheetIds', 'None of these sheets is ready: it has doubts, pages missing, or no student yet.');
-      await audit(c, 'results read from paper', { many });
+      await auditQuiz(c, 'results read from paper', { many });
       c.kick('follow-results');
       return { many };
     },
@@ -303,7 +294,7 @@ export const paperTestRoutes: readonly Route[] = [
     handle: async (c) => {
       await requireQuiz(c);
       const many = await takeBack(by(c), await reached(c));
-      await audit(c, 'results of sheets taken back', { many });
+      await auditQuiz(c, 'results of sheets taken back', { many });
       return { many };
     },
   }),
@@ -311,8 +302,8 @@ export const paperTestRoutes: readonly Route[] = [
 
 /** The sheets named, of the students whoever asks reaches. */
 async function reached(c: MemberContext<SheetsWish>): Promise<Awaited<ReturnType<typeof readStanding>>['sheets']> {
-  const whom = new Set((await listWhom(c.db, c.courseId, item(c), c.member)).map((w) => w.id));
+  const whom = new Set((await listWhom(c.db, c.courseId, itemOf(c), c.member)).map((w) => w.id));
   const wanted = new Set(c.body.sheetIds);
-  const { sheets } = await readStanding(c.db, item(c));
+  const { sheets } = await readStanding(c.db, itemOf(c));
   return sheets.filter((s) => wanted.has(s.id) && s.enrolmentId !== null && whom.has(s.enrolmentId));
 }

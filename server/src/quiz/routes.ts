@@ -19,7 +19,6 @@ import {
 import { stringify } from 'csv-stringify/sync';
 import { sendFile } from '../files/send.ts';
 import { findFile } from '../files/store.ts';
-import { writeAudit } from '../platform/audit.ts';
 import { maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route, type Sending } from '../platform/route.ts';
@@ -32,13 +31,10 @@ import { shareQuestion } from './questionShares.ts';
 import { changeQuizShares } from './quizShares.ts';
 import { recordResult } from './scoring.ts';
 import { getStatistics } from './statistics.ts';
+import { auditQuiz, itemOf, QUIZ, requireQuiz } from './quizRoute.ts';
 
-const QUIZ = '/courses/:courseId/quizzes/:itemId';
-const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
 const by = (c: MemberContext<unknown>) => ({ member: c.member, personId: c.person.personId });
 const isRehearsal = (c: MemberContext<unknown>): boolean => c.request.get('x-rehearse') !== undefined;
-const audit = (c: MemberContext<unknown>, action: string, after: unknown = null): Promise<void> =>
-  writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action, subject: item(c), after });
 
 /** Sends a file that belongs to a quiz of this course. */
 async function sendQuizFile(c: MemberContext<unknown>, sql: string, values: readonly unknown[]): Promise<Sending> {
@@ -66,7 +62,7 @@ export const quizRoutes: readonly Route[] = [
   courseRoute('course.teach', {
     method: 'get',
     path: QUIZ,
-    handle: (c) => getQuizDetail(c.db, c.person, c.courseId, item(c), c.now),
+    handle: (c) => getQuizDetail(c.db, c.person, c.courseId, itemOf(c), c.now),
   }),
   courseRoute<QuizChange>('plan.edit', {
     method: 'put',
@@ -74,9 +70,9 @@ export const quizRoutes: readonly Route[] = [
     movesGrades: true,
     body: quizChange,
     handle: async (c) => {
-      const setting = await saveQuiz(c.db, c.courseId, item(c), c.body, c.now);
+      const setting = await saveQuiz(c.db, c.courseId, itemOf(c), c.body, c.now);
       if (c.body.counted !== undefined) await followCounted(c);
-      await audit(c, 'quiz changed', c.body);
+      await auditQuiz(c, 'quiz changed', c.body);
       return setting;
     },
   }),
@@ -86,10 +82,9 @@ export const quizRoutes: readonly Route[] = [
     isSilent: true,
     body: quizShareChange,
     handle: async (c) => {
-      await getPlanItem(c.db, c.courseId, item(c), c.now);
-      await getQuiz(c.db, item(c));
-      const shares = await changeQuizShares(c.db, c.person, item(c), c.body, c.now);
-      await audit(c, 'quiz shared', shares);
+      await requireQuiz(c);
+      const shares = await changeQuizShares(c.db, c.person, itemOf(c), c.body, c.now);
+      await auditQuiz(c, 'quiz shared', shares);
       return { shares };
     },
   }),
@@ -98,9 +93,9 @@ export const quizRoutes: readonly Route[] = [
     path: `${QUIZ}/paper`,
     body: paperChange,
     handle: async (c) => {
-      await savePaper(c.db, c.person, c.courseId, item(c), c.body, c.now);
-      await audit(c, 'paper changed');
-      return getQuizDetail(c.db, c.person, c.courseId, item(c), c.now);
+      await savePaper(c.db, c.person, c.courseId, itemOf(c), c.body, c.now);
+      await auditQuiz(c, 'paper changed');
+      return getQuizDetail(c.db, c.person, c.courseId, itemOf(c), c.now);
     },
   }),
   courseRoute<QuizQuestions>('plan.edit', {
@@ -108,21 +103,21 @@ export const quizRoutes: readonly Route[] = [
     path: `${QUIZ}/questions`,
     body: quizQuestions,
     handle: async (c) => {
-      const made = await addQuestions(c.db, c.person, c.courseId, item(c), c.body, c.now);
-      return { made, quiz: await getQuizDetail(c.db, c.person, c.courseId, item(c), c.now) };
+      const made = await addQuestions(c.db, c.person, c.courseId, itemOf(c), c.body, c.now);
+      return { made, quiz: await getQuizDetail(c.db, c.person, c.courseId, itemOf(c), c.now) };
     },
   }),
   courseRoute('course.teach', {
     method: 'get',
     path: `${QUIZ}/preview`,
     handle: async (c) => {
-      await getPlanItem(c.db, c.courseId, item(c), c.now);
-      const setting = await getQuiz(c.db, item(c));
-      const sections = await listSections(c.db, item(c));
+      await getPlanItem(c.db, c.courseId, itemOf(c), c.now);
+      const setting = await getQuiz(c.db, itemOf(c));
+      const sections = await listSections(c.db, itemOf(c));
       const seed = c.query.seed ?? 'preview';
       const paper = storePaper(sections, await readPools(c.db, sections), seed, setting.shufflesSections);
       const loaded = await loadQuestions(c.db, questionsOf(paper));
-      return showPaper(paper, seed, setting, loaded, (id) => `/api/courses/${c.courseId}/quizzes/${item(c)}/files/${id}`);
+      return showPaper(paper, seed, setting, loaded, (id) => `/api/courses/${c.courseId}/quizzes/${itemOf(c)}/files/${id}`);
     },
   }),
   courseRoute('course.teach', {
@@ -130,21 +125,21 @@ export const quizRoutes: readonly Route[] = [
     path: `${QUIZ}/files/:fileId`,
     answers: 'stream',
     handle: async (c) => {
-      await getPlanItem(c.db, c.courseId, item(c), c.now);
-      return sendQuizFile(c, QUESTION_FILE, [item(c), c.params.fileId]);
+      await getPlanItem(c.db, c.courseId, itemOf(c), c.now);
+      return sendQuizFile(c, QUESTION_FILE, [itemOf(c), c.params.fileId]);
     },
   }),
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/results`,
-    handle: (c) => getResults(c.db, c.courseId, item(c), by(c), c.now),
+    handle: (c) => getResults(c.db, c.courseId, itemOf(c), by(c), c.now),
   }),
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/results.csv`,
     answers: 'stream',
     handle: async (c) => {
-      const results = await getResults(c.db, c.courseId, item(c), by(c), c.now);
+      const results = await getResults(c.db, c.courseId, itemOf(c), by(c), c.now);
       const lines = results.people.flatMap((p) =>
         p.attempts.length === 0
           ? [[p.name, p.section, p.state, '', '', '', '', '']]
@@ -165,14 +160,14 @@ export const quizRoutes: readonly Route[] = [
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/attempts/:attemptId`,
-    handle: (c) => getAttemptPaper(c.db, c.courseId, item(c), c.params.attemptId ?? '', c.member, c.now),
+    handle: (c) => getAttemptPaper(c.db, c.courseId, itemOf(c), c.params.attemptId ?? '', c.member, c.now),
   }),
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/attempts/:attemptId/files/:fileId`,
     answers: 'stream',
     handle: async (c) => {
-      await requireAnswerFile(c.db, c.courseId, item(c), c.params.attemptId ?? '', c.params.fileId ?? '', by(c));
+      await requireAnswerFile(c.db, c.courseId, itemOf(c), c.params.attemptId ?? '', c.params.fileId ?? '', by(c));
       return sendQuizFile(c, ANSWER_FILE, [c.params.attemptId, c.params.fileId]);
     },
   }),
@@ -182,8 +177,8 @@ export const quizRoutes: readonly Route[] = [
     movesGrades: true,
     body: attemptAct,
     handle: async (c) => {
-      await actOnAttempt(c.db, c.courseId, item(c), c.params.attemptId ?? '', c.body, by(c), c.now);
-      await audit(c, `attempt: ${c.body.action}`, c.body);
+      await actOnAttempt(c.db, c.courseId, itemOf(c), c.params.attemptId ?? '', c.body, by(c), c.now);
+      await auditQuiz(c, `attempt: ${c.body.action}`, c.body);
     },
   }),
   courseRoute<GivenScore>('marking.mark', {
@@ -195,7 +190,7 @@ export const quizRoutes: readonly Route[] = [
       const given = await giveScore(
         c.db,
         c.courseId,
-        { itemId: item(c), attemptId: c.params.attemptId ?? '', questionId: c.params.questionId ?? '' },
+        { itemId: itemOf(c), attemptId: c.params.attemptId ?? '', questionId: c.params.questionId ?? '' },
         c.body,
         by(c),
         c.now,
@@ -208,8 +203,8 @@ export const quizRoutes: readonly Route[] = [
     method: 'get',
     path: `${QUIZ}/questions/:questionId/answers`,
     handle: async (c) => {
-      await getPlanItem(c.db, c.courseId, item(c), c.now);
-      return listQuestionAnswers(c.db, c.person, c.courseId, item(c), c.params.questionId ?? '', c.member);
+      await getPlanItem(c.db, c.courseId, itemOf(c), c.now);
+      return listQuestionAnswers(c.db, c.person, c.courseId, itemOf(c), c.params.questionId ?? '', c.member);
     },
   }),
   courseRoute<QuestionMarkers>('marking.release', {
@@ -217,22 +212,22 @@ export const quizRoutes: readonly Route[] = [
     path: `${QUIZ}/questions/:questionId/markers`,
     body: questionMarkers,
     handle: async (c) => {
-      await getPlanItem(c.db, c.courseId, item(c), c.now);
-      await shareQuestion(c.db, c.courseId, item(c), c.params.questionId ?? '', c.body.markerIds);
-      await audit(c, 'question shared out', { questionId: c.params.questionId, markerIds: c.body.markerIds });
+      await getPlanItem(c.db, c.courseId, itemOf(c), c.now);
+      await shareQuestion(c.db, c.courseId, itemOf(c), c.params.questionId ?? '', c.body.markerIds);
+      await auditQuiz(c, 'question shared out', { questionId: c.params.questionId, markerIds: c.body.markerIds });
     },
   }),
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/statistics`,
-    handle: (c) => getStatistics(c.db, c.courseId, item(c), c.now),
+    handle: (c) => getStatistics(c.db, c.courseId, itemOf(c), c.now),
   }),
   courseRoute('marking.see', {
     method: 'get',
     path: `${QUIZ}/statistics.csv`,
     answers: 'stream',
     handle: async (c) => {
-      const found = await getStatistics(c.db, c.courseId, item(c), c.now);
+      const found = await getStatistics(c.db, c.courseId, itemOf(c), c.now);
       const lines = found.questions.map((q) => [
         q.number,
         q.title,
@@ -272,10 +267,10 @@ export const quizRoutes: readonly Route[] = [
     movesGrades: true,
     body: newCorrection,
     handle: async (c) => {
-      await getPlanItem(c.db, c.courseId, item(c), c.now);
-      const done = await correctQuestion(c.db, c.courseId, item(c), c.body, c.person.personId, c.now, isRehearsal(c));
+      await getPlanItem(c.db, c.courseId, itemOf(c), c.now);
+      const done = await correctQuestion(c.db, c.courseId, itemOf(c), c.body, c.person.personId, c.now, isRehearsal(c));
       if (!done.isApplied) c.kick('mark-again');
-      await audit(c, 'key corrected', c.body);
+      await auditQuiz(c, 'key corrected', c.body);
       return done;
     },
   }),
@@ -285,11 +280,11 @@ export const quizRoutes: readonly Route[] = [
       path: `${QUIZ}/corrections/:correctionId${method === 'post' ? '/restore' : ''}`,
       movesGrades: true,
       handle: async (c) => {
-        await getPlanItem(c.db, c.courseId, item(c), c.now);
+        await getPlanItem(c.db, c.courseId, itemOf(c), c.now);
         await setCorrectionUndone(
           c.db,
           c.courseId,
-          item(c),
+          itemOf(c),
           c.params.correctionId ?? '',
           c.person.personId,
           method === 'delete',
@@ -297,7 +292,7 @@ export const quizRoutes: readonly Route[] = [
           isRehearsal(c),
         );
         c.kick('mark-again');
-        await audit(c, method === 'delete' ? 'correction taken back' : 'correction made again');
+        await auditQuiz(c, method === 'delete' ? 'correction taken back' : 'correction made again');
       },
     }),
   ),
@@ -308,8 +303,12 @@ async function followCounted(c: MemberContext<unknown>): Promise<void> {
   const taken = await rows<{ enrolment_id: string }>(
     c.db,
     "select distinct enrolment_id from quiz_attempt where item_id = $1 and state = 'handed in'",
-    [item(c)],
+    [itemOf(c)],
   );
   for (const { enrolment_id: enrolmentId } of taken)
-    await recordResult(c.db, c.courseId, item(c), enrolmentId, { at: c.now, actorId: c.person.personId, reason: 'another attempt counts' });
+    await recordResult(c.db, c.courseId, itemOf(c), enrolmentId, {
+      at: c.now,
+      actorId: c.person.personId,
+      reason: 'another attempt counts',
+    });
 }

@@ -71,7 +71,8 @@ ul {
   padding-left: 18px;
   margin: 10px 0 16px;
 }
-p {
+p,
+form {
   margin-top: 10px;
 }
 </style>

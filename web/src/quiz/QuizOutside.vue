@@ -50,6 +50,10 @@ const names = (canEdit: boolean): string =>
 .outside {
   margin-top: 22px;
 }
+h3 {
+  font-size: 15px;
+  margin-bottom: 4px;
+}
 .acts {
   display: flex;
   gap: 16px;
