@@ -82,7 +82,9 @@ export class QtiItem {
         case 'stimulusBody':
           return node.children;
         case 'rubricBlock':
-          return isForTakers(node) ? [h('div', {}, ...node.children)] : null;
+          if (isForTakers(node)) return [h('div', {}, ...node.children)];
+          this.note('rubricBlock', `Words for whoever scores were left out: “${wordsIn(node).replace(/\s+/g, ' ').trim().slice(0, 120)}”.`);
+          return null;
         case 'printedVariable':
           return this.#printed(node);
         case 'feedbackInline':

@@ -244,6 +244,8 @@ export function writeTest(test: QtiTestWish, version: QtiVersion, file: BodyTarg
   );
 }
 
+const inside = (node: QtiNode | undefined): readonly QtiNode[] => nodesIn(node).flatMap((child) => [child, ...inside(child)]);
+
 interface SectionRead {
   readonly title: string;
   readonly instructions: string;
@@ -314,6 +316,12 @@ export function readTest(root: QtiNode, path: string): { readonly test: QtiTest;
   );
   const limit = Number(attr(childNamed(root, 'timeLimits'), 'maxTime'));
   const modes = childrenNamed(root, 'testPart').map((p) => attr(p, 'navigationMode'));
+  const sums = new Set(['setOutcomeValue', 'sum', 'testVariables']);
+  const scoring = childNamed(root, 'outcomeProcessing');
+  if (inside(scoring).some((n) => !sums.has(n.name)))
+    note('outcomeProcessing', 'The score of a quiz is the sum of its questions here, whatever else was worked out.');
+  if (allNamed(root, 'itemSessionControl').length > 0)
+    note('itemSessionControl', 'How often single items may be tried, and what is shown of them, is set for the whole quiz here.');
   for (const feedback of childrenNamed(root, 'testFeedback'))
     note('testFeedback', `The words “${wordsIn(feedback).trim().slice(0, 60)}” were left out.`);
   return {

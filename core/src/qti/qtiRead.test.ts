@@ -299,6 +299,18 @@ describe('every other interaction', () => {
     expect(textsOf(read)).toEqual(['itemBody: It asks 2 things at once; each came in as a question of its own.']);
   });
 
+  it('is read without what stands around it, and that is named', () => {
+    const around = '<stylesheet href="a.css" type="text/css"/><catalogInfo/><mathTools/>';
+    const body =
+      '<rubricBlock view="scorer"><p>Two points for a date.</p></rubricBlock><extendedTextInteraction responseIdentifier="RESPONSE"/>';
+    expect(textsOf(item(declare('single', 'string', []), body, '', around))).toEqual([
+      'stylesheet: Its styles were left out; questions look as everything here does.',
+      'catalogInfo: Other forms of its words (spoken, signed, translated) were left out.',
+      'mathTools: This part of an item is not understood; it was left out.',
+      'rubricBlock: Words for whoever scores were left out: “Two points for a date.”.',
+    ]);
+  });
+
   it('is named where it has no place, or where nothing can be made of it', () => {
     const refused =
       (body: string, declared = declare('single', 'identifier', [])): (() => unknown) =>
@@ -341,8 +353,8 @@ describe('a test', () => {
         ],
       },
     ]);
-    const odd = `<assessmentTest title="t"><testPart navigationMode="linear"><assessmentSection identifier="a" title="A"><branchRule target="EXIT_TEST"/>${ref(1)}<timeLimits maxTime="60"/><assessmentSection identifier="b" title="B">${ref(2)}</assessmentSection></assessmentSection></testPart><testFeedback>Bye.</testFeedback></assessmentTest>`;
-    expect(readTest(parsed(odd), 'tests/t.xml').problems.map((p) => p.element)).toEqual(['branchRule', 'timeLimits', 'assessmentSection', 'testFeedback']); // prettier-ignore
+    const odd = `<assessmentTest title="t"><testPart navigationMode="linear"><assessmentSection identifier="a" title="A"><branchRule target="EXIT_TEST"/>${ref(1)}<timeLimits maxTime="60"/><assessmentSection identifier="b" title="B">${ref(2)}</assessmentSection></assessmentSection></testPart><outcomeProcessing><setOutcomeValue identifier="PASS"><gte/></setOutcomeValue></outcomeProcessing><testFeedback>Bye.</testFeedback></assessmentTest>`;
+    expect(readTest(parsed(odd), 'tests/t.xml').problems.map((p) => p.element)).toEqual(['branchRule', 'timeLimits', 'assessmentSection', 'outcomeProcessing', 'testFeedback']); // prettier-ignore
     expect(() => readTest(parsed('<assessmentItem/>'), 't.xml')).toThrow('This is no test');
   });
 });

@@ -382,6 +382,17 @@ function withText(node: DocumentNode, text: string): DocumentNode {
   return node.content === undefined ? node : { ...node, content: node.content.map((child) => withText(child, text)) };
 }
 
+const READ = new Set([
+  ...['responseDeclaration', 'outcomeDeclaration', 'templateDeclaration', 'templateProcessing', 'assessmentStimulusRef'],
+  ...['itemBody', 'responseProcessing', 'modalFeedback'],
+]);
+const LEFT_OUT: Readonly<Record<string, string>> = {
+  stylesheet: 'Its styles were left out; questions look as everything here does.',
+  catalogInfo: 'Other forms of its words (spoken, signed, translated) were left out.',
+  companionMaterialsInfo: 'Tools and tables it wants beside it were left out. A calculator is set for the whole quiz.',
+  contextDeclaration: 'What it wants to know of the test around it was left out.',
+};
+
 /**
  * Reads an item of QTI 2.1, 2.2 or 3.0. What its answers are worth is learnt by running its processing (templates and rules that are written
  * out alike); what is not understood is named by its element. Throws {@link Unread} where nothing can be made of it.
@@ -395,6 +406,11 @@ export function readItem(item: QtiNode, from: QtiSources): QtiItemRead {
   if (template !== '' && templateOf(processing) === null && nodesIn(processing).length === 0)
     reader.note('responseProcessing', `The template “${template.slice(0, 90)}” is not known; the key of the item is used.`);
   if (attr(item, 'adaptive') === 'true') reader.note('assessmentItem', 'It changes while it is answered; only its first state came in.');
+  for (const part of nodesIn(item)) {
+    const what = LEFT_OUT[part.name];
+    if (what !== undefined) reader.note(part.name, what);
+    else if (!READ.has(part.name)) reader.note(part.name, 'This part of an item is not understood; it was left out.');
+  }
   const questions = reader.read();
   return {
     questions,
