@@ -19,7 +19,20 @@ try {
   prepareSchool(env);
   // One by name, or all of them.
   const wanted = process.argv.slice(2);
-  const files = ['totals', 'gradebook', 'pages', 'building', 'packages', 'matching', 'marking', 'quiz', 'questions', 'sheets', 'remark', 'taking'];
+  const files = [
+    'totals',
+    'gradebook',
+    'pages',
+    'building',
+    'packages',
+    'matching',
+    'marking',
+    'quiz',
+    'questions',
+    'sheets',
+    'remark',
+    'taking',
+  ];
   for (const file of wanted.length === 0 ? files : files.filter((name) => wanted.includes(name)))
     spawnSync(join(root, 'node_modules/.bin/tsx'), [`bench/src/${file}.ts`], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'] });
 } finally {
