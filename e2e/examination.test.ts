@@ -60,6 +60,12 @@ describe('an examination', () => {
     await h.click(h.button('Make 3 questions'));
     await h.text('3 questions, 3 points');
     await h.click(h.button('close'));
+    const order = async (): Promise<string> =>
+      (await rosemary.query('select string_agg(v.kind, \' \' order by p.position) as kinds from quiz_part p join quiz_section s on s.id = p.section_id join question_version v on v.question_id = p.question_id where s.item_id = $1', [quizId])).rows[0].kinds as string; // prettier-ignore
+    await h.drag(await h.css('.q:nth-child(3) .no'), await h.css('.q:nth-child(1) .no'));
+    await h.eventually(async () => (await order()) === 'short single truth', 'the third question stands first');
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => (await order()) === 'single truth short', 'it stands where it was');
     await h.click(h.button('Settings'));
     await h.fill(h.field('Pass, points'), `2${Key.TAB}`);
     await h.text('Saved ');

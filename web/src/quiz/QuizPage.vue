@@ -3,6 +3,7 @@ import type { DrawWish, QuestionChange, QuestionView, QuizPart } from '@rosemary
 import { formatPoints, KIND_WORDS, newKey, plainText } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
 import { useRoute } from 'vue-router';
 import BankPicker from '../bank/BankPicker.vue';
 import KeyOnlyForm from '../paperTest/KeyOnlyForm.vue';
@@ -20,6 +21,7 @@ import QuestionSide from './QuestionSide.vue';
 import QuizOutside from './QuizOutside.vue';
 import QuizSettings from './QuizSettings.vue';
 import { useQuiz, type NewPart, type SectionsWish } from './quizStore.ts';
+import { useQuestionOrder } from './useQuestionOrder.ts';
 
 /** The paper as it will be printed, its key and points in the margin; a question is written where it stands. */
 const route = useRoute();
@@ -72,22 +74,7 @@ const remove = (part: QuizPart, sectionId: string): Promise<void> => {
     part.draw === null ? 'The question is out of the paper; it stays in the bank.' : 'The draw is out of the paper.',
   );
 };
-async function move(part: QuizPart, by: -1 | 1): Promise<void> {
-  const sections = detail.value.sections.map((s) => ({ ...s, parts: [...s.parts] }));
-  const at = sections.findIndex((s) => s.parts.some((p) => p.id === part.id));
-  const home = sections[at];
-  if (home === undefined) return;
-  const n = home.parts.findIndex((p) => p.id === part.id);
-  const to = n + by;
-  home.parts.splice(n, 1);
-  if (to >= 0 && to <= home.parts.length) home.parts.splice(to, 0, part);
-  else {
-    const next = sections[at + by];
-    if (next === undefined) return;
-    next.parts.splice(by === 1 ? 0 : next.parts.length, 0, part);
-  }
-  await savePaper(sections, 'Moved.');
-}
+const { move, drop } = useQuestionOrder(() => detail.value.sections, savePaper);
 async function open(part: QuizPart): Promise<void> {
   if (chosen.value === part.id) return;
   await editor()?.flush();
@@ -265,74 +252,90 @@ onBeforeUnmount(() => {
               </button>
             </p>
           </div>
-          <article v-for="p in s.parts" :key="p.id" class="q" :class="{ on: chosen === p.id }">
-            <div class="margin">
-              <span
-                >{{ formatPoints(p.points) }} {{ p.points === 1000 ? 'point' : 'points'
-                }}{{ (p.draw?.count ?? 1) > 1 ? ' each' : '' }}</span
-              >
-              <template v-if="p.question">
-                <span>{{ [...p.question.objectives, p.question.level ?? KIND_WORDS[p.question.key.kind]].join(' · ') }}</span>
-                <span v-if="p.question.use.shareRight !== null">share right {{ figure(p.question.use.shareRight) }}</span>
-                <span v-if="p.question.faults.length > 0" class="clay">{{
-                  p.question.faults.length === 1 ? 'lacks something' : `lacks ${p.question.faults.length} things`
-                }}</span>
-              </template>
-              <span v-else-if="p.draw" :class="{ clay: p.draw.matching < p.draw.count }"
-                >draw {{ p.draw.count }} of {{ p.draw.matching }}</span
-              >
-            </div>
-            <span class="no">{{ numberOf.get(p.id)?.[0] }}{{ (p.draw?.count ?? 1) > 1 ? `–${numberOf.get(p.id)?.[1]}` : '' }}</span>
-            <div class="body">
-              <template v-if="p.question">
-                <p v-if="p.question.stimulus" class="label">
-                  with “{{ p.question.stimulus.title || plainText(p.question.stimulus.document).slice(0, 60) }}”
-                </p>
-                <QuestionEdit
-                  v-if="chosen === p.id && canChange && p.question.canEdit && p.question.number === p.question.newest"
-                  :key="`${p.id} ${reopened}`"
-                  ref="edit"
-                  :question="p.question"
-                  :course-id="courseId"
-                  @saved="quiz.putQuestion($event)"
-                  @next="addAfter(p, s.id)"
-                />
-                <div
-                  v-else
-                  class="shown"
-                  :role="canEdit ? 'button' : undefined"
-                  :tabindex="canEdit ? 0 : undefined"
-                  :aria-label="`Question ${numberOf.get(p.id)?.[0]}: ${p.question.title}`"
-                  @click="open(p)"
-                  @keydown.enter.prevent.stop="open(p)"
+          <VueDraggable
+            :model-value="s.parts as QuizPart[]"
+            group="questions"
+            handle=".no"
+            :disabled="!canChange"
+            :animation="120"
+            force-fallback
+            fallback-on-body
+            :fallback-tolerance="3"
+            class="questions"
+            :data-section="sn"
+            @end="drop"
+          >
+            <article v-for="p in s.parts" :key="p.id" class="q" :class="{ on: chosen === p.id }">
+              <div class="margin">
+                <span
+                  >{{ formatPoints(p.points) }} {{ p.points === 1000 ? 'point' : 'points'
+                  }}{{ (p.draw?.count ?? 1) > 1 ? ' each' : '' }}</span
                 >
-                  <QuestionOnPaper :question="p.question" />
-                </div>
-                <p v-if="canChange && p.question.newest > p.question.number" class="label">
-                  There is a newer version of this question. <button class="act" @click="takeNewer(p)">Take it over</button>
-                </p>
-                <p v-if="chosen === p.id && canChange && !p.question.canEdit" class="label">
-                  This question is kept by somebody else. <button class="act" @click="makeCopy(p)">Use a copy of your own</button>
-                </p>
-              </template>
-              <p v-else-if="p.draw" class="drawn">
-                {{ p.draw.count === 1 ? 'One question' : `${p.draw.count} questions` }}, at random, from the bank:
-                <b>{{ p.draw.words }}</b>. {{ p.draw.matching === 1 ? 'One matches.' : `${p.draw.matching} match.` }}
-                <button v-if="canChange" class="act" @click="form = { kind: 'draw', sectionId: s.id, part: p }">
-                  {{ p.draw.matching === 0 ? 'change it' : 'see them' }}
-                </button>
-              </p>
-              <p v-if="canChange && (chosen === p.id || p.draw)" class="acts">
                 <template v-if="p.question">
-                  <button class="act" @click="addAfter(p, s.id)">next question</button>
-                  <button class="act" @click="addAfter(p, s.id, true)">one like this</button>
+                  <span>{{ [...p.question.objectives, p.question.level ?? KIND_WORDS[p.question.key.kind]].join(' · ') }}</span>
+                  <span v-if="p.question.use.shareRight !== null">share right {{ figure(p.question.use.shareRight) }}</span>
+                  <span v-if="p.question.faults.length > 0" class="clay">{{
+                    p.question.faults.length === 1 ? 'lacks something' : `lacks ${p.question.faults.length} things`
+                  }}</span>
                 </template>
-                <button class="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} up`" @click="move(p, -1)">up</button>
-                <button class="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} down`" @click="move(p, 1)">down</button>
-                <button class="act" @click="remove(p, s.id)">take it out</button>
-              </p>
-            </div>
-          </article>
+                <span v-else-if="p.draw" :class="{ clay: p.draw.matching < p.draw.count }"
+                  >draw {{ p.draw.count }} of {{ p.draw.matching }}</span
+                >
+              </div>
+              <span class="no" :class="{ grip: canChange }" :title="canChange ? 'drag to move' : undefined"
+                >{{ numberOf.get(p.id)?.[0] }}{{ (p.draw?.count ?? 1) > 1 ? `–${numberOf.get(p.id)?.[1]}` : '' }}</span
+              >
+              <div class="body">
+                <template v-if="p.question">
+                  <p v-if="p.question.stimulus" class="label">
+                    with “{{ p.question.stimulus.title || plainText(p.question.stimulus.document).slice(0, 60) }}”
+                  </p>
+                  <QuestionEdit
+                    v-if="chosen === p.id && canChange && p.question.canEdit && p.question.number === p.question.newest"
+                    :key="`${p.id} ${reopened}`"
+                    ref="edit"
+                    :question="p.question"
+                    :course-id="courseId"
+                    @saved="quiz.putQuestion($event)"
+                    @next="addAfter(p, s.id)"
+                  />
+                  <div
+                    v-else
+                    class="shown"
+                    :role="canEdit ? 'button' : undefined"
+                    :tabindex="canEdit ? 0 : undefined"
+                    :aria-label="`Question ${numberOf.get(p.id)?.[0]}: ${p.question.title}`"
+                    @click="open(p)"
+                    @keydown.enter.prevent.stop="open(p)"
+                  >
+                    <QuestionOnPaper :question="p.question" />
+                  </div>
+                  <p v-if="canChange && p.question.newest > p.question.number" class="label">
+                    There is a newer version of this question. <button class="act" @click="takeNewer(p)">Take it over</button>
+                  </p>
+                  <p v-if="chosen === p.id && canChange && !p.question.canEdit" class="label">
+                    This question is kept by somebody else. <button class="act" @click="makeCopy(p)">Use a copy of your own</button>
+                  </p>
+                </template>
+                <p v-else-if="p.draw" class="drawn">
+                  {{ p.draw.count === 1 ? 'One question' : `${p.draw.count} questions` }}, at random, from the bank:
+                  <b>{{ p.draw.words }}</b>. {{ p.draw.matching === 1 ? 'One matches.' : `${p.draw.matching} match.` }}
+                  <button v-if="canChange" class="act" @click="form = { kind: 'draw', sectionId: s.id, part: p }">
+                    {{ p.draw.matching === 0 ? 'change it' : 'see them' }}
+                  </button>
+                </p>
+                <p v-if="canChange && (chosen === p.id || p.draw)" class="acts">
+                  <template v-if="p.question">
+                    <button class="act" @click="addAfter(p, s.id)">next question</button>
+                    <button class="act" @click="addAfter(p, s.id, true)">one like this</button>
+                  </template>
+                  <button class="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} up`" @click="move(p, -1)">up</button>
+                  <button class="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} down`" @click="move(p, 1)">down</button>
+                  <button class="act" @click="remove(p, s.id)">take it out</button>
+                </p>
+              </div>
+            </article>
+          </VueDraggable>
           <p v-if="s.parts.length === 0" class="soft empty">
             {{ canChange ? 'No question yet. Begin with one, paste a list, or take some from the bank.' : 'No question yet.' }}
           </p>
@@ -472,6 +475,13 @@ onBeforeUnmount(() => {
   font:
     16px/25px 'Literata Variable',
     serif;
+}
+.no.grip {
+  cursor: grab;
+}
+/* An empty section has room for a question to be let fall. */
+.questions {
+  min-height: 8px;
 }
 .margin {
   position: absolute;
