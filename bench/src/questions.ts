@@ -87,7 +87,7 @@ try {
     const form = new FormData();
     form.append('file', new Blob([new Uint8Array(bytes)]), 'questions.zip');
     const at = performance.now();
-    const done = await call<{ questions: { problem: string }[] }>('POST', `${base}/qti?look=${isLook}`, form);
+    const done = await call<{ questions: { problem: string }[] }>('POST', `${base}/qti${isLook ? '/preview' : ''}`, form);
     const took = performance.now() - at;
     if (done.questions.some((q) => q.problem !== '')) throw new Error('A question did not come in.');
     return took;

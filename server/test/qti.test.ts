@@ -182,7 +182,7 @@ async function opened(bytes: Buffer): Promise<Zip> {
   return readZip(path);
 }
 const bring = (courseId: string, bytes: Buffer, query = '', who = teacher()) =>
-  who.post(`/api/courses/${courseId}/bank/qti?${query}`).attach('file', bytes, 'questions.zip');
+  who.post(`/api/courses/${courseId}/bank/qti${query === 'look' ? '/preview' : `?${query}`}`).attach('file', bytes, 'questions.zip');
 async function brought(courseId: string, bytes: Buffer, query = ''): Promise<QtiDone> {
   const answer = await bring(courseId, bytes, query);
   if (answer.status !== 200) throw new Error(JSON.stringify(answer.body));
@@ -312,7 +312,7 @@ describe('a package that somebody else made', () => {
       'imsmanifest.xml': manifest('one.xml', 'two.xml', 'three.xml', 'gone.xml', 'broken.xml'),
       ...{ 'one.xml': truth('one'), 'two.xml': drawing, 'three.xml': odd, 'broken.xml': '<assessmentItem><p>' },
     };
-    const looked = await brought(courseId, await packZip(entries), 'look=true');
+    const looked = await brought(courseId, await packZip(entries), 'look');
     expect(await bankOf(courseId)).toHaveLength(0);
     const done = await brought(courseId, await packZip(entries));
     expect(done.questions.map(({ id: _, ...q }) => q)).toEqual(looked.questions.map(({ id: _, ...q }) => q));
@@ -331,7 +331,7 @@ describe('a package that somebody else made', () => {
       <assessmentSection identifier="s" title="Part A" visible="true"><rubricBlock view="candidate"><p>Answer both.</p></rubricBlock>
       <assessmentItemRef identifier="i1" href="items/one.xml"><weight identifier="w" value="3"/></assessmentItemRef><assessmentItemRef identifier="i2" href="items/two.xml"/></assessmentSection></testPart></assessmentTest>`;
     const entries = { 'test.xml': test, 'items/one.xml': truth('one'), 'items/two.xml': truth('two') };
-    const alone = await brought(courseId, await packZip(entries), 'look=true');
+    const alone = await brought(courseId, await packZip(entries), 'look');
     expect(alone.problems.join()).toContain('There is no imsmanifest.xml');
     expect(alone.quizzes).toMatchObject([{ title: 'A test', questions: 2, itemId: null }]);
     const done = await brought(courseId, await packZip(entries), `unit=${unitId}`);
@@ -358,7 +358,7 @@ describe('a package that somebody else made', () => {
     const one = await packZip({ 'imsmanifest.xml': manifest('one.xml'), 'one.xml': truth('one') });
     await bring(school.courseId, one, '', student).expect(403);
     await bring(school.courseId, one, '', assistant).expect(403);
-    await bring(school.courseId, one, 'look=true', assistant).expect(403);
+    await bring(school.courseId, one, 'look', assistant).expect(403);
     await bring(courseId, one, '', student).expect(404);
   });
 });

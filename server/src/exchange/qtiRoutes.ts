@@ -1,3 +1,4 @@
+import type { QtiDone } from '@rosemary/api';
 import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
 import { ZipFile } from 'yazl';
 import { listFolders } from '../bank/folders.ts';
@@ -9,6 +10,7 @@ import { itemOf, QUIZ } from '../quiz/quizRoute.ts';
 import { folderOf } from '../quiz/quizzes.ts';
 import { bringQti } from './qtiIn.ts';
 import { makeQtiPackage, readQuizOut, type QtiPackage } from './qtiOut.ts';
+import type { Zip } from './unzip.ts';
 import { addStored, sendZip, withPackage } from './zipped.ts';
 
 const MOST_QUESTIONS = 1000;
@@ -35,6 +37,16 @@ async function sendPackage(c: MemberContext<undefined>, made: QtiPackage, name: 
   for (const [path, text] of made.texts) zip.addBuffer(Buffer.from(text), path, { mtime: at });
   for (const [path, file] of made.files) addStored(c.db, zip, path, file, at);
   await sendZip(zip, name, c.response);
+}
+
+async function bringPackage(c: MemberContext<undefined>, zip: Zip, isPreview: boolean): Promise<QtiDone> {
+  const [folder, unit] = [c.query.folder ?? '', c.query.unit ?? ''];
+  const folderId = folder === '' ? await folderOf(c.db, c.courseId) : folder;
+  const done = await bringQti(c.db, c.person, c.courseId, zip, { folderId, unitId: unit === '' ? null : unit, isPreview }, c.now);
+  const after = { questions: done.questions.length, quizzes: done.quizzes.length };
+  if (!isPreview)
+    await writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action: 'questions brought in', after });
+  return done;
 }
 
 /** Questions and quizzes out as packages of QTI, and in. */
@@ -70,21 +82,14 @@ export const qtiRoutes: readonly Route[] = [
       return { losses, items: [...texts.keys()].filter((path) => path.startsWith('items/')).length };
     },
   }),
-  courseRoute<undefined>('plan.edit', {
-    method: 'post',
-    path: `${BANK}/qti`,
-    takesFile: true,
-    handle: (c) =>
-      withPackage(c.request, c.response, async (zip) => {
-        const isPreview = c.query.look === 'true';
-        const asked = c.query.folder ?? '';
-        const folderId = asked === '' ? await folderOf(c.db, c.courseId) : asked;
-        const unitId = (c.query.unit ?? '') === '' ? null : (c.query.unit ?? null);
-        const done = await bringQti(c.db, c.person, c.courseId, zip, { folderId, unitId, isPreview }, c.now);
-        const after = { questions: done.questions.length, quizzes: done.quizzes.length };
-        if (!isPreview)
-          await writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action: 'questions brought in', after });
-        return done;
-      }),
-  }),
+  // Looking does everything and takes it back; nobody else has to know.
+  ...[true, false].map((isPreview) =>
+    courseRoute<undefined>('plan.edit', {
+      method: 'post',
+      path: `${BANK}/qti${isPreview ? '/preview' : ''}`,
+      takesFile: true,
+      isSilent: isPreview,
+      handle: (c) => withPackage(c.request, c.response, (zip) => bringPackage(c, zip, isPreview)),
+    }),
+  ),
 ];

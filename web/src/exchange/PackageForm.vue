@@ -18,7 +18,7 @@ const unit = ref('');
 const units = ref<readonly { id: string; title: string }[]>([]);
 const base = computed(() => `/courses/${props.courseId}`);
 const ask = (isLook: boolean): Promise<QtiDone | null> =>
-  carry<QtiDone>(`${base.value}/bank/qti?look=${isLook}&folder=${folder.value}&unit=${unit.value}`);
+  carry<QtiDone>(`${base.value}/bank/qti${isLook ? '/preview' : ''}?folder=${folder.value}&unit=${unit.value}`);
 onMounted(async () => {
   units.value = (await get<Plan>(`${base.value}/plan`).catch(() => null))?.units.filter((u) => !u.isStanding) ?? [];
 });

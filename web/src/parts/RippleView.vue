@@ -7,7 +7,9 @@ import { computed, ref } from 'vue';
 const props = defineProps<{ ripple: Ripple; levels: readonly SchemeLevel[] }>();
 const HEIGHT = 270;
 const LEFT = 70;
-const RIGHT = 400;
+const RIGHT = 360;
+/** As many letters as there is room for beside the chart. */
+const MOST_LETTERS = 15;
 const showsAll = ref(false);
 // The chart is drawn from the numbers as they are read; nothing is computed from these.
 const both = computed(() =>
@@ -53,7 +55,10 @@ const signed = (before: string | null, after: string | null): string => {
   const d = Number(after) - Number(before);
   return `${d < 0 ? '−' : '+'} ${Math.abs(d).toFixed(1)}`;
 };
-const short = (name: string): string => name.split(',')[0] ?? name;
+const short = (name: string): string => {
+  const family = name.split(',')[0] ?? name;
+  return family.length > MOST_LETTERS ? `${family.slice(0, MOST_LETTERS - 1)}…` : family;
+};
 </script>
 
 <template>
