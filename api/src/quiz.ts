@@ -470,6 +470,14 @@ export const newCorrection = Joi.object<NewCorrection, true>({
   reason: Joi.string().trim().min(1).max(LIMITS.reason).required().label('Reason'),
 });
 
+/** A question as its quiz was taken with it, to be corrected. */
+export interface CorrectableQuestion {
+  /** In the version that was taken, with the key as it is scored by now. */
+  readonly question: QuestionView;
+  /** The newest version in the bank, where it is another and of the same kind. */
+  readonly newer: QuestionView | null;
+}
+
 export interface QuizStatistics {
   readonly title: string;
   readonly attempts: number;

@@ -1,5 +1,6 @@
 import {
   paragraphs,
+  type CorrectableQuestion,
   type OwnQuiz,
   type PaperReview,
   type QuestionAnswers,
@@ -588,6 +589,33 @@ describe('correcting a key', () => {
     expect(await grade(0)).toEqual([{ raw: '1.000', is_released: true }]);
     await school.agents.instructor.post(`${base()}/corrections/${made.body.id}/restore`).expect(200);
     expect(await grade(0)).toEqual([{ raw: '2.000', is_released: true }]);
+  });
+
+  it('begins with the version that was taken and what corrections made of it, and offers the bank’s newer key', async () => {
+    await makeQuiz([single('Which?'), numeric]);
+    await take('student', [B, null]);
+    const { instructor, assistant, student } = school.agents;
+    const question = (await detail()).sections[0]?.parts[0]?.question;
+    const asked = async (who = instructor): Promise<CorrectableQuestion> =>
+      (await who.get(`${base()}/corrections/${question?.id}`).expect(200)).body as CorrectableQuestion;
+    expect(await asked()).toMatchObject({ question: { number: 1, key: question?.key }, newer: null });
+    const choices = [choice('a', 'the lever'), choice('b', 'the roller', 100_000), choice('c', 'the barrel')];
+    const key = { kind: 'single', hasDontKnow: false, choices };
+    const change = { version: question?.version, words: paragraphs('Which, then?'), key };
+    await instructor.put(`/api/courses/${school.courseId}/bank/questions/${question?.id}`).send(change).expect(200);
+    // The quiz keeps what it was taken with; the newer key can be taken over, with its ripple.
+    const offered = await asked(assistant);
+    expect(offered).toMatchObject({ question: { number: 1, key: question?.key }, newer: { number: 2, key } });
+    const body = { questionId: question?.id, kind: 'key', key: offered.newer?.key, points: null, reason: 'as the bank has it' };
+    const ripple = await instructor.post(`${base()}/corrections`).set('x-rehearse', '1').send(body).expect(200);
+    expect(JSON.stringify(ripple.body)).toContain(school.students[0]);
+    await instructor.post(`${base()}/corrections`).send(body).expect(200);
+    expect((await grade(0))[0]?.raw).toBe('1.000');
+    expect((await asked()).question).toMatchObject({ number: 1, key });
+    await student.get(`${base()}/corrections/${question?.id}`).expect(403);
+    expect((await instructor.get(`${base()}/corrections/${randomUUID()}`).expect(409)).body.detail).toContain(
+      'Nobody has had this question',
+    );
   });
 
   it('drops a question so that full marks are still the points of the quiz', async () => {

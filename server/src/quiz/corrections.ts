@@ -1,9 +1,10 @@
-import type { NewCorrection } from '@rosemary/api';
-import { decimalText, keyFaults } from '@rosemary/core';
+import type { CorrectableQuestion, NewCorrection, QuestionView } from '@rosemary/api';
+import { decimalText, keyFaults, type Actor } from '@rosemary/core';
+import { listVersions } from '../bank/questions.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { loadQuestions } from './content.ts';
-import { scoreAttempts } from './scoring.ts';
+import { listCorrections, scoreAttempts } from './scoring.ts';
 
 /** Marked again in one go at most; beyond it a job goes on, and the page says how far it is. */
 export const MOST_AT_ONCE = 500;
@@ -18,6 +19,21 @@ async function requireUsed(db: Db, itemId: string, questionId: string): Promise<
   if (used === null)
     throw new AppError('not-now', 'Nobody has had this question yet, so there is nothing to correct. Change the question itself.');
   return used.number;
+}
+
+/** A question in the version that was taken, its key as corrections have made it; and the newest of the bank, which may be taken over. */
+export async function getCorrectable(db: Db, actor: Actor, itemId: string, questionId: string): Promise<CorrectableQuestion> {
+  const number = await requireUsed(db, itemId, questionId);
+  const taken = (await listVersions(db, actor, [{ id: questionId, number }])).get(questionId);
+  if (taken === undefined) throw notFound();
+  const key = (await listCorrections(db, itemId)).reduce(
+    (held, c) => (c.kind === 'key' && c.questionId === questionId ? c.key : held),
+    taken.key,
+  );
+  const newest =
+    taken.newest > number ? await listVersions(db, actor, [{ id: questionId, number: taken.newest }]) : new Map<string, QuestionView>();
+  const newer = newest.get(questionId);
+  return { question: { ...taken, key }, newer: newer?.key.kind === key.kind ? newer : null };
 }
 
 /** Attempts that hold a question and are handed in. */

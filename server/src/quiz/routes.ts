@@ -24,7 +24,7 @@ import { notFound } from '../platform/errors.ts';
 import { courseRoute, type MemberContext, type Route, type Sending } from '../platform/route.ts';
 import { getPlanItem } from '../plan/queries.ts';
 import { loadQuestions, questionsOf, showPaper } from './content.ts';
-import { correctQuestion, setCorrectionUndone } from './corrections.ts';
+import { correctQuestion, getCorrectable, setCorrectionUndone } from './corrections.ts';
 import { addQuestions, getQuiz, getQuizDetail, listSections, readPools, savePaper, saveQuiz, storePaper } from './quizzes.ts';
 import { actOnAttempt, getAttemptPaper, getResults, giveScore, listQuestionAnswers, requireAnswerFile } from './results.ts';
 import { shareQuestion } from './questionShares.ts';
@@ -259,6 +259,14 @@ export const quizRoutes: readonly Route[] = [
         'statistics',
         c,
       );
+    },
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: `${QUIZ}/corrections/:questionId`,
+    handle: async (c) => {
+      await requireQuiz(c);
+      return getCorrectable(c.db, c.person, itemOf(c), c.params.questionId ?? '');
     },
   }),
   courseRoute<NewCorrection>('gradebook.edit', {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { NewCorrection, QuestionView } from '@rosemary/api';
+import type { CorrectableQuestion, NewCorrection, QuestionView } from '@rosemary/api';
 import { parsePoints, type QuestionKey } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import LineInput from '../parts/LineInput.vue';
@@ -22,7 +22,17 @@ const emit = defineEmits<{ leave: [] }>();
 const ripple = useRipple();
 const notices = useNotices();
 const question = shallowRef<QuestionView | null>(null);
+/** The newest version in the bank, where it is another. */
+const newer = shallowRef<QuestionView | null>(null);
 const key = shallowRef<QuestionKey | null>(null);
+const taken = ref(0);
+function takeOver(): void {
+  if (newer.value === null) return;
+  key.value = newer.value.key;
+  kind.value = 'key';
+  // The editor begins anew with it.
+  taken.value += 1;
+}
 const kind = ref<NewCorrection['kind']>('key');
 const reason = ref('');
 const points = ref(props.points);
@@ -31,8 +41,10 @@ const isBusy = ref(false);
 const hasKey = computed(() => key.value !== null && key.value.kind !== 'essay' && key.value.kind !== 'file');
 onMounted(async () => {
   try {
-    question.value = (await get<{ question: QuestionView }>(`/courses/${props.courseId}/bank/questions/${props.questionId}`)).question;
-    key.value = question.value.key;
+    const found = await get<CorrectableQuestion>(`${props.base}/corrections/${props.questionId}`);
+    question.value = found.question;
+    newer.value = found.newer;
+    key.value = found.question.key;
     if (!hasKey.value) kind.value = 'credit';
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -85,8 +97,14 @@ async function apply(): Promise<void> {
       <label><input v-model="kind" type="radio" value="drop" /> it is left out; the rest makes the quiz’s points</label>
       <label><input v-model="kind" type="radio" value="points" /> it has other points</label>
     </fieldset>
+    <p v-if="newer && hasKey" class="label">
+      It was taken as version {{ question?.number }}; the bank has version {{ newer.number }}.
+      <button class="act" @click="takeOver">Take over its key</button>
+      <template v-if="taken > 0"> Its key stands below.</template>
+    </p>
     <KeyEditor
       v-if="kind === 'key' && key && hasKey"
+      :key="taken"
       :value="key"
       :picture="question?.picture ?? null"
       :course-id="courseId"
