@@ -1,4 +1,4 @@
-import { checkDocument, type NewQuestion, type QuestionChange, type QuestionView, type QuestionWish } from '@rosemary/api';
+import { checkDocument, type BankFolder, type NewQuestion, type QuestionChange, type QuestionView, type QuestionWish } from '@rosemary/api';
 import {
   filesIn,
   keyFaults,
@@ -119,6 +119,8 @@ export async function listVersions(
   db: Db,
   actor: Actor,
   wanted: readonly { readonly id: string; readonly number: number }[],
+  /** The folders they reach, where they are known already. */
+  known: readonly BankFolder[] | null = null,
 ): Promise<ReadonlyMap<string, QuestionView>> {
   if (wanted.length === 0) return new Map();
   const found = await rows<QuestionRow>(
@@ -127,7 +129,7 @@ export async function listVersions(
        join question_version v on v.question_id = q.id and v.number = w.number join person p on p.id = q.author_id`,
     [wanted.map((w) => w.id), wanted.map((w) => w.number)],
   );
-  const editable = new Set((await listFolders(db, actor, false)).filter((f) => f.canEdit).map((f) => f.id));
+  const editable = new Set((known ?? (await listFolders(db, actor, false))).filter((f) => f.canEdit).map((f) => f.id));
   const ids = found.map((row) => row.id);
   const shared = await inSharedQuizzes(db, actor, ids, true);
   const use = await readUse(db, ids);

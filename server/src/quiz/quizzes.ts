@@ -211,8 +211,9 @@ export async function getQuizDetail(db: Db, actor: Actor, courseId: string, item
     db,
     actor,
     parts.flatMap((p) => (p.question_id === null ? [] : [{ id: p.question_id, number: p.question_version ?? 1 }])),
+    folders,
   );
-  const drawn = await listVersions(db, actor, [...new Map([...pools.values()].flat().map((q) => [q.id, q])).values()]);
+  const drawn = await listVersions(db, actor, [...new Map([...pools.values()].flat().map((q) => [q.id, q])).values()], folders);
   const planned = parts.flatMap((p): PlannedQuestion[] => {
     const plan = (view: NonNullable<ReturnType<typeof held.get>>): PlannedQuestion => ({
       kind: view.key.kind,
