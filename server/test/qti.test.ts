@@ -325,6 +325,22 @@ describe('a package that somebody else made', () => {
     expect((await bankOf(courseId)).map((q) => q.key.kind)).toEqual(['truth']);
   });
 
+  it('keeps its order, what its manifest knows of an item, and says of an objective that is no code', async () => {
+    const { courseId } = await otherCourse();
+    const lom = (...codes: string[]): string =>
+      `<metadata><lom><general><title><string>From the manifest</string></title><keyword><string>train</string></keyword></general>${codes.map((c) => `<classification><purpose><value>educational objective</value></purpose><keyword><string>${c}</string></keyword></classification>`).join('')}</lom></metadata>`;
+    const long = 'Explains in their own words how the lever escapement locks and unlocks the train';
+    const paths = ['b.xml', 'a.xml', 'c.xml'];
+    const resources = paths.map((p, n) => `<resource identifier="r${n}" type="imsqti_item_xmlv2p2" href="${p}">${n === 0 ? lom('2.1', long) : ''}<file href="${p}"/></resource>`); // prettier-ignore
+    const untitled = truth('b').replace('title="b"', 'title=""');
+    const entries = { 'imsmanifest.xml': `<manifest><resources>${resources.join('')}</resources></manifest>`, 'a.xml': truth('a'), 'b.xml': untitled, 'c.xml': truth('c') }; // prettier-ignore
+    const done = await brought(courseId, await packZip(entries));
+    expect(done.questions[0]?.notes).toEqual([expect.stringContaining('is too long for the code of an objective')]);
+    const bank = await bankOf(courseId);
+    expect(bank.map((q) => q.title)).toEqual(['From the manifest', 'a', 'c']);
+    expect(bank[0]).toMatchObject({ tags: ['train'], objectives: ['2.1'] });
+  });
+
   it('is read without a manifest too, and as a quiz only where a unit is named', async () => {
     const { courseId, unitId } = await otherCourse();
     const test = `<assessmentTest xmlns="x" identifier="t" title="A test"><testPart identifier="p" navigationMode="linear" submissionMode="individual">

@@ -7,12 +7,12 @@ export const BANK = '/courses/:courseId/bank';
 const words = (text: string | undefined): string[] => (text ?? '').split(',').filter((w) => w !== '');
 
 /** What a search finds in the folders somebody reaches. */
-export async function searchBank({ db, person, query, now }: MemberContext<undefined>, folders: readonly BankFolder[], most: number) {
+export async function searchBank({ db, person, query }: MemberContext<undefined>, folders: readonly BankFolder[], most: number) {
   const asked = query.folder ?? '';
   const chosen = folders.some((f) => f.id === asked) ? await listBelow(db, asked) : folders.map((f) => f.id);
   const reached = new Set(folders.map((f) => f.id));
   // A quiz that a colleague shares is searched by itself.
-  const questionIds = (query.quiz ?? '') === '' ? null : await sharedQuestions(db, person, query.quiz ?? '', now);
+  const questionIds = (query.quiz ?? '') === '' ? null : await sharedQuestions(db, person, query.quiz ?? '');
   const folderIds = questionIds === null ? chosen.filter((id) => reached.has(id)) : [];
   const found = await listQuestions(
     db,

@@ -51,6 +51,7 @@ import type { Zip } from './unzip.ts';
 const MOST_XML = 4_194_304;
 const MOST_MANIFEST = 20_971_520;
 const MOST_ITEMS = 1000;
+const MOST_CODE = 60;
 
 export interface QtiWish {
   readonly folderId: string;
@@ -154,11 +155,10 @@ async function bringItem(
   named((root.attrs.title ?? '').trim());
   await storeShown(b, path, root, fresh);
   const read = readItem(root, sourcesAt(b, path));
-  const labels = {
-    tags: resource.tags.map((t) => t.slice(0, 40)),
-    objectives: resource.objectives.map((o) => o.slice(0, 40)),
-    level: resource.level,
-  };
+  const isCode = (text: string): boolean => text.length <= MOST_CODE;
+  for (const text of resource.objectives.filter((o) => !isCode(o)))
+    notes.push(`classification: “${text.slice(0, 60)}…” is too long for the code of an objective and was left out.`);
+  const labels = { tags: resource.tags.map((t) => t.slice(0, 40)), objectives: resource.objectives.filter(isCode), level: resource.level };
   const refs = read.stimulusRefs.map((ref) => b.find(path, ref));
   const shared = refs[0] === null || refs[0] === undefined ? null : await sharedText(b, refs[0], fresh, notes);
   if (refs.includes(null)) notes.push('assessmentStimulusRef: The shared text it names is not in the package.');
@@ -170,13 +170,14 @@ async function bringItem(
     const text = held === null ? stimulus : (held.stimulus ?? stimulus);
     const stimulusId =
       text === null ? shared : await makeStimulus(b, JSON.stringify([text.id, text.title, text.document]), text.title, text.document);
-    const standard = { title: title.slice(0, 200), words, key, feedback, picture };
+    const standard = { title: (title || resource.title).slice(0, 200), words, key, feedback, picture };
     const { stimulus: _, ...kept } = held ?? {};
     const ours = held === null ? null : newQuestion.validate({ ...kept, ...labels, stimulusId }, validationOptions);
     if (ours === null || ours.error !== undefined) notes.push(...said(read.problems));
     const { error, value } = ours?.error === undefined && ours !== null ? ours : newQuestion.validate({ ...standard, ...labels, stimulusId }, validationOptions); // prettier-ignore
     if (error !== undefined) throw invalid('file', error.details.map((d) => d.message).join(' '));
-    const id = await addQuestion(b.db, b.actor, b.folderId, value as NewQuestion, b.now);
+    // A millisecond apart, so that they stand in the bank in the order they had.
+    const id = await addQuestion(b.db, b.actor, b.folderId, value as NewQuestion, b.now + b.made.size);
     made.push([value as NewQuestion, { id, points, takesAway }]);
   }
   return made;

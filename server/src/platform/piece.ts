@@ -12,6 +12,8 @@ export async function piece<T>(db: Db, work: () => Promise<T>): Promise<Piece<T>
     return { ok: true, value };
   } catch (error) {
     await run(db, 'rollback to savepoint piece');
+    // It stays after that, and would stand in the way of the one around it.
+    await run(db, 'release savepoint piece');
     return { ok: false, error, reason: error instanceof AppError ? error.message : 'could not be taken in.' };
   }
 }

@@ -7,7 +7,7 @@ import { addItem } from '../plan/changes.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { bringQuiz } from './bringQuiz.ts';
-import { folderOf } from './quizzes.ts';
+import { folderOf, listSections, readPools } from './quizzes.ts';
 
 /** The quizzes that colleagues share with somebody, those of courses taken away left out. */
 export const listSharedQuizzes = (db: Db, personId: string): Promise<SharedQuiz[]> =>
@@ -31,10 +31,11 @@ async function requireShared(db: Db, personId: string, itemId: string): Promise<
 }
 
 /** The questions of a shared quiz, those of its draws included. */
-export async function sharedQuestions(db: Db, actor: Actor, itemId: string, now: number): Promise<string[]> {
-  const courseId = await requireShared(db, actor.personId, itemId);
-  const { questions } = await readQuizOut(db, actor, courseId, itemId, now);
-  return questions.map((q) => q.id);
+export async function sharedQuestions(db: Db, actor: Actor, itemId: string): Promise<string[]> {
+  await requireShared(db, actor.personId, itemId);
+  const sections = await listSections(db, itemId);
+  const drawn = [...(await readPools(db, sections)).values()].flatMap((pool) => pool.map((q) => q.id));
+  return [...new Set([...sections.flatMap((s) => s.parts.flatMap((p) => p.question_id ?? [])), ...drawn])];
 }
 
 /**
