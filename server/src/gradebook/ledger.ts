@@ -1,5 +1,5 @@
 import { decimalText, type GradeFacts } from '@rosemary/core';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { maybe, rows, type Db } from '../platform/database.ts';
 
 export interface GradeWrite {
   readonly itemId: string;
@@ -43,37 +43,45 @@ export async function findGradeForUpdate(db: Db, itemId: string, enrolmentId: st
   return row === null ? null : toGrade(row);
 }
 
-/** Appends an event and keeps the current state, in the caller's transaction. */
-export async function recordGrade(db: Db, write: GradeWrite): Promise<string> {
-  const raw = write.raw === null ? null : decimalText(write.raw);
-  const event = await rows<{ id: string }>(
+/** Locks the grades of several students at one item, each in turn and always in the same order, so that no two writers wait for each other. */
+export async function lockGrades(db: Db, itemId: string, enrolmentIds: readonly string[]): Promise<void> {
+  await db.query(
+    "select pg_advisory_xact_lock(hashtextextended($1 || ' ' || t.id::text, 0)) from (select id from unnest($2::uuid[]) as u(id) order by id) t",
+    [itemId, enrolmentIds],
+  );
+}
+
+/**
+ * Appends events and keeps the current state of each, in the caller's transaction and in one statement: at most one write for each student
+ * and item. Gives the identifiers of the events in the order of the writes.
+ */
+export async function recordGrades(db: Db, writes: readonly GradeWrite[]): Promise<string[]> {
+  if (writes.length === 0) return [];
+  const made = await rows<{ id: string; item_id: string; enrolment_id: string }>(
     db,
     `
-    insert into grade_event (item_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes)
-    values ($1, $2, $3, $4, $5, $6, $7, $8, $9, to_timestamp($10 / 1000.0), $11) returning id`,
+    with made as (
+      insert into grade_event (item_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes)
+      select t.item_id, t.enrolment_id, t.kind, t.state, t.raw, t.is_released, t.source, t.reason, t.actor_id, to_timestamp(t.at / 1000.0), t.undoes
+      from unnest($1::uuid[], $2::uuid[], $3::text[], $4::text[], $5::numeric[], $6::boolean[], $7::text[], $8::text[], $9::uuid[], $10::float8[], $11::bigint[])
+        with ordinality as t(item_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes, n) order by t.n
+      returning id, item_id, enrolment_id, state, raw, is_released)
+    insert into grade (item_id, enrolment_id, state, raw, is_released, last_event_id) select item_id, enrolment_id, state, raw, is_released, id from made
+    on conflict (item_id, enrolment_id) do update set state = excluded.state, raw = excluded.raw, is_released = excluded.is_released, last_event_id = excluded.last_event_id
+    returning last_event_id as id, item_id, enrolment_id`,
     [
-      write.itemId,
-      write.enrolmentId,
-      write.kind,
-      write.state,
-      raw,
-      write.isReleased,
-      write.source,
-      write.reason,
-      write.actorId,
-      write.at,
-      write.undoes ?? null,
+      ...[writes.map((w) => w.itemId), writes.map((w) => w.enrolmentId), writes.map((w) => w.kind), writes.map((w) => w.state)],
+      ...[writes.map((w) => (w.raw === null ? null : decimalText(w.raw))), writes.map((w) => w.isReleased), writes.map((w) => w.source)],
+      ...[writes.map((w) => w.reason), writes.map((w) => w.actorId), writes.map((w) => w.at), writes.map((w) => w.undoes ?? null)],
     ],
   );
-  const id = event[0]?.id ?? '';
-  await run(
-    db,
-    `
-    insert into grade (item_id, enrolment_id, state, raw, is_released, last_event_id) values ($1, $2, $3, $4, $5, $6)
-    on conflict (item_id, enrolment_id) do update set state = excluded.state, raw = excluded.raw, is_released = excluded.is_released, last_event_id = excluded.last_event_id`,
-    [write.itemId, write.enrolmentId, write.state, raw, write.isReleased, id],
-  );
-  return id;
+  const byCell = new Map(made.map((row) => [`${row.item_id} ${row.enrolment_id}`, row.id]));
+  return writes.map((w) => byCell.get(`${w.itemId} ${w.enrolmentId}`) ?? '');
+}
+
+/** Appends an event and keeps the current state, in the caller's transaction. */
+export async function recordGrade(db: Db, write: GradeWrite): Promise<string> {
+  return (await recordGrades(db, [write]))[0] ?? '';
 }
 
 export interface EventRow {

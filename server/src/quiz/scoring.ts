@@ -9,11 +9,12 @@ import {
   wantedOf,
   type Answer,
   type Correction,
+  type GradeFacts,
   type QuestionKey,
   type ScoredPart,
 } from '@rosemary/core';
 import type { GivenAnswer } from '@rosemary/api';
-import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
+import { lockGrades, recordGrades, type GradeWrite } from '../gradebook/ledger.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 import { loadQuestions, questionsOf, type StoredPaper } from './content.ts';
@@ -159,50 +160,68 @@ export async function scoreAttempts(
     'update quiz_attempt a set score = t.score, scored_at = to_timestamp($3 / 1000.0) from unnest($1::uuid[], $2::numeric[]) as t(id, score) where a.id = t.id and a.score is distinct from t.score',
     [totals.attempt, totals.score, wish.at],
   );
-  for (const enrolmentId of new Set(attempts.map((a) => a.enrolment_id))) await recordResult(db, courseId, itemId, enrolmentId, wish);
+  await recordResults(db, courseId, itemId, [...new Set(attempts.map((a) => a.enrolment_id))], wish);
 }
 
 interface ResultRow {
+  enrolment_id: string;
   counted: 'latest' | 'best' | 'first' | 'mean';
   release_mode: string;
   person_id: string;
+  /** The grade as it stands; null where there is none yet. */
+  last_event_id: string | null;
+  state: GradeFacts['state'];
+  raw: number | null;
+  is_released: boolean | null;
   source: string | null;
   attempts: { number: number; score: number | null }[];
 }
 
-/**
- * Brings the result of one student at a quiz into the ledger, from the attempts that are scored. Nothing is written while one of them
- * waits, where somebody typed a mark by hand, or where the student is exempt.
- */
-export async function recordResult(db: Db, courseId: string, itemId: string, enrolmentId: string, wish: ScoringWish): Promise<void> {
-  const current = await findGradeForUpdate(db, itemId, enrolmentId);
-  const row = await maybe<ResultRow>(
-    db,
-    `select z.counted, i.release_mode, e.person_id, (select source from grade_event where id = $3) as source,
-       coalesce((select json_agg(json_build_object('number', a.number, 'score', (a.score * 1000)::int) order by a.number) from quiz_attempt a where a.item_id = $1 and a.enrolment_id = $2 and a.state = 'handed in'), '[]') as attempts
-     from item i join quiz z on z.item_id = i.id join enrolment e on e.id = $2 where i.id = $1`,
-    [itemId, enrolmentId, current?.eventId ?? null],
-  );
-  if (row === null || current?.state === 'exempt' || (current !== null && current.state !== null && row.source === 'gradebook')) return;
+/** What a student's attempts give now, or null where the grade stays as it is. */
+function resultOf(row: ResultRow, itemId: string, wish: ScoringWish): GradeWrite | null {
+  const isGraded = row.last_event_id !== null;
+  if (row.state === 'exempt' || (isGraded && row.state !== null && row.source === 'gradebook')) return null;
   const isWaiting = row.attempts.some((a) => a.score === null);
   const counted = isWaiting ? null : countedScore(row.counted, row.attempts as { number: number; score: number }[]);
   // A result that waits again, or has no attempt behind it any more, is taken back.
   const raw = counted?.score ?? null;
-  if (raw === null && (current === null || current.raw === null || isWaiting)) return;
-  const isReleased = current?.isReleased === true || row.release_mode === 'finished';
-  if (current !== null && current.raw === raw && current.isReleased === isReleased) return;
+  if (raw === null && (!isGraded || row.raw === null || isWaiting)) return null;
+  const isReleased = row.is_released === true || row.release_mode === 'finished';
+  if (isGraded && row.raw === raw && row.is_released === isReleased) return null;
   const many = row.attempts.length > 1 ? countedWords(row.counted, row.attempts.length) : '';
-  await recordGrade(db, {
-    itemId,
-    enrolmentId,
-    kind: 'set',
-    state: raw === null ? null : 'scored',
-    raw,
-    isReleased,
-    source: 'quiz',
+  return {
+    ...{ itemId, enrolmentId: row.enrolment_id, kind: 'set', state: raw === null ? null : 'scored', raw, isReleased, source: 'quiz' },
     reason: [wish.reason ?? '', many].filter((w) => w !== '').join('; '),
     actorId: wish.actorId ?? row.person_id,
     at: wish.at,
-  });
-  if (isReleased) await announceReturned(db, courseId, itemId, [enrolmentId]);
+  };
 }
+
+/**
+ * Brings the results of students at a quiz into the ledger, from the attempts that are scored. Nothing is written where one of them waits,
+ * where somebody typed a mark by hand, or where the student is exempt.
+ */
+export async function recordResults(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  enrolmentIds: readonly string[],
+  wish: ScoringWish,
+): Promise<void> {
+  await lockGrades(db, itemId, enrolmentIds);
+  const found = await rows<ResultRow>(
+    db,
+    `select e.id as enrolment_id, z.counted, i.release_mode, e.person_id, g.last_event_id, g.state, (g.raw * 1000)::int as raw, g.is_released,
+       (select source from grade_event where id = g.last_event_id) as source,
+       coalesce((select json_agg(json_build_object('number', a.number, 'score', (a.score * 1000)::int) order by a.number) from quiz_attempt a where a.item_id = $1 and a.enrolment_id = e.id and a.state = 'handed in'), '[]') as attempts
+     from unnest($2::uuid[]) as w(id) join enrolment e on e.id = w.id join item i on i.id = $1 join quiz z on z.item_id = i.id
+       left join grade g on g.item_id = i.id and g.enrolment_id = e.id order by e.id`,
+    [itemId, enrolmentIds],
+  );
+  const writes = found.flatMap((row) => resultOf(row, itemId, wish) ?? []);
+  await recordGrades(db, writes);
+  const released = writes.filter((w) => w.isReleased).map((w) => w.enrolmentId);
+  if (released.length > 0) await announceReturned(db, courseId, itemId, released);
+}
+export const recordResult = (db: Db, courseId: string, itemId: string, enrolmentId: string, wish: ScoringWish): Promise<void> =>
+  recordResults(db, courseId, itemId, [enrolmentId], wish);

@@ -230,7 +230,7 @@ async function removeFolder(f: BankFolder): Promise<void> {
       <template v-else-if="bank">
         <BankRows :questions="bank.questions" :chosen="chosen" :opened="opened?.id ?? null" @choose="chosen = $event" @open="open" />
         <p v-if="bank.questions.length === 0" class="soft">
-          No question here yet. Every question you write in a quiz joins the bank; or begin one here.
+          No question here yet. Every question you write in a quiz joins the bank; or begin one here, or bring some in.
         </p>
         <button v-if="bank.questions.length < bank.total" class="act" @click="load(bank.questions.length)">more</button>
       </template>
