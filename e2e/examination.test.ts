@@ -44,13 +44,6 @@ const idIn = async (course: string, title: string): Promise<string | undefined> 
   (await h.api<{ units: { items: { id: string; title: string }[] }[] }>('GET', `${course}/plan`)).units
     .flatMap((u) => u.items)
     .find((i) => i.title === title)?.id;
-async function download(address: string): Promise<Buffer> {
-  const bytes = await rosemary.driver.executeAsyncScript<string>(
-    "const done = arguments[1]; fetch(arguments[0]).then((r) => r.arrayBuffer()).then((b) => { let s = ''; for (const x of new Uint8Array(b)) s += String.fromCharCode(x); done(btoa(s)); })",
-    address,
-  );
-  return Buffer.from(bytes, 'base64');
-}
 
 describe('an examination', () => {
   it('is set for a room: a code, and two lines of attainment, the second above the first', async () => {
@@ -90,7 +83,7 @@ describe('an examination', () => {
     await h.click(h.field('QTI 2.1'));
     const link = await h.css('a.go[href*="version=2.1"]');
     expect(await h.isAccessible()).toEqual([]);
-    const bytes = await download((await link.getAttribute('href')) ?? '');
+    const bytes = await h.download((await link.getAttribute('href')) ?? '');
     expect(bytes.subarray(0, 2).toString()).toBe('PK');
     writeFileSync(join(folder, 'room.zip'), bytes);
     await h.click(h.button('Leave it'));

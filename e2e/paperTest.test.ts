@@ -46,13 +46,6 @@ const grades = async (): Promise<string[]> =>
   (await rosemary.query('select raw from grade where item_id = $1 and raw is not null order by raw', [itemId])).rows.map(
     (r) => r.raw as string,
   );
-async function download(path: string): Promise<Buffer> {
-  const bytes = await rosemary.driver.executeAsyncScript<string>(
-    "const done = arguments[1]; fetch('/api' + arguments[0]).then((r) => r.arrayBuffer()).then((b) => { let s = ''; for (const x of new Uint8Array(b)) s += String.fromCharCode(x); done(btoa(s)); })",
-    path,
-  );
-  return Buffer.from(bytes, 'base64');
-}
 
 describe('a test on paper', () => {
   it('is there as soon as its key is typed', async () => {
@@ -75,7 +68,7 @@ describe('a test on paper', () => {
     await h.click(h.button('Make the answer sheets'));
     await h.text('the paper stays as it is since');
     expect(await h.isAccessible()).toEqual([]);
-    const paper = await download(`${quiz}/paper-test/question-paper`);
+    const paper = await h.download(`/api${quiz}/paper-test/question-paper`);
     expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
   });
 
@@ -84,7 +77,7 @@ describe('a test on paper', () => {
     const [page] = sheetLayout({
       ...{ questions: [...KEY].map(() => ({ options: 5, isMany: false })), columns: 3, spacing: 'roomy', alternates: true },
     });
-    const printed = await printPages(await download(`${quiz}/paper-test/sheets`), 110, [0, 1, 2]);
+    const printed = await printPages(await h.download(`/api${quiz}/paper-test/sheets`), 110, [0, 1, 2]);
     const right = [...KEY].map((letter): Filled => ({ marked: [letter.charCodeAt(0) - 65] }));
     const two = right.map((f, n) => (n === 0 || n === 4 ? { marked: [0, 3] } : f));
     const paths = printed.map((one, n) => {

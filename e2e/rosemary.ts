@@ -301,6 +301,14 @@ export function hands({ driver, url }: Rosemary) {
       .actions()
       .sendKeys(...keys)
       .perform();
+  /** The bytes of an address, fetched as the page would. */
+  async function download(address: string): Promise<Buffer> {
+    const bytes = await driver.executeAsyncScript<string>(
+      "const done = arguments[1]; fetch(arguments[0]).then((r) => r.arrayBuffer()).then((b) => { let s = ''; for (const x of new Uint8Array(b)) s += String.fromCharCode(x); done(btoa(s)); })",
+      address,
+    );
+    return Buffer.from(bytes, 'base64');
+  }
   const phone = (): Promise<void> => setSize(driver, 390, 844) as Promise<void>;
   const shoot = async (path: string): Promise<void> => {
     writeFileSync(path, Buffer.from(await driver.takeScreenshot(), 'base64'));
@@ -328,5 +336,6 @@ export function hands({ driver, url }: Rosemary) {
     drag,
     phone,
     shoot,
+    download,
   };
 }

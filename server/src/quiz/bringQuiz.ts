@@ -1,4 +1,4 @@
-import type { PaperPartWish, QuizChange } from '@rosemary/api';
+import type { ArchiveQuiz, PaperPartWish, QuizChange } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
 import { addFolder } from '../bank/folders.ts';
 import { moveQuestions } from '../bank/questions.ts';
@@ -9,18 +9,7 @@ import { folderOf, getQuiz, listSections, savePaper, saveQuiz } from './quizzes.
 export interface BroughtQuiz {
   readonly title: string;
   readonly setting: Omit<QuizChange, 'version'>;
-  readonly sections: readonly {
-    readonly title: string;
-    readonly instructions: string;
-    readonly isShuffled: boolean;
-    readonly parts: readonly {
-      readonly questionIds: readonly string[];
-      /** So many of them are drawn; null takes them all. */
-      readonly count: number | null;
-      readonly points: number;
-      readonly floor: number | null;
-    }[];
-  }[];
+  readonly sections: ArchiveQuiz['sections'];
 }
 
 /** Lays a quiz that was brought into an item made for it. What is drawn from gets a folder of its own, so that the draw takes from no more. */

@@ -32,11 +32,6 @@ const way = ref<'package' | 'table'>('package');
 </template>
 
 <style scoped>
-.form {
-  padding: 20px 26px;
-  max-height: 86vh;
-  overflow: auto;
-}
 .tabs {
   display: flex;
   gap: 16px;

@@ -60,11 +60,6 @@ watch(
 </template>
 
 <style scoped>
-.form {
-  padding: 20px 26px;
-  max-height: 86vh;
-  overflow: auto;
-}
 .versions {
   display: flex;
   gap: 18px;

@@ -49,10 +49,6 @@ const { csv, rows, fault, good, ask, pick } = useTableReading(
 </template>
 
 <style scoped>
-.form {
-  padding: 20px 26px;
-  overflow: auto;
-}
 textarea {
   width: 100%;
   margin: 8px 0;

@@ -91,9 +91,6 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
-.form {
-  padding: 20px 26px;
-}
 .key {
   width: 100%;
   font-size: 18px;

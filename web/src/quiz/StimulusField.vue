@@ -94,11 +94,6 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
-.form {
-  padding: 20px 26px;
-  max-height: 86vh;
-  overflow: auto;
-}
 .acts {
   display: flex;
   gap: 10px;
