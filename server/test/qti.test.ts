@@ -323,6 +323,9 @@ describe('a package that somebody else made', () => {
     expect(told['gone.xml']).toContain('The package names “gone.xml”, and it is not in it.');
     expect(told['broken.xml']).toContain('“broken.xml” cannot be read: it is no well-formed XML');
     expect((await bankOf(courseId)).map((q) => q.key.kind)).toEqual(['truth']);
+    // Brought a second time it stands beside the first, and that is said before.
+    const again = await brought(courseId, await packZip(entries), 'look');
+    expect(again.questions[0]?.notes).toEqual([expect.stringContaining('A question with the same words is in this folder already')]);
   });
 
   it('keeps its order, what its manifest knows of an item, and says of an objective that is no code', async () => {

@@ -193,6 +193,18 @@ export async function listPool(db: Db, filter: BankFilter): Promise<{ id: string
   return rows(db, `select q.id, q.newest as number from ${FROM} where ${WHERE} order by q.created_at, q.id`, filterValues(filter));
 }
 
+/** Said of a question that is brought where one with the same words stands already: it comes in beside it. */
+export const SAME_WORDS = 'A question with the same words is in this folder already; this one stands beside it.';
+/** The words of every question in a folder that is not retired, as they are compared. */
+export async function listWords(db: Db, folderId: string): Promise<ReadonlySet<string>> {
+  const found = await rows<{ plain: string }>(
+    db,
+    `select v.plain from ${FROM} where q.folder_id = $1 and q.retired_at is null and v.plain <> ''`,
+    [folderId],
+  );
+  return new Set(found.map((row) => row.plain));
+}
+
 /** A folder with all that stands below it. */
 export async function listBelow(db: Db, folderId: string): Promise<string[]> {
   const found = await rows<{ id: string }>(

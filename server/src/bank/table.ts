@@ -1,5 +1,5 @@
 import { newQuestion, validationOptions, type NewQuestion, type QuestionTableDone, type QuestionView } from '@rosemary/api';
-import { keyFaults, QUESTION_COLUMNS, questionRow, readQuestionRow, type Actor, type FileAt } from '@rosemary/core';
+import { keyFaults, plainText, QUESTION_COLUMNS, questionRow, readQuestionRow, type Actor, type FileAt } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import { randomUUID } from 'node:crypto';
@@ -7,7 +7,7 @@ import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
 import { listFolders } from './folders.ts';
-import { addQuestion } from './questions.ts';
+import { addQuestion, listWords, SAME_WORDS } from './questions.ts';
 
 const MOST_ROWS = 500;
 /** What a spreadsheet would take for a formula gets a mark before it, and a mark that was there gets another, so that both come back as they were. */
@@ -68,6 +68,7 @@ export async function readQuestionTable(
   const { head, body } = readLines(csv);
   const fileAt = await filesNamed(db, actor, courseId, csv);
   const done: QuestionTableDone['rows'][number][] = [];
+  const here = await listWords(db, folderId);
   if (isPreview) await run(db, 'savepoint looked');
   for (const [n, cells] of body.entries()) {
     const row = Object.fromEntries(head.map((column, k) => [column, unguarded(cells[k] ?? '')]));
@@ -87,7 +88,11 @@ export async function readQuestionTable(
     if (!result.ok && !(result.error instanceof AppError)) throw result.error;
     done.push(
       result.ok
-        ? { ...base, problem: '', notes: [...read.problems, ...keyFaults(read.question)] }
+        ? {
+            ...base,
+            problem: '',
+            notes: [...read.problems, ...keyFaults(read.question), ...(here.has(plainText(words)) ? [SAME_WORDS] : [])],
+          }
         : { ...base, problem: result.reason, notes: [] },
     );
   }

@@ -36,7 +36,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addQuestion } from '../bank/questions.ts';
+import { addQuestion, listWords, SAME_WORDS } from '../bank/questions.ts';
 import { saveStimulus } from '../bank/stimuli.ts';
 import { storeFile } from '../files/store.ts';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
@@ -187,6 +187,7 @@ const reasonOf = (error: unknown, reason: string): string => (error instanceof Q
 
 async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<QtiQuestionDone[]> {
   const done: QtiQuestionDone[] = [];
+  const here = await listWords(b.db, b.folderId);
   for (const resource of items) {
     const base = { item: resource.path, title: resource.title || resource.path, kind: '', id: null, notes: [] };
     const [notes, fresh]: [string[], string[]] = [[], []];
@@ -210,7 +211,7 @@ async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<Q
         kind: wish.key.kind,
         title: wish.title || words.slice(0, 80) || base.title,
         problem: '',
-        notes: n === 0 ? [...new Set([...notes, ...faults])] : faults,
+        notes: [...new Set([...(n === 0 ? notes : []), ...faults, ...(here.has(plainText(wish.words)) ? [SAME_WORDS] : [])])],
       });
     });
   }
