@@ -11,6 +11,7 @@ import {
   type StudentItem,
   type Taking,
 } from '@rosemary/api';
+import { createCanvas } from '@napi-rs/canvas';
 import { randomUUID } from 'node:crypto';
 import { rows, run, withDb } from '../src/index.ts';
 import { applyCorrections } from '../src/quiz/corrections.ts';
@@ -751,6 +752,30 @@ describe('the bank', () => {
     await put(instructor, { ...text, id: made.id, version: made.version }).expect(409);
     const attemptId = await beginAs('student');
     expect(JSON.stringify((await taking('student', attemptId)).sections)).toContain('A wheel of 70 teeth.');
+  });
+
+  it('shows the pictures of a shared text to those who take the quiz, and lends neither text nor picture to anybody else', async () => {
+    await makeQuiz([numeric]);
+    const { instructor, student, outsider, second } = school.agents;
+    const picture = createCanvas(30, 20).toBuffer('image/png');
+    const { id: fileId } = (await instructor.post(`/api/courses/${school.courseId}/files`).attach('file', picture, 'wheel.png').expect(200)).body; // prettier-ignore
+    const shown = (id: string) => ({
+      type: 'doc',
+      content: [{ type: 'picture', attrs: { fileId: id, src: `/api/courses/${school.courseId}/files/${id}`, alt: 'A wheel', size: 'full', caption: '', source: '', licence: '' } }], // prettier-ignore
+    });
+    const text = { id: null, title: 'The wheel', document: shown(fileId), version: 0 };
+    const { id: stimulusId } = (await instructor.put(`${bank()}/stimuli`).send(text).expect(200)).body;
+    const question = (await detail()).sections[0]?.parts[0]?.question;
+    await instructor.put(`${bank()}/questions/${question?.id}`).send({ version: question?.version, stimulusId }).expect(200);
+    const attemptId = await beginAs('student');
+    const address = /"src":"([^"]+)"/.exec(JSON.stringify((await taking('student', attemptId)).sections))?.[1] ?? '';
+    expect(address).toContain(fileId);
+    expect((await student.get(address).expect(200)).headers['content-type']).toBe('image/png');
+    await second.get(address).expect(404);
+    // Another subject reaches neither.
+    const other = `/api/courses/${school.otherCourseId}/bank`;
+    const refused = await outsider.put(`${other}/stimuli`).send(text).expect(422);
+    expect(refused.body.detail).toContain('is not in a course you teach');
   });
 
   it('finds by level, tag, objective and kind, and leaves out what is retired', async () => {

@@ -25,7 +25,7 @@ beforeAll(async () => {
   const picture = createCanvas(40, 30).toBuffer('image/png');
   const { id: fileId } = (await owner().post(`${here()}/files`).attach('file', picture, 'wheel.png').expect(200)).body;
   const src = `${here()}/files/${fileId}`;
-  const stimulus = { id: null, version: 1, title: 'A letter', document: paragraphs('I have made the fourth.') };
+  const stimulus = { id: null, version: 1, title: 'A letter', document: { type: 'doc', content: [...(paragraphs('I have made the fourth.').content ?? []), { type: 'picture', attrs: { fileId, src, alt: 'Its wheel', size: 'full', caption: '', source: '', licence: '' } }] } }; // prettier-ignore
   const { id: stimulusId } = (await owner().put(`${here()}/bank/stimuli`).send(stimulus).expect(200)).body;
   const fresh = await detail();
   const region = { shape: 'rectangle', from: { x: 0, y: 0 }, to: { x: 0.5, y: 0.5 } };
@@ -71,6 +71,10 @@ describe('a quiz that is shared', () => {
     expect((await shares({ addShare: { email: 'instructor@example.org', canEdit: false } }).expect(422)).body.detail).toContain('your own address'); // prettier-ignore
     await shares({}).expect(422);
     expect((await bank()).quizzes).toEqual([]);
+    // Nor is its shared text to be had by its name alone.
+    const stimulusId = (await detail()).sections[0]?.parts[1]?.question?.stimulus?.id;
+    const taken = { words: paragraphs('Why?'), key: { kind: 'essay' }, stimulusId };
+    await colleague().post(`${there}/bank/questions`).send(taken).expect(404);
     expect((await shares(wish).expect(200)).body.shares).toMatchObject([{ canEdit: false }]);
     expect((await detail()).shares).toMatchObject([{ canEdit: false }]);
   });
@@ -111,6 +115,10 @@ describe('a quiz that is shared', () => {
         ],
       },
     ]);
+    // The picture of the shared text came along as well.
+    const why = copy.sections[0]?.parts[1]?.question;
+    const pictured = /"fileId":"([^"]+)"/.exec(JSON.stringify(why?.stimulus?.document))?.[1];
+    await bytesOf(colleague().get(`${there}/bank/questions/${why?.id}/files/${pictured}`).expect(200));
     const [first] = copy.sections[0]?.parts ?? [];
     await colleague()
       .put(`${there}/bank/questions/${first?.question?.id}`)

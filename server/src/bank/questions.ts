@@ -13,6 +13,7 @@ import {
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { listFolders, requireFolder } from './folders.ts';
+import { keepStimulusFiles, reachesStimulus } from './stimuli.ts';
 
 interface QuestionRow {
   id: string;
@@ -300,6 +301,11 @@ async function addVersion(
   await keepFiles(db, actor, questionId, content, copyOf);
 }
 
+/** A shared text that somebody does not reach is not there for them. */
+async function requireStimulus(db: Db, actor: Actor, stimulusId: string | null | undefined): Promise<void> {
+  if (stimulusId !== undefined && stimulusId !== null && !(await reachesStimulus(db, actor, stimulusId))) throw notFound();
+}
+
 /** Makes a question in a folder somebody may write in; the pictures of one it is a copy of come along. */
 export async function addQuestion(
   db: Db,
@@ -310,6 +316,7 @@ export async function addQuestion(
   copyOf: string | null = null,
 ): Promise<string> {
   const folder = await requireFolder(db, actor, wish.folderId ?? folderId);
+  await requireStimulus(db, actor, wish.stimulusId);
   const row = await maybe<{ id: string }>(
     db,
     'insert into question (folder_id, stimulus_id, title, level, author_id, created_at) values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0)) returning id',
@@ -318,6 +325,7 @@ export async function addQuestion(
   const id = row?.id ?? '';
   const content = { words: wish.words, key: wish.key, feedback: wish.feedback ?? USUAL, picture: wish.picture ?? null };
   await addVersion(db, actor, id, 1, content, now, copyOf);
+  if (wish.stimulusId !== undefined && wish.stimulusId !== null) await keepStimulusFiles(db, wish.stimulusId);
   await setWords(db, id, 'question_tag', wish.tags ?? []);
   await setWords(db, id, 'question_objective', wish.objectives ?? []);
   return id;
@@ -346,6 +354,7 @@ export async function changeQuestion(
   if (!(await inSharedQuizzes(db, actor, [id], true)).has(id)) await requireFolder(db, actor, row.folder_id);
   if (row.version !== change.version) throw conflict((await listVersions(db, actor, [{ id, number: row.newest }])).get(id));
   if (change.folderId !== undefined) await requireFolder(db, actor, change.folderId);
+  await requireStimulus(db, actor, change.stimulusId);
   const isNew = isContent(change) && row.fixed_at !== null;
   const number = isNew ? row.newest + 1 : row.newest;
   if (isContent(change)) {
@@ -366,6 +375,7 @@ export async function changeQuestion(
       ...[change.stimulusId !== undefined, change.stimulusId ?? null, number],
     ],
   );
+  if (change.stimulusId !== undefined && change.stimulusId !== null) await keepStimulusFiles(db, change.stimulusId);
   if (change.tags !== undefined) await setWords(db, id, 'question_tag', change.tags);
   if (change.objectives !== undefined) await setWords(db, id, 'question_objective', change.objectives);
   return { version: row.version + 1, number, isNew };
@@ -424,7 +434,7 @@ export async function getQuestion(db: Db, actor: Actor, id: string): Promise<Que
 /** For whoever may not change a question: one of their own that says the same. */
 export async function copyQuestion(db: Db, actor: Actor, id: string, folderId: string, now: number): Promise<string> {
   const from = await getQuestion(db, actor, id);
-  if (from.stimulus !== null && !from.canEdit)
+  if (from.stimulus !== null && !(await reachesStimulus(db, actor, from.stimulus.id)))
     throw new AppError('not-now', 'This question shares a text with others. Copy the whole quiz, or make the question anew.');
   return addQuestion(
     db,

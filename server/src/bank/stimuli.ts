@@ -1,6 +1,6 @@
 import { checkDocument, type StimulusChange, type StimulusView } from '@rosemary/api';
-import type { Actor } from '@rosemary/core';
-import { maybe, rows, type Db } from '../platform/database.ts';
+import { filesIn, type Actor, type DocumentNode } from '@rosemary/core';
+import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 import { listFolders, requireFolder } from './folders.ts';
 
@@ -14,10 +14,51 @@ export async function listStimuli(db: Db, actor: Actor): Promise<StimulusView[]>
   );
 }
 
-/** Makes or changes a text that several questions share. */
-export async function saveStimulus(db: Db, actor: Actor, folderId: string, change: StimulusChange): Promise<StimulusView> {
+const taughtBy = (actor: Actor): string[] => actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId);
+
+/** Files named in a shared text: those of a course its author teaches, those it had before, and those of the one it is a copy of. */
+async function checkFiles(db: Db, actor: Actor, change: StimulusChange, copyOf: string | null): Promise<void> {
+  const ids = filesIn(change.document);
+  if (ids.length === 0) return;
+  const found = await rows<{ id: string }>(
+    db,
+    `select f.id from file f where f.id::text = any($1) and (f.course_id = any($2)
+       or exists (select 1 from question_file k join question q on q.id = k.question_id where k.file_id = f.id and q.stimulus_id = any($3)))`,
+    [ids, taughtBy(actor), [change.id, copyOf].filter((id) => id !== null)],
+  );
+  if (found.length < ids.length)
+    throw invalid('document', 'A picture, sound, video or file named here is not in a course you teach. Insert it again.');
+}
+
+/** Whether a shared text stands in a folder somebody reaches. */
+export async function reachesStimulus(db: Db, actor: Actor, stimulusId: string): Promise<boolean> {
+  const held = await maybe<{ folder_id: string }>(db, 'select folder_id from stimulus where id = $1', [stimulusId]);
+  return held !== null && (await listFolders(db, actor, false)).some((f) => f.id === held.folder_id);
+}
+
+/** The files of a shared text are reached through the questions that stand with it, as their own files are. */
+export async function keepStimulusFiles(db: Db, stimulusId: string): Promise<void> {
+  const held = await maybe<{ document: DocumentNode }>(db, 'select document from stimulus where id = $1', [stimulusId]);
+  const ids = filesIn(held?.document ?? null);
+  if (ids.length > 0)
+    await run(
+      db,
+      'insert into question_file (question_id, file_id) select q.id, f.id from question q, file f where q.stimulus_id = $1 and f.id::text = any($2) on conflict do nothing',
+      [stimulusId, ids],
+    );
+}
+
+/** Makes or changes a text that several questions share; the pictures of one it is a copy of come along. */
+export async function saveStimulus(
+  db: Db,
+  actor: Actor,
+  folderId: string,
+  change: StimulusChange,
+  copyOf: string | null = null,
+): Promise<StimulusView> {
   const check = checkDocument(change.document);
   if (!check.ok) throw invalid('document', check.reason);
+  await checkFiles(db, actor, change, copyOf);
   if (change.id === null) {
     await requireFolder(db, actor, folderId);
     const made = await maybe<StimulusView>(
@@ -42,5 +83,6 @@ export async function saveStimulus(db: Db, actor: Actor, folderId: string, chang
     [change.id, change.title, change.document],
   );
   if (saved === null) throw notFound();
+  await keepStimulusFiles(db, saved.id);
   return saved;
 }

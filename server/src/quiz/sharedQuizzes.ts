@@ -52,7 +52,7 @@ export async function copySharedQuiz(db: Db, actor: Actor, courseId: string, ite
     const { ownTitle: title, level, tags, objectives, words, key, feedback, picture, stimulus } = question;
     if (stimulus !== null && !stimuli.has(stimulus.id)) {
       const change = { id: null, version: 1, title: stimulus.title, document: stimulus.document };
-      stimuli.set(stimulus.id, (await saveStimulus(db, actor, folderId, change)).id);
+      stimuli.set(stimulus.id, (await saveStimulus(db, actor, folderId, change, stimulus.id)).id);
     }
     const stimulusId = stimulus === null ? null : (stimuli.get(stimulus.id) ?? null);
     const wish: NewQuestion = { title, level, tags, objectives, words, key, feedback, picture, stimulusId };
