@@ -1,4 +1,4 @@
-import type { DocumentNode } from '../document/plainText.ts';
+import { withFilesAt, type DocumentNode } from '../document/plainText.ts';
 import { roundHalfUp, type Ratio } from '../exact/ratio.ts';
 import { answerOrder } from './assemble.ts';
 import { drawValues } from './calculated.ts';
@@ -137,4 +137,23 @@ export function wantedOf(key: QuestionKey, questionId: string, seed: string): Ra
   if (key.kind !== 'calculated') return undefined;
   const drawn = drawValues(key.question, `${seed} values ${questionId}`);
   return drawn.ok ? drawn.drawn.answer : undefined;
+}
+
+/**
+ * A question whose files are fetched elsewhere: in its words, its answers, what is said afterwards, and its picture. `at` gives the address of
+ * a file. Worked example: a question of another course, its picture fetched through the bank of this one.
+ */
+export function questionFilesAt<T extends QuestionContent>(content: T, at: (fileId: string) => string): T {
+  const said = (node: DocumentNode | null): DocumentNode | null => (node === null ? null : withFilesAt(node, at));
+  const { key, feedback, picture } = content;
+  return {
+    ...content,
+    words: withFilesAt(content.words, at),
+    key:
+      'choices' in key
+        ? { ...key, choices: key.choices.map((c) => ({ ...c, words: withFilesAt(c.words, at), feedback: said(c.feedback) })) }
+        : key,
+    feedback: { right: said(feedback.right), wrong: said(feedback.wrong), general: said(feedback.general) },
+    picture: picture === null ? null : { ...picture, src: at(picture.fileId) },
+  };
 }

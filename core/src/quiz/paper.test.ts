@@ -18,6 +18,7 @@ import {
   scoreAttempt,
   shareText,
   wantedOf,
+  questionFilesAt,
   withFilesAt,
   type DocumentNode,
   type HeldAnswer,
@@ -394,5 +395,22 @@ describe('the blueprint and what can be expected', () => {
       content: [{ type: 'picture', attrs: { fileId: 'f', src: 'old', alt: 'x' } }, { type: 'paragraph' }],
     };
     expect(withFilesAt(node, (id) => `/at/${id}`).content?.[0]?.attrs).toEqual({ fileId: 'f', src: '/at/f', alt: 'x' });
+  });
+  it('are fetched elsewhere in every part of a question', () => {
+    const shown = (fileId: string): DocumentNode => ({
+      type: 'doc',
+      content: [{ type: 'picture', attrs: { fileId, src: `/old/${fileId}` } }],
+    });
+    const choices = [{ id: 'a', words: shown('c'), share: 100_000, feedback: shown('d') }];
+    const content: QuestionContent = {
+      words: shown('a'),
+      key: { kind: 'single', hasDontKnow: false, choices },
+      feedback: { right: shown('r'), wrong: null, general: shown('g') },
+      picture: { fileId: 'p', src: '/old/p', alt: 'x' },
+    };
+    const moved = JSON.stringify(questionFilesAt(content, (id) => `/new/${id}`));
+    expect(moved).not.toContain('/old/');
+    expect(moved.match(/\/new\/[a-z]/g)?.map((m) => m.at(-1))).toEqual(['a', 'c', 'd', 'r', 'g', 'p']);
+    expect(questionFilesAt({ ...content, key: { kind: 'essay' }, picture: null }, (id) => id).key).toEqual({ kind: 'essay' });
   });
 });

@@ -249,7 +249,7 @@ async function keepFiles(db: Db, actor: Actor, questionId: string, content: Ques
   const choices: readonly Choice[] = 'choices' in content.key ? content.key.choices : [];
   const ids = [
     content.words,
-    ...choices.map((c) => c.words),
+    ...choices.flatMap((c) => [c.words, c.feedback]),
     content.feedback.right,
     content.feedback.wrong,
     content.feedback.general,

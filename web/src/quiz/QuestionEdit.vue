@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import type { QuestionChange, QuestionView } from '@rosemary/api';
-import { alikeWeights, nodesOfType, type DocumentNode, type QuestionContent, type QuestionKey, type QuestionPicture } from '@rosemary/core';
+import {
+  alikeWeights,
+  nodesOfType,
+  questionFilesAt,
+  type DocumentNode,
+  type QuestionContent,
+  type QuestionKey,
+  type QuestionPicture,
+} from '@rosemary/core';
 import { onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import { send } from '../platform/http.ts';
@@ -13,12 +21,16 @@ type Draft = Pick<QuestionContent, 'words' | 'key' | 'feedback' | 'picture'>;
 /** A question, written where it stands. It saves as one goes. */
 const props = defineProps<{ question: QuestionView; courseId: string }>();
 const emit = defineEmits<{ saved: [question: QuestionView]; next: [] }>();
-const draft = shallowRef<Draft>({
-  words: props.question.words,
-  key: props.question.key,
-  feedback: props.question.feedback,
-  picture: props.question.picture,
-});
+const { words: ownWords, key: ownKey, feedback: ownFeedback, picture: ownPicture } = props.question;
+const asKept: Draft = { words: ownWords, key: ownKey, feedback: ownFeedback, picture: ownPicture };
+/** Where each file was kept when it was opened; what is new is a file of this course. */
+const homes = new Map<string, string>();
+const draft = shallowRef<Draft>(
+  questionFilesAt(asKept, (fileId) => `/api/courses/${props.courseId}/bank/questions/${props.question.id}/files/${fileId}`),
+);
+const homeOf = (fileId: string): string => homes.get(fileId) ?? `/api/courses/${props.courseId}/files/${fileId}`;
+for (const [, src = '', fileId = ''] of JSON.stringify(asKept).matchAll(/"(\/api\/courses\/[0-9a-f-]{36}\/files\/([0-9a-f-]{36}))"/g))
+  homes.set(fileId, src);
 const editor = ref<InstanceType<typeof DocumentEditor> | null>(null);
 const serial = makeSerial();
 let version = props.question.version;
@@ -28,7 +40,9 @@ const saving = useSaving<Draft>(
   () => `question ${props.question.id}`,
   (content) =>
     serial(async () => {
-      const done = await send<{ version: number; question: QuestionView }>('PUT', path, { ...content, version } satisfies QuestionChange);
+      // Pictures are shown through the bank, and kept where they are.
+      const change: QuestionChange = { ...questionFilesAt(content, homeOf), version };
+      const done = await send<{ version: number; question: QuestionView }>('PUT', path, change);
       version = done.version;
       emit('saved', done.question);
       return null;

@@ -1,14 +1,21 @@
 <script setup lang="ts">
 import type { QuestionView } from '@rosemary/api';
-import { keyInWords, type QuestionKey } from '@rosemary/core';
+import { keyInWords, questionFilesAt, type QuestionKey } from '@rosemary/core';
 import { computed } from 'vue';
+import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import { shareWords } from './keys/shares.ts';
 
 /** A question as it will be printed, its key marked. */
 const props = defineProps<{ question: QuestionView }>();
+const route = useRoute();
+/** Its pictures may be of another course: they are fetched through the bank of the one it is looked at from. */
+const shown = computed(() => {
+  const base = `/api/courses/${String(route.params.courseId)}/bank/questions/${props.question.id}/files`;
+  return questionFilesAt(props.question, (fileId) => `${base}/${fileId}`);
+});
 const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
-const choices = computed(() => ('choices' in props.question.key ? props.question.key.choices : []));
+const choices = computed(() => ('choices' in shown.value.key ? shown.value.key.choices : []));
 const isOdd = (share: number): boolean => share !== 0 && share !== 100_000;
 const calculated = computed(() => (props.question.key.kind === 'calculated' ? props.question.key.question : null));
 const lines = computed(() => {
@@ -24,8 +31,8 @@ const units = (key: QuestionKey): string => ('rules' in key && 'units' in key.ru
 
 <template>
   <div>
-    <DocumentView :document="question.words" />
-    <img v-if="question.picture" :src="question.picture.src" :alt="question.picture.alt" class="picture" />
+    <DocumentView :document="shown.words" />
+    <img v-if="shown.picture" :src="shown.picture.src" :alt="shown.picture.alt" class="picture" />
     <ol v-if="choices.length > 0" class="answers">
       <li v-for="(c, n) in choices" :key="c.id" :class="{ key: c.share > 0 }">
         <b>{{ LETTERS.charAt(n) }}</b>
