@@ -61,6 +61,9 @@ const figure = (value: number | null): string => (value === null ? '' : value.to
 </template>
 
 <style scoped>
+td {
+  vertical-align: top;
+}
 .rows td {
   padding: 5px 10px 5px 0;
 }
