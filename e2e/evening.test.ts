@@ -1,6 +1,5 @@
 import { jest } from '@jest/globals';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { By, Key, type WebDriver } from 'selenium-webdriver';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
@@ -284,7 +283,7 @@ describe('away from the network', () => {
   it('scores come back in a sheet, are looked at, and are brought in', async () => {
     const id = await itemId(base, 'Your movement, heard');
     const waiting = (await stack(base, id)).filter((e) => e.state === 'waits').slice(0, 2);
-    const file = join(mkdtempSync(join(tmpdir(), 'rosemary-sheet-')), 'scores.csv');
+    const file = join(teacher.makeFolder(), 'scores.csv');
     writeFileSync(file, `work,points,feedback\n${waiting[0]?.enrolmentId},7.5,Clear\n${waiting[1]?.enrolmentId},99,\n`);
     await h.go(`${base}/stacks/${id}`);
     await h.text('Away from the network', 'h3');
@@ -315,7 +314,7 @@ describe('a student on a bad connection', () => {
     const id = await itemId(base, 'The lock, photographed');
     const { rows: found } = await teacher.query("select email from person where family_name = 'Ngata'");
     await signInBy(found[0].email as string);
-    const file = join(mkdtempSync(join(tmpdir(), 'rosemary-picture-')), 'lock again.png');
+    const file = join(teacher.makeFolder(), 'lock again.png');
     const png = Buffer.alloc(6_000_000, 7);
     Buffer.from([
       0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52, 0, 0, 0, 1, 0, 0, 0, 1, 8, 0, 0, 0, 0,

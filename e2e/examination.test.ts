@@ -1,6 +1,5 @@
 import { jest } from '@jest/globals';
-import { writeFileSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
@@ -27,7 +26,7 @@ b) False
 beforeAll(async () => {
   rosemary = await startRosemary('exam', true);
   h = hands(rosemary);
-  folder = mkdtempSync(join(tmpdir(), 'rosemary-exam-'));
+  folder = rosemary.makeFolder();
   await h.signInDemo('Ines Okafor-Lind');
   const { courses } = await h.api<{ courses: { id: string; code: string; run: string }[] }>('GET', '/me');
   foundations = `/courses/${courses.find((c) => c.code === 'HOR-110' && c.run === 'autumn')?.id ?? ''}`;
@@ -36,10 +35,7 @@ beforeAll(async () => {
   const wish = { unitId: units[2]?.id, kind: 'quiz', title: TITLE, position: 0 };
   quizId = (await h.api<{ id: string }>('POST', `${foundations}/items`, wish)).id;
 });
-afterAll(async () => {
-  rmSync(folder, { recursive: true, force: true });
-  await rosemary?.close();
-});
+afterAll(() => rosemary?.close());
 const idIn = async (course: string, title: string): Promise<string | undefined> =>
   (await h.api<{ units: { items: { id: string; title: string }[] }[] }>('GET', `${course}/plan`)).units
     .flatMap((u) => u.items)

@@ -1,7 +1,6 @@
 import { By, until, Key } from 'selenium-webdriver';
 import { jest } from '@jest/globals';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
 
@@ -222,7 +221,7 @@ describe('a page of blocks', () => {
 
 describe('files of the course', () => {
   it('are added with their names, put in a folder, shown in the page, and found to be shown', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'rosemary-e2e-'));
+    const folder = rosemary.makeFolder();
     writeFileSync(join(folder, 'grease table.txt'), 'Pallet stones: grease');
     writeFileSync(join(folder, 'grease table 2.txt'), 'Pallet stones: less grease');
     await h.go(`${base}/files`);

@@ -1,8 +1,7 @@
 import { jest } from '@jest/globals';
 import { sheetLayout } from '@rosemary/core';
 import { fillPage, printPages, scan, type Filled, type ScanWish } from '@rosemary/standins';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
@@ -19,7 +18,7 @@ const KEY = 'BDACCEABDA';
 beforeAll(async () => {
   rosemary = await startRosemary('paper', true);
   h = hands(rosemary);
-  folder = mkdtempSync(join(tmpdir(), 'rosemary-paper-'));
+  folder = rosemary.makeFolder();
   await h.signInDemo('Ines Okafor-Lind');
   const { courses } = await h.api<{ courses: { id: string; code: string; run: string }[] }>('GET', '/me');
   base = `/courses/${courses.find((c) => c.code === 'HOR-110' && c.run === 'autumn')?.id ?? ''}`;
@@ -38,10 +37,7 @@ beforeAll(async () => {
     [itemId],
   );
 });
-afterAll(async () => {
-  rmSync(folder, { recursive: true, force: true });
-  await rosemary?.close();
-});
+afterAll(() => rosemary?.close());
 const grades = async (): Promise<string[]> =>
   (await rosemary.query('select raw from grade where item_id = $1 and raw is not null order by raw', [itemId])).rows.map(
     (r) => r.raw as string,

@@ -1,6 +1,8 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { AxeBuilder } from '@axe-core/webdriverjs';
 import pg from 'pg';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
@@ -23,6 +25,8 @@ export interface Rosemary {
   readonly kill: () => void;
   /** A second person’s browser at the same school. */
   readonly second: () => Promise<Rosemary>;
+  /** A folder for files that are sent, gone with everything else. */
+  readonly makeFolder: () => string;
   readonly close: () => Promise<void>;
 }
 
@@ -78,6 +82,7 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
   admin.on('error', () => undefined);
   const driver = (await openBrowser()) as WebDriver;
   const seconds: WebDriver[] = [];
+  const folders: string[] = [];
   const whole: Rosemary = {
     url,
     driver,
@@ -92,7 +97,13 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
       seconds.push(other);
       return { ...whole, driver: other };
     },
+    makeFolder: () => {
+      const folder = mkdtempSync(join(tmpdir(), 'rosemary-e2e-'));
+      folders.push(folder);
+      return folder;
+    },
     close: async () => {
+      for (const folder of folders) rmSync(folder, { recursive: true, force: true });
       for (const other of seconds) await other.quit();
       await driver.quit();
       // One that fell over in the middle has ended already.

@@ -1,5 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { By, Key, until } from 'selenium-webdriver';
 import { jest } from '@jest/globals';
@@ -149,7 +148,7 @@ describe('the whole path, once', () => {
     await h.type(h.field('Your answer'), ' And more.');
     await rosemary.driver.navigate().refresh();
     await h.text('bright line of wear. And more.');
-    const folder = mkdtempSync(join(tmpdir(), 'rosemary-e2e-'));
+    const folder = rosemary.makeFolder();
     writeFileSync(join(folder, 'lever.pdf'), PDF);
     writeFileSync(join(folder, 'liar.pdf'), 'not a PDF at all');
     await (await h.css('.pick input')).sendKeys(join(folder, 'liar.pdf'));

@@ -1,5 +1,5 @@
 // Headless Chromium by selenium, as the journeys and the pictures use it.
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Builder } from 'selenium-webdriver';
@@ -23,13 +23,10 @@ const FLAGS = [
 ];
 
 export async function openBrowser(width = 1280, height = 800) {
+  const profile = mkdtempSync(join(tmpdir(), 'rosemary-chromium-'));
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
-  options.addArguments(
-    ...FLAGS,
-    `--user-data-dir=${mkdtempSync(join(tmpdir(), 'rosemary-chromium-'))}`,
-    `--window-size=${width},${height + 140}`,
-  );
+  options.addArguments(...FLAGS, `--user-data-dir=${profile}`, `--window-size=${width},${height + 140}`);
   options.setLoggingPrefs({ browser: 'SEVERE' });
   const driver = await new Builder()
     .forBrowser('chrome')
@@ -37,6 +34,12 @@ export async function openBrowser(width = 1280, height = 800) {
     .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
     .build();
   await setSize(driver, width, height);
+  const quit = driver.quit.bind(driver);
+  // Its profile goes with it; the browser may still be letting go of a file or two.
+  driver.quit = async () => {
+    await quit();
+    rmSync(profile, { recursive: true, force: true, maxRetries: 5, retryDelay: 100 });
+  };
   return driver;
 }
 
