@@ -20,6 +20,7 @@ export * from './problem.ts';
 export * from './progress.ts';
 export * from './question.ts';
 export * from './quiz.ts';
+export * from './quizResults.ts';
 export * from './quizShare.ts';
 export * from './paperTest.ts';
 export * from './qti.ts';

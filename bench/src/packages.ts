@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { createWriteStream, openAsBlob, readFileSync } from 'node:fs';
 import { mkdtemp, rm, stat } from 'node:fs/promises';
@@ -8,6 +7,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ZipFile } from 'yazl';
 import { makePool, run, withDb } from '@rosemary/server';
+import { call, enter, server } from './served.ts';
 
 /** A package of 200 MB brought in: how long, and how much memory the server takes for it against one of 20 MB. */
 const FILE_BYTES = 10_485_760;
@@ -40,27 +40,10 @@ async function makePackage(path: string, files: number): Promise<void> {
   await pipeline(zip.outputStream, createWriteStream(path));
 }
 
-const port = Number(process.env.PORT ?? 3950);
-const url = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, ['dist/server/main.mjs'], { env: { ...process.env, NODE_ENV: 'production' }, stdio: 'ignore' });
 const memory = (what: 'VmHWM' | 'VmRSS'): number => {
   const found = new RegExp(`${what}:\\s+(\\d+) kB`).exec(readFileSync(`/proc/${server.pid ?? 0}/status`, 'utf8'));
   return Number(found?.[1] ?? 0) / 1024;
 };
-let cookie = '';
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const isForm = body instanceof FormData;
-  const headers = { cookie, origin: url, ...(body === undefined || isForm ? {} : { 'content-type': 'application/json' }) };
-  const response = await fetch(`${url}/api${path}`, {
-    method,
-    headers,
-    body: isForm ? body : body === undefined ? null : JSON.stringify(body),
-  });
-  cookie = response.headers.getSetCookie()[0]?.split(';')[0] ?? cookie;
-  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
-  return (await response.json()) as T;
-}
-
 /** The floor: the same bytes, in the same chunks, put into a table by plain SQL. */
 async function bareInsert(files: number): Promise<number> {
   const pool = makePool(process.env.ROSEMARY_DATABASE_URL ?? '', 1);
@@ -79,18 +62,7 @@ async function bareInsert(files: number): Promise<number> {
 
 const folder = await mkdtemp(join(tmpdir(), 'rosemary-bench-package-'));
 try {
-  for (let tries = 0; ; tries += 1) {
-    const isUp = await fetch(`${url}/api/health`).then(
-      (r) => r.ok,
-      () => false,
-    );
-    if (isUp) break;
-    if (tries > 20_000) throw new Error('the server did not come up');
-    await new Promise((done) => setImmediate(done));
-  }
-  const me = await call<{ demoPeople: { id: string; givenName: string }[] }>('GET', '/me');
-  await call('POST', '/demo/sign-in', { personId: me.demoPeople.find((p) => p.givenName === 'Ines')?.id });
-  const { courses } = await call<{ courses: { id: string; code: string }[] }>('GET', '/me');
+  const courses = await enter();
   const courseId = courses.find((c) => c.code === 'HOR-205')?.id ?? '';
   const idle = memory('VmHWM');
   for (const files of [2, 20]) {

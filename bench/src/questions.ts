@@ -1,30 +1,12 @@
-import { spawn } from 'node:child_process';
 import { ZipFile } from 'yazl';
 import { makePool, run, withDb } from '@rosemary/server';
+import { ask, call, enter, server } from './served.ts';
 
 /** A package of 500 questions brought into the bank and taken out again, beside bare inserts of as many rows and the bytes themselves. */
 const MANY = 500;
 const print = (text: string): void => {
   process.stdout.write(`${text}\n`);
 };
-const port = Number(process.env.PORT ?? 3950);
-const url = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, ['dist/server/main.mjs'], { env: { ...process.env, NODE_ENV: 'production' }, stdio: 'ignore' });
-let cookie = '';
-async function ask(method: string, path: string, body?: unknown): Promise<Response> {
-  const isForm = body instanceof FormData;
-  const headers = { cookie, origin: url, ...(body === undefined || isForm ? {} : { 'content-type': 'application/json' }) };
-  const response = await fetch(`${url}/api${path}`, {
-    method,
-    headers,
-    body: isForm ? body : body === undefined ? null : JSON.stringify(body),
-  });
-  cookie = response.headers.getSetCookie()[0]?.split(';')[0] ?? cookie;
-  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
-  return response;
-}
-const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => (await (await ask(method, path, body)).json()) as T;
-
 const item = (n: number): string => `<?xml version="1.0" encoding="UTF-8"?>
 <assessmentItem xmlns="http://www.imsglobal.org/xsd/imsqti_v2p1" identifier="i${n}" title="Question ${n}" adaptive="false" timeDependent="false">
 <responseDeclaration identifier="RESPONSE" cardinality="single" baseType="identifier"><correctResponse><value>B</value></correctResponse></responseDeclaration>
@@ -68,18 +50,7 @@ async function bareInserts(): Promise<number> {
 }
 
 try {
-  for (let n = 0; ; n += 1) {
-    try {
-      await fetch(`${url}/api/health`);
-      break;
-    } catch (error) {
-      if (n > 200) throw error;
-      await new Promise((done) => setTimeout(done, 100));
-    }
-  }
-  const me = await call<{ demoPeople: { id: string; givenName: string }[] }>('GET', '/me');
-  await call('POST', '/demo/sign-in', { personId: me.demoPeople.find((p) => p.givenName === 'Ines')?.id });
-  const { courses } = await call<{ courses: { id: string; code: string }[] }>('GET', '/me');
+  const courses = await enter();
   const base = `/courses/${courses.find((c) => c.code === 'HOR-205')?.id ?? ''}/bank`;
   const { home } = await call<{ home: string }>('GET', base);
   const bytes = await makePackage();

@@ -15,6 +15,10 @@ interface FolderRow {
   shares: BankFolder['shares'];
 }
 
+/** The courses somebody teaches. */
+export const taughtBy = (actor: Actor): string[] =>
+  actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId);
+
 /** The subjects somebody teaches: those whose questions they read, and those they write. */
 async function subjectsOf(db: Db, actor: Actor): Promise<{ reads: string[]; writes: string[] }> {
   const teaching = actor.memberships.filter((m) => m.isActive && m.role !== 'student');

@@ -12,7 +12,7 @@ import {
 } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { listFolders, requireFolder } from './folders.ts';
+import { listFolders, requireFolder, taughtBy } from './folders.ts';
 import { keepStimulusFiles, reachesStimulus } from './stimuli.ts';
 
 interface QuestionRow {
@@ -255,12 +255,11 @@ async function keepFiles(db: Db, actor: Actor, questionId: string, content: Ques
     content.feedback.general,
   ].flatMap((text) => filesIn(text));
   if (content.picture !== null) ids.push(content.picture.fileId);
-  const taught = actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId);
   await run(
     db,
     `insert into question_file (question_id, file_id) select $1, f.id from file f where f.id::text = any($2)
        and (f.course_id = any($3) or exists (select 1 from question_file o where o.file_id = f.id and o.question_id = $4)) on conflict do nothing`,
-    [questionId, ids, taught, copyOf],
+    [questionId, ids, taughtBy(actor), copyOf],
   );
   const kept = await rows<{ file_id: string }>(db, 'select file_id from question_file where question_id = $1', [questionId]);
   if (ids.some((id) => !kept.some((k) => k.file_id === id)))
@@ -419,7 +418,7 @@ export async function getQuestion(db: Db, actor: Actor, id: string): Promise<Que
     db,
     `select q.folder_id, q.newest, exists (select 1 from quiz_part t join quiz_section z on z.id = t.section_id join item i on i.id = z.item_id where t.question_id = q.id and i.course_id = any($2)) as in_course
      from question q where q.id = $1`,
-    [id, actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId)],
+    [id, taughtBy(actor)],
   );
   if (row === null) throw notFound();
   const isReached =

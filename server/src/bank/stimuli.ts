@@ -2,7 +2,7 @@ import { checkDocument, type StimulusChange, type StimulusView } from '@rosemary
 import { filesIn, type Actor, type DocumentNode } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
-import { listFolders, requireFolder } from './folders.ts';
+import { listFolders, requireFolder, taughtBy } from './folders.ts';
 
 /** The texts of the folders somebody reaches, those with titles first. */
 export async function listStimuli(db: Db, actor: Actor): Promise<StimulusView[]> {
@@ -13,8 +13,6 @@ export async function listStimuli(db: Db, actor: Actor): Promise<StimulusView[]>
     [folders.map((f) => f.id)],
   );
 }
-
-const taughtBy = (actor: Actor): string[] => actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId);
 
 /** Files named in a shared text: those of a course its author teaches, those it had before, and those of the one it is a copy of. */
 async function checkFiles(db: Db, actor: Actor, change: StimulusChange, copyOf: string | null): Promise<void> {

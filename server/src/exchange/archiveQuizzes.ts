@@ -1,7 +1,8 @@
 import type { ArchiveFile, ArchiveQuestion, ArchiveQuiz, ArchiveStimulus } from '@rosemary/api';
 import { filesIn } from '@rosemary/core';
 import { rows, type Db } from '../platform/database.ts';
-import { getQuiz, listSections, readPools } from '../quiz/quizzes.ts';
+import { readPaperOut } from '../quiz/paperOut.ts';
+import { getQuiz } from '../quiz/quizzes.ts';
 
 export interface ArchiveQuizzes {
   readonly quizzes: ReadonlyMap<string, ArchiveQuiz>;
@@ -16,18 +17,9 @@ export async function readArchiveQuizzes(db: Db, itemIds: readonly string[]): Pr
   const numbers = new Map<string, number>();
   for (const itemId of itemIds) {
     const { version, accessCode, allowedAddresses, ...setting } = await getQuiz(db, itemId);
-    const held = await listSections(db, itemId);
-    const pools = await readPools(db, held);
-    const sections = held.map((s) => ({
-      ...{ title: s.title, instructions: s.instructions, isShuffled: s.is_shuffled },
-      parts: s.parts.map((p) => {
-        const own = p.question_id === null ? [] : [{ id: p.question_id, number: p.question_version ?? 1 }];
-        const asked = p.question_id === null ? (pools.get(p.id) ?? []) : own;
-        for (const q of asked) if (!numbers.has(q.id)) numbers.set(q.id, q.number);
-        return { questionIds: asked.map((q) => q.id), count: p.draw?.count ?? null, points: p.points, floor: p.floor };
-      }),
-    }));
-    quizzes.set(itemId, { setting, sections });
+    const paper = await readPaperOut(db, itemId);
+    for (const [id, number] of paper.numbers) if (!numbers.has(id)) numbers.set(id, number);
+    quizzes.set(itemId, { setting, sections: paper.sections });
   }
   const ids = [...numbers.keys()];
   const questions = await rows<ArchiveQuestion>(

@@ -1,4 +1,4 @@
-import type { QuestionView, QuizSetting } from '@rosemary/api';
+import type { ArchiveQuiz, QuestionView, QuizSetting } from '@rosemary/api';
 import {
   filesIn,
   formatPoints,
@@ -21,7 +21,8 @@ import { listVersions } from '../bank/questions.ts';
 import { readWhole } from '../files/store.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { getPlanItem } from '../plan/queries.ts';
-import { getQuiz, listSections, readPools } from '../quiz/quizzes.ts';
+import { readPaperOut } from '../quiz/paperOut.ts';
+import { getQuiz } from '../quiz/quizzes.ts';
 
 interface PackageFile {
   readonly id: string;
@@ -42,17 +43,7 @@ interface QuizOut {
   readonly id: string;
   readonly title: string;
   readonly setting: QuizSetting;
-  readonly sections: readonly {
-    readonly title: string;
-    readonly instructions: string;
-    readonly isShuffled: boolean;
-    readonly parts: readonly {
-      readonly ids: readonly string[];
-      readonly count: number | null;
-      readonly points: number;
-      readonly floor: number | null;
-    }[];
-  }[];
+  readonly sections: ArchiveQuiz['sections'];
 }
 
 const itemId = (id: string): string => `q_${id}`;
@@ -165,7 +156,7 @@ export async function makeQtiPackage(
       sections: quiz.sections.map((s) => ({
         ...s,
         parts: s.parts.map((p) => ({
-          items: p.ids.map(itemPath),
+          items: p.questionIds.map(itemPath),
           count: p.count,
           weight: Number(formatPoints(p.points).replace('−', '-')),
         })),
@@ -194,23 +185,13 @@ export async function readQuizOut(
 ): Promise<{ quiz: QuizOut; questions: QuestionView[] }> {
   const { title } = await getPlanItem(db, courseId, quizId, now);
   const setting = await getQuiz(db, quizId);
-  const sections = await listSections(db, quizId);
-  const pools = await readPools(db, sections);
-  const wanted = new Map<string, { id: string; number: number }>();
-  for (const part of sections.flatMap((s) => s.parts))
-    if (part.question_id === null) for (const q of pools.get(part.id) ?? []) wanted.set(q.id, wanted.get(q.id) ?? q);
-    else wanted.set(part.question_id, { id: part.question_id, number: part.question_version ?? 1 });
-  const views = await listVersions(db, actor, [...wanted.values()]);
-  const questions = [...wanted.keys()].flatMap((id) => views.get(id) ?? []);
-  const quiz: QuizOut = {
-    ...{ id: quizId, title, setting },
-    sections: sections.map((s) => ({
-      ...{ title: s.title, instructions: s.instructions, isShuffled: s.is_shuffled },
-      parts: s.parts.map((p) => ({
-        ids: p.question_id === null ? (pools.get(p.id) ?? []).map((q) => q.id) : [p.question_id],
-        ...{ count: p.draw?.count ?? null, points: p.points, floor: p.floor },
-      })),
-    })),
-  };
+  const { sections, numbers } = await readPaperOut(db, quizId);
+  const views = await listVersions(
+    db,
+    actor,
+    [...numbers].map(([id, number]) => ({ id, number })),
+  );
+  const questions = [...numbers.keys()].flatMap((id) => views.get(id) ?? []);
+  const quiz: QuizOut = { id: quizId, title, setting, sections };
   return { quiz, questions };
 }

@@ -31,6 +31,11 @@ async function quizPackage(c: MemberContext<undefined>): Promise<QtiPackage & { 
   const { quiz, questions } = await readQuizOut(c.db, c.person, c.courseId, itemOf(c), c.now);
   return { ...(await makeQtiPackage(c.db, c.courseId, questions, quiz, versionOf(c))), title: quiz.title };
 }
+/** What is told of a package before it is taken out. */
+const lookedAt = ({ losses, texts }: QtiPackage): { losses: readonly string[]; items: number } => ({
+  losses,
+  items: [...texts.keys()].filter((path) => path.startsWith('items/')).length,
+});
 async function sendPackage(c: MemberContext<undefined>, made: QtiPackage, name: string): Promise<void> {
   const zip = new ZipFile();
   const at = new Date(c.now);
@@ -60,10 +65,7 @@ export const qtiRoutes: readonly Route[] = [
   courseRoute<undefined>('course.teach', {
     method: 'get',
     path: `${BANK}/qti/losses`,
-    handle: async (c) => {
-      const { losses, texts } = await bankPackage(c);
-      return { losses, items: [...texts.keys()].filter((path) => path.startsWith('items/')).length };
-    },
+    handle: async (c) => lookedAt(await bankPackage(c)),
   }),
   courseRoute<undefined>('course.teach', {
     method: 'get',
@@ -77,10 +79,7 @@ export const qtiRoutes: readonly Route[] = [
   courseRoute<undefined>('course.teach', {
     method: 'get',
     path: `${QUIZ}/qti/losses`,
-    handle: async (c) => {
-      const { losses, texts } = await quizPackage(c);
-      return { losses, items: [...texts.keys()].filter((path) => path.startsWith('items/')).length };
-    },
+    handle: async (c) => lookedAt(await quizPackage(c)),
   }),
   // Looking does everything and takes it back; nobody else has to know.
   ...[true, false].map((isPreview) =>

@@ -7,7 +7,8 @@ import { addItem } from '../plan/changes.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { bringQuiz } from './bringQuiz.ts';
-import { folderOf, listSections, readPools } from './quizzes.ts';
+import { readPaperOut } from './paperOut.ts';
+import { folderOf } from './quizzes.ts';
 
 /** The quizzes that colleagues share with somebody, those of courses taken away left out. */
 export const listSharedQuizzes = (db: Db, personId: string): Promise<SharedQuiz[]> =>
@@ -33,9 +34,7 @@ async function requireShared(db: Db, personId: string, itemId: string): Promise<
 /** The questions of a shared quiz, those of its draws included. */
 export async function sharedQuestions(db: Db, actor: Actor, itemId: string): Promise<string[]> {
   await requireShared(db, actor.personId, itemId);
-  const sections = await listSections(db, itemId);
-  const drawn = [...(await readPools(db, sections)).values()].flatMap((pool) => pool.map((q) => q.id));
-  return [...new Set([...sections.flatMap((s) => s.parts.flatMap((p) => p.question_id ?? [])), ...drawn])];
+  return [...(await readPaperOut(db, itemId)).numbers.keys()];
 }
 
 /**
@@ -62,7 +61,7 @@ export async function copySharedQuiz(db: Db, actor: Actor, courseId: string, ite
   const { version, accessCode, allowedAddresses, ...setting } = quiz.setting;
   const sections = quiz.sections.map((s) => ({
     ...s,
-    parts: s.parts.map((p) => ({ ...p, questionIds: p.ids.flatMap((id) => made.get(id) ?? []) })),
+    parts: s.parts.map((p) => ({ ...p, questionIds: p.questionIds.flatMap((id) => made.get(id) ?? []) })),
   }));
   await bringQuiz(db, actor, courseId, copyId, { title: quiz.title, setting, sections }, now);
   return copyId;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { AnswersTableDone } from '@rosemary/api';
+import TableForm from '../parts/TableForm.vue';
 import { useTableReading } from '../parts/useTableReading.ts';
 import { send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -25,42 +26,32 @@ const { csv, rows, fault, good, ask, pick } = useTableReading(
       First line <b>email, answers</b>, then a line for each student: <span class="nowrap">ada@example.org, BDA-C</span>. Or
       <b>email, 1, 2, 3…</b> with a column for each question.
     </p>
-    <textarea v-model="csv" class="line-input" rows="8" aria-label="Table" placeholder="email,answers" @input="rows = null" />
-    <p><input type="file" accept=".csv,text/csv,text/plain" aria-label="A file with the table" @change="pick" /></p>
-    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <table v-if="rows" class="plain">
-      <tbody>
+    <TableForm
+      v-model="csv"
+      placeholder="email,answers"
+      :height="8"
+      :is-looked="rows !== null"
+      :good="good"
+      :words="good === 1 ? 'Take one line' : `Take ${good} lines`"
+      :fault="fault"
+      @ask="ask"
+      @pick="pick"
+      @changed="rows = null"
+      @leave="emit('leave')"
+    >
+      <template #lines>
         <tr v-for="r in rows" :key="r.line">
           <td class="num soft">{{ r.line }}</td>
           <td>{{ r.name }}</td>
           <td v-if="r.problem" class="clay">{{ r.problem }} Left as it was.</td>
           <td v-else>{{ r.answers }}</td>
         </tr>
-      </tbody>
-    </table>
-    <p class="acts">
-      <button v-if="rows === null" class="go" :disabled="csv.trim() === ''" @click="ask(true)">Look at it</button>
-      <button v-else class="go" :disabled="good === 0" @click="ask(false)">
-        {{ good === 1 ? 'Take one line' : `Take ${good} lines` }}
-      </button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
-    </p>
+      </template>
+    </TableForm>
   </div>
 </template>
 
 <style scoped>
-textarea {
-  width: 100%;
-  margin: 8px 0;
-}
-.plain td {
-  padding: 3px 12px 3px 0;
-}
-.acts {
-  margin-top: 12px;
-  display: flex;
-  gap: 10px;
-}
 .nowrap {
   white-space: nowrap;
 }
