@@ -44,6 +44,11 @@ export interface Finish {
 
 export const finish = Joi.object<Finish, true>({ version: version(), isAboveConfirmed: Joi.boolean().required() });
 
+export interface FinishUndo {
+  readonly version: number;
+}
+export const finishUndo = Joi.object<FinishUndo, true>({ version: version() });
+
 export interface Release {
   readonly enrolmentIds: string[] | null;
 }
@@ -134,6 +139,8 @@ export interface MarkView {
   readonly adjustments: Adjustments;
   readonly given: { readonly [criterionId: string]: number };
   readonly comments: { readonly [criterionId: string]: string };
+  /** What the student reads: this mark, or the version before it while this one is taken up again. */
+  readonly studentReads: 'nothing' | 'this' | 'an earlier version';
 }
 
 /** A group whose work is marked as one. */

@@ -9,6 +9,7 @@ export * from './dates/term.ts';
 export * from './dates/words.ts';
 export * from './desk/pace.ts';
 export * from './document/plainText.ts';
+export * from './exact/countOf.ts';
 export * from './exact/points.ts';
 export * from './exact/ratio.ts';
 export * from './exchange/objectives.ts';
@@ -100,4 +101,5 @@ export { allNamed as qtiElements, QTI_VERSIONS, readQtiXml, type QtiNode, type Q
 export type { QtiTargets } from './qti/qtiParts.ts';
 export { writeItem, writeStimulus } from './qti/qtiWrite.ts';
 export * from './quiz/seeded.ts';
+export * from './quiz/share.ts';
 export * from './quiz/taking.ts';

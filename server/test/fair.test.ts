@@ -150,12 +150,48 @@ describe('marking without names', () => {
     expect(JSON.stringify(notices.body)).not.toContain(school.students[0]);
   });
 
-  it('ends for everybody at its date', async () => {
+  it.each(['finished', 'hand', 'date'] as const)(
+    'can be finished where marks are released %s, in every kind of hiding',
+    async (releaseMode) => {
+      const plan = await school.agents.instructor.get(`${base()}/items/${school.itemId}`).expect(200);
+      await school.agents.instructor
+        .patch(`${base()}/items/${school.itemId}`)
+        .send({
+          version: plan.body.item.version,
+          releaseMode,
+          ...(releaseMode === 'date' ? { releaseAt: new Date(START + DAY).toISOString() } : {}),
+        })
+        .expect(200);
+      await handInText(school, 'student', 'A report');
+      await handInText(school, 'second', 'Another report');
+      for (const [n, hiding] of [
+        { anonymous: 'release' },
+        { anonymous: 'date', anonymousUntil: new Date(START + 4 * DAY).toISOString() },
+      ].entries()) {
+        await set(hiding);
+        const waits = (await entries()).filter((e) => e.state === 'waits');
+        const finished = await mark(waits[0]?.enrolmentId ?? '', 40_000 + n);
+        const isNamed = releaseMode === 'finished' && hiding.anonymous === 'release';
+        expect([finished.mark.state, finished.entry.isVeiled]).toEqual([releaseMode === 'finished' ? 'released' : 'finished', !isNamed]);
+        // Whoever has it open under its sign goes on with it.
+        await school.agents.instructor.get(`${marking()}/${waits[0]?.enrolmentId}`).expect(200);
+      }
+    },
+  );
+
+  it('lasts until the later of its date and the release', async () => {
     await set({ anonymous: 'date', anonymousUntil: new Date(START + 4 * DAY).toISOString() });
     await handInText(school, 'student', 'A report');
     expect((await entries()).every((e) => e.isVeiled)).toBe(true);
+    const [entry] = (await entries()).filter((e) => e.state === 'waits');
+    await mark(entry?.enrolmentId ?? '', 40_000);
+    await school.agents.instructor.post(`${marking()}/release`).send({ enrolmentIds: null }).expect(200);
+    expect((await entries()).every((e) => e.isVeiled)).toBe(true);
+    const book = await school.agents.instructor.get(`${base()}/gradebook`).expect(200);
+    expect(JSON.stringify(book.body.rows.map((r: { cells: unknown }) => r.cells))).not.toContain('"40"');
+    expect((await school.agents.student.get(own()).expect(200)).body.returned.scoreText).toBe('40');
     school.clock.at = START + 4 * DAY;
-    expect((await entries()).some((e) => e.isVeiled)).toBe(false);
+    expect((await entries()).filter((e) => !e.isVeiled).map((e) => e.enrolmentId)).toEqual([school.students[0]]);
   });
 
   it('needs its date', async () => {

@@ -86,7 +86,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     pool,
     clock: { now: () => clock.at },
     events: events ?? new EventHub('', pino({ level: 'silent' })),
-    log: pino({ level: 'silent' }),
+    log: pino({ level: process.env.ROSEMARY_TEST_LOG ?? 'silent' }),
     routes,
     rehearse,
     lookup: { findSignedIn, findStudentMembership, listEmbedHosts },

@@ -113,6 +113,15 @@ describe('agreement on scores', () => {
       ]),
     ).toBeNull();
   });
+  it('has an interval where one marker is harder by the same everywhere', () => {
+    const icc = iccSame([10, 14, 18, 22, 30].map((x) => [x, x - 4]));
+    expect(icc?.low).toBeLessThan(icc?.value ?? 0);
+    expect(icc?.high).toBeGreaterThan(icc?.value ?? 1);
+    // A difference that is almost the same everywhere has almost the same interval.
+    const almost = iccSame([10, 14, 18, 22, 30].map((x, n) => [x, x - 4 + n * 1e-6]));
+    expect(icc?.low).toBeCloseTo(almost?.low ?? NaN, 4);
+    expect(icc?.high).toBeCloseTo(almost?.high ?? NaN, 4);
+  });
   it('counts one who is always harder against the same, and refuses uneven rows', () => {
     const harder = [10, 14, 18, 22, 30].map((x) => [x, x - 4]);
     expect(iccSame(harder)?.value).toBeLessThan(0.95);

@@ -75,11 +75,11 @@ export function iccSame(ratings: Ratings): Icc | null {
   if (s === null || (s.works === 0 && s.within === 0)) return null;
   const { n, k, works, markers, rest } = s;
   const value = (works - rest) / (works + (k - 1) * rest + (k * (markers - rest)) / n);
-  if (rest === 0) return { value, low: value, high: value };
-  const fc = markers / rest;
-  const top = (k - 1) * (n - 1) * (k * value * fc + n * (1 + (k - 1) * value) - k * value) ** 2;
-  const bottom = (n - 1) * k ** 2 * value ** 2 * fc ** 2 + (n * (1 + (k - 1) * value) - k * value) ** 2;
-  const degrees = top / bottom;
+  if (rest === 0 && markers === 0) return { value, low: value, high: value };
+  // Worked out from the mean squares themselves: their ratio has no value where one marker is harder by the same everywhere.
+  const ofMarkers = k * value * markers;
+  const ofRest = (n * (1 + (k - 1) * value) - k * value) * rest;
+  const degrees = (ofMarkers + ofRest) ** 2 / (ofMarkers ** 2 / (k - 1) + ofRest ** 2 / ((n - 1) * (k - 1)));
   const [up, down] = [fQuantile(0.975, n - 1, degrees), fQuantile(0.975, degrees, n - 1)];
   const spread = k * markers + (k * n - k - n) * rest;
   return {

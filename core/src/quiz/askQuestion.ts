@@ -1,7 +1,7 @@
 import { withFilesAt, type DocumentNode } from '../document/plainText.ts';
 import { roundHalfUp, type Ratio } from '../exact/ratio.ts';
 import { answerOrder } from './assemble.ts';
-import { drawValues } from './calculated.ts';
+import { drawValues, shownDecimals } from './calculated.ts';
 import type { QuestionKey, QuestionKind } from './question.ts';
 
 /** The picture of a hotspot, a file of the course. */
@@ -45,7 +45,7 @@ export interface AskedQuestion {
 /** The values of a calculated question as they are read, by the name of their parameter. */
 export function valueTexts(key: QuestionKey, values: ReadonlyMap<string, Ratio>): ReadonlyMap<string, string> {
   if (key.kind !== 'calculated') return new Map();
-  return new Map(key.question.parameters.map((p) => [p.name, roundHalfUp(values.get(p.name) as Ratio, p.decimals)]));
+  return new Map(key.question.parameters.map((p) => [p.name, roundHalfUp(values.get(p.name) as Ratio, shownDecimals(p))]));
 }
 
 /**

@@ -1,4 +1,14 @@
-import { drawValues, ratio, readFormula, sampleValues, scoreQuestion, type Calculated, type QuestionKey } from '../index.ts';
+import {
+  drawValues,
+  ratio,
+  readFormula,
+  sampleValues,
+  scoreQuestion,
+  valuesOf,
+  wantedOf,
+  type Calculated,
+  type QuestionKey,
+} from '../index.ts';
 
 const parameter = (name: string, from: string, to: string, step: string, decimals = 0) => ({ name, from, to, step, decimals });
 const beats: Calculated = {
@@ -73,6 +83,28 @@ describe('a calculated question', () => {
       scoreQuestion({ key, points: 1000, floor: 0, wanted: ratio(225) }, { kind: 'text', text }).share?.toString();
     expect([score('225'), score('223'), score('222')]).toEqual(['1', '1', '0']);
     expect(() => scoreQuestion({ key, points: 1000, floor: 0 }, { kind: 'text', text: '1' })).toThrow('follows from its values');
+  });
+  it('shows the numbers it is worked out from, however few decimals were wished', () => {
+    const question: Calculated = { ...beats, parameters: [parameter('a', '0.25', '9', '0.125', 0)], conditions: [], formula: 'a * 8' };
+    const key: QuestionKey = { kind: 'calculated', question, rules: { units: [], isUnitNeeded: false, decimals: null, isSignFree: false } };
+    for (let n = 0; n < 50; n += 1) {
+      const shown = Number(valuesOf(key, 'q', `attempt ${n}`).get('a'));
+      const answer = { kind: 'text', text: String(shown * 8) } as const;
+      const wanted = wantedOf(key, 'q', `attempt ${n}`);
+      expect(scoreQuestion({ key, points: 1000, floor: 0, ...(wanted === undefined ? {} : { wanted }) }, answer).share?.toString()).toBe(
+        '1',
+      );
+    }
+  });
+  it('is at fault where its answer cannot be written within the tolerance', () => {
+    const thirds: Calculated = { ...beats, parameters: [parameter('a', '1', '1', '1')], conditions: [], formula: 'a / 3' };
+    expect(sampleValues(thirds, 3, 3, { isSignFree: false }).faults[0]).toContain('written with ten figures it is outside the tolerance');
+    expect(
+      sampleValues({ ...thirds, tolerance: { kind: 'absolute', amount: '0.001' } }, 3, 3, { isSignFree: false, decimals: 1 }).faults[0],
+    ).toContain('written with 1 decimal it is outside the tolerance');
+    expect(
+      sampleValues({ ...thirds, tolerance: { kind: 'absolute', amount: '0.001' } }, 3, 3, { isSignFree: false, decimals: 3 }).faults,
+    ).toEqual([]);
   });
   it('shows its author sample values', () => {
     const { rows, faults, warnings } = sampleValues(beats, 5, 1, { isSignFree: false });

@@ -1,8 +1,9 @@
 import Fraction from 'fraction.js';
-import { roundHalfUp, ZERO, type Ratio } from '../exact/ratio.ts';
+import { exactText, ratio, roundHalfUp, ZERO, type Ratio } from '../exact/ratio.ts';
+import { countOf } from '../exact/countOf.ts';
 import { readFormula, type Formula } from './formula.ts';
 import type { Calculated, NumberRules, Parameter } from './question.ts';
-import { decimalRatio, isWithin } from './readNumber.ts';
+import { decimalRatio, isWithin, toSignificant } from './readNumber.ts';
 import { seeded } from './seeded.ts';
 
 export interface DrawnValues {
@@ -89,10 +90,39 @@ export function drawValues(question: Calculated, seed: string): ValuesDrawn {
   return prepared.ok ? drawFrom(prepared.ready, seed) : { ok: false, reason: prepared.faults.join(' ') };
 }
 
+/** How many decimals a number needs to be written in full. */
+function decimalsNeeded(value: Ratio): number {
+  let places = 0;
+  for (let rest = value.d; rest !== 1n && places < 60; places += 1) {
+    const common = ratio(10n, rest);
+    rest = common.d;
+  }
+  return places;
+}
+
+/**
+ * How many decimals a parameter is shown with: what its range and step need, so that what a student reads is what the answer is worked out
+ * from, and more where its author wishes so.
+ * Worked example: from 0.5 in steps of 0.25, with 0 decimals wished: 2.
+ */
+export function shownDecimals(p: Parameter): number {
+  try {
+    return Math.max(p.decimals, decimalsNeeded(decimalRatio(p.from)), decimalsNeeded(decimalRatio(p.step)));
+  } catch {
+    // What is no number is said where the question is checked.
+    return p.decimals;
+  }
+}
+
+/** An answer as carefully as a student can write it: with the decimals that are asked for, else with ten figures. */
+const asWritten = (answer: Ratio, decimals: number | null): Ratio =>
+  decimals === null ? toSignificant(answer, 10) : decimalRatio(roundHalfUp(answer, decimals).replace('−', '-'));
+
 export interface SampleRow {
   readonly values: { readonly [name: string]: string };
   readonly answer: string;
 }
+type SampleRules = Pick<NumberRules, 'isSignFree'> & { readonly decimals?: number | null };
 export interface Samples {
   readonly rows: readonly SampleRow[];
   /** What keeps the question from being asked. */
@@ -105,7 +135,7 @@ export interface Samples {
  * Sample values of a calculated question for its author, with what is wrong with it: `many` rows are shown, and ten times as many are tried.
  * Worked example: `a / b` with b from 0 to 2 warns that with b = 0 it is divided by zero.
  */
-export function sampleValues(question: Calculated, many: number, decimals: number, rules: Pick<NumberRules, 'isSignFree'>): Samples {
+export function sampleValues(question: Calculated, many: number, decimals: number, rules: SampleRules): Samples {
   const prepared = prepare(question);
   if (!prepared.ok) return { rows: [], faults: prepared.faults, warnings: [] };
   const drawn = Array.from({ length: many * 10 }, (_, n) => drawFrom(prepared.ready, `sample ${n}`));
@@ -119,9 +149,17 @@ export function sampleValues(question: Calculated, many: number, decimals: numbe
   if (!rules.isSignFree && answers.some((a) => a.compare(ZERO) !== 0 && isWithin(a.neg(), a, question.tolerance)))
     warnings.push('The tolerance takes some answers with either sign.');
   if (answers.length > 1 && answers.every((a) => a.equals(answers[0] as Ratio))) warnings.push('Everybody has the same answer.');
-  const decimalsOf = new Map(question.parameters.map((p) => [p.name, p.decimals]));
+  const unreachable = drawn.find(
+    (d) => d.ok && !isWithin(asWritten(d.drawn.answer, rules.decimals ?? null), d.drawn.answer, question.tolerance),
+  );
+  const outOfReach = unreachable?.ok
+    ? [
+        `With ${inWords(unreachable.drawn.values)} the answer is ${exactText(unreachable.drawn.answer)}, and written with ${rules.decimals === undefined || rules.decimals === null ? 'ten figures' : countOf(rules.decimals, 'decimal')} it is outside the tolerance. Widen the tolerance.`,
+      ]
+    : [];
+  const decimalsOf = new Map(question.parameters.map((p) => [p.name, shownDecimals(p)]));
   return {
-    faults: answers.length === 0 ? [none[0] ?? 'No values could be drawn.'] : [],
+    faults: answers.length === 0 ? [none[0] ?? 'No values could be drawn.'] : outOfReach,
     warnings: answers.length === 0 ? [] : warnings,
     rows: drawn.slice(0, many).flatMap((d): SampleRow[] =>
       d.ok

@@ -1,3 +1,4 @@
+import { countOf } from '../exact/countOf.ts';
 import type { WorkingLine } from '../grading/working.ts';
 import type { Expected } from './blueprint.ts';
 import { KIND_WORDS } from './drawInWords.ts';
@@ -20,10 +21,11 @@ const two = (value: number): string => value.toFixed(2).replace('-', '−');
  * Worked example: 4 questions whose variances add up to 8, totals that vary by 20: alpha = 4/3 · (1 − 8/20) = 0.80.
  */
 export function workingOfReliability(r: Reliability): readonly WorkingLine[] {
-  const { people, questions: k, itemVariances, totalVariance, fLow, fHigh } = r.from;
+  const { people, questions: k, leftOut, itemVariances, totalVariance, fLow, fHigh } = r.from;
   return [
     line('First attempts of everybody', String(people)),
-    line('Questions k', String(k)),
+    line('Questions k that everybody had', String(k)),
+    ...(leftOut === 0 ? [] : [line(`${countOf(leftOut, 'question')} left out: dropped, or not in every paper`, '', 'note')]),
     line('Variances of the questions, added', near(itemVariances)),
     line('Variance of the totals', near(totalVariance)),
     line(`alpha = k/(k − 1) · (1 − ${near(itemVariances)} / ${near(totalVariance)})`, two(r.alpha), 'sum'),

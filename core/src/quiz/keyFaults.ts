@@ -1,9 +1,11 @@
 import { nodesOfType, plainText } from '../document/plainText.ts';
+import { exactText, ONE, ZERO } from '../exact/ratio.ts';
 import type { QuestionContent } from './askQuestion.ts';
 import { sampleValues } from './calculated.ts';
 import { readPattern } from './matchText.ts';
 import type { AcceptedText, Choice, NumberRules, QuestionKey, Region, TextRules, Tolerance } from './question.ts';
 import { readNumber } from './readNumber.ts';
+import { shareRatio } from './share.ts';
 
 const WHOLE = 100_000;
 const isNumber = (text: string): boolean => readNumber(text, { units: [], isUnitNeeded: false, decimals: null }).ok;
@@ -20,7 +22,7 @@ function toleranceFaults(tolerance: Tolerance): string[] {
 }
 
 function numberFaults(rules: Omit<NumberRules, 'accepted'>): string[] {
-  const names = rules.units.map((u) => u.name.trim().toLowerCase());
+  const names = rules.units.map((u) => u.name.trim());
   return [
     ...rules.units.flatMap((u) =>
       isNumber(u.factor) && !isBelowZero(u.factor) && Number(u.factor.replace(',', '.')) !== 0
@@ -63,12 +65,22 @@ function choiceFaults(choices: readonly Choice[], isSeveral: boolean): string[] 
   ];
 }
 
+/** Where each answer has its own value, the right ones together must be able to earn all the points. */
+function valueFaults(choices: readonly Choice[]): string[] {
+  const most = choices.filter((c) => c.share > 0).reduce((total, c) => total.add(shareRatio(c.share)), ZERO);
+  return most.compare(ZERO) > 0 && most.compare(ONE) < 0
+    ? [`The right answers together are worth ${exactText(most.mul(100))} %, so nobody can earn all the points. Bring them to 100 %.`]
+    : [];
+}
+
 function blankFaults(content: QuestionContent, key: Extract<QuestionKey, { kind: 'blanks' }>): string[] {
   const inText = nodesOfType(content.words, 'blank').map((n) => String(n.attrs?.id ?? ''));
-  const sum = key.blanks.reduce((total, b) => total + b.weight, 0);
+  const sum = key.blanks.reduce((total, b) => total.add(shareRatio(b.weight)), ZERO);
   return [
     ...(key.blanks.length === 0 ? ['There is no blank yet. Choose words of the text and make them a blank.'] : []),
-    ...(key.blanks.length > 0 && sum !== WHOLE ? [`The weights of the blanks add up to ${sum / 1000} %, and must to 100 %.`] : []),
+    ...(key.blanks.length > 0 && !sum.equals(ONE)
+      ? [`The weights of the blanks add up to ${exactText(sum.mul(100))} %, and must to 100 %.`]
+      : []),
     ...(key.blanks.some((b) => !inText.includes(b.id)) ? ['A blank is no longer in the text. Put it back, or take it away.'] : []),
     ...key.blanks.flatMap((b) => textFaults(b.rules)),
   ];
@@ -95,7 +107,7 @@ function faultsOfKind(content: QuestionContent): string[] {
     case 'truth':
       return choiceFaults(key.choices, false);
     case 'several':
-      return choiceFaults(key.choices, true);
+      return [...choiceFaults(key.choices, true), ...(key.rule === 'own values' ? valueFaults(key.choices) : [])];
     case 'numeric':
       return [
         ...(key.rules.accepted.some((a) => a.share >= WHOLE) ? [] : ['No accepted number is worth all the points.']),

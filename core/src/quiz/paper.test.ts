@@ -188,6 +188,19 @@ describe('what keeps a question from being asked', () => {
     expect(keyFaults(question).join(' ')).toContain(words);
   });
 
+  it('is a key that nobody can answer in full', () => {
+    const choice = (id: string, share: number) => ({ id, words: doc(id), share, feedback: null });
+    const several = (shares: readonly number[]): QuestionKey => ({
+      kind: 'several',
+      choices: shares.map((share, n) => choice(String(n), share)),
+      rule: 'own values',
+      hasDontKnow: false,
+    });
+    expect(keyFaults(content(several([30_000, 50_000, -20_000])))).toEqual([
+      'The right answers together are worth 80 %, so nobody can earn all the points. Bring them to 100 %.',
+    ]);
+    expect(keyFaults(content(several([33_333, 33_333, 33_333, 0])))).toEqual([]);
+  });
   it('is nothing where all is there', () => {
     expect(keyFaults(content(single))).toEqual([]);
     expect(keyFaults(content(teeth))).toEqual([]);

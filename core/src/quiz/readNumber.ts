@@ -1,4 +1,5 @@
 import Fraction from 'fraction.js';
+import { countOf } from '../exact/countOf.ts';
 import type { Ratio } from '../exact/ratio.ts';
 import { ZERO } from '../exact/ratio.ts';
 import type { NumberRules, Tolerance } from './question.ts';
@@ -15,7 +16,37 @@ export type NumberRead = { readonly ok: true; readonly number: WrittenNumber } |
 const MOST_DIGITS = 60;
 const MOST_EXPONENT = 60;
 // One pass, no part of it can match the same letters in two ways: linear, whatever is typed.
-const NUMBER = /^([+\-−]?)(\d*)(?:[.,](\d*))?(?:(?:e|×10\^|\*10\^)([+\-−]?\d{1,4}))?(.*)$/i;
+const NUMBER = /^([+-]?)(\d*)(?:[.,](\d*))?(?:(?:e|×10\^)([+-]?\d{1,4}))?(.*)$/i;
+const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹';
+
+/** The many ways of writing one number brought to one: signs, powers of ten, and groups of thousands where nothing else can be meant. */
+function plainNumber(text: string): string {
+  const signed = text
+    .trim()
+    .replace(/[−–‒—]/g, '-')
+    .replace(/^([+-])\s+/, '$1')
+    .replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹]/g, (digit) => String(RAISED.indexOf(digit)))
+    .replace(/⁻/g, '-')
+    .replace(/⁺/g, '+');
+  const powered = signed.replace(/(\d)\s{0,3}[×x*·⋅]\s{0,3}10\s{0,3}(?:\^\s{0,3})?([+-]?)\s{0,3}(?=\d)/i, '$1×10^$2');
+  const grouped = /^([+-]?)(\d{1,3}(?:,\d{3})+)(?=\.\d)|^([+-]?)(\d{1,3}(?:,\d{3}){2,})(?![\d.,])/.exec(powered);
+  const pointed = /^([+-]?)(\d{1,3}(?:\.\d{3})+)(?=,\d)|^([+-]?)(\d{1,3}(?:\.\d{3}){2,})(?![\d.,])/.exec(powered);
+  const found = grouped ?? pointed;
+  const whole = found === null ? powered : found[0].replace(/[.,]/g, '') + powered.slice(found[0].length);
+  // Spaces or apostrophes between groups of three digits are how many people write thousands.
+  return whole.replace(/(\d)[\u0020\u00a0\u202f'’](?=\d{3}(?!\d))/g, '$1');
+}
+
+/**
+ * How a number is read, where its comma could stand for the decimal sign or for thousands; null where it can only be read in one way.
+ * A single comma is the decimal sign. Worked example: `1,234` is read as 1.234.
+ */
+export function commaReading(text: string): string | null {
+  const match = /^([+-]?[1-9]\d{0,2}),(\d{3})(?![\d.,])/.exec(plainNumber(text));
+  return match === null
+    ? null
+    : `Read as ${match[1] ?? ''}.${match[2] ?? ''}: the comma is the decimal sign. For thousands type ${match[1] ?? ''}${match[2] ?? ''}.`;
+}
 
 /** The exact value of a decimal as it is kept in a key, such as `-3.5` or `1.2e-4`; anything else throws. */
 export function decimalRatio(text: string): Ratio {
@@ -25,34 +56,33 @@ export function decimalRatio(text: string): Ratio {
 }
 
 /**
- * Reads a number as students write it: a sign, decimals after a point or a comma, a power of ten (`1.2e-4`, `1.2×10^-4`), and a unit
- * behind it with or without a space. The value is exact, in the first of the units; the decimals are those that were written.
+ * Reads a number as students write it: a sign, decimals after a point or a comma, a power of ten (`1.2e-4`, `1.2 × 10^-4`, `1.2×10⁻⁴`),
+ * thousands in groups, and a unit behind it with or without a space. The value is exact, in the first of the units; the decimals are those that were written.
  * What is no number, has a unit that is not known, none where one is needed, or another number of decimals, is said in words.
  * Worked example: `2,50 mm` with units m (1) and mm (0.001) is 0.0025, with two decimals.
  */
 export function readNumber(text: string, rules: Pick<NumberRules, 'units' | 'isUnitNeeded' | 'decimals'>): NumberRead {
-  // Spaces between groups of three digits are how many people write thousands.
-  const plain = text.trim().replace(/(\d)[\u0020\u00a0\u202f](?=\d{3}(?!\d))/g, '$1');
-  const match = NUMBER.exec(plain);
+  const match = NUMBER.exec(plainNumber(text));
   const [, sign = '', whole = '', part = '', power = '0', rest = ''] = match ?? [];
   if (match === null || whole.length + part.length === 0) return { ok: false, reason: `“${text}” is no number. Write one like 3.5.` };
   if (whole.length + part.length > MOST_DIGITS) return { ok: false, reason: `A number here has ${MOST_DIGITS} digits at most.` };
-  const exponent = Number(power.replace('−', '-'));
+  const exponent = Number(power);
   if (Math.abs(exponent) > MOST_EXPONENT) return { ok: false, reason: `A power of ten goes from −${MOST_EXPONENT} to ${MOST_EXPONENT}.` };
   const name = rest.trim();
-  const unit = rules.units.find((u) => u.name === name) ?? rules.units.find((u) => u.name.toLowerCase() === name.toLowerCase());
+  // Capitals tell units apart: MW is not mW.
+  const unit = rules.units.find((u) => u.name === name);
   if (name !== '' && unit === undefined)
     return {
       ok: false,
       reason:
         rules.units.length === 0
           ? `“${name}” behind the number is not asked for. Write the number alone.`
-          : `“${name}” is no unit here. Write one of ${rules.units.map((u) => u.name).join(', ')}.`,
+          : `“${name}” is no unit here. Write one of ${rules.units.map((u) => u.name).join(', ')}; capitals count.`,
     };
   if (name === '' && rules.isUnitNeeded && rules.units.length > 0)
     return { ok: false, reason: `The unit is missing. Write one of ${rules.units.map((u) => u.name).join(', ')}.` };
   if (rules.decimals !== null && part.length !== rules.decimals)
-    return { ok: false, reason: `The answer has ${rules.decimals} decimals; “${text.trim()}” has ${part.length}.` };
+    return { ok: false, reason: `The answer has ${countOf(rules.decimals, 'decimal')}; “${text.trim()}” has ${part.length}.` };
   const digits = new Fraction(BigInt(`${whole}${part}`), 10n ** BigInt(part.length));
   const ten = new Fraction(10n ** BigInt(Math.abs(exponent)), 1n);
   const scaled = exponent < 0 ? digits.div(ten) : digits.mul(ten);
@@ -60,7 +90,7 @@ export function readNumber(text: string, rules: Pick<NumberRules, 'units' | 'isU
   const value = factor === null ? scaled : scaled.mul(factor);
   return {
     ok: true,
-    number: { value: sign === '-' || sign === '−' ? value.neg() : value, decimals: part.length, unit: unit?.name ?? null },
+    number: { value: sign === '-' ? value.neg() : value, decimals: part.length, unit: unit?.name ?? null },
   };
 }
 

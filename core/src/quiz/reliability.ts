@@ -12,7 +12,10 @@ export interface Reliability {
   /** What it was worked out from; variances by n − 1, in points squared. */
   readonly from: {
     readonly people: number;
+    /** Those that everybody had and that count. */
     readonly questions: number;
+    /** Those left out, since not everybody had them or they were dropped. */
+    readonly leftOut: number;
     readonly itemVariances: number;
     readonly totalVariance: number;
     /** F for the lower and the upper end of the interval. */
@@ -30,8 +33,9 @@ function variance(values: readonly number[], ddof: 0 | 1): number {
 /**
  * How reliable a whole test is: Cronbach's alpha with Feldt's interval, KR-20, and the standard error of measurement.
  *
- * `earned` is people × questions, in points; every attempt must hold every question, else there is none (null), as with fewer than three
- * people, fewer than two questions, or totals that do not vary. alpha = k/(k − 1) · (1 − Σ var / var of totals), for which the convention
+ * `earned` is people × questions, in points. It is worked out over the questions that all attempts share; one that somebody did not have
+ * (null), or that was dropped (0 points in `scale`), is left out of k, the variances and the totals. None (null) with fewer than three
+ * people, fewer than two such questions, or totals that do not vary. alpha = k/(k − 1) · (1 − Σ var / var of totals), for which the convention
  * of the variances cancels; KR-20 with population variances throughout; SEM = s·√(1 − alpha) with the sample s. Interval:
  * 1 − (1 − alpha)·F, with F's quantiles at n − 1 and (n − 1)(k − 1) degrees of freedom. `scale` gives the points of each question, to
  * tell right or wrong from what lies between.
@@ -40,16 +44,18 @@ function variance(values: readonly number[], ddof: 0 | 1): number {
  * whose ICC(3,4) of 0.91 is alpha of the same table; a test holds it.
  */
 export function reliability(earned: readonly (readonly (number | null)[])[], scale: readonly number[]): Reliability | null {
-  const [n, k] = [earned.length, scale.length];
-  if (n < 3 || k < 2 || earned.some((row) => row.length !== k || row.some((x) => x === null))) return null;
-  const matrix = earned as readonly (readonly number[])[];
+  if (earned.some((row) => row.length !== scale.length)) throw new RangeError('Every attempt has a place for every question.');
+  const shared = scale.flatMap((points, i) => (points > 0 && earned.every((row) => row[i] !== null) ? [i] : []));
+  const [n, k] = [earned.length, shared.length];
+  if (n < 3 || k < 2) return null;
+  const matrix = earned.map((row) => shared.map((i) => row[i] as number));
   const totals = matrix.map((row) => row.reduce((a, b) => a + b, 0));
-  const columns = scale.map((_, i) => matrix.map((row) => row[i] as number));
+  const columns = shared.map((_, i) => matrix.map((row) => row[i] as number));
   const spread = variance(totals, 1);
   if (spread <= 1e-12) return null;
   const itemVariances = columns.reduce((s, column) => s + variance(column, 1), 0);
   const alpha = (k / (k - 1)) * (1 - itemVariances / spread);
-  const isRightOrWrong = columns.every((column, i) => column.every((x) => x === 0 || x === scale[i]));
+  const isRightOrWrong = columns.every((column, i) => column.every((x) => x === 0 || x === scale[shared[i] as number]));
   const pq = columns.reduce((s, column) => s + variance(column, 0), 0);
   const [d1, d2] = [n - 1, (n - 1) * (k - 1)];
   const hasInterval = alpha < 1;
@@ -60,7 +66,7 @@ export function reliability(earned: readonly (readonly (number | null)[])[], sca
     high: hasInterval ? 1 - (1 - alpha) * fHigh : null,
     kr20: isRightOrWrong ? (k / (k - 1)) * (1 - pq / variance(totals, 0)) : null,
     sem: Math.sqrt(spread * Math.max(0, 1 - alpha)),
-    from: { people: n, questions: k, itemVariances, totalVariance: spread, fLow, fHigh },
+    from: { people: n, questions: k, leftOut: scale.length - k, itemVariances, totalVariance: spread, fLow, fHigh },
   };
 }
 

@@ -1,10 +1,10 @@
 import { ONE, ratio, ZERO, type Ratio } from '../exact/ratio.ts';
 import { findAccepted } from './matchText.ts';
 import { decimalRatio, isWithin, readNumber } from './readNumber.ts';
+import { shareRatio as share } from './share.ts';
 import type { Answer, Choice, NumberRules, QuestionKey, Region, ScoredQuestion, PictureSpot, Tolerance } from './question.ts';
 
 const WHOLE = 100_000;
-const share = (thousandths: number): Ratio => ratio(thousandths, WHOLE);
 const sum = (parts: readonly Ratio[]): Ratio => parts.reduce((total, part) => total.add(part), ZERO);
 
 /** The share of a question's points that an answer earned, and the rule that gave it in words; null waits for a person. */
@@ -65,8 +65,12 @@ function ofBlanks(key: Extract<QuestionKey, { kind: 'blanks' }>, texts: Readonly
 }
 
 function ofPairs(key: Extract<QuestionKey, { kind: 'matching' }>, pairs: Readonly<Record<string, string>>): QuestionScore {
-  const right = key.pairs.filter((p) => pairs[p.left] === p.right).length;
-  return given(ratio(right, key.pairs.length), `${right} of ${key.pairs.length} pairs are right.`);
+  // A right side without a left one only distracts: there is nothing to put it beside.
+  const asked = key.pairs.filter((p) => p.left !== '');
+  const right = asked.filter((p) => pairs[p.left] === p.right).length;
+  return asked.length === 0
+    ? given(ZERO, 'There is no pair to find.')
+    : given(ratio(right, asked.length), `${right} of ${asked.length} pairs are right.`);
 }
 
 /** Pairs that stand in the other order than in the key: Kendall's distance. What is not placed stands after everything that is. */
@@ -170,11 +174,28 @@ export function attemptScore(parts: readonly { readonly points: number; readonly
   return Number((2n * total.n + total.d) / (2n * total.d));
 }
 
-/** What somebody who guesses at random can expect of a question, as a share; null where guessing has no chance that could be told. */
-export function expectedByGuessing(key: QuestionKey): Ratio | null {
+/** A share that goes below what a question takes away at most, brought up to it. */
+const atLeast = (earned: Ratio, least: Ratio | null): Ratio => (least !== null && earned.compare(least) < 0 ? least : earned);
+const mostlyWhole = (earned: Ratio): Ratio => (earned.compare(ONE) > 0 ? ONE : earned);
+
+/**
+ * What somebody who guesses at random can expect of a question, as an exact share of its points; null where guessing has no chance that
+ * could be told. Each answer counts as it would be scored: never below the question's floor, so wrong answers that cost something do
+ * not cancel right ones where nothing is taken away. Pairs are guessed among the right sides that differ, those that only distract
+ * included.
+ * Worked example: four answers, one right, the others −50 %, floor 0: (1 + 0 + 0 + 0) / 4 = 1/4.
+ */
+export function expectedByGuessing(question: Pick<ScoredQuestion, 'key' | 'points' | 'floor'>): Ratio | null {
+  const { key, points, floor } = question;
+  const least = floor === null || points === 0 ? null : ratio(floor, points);
   if (key.kind === 'single' || key.kind === 'truth')
-    return key.choices.length === 0 ? null : sum(key.choices.map((c) => share(c.share))).div(ratio(key.choices.length));
-  if (key.kind === 'matching') return key.pairs.length === 0 ? null : ratio(1, key.pairs.length);
+    return key.choices.length === 0
+      ? null
+      : sum(key.choices.map((c) => mostlyWhole(atLeast(share(c.share), least)))).div(ratio(key.choices.length));
+  if (key.kind === 'matching') {
+    const rights = new Set(key.pairs.map((p) => p.right)).size;
+    return rights === 0 ? null : ratio(1, rights);
+  }
   if (key.kind === 'ordering' && key.order.length > 1) {
     // Half of the pairs, on the whole; all of them in one order of n! only.
     const orders = key.order.reduce((product, _, n) => product * BigInt(n + 1), 1n);

@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { ratio, roundHalfUp } from '../exact/ratio.ts';
 import {
+  asEqualParts,
   attemptScore,
+  commaReading,
   expectedByGuessing,
   findAccepted,
   isInside,
@@ -10,6 +12,7 @@ import {
   readNumber,
   readPattern,
   scoreQuestion,
+  shareRatio,
   toSignificant,
   decimalRatio,
   type Answer,
@@ -43,7 +46,7 @@ describe('choices', () => {
     expect(of(single, { kind: 'choice', id: 'a' })).toBe('1');
     expect(of(single, { kind: 'choice', id: 'b' })).toBe('1/2');
     expect(of(single, { kind: 'choice', id: 'c' })).toBe('0');
-    expect(of(single, { kind: 'choice', id: 'c' }, null)).toBe('-33333/100000');
+    expect(of(single, { kind: 'choice', id: 'c' }, null)).toBe('-1/3');
     expect(of(single, { kind: 'choice', id: 'c' }, -200)).toBe('-1/5');
     expect(of(single, { kind: 'choice', id: 'gone' })).toBe('0');
   });
@@ -92,6 +95,16 @@ describe('numbers as students write them', () => {
     ['.5', '1/2'],
     ['5.', '5'],
     ['0.1', '1/10'],
+    ['–3.5', '-7/2'],
+    ['- 3.5', '-7/2'],
+    ['1.2 × 10^-4', '3/25000'],
+    ['1.2×10⁻⁴', '3/25000'],
+    ['1.2 x 10^3', '1200'],
+    ['1,234', '617/500'],
+    ['1,234.5', '2469/2'],
+    ['1.234,5', '2469/2'],
+    ['1,234,567', '1234567'],
+    ["12'500", '12500'],
   ])('%s is exactly %s', (text, value) => {
     const read = readNumber(text, free);
     expect(read.ok && read.number.value.toFraction()).toBe(value);
@@ -103,15 +116,35 @@ describe('numbers as students write them', () => {
   it.each([
     ['', free, 'no number'],
     ['abc', free, 'no number'],
-    ['3 cm', metres, '“cm” is no unit here. Write one of m, mm.'],
+    ['3 cm', metres, '“cm” is no unit here. Write one of m, mm; capitals count.'],
     ['3', metres, 'The unit is missing'],
     ['3 mm', free, 'Write the number alone'],
-    ['3.14', { ...free, decimals: 1 }, 'has 1 decimals; “3.14” has 2'],
+    ['3.14', { ...free, decimals: 1 }, 'has 1 decimal; “3.14” has 2'],
     ['1e999', free, 'A power of ten goes'],
     ['9'.repeat(80), free, '60 digits at most'],
   ])('“%s” is refused in words', (text, rules, reason) => {
     const read = readNumber(text, rules);
     expect(read.ok ? '' : read.reason).toContain(reason);
+  });
+  it('takes a unit as it is written: a capital is another unit', () => {
+    const watts = {
+      units: ['mW', 'MW'].map((name, n) => ({ name, factor: n === 0 ? '1' : '1000000000' })),
+      isUnitNeeded: true,
+      decimals: null,
+    };
+    const read = readNumber('3 MW', watts);
+    expect(read.ok && read.number.value.toString()).toBe('3000000000');
+    expect(readNumber('3 mw', watts)).toMatchObject({ ok: false, reason: expect.stringContaining('capitals count') });
+  });
+  it.each([
+    ['1,234', 'Read as 1.234: the comma is the decimal sign. For thousands type 1234.'],
+    ['12,345 mm', 'Read as 12.345: the comma is the decimal sign. For thousands type 12345.'],
+    ['1,23', null],
+    ['0,123', null],
+    ['1,234.5', null],
+    ['1234', null],
+  ])('says how the comma of %s is read', (text, words) => {
+    expect(commaReading(text)).toBe(words);
   });
   it('reads any decimal back exactly', () => {
     fc.assert(
@@ -209,6 +242,15 @@ describe('short texts', () => {
 });
 
 describe('pairs, orders and places', () => {
+  it('right sides that only distract cost nothing', () => {
+    const key: QuestionKey = {
+      kind: 'matching',
+      pairs: [...['a', 'b'].map((id) => ({ left: id, right: id.toUpperCase() })), { left: '', right: 'C' }, { left: '', right: 'D' }],
+    };
+    expect(of(key, { kind: 'pairs', pairs: { a: 'A', b: 'B' } })).toBe('1');
+    expect(of(key, { kind: 'pairs', pairs: { a: 'A', b: 'C' } })).toBe('1/2');
+    expect(expectedByGuessing({ key, points: 1000, floor: 0 })?.toFraction()).toBe('1/4');
+  });
   it('pairs count each by itself', () => {
     const key: QuestionKey = { kind: 'matching', pairs: ['a', 'b', 'c'].map((id) => ({ left: id, right: id.toUpperCase() })) };
     expect(of(key, { kind: 'pairs', pairs: { a: 'A', b: 'C', c: 'C' } })).toBe('2/3');
@@ -272,6 +314,46 @@ describe('an attempt', () => {
     expect(of({ kind: 'essay' }, { kind: 'work' })).toBeNull();
     expect(of({ kind: 'essay' }, null)).toBe('0');
   });
+  it('has all its points where three thirds are right, and the feedback of a right answer', () => {
+    const thirds = ['a', 'b', 'c'].map((id) => choice(id, 33_333));
+    const several: QuestionKey = { kind: 'several', choices: [...thirds, choice('d', 0)], rule: 'own values', hasDontKnow: false };
+    const { share } = scoreQuestion({ key: several, points: 3000, floor: 0 }, pick('a', 'b', 'c'));
+    expect(share?.toFraction()).toBe('1');
+    expect(attemptScore([{ points: 3000, share }])).toBe(3000);
+    const blank = (id: string): unknown => ({
+      id,
+      weight: 33_333,
+      rules: { accepted: [{ text: id, isPattern: false, share: 100_000 }], caseMatters: false, spaceMatters: false },
+    });
+    const blanks = { kind: 'blanks', blanks: ['a', 'b', 'c'].map(blank) } as QuestionKey;
+    expect(of(blanks, { kind: 'texts', texts: { a: 'a', b: 'b', c: 'c' } })).toBe('1');
+  });
+  it.each([
+    [33_333, '1/3'],
+    [33_334, '1/3'],
+    [66_667, '2/3'],
+    [66_666, '2/3'],
+    [16_667, '1/6'],
+    [14_286, '1/7'],
+    [8_333, '1/12'],
+    [-33_333, '-1/3'],
+    [33_300, '333/1000'],
+    [50_000, '1/2'],
+    [25_000, '1/4'],
+    [100_000, '1'],
+    [0, '0'],
+  ])('reads %i thousandths of a percent as %s', (thousandths, fraction) => {
+    expect(shareRatio(thousandths).toFraction()).toBe(fraction);
+  });
+  it('offers thirds where they were typed with too few decimals', () => {
+    expect(asEqualParts([33_300, 33_300, 33_300])).toEqual([33_333, 33_333, 33_333]);
+    expect(asEqualParts([33_000, 33_000, 34_000])).toEqual([33_333, 33_333, 33_333]);
+    expect([asEqualParts([33_333, 33_333, 33_333]), asEqualParts([50_000, 50_000]), asEqualParts([20_000, 30_000, 50_000])]).toEqual([
+      null,
+      null,
+      null,
+    ]);
+  });
   it('gives nothing for an answer of another kind', () => {
     expect(() => of({ kind: 'essay' } as never, { kind: 'text', text: '' })).not.toThrow();
     // What does not answer the question is worth nothing; it must not keep the rest from being scored.
@@ -285,8 +367,17 @@ describe('an attempt', () => {
       choices: ['a', 'b', 'c', 'd'].map((id) => choice(id, id === 'a' ? 100_000 : 0)),
       hasDontKnow: false,
     };
-    expect(expectedByGuessing(four)?.toFraction()).toBe('1/4');
-    expect(expectedByGuessing({ kind: 'ordering', order: ['a', 'b', 'c'], isAllOrNothing: true })?.toFraction()).toBe('1/6');
-    expect(expectedByGuessing({ kind: 'essay' })).toBeNull();
+    const guessing = (key: QuestionKey) => expectedByGuessing({ key, points: 1000, floor: 0 });
+    expect(guessing(four)?.toFraction()).toBe('1/4');
+    expect(guessing({ kind: 'ordering', order: ['a', 'b', 'c'], isAllOrNothing: true })?.toFraction()).toBe('1/6');
+    // Wrong answers that cost something take nothing from whoever guesses where the floor is nothing.
+    const costly: QuestionKey = { kind: 'single', choices: [choice('a', 100_000), choice('b', -50_000)], hasDontKnow: false };
+    expect([guessing(costly)?.toFraction(), expectedByGuessing({ key: costly, points: 1000, floor: null })?.toFraction()]).toEqual([
+      '1/2',
+      '1/4',
+    ]);
+    const twice: QuestionKey = { kind: 'matching', pairs: ['a', 'b', 'c', 'd'].map((left, n) => ({ left, right: n < 3 ? 'X' : 'Y' })) };
+    expect(guessing(twice)?.toFraction()).toBe('1/2');
+    expect(guessing({ kind: 'essay' })).toBeNull();
   });
 });

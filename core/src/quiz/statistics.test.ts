@@ -157,6 +157,13 @@ describe('reliability', () => {
     expect(found?.kr20).toBeCloseTo((4 / 3) * (1 - 0.88 / 1.84), 12);
     expect(found?.sem).toBeCloseTo(Math.sqrt(2.3 * (1 - (found?.alpha ?? 0))), 12);
   });
+  it('is worked out over the questions that everybody had, without those that were dropped', () => {
+    const whole = reliability(judged, [10, 10, 10, 10]);
+    const others = judged.map((row, n) => [...row, n === 2 ? null : 7, 0]);
+    const found = reliability(others, [10, 10, 10, 10, 10, 0]);
+    expect(found?.alpha).toBe(whole?.alpha);
+    expect(found?.from).toMatchObject({ questions: 4, leftOut: 2 });
+  });
   it('is none where people answered different questions, are too few, or all the same', () => {
     expect(
       reliability(

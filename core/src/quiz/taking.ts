@@ -40,6 +40,35 @@ export function mayReview(when: ReviewTime, now: number, closedAt: number | null
   return when.kind === 'window' && now >= when.from && now < when.to;
 }
 
+/**
+ * Whether the score of a quiz may be given to its student now. What was given once stays given: after the end of a window the mark stands in
+ * the student's grades, and only the paper can no longer be looked at. `closedAt` is the student's own closing time, or null.
+ * Worked example: a window from 10:00 to 12:00: not at 9:59, at 10:00, and at 13:00 still.
+ */
+export function isScoreDue(when: ReviewTime, now: number, closedAt: number | null): boolean {
+  return when.kind === 'window' ? now >= when.from : mayReview(when, now, closedAt);
+}
+
+/**
+ * What two settings of a quiz say against each other about when its score is seen, in words with the mend; null where they agree. One rule
+ * decides: where results go out as each is finished it is the quiz's own; where they are released by hand or at a date, the score is seen
+ * then. A score that must be reached to stop taking a quiz again would tell a hidden one.
+ * Worked example: released by hand, and the score after closing: “Results of this quiz are released by hand …”.
+ */
+export function scoreTimingFault(
+  releaseMode: 'finished' | 'date' | 'hand',
+  score: ReviewTime['kind'],
+  retryUntil: number | null,
+): string | null {
+  if (releaseMode !== 'finished' && score !== 'at once') {
+    const how = releaseMode === 'hand' ? 'by hand' : 'at a date';
+    return `Results of this quiz are released ${how}, and the score is seen then. Let “the score” be seen at once (it is as soon as it is released), or release results as each is finished.`;
+  }
+  if (retryUntil !== null && (score !== 'at once' || releaseMode !== 'finished'))
+    return '“No more once so many points” tells whether they are reached, so the score must be seen at once, as each is finished. Change one of the two.';
+  return null;
+}
+
 /** What is said of a review time. Example: “after closing”. */
 export function reviewInWords(when: ReviewTime, dayOf: (at: number) => string): string {
   if (when.kind === 'window') return `from ${dayOf(when.from)} to ${dayOf(when.to)}`;

@@ -72,12 +72,12 @@ const isPicture = async (db: Db, courseId: string, fileId: string): Promise<bool
   (await maybe(db, 'select 1 as one from course where id = $1 and picture_file_id = $2', [courseId, fileId])) !== null;
 
 /** What goes with feedback is a student's once the mark is released and stood by. */
-const isOut = async (db: Db, itemId: string | null, enrolmentId: string): Promise<boolean> =>
+const isOut = async (db: Db, itemId: string | null, enrolmentId: string, fileId: string): Promise<boolean> =>
   (await maybe(
     db,
-    `select 1 as one from grade g join submission s on s.item_id = g.item_id and s.enrolment_id = g.enrolment_id join mark m on m.submission_id = s.id and m.slot = 1 and m.state = 'finished'
+    `select 1 as one from grade g join submission s on s.item_id = g.item_id and s.enrolment_id = g.enrolment_id join lateral (select file_ids from finished_mark where submission_id = s.id and undone_at is null order by id desc limit 1) m on $3 = any(m.file_ids)
      where g.item_id = $1 and g.enrolment_id = $2 and g.is_released`,
-    [itemId, enrolmentId],
+    [itemId, enrolmentId, fileId],
   )) !== null;
 
 /**
@@ -104,7 +104,7 @@ async function canReach(db: Db, courseId: string, file: StoredFile, member: Memb
   if (member.role !== 'student') return staffReaches(db, uses, member, personId, now);
   const own = uses.filter((use) => use.enrolment_id === member.enrolmentId);
   if (own.some((use) => !use.is_feedback)) return true;
-  for (const use of own) if (await isOut(db, use.work_item_id, member.enrolmentId)) return true;
+  for (const use of own) if (await isOut(db, use.work_item_id, member.enrolmentId, file.id)) return true;
   if (await isPicture(db, courseId, file.id)) return true;
   if (uses.length === 0) return file.owner_id === personId;
   if (file.removed_at !== null || !(await isInTime(db, file, now))) return false;

@@ -4,6 +4,7 @@ import type { Db } from '../platform/database.ts';
 import { maybe } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { listToldNow } from '../release/toldNow.ts';
 import { workId } from '../marking/anonymity.ts';
 import { bookRow } from './book.ts';
 import { calculate } from './cells.ts';
@@ -24,16 +25,11 @@ export async function readRow(db: Db, courseId: string, enrolmentId: string, now
   );
 }
 
-async function getGradable(
-  db: Db,
-  courseId: string,
-  itemId: string,
-  enrolmentId: string,
-): Promise<{ title: string; possible: number; release_mode: string }> {
-  const found = await maybe<{ title: string; possible: number; release_mode: string }>(
+async function getGradable(db: Db, courseId: string, itemId: string, enrolmentId: string): Promise<{ title: string; possible: number }> {
+  const found = await maybe<{ title: string; possible: number }>(
     db,
     `
-    select i.title, (i.possible * 1000)::int as possible, i.release_mode from item i join enrolment e on e.course_id = i.course_id
+    select i.title, (i.possible * 1000)::int as possible from item i join enrolment e on e.course_id = i.course_id
     where i.course_id = $1 and i.id = $2 and e.id = $3 and e.role = 'student' and i.removed_at is null and not i.is_draft and i.kind in ('assignment', 'quiz', 'discussion', 'activity')`,
     [courseId, itemId, enrolmentId],
   );
@@ -68,7 +64,8 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
   const current = await findGradeForUpdate(db, change.itemId, change.enrolmentId);
   if ((current?.eventId ?? null) !== change.seenEventId)
     throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
-  const isReleased = current?.isReleased ?? item.release_mode === 'finished';
+  const isReleased =
+    current?.isReleased ?? (await listToldNow(db, courseId, change.itemId, [change.enrolmentId], now)).has(change.enrolmentId);
   if (isReleased) await announceReturned(db, courseId, change.itemId, [change.enrolmentId]);
   return recordGrade(db, {
     itemId: change.itemId,

@@ -423,14 +423,15 @@ async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactP
 
 type HandInRow = [string, string, Date, number, Date];
 
-/** The items whose marks are under names that are hidden until they are released. Without a time, a date is taken to be still to come. */
-export async function listVeiled(db: Db, courseId: string, now?: number): Promise<string[]> {
-  const found = await rows<{ id: string }>(
+/** The items marked without names: those whose names come with the release, and those whose date for it is still to come. Without a time every date is. */
+async function listVeiled(db: Db, courseId: string, now?: number): Promise<{ untilReleased: string[]; untilDate: string[] }> {
+  const found = await rows<{ id: string; is_before_date: boolean }>(
     db,
-    `select i.id from item i join assignment a on a.item_id = i.id where i.course_id = $1 and (a.anonymous = 'release' or (a.anonymous = 'date' and ($2::float8 is null or a.anonymous_until > to_timestamp($2 / 1000.0))))`,
+    `select i.id, a.anonymous = 'date' and ($2::float8 is null or a.anonymous_until > to_timestamp($2 / 1000.0)) as is_before_date
+     from item i join assignment a on a.item_id = i.id where i.course_id = $1 and a.anonymous <> 'none'`,
     [courseId, now ?? null],
   );
-  return found.map((row) => row.id);
+  return { untilReleased: found.map((row) => row.id), untilDate: found.flatMap((row) => (row.is_before_date ? [row.id] : [])) };
 }
 
 export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Promise<CourseFacts> {
@@ -444,13 +445,14 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
   const one = scope.enrolmentId ?? null;
   const grades = new Pairs<FactGrade>();
   // One row a student, items by their place: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
+  const veiled = scope.seesVeiled === true ? { untilReleased: [], untilDate: [] } : await listVeiled(db, courseId, scope.now);
   const gradeRows = await rows<{ enrolment_id: string; grades: string }>(
     db,
     `
     select g.enrolment_id, string_agg(t.place || ' ' || coalesce(g.state, '-') || ' ' || coalesce(g.raw::text, '-') || ' ' || g.is_released || ' ' || g.last_event_id, ',') as grades
     from unnest($3::uuid[]) with ordinality as t(item_id, place) join grade g on g.item_id = t.item_id join enrolment e on e.id = g.enrolment_id
-    where e.course_id = $1 and ($2::uuid is null or e.id = $2) and (g.is_released or g.item_id <> all($4)) group by g.enrolment_id`,
-    [courseId, one, items.map((i) => i.id), scope.seesVeiled === true ? [] : await listVeiled(db, courseId, scope.now)],
+    where e.course_id = $1 and ($2::uuid is null or e.id = $2) and (g.is_released or g.item_id <> all($4)) and g.item_id <> all($5) group by g.enrolment_id`,
+    [courseId, one, items.map((i) => i.id), veiled.untilReleased, veiled.untilDate],
   );
   for (const { enrolment_id: enrolmentId, grades: written } of gradeRows) {
     for (const grade of written.split(',')) {

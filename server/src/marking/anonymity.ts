@@ -6,27 +6,25 @@ import type { Target } from './target.ts';
 /** What hides the names of an item's works from those who mark them. */
 export interface Veil {
   readonly key: string;
-  readonly isOver: boolean;
+  /** Whether the name of this student is hidden now: until the mark is released and, where there is a date, until that too has come. */
+  readonly isHidden: (enrolmentId: string) => boolean;
 }
 
-/** The veil of an item, where there is one: over for everybody once its date has come. */
+/** The veil of an item, where it is marked without names. */
 export async function findVeil(db: Db, itemId: string, now: number): Promise<Veil | null> {
-  const row = await maybe<{ anonymous: string; anonymous_until: Date | null; anonymous_key: string }>(
+  const row = await maybe<{ anonymous: 'date' | 'release'; anonymous_until: Date | null; anonymous_key: string }>(
     db,
     "select anonymous, anonymous_until, anonymous_key from assignment where item_id = $1 and anonymous <> 'none'",
     [itemId],
   );
   if (row === null) return null;
+  const released = await rows<{ enrolment_id: string }>(db, 'select enrolment_id from grade where item_id = $1 and is_released', [itemId]);
+  const named = new Set(released.map((r) => r.enrolment_id));
+  const isBeforeDate = row.anonymous === 'date' && (row.anonymous_until?.getTime() ?? Infinity) > now;
   return {
     key: row.anonymous_key,
-    isOver: row.anonymous === 'date' && row.anonymous_until !== null && row.anonymous_until.getTime() <= now,
+    isHidden: (enrolmentId) => isBeforeDate || !named.has(enrolmentId),
   };
-}
-
-/** The students of an item whose names are hidden now: those whose mark is not released. Null where no names are hidden. */
-export async function listNamed(db: Db, itemId: string): Promise<ReadonlySet<string>> {
-  const found = await rows<{ enrolment_id: string }>(db, 'select enrolment_id from grade where item_id = $1 and is_released', [itemId]);
-  return new Set(found.map((row) => row.enrolment_id));
 }
 
 /** An identifier in place of the student's, made from a key that nobody is told: it says nothing, and is the same each time. */
@@ -42,13 +40,26 @@ export function veiledName(id: string): string {
   return [...bytes.subarray(0, 4)].map((b) => LETTERS.charAt(b % LETTERS.length)).join('');
 }
 
-/** The students of an item by the identifiers they are known under now; null where that is their own. */
-export async function listUnveiled(db: Db, courseId: string, itemId: string, now: number): Promise<ReadonlyMap<string, string> | null> {
+/**
+ * The students of an item by the identifiers that lead to them now; null where no names are hidden. Whoever's name is shown is reached by
+ * their own identifier, and still by the veiled one: whoever has the work open when its veil is lifted goes on with it.
+ */
+export async function listUnveiled(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  now: number,
+): Promise<ReadonlyMap<string, { readonly enrolmentId: string; readonly isVeiled: boolean }> | null> {
   const veil = await findVeil(db, itemId, now);
-  if (veil === null || veil.isOver) return null;
-  const named = await listNamed(db, itemId);
+  if (veil === null) return null;
   const students = await rows<{ id: string }>(db, "select id from enrolment where course_id = $1 and role = 'student'", [courseId]);
-  return new Map(students.map((s) => [named.has(s.id) ? s.id : veiledId(veil.key, s.id), s.id]));
+  const known = new Map<string, { enrolmentId: string; isVeiled: boolean }>();
+  for (const { id } of students) {
+    const isVeiled = veil.isHidden(id);
+    known.set(veiledId(veil.key, id), { enrolmentId: id, isVeiled });
+    if (!isVeiled) known.set(id, { enrolmentId: id, isVeiled });
+  }
+  return known;
 }
 
 /** The student behind an identifier of the address: itself, or the one whose veil it is. Null is nobody. */
@@ -58,18 +69,15 @@ export async function unveil(
   itemId: string,
   id: string,
   now: number,
-): Promise<{ enrolmentId: string; isVeiled: boolean } | null> {
+): Promise<{ readonly enrolmentId: string; readonly isVeiled: boolean } | null> {
   const known = await listUnveiled(db, courseId, itemId, now);
-  if (known === null) return { enrolmentId: id, isVeiled: false };
-  const enrolmentId = known.get(id);
-  return enrolmentId === undefined ? null : { enrolmentId, isVeiled: enrolmentId !== id };
+  return known === null ? { enrolmentId: id, isVeiled: false } : (known.get(id) ?? null);
 }
 
 /** The identifier under which those who mark know a work now. */
 export async function workId(db: Db, target: Target, now: number): Promise<string> {
   const veil = await findVeil(db, target.itemId, now);
-  if (veil === null || veil.isOver || (await listNamed(db, target.itemId)).has(target.enrolmentId)) return target.enrolmentId;
-  return veiledId(veil.key, target.enrolmentId);
+  return veil === null || !veil.isHidden(target.enrolmentId) ? target.enrolmentId : veiledId(veil.key, target.enrolmentId);
 }
 
 /** A line of the stack without anything that names its student: no name, section, group, title, file, nor the minute it came. */

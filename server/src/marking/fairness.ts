@@ -3,7 +3,7 @@ import { iccRotating, iccSame, limitsOfAgreement, markingDrift, rubricScore, wei
 import { findRubricInUse } from '../plan/queries.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { findVeil, listNamed, veiledId, veiledName } from './anonymity.ts';
+import { findVeil, veiledId, veiledName } from './anonymity.ts';
 
 interface PairRow {
   enrolment_id: string;
@@ -99,9 +99,8 @@ export async function makeFairness(db: Db, courseId: string, itemId: string, now
   const criteria = (await findRubricInUse(db, itemId))?.criteria ?? [];
   const found = await listPairs(db, itemId);
   const veil = await findVeil(db, itemId, now);
-  const named = await listNamed(db, itemId);
   const nameOf = (row: PairRow): string =>
-    veil === null || veil.isOver || named.has(row.enrolment_id) ? row.name : `Work ${veiledName(veiledId(veil.key, row.enrolment_id))}`;
+    veil === null || !veil.isHidden(row.enrolment_id) ? row.name : `Work ${veiledName(veiledId(veil.key, row.enrolment_id))}`;
   const totalOf = (m: PairRow['marks'][number] | undefined): number =>
     m === undefined ? 0 : (m.score ?? rubricScore(criteria, m.choices, m.given).score);
   const pairs = found.map((row) => ({

@@ -8,8 +8,16 @@ import type { Target } from './target.ts';
 
 const MOST = 10;
 
-/** Files and voice that go with the overall feedback of a work, in the order they were added. */
-export async function listFeedbackFiles(db: Db, target: Target): Promise<CourseFile[]> {
+/** Files and voice that go with the overall feedback of a work, in the order they were added: all there are now, or the ones named. */
+export async function listFeedbackFiles(db: Db, target: Target, ids: readonly string[] | null = null): Promise<CourseFile[]> {
+  if (ids !== null) {
+    const named = await rows<FileRow>(
+      db,
+      `select ${FILE_COLUMNS} from unnest($1::uuid[]) with ordinality as w(id, n) join file f on f.id = w.id join file_blob b on b.sha256 = f.sha256 order by w.n`,
+      [ids],
+    );
+    return named.map(fileView);
+  }
   const found = await rows<FileRow>(
     db,
     `select ${FILE_COLUMNS} from feedback_file k join submission s on s.id = k.submission_id join file f on f.id = k.file_id join file_blob b on b.sha256 = f.sha256

@@ -1,6 +1,7 @@
 import type { Finish, MarkView } from '@rosemary/api';
 import { countedScore, countedWords, decimalText, formatPoints, plainText, type Counting } from '@rosemary/core';
 import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
+import { keepFinished, noteEvent } from './finishedMark.ts';
 import { findAssignment } from '../plan/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
@@ -80,6 +81,25 @@ async function countAttempt(
   return { raw: counted.score, reason: countedWords(rule, marked.length) };
 }
 
+interface AttemptMark {
+  readonly attemptId: string;
+  readonly raw: string | null;
+  readonly choices: unknown;
+  readonly markerId: string | null;
+  readonly finishedAt: string | null;
+}
+const COUNTED_ATTEMPT = 'select id from attempt where submission_id = s.id order by case when $3 then number else -number end limit 1';
+
+/** What the attempt that is marked had been given before: for whoever undoes the finishing. */
+async function findAttemptMark(db: Db, target: Target, rule: Counting): Promise<AttemptMark | null> {
+  return maybe<AttemptMark>(
+    db,
+    `select a.id as "attemptId", am.raw::text as raw, am.choices, am.marker_id as "markerId", am.finished_at::text as "finishedAt"
+     from submission s join lateral (${COUNTED_ATTEMPT}) a on true left join attempt_mark am on am.attempt_id = a.id where s.item_id = $1 and s.enrolment_id = $2`,
+    [target.itemId, target.enrolmentId, rule === 'first'],
+  );
+}
+
 /** The mark of one member: as the group, with what is more or less for them; never below nothing. */
 async function recordMember(
   db: Db,
@@ -100,13 +120,15 @@ async function recordMember(
     [target.itemId, target.enrolmentId, now],
   );
   const isReleased = releases || (current?.isReleased ?? false);
+  const attemptBefore = isInWords ? null : await findAttemptMark(db, target, rule);
   const own = mark.adjustments[target.enrolmentId];
   const given = Math.max(0, (mark.total ?? 0) + (own?.points ?? 0));
   const counted = isInWords ? { raw: null, reason: '' } : await countAttempt(db, target, given, rule, markerId, now);
   const state = isInWords ? 'judged' : 'scored';
-  if (current !== null && current.raw === counted.raw && current.state === state && current.isReleased === isReleased) return false;
+  const finishedId = await keepFinished(db, target, markerId, now, attemptBefore);
+  if (current !== null && current.raw === counted.raw && current.state === state && current.isReleased === isReleased) return isReleased;
   const reason = [mark.scoreReason, own === undefined ? '' : own.reason, counted.reason].filter((r) => r !== '').join('; ');
-  await recordGrade(db, {
+  const eventId = await recordGrade(db, {
     ...target,
     kind: 'set',
     state,
@@ -117,6 +139,7 @@ async function recordMember(
     actorId: markerId,
     at: now,
   });
+  await noteEvent(db, finishedId, eventId);
   return isReleased;
 }
 

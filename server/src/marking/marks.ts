@@ -40,6 +40,7 @@ const EMPTY: MarkView = {
   adjustments: {},
   given: {},
   comments: {},
+  studentReads: 'nothing',
 };
 
 function toView(row: MarkRow, rubric: RubricView | null, isReleased: boolean): MarkView {
@@ -61,6 +62,7 @@ function toView(row: MarkRow, rubric: RubricView | null, isReleased: boolean): M
     adjustments: row.adjustments,
     given: row.given,
     comments: row.comments,
+    studentReads: !isReleased ? 'nothing' : row.state === 'finished' ? 'this' : 'an earlier version',
   };
 }
 
@@ -157,7 +159,8 @@ export async function setReleased(
     db,
     `
     select g.enrolment_id from grade g where g.item_id = $1 and g.enrolment_id = any($2) and g.is_released <> $3 and g.state is not null
-      and not exists (select 1 from submission s join mark m on m.submission_id = s.id and m.slot = 1 where s.item_id = g.item_id and s.enrolment_id = g.enrolment_id and m.state = 'draft')
+      -- What is taken up again is not finished, so it does not go out; it can be taken back from the student all the same.
+      and not ($3 and exists (select 1 from submission s join mark m on m.submission_id = s.id and m.slot = 1 where s.item_id = g.item_id and s.enrolment_id = g.enrolment_id and m.state = 'draft'))
     order by g.enrolment_id`,
     [itemId, enrolmentIds, isReleased],
   );

@@ -54,7 +54,7 @@ export async function listReached(
   const known = await listUnveiled(c.db, c.courseId, itemId, c.now);
   const found: { target: Target; part: Part }[] = [];
   for (const id of ids) {
-    const enrolmentId = known === null ? id : known.get(id);
+    const enrolmentId = known === null ? id : known.get(id)?.enrolmentId;
     if (enrolmentId === undefined) throw notFound();
     const target = { itemId, enrolmentId };
     found.push({ target, part: await partOf(c.db, target, c.person.personId, c.member.role === 'instructor') });

@@ -5,6 +5,7 @@ import { findRubricInUse } from '../plan/queries.ts';
 import { maybe, type Db } from '../platform/database.ts';
 import { listAttemptFiles, type AttemptFile } from './attemptFiles.ts';
 import { listFeedbackFiles } from './feedbackFiles.ts';
+import { findFinished } from './finishedMark.ts';
 import { getMark } from './marks.ts';
 import { listNotes } from './queries.ts';
 import type { Target } from './target.ts';
@@ -53,31 +54,34 @@ export async function readMarked(db: Db, target: Target, copyFor: CopyFor): Prom
     ids,
   );
   if (item === null || attempt === null) return null;
-  const mark = await getMark(db, target);
+  const noted = copyFor.isStudent ? await findFinished(db, target) : null;
+  const current = copyFor.isStudent ? null : await getMark(db, target);
   const grade = await maybe<{ raw: number | null; is_released: boolean }>(
     db,
     'select (raw * 1000)::int as raw, is_released from grade where item_id = $1 and enrolment_id = $2',
     ids,
   );
-  const isShown = copyFor.isStudent ? mark.state === 'released' : true;
-  const score = copyFor.isStudent ? (grade?.is_released === true ? grade.raw : null) : (grade?.raw ?? mark.total);
+  const isOut = grade?.is_released === true;
+  const shown = copyFor.isStudent ? (isOut ? noted : null) : current;
+  const score = copyFor.isStudent ? (isOut ? grade.raw : null) : (grade?.raw ?? current?.total ?? null);
   const files = await listAttemptFiles(db, attempt.id);
   const copied: CopiedFile[] = [];
   for (const [n, file] of files.entries()) copied.push(await readFile(db, file, copyFor.isVeiled ? `File ${n + 1}` : file.name));
-  const notes = isShown ? await listNotes(db, target.itemId, target.enrolmentId) : [];
+  const notes = shown === null ? [] : noted === null ? await listNotes(db, target.itemId, target.enrolmentId) : noted.notes;
+  const feedbackFiles = shown === null ? [] : noted === null ? await listFeedbackFiles(db, target) : noted.feedbackFiles;
   return {
     ...{ title: item.title, who: copyFor.who, hash: attempt.content_hash, document: attempt.document, link: attempt.link, files: copied },
     handedIn: copyFor.isVeiled
       ? ''
       : `handed in ${dayAndTime(attempt.handed_in_at.getTime(), copyFor.zone, copyFor.now)}, attempt ${attempt.number}`,
     score: score === null ? null : `${formatPoints(score)} of ${formatPoints(item.possible)}`,
-    scoreReason: isShown ? mark.scoreReason : '',
+    scoreReason: shown?.scoreReason ?? '',
     notes: notes.filter((n) => n.attemptId === attempt.id).map((note, n) => ({ ...note, number: n + 1 })),
-    rubric: isShown ? await findRubricInUse(db, target.itemId) : null,
-    choices: isShown ? mark.choices : {},
-    given: isShown ? mark.given : {},
-    comments: isShown ? mark.comments : {},
-    feedback: isShown ? mark.feedback : null,
-    feedbackFiles: isShown ? (await listFeedbackFiles(db, target)).map((f) => f.name) : [],
+    rubric: shown === null ? null : await findRubricInUse(db, target.itemId),
+    choices: shown?.choices ?? {},
+    given: shown?.given ?? {},
+    comments: shown?.comments ?? {},
+    feedback: shown?.feedback ?? null,
+    feedbackFiles: feedbackFiles.map((f) => f.name),
   };
 }

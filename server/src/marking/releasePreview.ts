@@ -39,8 +39,8 @@ export async function previewRelease(
     order by p.family_name, p.given_name`,
     [itemId, enrolmentIds, courseId],
   );
-  const name = (row: Row): string => (veil === null || veil.isOver ? row.name : `Work ${veiledName(veiledId(veil.key, row.enrolment_id))}`);
-  const hides = veil !== null && !veil.isOver;
+  const hides = veil !== null;
+  const name = (row: Row): string => (veil === null ? row.name : `Work ${veiledName(veiledId(veil.key, row.enrolment_id))}`);
   const list = found.map((row) => ({
     name: name(row),
     section: hides ? '' : (row.section ?? ''),

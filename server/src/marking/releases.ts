@@ -1,17 +1,25 @@
 import { rows, type Db } from '../platform/database.ts';
+import { listToldNow } from '../release/toldNow.ts';
 import { setReleased } from './marks.ts';
 
-/** Releases the finished marks of every item whose release date has come. Doing it twice does nothing twice. */
+/** Releases the finished marks of every item whose release date has come, and of every quiz whose score may be seen by now. Doing it twice does nothing twice. */
 export async function releaseDue(db: Db, now: number): Promise<number> {
-  const due = await rows<{ id: string; actor_id: string; enrolments: string[] }>(
+  // What a teacher took back from a student stays back: it is released by hand again.
+  const due = await rows<{ id: string; course_id: string; release_mode: string; actor_id: string; enrolments: string[] }>(
     db,
     `
-    select i.id, (select e.person_id from enrolment e where e.course_id = i.course_id and e.role = 'instructor' order by e.is_of_record desc limit 1) as actor_id, array_agg(g.enrolment_id) as enrolments
-    from item i join grade g on g.item_id = i.id and not g.is_released and g.state is not null
-    where i.release_mode = 'date' and i.release_at <= to_timestamp($1 / 1000.0) and i.removed_at is null and not i.is_draft group by i.id`,
+    select i.id, i.course_id, i.release_mode, (select e.person_id from enrolment e where e.course_id = i.course_id and e.role = 'instructor' order by e.is_of_record desc limit 1) as actor_id, array_agg(g.enrolment_id) as enrolments
+    from item i join grade g on g.item_id = i.id and not g.is_released and g.state is not null join grade_event v on v.id = g.last_event_id and v.kind <> 'withhold'
+    left join quiz z on z.item_id = i.id
+    where ((i.release_mode = 'date' and i.release_at <= to_timestamp($1 / 1000.0)) or (i.release_mode = 'finished' and z.review -> 'score' ->> 'kind' in ('closed', 'window')))
+      and i.removed_at is null and not i.is_draft group by i.id`,
     [now],
   );
   let many = 0;
-  for (const item of due) many += await setReleased(db, item.id, item.enrolments, true, item.actor_id, now, 'job');
+  for (const item of due) {
+    const told = item.release_mode === 'date' ? null : await listToldNow(db, item.course_id, item.id, item.enrolments, now);
+    const enrolments = told === null ? item.enrolments : item.enrolments.filter((id) => told.has(id));
+    if (enrolments.length > 0) many += await setReleased(db, item.id, enrolments, true, item.actor_id, now, 'job');
+  }
   return many;
 }

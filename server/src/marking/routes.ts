@@ -1,5 +1,6 @@
 import {
   finish,
+  finishUndo,
   handInFor as handInForBody,
   markChange,
   newNote,
@@ -7,6 +8,7 @@ import {
   noteChange,
   revisionAsk,
   type Finish,
+  type FinishUndo,
   type HandInFor,
   type MarkChange,
   type NewNote,
@@ -23,6 +25,7 @@ import { addFeedbackFile, setFeedbackFileKept } from './feedbackFiles.ts';
 import { finishMark } from './finish.ts';
 import { addDraftFile, handInFor } from './handInFor.ts';
 import { saveMark } from './marks.ts';
+import { undoFinish } from './undoFinish.ts';
 import { addNote, changeNote, setNoteRemoved } from './notes.ts';
 import { listSeenNotes, makeWork, reach, reachToMark } from './reached.ts';
 import { askRevision, setRevisionEnded } from './revision.ts';
@@ -97,6 +100,16 @@ export const markingRoutes: readonly Route[] = [
     handle: async (c) => {
       const r = await reachToMark(c);
       await finishMark(c.db, r.target, c.body, c.person.personId, c.now, r.part.slot);
+      return again(c);
+    },
+  }),
+  courseRoute<FinishUndo>('marking.mark', {
+    method: 'post',
+    path: `${WORK}/finish/undo`,
+    body: finishUndo,
+    handle: async (c) => {
+      const r = await reachToMark(c);
+      await undoFinish(c.db, c.courseId, r.target, c.body.version, c.person.personId, c.now, r.part.slot);
       return again(c);
     },
   }),

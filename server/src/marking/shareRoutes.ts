@@ -25,7 +25,7 @@ async function listNamedWorks(c: MemberContext<unknown>): Promise<{ works: Named
   const works = worksOf(facts, item, await listWorks(c.db, c.courseId, itemId), await listWorkGroups(c.db, c.courseId, itemId)).map(
     (w): Named => {
       const { enrolmentId, givenName, familyName, sectionId } = w.person;
-      const isVeiled = veil !== null && !veil.isOver && facts.grades.get(itemId, enrolmentId)?.isReleased !== true;
+      const isVeiled = veil !== null && veil.isHidden(enrolmentId);
       const id = isVeiled ? veiledId(veil.key, enrolmentId) : enrolmentId;
       const name = isVeiled ? `Work ${veiledName(id)}` : w.mates.length > 1 && w.group !== '' ? w.group : `${givenName} ${familyName}`;
       return { id, name, sectionId, mates: w.mates.map((m) => m.enrolmentId) };

@@ -110,8 +110,8 @@ export async function sectionTitles(db: Db, courseId: string): Promise<Map<strin
 /** The works of an item in the order of their students; those whose names are hidden in the order of what they are called then. */
 async function veilEntries(db: Db, item: FactItem, facts: CourseFacts, entries: readonly StackEntry[], now: number): Promise<StackEntry[]> {
   const veil = await findVeil(db, item.id, now);
-  if (veil === null || veil.isOver) return [...entries];
-  const shown = entries.map((e) => (facts.grades.get(item.id, e.enrolmentId)?.isReleased === true ? e : veilEntry(e, veil.key)));
+  if (veil === null) return [...entries];
+  const shown = entries.map((e) => (veil.isHidden(e.enrolmentId) ? veilEntry(e, veil.key) : e));
   return shown.sort((a, b) => Number(b.isVeiled) - Number(a.isVeiled) || (a.isVeiled ? a.familyName.localeCompare(b.familyName) : 0));
 }
 

@@ -12,7 +12,16 @@ import {
   type VariantsChange,
   type Whom,
 } from '@rosemary/api';
-import { dateFaults, decimalText, defaultDoneRule, filesIn, type DocumentNode, type ItemKind } from '@rosemary/core';
+import {
+  dateFaults,
+  decimalText,
+  defaultDoneRule,
+  filesIn,
+  scoreTimingFault,
+  type DocumentNode,
+  type ItemKind,
+  type ReviewTime,
+} from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getTerm } from '../gradebook/facts.ts';
@@ -243,10 +252,19 @@ async function saveLate(db: Db, itemId: string, late: PlanItem['late']): Promise
 }
 
 /** The points of a quiz are those of its questions, and without a question it cannot be opened. */
-export async function checkQuiz(db: Db, before: PlanItem, change: Pick<ItemChange, 'possible' | 'isDraft'>): Promise<void> {
+export async function checkQuiz(db: Db, before: PlanItem, change: Pick<ItemChange, 'possible' | 'isDraft' | 'releaseMode'>): Promise<void> {
   if (before.kind !== 'quiz') return;
   if (change.possible !== undefined && change.possible !== before.possible)
     throw invalid('possible', `“${before.title}” has the points of its questions. Change them on its paper.`);
+  if (change.releaseMode !== undefined && change.releaseMode !== before.releaseMode) {
+    const quiz = await maybe<{ score: ReviewTime['kind']; retry_until: number | null }>(
+      db,
+      "select review -> 'score' ->> 'kind' as score, (retry_until * 1000)::int as retry_until from quiz where item_id = $1",
+      [before.id],
+    );
+    const timing = quiz === null ? null : scoreTimingFault(change.releaseMode, quiz.score, quiz.retry_until);
+    if (timing !== null) throw invalid('releaseMode', timing);
+  }
   if (change.isDraft !== false || !before.isDraft) return;
   const part = await maybe(db, 'select 1 as one from quiz_part p join quiz_section s on s.id = p.section_id where s.item_id = $1 limit 1', [
     before.id,

@@ -1,10 +1,11 @@
 import type { BeginAttempt, GivenAnswer, HeldView, OwnAttempt, OwnQuiz, QuizSetting, Taking } from '@rosemary/api';
-import { attemptEnd, exactPoints, mayReview, reviewInWords, dayAndTime, REVIEWED, type Membership, type ReviewTime } from '@rosemary/core';
+import { attemptEnd, exactPoints, mayReview, reviewInWords, dayAndTime, REVIEWED, type Membership } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
 import { randomUUID } from 'node:crypto';
 import { getTerm } from '../gradebook/facts.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
+import { toReviewTime } from '../release/toldNow.ts';
 import { getVisible, type Visible } from '../student/visible.ts';
 import { loadQuestions, questionsOf, showPaper, type StoredPaper } from './content.ts';
 import { getQuiz, listSections, readPools, readRange, storePaper } from './quizzes.ts';
@@ -77,10 +78,7 @@ export function endsOf(
   return { end, limit };
 }
 
-const instantOf = (when: QuizSetting['review']['score']): ReviewTime =>
-  when.kind === 'window' ? { kind: 'window', from: Date.parse(when.from), to: Date.parse(when.to) } : when;
-
-/** What of a result its student may see now, and what of it later, in words. */
+/** What of a result its student may see now, and what of it later, in words. Whether the score is out at all is what the mark says: see `seesScores`. */
 export function reviewNow(
   setting: QuizSetting,
   now: number,
@@ -88,11 +86,17 @@ export function reviewNow(
   zone: string,
 ): { readonly sees: { readonly [what in (typeof REVIEWED)[number]]: boolean }; readonly later: string[] } {
   const words = { score: 'the score', answers: 'your answers', key: 'what is right', feedback: 'feedback' } as const;
-  const sees = Object.fromEntries(REVIEWED.map((what) => [what, mayReview(instantOf(setting.review[what]), now, closesAt)])) as {
+  const isSeen = (what: (typeof REVIEWED)[number]): boolean => {
+    const when = toReviewTime(setting.review[what]);
+    // The mark itself says when it is out; of a paper that may be looked at for a time only, its score is seen no longer than that.
+    return what === 'score' ? when.kind !== 'window' || mayReview(when, now, closesAt) : mayReview(when, now, closesAt);
+  };
+  const sees = Object.fromEntries(REVIEWED.map((what) => [what, isSeen(what)])) as {
     [what in (typeof REVIEWED)[number]]: boolean;
   };
-  const later = REVIEWED.filter((what) => !sees[what] && setting.review[what].kind !== 'never').map((what) => {
-    const when = instantOf(setting.review[what]);
+  const isDue = (what: (typeof REVIEWED)[number]): boolean => mayReview(toReviewTime(setting.review[what]), now, closesAt);
+  const later = REVIEWED.filter((what) => !isDue(what) && setting.review[what].kind !== 'never').map((what) => {
+    const when = toReviewTime(setting.review[what]);
     const isOver = when.kind === 'window' && now >= when.to;
     return isOver ? '' : `${words[what]} ${reviewInWords(when, (at) => dayAndTime(at, zone, now))}`;
   });
@@ -123,24 +127,28 @@ const toOwn = (row: AttemptRow, seesScore: boolean, counted: ReadonlySet<string>
   counts: seesScore && counted.has(row.id),
 });
 
-/** A score is seen where the rules of the quiz let it out, and the mark is not held back for all together. */
+/** A score is seen once the mark is released: by the quiz's own rule, at its date or by hand, as the item is set. */
 export async function seesScores(db: Db, itemId: string, enrolmentId: string): Promise<boolean> {
-  const held = await maybe<{ release_mode: string; is_released: boolean | null }>(
-    db,
-    'select i.release_mode, g.is_released from item i left join grade g on g.item_id = i.id and g.enrolment_id = $2 where i.id = $1',
-    [itemId, enrolmentId],
+  return (
+    (await maybe(db, 'select 1 as one from grade where item_id = $1 and enrolment_id = $2 and is_released', [itemId, enrolmentId])) !== null
   );
-  return held !== null && (held.release_mode === 'finished' || held.is_released === true);
 }
 
-function whyNotBegin(visible: Visible, setting: QuizSetting, taken: readonly AttemptRow[], allowed: number | null): string | null {
+function whyNotBegin(
+  visible: Visible,
+  setting: QuizSetting,
+  taken: readonly AttemptRow[],
+  allowed: number | null,
+  seesScore: boolean,
+): string | null {
   if (setting.taken === 'paper') return 'This test is taken on paper.';
   if (visible.visibility === 'announced')
     return `Not open yet: it ${visible.waitsFor === '' ? 'is opened by your instructor' : visible.waitsFor}.`;
   if (visible.visibility === 'closed') return 'This quiz is closed. Ask your instructor if something kept you from taking it.';
   const used = taken.filter((a) => a.state !== 'set aside');
   const best = Math.max(-1, ...used.map((a) => a.score ?? -1));
-  if (setting.retryUntil !== null && best >= setting.retryUntil)
+  // Whoever may not see a score is not told by a refusal that it is high enough.
+  if (seesScore && setting.retryUntil !== null && best >= setting.retryUntil)
     return 'You have reached what was to be reached, so there is no further attempt.';
   return allowed !== null && used.length >= allowed
     ? `You have taken this ${used.length === 1 ? 'once' : `${used.length} times`}, which is all there is.`
@@ -183,7 +191,7 @@ export async function getOwnQuiz(db: Db, visible: Visible, courseId: string, enr
             endsAt: isoOf(endsOf(open, setting, given.multiplier, visible.dates.closes.at).limit),
           },
     attempts: isTold ? taken.filter((a) => a.state !== 'open').map((a) => toOwn(a, seesScore, countedOf(taken, setting.counted))) : [],
-    whyNot: open === undefined ? whyNotBegin(visible, setting, taken, allowed) : null,
+    whyNot: open === undefined ? whyNotBegin(visible, setting, taken, allowed, seesScore) : null,
     review: later,
   };
 }
@@ -221,7 +229,8 @@ export async function begin(
   const isIn = setting.accessCode === '' || body.code.toLowerCase() === setting.accessCode.toLowerCase();
   if (open !== undefined) return { attemptId: open.id };
   const given = await readGiven(db, member.enrolmentId);
-  const why = whyNotBegin(visible, setting, taken, allowedFor(setting, given));
+  const seesScore = await seesScores(db, itemId, member.enrolmentId);
+  const why = whyNotBegin(visible, setting, taken, allowedFor(setting, given), seesScore);
   if (why !== null) throw new AppError('not-now', why);
   if (!isIn)
     throw invalid(

@@ -2,6 +2,7 @@ import {
   checkDocument,
   type DrawWish,
   type PaperChange,
+  type PlanItem,
   type QuizChange,
   type QuizDetail,
   type QuizQuestions,
@@ -14,6 +15,8 @@ import {
   drawFaults,
   drawInWords,
   expectedOf,
+  formatPoints,
+  scoreTimingFault,
   type Actor,
   type DocumentNode,
   type PaperSection,
@@ -329,7 +332,7 @@ export function readRange(text: string): [ipaddr.IPv4 | ipaddr.IPv6, number] | n
   }
 }
 
-function checkSetting(next: QuizSetting): void {
+function checkSetting(next: QuizSetting, item: PlanItem): void {
   const check = checkDocument(next.instructions);
   if (!check.ok) throw invalid('instructions', check.reason);
   for (const address of next.allowedAddresses) {
@@ -341,16 +344,28 @@ function checkSetting(next: QuizSetting): void {
   }
   if (next.passPoints !== null && next.meritPoints !== null && next.meritPoints <= next.passPoints)
     throw invalid('meritPoints', 'The second line of attainment lies above the first. Give it more points.');
+  for (const [field, points] of [
+    ['passPoints', next.passPoints],
+    ['meritPoints', next.meritPoints],
+    ['retryUntil', next.retryUntil],
+  ] as const)
+    if (points !== null && item.possible > 0 && points > item.possible)
+      throw invalid(
+        field,
+        `${formatPoints(points)} points cannot be reached: the quiz has ${formatPoints(item.possible)}. Type no more than that.`,
+      );
+  const timing = scoreTimingFault(item.releaseMode, next.review.score.kind, next.retryUntil);
+  if (timing !== null) throw invalid('review', timing);
   for (const [what, when] of Object.entries(next.review))
     if (when.kind === 'window' && Date.parse(when.to) <= Date.parse(when.from))
       throw invalid('review', `The time in which the ${what} can be seen ends before it begins. Change one of the two.`);
 }
 
 export async function saveQuiz(db: Db, courseId: string, itemId: string, change: QuizChange, now: number): Promise<QuizSetting> {
-  await getPlanItem(db, courseId, itemId, now);
+  const item = await getPlanItem(db, courseId, itemId, now);
   const current = await getQuiz(db, itemId);
   if (current.version !== change.version) throw conflict(current);
-  checkSetting({ ...current, ...change });
+  checkSetting({ ...current, ...change }, item);
   const fields = (Object.keys(COLUMNS) as (keyof typeof COLUMNS)[]).filter((field) => change[field] !== undefined);
   const values = fields.map((field) => {
     const value = change[field];

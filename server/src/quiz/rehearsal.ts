@@ -60,7 +60,7 @@ export async function rehearseKey(db: Db, content: QuestionContent, questionId: 
   };
   const past = before.flatMap((b) => scored(b.answer, b.times, false));
   const misses = nearMisses(key).flatMap((text) => scored({ kind: 'text', text }, 0, true));
-  const guessed = expectedByGuessing(key);
+  const guessed = expectedByGuessing({ key, points: 1000, floor: 0 });
   const broad = misses.filter(
     (m) => m.share !== null && m.share !== '0' && key.kind === 'short' && key.rules.accepted.some((a) => a.isPattern),
   );

@@ -17,6 +17,7 @@ import type { GivenAnswer } from '@rosemary/api';
 import { lockGrades, recordGrades, type GradeWrite } from '../gradebook/ledger.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
+import { listToldNow } from '../release/toldNow.ts';
 import { loadQuestions, questionsOf, type StoredPaper } from './content.ts';
 
 interface CorrectionRow {
@@ -166,7 +167,6 @@ export async function scoreAttempts(
 interface ResultRow {
   enrolment_id: string;
   counted: 'latest' | 'best' | 'first' | 'mean';
-  release_mode: string;
   person_id: string;
   /** The grade as it stands; null where there is none yet. */
   last_event_id: string | null;
@@ -178,7 +178,7 @@ interface ResultRow {
 }
 
 /** What a student's attempts give now, or null where the grade stays as it is. */
-function resultOf(row: ResultRow, itemId: string, wish: ScoringWish): GradeWrite | null {
+function resultOf(row: ResultRow, itemId: string, told: ReadonlySet<string>, wish: ScoringWish): GradeWrite | null {
   const isGraded = row.last_event_id !== null;
   if (row.state === 'exempt' || (isGraded && row.state !== null && row.source === 'gradebook')) return null;
   const isWaiting = row.attempts.some((a) => a.score === null);
@@ -186,7 +186,7 @@ function resultOf(row: ResultRow, itemId: string, wish: ScoringWish): GradeWrite
   // A result that waits again, or has no attempt behind it any more, is taken back.
   const raw = counted?.score ?? null;
   if (raw === null && (!isGraded || row.raw === null || isWaiting)) return null;
-  const isReleased = row.is_released === true || row.release_mode === 'finished';
+  const isReleased = row.is_released === true || told.has(row.enrolment_id);
   if (isGraded && row.raw === raw && row.is_released === isReleased) return null;
   const many = row.attempts.length > 1 ? countedWords(row.counted, row.attempts.length) : '';
   return {
@@ -211,14 +211,15 @@ export async function recordResults(
   await lockGrades(db, itemId, enrolmentIds);
   const found = await rows<ResultRow>(
     db,
-    `select e.id as enrolment_id, z.counted, i.release_mode, e.person_id, g.last_event_id, g.state, (g.raw * 1000)::int as raw, g.is_released,
+    `select e.id as enrolment_id, z.counted, e.person_id, g.last_event_id, g.state, (g.raw * 1000)::int as raw, g.is_released,
        (select source from grade_event where id = g.last_event_id) as source,
        coalesce((select json_agg(json_build_object('number', a.number, 'score', (a.score * 1000)::int) order by a.number) from quiz_attempt a where a.item_id = $1 and a.enrolment_id = e.id and a.state = 'handed in'), '[]') as attempts
      from unnest($2::uuid[]) as w(id) join enrolment e on e.id = w.id join item i on i.id = $1 join quiz z on z.item_id = i.id
        left join grade g on g.item_id = i.id and g.enrolment_id = e.id order by e.id`,
     [itemId, enrolmentIds],
   );
-  const writes = found.flatMap((row) => resultOf(row, itemId, wish) ?? []);
+  const told = await listToldNow(db, courseId, itemId, enrolmentIds, wish.at);
+  const writes = found.flatMap((row) => resultOf(row, itemId, told, wish) ?? []);
   await recordGrades(db, writes);
   const released = writes.filter((w) => w.isReleased).map((w) => w.enrolmentId);
   if (released.length > 0) await announceReturned(db, courseId, itemId, released);

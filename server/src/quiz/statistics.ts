@@ -83,13 +83,9 @@ export async function getStatistics(db: Db, courseId: string, itemId: string, no
     order.map((q, n) => ({ id: q.questionId, points: pointsOf[n] ?? 0, options: optionsOf(keys[n] as QuestionKey) })),
     rowsOf,
   );
-  const isShared = rowsOf.every((a) => a.earned.every((x) => x !== null));
-  const found = isShared
-    ? reliability(
-        rowsOf.map((a) => a.earned),
-        pointsOf,
-      )
-    : null;
+  const earned = rowsOf.map((a) => a.earned);
+  const found = reliability(earned, pointsOf);
+  const shared = pointsOf.filter((points, n) => points > 0 && earned.every((row) => row[n] !== null)).length;
   return {
     title: item.title,
     attempts: attempts.length,
@@ -112,16 +108,16 @@ export async function getStatistics(db: Db, courseId: string, itemId: string, no
       };
     }),
     reliability: found,
-    whyNoReliability: found !== null ? '' : whyNone(attempts.length, order.length, isShared),
+    whyNoReliability: found !== null ? '' : whyNone(attempts.length, order.length, shared),
     scores: attempts.map((a) => a.score),
     possible: item.possible,
     medianMinutes: attempts.length === 0 ? null : Math.round((median(attempts.map((a) => a.seconds)) ?? 0) / 60),
   };
 }
-function whyNone(attempts: number, questions: number, isShared: boolean): string {
+function whyNone(attempts: number, questions: number, shared: number): string {
   if (attempts < 3) return 'Fewer than three attempts are scored, so reliability cannot be told.';
   if (questions < 2) return 'One question alone has no reliability.';
-  return isShared
+  return shared >= 2
     ? 'Scores do not differ, so reliability cannot be told.'
-    : 'Not everybody had the same questions, so there is no one reliability.';
+    : 'Fewer than two questions were in everybody’s paper, so there is no one reliability.';
 }

@@ -81,7 +81,7 @@ async function listEntries(
   now: number,
 ): Promise<{ entries: StudentEntry[]; visible: Visible[]; zone: string }> {
   const course = await getCourse(db, courseId);
-  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
   const visible = await listVisible(db, courseId, member, now);
   const unread = await countUnread(db, courseId, facts.people[0]?.personId ?? '');
   const short = course.short_title === '' ? course.title : course.short_title;
@@ -160,7 +160,7 @@ function cellText(cell: GradedCell, item: FactItem, policy: Policy): string {
 
 /** One's own grades, made from released marks only, with the working of every number. */
 export async function makeMyGrades(db: Db, courseId: string, member: Membership, now: number): Promise<MyGrades> {
-  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
   const person = facts.people[0];
   if (person === undefined) throw notFound();
   const visible = new Map((await listVisible(db, courseId, member, now)).map((v) => [v.item.id, v.item]));

@@ -1,3 +1,4 @@
+import { findFinished } from '../marking/finishedMark.ts';
 import {
   checkDocument,
   isWebAddress,
@@ -70,7 +71,7 @@ function whyNot(visible: Visible, attempts: number, allowed: number | null): str
 
 /** How the class did, by what its students see: released results alone. */
 async function readStatistics(db: Db, courseId: string, itemId: string, now: number): Promise<ReturnedWork['statistics']> {
-  const facts = await readFacts(db, courseId);
+  const facts = await readFacts(db, courseId, { seesVeiled: true });
   const item = facts.items.find((i) => i.id === itemId);
   if (item === undefined) return null;
   const cells = facts.people.map((person) => cellFor(facts, item, person, now, true));
@@ -84,25 +85,13 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
     [itemId, member.enrolmentId],
   );
   if (released === null) return null;
-  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
   const item = facts.items.find((i) => i.id === itemId);
   const person = facts.people[0];
   if (item === undefined || person === undefined) return null;
   const cell = cellFor(facts, item, person, now, true);
-  // Only a mark its marker stands by goes out: a mark taken up again is not shown until it is finished once more.
-  const mark = await maybe<{
-    choices: Record<string, string>;
-    feedback: DocumentNode | null;
-    adjustments: Adjustments;
-    given: Record<string, number>;
-    comments: Record<string, string>;
-  }>(
-    db,
-    `
-    select m.choices, m.feedback, m.adjustments, m.given, m.comments from mark m join submission s on s.id = m.submission_id where s.item_id = $1 and s.enrolment_id = $2 and m.slot = 1 and m.state = 'finished'`,
-    [itemId, member.enrolmentId],
-  );
-  const notes: NoteView[] = mark === null ? [] : await listNotes(db, itemId, member.enrolmentId);
+  // What its marker stood by last: a mark that is taken up again stays as it was until it is finished anew.
+  const mark = await findFinished(db, { itemId, enrolmentId: member.enrolmentId });
   return {
     scoreText: cell.result === null ? null : exactPoints(cell.result),
     reads:
@@ -115,8 +104,8 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
     feedback: mark?.feedback ?? null,
     given: mark?.given ?? {},
     comments: mark?.comments ?? {},
-    feedbackFiles: mark === null ? [] : await listFeedbackFiles(db, { itemId, enrolmentId: member.enrolmentId }),
-    notes,
+    feedbackFiles: mark?.feedbackFiles ?? [],
+    notes: mark?.notes ?? [],
     state: cell.state,
     adjustment: mark?.adjustments[member.enrolmentId] ?? null,
     statistics: item.showsStatistics ? await readStatistics(db, courseId, itemId, now) : null,
@@ -210,7 +199,7 @@ export async function getStudentItem(
   const assignment = item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
   const returned = await findReturned(db, courseId, itemId, member, now);
   if (assignment === null) return { ...head, ...closed, ...(await readMaterial(db, itemId)), returned, whyNot: null };
-  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId });
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
   const factItem = facts.items.find((i) => i.id === itemId);
   const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({
     ...a,

@@ -38,6 +38,9 @@ const asks = ref('');
 const isFeedbackOpen = ref(false);
 const showsWorking = ref(false);
 const isTouched = ref(false);
+/** What a student reads is not changed by a stray key: it is unlocked first, and stays with them until it is finished anew. */
+const isUnlocked = ref(false);
+const isLocked = computed(() => props.work.mark.state === 'released' && !isTouched.value && !isUnlocked.value);
 let version = props.work.mark.version;
 const enrolmentId = props.work.entry.enrolmentId;
 
@@ -79,6 +82,13 @@ const stateWords = computed(() =>
         ? 'finished, not released'
         : 'released',
 );
+const studentWords = computed(() =>
+  isLocked.value
+    ? 'The student reads this mark. Unlock it to change it; they keep it until you finish the new one.'
+    : props.work.mark.studentReads === 'an earlier version' || (props.work.mark.state === 'released' && state.value === 'draft')
+      ? 'Until you finish this, the student reads the mark that was released before.'
+      : '',
+);
 
 function touch(): void {
   isTouched.value = true;
@@ -94,6 +104,7 @@ function setDone(isDone: boolean): void {
 }
 const canFinish = computed(() => (props.work.judged === 'words' ? plainText(draft.value.feedback).trim() !== '' : total.value !== null));
 function choose(digit: number): void {
+  if (isLocked.value) return;
   if (props.work.judged === 'done' && digit <= 2) {
     setDone(digit === 1);
     return;
@@ -225,13 +236,17 @@ defineExpose({
   flush: saving.flush,
   isUnsaved: () => !['idle', 'saved'].includes(saving.state.value),
   openFeedback: () => {
-    isFeedbackOpen.value = true;
+    isFeedbackOpen.value = !isLocked.value;
+  },
+  unlock: () => {
+    isUnlocked.value = true;
   },
   isFinishing: () => isFinishing.value,
   hasRubric: () => criteria.value.length > 0,
   takesScore: () => scored.value.length === 0 && props.work.judged === 'points' && props.work.part.kind !== 'looks',
   /** Where there is no rubric a digit begins the score, so that the hand need not leave the keys. */
   typeScore: async (digit: string) => {
+    if (isLocked.value) return;
     scoreText.value = digit;
     await nextTick();
     scoreField.value?.focus();
@@ -258,7 +273,8 @@ const feedbackWords = computed(() => {
         touch();
       "
     />
-    <div class="criteria">
+    <fieldset class="criteria" :disabled="isLocked">
+      <legend class="hidden">Mark</legend>
       <CriterionStep
         v-for="(c, n) in criteria"
         :key="c.id"
@@ -302,7 +318,7 @@ const feedbackWords = computed(() => {
       <div v-if="criteria.length === 0" class="cr">
         <button class="act fb" @click="isFeedbackOpen = true">{{ feedbackWords }} <kbd>F</kbd></button>
       </div>
-    </div>
+    </fieldset>
     <div class="sum">
       <div class="row">
         <span v-if="work.judged === 'words'" class="serif figure soft">“ ”</span
@@ -317,6 +333,10 @@ const feedbackWords = computed(() => {
         >
       </div>
       <div class="label" role="status">{{ [saving.words.value, stateWords].filter(Boolean).join(' · ') }}</div>
+      <p v-if="studentWords" class="label">
+        {{ studentWords }}
+        <button v-if="isLocked && work.part.kind !== 'looks'" class="act" @click="isUnlocked = true">Unlock <kbd>U</kbd></button>
+      </p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p v-if="asks" class="fault" role="alert">{{ asks }} <button class="act" @click="finish(true)">Yes, finish</button></p>
       <p v-if="theirs" class="fault" role="alert">
@@ -381,6 +401,9 @@ const feedbackWords = computed(() => {
   flex: none;
 }
 .criteria {
+  margin: 0;
+  padding: 0;
+  border: 0;
   flex: 1;
   display: flex;
   gap: 22px;

@@ -158,9 +158,23 @@ async function step(by: 1 | -1): Promise<void> {
     await open(next.enrolmentId);
   } else notices.say(by === 1 ? 'That was the last of this list.' : 'This is the first of this list.');
 }
-async function finished(next: Work): Promise<void> {
+async function changed(next: Work): Promise<void> {
   s.accept(next);
   await s.refresh();
+}
+async function finished(next: Work): Promise<void> {
+  const path = `${base.value}/${next.entry.enrolmentId}`;
+  const who = next.entry.isVeiled ? 'Its student' : (next.group?.title ?? next.entry.givenName);
+  const words = next.mark.state === 'released' ? `Finished: ${who} sees the mark now.` : 'Finished.';
+  notices.say(words, async () => {
+    try {
+      await changed(await send<Work>('POST', `${path}/finish/undo`, { version: next.mark.version }));
+      await open(next.entry.enrolmentId);
+    } catch (error) {
+      notices.sayFault(error);
+    }
+  });
+  await changed(next);
 }
 async function release(ids: readonly string[] | null, withhold = false): Promise<void> {
   await strip.value?.flush();
@@ -234,6 +248,7 @@ function onKey(event: KeyboardEvent): void {
   else if (event.key.toLowerCase() === 'r') own.start('remark');
   else if (event.key.toLowerCase() === 'c') own.start('correction');
   else if (event.key.toLowerCase() === 'f') strip.value?.openFeedback();
+  else if (event.key.toLowerCase() === 'u') strip.value?.unlock();
   else if (/^\d$/.test(event.key) && strip.value?.takesScore() === true) void strip.value.typeScore(event.key);
   else if (/^[1-9]$/.test(event.key)) strip.value?.choose(Number(event.key));
   else if (
@@ -259,6 +274,7 @@ const KEYS = [
   ['R', 'a stock remark on the selected words'],
   ['C', 'other words for the selected ones'],
   ['F', 'overall feedback'],
+  ['U', 'unlock a mark that is released'],
   ['Enter', 'finish and go to the next'],
   ['→ ←', 'next and previous work'],
 ] as const;
@@ -290,7 +306,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
           :key="work.entry.enrolmentId"
           :work="work"
           :base="`${base}/${work.entry.enrolmentId}`"
-          @changed="finished"
+          @changed="changed"
           @words="work = { ...work!, words: $event }"
         />
         <button
