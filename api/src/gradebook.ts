@@ -107,6 +107,15 @@ export const policyChange = Joi.object<PolicyChange, true>({
     ),
 });
 
+/** A change of policy that was applied: who, when, and the policy on either side of it. */
+export interface PolicyPast {
+  readonly id: string;
+  readonly at: string;
+  readonly who: string;
+  readonly before: PolicyChange;
+  readonly after: PolicyChange;
+}
+
 /** Who moves by a change not yet made, with the scheme it would be read by. */
 export interface RippleAnswer extends Ripple {
   readonly levels: readonly SchemeLevel[];
@@ -123,7 +132,7 @@ export interface BookItem {
   readonly counts: boolean;
 }
 
-/** A cell travels as a short row: [state, raw, result text, released 1/0, late 1/0, last event, waiting 1/0]. */
+/** A cell travels as a short row: state, result as it is read, released, late, last event, waiting, what was given. */
 export type BookCell = readonly [
   state: CellState,
   text: string,
@@ -131,6 +140,8 @@ export type BookCell = readonly [
   isLate: 0 | 1,
   eventId: string | null,
   waits: 0 | 1,
+  /** What was given, before lateness: what is edited. */
+  given: number | 'exempt' | 'unfinished' | 'missing' | null,
   alsoReads?: string,
 ];
 

@@ -100,9 +100,9 @@ const withText = time(() => {
   for (const row of midTerm) {
     const totals = threeTotals(prepared, row);
     sink +=
-      workingOfTotal(totals.soFar, policy).length +
-      workingOfTotal(totals.floor, policy).length +
-      workingOfTotal(totals.reach, policy).length;
+      workingOfTotal(totals.soFar, policy, String).length +
+      workingOfTotal(totals.floor, policy, String).length +
+      workingOfTotal(totals.reach, policy, String).length;
   }
 });
 const show = (name: string, ms: number): void => {

@@ -115,3 +115,6 @@ create index on upload (item_id);
 create index on visit (item_id);
 create index on withdrawn_attempt (submission_id);
 create index on work_word_read (person_id);
+
+-- An item without a grading period of its own belongs to the one its due date falls in.
+alter table grading_period add column starts_on date, add column ends_on date, add constraint grading_period_days check (ends_on >= starts_on);

@@ -10,12 +10,14 @@ import {
   addPerson,
   addTerm,
   addUnit,
+  calculate,
   changeItem,
   getPlanItem,
   giveSections,
   hashPassword,
   makePool,
   migrate,
+  readFacts,
   rows,
   run,
   saveAssignment,
@@ -80,6 +82,18 @@ export async function makeDatabase(
   };
 }
 
+/** The three totals of everybody in a course, exactly, as texts that can be held against others. */
+async function readTotalTexts(db: Db, courseId: string, now: number): Promise<ReadonlyMap<string, string>> {
+  const facts = await readFacts(db, courseId);
+  const calculation = calculate(facts, now, false);
+  return new Map(
+    facts.people.map((person) => {
+      const { soFar, floor, reach } = calculation.totalsOf(calculation.cellsOf(person));
+      return [person.enrolmentId, [soFar, floor, reach].map((t) => t.ratio?.toFraction() ?? '–').join(' ')];
+    }),
+  );
+}
+
 export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute = 1000, events?: EventHub): Express {
   return makeApp({
     config: { port: 0, databaseUrl: '', sessionSecret: 'test', clock: null, idleMinutes: 30, signInsPerMinute, webFolder: null },
@@ -89,6 +103,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     log: pino({ level: process.env.ROSEMARY_TEST_LOG ?? 'silent' }),
     routes,
     rehearse,
+    totalsOf: readTotalTexts,
     lookup: { findSignedIn, findStudentMembership, listEmbedHosts },
   });
 }

@@ -31,11 +31,14 @@ const ripple = (move: 'rises' | 'stays'): RippleAnswer => ({
       change: '2',
       move,
       crosses: false,
+      floor: null,
+      reach: null,
     },
   ],
   rise: move === 'rises' ? 1 : 0,
   fall: 0,
   cross: 0,
+  others: '',
   sentence: '',
   levels: [],
 });
@@ -158,7 +161,7 @@ describe('the Plan in the page', () => {
 });
 
 describe('the gradebook in the page', () => {
-  const cell = (text: string, eventId: string): BookCell => ['marked', text, 1, 0, eventId, 0];
+  const cell = (text: string, eventId: string): BookCell => ['marked', text, 1, 0, eventId, 0, Number(text) * 1000];
   const row = (id: string, familyName: string, sectionId: string, cells: Gradebook['rows'][number]['cells'], soFar: string | null) => ({
     enrolmentId: id,
     givenName: 'G',

@@ -113,6 +113,15 @@ function bigTerms(counted: Counted, method: Method): Terms<bigint> {
 
 type LeftOut = 'lowest' | 'highest';
 
+/**
+ * Whether the highest may be left out: by equal share, without multipliers and without extra credit. Otherwise a better mark could lower a
+ * total. Elsewhere the rule is not followed, and is not offered.
+ * Worked example: two items by equal share, one of them with a multiplier of 2: false.
+ */
+export function canDropHighest(method: Method, items: readonly Pick<GradedItem, 'multiplier' | 'isExtraCredit' | 'possible'>[]): boolean {
+  return method === 'share' && items.every((item) => item.multiplier === 1000 && !item.isExtraCredit && item.possible > 0);
+}
+
 /** The places that are left out; candidates are the counted items that are not extra credit. */
 function leaveOut<N extends number | bigint>(
   terms: Terms<N>,
@@ -140,7 +149,7 @@ function leaveOut<N extends number | bigint>(
     for (const place of leaveOutOf(whole, isEarlier, count)) out.set(places[place] as number, why);
   };
   choose(ordinary, lowest, 'lowest');
-  if (method === 'share')
+  if (canDropHighest(method, items))
     choose(
       ordinary.filter((n) => !out.has(n)),
       dropping.dropHighest,

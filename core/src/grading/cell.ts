@@ -23,6 +23,9 @@ export interface LateAccount {
   readonly steps: number;
   readonly penalty: Exact;
   readonly rule: string;
+  /** When it came and when it was due, in milliseconds since 1970. */
+  readonly handedInAt: number;
+  readonly dueAt: number;
 }
 
 /** One item for one student, in thousandths of a point. */

@@ -51,7 +51,8 @@ export function cellOf(facts: CellFacts): GradedCell {
   const isVisible = grade !== null && grade.state !== null && (!facts.releasedOnly || grade.isReleased);
   const most = mostPossible(facts);
   const blank = { raw: null, result: null, late: null, isReleased: grade?.isReleased ?? false };
-  if (isVisible && grade.state === 'exempt') return { ...blank, state: 'exempt', mostPossible: most };
+  // Exempt is no mark and waits for no release: like a date it holds for staff and student alike.
+  if (grade !== null && grade.state === 'exempt') return { ...blank, state: 'exempt', mostPossible: most };
   if (isVisible && grade.state === 'unfinished') return { ...blank, state: 'unfinished', mostPossible: most };
   // Judged in words: there is no number, and none to wait for.
   if (isVisible && grade.state === 'judged') return { ...blank, state: 'judged', mostPossible: 0 };

@@ -1,4 +1,4 @@
-import { ratio, simplest, toRatio, type Exact } from '../exact/ratio.ts';
+import { exactPoints, ratio, simplest, toRatio, type Exact, type Ratio } from '../exact/ratio.ts';
 import { formatPoints, type Thousandths } from '../exact/points.ts';
 import type { LatePolicy } from './policy.ts';
 import type { LateAccount } from './cell.ts';
@@ -44,10 +44,34 @@ export function applyLate(input: LateInput): { readonly result: Exact; readonly 
   const reduced = e.sub(penalty);
   const floored = reduced.compare(floor) < 0 ? floor : reduced;
   const result = floored.compare(e) > 0 ? e : floored;
-  return { result: simplest(result), late: { steps, penalty: simplest(e.sub(result)), rule: lateRule(steps, policy) } };
+  return {
+    result: simplest(result),
+    late: {
+      steps,
+      penalty: simplest(e.sub(result)),
+      rule: lateWords(steps, policy, base, { isCapped: stepped.compare(cap) > 0, isFloored: floored.compare(reduced) !== 0, possible }),
+      handedInAt,
+      dueAt,
+    },
+  };
 }
 
-/** The rule of a late penalty in words: `1 day late, 5 % of earned`. */
+/** The rule with the numbers it was worked out from, so that the penalty can be worked out again from what is printed. */
+function lateWords(
+  steps: number,
+  policy: LatePolicy,
+  base: Ratio,
+  { isCapped, isFloored, possible }: { readonly isCapped: boolean; readonly isFloored: boolean; readonly possible: Thousandths },
+): string {
+  const what = `the ${exactPoints(base)} ${policy.base}`;
+  const taken = isCapped
+    ? `${formatPoints(policy.capPercent)} % of ${what}, the most that is taken`
+    : `${steps} × ${formatPoints(policy.ratePercent)} % of ${what}`;
+  const least = isFloored ? `; never below ${formatPoints(policy.floorPercent)} % of the ${formatPoints(possible)} possible` : '';
+  return `${lateRule(steps, policy)}: ${taken}${least}`;
+}
+
+/** The rule of a late penalty in words: `1 day late, 5 % of earned for each, at most 50 %`. */
 export function lateRule(steps: number, policy: LatePolicy): string {
   const unit = policy.stepMinutes === 1440 ? 'day' : policy.stepMinutes === 60 ? 'hour' : `${policy.stepMinutes} min`;
   const many = steps === 1 ? `1 ${unit}` : `${steps} ${unit}${policy.stepMinutes === 1440 || policy.stepMinutes === 60 ? 's' : ' steps'}`;

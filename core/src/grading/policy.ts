@@ -35,6 +35,9 @@ export interface Period {
   readonly id: string;
   readonly title: string;
   readonly weightPercent: Thousandths;
+  /** Its first instant and the one after its last, by which items without a period of their own are placed; null where it has none. */
+  readonly startsAt?: number | null;
+  readonly endsAt?: number | null;
 }
 
 export interface SchemeLevel {

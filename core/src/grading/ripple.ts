@@ -7,6 +7,15 @@ export interface RippleInput {
   readonly name: string;
   readonly before: Ratio | null;
   readonly after: Ratio | null;
+  /** The other two totals, where they are known. */
+  readonly floor?: readonly [before: Ratio | null, after: Ratio | null];
+  readonly reach?: readonly [before: Ratio | null, after: Ratio | null];
+}
+
+/** Another total than so far that moves, as it is read. */
+export interface OtherMove {
+  readonly before: string | null;
+  readonly after: string | null;
 }
 
 export interface RippleRow {
@@ -20,6 +29,9 @@ export interface RippleRow {
   readonly change: string | null;
   readonly move: 'rises' | 'falls' | 'stays' | 'appears' | 'vanishes';
   readonly crosses: boolean;
+  /** Null where this total does not move. */
+  readonly floor: OtherMove | null;
+  readonly reach: OtherMove | null;
 }
 
 export interface Ripple {
@@ -28,6 +40,8 @@ export interface Ripple {
   readonly fall: number;
   readonly cross: number;
   readonly sentence: string;
+  /** Whose floor or reach moves, in words; empty where none does. */
+  readonly others: string;
 }
 
 /** Before and after, each read by its own scheme. */
@@ -64,6 +78,8 @@ export function rippleOf(people: readonly RippleInput[], before: Readers, after:
       change: change === null ? null : exactText(change),
       move: moveOf(person.before, person.after),
       crosses: (was?.letter ?? null) !== (will?.letter ?? null),
+      floor: otherMove(person.floor, before, after),
+      reach: otherMove(person.reach, before, after),
     };
     return { row, size: change === null ? 0 : change.abs().valueOf() };
   });
@@ -72,7 +88,35 @@ export function rippleOf(people: readonly RippleInput[], before: Readers, after:
   const rise = count('rises');
   const fall = count('falls');
   const cross = rows.filter((r) => r.row.crosses).length;
-  return { rows: rows.map((r) => r.row), rise, fall, cross, sentence: rippleSentence(rise, fall, cross) };
+  const moved = (which: 'floor' | 'reach'): number => rows.filter((r) => r.row[which] !== null).length;
+  const others = othersSentence(moved('floor'), moved('reach'));
+  const isStill = rise === 0 && fall === 0 && cross === 0 && others !== '';
+  return {
+    rows: rows.map((r) => r.row),
+    rise,
+    fall,
+    cross,
+    others,
+    sentence: isStill ? 'No total so far moves' : rippleSentence(rise, fall, cross),
+  };
+}
+
+/** How another total moves, read as it is shown; null where its exact value stays. */
+function otherMove(pair: RippleInput['floor'], before: Readers, after: Readers): OtherMove | null {
+  if (pair === undefined || moveOf(pair[0], pair[1]) === 'stays') return null;
+  return {
+    before: readTotal(pair[0], before.decimals, before.levels)?.percent ?? null,
+    after: readTotal(pair[1], after.decimals, after.levels)?.percent ?? null,
+  };
+}
+
+/** `The floor of 12 and the reach of 3 move`; empty where neither does. */
+function othersSentence(floor: number, reach: number): string {
+  const parts = [...(floor > 0 ? [`the floor of ${floor}`] : []), ...(reach > 0 ? [`the reach of ${reach}`] : [])];
+  const text = parts.join(' and ');
+  return text === ''
+    ? ''
+    : `${text.charAt(0).toUpperCase()}${text.slice(1)} ${parts.length + Math.max(floor, reach) > 2 ? 'move' : 'moves'}`;
 }
 
 /** `12 rise, 3 fall, 2 cross a letter`; `Nobody moves` where nothing changes. */

@@ -62,7 +62,7 @@ describe('a category', () => {
   const items = [item('log', 60), item('drawing', 60), item('worksheet', 40), item('report', 60)];
   const cells = [
     marked(48),
-    marked(47.5, { result: 45_125, late: { steps: 1, penalty: 2375, rule: '1 day late' } }),
+    marked(47.5, { result: 45_125, late: { steps: 1, penalty: 2375, rule: '1 day late', handedInAt: 20, dueAt: 10 } }),
     marked(33),
     marked(37.5, { isReleased: false }),
   ];
@@ -71,10 +71,10 @@ describe('a category', () => {
   it('is 126.125 of 160 with the lowest left out, 78.8 when read', () => {
     const total = totalOf(prepared, cells, 'so far');
     expect(exactText(total.ratio!.mul(100))).toBe('78.828125');
-    const lines = texts(workingOfTotal(total, prepared.policy));
+    const lines = texts(workingOfTotal(total, prepared.policy, String));
     expect(lines).toEqual(
       expect.arrayContaining([
-        'drawing|47.5 → 45.125',
+        'drawing|47.5 → 45.125 / 60',
         '1 day late|− 2.375',
         'left out: without it the share is greatest|',
         '126.125 of 160 points|78.828125 %',
@@ -85,11 +85,14 @@ describe('a category', () => {
   });
 
   it('opens the working of a single mark', () => {
-    expect(workingOfCell(items[1]!, cells[1]!)).toMatchObject({
-      value: '47.5 → 45.125',
-      lines: [{ rule: '1 day late', value: '− 2.375' }],
+    expect(workingOfCell(items[1]!, cells[1]!, String)).toMatchObject({
+      value: '47.5 → 45.125 / 60',
+      lines: [
+        { rule: 'handed in 20, due 10', value: '' },
+        { rule: '1 day late', value: '− 2.375' },
+      ],
     });
-    expect(workingOfCell(items[1]!, blank(60, 'missing')).value).toBe('missing');
+    expect(workingOfCell(items[1]!, blank(60, 'missing'), String).value).toBe('missing');
   });
 
   it('has no result, not zero, where only extra credit counted', () => {

@@ -54,17 +54,24 @@ interface Growing {
   readonly basis: Basis[];
 }
 
-/** Adds work a category has declared and that is not built yet: 0 in the floor, full in the reach, absent from so far. */
+/**
+ * Adds work a category has declared and that is not built yet: 0 in the floor, full in the reach, absent from so far. Unbuilt pieces are
+ * those said less those built, unbuilt points likewise, shared equally over the pieces. By points a piece left without points counts
+ * nothing; by equal share every unbuilt piece counts as one. Points said beyond any piece stand as one more.
+ */
 function addDeclared(counted: Growing, category: Category, built: readonly GradedItem[], kind: TotalKind): void {
   if (kind === 'so far' || (category.declaredItems === 0 && category.declaredPoints === 0)) return;
   const ordinary = built.filter((item) => !item.isExtraCredit && item.possible > 0);
   const missingItems = Math.max(0, category.declaredItems - ordinary.length);
   const missingPoints = Math.max(0, category.declaredPoints - ordinary.reduce((sum, item) => sum + item.possible, 0));
-  if (missingItems === 0 && missingPoints === 0) return;
+  const isByPoints = category.method === 'points';
+  if (isByPoints ? missingPoints === 0 : missingItems === 0) return;
   const pieces = Math.max(1, missingItems);
-  const each = missingPoints > 0 ? Math.floor(missingPoints / pieces) : ALL_OF_IT;
+  // By equal share it is the piece that counts, whatever points it will have.
+  const total = isByPoints ? missingPoints : pieces * ALL_OF_IT;
+  const each = Math.floor(total / pieces);
   for (let n = 0; n < pieces; n += 1) {
-    const possible = n === 0 && missingPoints > 0 ? missingPoints - each * (pieces - 1) : each;
+    const possible = n === 0 ? total - each * (pieces - 1) : each;
     counted.items.push({
       id: `declared:${category.id}:${n}`,
       title: 'declared, not built yet',
@@ -114,13 +121,16 @@ export interface Prepared {
 }
 interface Part {
   readonly category: Category | null;
+  /** All that is built of the category, where what it has declared is counted here; null where it is counted elsewhere. */
+  readonly declaredOver: readonly GradedItem[] | null;
   readonly places: readonly number[];
   readonly items: readonly GradedItem[];
 }
 
-function partsOf(policy: Policy, items: readonly GradedItem[], places: readonly number[]): Part[] {
+function partsOf(policy: Policy, items: readonly GradedItem[], places: readonly number[], countsDeclared: boolean): Part[] {
   const part = (category: Category | null, own: readonly number[]): Part => ({
     category,
+    declaredOver: category === null || !countsDeclared ? null : items.filter((item) => item.categoryId === category.id),
     places: own,
     items: own.map((place) => items[place] as GradedItem),
   });
@@ -133,18 +143,33 @@ function partsOf(policy: Policy, items: readonly GradedItem[], places: readonly 
   );
 }
 
+/**
+ * Whether an item counts in a period: its own, else the one its due date falls in. What belongs to none belongs to the course as a whole,
+ * and counts in each.
+ */
+function belongsTo(item: GradedItem, period: Period, periods: readonly Period[]): boolean {
+  if (item.periodId !== null && periods.some((p) => p.id === item.periodId)) return item.periodId === period.id;
+  const { dueAt } = item;
+  const holds = (p: Period): boolean =>
+    dueAt !== null && p.startsAt !== undefined && p.startsAt !== null && p.startsAt <= dueAt && dueAt < (p.endsAt ?? Infinity);
+  const found = periods.find(holds);
+  return found === undefined || found.id === period.id;
+}
+
 /** Sorts the items of a course into periods and categories; cells are then given in the order of `items`. */
 export function prepare(policy: Policy, items: readonly GradedItem[]): Prepared {
   const all = items.map((_, place) => place);
   const groups =
     policy.periods.length === 0
-      ? [{ period: null, parts: partsOf(policy, items, all) }]
-      : policy.periods.map((period) => ({
+      ? [{ period: null, parts: partsOf(policy, items, all, true) }]
+      : policy.periods.map((period, n) => ({
           period,
           parts: partsOf(
             policy,
             items,
-            all.filter((place) => items[place]?.periodId === period.id),
+            all.filter((place) => belongsTo(items[place] as GradedItem, period, policy.periods)),
+            // What is declared and not built is still to come: it is counted once, in the last period.
+            n === policy.periods.length - 1,
           ),
         }));
   return { policy, items, groups };
@@ -170,7 +195,7 @@ function totalPart(prepared: Prepared, part: Part, cells: readonly GradedCell[],
       weightPercent: ALL_OF_IT,
     };
   }
-  addDeclared(counted, category, part.items, kind);
+  if (part.declaredOver !== null) addDeclared(counted, category, part.declaredOver, kind);
   return { category, total: totalCategory(counted, category.method, category, category.isCapped), weightPercent: category.weightPercent };
 }
 
@@ -208,7 +233,8 @@ export function totalOf(
 
 /** Whether a part has nothing left to come: everything in it is marked, exempt or not for this student. */
 function isSettled(part: Part, cells: readonly GradedCell[]): boolean {
-  if (part.category !== null && (part.category.declaredItems > 0 || part.category.declaredPoints > 0)) return false;
+  if (part.category !== null && part.declaredOver !== null && (part.category.declaredItems > 0 || part.category.declaredPoints > 0))
+    return false;
   for (const place of part.places) {
     const cell = cells[place] ?? OUTSIDE;
     if (cell.state !== 'outside' && cell.state !== 'exempt' && (cell.state !== 'marked' || cell.result === null)) return false;

@@ -18,7 +18,7 @@ const item = (id: string, categoryId: string, possible: number, more: Partial<Gr
 /** The account as one reads it: depth by two spaces, rule and value. */
 const read = (lines: readonly WorkingLine[], depth = 0): string[] =>
   lines.flatMap((l) => [`${'  '.repeat(depth)}${l.rule}${l.value === '' ? '' : ` | ${l.value}`}`, ...read(l.lines, depth + 1)]);
-const late = { steps: 1, penalty: 2375, rule: '1 day late, 5 % of earned for each, at most 50 %' };
+const late = { steps: 1, penalty: 2375, rule: '1 day late, 5 % of earned for each, at most 50 %', handedInAt: 20, dueAt: 10 };
 
 describe('the account of a total', () => {
   const categories = [category('Exercises', 20, { method: 'share' }), category('Bench', 50, { dropLowest: 1 }), category('Papers', 30)];
@@ -43,7 +43,7 @@ describe('the account of a total', () => {
   const totals = threeTotals(prepare(policy(categories), items), cells);
 
   it('can be followed by hand, from each item to the letter', () => {
-    expect(read(workingOfTotal(totals.soFar, policy(categories)))).toEqual([
+    expect(read(workingOfTotal(totals.soFar, policy(categories), String))).toEqual([
       'Exercises, weight 20 | 85 % → 17',
       '  Blade | 18 / 20 = 90 %',
       '  Ratios | 16 / 20 = 80 %',
@@ -51,7 +51,8 @@ describe('the account of a total', () => {
       '  read to one decimal, half up | 85.0 %',
       'Bench, weight 50 | 78.828125 % → 39.4140625',
       '  Log | 48 / 60',
-      '  Drawing | 47.5 → 45.125',
+      '  Drawing | 47.5 → 45.125 / 60',
+      '    handed in 20, due 10',
       '    1 day late, 5 % of earned for each, at most 50 % | − 2.375',
       '  Report | 37.5 / 60',
       '    finished, not yet released',
@@ -71,7 +72,7 @@ describe('the account of a total', () => {
   });
 
   it('marks what was left out, and where a line leads', () => {
-    const bench = workingOfTotal(totals.soFar, policy(categories))[1]!;
+    const bench = workingOfTotal(totals.soFar, policy(categories), String)[1]!;
     expect(bench.lines.map((l) => [l.look, l.itemId])).toEqual([
       ['plain', 'Log'],
       ['plain', 'Drawing'],
@@ -84,38 +85,41 @@ describe('the account of a total', () => {
 
   it('says why something counts in the floor and in the reach', () => {
     const open = threeTotals(prepare(policy(categories), items), [...cells.slice(0, 6), blank(100)]);
-    const floor = read(workingOfTotal(open.floor, policy(categories)));
+    const floor = read(workingOfTotal(open.floor, policy(categories), String));
     expect(floor).toContain('    no mark yet: counts 0 in the floor');
-    expect(read(workingOfTotal(open.reach, policy(categories)))).toContain('    can still come: counts with the most it can bring');
+    expect(read(workingOfTotal(open.reach, policy(categories), String))).toContain('    can still come: counts with the most it can bring');
     const closed = threeTotals(prepare(policy(categories), items), [...cells.slice(0, 6), { ...blank(100), mostPossible: 0 }]);
-    expect(read(workingOfTotal(closed.reach, policy(categories)))).toContain('    closed, nothing can come any more: counts 0');
+    expect(read(workingOfTotal(closed.reach, policy(categories), String))).toContain('    closed, nothing can come any more: counts 0');
     const missing = threeTotals(prepare(policy(categories), items), [...cells.slice(0, 6), blank(100, 'missing')]);
-    expect(read(workingOfTotal(missing.soFar, policy(categories)))).toContain('    missing counts as zero');
+    expect(read(workingOfTotal(missing.soFar, policy(categories), String))).toContain('    missing counts as zero');
   });
 
   it('says that an empty category is left aside, or counts 0', () => {
     const part = [...cells.slice(0, 6), blank(100)];
     const aside = policy(categories);
     const zero = policy(categories, { isRenormalised: false });
-    expect(read(workingOfTotal(threeTotals(prepare(aside, items), part).soFar, aside))).toEqual(
+    expect(read(workingOfTotal(threeTotals(prepare(aside, items), part).soFar, aside, String))).toEqual(
       expect.arrayContaining([
         'Papers, weight 30 | left aside',
         '  Nothing counted yet, so there is no result',
         'Weights counted: 70 of 100',
       ]),
     );
-    expect(read(workingOfTotal(threeTotals(prepare(zero, items), part).soFar, zero))).toContain('Papers, weight 30 | counts 0');
+    expect(read(workingOfTotal(threeTotals(prepare(zero, items), part).soFar, zero, String))).toContain('Papers, weight 30 | counts 0');
   });
 
   it('accounts for declared work, extra credit, multipliers and a cap', () => {
-    const p = policy([category('Bench', 100, { declaredItems: 3, isCapped: true }), category('Club', 5, { isExtraCredit: true })]);
+    const p = policy([
+      category('Bench', 100, { declaredItems: 3, declaredPoints: 30_000, isCapped: true }),
+      category('Club', 5, { isExtraCredit: true }),
+    ]);
     const list = [
       item('Log', 'Bench', 10, { multiplier: 2000 }),
       item('Bonus', 'Bench', 5, { isExtraCredit: true, order: 1 }),
       item('Talk', 'Club', 10, { order: 2 }),
     ];
     const own = threeTotals(prepare(p, list), [marked(9), marked(5), marked(10)]);
-    const soFar = read(workingOfTotal(own.soFar, p));
+    const soFar = read(workingOfTotal(own.soFar, p, String));
     expect(soFar).toEqual(
       expect.arrayContaining([
         '    multiplier | × 2',
@@ -125,10 +129,10 @@ describe('the account of a total', () => {
       ]),
     );
     expect(soFar.at(-3)).toBe('Total so far | 105 %');
-    const floor = workingOfTotal(own.floor, p)[0]!;
+    const floor = workingOfTotal(own.floor, p, String)[0]!;
     expect(floor.lines.filter((l) => l.rule === 'declared, not built yet').map((l) => [l.value, l.itemId])).toEqual([
-      ['0 / 100', null],
-      ['0 / 100', null],
+      ['0 / 10', null],
+      ['0 / 10', null],
     ]);
   });
 
@@ -142,16 +146,17 @@ describe('the account of a total', () => {
       marked(5),
       blank(10),
     ]);
-    expect(read(workingOfTotal(two.soFar, p)).filter((l) => !l.startsWith(' '))).toEqual([
+    expect(read(workingOfTotal(two.soFar, p, String)).filter((l) => !l.startsWith(' '))).toEqual([
       'First half, weight 40 | 50 %',
       'Second half, weight 60 | nothing yet',
+      'Weights of the periods counted: 40',
       'Total so far | 50 %',
       'read to one decimal, half up | 50.0 %',
       'the letter whose cut-point is reached: from 0 | F',
     ]);
     const whole = policy([], { total: 'share', decimals: 2, whole: { dropLowest: 1, keepBest: 0, dropHighest: 0, isCapped: false } });
     const one = threeTotals(prepare(whole, items), cells);
-    const lines = read(workingOfTotal(one.soFar, whole));
+    const lines = read(workingOfTotal(one.soFar, whole, String));
     expect(lines[0]).toMatch(/^All items by equal share, leaving out the lowest one \| /);
     expect(lines).toContain('read to 2 decimals, half up | 80.78 %');
   });
@@ -161,8 +166,8 @@ describe('the account of a total', () => {
       prepare(policy(categories), items),
       items.map((i) => blank(i.possible / 1000)),
     );
-    expect(read(workingOfTotal(none.soFar, policy(categories))).at(-1)).toBe('Nothing counts yet, so there is no total');
-    const emptyCategory = workingOfCategory(none.soFar.periods[0]!.categories[0]!.total, 1);
+    expect(read(workingOfTotal(none.soFar, policy(categories), String)).at(-1)).toBe('Nothing counts yet, so there is no total');
+    const emptyCategory = workingOfCategory(none.soFar.periods[0]!.categories[0]!.total, 1, String);
     expect(read(emptyCategory)).toEqual(['Nothing counted yet, so there is no result']);
   });
 });
@@ -175,13 +180,14 @@ describe('the account of one item', () => {
     ['unfinished', 'unfinished'],
     ['outside', 'not for this student'],
   ] as const)('says %s in words', (state, words) => {
-    expect(workingOfCell(item('Log', 'Bench', 10), blank(10, state))).toMatchObject({ rule: 'Log', value: words, lines: [] });
+    expect(workingOfCell(item('Log', 'Bench', 10), blank(10, state), String)).toMatchObject({ rule: 'Log', value: words, lines: [] });
   });
 
   it('opens a late penalty and says what the student does not see yet', () => {
-    const line = workingOfCell(item('Log', 'Bench', 60), marked(47.5, { result: 45_125, late, isReleased: false }));
+    const line = workingOfCell(item('Log', 'Bench', 60), marked(47.5, { result: 45_125, late, isReleased: false }), String);
     expect(read([line])).toEqual([
-      'Log | 47.5 → 45.125',
+      'Log | 47.5 → 45.125 / 60',
+      '  handed in 20, due 10',
       '  1 day late, 5 % of earned for each, at most 50 % | − 2.375',
       '  finished, not yet released to the student',
     ]);

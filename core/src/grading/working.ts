@@ -1,4 +1,4 @@
-import { exactPoints, exactText, ratio, roundHalfUp, type Ratio } from '../exact/ratio.ts';
+import { exactPoints, exactText, ratio, roundHalfUp, toRatio, type Ratio } from '../exact/ratio.ts';
 import { formatPoints } from '../exact/points.ts';
 import type { CategoryTotal, ItemLine } from './category.ts';
 import type { GradedCell, GradedItem } from './cell.ts';
@@ -25,18 +25,29 @@ function line(
   return { rule, value, look, itemId, lines };
 }
 
+/** How an instant is written: the zone and the year are known to whoever shows the working. */
+export type AtText = (instant: number) => string;
+
 const percentText = (value: Ratio): string => `${exactText(value.mul(100))} %`;
 const weightText = (value: number): string => formatPoints(value);
 
-/** The working of one item: raw → late → result. Worked example: `47.5 → 45.125`, opening to the late rule and − 2.375. */
-export function workingOfCell(item: GradedItem, cell: GradedCell): WorkingLine {
+/** What a late item lost, and when it came and was due. */
+const lateNotes = ({ late }: GradedCell, at: AtText): WorkingLine[] =>
+  late === null
+    ? []
+    : [
+        line(`handed in ${at(late.handedInAt)}, due ${at(late.dueAt)}`, '', 'note'),
+        line(late.rule, `− ${exactPoints(late.penalty)}`, 'note'),
+      ];
+
+/** The working of one item: raw → late → result. Worked example: `47.5 → 45.125 / 60`, opening to the late rule and − 2.375. */
+export function workingOfCell(item: GradedItem, cell: GradedCell, at: AtText): WorkingLine {
   const possible = formatPoints(item.possible);
   if (cell.state !== 'marked' || cell.result === null) return line(item.title, `${stateWords(cell)}`, 'plain', [], item.id);
   const notes: WorkingLine[] = [];
-  if (cell.late !== null) notes.push(line(cell.late.rule, `− ${exactPoints(cell.late.penalty)}`, 'note'));
+  notes.push(...lateNotes(cell, at));
   if (!cell.isReleased) notes.push(line('finished, not yet released to the student', '', 'note'));
-  const value =
-    cell.late === null ? `${exactPoints(cell.result)} / ${possible}` : `${formatPoints(cell.raw ?? 0)} → ${exactPoints(cell.result)}`;
+  const value = `${cell.late === null ? '' : `${formatPoints(cell.raw ?? 0)} → `}${exactPoints(cell.result)} / ${possible}`;
   return line(item.title, value, 'plain', notes, item.id);
 }
 
@@ -53,27 +64,24 @@ export function stateWords(cell: GradedCell): string {
   return words[cell.state];
 }
 
-function workingOfLine(entry: ItemLine, method: CategoryTotal['method']): WorkingLine {
+function workingOfLine(entry: ItemLine, method: CategoryTotal['method'], at: AtText): WorkingLine {
   const { item, cell, basis } = entry;
   const notes: WorkingLine[] = [];
-  if (basis === 'mark' && cell.late !== null) notes.push(line(cell.late.rule, `− ${exactPoints(cell.late.penalty)}`, 'note'));
+  if (basis === 'mark') notes.push(...lateNotes(cell, at));
   if (basis === 'mark' && !cell.isReleased) notes.push(line('finished, not yet released', '', 'note'));
   if (basis !== 'mark') notes.push(line(basisWords(basis), '', 'note'));
   if (item.multiplier !== 1000) notes.push(line('multiplier', `× ${formatPoints(item.multiplier)}`, 'note'));
-  if (item.isExtraCredit) notes.push(line('extra credit: adds points, not weight', '', 'note'));
+  if (item.isExtraCredit || item.possible === 0) notes.push(line('extra credit: adds points, not weight', '', 'note'));
   if (entry.leftOut !== null) {
     notes.push(
       line(entry.leftOut === 'lowest' ? 'left out: without it the share is greatest' : 'left out: the highest of what stayed', '', 'note'),
     );
   }
-  const share =
-    method === 'share' && item.possible > 0 && typeof entry.earned === 'number'
-      ? ` = ${percentText(ratio(entry.earned, item.possible))}`
-      : '';
-  const value =
-    basis === 'mark' && cell.late !== null
-      ? `${formatPoints(cell.raw ?? 0)} → ${exactPoints(entry.earned)}`
-      : `${exactPoints(entry.earned)} / ${formatPoints(item.possible)}${share}`;
+  // What is worth 0 points is extra credit; by equal share it counts as so many of a hundred.
+  const of = item.possible === 0 && method === 'share' ? 100_000 : item.possible;
+  const share = method === 'share' ? ` = ${percentText(toRatio(entry.earned).div(of))}` : '';
+  const raw = basis === 'mark' && cell.late !== null ? `${formatPoints(cell.raw ?? 0)} → ` : '';
+  const value = `${raw}${exactPoints(entry.earned)} / ${formatPoints(of)}${share}`;
   return line(item.title, value, entry.leftOut === null ? 'plain' : 'out', notes, item.id.startsWith('declared:') ? null : item.id);
 }
 
@@ -90,8 +98,8 @@ function basisWords(basis: ItemLine['basis']): string {
 }
 
 /** The lines of one category: every item that counted, what was left out, the sum, and the rounding. */
-export function workingOfCategory(total: CategoryTotal, decimals: number): readonly WorkingLine[] {
-  const items = total.lines.map((entry) => workingOfLine(entry, total.method));
+export function workingOfCategory(total: CategoryTotal, decimals: number, at: AtText): readonly WorkingLine[] {
+  const items = total.lines.map((entry) => workingOfLine(entry, total.method, at));
   if (total.ratio === null) return [...items, line('Nothing counted yet, so there is no result', '', 'sum')];
   const byPoints = total.method === 'points';
   const earned = byPoints ? exactText(total.earned.div(1_000_000)) : exactText(total.earned.div(1000));
@@ -118,9 +126,22 @@ export function categoryRule(method: CategoryTotal['method'], dropLowest: number
   return parts.join(', ');
 }
 
-function workingOfWeighted(entry: WeightedCategory, period: PeriodTotal, policy: Policy): WorkingLine {
+/**
+ * What a category brings to the total, in percentage points: its share of the weights that counted, or of the whole where it is extra credit
+ * and comes on top. Null where it has no result.
+ * Worked example: 80 % at weight 20 where the weights that counted add to 70: 160/7.
+ */
+export function partOfTotal(entry: WeightedCategory, period: Pick<PeriodTotal, 'weightSum'>): Ratio | null {
+  const { category, total, weightPercent } = entry;
+  if (total.ratio === null) return null;
+  return category?.isExtraCredit === true
+    ? total.ratio.mul(ratio(weightPercent, 1000))
+    : total.ratio.mul(100).mul(ratio(weightPercent, Math.max(1, period.weightSum)));
+}
+
+function workingOfWeighted(entry: WeightedCategory, period: PeriodTotal, policy: Policy, at: AtText): WorkingLine {
   const { category, total } = entry;
-  const inside = workingOfCategory(total, policy.decimals);
+  const inside = workingOfCategory(total, policy.decimals, at);
   if (category === null) {
     return line(
       `All items ${categoryRule(total.method, policy.whole.dropLowest, policy.whole.keepBest, policy.whole.dropHighest)}`,
@@ -133,19 +154,17 @@ function workingOfWeighted(entry: WeightedCategory, period: PeriodTotal, policy:
   if (total.ratio === null) {
     return line(`${category.title}, weight ${weight}`, policy.isRenormalised ? 'left aside' : 'counts 0', 'note', inside);
   }
-  const part = category.isExtraCredit
-    ? total.ratio.mul(ratio(entry.weightPercent, 1000))
-    : total.ratio.mul(100).mul(ratio(entry.weightPercent, Math.max(1, period.weightSum)));
+  const part = partOfTotal(entry, period);
   return line(
     `${category.title}, weight ${weight}${category.isExtraCredit ? ', on top' : ''}`,
-    `${exactText(total.ratio.mul(100))} % → ${exactText(part)}`,
+    `${exactText(total.ratio.mul(100))} % → ${part === null ? '' : exactText(part)}`,
     'plain',
     inside,
   );
 }
 
-function workingOfPeriod(period: PeriodTotal, policy: Policy): readonly WorkingLine[] {
-  const lines = period.categories.map((entry) => workingOfWeighted(entry, period, policy));
+function workingOfPeriod(period: PeriodTotal, policy: Policy, at: AtText): readonly WorkingLine[] {
+  const lines = period.categories.map((entry) => workingOfWeighted(entry, period, policy, at));
   if (period.categories.length > 0 && period.categories[0]?.category === null) return lines;
   return [...lines, line(`Weights counted: ${weightText(period.weightSum)} of 100`, '', 'note')];
 }
@@ -155,24 +174,26 @@ function workingOfPeriod(period: PeriodTotal, policy: Policy): readonly WorkingL
  * Worked example: the last lines of a total of 79.5140625 % are `79.5140625 %`, `read to one decimal, half up → 79.5 %`
  * and `B, from 73`.
  */
-export function workingOfTotal(total: Total, policy: Policy): readonly WorkingLine[] {
+export function workingOfTotal(total: Total, policy: Policy, at: AtText): readonly WorkingLine[] {
   const parts = total.periods.flatMap((period) =>
     period.period === null
-      ? workingOfPeriod(period, policy)
+      ? workingOfPeriod(period, policy, at)
       : [
           line(
             `${period.period.title}, weight ${weightText(period.period.weightPercent)}`,
             period.ratio === null ? 'nothing yet' : percentText(period.ratio),
             'plain',
-            workingOfPeriod(period, policy),
+            workingOfPeriod(period, policy, at),
           ),
         ],
   );
   if (total.ratio === null) return [...parts, line('Nothing counts yet, so there is no total', '', 'sum')];
   const reading = readTotal(total.ratio, policy.decimals, policy.levels);
   const level = policy.levels.find((l) => l.label === reading?.letter);
+  const weights = total.periods.reduce((sum, p) => sum + (p.period === null || p.ratio === null ? 0 : p.period.weightPercent), 0);
   return [
     ...parts,
+    ...(weights === 0 ? [] : [line(`Weights of the periods counted: ${weightText(weights)}`, '', 'note')]),
     line(`Total ${total.kind}`, percentText(total.ratio), 'sum'),
     line(
       `read to ${policy.decimals === 1 ? 'one decimal' : `${policy.decimals} decimals`}, half up`,

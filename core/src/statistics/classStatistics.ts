@@ -1,4 +1,4 @@
-import { ratio, roundHalfUp, toRatio, type Exact } from '../exact/ratio.ts';
+import { ratio, roundHalfUp, toRatio, type Exact, type Ratio } from '../exact/ratio.ts';
 
 /** How a class did at one item, to be read: points with one decimal. */
 export interface ClassStatistics {
@@ -7,6 +7,17 @@ export interface ClassStatistics {
   readonly median: string;
   readonly spread: string;
 }
+
+/** The square root of an exact value in whole tenths, rounded half up exactly: k where (k − ½)² ≤ 100·value < (k + ½)². */
+function rootInTenths(value: Ratio): number {
+  const quadrupled = value.mul(400);
+  const reaches = (k: number): boolean => ratio((2 * k - 1) ** 2).compare(quadrupled) <= 0;
+  let k = Math.max(0, Math.round(Math.sqrt(value.valueOf() * 100)));
+  while (k > 0 && !reaches(k)) k -= 1;
+  while (reaches(k + 1)) k += 1;
+  return k;
+}
+const tenthsText = (tenths: number): string => `${Math.floor(tenths / 10)}.${tenths % 10}`;
 
 /** Below this many results nobody is told how the class did: it would tell on single students. */
 export const LEAST_RESULTS = 5;
@@ -29,6 +40,6 @@ export function classStatistics(results: readonly Exact[]): ClassStatistics | nu
     number: many,
     mean: roundHalfUp(mean.div(1000), 1),
     median: roundHalfUp(below.add(above).div(2000), 1),
-    spread: (Math.sqrt(squares.valueOf()) / 1000).toFixed(1),
+    spread: tenthsText(rootInTenths(squares.div(1_000_000))),
   };
 }

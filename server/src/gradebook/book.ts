@@ -1,14 +1,20 @@
 import type { BookCell, BookRow, Gradebook, TotalsText } from '@rosemary/api';
 import { exactPoints, formatPoints, readResult, readTotal, roundHalfUp, toRatio, type GradedCell, type Total } from '@rosemary/core';
 import { calculate, cellFor, type Calculation } from './cells.ts';
-import { type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
+import { type CourseFacts, type FactGrade, type FactItem, type FactPerson } from './facts.ts';
 
 /** The three totals as they are read; each rounded once, from its exact value. */
 export function readTotals(facts: CourseFacts, totals: Record<'soFar' | 'floor' | 'reach', Total>): TotalsText {
   const { decimals, levels } = facts.policy;
   const soFar = readTotal(totals.soFar.ratio, decimals, levels);
-  const whole = (total: Total): string | null => (total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), 0));
-  return { soFar: soFar?.percent ?? null, floor: whole(totals.floor), reach: whole(totals.reach), letter: soFar?.letter ?? null };
+  const percent = (total: Total): string | null => readTotal(total.ratio, decimals, levels)?.percent ?? null;
+  return { soFar: soFar?.percent ?? null, floor: percent(totals.floor), reach: percent(totals.reach), letter: soFar?.letter ?? null };
+}
+
+/** What somebody gave: a score before lateness, or a state that was said; null where nothing was. */
+function givenOf(grade: FactGrade | undefined): BookCell[6] {
+  if (grade === undefined || grade.state === null || grade.state === 'judged') return null;
+  return grade.state === 'scored' ? grade.raw : grade.state;
 }
 
 function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: GradedCell): BookCell | 0 {
@@ -16,7 +22,15 @@ function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: 
   const waits = facts.handIns.has(item.id, person.enrolmentId) && cell.state !== 'marked' && cell.state !== 'exempt';
   if (grade === undefined && !waits && cell.state === 'none') return 0;
   const text = cell.result === null ? '' : typeof cell.result === 'number' ? formatPoints(cell.result) : exactPoints(cell.result);
-  const known = [cell.state, text, cell.isReleased ? 1 : 0, cell.late === null ? 0 : 1, grade?.eventId ?? null, waits ? 1 : 0] as const;
+  const known = [
+    cell.state,
+    text,
+    cell.isReleased ? 1 : 0,
+    cell.late === null ? 0 : 1,
+    grade?.eventId ?? null,
+    waits ? 1 : 0,
+    givenOf(grade),
+  ] as const;
   return item.staffReads === 'points' || cell.state !== 'marked' || cell.result === null
     ? known
     : [...known, readResult(item.staffReads, cell.result, item.possible, facts.policy)];

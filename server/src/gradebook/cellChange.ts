@@ -4,6 +4,7 @@ import type { Db } from '../platform/database.ts';
 import { maybe } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { readReach } from '../release/reach.ts';
 import { listToldNow } from '../release/toldNow.ts';
 import { workId } from '../marking/anonymity.ts';
 import { bookRow } from './book.ts';
@@ -46,11 +47,26 @@ async function requireNamed(db: Db, target: { readonly itemId: string; readonly 
     );
 }
 
+/** A score or state for somebody the item is not for would be kept and never shown: it is refused. */
+async function requireForStudent(db: Db, courseId: string, change: CellChange, title: string): Promise<void> {
+  const person = await maybe<{ section_id: string | null; name: string }>(
+    db,
+    "select e.section_id, p.given_name || ' ' || p.family_name as name from enrolment e join person p on p.id = e.person_id where e.id = $1",
+    [change.enrolmentId],
+  );
+  const reach = await readReach(db, courseId);
+  if (!reach.isFor(change.itemId, { enrolmentId: change.enrolmentId, sectionId: person?.section_id ?? null }))
+    throw invalid(
+      'enrolmentId',
+      `“${title}” is not for ${person?.name ?? 'this student'}, so nothing can be given for it. Change in the Plan who it is for.`,
+    );
+}
+
 /**
  * Writes what was typed into a cell. The writer names the event they saw; if another came meanwhile nothing is written
  * and both are given back. A score above the points asks once.
  */
-export async function changeCell(db: Db, courseId: string, change: CellChange, actorId: string, now: number): Promise<string> {
+export async function changeCell(db: Db, courseId: string, change: CellChange, actorId: string, now: number): Promise<string | null> {
   const item = await getGradable(db, courseId, change.itemId, change.enrolmentId);
   await requireNamed(db, change, now);
   if ((change.state === 'scored') !== (change.raw !== null)) throw invalid('raw', 'A score needs a number, and only a score has one.');
@@ -64,6 +80,9 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
   const current = await findGradeForUpdate(db, change.itemId, change.enrolmentId);
   if ((current?.eventId ?? null) !== change.seenEventId)
     throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
+  // What is there already is not written again: the ledger tells of changes.
+  if ((current?.state ?? null) === change.state && (current?.raw ?? null) === change.raw) return current?.eventId ?? null;
+  if (change.state !== null) await requireForStudent(db, courseId, change, item.title);
   const isReleased =
     current?.isReleased ?? (await listToldNow(db, courseId, change.itemId, [change.enrolmentId], now)).has(change.enrolmentId);
   if (isReleased) await announceReturned(db, courseId, change.itemId, [change.enrolmentId]);

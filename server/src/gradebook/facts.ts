@@ -148,9 +148,10 @@ export async function getPolicy(
     'select label, (cut_point * 1000)::int as cut_point from scheme_level where scheme_id = $1 order by position',
     [row.scheme_id],
   );
-  const periods = await rows<{ id: string; title: string; weight: number }>(
+  const periods = await rows<{ id: string; title: string; weight: number; starts_at: Date | null; ends_at: Date | null }>(
     db,
-    'select id, title, (weight_percent * 1000)::int as weight from grading_period where course_id = $1 order by position',
+    `select p.id, p.title, (p.weight_percent * 1000)::int as weight, p.starts_on::timestamp at time zone c.time_zone as starts_at, (p.ends_on + 1)::timestamp at time zone c.time_zone as ends_at
+     from grading_period p join course c on c.id = p.course_id where p.course_id = $1 order by p.position`,
     [courseId],
   );
   return {
@@ -165,7 +166,9 @@ export async function getPolicy(
       decimals: row.decimals,
       categories: categories.map((c): Category => categoryOf(c, late)),
       levels: levels.map((l) => ({ label: l.label, cutPoint: l.cut_point })),
-      periods: periods.filter((p) => p.weight > 0).map((p) => ({ id: p.id, title: p.title, weightPercent: p.weight })),
+      periods: periods
+        .filter((p) => p.weight > 0)
+        .map((p) => ({ id: p.id, title: p.title, weightPercent: p.weight, startsAt: millis(p.starts_at), endsAt: millis(p.ends_at) })),
     },
   };
 }

@@ -1,5 +1,5 @@
-import type { PolicyChange, PolicyView } from '@rosemary/api';
-import { decimalText, readTotal, schemeFault, formatPoints } from '@rosemary/core';
+import type { PolicyChange, PolicyPast, PolicyView } from '@rosemary/api';
+import { canDropHighest, countOf, decimalText, readTotal, schemeFault, formatPoints } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid } from '../platform/errors.ts';
 import { calculate } from './cells.ts';
@@ -70,6 +70,50 @@ export function checkPolicy(change: PolicyChange): void {
   }
 }
 
+/** Leaving out the highest is offered where no better mark could lower a total by it. */
+async function checkHighest(db: Db, courseId: string, change: PolicyChange): Promise<void> {
+  const wanting = change.categories.filter((c) => c.dropHighest > 0);
+  if (wanting.length === 0) return;
+  const items = await rows<{ category_id: string; possible: number; multiplier: number; isExtraCredit: boolean }>(
+    db,
+    'select category_id, (possible * 1000)::int as possible, (multiplier * 1000)::int as multiplier, is_extra_credit as "isExtraCredit" from item where course_id = $1 and category_id = any($2) and removed_at is null',
+    [courseId, wanting.flatMap((c) => (c.id === null ? [] : [c.id]))],
+  );
+  const bad = wanting.find(
+    (c) =>
+      !canDropHighest(
+        c.method,
+        items.filter((i) => i.category_id === c.id),
+      ),
+  );
+  if (bad !== undefined)
+    throw invalid(
+      'categories',
+      `“${bad.title}” cannot leave out the highest: it goes by equal share only, without multipliers and without extra credit, or a better mark could lower a total.`,
+    );
+}
+
+/** A category that was taken away comes back as itself, where a change of policy of this course once held it. */
+async function wasHere(db: Db, courseId: string, categoryId: string): Promise<boolean> {
+  const found = await maybe(
+    db,
+    `select 1 as one from audit where course_id = $1 and action = 'policy changed' and before -> 'categories' @> $2::jsonb and not exists (select 1 from category where id = $3) limit 1`,
+    [courseId, JSON.stringify([{ id: categoryId }]), categoryId],
+  );
+  return found !== null;
+}
+
+/** The changes of a policy, the latest first, each with the policy before and after it. */
+export async function listPolicyChanges(db: Db, courseId: string): Promise<PolicyPast[]> {
+  const found = await rows<{ id: string; at: Date; who: string; before: PolicyChange; after: PolicyChange }>(
+    db,
+    `select a.id, a.at, p.given_name || ' ' || p.family_name as who, a.before, a.after from audit a join person p on p.id = a.actor_id
+     where a.course_id = $1 and a.action = 'policy changed' and a.before is not null and a.after is not null order by a.id desc limit 100`,
+    [courseId],
+  );
+  return found.map((row) => ({ ...row, at: row.at.toISOString() }));
+}
+
 async function saveLevels(db: Db, courseId: string, schemeId: string | null, levels: PolicyChange['levels']): Promise<void> {
   let id = schemeId;
   if (id === null) {
@@ -87,7 +131,7 @@ async function saveLevels(db: Db, courseId: string, schemeId: string | null, lev
   );
 }
 
-async function saveCategories(db: Db, courseId: string, change: PolicyChange): Promise<void> {
+async function saveCategories(db: Db, courseId: string, change: PolicyChange, gone: ReadonlySet<string | null>): Promise<void> {
   const kept = change.categories.flatMap((c) => (c.id === null ? [] : [c.id]));
   const inUse = await maybe<{ title: string; many: string }>(
     db,
@@ -96,7 +140,10 @@ async function saveCategories(db: Db, courseId: string, change: PolicyChange): P
     [courseId, kept],
   );
   if (inUse !== null)
-    throw invalid('categories', `“${inUse.title}” still holds ${inUse.many} items. Give them another category in the Plan first.`);
+    throw invalid(
+      'categories',
+      `“${inUse.title}” still holds ${countOf(inUse.many, 'item')}. Give ${inUse.many === '1' ? 'it' : 'them'} another category in the Plan first.`,
+    );
   await run(db, 'update item set category_id = null where course_id = $1 and category_id is not null and not (category_id = any($2))', [
     courseId,
     kept,
@@ -125,12 +172,12 @@ async function saveCategories(db: Db, courseId: string, change: PolicyChange): P
       decimalText(c.declaredPoints),
     ];
     let { id } = c;
-    if (id === null) {
+    if (id === null || gone.has(id)) {
       const made = await rows<{ id: string }>(
         db,
-        `insert into category (course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points)
-        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
-        values,
+        `insert into category (course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points, id)
+        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, coalesce($13, gen_random_uuid())) returning id`,
+        [...values, id],
       );
       id = made[0]?.id ?? '';
     } else {
@@ -157,9 +204,11 @@ export async function applyPolicy(db: Db, courseId: string, change: PolicyChange
   await maybe(db, 'select version from grading_policy where course_id = $1 for update', [courseId]);
   const before = await getPolicyChange(db, courseId);
   if (before.version !== change.version) throw conflict(before);
-  const unknown = change.categories.find((c) => c.id !== null && !before.categories.some((b) => b.id === c.id));
-  if (unknown !== undefined)
-    throw new AppError('invalid', `The category “${unknown.title}” is no longer here.`, [{ field: 'categories', text: 'no longer here' }]);
+  const gone = change.categories.filter((c) => c.id !== null && !before.categories.some((b) => b.id === c.id));
+  for (const c of gone)
+    if (!(await wasHere(db, courseId, c.id ?? '')))
+      throw new AppError('invalid', `The category “${c.title}” is no longer here.`, [{ field: 'categories', text: 'no longer here' }]);
+  await checkHighest(db, courseId, change);
   await run(
     db,
     `update grading_policy set total = $2, whole_drop_lowest = $3, is_renormalised = $4, is_missing_zero = $5, decimals = $6, shows_floor_and_reach = $7, late_rate_percent = $8, late_step_minutes = $9, late_base = $10,
@@ -180,7 +229,7 @@ export async function applyPolicy(db: Db, courseId: string, change: PolicyChange
       change.lateGraceMinutes,
     ],
   );
-  await saveCategories(db, courseId, change);
+  await saveCategories(db, courseId, change, new Set(gone.map((c) => c.id)));
   const scheme = await maybe<{ scheme_id: string | null }>(db, 'select scheme_id from grading_policy where course_id = $1', [courseId]);
   await saveLevels(db, courseId, scheme?.scheme_id ?? null, change.levels);
   return { before, after: await getPolicyChange(db, courseId) };

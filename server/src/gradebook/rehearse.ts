@@ -6,15 +6,19 @@ import { readFacts, type CourseFacts } from './facts.ts';
 
 interface Standing {
   readonly facts: CourseFacts;
-  readonly totals: ReadonlyMap<string, { readonly name: string; readonly ratio: Ratio | null }>;
+  readonly totals: ReadonlyMap<
+    string,
+    { readonly name: string; readonly soFar: Ratio | null; readonly floor: Ratio | null; readonly reach: Ratio | null }
+  >;
 }
 
 async function readStanding(db: Db, courseId: string, now: number): Promise<Standing> {
   const facts = await readFacts(db, courseId);
   const calculation = calculate(facts, now, false);
   const totals = facts.people.map((person) => {
-    const { soFar } = calculation.totalsOf(calculation.cellsOf(person));
-    return [person.enrolmentId, { name: `${person.familyName}, ${person.givenName}`, ratio: soFar.ratio }] as const;
+    const { soFar, floor, reach } = calculation.totalsOf(calculation.cellsOf(person));
+    const name = `${person.familyName}, ${person.givenName}`;
+    return [person.enrolmentId, { name, soFar: soFar.ratio, floor: floor.ratio, reach: reach.ratio }] as const;
   });
   return { facts, totals: new Map(totals) };
 }
@@ -31,8 +35,10 @@ export async function rehearse(db: Db, courseId: string, now: number, change: ()
   const people = ids.map((id) => ({
     id,
     name: (before.totals.get(id) ?? after.totals.get(id))?.name ?? '',
-    before: before.totals.get(id)?.ratio ?? null,
-    after: after.totals.get(id)?.ratio ?? null,
+    before: before.totals.get(id)?.soFar ?? null,
+    after: after.totals.get(id)?.soFar ?? null,
+    floor: [before.totals.get(id)?.floor ?? null, after.totals.get(id)?.floor ?? null] as const,
+    reach: [before.totals.get(id)?.reach ?? null, after.totals.get(id)?.reach ?? null] as const,
   }));
   return { ...rippleOf(people, before.facts.policy, after.facts.policy), levels: after.facts.policy.levels };
 }

@@ -18,7 +18,7 @@ import { makeBook } from './book.ts';
 import { changeCell, readRow, undoEvent } from './cellChange.ts';
 import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
 import { listEvents, type EventRow } from './ledger.ts';
-import { applyPolicy, getPolicyView } from './policy.ts';
+import { applyPolicy, getPolicyView, listPolicyChanges } from './policy.ts';
 import { workingOf, workingOfClass } from './workings.ts';
 
 /** One student's facts, if this member of staff reaches them. */
@@ -65,6 +65,7 @@ export const gradebookRoutes: readonly Route[] = [
   courseRoute<CellChange>('gradebook.edit', {
     method: 'put',
     path: '/courses/:courseId/gradebook/cells',
+    gives: true,
     body: cellChange,
     handle: async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
       const eventId = await changeCell(db, courseId, body, person.personId, now);
@@ -74,6 +75,7 @@ export const gradebookRoutes: readonly Route[] = [
   courseRoute<UndoEvent>('gradebook.edit', {
     method: 'post',
     path: '/courses/:courseId/gradebook/undo',
+    gives: true,
     body: undoEventBody,
     handle: async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
       const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
@@ -112,6 +114,11 @@ export const gradebookRoutes: readonly Route[] = [
     method: 'get',
     path: '/courses/:courseId/policy',
     handle: ({ db, courseId, now }) => getPolicyView(db, courseId, now),
+  }),
+  courseRoute('policy.edit', {
+    method: 'get',
+    path: '/courses/:courseId/policy/history',
+    handle: async ({ db, courseId }) => ({ changes: await listPolicyChanges(db, courseId) }),
   }),
   courseRoute<PolicyChange>('policy.edit', {
     method: 'put',

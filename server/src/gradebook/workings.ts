@@ -2,9 +2,11 @@ import type { WorkingView } from '@rosemary/api';
 import {
   categoryRule,
   classShare,
+  countOf,
+  dayAndTime,
   exactText,
   formatPoints,
-  ratio,
+  partOfTotal,
   readTotal,
   roundHalfUp,
   stateWords,
@@ -19,7 +21,13 @@ import { notFound } from '../platform/errors.ts';
 import { calculate, cellFor, toGraded } from './cells.ts';
 import type { CourseFacts, FactPerson } from './facts.ts';
 
-function totalWorking(facts: CourseFacts, who: string, total: Total): WorkingView {
+/** Instants of a working, in the zone of the course. */
+export const atText =
+  (facts: Pick<CourseFacts, 'zone'>, now: number) =>
+  (instant: number): string =>
+    dayAndTime(instant, facts.zone, now);
+
+function totalWorking(facts: CourseFacts, who: string, total: Total, now: number): WorkingView {
   const reading = readTotal(total.ratio, facts.policy.decimals, facts.policy.levels);
   const name = { 'so far': 'Total so far', floor: 'Floor', reach: 'Reach' }[total.kind];
   const rule = {
@@ -32,27 +40,29 @@ function totalWorking(facts: CourseFacts, who: string, total: Total): WorkingVie
     title:
       reading === null ? `${name}: nothing yet` : `${name}: ${reading.percent} %${reading.letter === null ? '' : `, ${reading.letter}`}`,
     rule,
-    lines: workingOfTotal(total, facts.policy),
+    lines: workingOfTotal(total, facts.policy, atText(facts, now)),
     inTotal: null,
   };
 }
 
-function categoryWorking(facts: CourseFacts, who: string, total: Total, categoryId: string): WorkingView {
+function categoryWorking(facts: CourseFacts, who: string, total: Total, categoryId: string, now: number): WorkingView {
   const period = total.periods[0];
   const entry = period?.categories.find((c) => c.category?.id === categoryId);
   if (entry === undefined || entry.category === null || period === undefined) throw notFound();
   const { category } = entry;
   const result = entry.total.ratio;
-  const part = result === null ? null : result.mul(100).mul(ratio(entry.weightPercent, Math.max(1, period.weightSum)));
+  const part = partOfTotal(entry, period);
   return {
     who,
     title: `${category.title} so far: ${result === null ? 'nothing yet' : `${roundHalfUp(result.mul(100), facts.policy.decimals)} %`}`,
     rule: categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
-    lines: workingOfCategory(entry.total, facts.policy.decimals),
+    lines: workingOfCategory(entry.total, facts.policy.decimals, atText(facts, now)),
     inTotal:
       part === null
         ? null
-        : `in the total, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
+        : category.isExtraCredit
+          ? `on top of the total, ${formatPoints(entry.weightPercent)} % of the whole: ${exactText(part)}`
+          : `in the total, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
   };
 }
 
@@ -100,19 +110,20 @@ export function workingOf(facts: CourseFacts, person: FactPerson, of: string, no
     const item = facts.items.find((i) => i.id === id && !i.isDraft);
     if (item === undefined) throw notFound();
     const cell = cellFor(facts, item, person, now, releasedOnly);
-    const due = facts.datesFor(item, person).due;
-    const line = workingOfCell(toGraded(item), cell);
+    const { due } = facts.datesFor(item, person);
+    const dueWords = due.at === null ? 'no due date' : `due ${dayAndTime(due.at, facts.zone, now)}, ${due.reason}`;
+    const line = workingOfCell(toGraded(item), cell, atText(facts, now));
     return {
       who,
       title: `${item.title}: ${cell.result === null ? stateWords(cell) : line.value}`,
-      rule: item.counts ? `${formatPoints(item.possible)} points, due ${due.reason}` : 'does not count toward the grade',
-      lines: [line, ...line.lines],
+      rule: item.counts ? `${countOf(formatPoints(item.possible), 'point')}, ${dueWords}` : 'does not count toward the grade',
+      lines: [line],
       inTotal: null,
     };
   }
   const calculation = calculate(facts, now, releasedOnly);
   const totals = calculation.totalsOf(calculation.cellsOf(person));
-  if (kind === 'category') return categoryWorking(facts, who, totals.soFar, id);
-  if (kind === 'soFar' || kind === 'floor' || kind === 'reach') return totalWorking(facts, who, totals[kind]);
+  if (kind === 'category') return categoryWorking(facts, who, totals.soFar, id, now);
+  if (kind === 'soFar' || kind === 'floor' || kind === 'reach') return totalWorking(facts, who, totals[kind], now);
   throw notFound();
 }

@@ -29,6 +29,7 @@ function removal(removes: boolean): Route {
   return courseRoute('roster.edit', {
     method: removes ? 'delete' : 'post',
     path: `${ONE}${removes ? '' : '/restore'}`,
+    movesGrades: true,
     handle: async (c) => {
       await setGroupSetRemoved(c.db, c.courseId, c.params.setId ?? '', removes ? c.now : null);
       await audit(c, removes ? 'groups taken away' : 'groups brought back', c.params.setId ?? '', null);
@@ -70,6 +71,7 @@ export const groupRoutes: readonly Route[] = [
   courseRoute<GroupChoice>('work.own', {
     method: 'put',
     path: '/courses/:courseId/own/group-sets/:setId',
+    gives: true,
     body: groupChoice,
     handle: ({ db, courseId, params, member, body, now }) =>
       chooseGroup(db, courseId, params.setId ?? '', member.enrolmentId, body.groupId, now),

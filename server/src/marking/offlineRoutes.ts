@@ -83,6 +83,7 @@ export const offlineRoutes: readonly Route[] = [
   courseRoute('marking.mark', {
     method: 'post',
     path: `${ITEM}/sheet`,
+    gives: true,
     takesFile: true,
     handle: (c): Promise<SheetDone> =>
       withUpload(

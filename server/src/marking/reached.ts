@@ -1,6 +1,7 @@
 import type { MarkedGroup, MarkingPart, NoteView, Work } from '@rosemary/api';
 import { workingOfCell } from '@rosemary/core';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
+import { atText } from '../gradebook/workings.ts';
 import { readFacts, type CourseFacts, type FactItem, type FactPerson } from '../gradebook/facts.ts';
 import { findAssignment, findRubricInUse } from '../plan/queries.ts';
 import { rows, type Db } from '../platform/database.ts';
@@ -122,7 +123,7 @@ async function makeOpenWork(db: Db, r: Reached, readerId: string, now: number): 
     mark: r.part.kind === 'looks' ? await getMark(db, target) : await getMark(db, target, r.part.slot),
     rubric: await findRubricInUse(db, item.id),
     possible: item.possible,
-    working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false)),
+    working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false), atText(facts, now)),
     instructions: assignment?.instructions ?? null,
     dates: datesView(dates),
     revision: await findRevision(db, target),

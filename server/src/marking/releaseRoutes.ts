@@ -39,6 +39,7 @@ function releaseRoute(path: string, isReleased: boolean): Route {
   return courseRoute<Release>('marking.release', {
     method: 'post',
     path: `${ITEM}/${path}`,
+    gives: true,
     body: release,
     handle: async (c) => {
       const many = await setReleased(c.db, c.params.itemId ?? '', await listTargets(c), isReleased, c.person.personId, c.now);

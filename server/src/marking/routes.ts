@@ -96,6 +96,7 @@ export const markingRoutes: readonly Route[] = [
   courseRoute<Finish>('marking.mark', {
     method: 'post',
     path: `${WORK}/finish`,
+    gives: true,
     body: finish,
     handle: async (c) => {
       const r = await reachToMark(c);
@@ -106,6 +107,7 @@ export const markingRoutes: readonly Route[] = [
   courseRoute<FinishUndo>('marking.mark', {
     method: 'post',
     path: `${WORK}/finish/undo`,
+    gives: true,
     body: finishUndo,
     handle: async (c) => {
       const r = await reachToMark(c);
@@ -166,6 +168,7 @@ export const markingRoutes: readonly Route[] = [
   courseRoute<HandInFor>('marking.mark', {
     method: 'post',
     path: `${WORK}/hand-in`,
+    gives: true,
     body: handInForBody,
     handle: async (c) => {
       const r = await reachToMark(c);

@@ -102,6 +102,17 @@ export async function setRemoved(db: Db, table: 'unit' | 'item', courseId: strin
   if ((await run(db, sql, [courseId, id, removedAt])) === 0) throw notFound();
 }
 
+/** The order of units and of items in them, as it stands. */
+export async function getOrder(db: Db, courseId: string): Promise<Order> {
+  const units = await rows<{ id: string; itemIds: string[] }>(
+    db,
+    `select u.id, coalesce((select json_agg(ui.item_id order by ui.position) from unit_item ui join item i on i.id = ui.item_id and i.removed_at is null where ui.unit_id = u.id), '[]') as "itemIds"
+     from unit u where u.course_id = $1 and u.removed_at is null order by u.position`,
+    [courseId],
+  );
+  return { units };
+}
+
 /** Writes the order of units and of items in them. Every unit and item of the course must be named once, so that none is lost. */
 export async function reorder(db: Db, courseId: string, order: Order): Promise<void> {
   const present = await rows<{ unit_id: string; is_standing: boolean; item_id: string | null; kind: ItemKind }>(

@@ -47,6 +47,7 @@ import {
   addUnit,
   changeItem,
   changeUnit,
+  getOrder,
   reorder,
   saveAssignment,
   savePage,
@@ -217,9 +218,12 @@ export const planRoutes: readonly Route[] = [
   courseRoute<Order>('plan.edit', {
     method: 'put',
     path: '/courses/:courseId/order',
+    movesGrades: true,
     body: order,
     handle: async (c) => {
+      const before = await getOrder(c.db, c.courseId);
       await reorder(c.db, c.courseId, c.body);
+      await audit(c, 'items moved', '', { before, after: c.body });
       return getPlan(c.db, c.courseId, c.now);
     },
   }),

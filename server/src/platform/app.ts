@@ -41,6 +41,8 @@ export interface Parts {
   readonly routes: readonly Route[];
   /** The ripple of a change, given as the change itself. */
   readonly rehearse: (db: Db, courseId: string, now: number, change: () => Promise<unknown>) => Promise<unknown>;
+  /** In tests: what must not differ before and after a write that is not said to move grades. */
+  readonly totalsOf?: (db: Db, courseId: string, now: number) => Promise<ReadonlyMap<string, string>>;
   readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
   /** Has a job done soon; without it every job is done with the minute. */
   readonly kick?: (job: string) => void;
@@ -214,6 +216,34 @@ class Rehearsed {
   }
 }
 
+/** Where totals are watched: a write that says nothing of grades and moves one all the same fails by name. */
+async function guarded(
+  parts: Parts,
+  route: Route,
+  db: Db,
+  context: { readonly courseId: string | null; readonly now: number },
+  handle: () => Promise<unknown>,
+): Promise<unknown> {
+  const { courseId, now } = context;
+  if (
+    parts.totalsOf === undefined ||
+    route.method === 'get' ||
+    route.movesGrades ||
+    route.gives ||
+    route.isOneStatement ||
+    courseId === null
+  )
+    return handle();
+  const before = await parts.totalsOf(db, courseId, now);
+  const answer = await handle();
+  const after = await parts.totalsOf(db, courseId, now);
+  // Whoever came or went has nothing to be held against.
+  const moved = [...before].filter(([id, total]) => after.has(id) && after.get(id) !== total);
+  if (moved.length > 0)
+    throw new Error(`${route.method.toUpperCase()} ${route.path} moved totals, and neither movesGrades nor gives is said of it.`);
+  return answer;
+}
+
 const HEAVY_AT_ONCE = 4;
 
 function handlerOf(parts: Parts, route: Route, gate: ReturnType<typeof makeGate>): RequestHandler {
@@ -247,7 +277,7 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
         // Thrown, not returned: a transaction that throws is rolled back.
         throw new Rehearsed(await parts.rehearse(db, courseId, context.now, () => route.handle(context as never)));
       }
-      const answer = await route.handle(context as never);
+      const answer = await guarded(parts, route, db, context, () => route.handle(context as never));
       await announceWrite(db, route, request, context);
       return answer;
     }).catch((error: unknown) => {

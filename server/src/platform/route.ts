@@ -56,6 +56,8 @@ export interface Route {
   readonly isOneStatement: boolean;
   /** A write that can move a grade can be rehearsed: carried out, its ripple answered, and taken back whole. */
   readonly movesGrades: boolean;
+  /** Gives a mark, hands in or the like: totals move because of what is given, and nobody is asked first. */
+  readonly gives: boolean;
   readonly handle: (context: never) => Promise<unknown>;
 }
 
@@ -69,6 +71,7 @@ interface Spec<B, C> {
   readonly isHeavy?: boolean;
   readonly isOneStatement?: boolean;
   readonly movesGrades?: boolean;
+  readonly gives?: boolean;
   readonly handle: (context: C) => Promise<unknown>;
 }
 
@@ -84,6 +87,7 @@ function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
     isHeavy: spec.isHeavy ?? false,
     isOneStatement: spec.isOneStatement ?? false,
     movesGrades: spec.movesGrades ?? false,
+    gives: spec.gives ?? false,
     handle: spec.handle as (context: never) => Promise<unknown>,
   };
 }

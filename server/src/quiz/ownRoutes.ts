@@ -74,6 +74,7 @@ export const ownQuizRoutes: readonly Route[] = [
   courseRoute('work.own', {
     method: 'post',
     path: `${ATTEMPT}/hand-in`,
+    gives: true,
     handle: async (c) => {
       await handInQuiz(c.db, c.courseId, item(c), attempt(c), c.member, c.now);
       c.kick('follow-results');

@@ -91,6 +91,7 @@ export const quizRoutes: readonly Route[] = [
   courseRoute<PaperChange>('plan.edit', {
     method: 'put',
     path: `${QUIZ}/paper`,
+    movesGrades: true,
     body: paperChange,
     handle: async (c) => {
       await savePaper(c.db, c.person, c.courseId, itemOf(c), c.body, c.now);
@@ -101,6 +102,7 @@ export const quizRoutes: readonly Route[] = [
   courseRoute<QuizQuestions>('plan.edit', {
     method: 'post',
     path: `${QUIZ}/questions`,
+    movesGrades: true,
     body: quizQuestions,
     handle: async (c) => {
       const made = await addQuestions(c.db, c.person, c.courseId, itemOf(c), c.body, c.now);

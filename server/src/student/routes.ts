@@ -134,6 +134,7 @@ export const studentRoutes: readonly Route[] = [
   courseRoute<HandIn>('work.own', {
     method: 'post',
     path: `${ITEM}/hand-in`,
+    gives: true,
     body: handInBody,
     handle: async ({ db, courseId, params, member, person, body, now, kick }) => {
       const receipt = await handIn(db, courseId, params.itemId ?? '', member, person.personId, body, now);
@@ -144,6 +145,7 @@ export const studentRoutes: readonly Route[] = [
   courseRoute('work.own', {
     method: 'delete',
     path: `${ITEM}/hand-in`,
+    gives: true,
     handle: async ({ db, courseId, params, member, person, now }) => {
       await withdraw(db, courseId, params.itemId ?? '', member, person.personId, now);
     },

@@ -18,6 +18,7 @@ import { getCourse } from '../course/queries.ts';
 import { getSettings } from '../course/settings.ts';
 import { calculate, cellFor, toGraded } from '../gradebook/cells.ts';
 import { readTotals } from '../gradebook/book.ts';
+import { atText } from '../gradebook/workings.ts';
 import { readFacts, type CourseFacts, type FactItem } from '../gradebook/facts.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -175,9 +176,9 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
       : [{ id: 'all', title: 'All items', category: null }];
   return {
     totals: facts.showsFloorAndReach ? texts : { ...texts, floor: null, reach: null },
-    working: workingOfTotal(totals.soFar, facts.policy),
-    floorWorking: facts.showsFloorAndReach ? workingOfTotal(totals.floor, facts.policy) : [],
-    reachWorking: facts.showsFloorAndReach ? workingOfTotal(totals.reach, facts.policy) : [],
+    working: workingOfTotal(totals.soFar, facts.policy, atText(facts, now)),
+    floorWorking: facts.showsFloorAndReach ? workingOfTotal(totals.floor, facts.policy, atText(facts, now)) : [],
+    reachWorking: facts.showsFloorAndReach ? workingOfTotal(totals.reach, facts.policy, atText(facts, now)) : [],
     says: 'Counted from released marks only.',
     categories: groups.map(({ id, title, category }, n) => {
       const total = entries[n]?.total ?? null;
@@ -190,7 +191,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
             ? categoryRule(facts.policy.total === 'share' ? 'share' : 'points', facts.policy.whole.dropLowest, 0, 0)
             : categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
         percent: total === null || total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), facts.policy.decimals),
-        working: total === null ? [] : workingOfCategory(total, facts.policy.decimals),
+        working: total === null ? [] : workingOfCategory(total, facts.policy.decimals, atText(facts, now)),
         items: calculation.items.flatMap((item, place) => {
           if ((category !== null && item.categoryId !== category.id) || (item.unitId !== null && !visible.has(item.id))) return [];
           const cell = cells[place];
@@ -204,7 +205,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
                   text: `${cell.state === 'none' && visible.get(item.id)?.isOnPaper === true ? 'on paper, ' : ''}${cellText(cell, item, facts.policy)}`,
                   state: cell.state,
                   possible: item.possible,
-                  working: workingOfCell(toGraded(item), cell),
+                  working: workingOfCell(toGraded(item), cell, atText(facts, now)),
                   dueAt: iso(facts.datesFor(item, person).due.at),
                 },
               ];

@@ -1,3 +1,4 @@
+import { atText } from '../gradebook/workings.ts';
 import { findFinished } from '../marking/finishedMark.ts';
 import {
   checkDocument,
@@ -99,7 +100,7 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
         ? null
         : readResult(item.studentReads, cell.result, item.possible, facts.policy),
     possible: item.possible,
-    working: workingOfCell(toGraded(item), cell),
+    working: workingOfCell(toGraded(item), cell, atText(facts, now)),
     choices: mark?.choices ?? {},
     feedback: mark?.feedback ?? null,
     given: mark?.given ?? {},

@@ -81,6 +81,7 @@ export const talkRoutes: readonly Route[] = [
   courseRoute<NewPost>('course.see', {
     method: 'post',
     path: `${TALK}/posts`,
+    gives: true,
     body: newPost,
     handle: async (c) => {
       await addPost(c.db, c.courseId, c.params.itemId ?? '', c.member, c.person.personId, c.body, c.now);

@@ -14,6 +14,7 @@ const cell = computed(() => (props.column.kind === 'item' ? props.row.cells[prop
   >
   <template v-else-if="column.kind === 'range'">{{ row.totals.floor === null ? '·' : `${row.totals.floor}–${row.totals.reach}` }}</template>
   <template v-else-if="cell === 0 || cell === undefined" />
+  <span v-else-if="cell[0] === 'outside'" class="soft" title="not for this student" aria-label="not for this student">×</span>
   <span v-else-if="cell[0] === 'missing'" class="soft" title="missing"><span class="ring" /> missing</span>
   <span v-else-if="cell[0] === 'exempt'" title="exempt" aria-label="exempt">(–)</span>
   <span v-else-if="cell[0] === 'unfinished'" title="unfinished" aria-label="unfinished">[</span>
@@ -23,7 +24,7 @@ const cell = computed(() => (props.column.kind === 'item' ? props.row.cells[prop
     ><span :class="{ unreleased: cell[2] === 0 && cell[1] !== '' }" :title="cell[2] === 0 ? 'not yet released' : undefined">{{
       cell[1]
     }}</span
-    ><span v-if="cell[6]" class="also">{{ cell[6] }}</span
+    ><span v-if="cell[7]" class="also">{{ cell[7] }}</span
     ><svg v-if="cell[3] === 1" width="9" height="12" role="img" aria-label="late" class="hand">
       <title>late</title>
       <path d="M4.500 11V4M4.500 11l3.500-4" /></svg

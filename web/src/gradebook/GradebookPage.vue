@@ -25,6 +25,8 @@ const all = computed<readonly Column[]>(() => [...columns.value, ...b.totals]);
 const at = ref<{ row: number; column: number } | null>(null);
 const typing = ref<string | null>(null);
 const typingFault = ref('');
+/** What the field held when it was opened: leaving it unchanged writes nothing. */
+let opened: string | null = null;
 const working = ref<WorkingView | null>(null);
 const historyTurn = ref(0);
 const scroller = ref<HTMLElement | null>(null);
@@ -150,6 +152,11 @@ function keep(): boolean {
   const what = column.value;
   const text = typing.value;
   if (text === null || who === null || what === null || what.kind !== 'item') return true;
+  if (text === opened) {
+    typing.value = null;
+    typingFault.value = '';
+    return true;
+  }
   const wish = read(text, book.value?.items[what.place]?.possible ?? 0);
   if (typeof wish === 'string') {
     typingFault.value = wish;
@@ -199,8 +206,13 @@ function onKey(event: KeyboardEvent): void {
 function startTyping(first: string | null): void {
   if (!canEdit.value || column.value?.kind !== 'item') return;
   const cell = row.value?.cells[column.value.place];
-  const now = cell === undefined || cell === 0 ? '' : cell[1];
-  typing.value = first ?? now;
+  if (cell !== undefined && cell !== 0 && cell[0] === 'outside') {
+    notices.say(`“${column.value.title}” is not for ${row.value?.givenName ?? 'this student'}. Change in the Plan who it is for.`, null);
+    return;
+  }
+  const given = cell === undefined || cell === 0 ? null : cell[6];
+  opened = given === null ? '' : typeof given === 'number' ? formatPoints(given) : given;
+  typing.value = first ?? opened;
   void nextTick(() => {
     const field = document.getElementById('cell-field') as HTMLInputElement | null;
     field?.focus();

@@ -171,7 +171,7 @@ export function useBook(courseId: Ref<string>) {
       });
       accept(saved);
       const { eventId } = saved;
-      notices.say(words, eventId === null ? null : () => undo(eventId));
+      if (eventId !== seenEventId) notices.say(words, eventId === null ? null : () => undo(eventId));
     } catch (error) {
       if (error instanceof HttpProblem && error.code === 'confirm')
         asks.value = { text: error.message, go: () => write(row, column, wish, words, true, seenEventId) };

@@ -141,6 +141,7 @@ const drop = (set: GroupSet, id: string, title: string): Promise<void> =>
 async function removeSet(set: GroupSet): Promise<void> {
   setFault.value = null;
   try {
+    if (!(await ripple.confirm(`Without the groups “${set.title}”`, 'DELETE', `${base.value}/${set.id}`))) return;
     taken(await send<Groups>('DELETE', `${base.value}/${set.id}`));
     notices.say(`The set “${set.title}” is taken away.`, async () => {
       taken(await send<Groups>('POST', `${base.value}/${set.id}/restore`));

@@ -42,7 +42,7 @@ const listed = computed(() =>
     ? props.ripple.rows
     : crossing.value.length > 0
       ? crossing.value
-      : props.ripple.rows.filter((r) => r.move !== 'stays').slice(0, 6),
+      : props.ripple.rows.filter((r) => r.move !== 'stays' || r.floor !== null || r.reach !== null).slice(0, 6),
 );
 const largest = computed(() =>
   props.ripple.rows
@@ -65,6 +65,7 @@ const short = (name: string): string => {
   <div>
     <p class="label">Not yet applied</p>
     <h3 aria-live="polite">{{ ripple.sentence }}</h3>
+    <p v-if="ripple.others !== ''" class="soft">{{ ripple.others }}.</p>
     <p v-if="largest.length > 0" class="soft">largest: {{ largest.map((r) => `${r.name} ${signed(r.before, r.after)}`).join(' · ') }}</p>
     <svg
       v-if="both.length > 0"
@@ -103,6 +104,11 @@ const short = (name: string): string => {
           <td class="letters">
             <b v-if="r.crosses">{{ r.letterBefore ?? '—' }} → {{ r.letterAfter ?? '—' }}</b
             ><span v-else class="soft">{{ r.letterAfter }}</span>
+          </td>
+          <td v-if="ripple.others !== ''" class="num soft">
+            <template v-if="r.floor">floor {{ r.floor.before ?? '—' }} → {{ r.floor.after ?? '—' }}</template>
+            <template v-if="r.floor && r.reach">, </template>
+            <template v-if="r.reach">reach {{ r.reach.before ?? '—' }} → {{ r.reach.after ?? '—' }}</template>
           </td>
         </tr>
       </tbody>

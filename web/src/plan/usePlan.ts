@@ -49,7 +49,7 @@ function takeBack<C extends object>(before: object, change: C): C {
       .map((field) => [
         field,
         field === 'audience'
-          ? (was.audience as AudienceName[]).map(({ sectionId, enrolmentId }) => ({ sectionId, enrolmentId }))
+          ? (was.audience as AudienceName[]).map(({ sectionId, enrolmentId, groupId }) => ({ sectionId, enrolmentId, groupId }))
           : was[field],
       ]),
   ) as C;
@@ -94,7 +94,13 @@ export function usePlan(courseId: Ref<string>) {
   const orderOf = (list: readonly PlanUnit[]): Order => ({ units: list.map((u) => ({ id: u.id, itemIds: u.items.map((i) => i.id) })) });
   async function saveOrder(before: Order, words: string): Promise<void> {
     await run(async () => {
-      show(await send<Plan>('PUT', `${base.value}/order`, orderOf(units.value)));
+      const next = orderOf(units.value);
+      // Another unit may be for others, or for staff only, so a move can move totals.
+      if (!(await ripple.confirm('The new order', 'PUT', `${base.value}/order`, next))) {
+        await load();
+        return;
+      }
+      show(await send<Plan>('PUT', `${base.value}/order`, next));
       notices.say(words, async () => {
         show(await send<Plan>('PUT', `${base.value}/order`, before));
       });

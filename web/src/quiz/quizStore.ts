@@ -2,6 +2,7 @@ import type { PaperChange, PaperPartWish, QuizChange, QuizDetail, QuizPart, Quiz
 import { defineStore } from 'pinia';
 import { computed, shallowRef, ref } from 'vue';
 import { get, send } from '../platform/http.ts';
+import { useRipple } from '../shell/rippleStore.ts';
 import { makeSerial } from '../platform/serial.ts';
 
 export type NewPart = Omit<QuizPart, 'id'> & { readonly id: string | null };
@@ -33,6 +34,7 @@ export const useQuiz = defineStore('quiz', () => {
   const courseId = ref('');
   const detail = shallowRef<QuizDetail | null>(null);
   const serial = makeSerial();
+  const ripple = useRipple();
   const base = computed(() => `/courses/${courseId.value}/quizzes/${detail.value?.itemId ?? ''}`);
 
   async function load(course: string, itemId: string): Promise<void> {
@@ -40,6 +42,10 @@ export const useQuiz = defineStore('quiz', () => {
     detail.value = await get<QuizDetail>(`/courses/${course}/quizzes/${itemId}`);
   }
   const reload = (): Promise<void> => load(courseId.value, detail.value?.itemId ?? '');
+
+  /** The points of an open quiz stand in floor and reach: what would move them is shown first. A draft stands in no total. */
+  const mayMove = async (method: string, path: string, body: object): Promise<boolean> =>
+    detail.value?.isDraft !== false || (await ripple.confirm(`“${detail.value.title}”`, method, path, body));
 
   /** Writes the paper as these sections; gives what stood before, for the way back. */
   function savePaper(sections: SectionsWish): Promise<SectionsWish> {
@@ -55,6 +61,10 @@ export const useQuiz = defineStore('quiz', () => {
           parts: s.parts.map(wishOf),
         })),
       };
+      if (!(await mayMove('PUT', `${base.value}/paper`, body))) {
+        await reload();
+        return before;
+      }
       detail.value = await send<QuizDetail>('PUT', `${base.value}/paper`, body);
       return before;
     });
@@ -68,11 +78,9 @@ export const useQuiz = defineStore('quiz', () => {
   }
   function addQuestions(sectionId: string, position: number, questions: readonly object[]): Promise<readonly string[]> {
     return serial(async () => {
-      const { made, quiz } = await send<{ made: string[]; quiz: QuizDetail }>('POST', `${base.value}/questions`, {
-        sectionId,
-        position,
-        questions,
-      });
+      const body = { sectionId, position, questions };
+      if (!(await mayMove('POST', `${base.value}/questions`, body))) return [];
+      const { made, quiz } = await send<{ made: string[]; quiz: QuizDetail }>('POST', `${base.value}/questions`, body);
       detail.value = quiz;
       return made;
     });

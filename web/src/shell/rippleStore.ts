@@ -12,7 +12,7 @@ export const useRipple = defineStore('ripple', () => {
   /** Whether a write may go out: at once when nobody's total moves, else when the person applies it. */
   async function confirm(what: string, method: string, path: string, body?: unknown): Promise<boolean> {
     const ripple = await rehearse(method, path, body);
-    if (ripple.rows.every((r) => r.move === 'stays' && !r.crosses)) return true;
+    if (ripple.rows.every((r) => r.move === 'stays' && !r.crosses && r.floor === null && r.reach === null)) return true;
     title.value = what;
     answer.value = ripple;
     return new Promise((done) => {

@@ -63,11 +63,7 @@ useFresh(courseId, ['returned'], load);
               class="title"
               >{{ i.title }}</router-link
             ><span v-else class="title">{{ i.title }}</span
-            ><button
-              class="act end"
-              :class="{ soft: i.state !== 'marked' }"
-              @click="shown = { title: i.title, lines: [i.working, ...i.working.lines] }"
-            >
+            ><button class="act end" :class="{ soft: i.state !== 'marked' }" @click="shown = { title: i.title, lines: [i.working] }">
               {{ i.text }}
             </button>
           </li>
