@@ -95,9 +95,19 @@ const when = (): Joi.AlternativesSchema =>
   ).required();
 export interface QuizChange extends Partial<Omit<QuizSetting, 'version'>> {
   readonly version: number;
+  /** Whether attempts that are running get the new time too; without it they keep the one they began under. */
+  readonly alsoRunning?: boolean;
+}
+
+/** Somebody who is taking a quiz now. */
+export interface RunningAttempt {
+  readonly name: string;
+  readonly begunAt: string;
+  readonly endsAt: string | null;
 }
 export const quizChange = Joi.object<QuizChange>({
   version: version(),
+  alsoRunning: Joi.boolean(),
   taken: Joi.string().valid('screen', 'paper', 'both').label('Where it is taken'),
   instructions: document(),
   layout: Joi.string().valid('one', 'page'),

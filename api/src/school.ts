@@ -131,3 +131,24 @@ export interface FirstPassword {
 export const firstPassword = Joi.object<FirstPassword, true>({
   password: Joi.string().min(LIMITS.passwordLeast).max(LIMITS.password).required().label('Password'),
 });
+
+/** A piece of the school's background work that failed and is tried again. */
+export interface JobFailure {
+  readonly job: string;
+  readonly words: string;
+  readonly piece: string;
+  readonly tries: number;
+  readonly reason: string;
+  readonly firstAt: string;
+  readonly lastAt: string;
+  readonly nextAt: string;
+}
+
+export interface JobAgain {
+  readonly job: string;
+  readonly piece: string;
+}
+export const jobAgain = Joi.object<JobAgain, true>({
+  job: Joi.string().max(60).required().label('Job'),
+  piece: Joi.string().max(200).required().label('Piece'),
+});

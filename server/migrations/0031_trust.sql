@@ -118,3 +118,20 @@ create index on work_word_read (person_id);
 
 -- An item without a grading period of its own belongs to the one its due date falls in.
 alter table grading_period add column starts_on date, add column ends_on date, add constraint grading_period_days check (ends_on >= starts_on);
+
+-- A piece of a job that failed: how often, why, and when it is tried again. Gone once it is done.
+create table job_failure (
+  job text not null,
+  piece text not null,
+  tries int not null default 1,
+  reason text not null,
+  first_at timestamptz not null,
+  last_at timestamptz not null,
+  next_at timestamptz not null,
+  primary key (job, piece)
+);
+grant select, insert, update, delete on job_failure to rosemary_app;
+
+-- An attempt keeps the time it began under: a setting that is changed later holds for those who begin later, unless it is given to them too.
+alter table quiz_attempt add column limit_minutes int, add column at_end text not null default 'hand in';
+update quiz_attempt t set limit_minutes = z.limit_minutes, at_end = z.at_end from quiz z where z.item_id = t.item_id;

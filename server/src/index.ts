@@ -45,4 +45,5 @@ export { addKeyOnly } from './paperTest/keyOnly.ts';
 export { addScan } from './paperTest/scans.ts';
 export { printedSheets } from './paperTest/sheetBook.ts';
 export { readStanding } from './paperTest/sheets.ts';
-export { applyCorrections } from './quiz/corrections.ts';
+export { markAgain } from './quiz/corrections.ts';
+export { silentLog } from './platform/log.ts';

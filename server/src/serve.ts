@@ -3,13 +3,13 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { followResults } from './followUp/follow.ts';
 import { rehearse } from './gradebook/rehearse.ts';
-import { releaseDue } from './marking/releases.ts';
+import { releaseMarks } from './marking/releases.ts';
 import { keepLinks } from './marking/linkCopy.ts';
-import { runMatching } from './matching/run.ts';
+import { matchTexts } from './matching/run.ts';
 import { startJobs } from './platform/jobs.ts';
-import { applyCorrections } from './quiz/corrections.ts';
-import { handInOver } from './quiz/jobs.ts';
-import { tellDue } from './talk/announcements.ts';
+import { markAgain } from './quiz/corrections.ts';
+import { handInQuizzes } from './quiz/jobs.ts';
+import { tellAnnouncements } from './talk/announcements.ts';
 import { findSignedIn, findStudentMembership } from './people/actor.ts';
 import { listEmbedHosts } from './plan/changes.ts';
 import { makeApp } from './platform/app.ts';
@@ -54,13 +54,13 @@ export async function serve(config: Config): Promise<Running> {
     server.listen(config.port, '0.0.0.0', done);
   });
   jobs = await startJobs(config.databaseUrl, pool, clock, log, [
-    { name: 'release-marks', work: releaseDue },
-    { name: 'tell-announcements', work: tellDue },
-    { name: 'keep-links', work: keepLinks },
-    { name: 'hand-in-quizzes', work: handInOver },
-    { name: 'mark-again', work: applyCorrections },
-    { name: 'follow-results', work: followResults },
-    { name: 'match-texts', work: (db, now) => runMatching(db, now) },
+    releaseMarks,
+    tellAnnouncements,
+    keepLinks,
+    handInQuizzes,
+    markAgain,
+    followResults,
+    matchTexts,
   ]);
   const { port } = server.address() as AddressInfo;
   return {

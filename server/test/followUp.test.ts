@@ -2,7 +2,7 @@ import { paragraphs, type FollowUps, type FollowWish } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
 import { followResults } from '../src/followUp/follow.ts';
 import { rows, withDb } from '../src/index.ts';
-import { makeSchool, START, type TestSchool } from './school.ts';
+import { doJob, makeSchool, START, type TestSchool } from './school.ts';
 
 /** What follows from a result: once for each student, listed, and taken back. */
 let school: TestSchool;
@@ -27,7 +27,7 @@ const base = (): string => `/api/courses/${school.courseId}/quizzes/${itemId}`;
 const follow = (path = ''): string => `${base()}/follow-ups${path}`;
 const list = async (who: 'instructor' | 'assistant' = 'instructor'): Promise<FollowUps> =>
   (await school.agents[who].get(follow()).expect(200)).body as FollowUps;
-const work = (): Promise<number> => withDb(school.pool, true, (db) => followResults(db, school.clock.at));
+const work = (): Promise<number> => doJob(school, followResults);
 const query = (sql: string, values: unknown[] = []): Promise<Record<string, unknown>[]> =>
   withDb(school.pool, false, (db) => rows(db, sql, values));
 const numeric = {

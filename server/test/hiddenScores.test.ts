@@ -1,8 +1,7 @@
 import { paragraphs } from '@rosemary/api';
-import { withDb } from '../src/index.ts';
-import { releaseDue } from '../src/marking/releases.ts';
+import { releaseMarks } from '../src/marking/releases.ts';
 import { HOUR, lever, openQuiz, type TestQuiz } from './quizHelp.ts';
-import { makeSchool, START, type TestSchool } from './school.ts';
+import { doJob, makeSchool, START, type TestSchool } from './school.ts';
 
 /** Nothing of a quiz is told before its time: not the score, not the key, not the feedback, in no answer a student can get. */
 let school: TestSchool;
@@ -77,7 +76,7 @@ describe.each([
     const release = releaseMode === 'date' ? { releaseMode, releaseAt: at(START + 4 * HOUR) } : { releaseMode };
     const quiz = await openQuiz(school, [halfRight()], { attemptsAllowed: 1, review }, release);
     const attemptId = await quiz.take('student', [B]);
-    const job = () => withDb(school.pool, true, (db) => releaseDue(db, school.clock.at));
+    const job = () => doJob(school, releaseMarks);
     for (const [hours, told] of [
       [0, early],
       [2.5, inWindow],
@@ -122,7 +121,7 @@ describe('a mark that was taken back from a student', () => {
   it('is not given out again by the minute’s work', async () => {
     const quiz = await openQuiz(school, [lever()], {}, { releaseMode: 'date', releaseAt: at(START + HOUR) });
     await quiz.take('student', [A]);
-    const job = (): Promise<number> => withDb(school.pool, true, (db) => releaseDue(db, school.clock.at));
+    const job = (): Promise<number> => doJob(school, releaseMarks);
     school.clock.at = START + 2 * HOUR;
     await job();
     const marking = `/api/courses/${school.courseId}/marking/${quiz.itemId}`;

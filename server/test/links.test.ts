@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { run, rows, withDb } from '../src/index.ts';
 import { keepLinks } from '../src/marking/linkCopy.ts';
 import { isOutside } from '../src/platform/fetchOutside.ts';
-import { makeSchool, renewItem, type TestSchool } from './school.ts';
+import { doJob, makeSchool, renewItem, type TestSchool } from './school.ts';
 
 /** Work handed in as a link: what stood there is kept, and nothing of the house is fetched. */
 let school: TestSchool;
@@ -73,7 +73,7 @@ async function handInLink(link: string): Promise<void> {
     .send({ note: '', key: `link-${school.itemId}`, version })
     .expect(200);
 }
-const look = (): Promise<number> => withDb(school.pool, true, (db) => keepLinks(db, school.clock.at));
+const look = (): Promise<number> => doJob(school, keepLinks);
 const copy = async () => {
   const { body } = await school.agents.instructor
     .get(`/api/courses/${school.courseId}/marking/${school.itemId}/${school.students[0]}`)

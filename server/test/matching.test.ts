@@ -1,9 +1,8 @@
 import { paragraphs, type MatchReport, type Stack } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
 import { serveCollection } from '../../standins/src/collection.ts';
-import { withDb } from '../src/index.ts';
-import { runMatching } from '../src/matching/run.ts';
-import { handInText, makeSchool, renewItem, type TestSchool } from './school.ts';
+import { matchTexts } from '../src/matching/run.ts';
+import { doJob, handInText, makeSchool, renewItem, type TestSchool } from './school.ts';
 
 /** What stands elsewhere: evidence, seen by those who may. */
 let school: TestSchool;
@@ -36,7 +35,7 @@ const USUAL = {
 const set = (more: object) => school.agents.instructor.put(path()).send({ ...USUAL, ...more });
 async function match(): Promise<void> {
   await school.agents.instructor.post(`${path()}/run`).expect(200);
-  await withDb(school.pool, true, (db) => runMatching(db, school.clock.at));
+  await doJob(school, matchTexts);
 }
 const report = async (n = 0, who: 'instructor' | 'assistant' = 'instructor'): Promise<MatchReport | null> =>
   (await school.agents[who].get(`${base()}/marking/${school.itemId}/${school.students[n]}/matches`).expect(200)).body

@@ -14,9 +14,9 @@ import {
 import { createCanvas } from '@napi-rs/canvas';
 import { randomUUID } from 'node:crypto';
 import { rows, run, withDb } from '../src/index.ts';
-import { applyCorrections } from '../src/quiz/corrections.ts';
-import { handInOver } from '../src/quiz/jobs.ts';
-import { makeSchool, START, type TestSchool } from './school.ts';
+import { markAgain } from '../src/quiz/corrections.ts';
+import { handInQuizzes } from '../src/quiz/jobs.ts';
+import { doJob, makeSchool, START, type TestSchool } from './school.ts';
 
 /** A quiz from its making to its figures, by role, on the real database. */
 let school: TestSchool;
@@ -352,7 +352,7 @@ describe('time', () => {
     expect((await save('student', attemptId, two, { kind: 'text', text: 'pallet' }).expect(200)).body).toMatchObject({ version: 1 });
     school.clock.at = START + 21 * MINUTE;
     expect((await save('student', attemptId, two, { kind: 'text', text: 'late' }).expect(200)).body).toEqual({ late: true });
-    await withDb(school.pool, true, (db) => handInOver(db, school.clock.at));
+    await doJob(school, handInQuizzes);
     const paper = await review('student', attemptId);
     expect(paper.attempt).toMatchObject({ how: 'time', handedInAt: new Date(START + 20 * MINUTE).toISOString(), scoreText: '2' });
     const results = (await school.agents.instructor.get(`${base()}/results`).expect(200)).body as QuizResults;
@@ -390,7 +390,7 @@ describe('time', () => {
       .send({ version: body.item.version, closesAt: new Date(START + HOUR).toISOString() })
       .expect(200);
     school.clock.at = START + HOUR + MINUTE;
-    expect(await withDb(school.pool, true, (db) => handInOver(db, school.clock.at))).toBeGreaterThan(0);
+    expect(await doJob(school, handInQuizzes)).toBeGreaterThan(0);
     expect((await review('student', attemptId)).attempt.handedInAt).toBe(new Date(START + HOUR).toISOString());
   });
 
@@ -642,7 +642,7 @@ describe('correcting a key', () => {
     expect((await send({}).expect(422)).body.detail).toContain('keeps the kind');
     const bare = { kind: 'single', hasDontKnow: false, choices: [choice('a', 'x'), choice('b', 'y')] };
     expect((await send({ key: bare }).expect(422)).body.detail).toContain('No answer is marked as right');
-    expect(await withDb(school.pool, true, (db) => applyCorrections(db, START))).toBe(0);
+    expect(await doJob(school, markAgain, START)).toBe(0);
   });
 });
 

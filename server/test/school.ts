@@ -29,6 +29,7 @@ import { findSignedIn, findStudentMembership } from '../src/people/actor.ts';
 import { listEmbedHosts } from '../src/plan/changes.ts';
 import { rehearse } from '../src/gradebook/rehearse.ts';
 import { EventHub } from '../src/platform/events.ts';
+import type { Job } from '../src/platform/jobs.ts';
 import { makeApp } from '../src/platform/app.ts';
 import { routes } from '../src/routes.ts';
 
@@ -92,6 +93,13 @@ async function readTotalTexts(db: Db, courseId: string, now: number): Promise<Re
       return [person.enrolmentId, [soFar, floor, reach].map((t) => t.ratio?.toFraction() ?? '–').join(' ')];
     }),
   );
+}
+
+/** Does what is due of a job, as the minute does. Gives how many pieces were done. */
+export async function doJob(school: Pick<TestSchool, 'pool' | 'clock'>, job: Job, at = school.clock.at): Promise<number> {
+  const { done, failed } = await job.run(school.pool, pino({ level: process.env.ROSEMARY_TEST_LOG ?? 'silent' }), at);
+  if (failed > 0) throw new Error(`${failed} pieces of ${job.name} failed.`);
+  return done;
 }
 
 export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute = 1000, events?: EventHub): Express {

@@ -1,9 +1,8 @@
 import type { AnnouncementView, Announcements, CalendarView, DiscussionView, NoticesView, OutboxMail } from '@rosemary/api';
 import { paragraphs } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
-import { withDb } from '../src/index.ts';
-import { tellDue } from '../src/talk/announcements.ts';
-import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
+import { tellAnnouncements } from '../src/talk/announcements.ts';
+import { doJob, finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
 beforeAll(async () => {
@@ -65,7 +64,7 @@ describe('announcements', () => {
     expect(JSON.stringify([await list('student'), await notices('student'), await outbox()])).not.toContain('Tomorrow');
     expect((await list('assistant')).find((a) => a.id === id)?.isScheduled).toBe(true);
     await school.agents.student.post(`${base()}/announcements/${id}/read`).expect(404);
-    const tellAt = (at: number) => withDb(school.pool, true, (db) => tellDue(db, at));
+    const tellAt = (at: number) => doJob(school, tellAnnouncements, at);
     expect([await tellAt(START + 23 * HOUR), await tellAt(START + 24 * HOUR), await tellAt(START + 25 * HOUR)]).toEqual([0, 1, 0]);
     school.clock.at = START + 24 * HOUR;
     expect((await list('student')).some((a) => a.id === id)).toBe(true);
@@ -74,7 +73,7 @@ describe('announcements', () => {
 
   it('are told once by two servers that ask at the same time', async () => {
     await write({ title: 'Twice asked', publishAt: iso(START + HOUR) });
-    const many = await Promise.all([1, 2].map(() => withDb(school.pool, true, (db) => tellDue(db, START + HOUR))));
+    const many = await Promise.all([1, 2].map(() => doJob(school, tellAnnouncements, START + HOUR)));
     expect(many.reduce((a, b) => a + b)).toBe(1);
   });
 

@@ -4,6 +4,8 @@ import { randomUUID } from 'node:crypto';
 import { getTerm } from '../gradebook/facts.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
+import { jobOf } from '../platform/jobs.ts';
+import { piece } from '../platform/piece.ts';
 import { endHandOpening, openByHand } from '../release/changes.ts';
 import { sendMessage } from '../talk/messages.ts';
 import { MEETS } from './rules.ts';
@@ -61,42 +63,39 @@ async function carryOut(db: Db, due: Due, now: number): Promise<Made> {
   return { sending };
 }
 
-/**
- * Does what follows from results: for every rule, for everybody who meets it and whom it has not reached, once. What cannot be done is kept
- * with its reason, and hinders nobody else.
- */
-export async function followResults(db: Db, now: number): Promise<number> {
-  const due = await rows<Due>(
+/** Rules that somebody meets whom they have not reached yet: one piece is one rule for one student. */
+const listDue = (db: Db): Promise<(Due & { id: string })[]> =>
+  rows<Due & { id: string }>(
     db,
-    `select r.id as rule_id, i.course_id, r.item_id, r.action, r.group_id, r.opens_item_id, r.title, r.body, r.made_by, g.enrolment_id, e.person_id
+    `select r.id || ' ' || g.enrolment_id as id, r.id as rule_id, i.course_id, r.item_id, r.action, r.group_id, r.opens_item_id, r.title, r.body, r.made_by, g.enrolment_id, e.person_id
      from follow_rule r join item i on i.id = r.item_id and i.removed_at is null join grade g on true join enrolment e on e.id = g.enrolment_id
      where r.stopped_at is null and ${MEETS} order by r.made_at, g.enrolment_id limit 500`,
   );
-  for (const one of due) {
-    const isFirst = await run(
-      db,
-      'insert into follow_done (rule_id, enrolment_id, at) values ($1, $2, to_timestamp($3 / 1000.0)) on conflict do nothing',
-      [one.rule_id, one.enrolment_id, now],
-    );
-    if (isFirst === 0) continue;
-    await run(db, 'savepoint follow');
-    let [made, problem]: [Made, string] = [{}, ''];
-    try {
-      made = await carryOut(db, one, now);
-      await run(db, 'release savepoint follow');
-    } catch (error) {
-      await run(db, 'rollback to savepoint follow');
-      problem = error instanceof AppError ? error.message : 'It could not be carried out. Try again.';
-    }
-    await run(db, 'update follow_done set made = $3, problem = $4 where rule_id = $1 and enrolment_id = $2', [
-      one.rule_id,
-      one.enrolment_id,
-      JSON.stringify(made),
-      problem,
-    ]);
-  }
-  return due.length;
+
+/** Does what follows for one student, once. What cannot be done for a reason is kept with it, for whoever made the rule. */
+async function followOne(db: Db, one: Due, now: number): Promise<void> {
+  const isFirst = await run(
+    db,
+    'insert into follow_done (rule_id, enrolment_id, at) values ($1, $2, to_timestamp($3 / 1000.0)) on conflict do nothing',
+    [one.rule_id, one.enrolment_id, now],
+  );
+  if (isFirst === 0) return;
+  const done = await piece(db, () => carryOut(db, one, now));
+  if (!done.ok && !(done.error instanceof AppError)) throw done.error;
+  await run(db, 'update follow_done set made = $3, problem = $4 where rule_id = $1 and enrolment_id = $2', [
+    one.rule_id,
+    one.enrolment_id,
+    JSON.stringify(done.ok ? done.value : {}),
+    done.ok ? '' : done.reason,
+  ]);
 }
+
+/** Does what follows from results: for every rule, for everybody who meets it and whom it has not reached, once. */
+export const followResults = jobOf<Due & { id: string }>({
+  name: 'follow-results',
+  due: listDue,
+  one: followOne,
+});
 
 /** Takes back what followed for one student. It does not follow again: a teacher has decided. */
 export async function undoFollow(

@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decodeText } from '../exchange/text.ts';
 import { storeFile } from '../files/store.ts';
-import { maybe, run, type Db } from '../platform/database.ts';
+import { rows, run, type Db } from '../platform/database.ts';
+import { jobInSteps, type Work } from '../platform/jobs.ts';
 import { AppError } from '../platform/errors.ts';
 import { fetchOutside, type Fetched } from '../platform/fetchOutside.ts';
 
@@ -39,10 +40,19 @@ function readPage(bytes: Buffer, address: string): { title: string; document: Do
   return { title: read.title.slice(0, 200), document: isRead ? read.document : null };
 }
 
+/** A name out of an address; one that is not written as it should be is taken as it stands. */
+function readName(written: string): string {
+  try {
+    return decodeURIComponent(written);
+  } catch {
+    return written;
+  }
+}
+
 /** The name a file goes by at its address, or the site's. */
 function nameOf(address: string, isPage: boolean): string {
   const url = new URL(address);
-  const last = decodeURIComponent(url.pathname.split('/').at(-1) ?? '');
+  const last = readName(url.pathname.split('/').at(-1) ?? '');
   return last.includes('.') ? last : `${last === '' ? url.hostname : last}${isPage ? '.html' : ''}`;
 }
 
@@ -100,33 +110,33 @@ async function save(db: Db, attemptId: string, o: Outcome): Promise<void> {
   );
 }
 
-/**
- * Keeps what stands at the addresses handed in, each once; where nobody answers it is tried up to three times. What a group handed in
- * is kept with the attempt that leads. Two servers at once share them out.
- */
-export async function keepLinks(db: Db, now: number): Promise<number> {
+/** Links that no copy is kept of yet. What a group handed in is kept with the attempt that leads. */
+const listWaiting = (db: Db, now: number): Promise<WaitingRow[]> =>
+  rows<WaitingRow>(
+    db,
+    `select a.id, a.link, e.course_id, e.person_id from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
+       left join link_copy c on c.attempt_id = a.id
+     where a.link <> '' and a.lead_id is null and not e.is_sample
+       and (c.attempt_id is null or (c.state = 'away' and c.tries < $1 and c.tried_at < to_timestamp($2 / 1000.0)))
+     order by a.handed_in_at limit $3`,
+    [MOST_TRIES, now, MOST_AT_ONCE],
+  );
+
+/** Keeps what stands at one address. The page is fetched while nothing of the database is held, then what came is written. */
+async function keepOne(work: Work, row: WaitingRow, now: number): Promise<void> {
   const folder = await mkdtemp(join(tmpdir(), 'rosemary-link-'));
-  let done = 0;
   try {
-    while (done < MOST_AT_ONCE) {
-      const row = await maybe<WaitingRow>(
-        db,
-        `select a.id, a.link, e.course_id, e.person_id from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id
-           left join link_copy c on c.attempt_id = a.id
-         where a.link <> '' and a.lead_id is null and not e.is_sample
-           and (c.attempt_id is null or (c.state = 'away' and c.tries < $1 and c.tried_at < to_timestamp($2 / 1000.0)))
-         order by a.handed_in_at limit 1 for update of a skip locked`,
-        [MOST_TRIES, now],
-      );
-      if (row === null) break;
-      const path = join(folder, 'copy');
-      const fetched = await fetchOutside(row.link, path, { mostBytes: MOST_BYTES, trusted: ownHosts() });
-      if (fetched.ok) await keep(db, row, path, fetched, now);
-      else await save(db, row.id, { ...fetched, now });
-      done += 1;
-    }
+    const path = join(folder, 'copy');
+    const fetched = await fetchOutside(row.link, path, { mostBytes: MOST_BYTES, trusted: ownHosts() });
+    await work.write((db) => (fetched.ok ? keep(db, row, path, fetched, now) : save(db, row.id, { ...fetched, now })));
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-  return done;
 }
+
+/** Keeps what stands at the addresses handed in, each once; where nobody answers it is tried up to three times. */
+export const keepLinks = jobInSteps<WaitingRow>({
+  name: 'keep-links',
+  due: listWaiting,
+  one: keepOne,
+});

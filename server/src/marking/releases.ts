@@ -1,11 +1,19 @@
 import { rows, type Db } from '../platform/database.ts';
+import { jobOf } from '../platform/jobs.ts';
 import { listToldNow } from '../release/toldNow.ts';
 import { setReleased } from './marks.ts';
 
-/** Releases the finished marks of every item whose release date has come, and of every quiz whose score may be seen by now. Doing it twice does nothing twice. */
-export async function releaseDue(db: Db, now: number): Promise<number> {
-  // What a teacher took back from a student stays back: it is released by hand again.
-  const due = await rows<{ id: string; course_id: string; release_mode: string; actor_id: string; enrolments: string[] }>(
+interface Due {
+  readonly id: string;
+  readonly course_id: string;
+  readonly release_mode: string;
+  readonly actor_id: string;
+  readonly enrolments: string[];
+}
+
+/** Items with finished marks whose release date has come, and quizzes whose score may be seen by now. What a teacher took back from a student stays back. */
+const listDue = (db: Db, now: number): Promise<Due[]> =>
+  rows<Due>(
     db,
     `
     select i.id, i.course_id, i.release_mode, (select e.person_id from enrolment e where e.course_id = i.course_id and e.role = 'instructor' order by e.is_of_record desc limit 1) as actor_id, array_agg(g.enrolment_id) as enrolments
@@ -15,11 +23,12 @@ export async function releaseDue(db: Db, now: number): Promise<number> {
       and i.removed_at is null and not i.is_draft group by i.id`,
     [now],
   );
-  let many = 0;
-  for (const item of due) {
-    const told = item.release_mode === 'date' ? null : await listToldNow(db, item.course_id, item.id, item.enrolments, now);
-    const enrolments = told === null ? item.enrolments : item.enrolments.filter((id) => told.has(id));
-    if (enrolments.length > 0) many += await setReleased(db, item.id, enrolments, true, item.actor_id, now, 'job');
-  }
-  return many;
+
+async function releaseItem(db: Db, item: Due, now: number): Promise<void> {
+  const told = item.release_mode === 'date' ? null : await listToldNow(db, item.course_id, item.id, item.enrolments, now);
+  const enrolments = told === null ? item.enrolments : item.enrolments.filter((id) => told.has(id));
+  if (enrolments.length > 0) await setReleased(db, item.id, enrolments, true, item.actor_id, now, 'job');
 }
+
+/** Releases the finished marks of every item whose time for it has come. Doing it twice does nothing twice. */
+export const releaseMarks = jobOf<Due>({ name: 'release-marks', due: listDue, one: releaseItem });

@@ -12,6 +12,7 @@ import {
 } from '@rosemary/core';
 import type { MatchSetting } from '@rosemary/api';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { jobInSteps, type Work } from '../platform/jobs.ts';
 import { joinCollection, searchCollection, type CollectionDocument } from './collection.ts';
 import { findMatchSetting } from './setting.ts';
 import { attemptText } from './workText.ts';
@@ -151,9 +152,21 @@ interface RunRow {
   instructions: DocumentNode | null;
 }
 
-async function matchItem(db: Db, wanted: RunRow, collectionUrl: string | null): Promise<{ works: number; said: string }> {
-  const setting = await findMatchSetting(db, wanted.item_id);
-  const { works, index, earlierIds } = await readCorpus(db, wanted.item_id, setting);
+interface Matched {
+  readonly text: PreparedText;
+  readonly found: readonly Found[];
+  readonly task: readonly SourceMatch[];
+}
+
+/** Compares the works of an item. Each read is one of its own, and the collection is asked while nothing of the database is held. */
+async function matchItem(
+  read: Work['read'],
+  wanted: RunRow,
+  collectionUrl: string | null,
+): Promise<{ matched: readonly Matched[]; leaves: boolean; said: string }> {
+  const setting = await read((db) => findMatchSetting(db, wanted.item_id));
+  const { works, index, earlierIds } = await read((db) => readCorpus(db, wanted.item_id, setting));
+  const matched: Matched[] = [];
   const byId = new Map(index.texts.map((t) => [t.id, t]));
   const taskIndex = new PrintIndex();
   taskIndex.add(prepareText('task', plainText(wanted.instructions), USUAL_NET));
@@ -165,20 +178,21 @@ async function matchItem(db: Db, wanted: RunRow, collectionUrl: string | null): 
       if (source === undefined) return [];
       return [{ kind: earlierIds.has(match.sourceId) ? ('earlier' as const) : ('class' as const), match, source, title: '' }];
     });
-    const raw = isAsked || setting.joinsCollection ? await rawText(db, text.id) : '';
+    const raw = isAsked || setting.joinsCollection ? await read((db) => rawText(db, text.id)) : '';
     if (isAsked && !isAway) {
       const more = await matchCollection(collectionUrl, text, raw);
       if (more === null) isAway = true;
       else found.push(...more);
     }
     const task = findMatches(text, taskIndex, USUAL_NET);
-    await saveWork(db, wanted.id, text, evidence(text, found, task, setting.leavesQuotations), task, setting.leavesQuotations);
+    matched.push({ text, found: evidence(text, found, task, setting.leavesQuotations), task });
     if (setting.joinsCollection && collectionUrl !== null && !isAway)
       isAway = !(await joinCollection(collectionUrl, { id: text.id, title: `Handed in for “${wanted.title}”`, text: raw }));
     await breathe();
   }
   return {
-    works: works.length,
+    matched,
+    leaves: setting.leavesQuotations,
     said: isAway ? 'The collection did not answer, so it was not looked at, or not for all works. Run it again later.' : '',
   };
 }
@@ -188,29 +202,44 @@ async function rawText(db: Db, attemptId: string): Promise<string> {
   return attemptText(db, attemptId, row?.document ?? null);
 }
 
-/** Does every run that is asked for and not ended. Two servers at once share them out; one that broke off is done afresh. */
-export async function runMatching(
-  db: Db,
+const listWanted = (db: Db): Promise<RunRow[]> =>
+  rows<RunRow>(
+    db,
+    `select r.id, r.item_id, i.title, a.instructions from match_run r join item i on i.id = r.item_id left join assignment a on a.item_id = i.id
+     where r.ended_at is null order by r.asked_at`,
+  );
+
+/** Does one run: what it found is written together at its end, and what an earlier run found goes. One that broke off is done afresh. */
+async function runOne(
+  { read, write }: Work,
+  wanted: RunRow,
   now: number,
   collectionUrl: string | null = process.env.ROSEMARY_COLLECTION_URL ?? null,
-): Promise<number> {
-  let done = 0;
-  for (;;) {
-    const wanted = await maybe<RunRow>(
-      db,
-      `select r.id, r.item_id, i.title, a.instructions from match_run r join item i on i.id = r.item_id left join assignment a on a.item_id = i.id
-       where r.ended_at is null order by r.asked_at limit 1 for update of r skip locked`,
-    );
-    if (wanted === null) return done;
-    const { works, said } = await matchItem(db, wanted, collectionUrl);
+): Promise<void> {
+  const { matched, leaves, said } = await matchItem(read, wanted, collectionUrl);
+  await write(async (db) => {
+    const waits = await maybe(db, 'select 1 as one from match_run where id = $1 and ended_at is null for update', [wanted.id]);
+    if (waits === null) return;
+    for (const { text, found, task } of matched) await saveWork(db, wanted.id, text, found, task, leaves);
     await run(db, 'update match_run set ended_at = to_timestamp($2 / 1000.0), works = $3, said = $4 where id = $1', [
       wanted.id,
       now,
-      works,
+      matched.length,
       said,
     ]);
-    // What an earlier run found is found again, or is no longer so.
     await run(db, 'delete from match_run where item_id = $1 and id <> $2 and ended_at is not null', [wanted.item_id, wanted.id]);
-    done += 1;
-  }
+  });
+}
+
+/** Does every run of text matching that is asked for and not ended. */
+export const matchTexts = jobInSteps<RunRow>({
+  name: 'match-texts',
+  due: listWanted,
+  one: runOne,
+});
+
+/** The same within a transaction that is there already: for whoever lays out a school. */
+export async function runMatching(db: Db, now: number, collectionUrl: string | null): Promise<void> {
+  const work: Work = { read: (one) => one(db), write: (one) => one(db) };
+  for (const wanted of await listWanted(db)) await runOne(work, wanted, now, collectionUrl);
 }

@@ -15,6 +15,7 @@ import { withDb, type Db, type Pool } from './database.ts';
 import { makeGate } from './gate.ts';
 import { announce, TOPIC_OF, type EventHub } from './events.ts';
 import { AppError, isDatabaseAway, notFound } from './errors.ts';
+import type { JobName } from './jobs.ts';
 import { parseBody, type Route, type Sending } from './route.ts';
 
 declare module 'express-session' {
@@ -45,7 +46,7 @@ export interface Parts {
   readonly totalsOf?: (db: Db, courseId: string, now: number) => Promise<ReadonlyMap<string, string>>;
   readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
   /** Has a job done soon; without it every job is done with the minute. */
-  readonly kick?: (job: string) => void;
+  readonly kick?: (job: JobName) => void;
 }
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
@@ -254,7 +255,7 @@ function handlerOf(parts: Parts, route: Route, gate: ReturnType<typeof makeGate>
 function answerOf(parts: Parts, route: Route): (request: Request, response: Response) => Promise<void> {
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
-    const kicked: string[] = [];
+    const kicked: JobName[] = [];
     const result = await withDb(parts.pool, route.method !== 'get' && !route.isOneStatement, async (db) => {
       const who = await memberContext(parts, db, route, request);
       const body = parseBody(route.takesFile ? null : route.body, request.body);
@@ -267,7 +268,7 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
         request,
         response,
         events: parts.events,
-        kick: (job: string) => kicked.push(job),
+        kick: (job: JobName) => kicked.push(job),
         courseId: null,
         ...who,
       };

@@ -5,6 +5,7 @@ import type Joi from 'joi';
 import { AppError } from './errors.ts';
 import type { Db, Read } from './database.ts';
 import type { EventHub } from './events.ts';
+import type { JobName } from './jobs.ts';
 import type { SignedIn } from '../people/actor.ts';
 
 /** What a route needs: everyone, someone signed in, or a permission in the course its address names. */
@@ -20,7 +21,7 @@ export interface Context<B> {
   readonly response: Response;
   readonly events: EventHub;
   /** Has a job done soon, once this request's transaction is kept. */
-  readonly kick: (job: string) => void;
+  readonly kick: (job: JobName) => void;
 }
 
 /** In a course, whoever asks is a member; the route table makes sure of it. */

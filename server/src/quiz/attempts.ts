@@ -26,9 +26,12 @@ export interface AttemptRow {
   handed_in_how: OwnAttempt['how'];
   over_seconds: number;
   score: number | null;
+  /** The time it began under. */
+  limit_minutes: number | null;
+  at_end: QuizSetting['atEnd'];
 }
 const COLUMNS =
-  'id, item_id, enrolment_id, number, seed, paper, state, begun_at, ends_at, added_minutes, handed_in_at, handed_in_how, over_seconds, (score * 1000)::int as score';
+  'id, item_id, enrolment_id, number, seed, paper, state, begun_at, ends_at, added_minutes, handed_in_at, handed_in_how, over_seconds, (score * 1000)::int as score, limit_minutes, at_end';
 
 export async function findAttempt(db: Db, itemId: string, attemptId: string): Promise<AttemptRow | null> {
   return maybe<AttemptRow>(db, `select ${COLUMNS} from quiz_attempt where id = $1 and item_id = $2`, [attemptId, itemId]);
@@ -65,16 +68,15 @@ export async function readGiven(db: Db, enrolmentId: string): Promise<Given> {
   };
 }
 
-/** When an attempt ends for good, and when its time is over: two things where one may go on after the time. */
+/** When an attempt ends for good, and when its time is over: two things where one may go on after the time. It keeps the time it began under. */
 export function endsOf(
-  attempt: Pick<AttemptRow, 'begun_at' | 'added_minutes'>,
-  setting: Pick<QuizSetting, 'limitMinutes' | 'atEnd'>,
+  attempt: Pick<AttemptRow, 'begun_at' | 'added_minutes' | 'limit_minutes' | 'at_end'>,
   multiplier: number,
   closesAt: number | null,
 ): { readonly end: number | null; readonly limit: number | null } {
-  const timing = { limitMinutes: setting.limitMinutes, multiplier, addedMinutes: attempt.added_minutes, closesAt };
+  const timing = { limitMinutes: attempt.limit_minutes, multiplier, addedMinutes: attempt.added_minutes, closesAt };
   const limit = attemptEnd(attempt.begun_at.getTime(), timing);
-  const end = setting.atEnd === 'flag' ? attemptEnd(attempt.begun_at.getTime(), { ...timing, limitMinutes: null }) : limit;
+  const end = attempt.at_end === 'flag' ? attemptEnd(attempt.begun_at.getTime(), { ...timing, limitMinutes: null }) : limit;
   return { end, limit };
 }
 
@@ -188,7 +190,7 @@ export async function getOwnQuiz(db: Db, visible: Visible, courseId: string, enr
         : {
             id: open.id,
             begunAt: open.begun_at.toISOString(),
-            endsAt: isoOf(endsOf(open, setting, given.multiplier, visible.dates.closes.at).limit),
+            endsAt: isoOf(endsOf(open, given.multiplier, visible.dates.closes.at).limit),
           },
     attempts: isTold ? taken.filter((a) => a.state !== 'open').map((a) => toOwn(a, seesScore, countedOf(taken, setting.counted))) : [],
     whyNot: open === undefined ? whyNotBegin(visible, setting, taken, allowed, seesScore) : null,
@@ -250,12 +252,16 @@ export async function begin(
     `update question_version v set fixed_at = to_timestamp($3 / 1000.0) from unnest($1::uuid[], $2::int[]) as w(id, number) where v.question_id = w.id and v.number = w.number and v.fixed_at is null`,
     [questions.map((q) => q.questionId), questions.map((q) => q.number), now],
   );
-  const { end } = endsOf({ begun_at: new Date(now), added_minutes: 0 }, setting, given.multiplier, visible.dates.closes.at);
+  const { end } = endsOf(
+    { begun_at: new Date(now), added_minutes: 0, limit_minutes: setting.limitMinutes, at_end: setting.atEnd },
+    given.multiplier,
+    visible.dates.closes.at,
+  );
   const made = await maybe<{ id: string }>(
     db,
-    `insert into quiz_attempt (item_id, enrolment_id, number, seed, paper, begun_at, ends_at, idempotency_key)
-     values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), to_timestamp($7 / 1000.0), $8) returning id`,
-    [itemId, member.enrolmentId, taken.length + 1, seed, JSON.stringify(paper), now, end, body.key],
+    `insert into quiz_attempt (item_id, enrolment_id, number, seed, paper, begun_at, ends_at, idempotency_key, limit_minutes, at_end)
+     values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), to_timestamp($7 / 1000.0), $8, $9, $10) returning id`,
+    [itemId, member.enrolmentId, taken.length + 1, seed, JSON.stringify(paper), now, end, body.key, setting.limitMinutes, setting.atEnd],
   );
   return { attemptId: made?.id ?? '' };
 }
@@ -297,7 +303,7 @@ export async function getTaking(
   if (attempt.state !== 'open') throw new AppError('not-now', 'This attempt is handed in.');
   const setting = await getQuiz(db, itemId);
   const { multiplier } = await readGiven(db, member.enrolmentId);
-  const { end, limit } = endsOf(attempt, setting, multiplier, visible.dates.closes.at);
+  const { end, limit } = endsOf(attempt, multiplier, visible.dates.closes.at);
   // Dates may have been changed since it began.
   if (end !== (attempt.ends_at?.getTime() ?? null))
     await run(db, 'update quiz_attempt set ends_at = to_timestamp($2 / 1000.0) where id = $1', [attemptId, end]);
@@ -313,7 +319,7 @@ export async function getTaking(
     setting: {
       layout: setting.layout,
       mayGoBack: setting.mayGoBack,
-      atEnd: setting.atEnd,
+      atEnd: attempt.at_end,
       allowsCalculator: setting.allowsCalculator,
       recordsLeaving: setting.recordsLeaving,
       discouragesCopying: setting.discouragesCopying,
@@ -337,12 +343,11 @@ export async function getTime(
   now: number,
 ): Promise<{ now: string; endsAt: string | null; isOpen: boolean }> {
   const attempt = await getOwn(db, itemId, attemptId, member.enrolmentId);
-  const setting = await getQuiz(db, itemId);
   const { multiplier } = await readGiven(db, member.enrolmentId);
   const { dates } = await getVisible(db, courseId, itemId, member, now);
   return {
     now: new Date(now).toISOString(),
-    endsAt: isoOf(endsOf(attempt, setting, multiplier, dates.closes.at).limit),
+    endsAt: isoOf(endsOf(attempt, multiplier, dates.closes.at).limit),
     isOpen: attempt.state === 'open',
   };
 }
@@ -376,11 +381,10 @@ export async function handInQuiz(
   const attempt = await getOwn(db, itemId, attemptId, member.enrolmentId);
   if (attempt.state !== 'open') return;
   const visible = await getVisible(db, courseId, itemId, member, now);
-  const setting = await getQuiz(db, itemId);
   const { multiplier } = await readGiven(db, member.enrolmentId);
-  const { end, limit } = endsOf(attempt, setting, multiplier, visible.dates.closes.at);
+  const { end, limit } = endsOf(attempt, multiplier, visible.dates.closes.at);
   const isOver = end !== null && now > end;
-  await closeAttempt(db, courseId, attempt, isOver ? 'time' : 'student', isOver ? end : now, setting.atEnd === 'flag' ? limit : null);
+  await closeAttempt(db, courseId, attempt, isOver ? 'time' : 'student', isOver ? end : now, attempt.at_end === 'flag' ? limit : null);
 }
 
 /** That the page was left and come back to, where the quiz says it is recorded. */

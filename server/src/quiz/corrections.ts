@@ -3,6 +3,7 @@ import { decimalText, keyFaults, type Actor } from '@rosemary/core';
 import { listVersions } from '../bank/questions.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
+import { jobOf } from '../platform/jobs.ts';
 import { loadQuestions } from './content.ts';
 import { listCorrections, scoreAttempts } from './scoring.ts';
 
@@ -147,28 +148,30 @@ export async function setCorrectionUndone(
   );
 }
 
-/** Marks again what a correction has left for later, one correction a run. */
-export async function applyCorrections(db: Db, now: number): Promise<number> {
-  const row = await maybe<{
-    id: string;
-    item_id: string;
-    question_id: string;
-    course_id: string;
-    by: string;
-    reason: string;
-    is_undone: boolean;
-  }>(
-    db,
-    `select c.id, c.item_id, c.question_id, i.course_id, coalesce(c.undone_by, c.made_by) as by, c.reason, c.undone_at is not null as is_undone
-     from quiz_correction c join item i on i.id = c.item_id where c.applied_at is null order by c.place limit 1 for update of c skip locked`,
-  );
-  if (row === null) return 0;
-  const words = row.is_undone ? 'correction taken back' : 'key corrected';
-  const many = await remark(db, row.course_id, row.item_id, row.question_id, {
-    at: now,
-    actorId: row.by,
-    reason: `${words}: ${row.reason}`,
-  });
-  await run(db, 'update quiz_correction set applied_at = to_timestamp($2 / 1000.0) where id = $1', [row.id, now]);
-  return many;
+interface LeftRow {
+  readonly id: string;
+  readonly item_id: string;
+  readonly question_id: string;
+  readonly course_id: string;
+  readonly by: string;
+  readonly reason: string;
+  readonly is_undone: boolean;
 }
+
+/** Marks again what a correction has left for later. */
+export const markAgain = jobOf<LeftRow>({
+  name: 'mark-again',
+  due: (db) =>
+    rows<LeftRow>(
+      db,
+      `select c.id, c.item_id, c.question_id, i.course_id, coalesce(c.undone_by, c.made_by) as by, c.reason, c.undone_at is not null as is_undone
+       from quiz_correction c join item i on i.id = c.item_id where c.applied_at is null order by c.place`,
+    ),
+  one: async (db, row, now) => {
+    const waits = await maybe(db, 'select 1 as one from quiz_correction where id = $1 and applied_at is null for update', [row.id]);
+    if (waits === null) return;
+    const words = row.is_undone ? 'correction taken back' : 'key corrected';
+    await remark(db, row.course_id, row.item_id, row.question_id, { at: now, actorId: row.by, reason: `${words}: ${row.reason}` });
+    await run(db, 'update quiz_correction set applied_at = to_timestamp($2 / 1000.0) where id = $1', [row.id, now]);
+  },
+});

@@ -7,6 +7,7 @@ import {
   type QuizDetail,
   type QuizQuestions,
   type QuizSection,
+  type RunningAttempt,
   type QuizSetting,
 } from '@rosemary/api';
 import {
@@ -376,7 +377,26 @@ export async function saveQuiz(db: Db, courseId: string, itemId: string, change:
     `update quiz set ${[...fields.map((field, n) => `${COLUMNS[field]} = $${n + 2}`), 'version = version + 1'].join(', ')} where item_id = $1`,
     [itemId, ...values],
   );
-  return getQuiz(db, itemId);
+  const after = await getQuiz(db, itemId);
+  // Whoever has begun keeps the time they began under, unless it is said that the new one is for them too.
+  if (change.alsoRunning === true && (change.limitMinutes !== undefined || change.atEnd !== undefined))
+    await run(db, "update quiz_attempt set limit_minutes = $2, at_end = $3, version = version + 1 where item_id = $1 and state = 'open'", [
+      itemId,
+      after.limitMinutes,
+      after.atEnd,
+    ]);
+  return after;
+}
+
+/** Who is taking a quiz now, by name, the first to begin first. */
+export async function listRunning(db: Db, itemId: string): Promise<RunningAttempt[]> {
+  return rows<RunningAttempt>(
+    db,
+    `select p.given_name || ' ' || p.family_name as name, to_char(t.begun_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as "begunAt",
+       to_char(t.ends_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as "endsAt"
+     from quiz_attempt t join enrolment e on e.id = t.enrolment_id join person p on p.id = e.person_id where t.item_id = $1 and t.state = 'open' order by t.begun_at limit 500`,
+    [itemId],
+  );
 }
 
 /** What people have begun to take stays as it is: its questions are corrected, not exchanged. */

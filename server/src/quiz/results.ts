@@ -281,7 +281,6 @@ export async function actOnAttempt(
   now: number,
 ): Promise<void> {
   const attempt = await requireAttempt(db, courseId, itemId, attemptId, by.member);
-  const setting = await getQuiz(db, itemId);
   const { multiplier } = await readGiven(db, attempt.enrolment_id);
   const closesAt = (await readQuizDates(db, courseId, itemId, now))(attempt.enrolment_id).closes.at;
   const wish = { at: now, actorId: by.personId, reason: act.reason };
@@ -298,8 +297,8 @@ export async function actOnAttempt(
     if (isOther !== null) throw new AppError('not-now', 'Another attempt of this student is open. Hand that in first.');
     const over = (end: number | null): number => (end === null ? 0 : Math.max(0, Math.ceil((now - end) / 60_000)));
     // Minutes are counted from now where the time is over, so that what is given can be used.
-    const added = attempt.added_minutes + over(endsOf(attempt, setting, multiplier, closesAt).end) + act.minutes;
-    const { end } = endsOf({ ...attempt, added_minutes: added }, setting, multiplier, closesAt);
+    const added = attempt.added_minutes + over(endsOf(attempt, multiplier, closesAt).end) + act.minutes;
+    const { end } = endsOf({ ...attempt, added_minutes: added }, multiplier, closesAt);
     await run(
       db,
       "update quiz_attempt set state = 'open', handed_in_at = null, handed_in_how = null, score = null, added_minutes = $2, ends_at = to_timestamp($3 / 1000.0), version = version + 1 where id = $1",

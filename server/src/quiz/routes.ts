@@ -25,7 +25,7 @@ import { courseRoute, type MemberContext, type Route, type Sending } from '../pl
 import { getPlanItem } from '../plan/queries.ts';
 import { loadQuestions, questionsOf, showPaper } from './content.ts';
 import { correctQuestion, getCorrectable, setCorrectionUndone } from './corrections.ts';
-import { addQuestions, getQuiz, getQuizDetail, listSections, readPools, savePaper, saveQuiz, storePaper } from './quizzes.ts';
+import { addQuestions, getQuiz, getQuizDetail, listRunning, listSections, readPools, savePaper, saveQuiz, storePaper } from './quizzes.ts';
 import { actOnAttempt, getAttemptPaper, getResults, giveScore, listQuestionAnswers, requireAnswerFile } from './results.ts';
 import { shareQuestion } from './questionShares.ts';
 import { changeQuizShares } from './quizShares.ts';
@@ -74,6 +74,14 @@ export const quizRoutes: readonly Route[] = [
       if (c.body.counted !== undefined) await followCounted(c);
       await auditQuiz(c, 'quiz changed', c.body);
       return setting;
+    },
+  }),
+  courseRoute('course.teach', {
+    method: 'get',
+    path: `${QUIZ}/running`,
+    handle: async (c) => {
+      await requireQuiz(c);
+      return { running: await listRunning(c.db, itemOf(c)) };
     },
   }),
   courseRoute<QuizShareChange>('plan.edit', {

@@ -1,10 +1,12 @@
 import {
   embedHosts,
+  jobAgain,
   newCourse,
   newPerson,
   newTerm,
   termChange,
   type EmbedHosts,
+  type JobAgain,
   type NewCourse,
   type NewPerson,
   type NewTerm,
@@ -16,6 +18,9 @@ import { termWeeks } from '@rosemary/core';
 import { listTerms } from '../course/queries.ts';
 import { writeAudit } from '../platform/audit.ts';
 import { listEmbedHosts } from '../plan/changes.ts';
+import { notFound } from '../platform/errors.ts';
+import { listFailures, tryAgain } from '../platform/jobFailures.ts';
+import type { JobName } from '../platform/jobs.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { personRoute, schoolRoute, type PersonContext, type Route } from '../platform/route.ts';
 import { withUpload } from '../files/upload.ts';
@@ -49,6 +54,22 @@ async function added(c: PersonContext<unknown>, action: string, id: string): Pro
 }
 
 export const schoolRoutes: readonly Route[] = [
+  schoolRoute({
+    method: 'get',
+    path: '/school/jobs',
+    handle: async ({ db }) => ({ failures: await listFailures(db) }),
+  }),
+  schoolRoute<JobAgain>({
+    method: 'post',
+    path: '/school/jobs/again',
+    body: jobAgain,
+    handle: async ({ db, body, now, kick, person }) => {
+      if (!(await tryAgain(db, body.job, body.piece, now))) throw notFound();
+      await writeAudit(db, { at: now, actorId: person.personId, courseId: null, action: 'background work tried again', after: body });
+      kick(body.job as JobName);
+      return { failures: await listFailures(db) };
+    },
+  }),
   schoolRoute({
     method: 'post',
     path: '/school/lists/preview',

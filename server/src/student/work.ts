@@ -3,12 +3,10 @@ import { findFinished } from '../marking/finishedMark.ts';
 import {
   checkDocument,
   isWebAddress,
-  type Adjustments,
   type AssignmentSetting,
   type AttemptView,
   type DocumentChange,
   type HandIn,
-  type NoteView,
   type OwnRevision,
   type Receipt,
   type ReturnedWork,
@@ -31,7 +29,6 @@ import { cellFor, toGraded } from '../gradebook/cells.ts';
 import { getItemLate, readFacts } from '../gradebook/facts.ts';
 import { datesView, latenessText } from '../marking/stack.ts';
 import { listAttempts, listNotes } from '../marking/queries.ts';
-import { listFeedbackFiles } from '../marking/feedbackFiles.ts';
 import { countRevisions, findRevision } from '../marking/revision.ts';
 import { listWords } from '../marking/words.ts';
 import { findMatchSetting } from '../matching/setting.ts';

@@ -1,3 +1,4 @@
+import { jobOf } from '../platform/jobs.ts';
 import { checkDocument, type AnnouncementChange, type Announcements, type AnnouncementView } from '@rosemary/api';
 import { plainText, type DocumentNode, type Membership } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
@@ -95,7 +96,7 @@ export async function addAnnouncement(
   );
   const id = made[0]?.id ?? '';
   await setSections(db, courseId, id, change.sectionIds);
-  await tellDue(db, now);
+  await tellOne(db, id, now);
   return id;
 }
 
@@ -114,7 +115,7 @@ export async function changeAnnouncement(db: Db, courseId: string, id: string, c
     [id, change.title, change.document, change.publishAt, change.tells, now],
   );
   await setSections(db, courseId, id, change.sectionIds);
-  await tellDue(db, now);
+  await tellOne(db, id, now);
 }
 
 export async function setAnnouncementRemoved(db: Db, courseId: string, id: string, removedAt: number | null): Promise<void> {
@@ -144,16 +145,16 @@ export async function readAnnouncement(
   );
 }
 
-/** Tells of every announcement whose time has come, once, however many servers ask: rows in hand elsewhere are passed over. */
-export async function tellDue(db: Db, now: number): Promise<number> {
+/** Tells of an announcement whose time has come: once, however often it is asked. */
+async function tellOne(db: Db, announcementId: string, now: number): Promise<void> {
   const due = await rows<{ id: string; course_id: string; title: string; document: DocumentNode; author_id: string; at: Date }>(
     db,
     `
     update announcement a set told_at = to_timestamp($1 / 1000.0)
     where a.id in (select w.id from announcement w join course c on c.id = w.course_id and c.is_open
-                   where w.told_at is null and w.removed_at is null and w.tells and w.publish_at <= to_timestamp($1 / 1000.0) for update of w skip locked)
+                   where w.id = $2 and w.told_at is null and w.removed_at is null and w.tells and w.publish_at <= to_timestamp($1 / 1000.0) for update of w)
     returning a.id, a.course_id, a.title, a.document, a.author_id, greatest(a.publish_at, a.created_at) as at`,
-    [now],
+    [now, announcementId],
   );
   for (const one of due) {
     const people = await rows<{ person_id: string }>(
@@ -174,5 +175,16 @@ export async function tellDue(db: Db, now: number): Promise<number> {
       at: one.at.getTime(),
     });
   }
-  return due.length;
 }
+
+/** Tells of every announcement whose time has come. */
+export const tellAnnouncements = jobOf<{ id: string }>({
+  name: 'tell-announcements',
+  due: (db, now) =>
+    rows(
+      db,
+      'select w.id from announcement w join course c on c.id = w.course_id and c.is_open where w.told_at is null and w.removed_at is null and w.tells and w.publish_at <= to_timestamp($1 / 1000.0) order by w.publish_at',
+      [now],
+    ),
+  one: (db, { id }, now) => tellOne(db, id, now),
+});

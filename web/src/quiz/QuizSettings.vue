@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import type { QuizChange, QuizSetting, ReviewWhen } from '@rosemary/api';
+import type { QuizChange, QuizSetting, ReviewWhen, RunningAttempt } from '@rosemary/api';
 import { formatPoints, parsePoints, type Counting, type DocumentNode, type Reviewed } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import LineInput from '../parts/LineInput.vue';
-import { HttpProblem } from '../platform/http.ts';
+import { HttpProblem, get } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useRipple } from '../shell/rippleStore.ts';
 import { useQuiz } from './quizStore.ts';
+import RunningDialog from './RunningDialog.vue';
 
 /** How a quiz is taken and what is told of it, the usual ones first. */
 defineProps<{ canEdit: boolean }>();
@@ -27,6 +28,24 @@ async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
+}
+/** A change of the time waits until it is said whom it is for, where somebody is taking the quiz. */
+const running = ref<readonly RunningAttempt[] | null>(null);
+let waiting: Omit<QuizChange, 'version'> = {};
+async function setTime(change: Omit<QuizChange, 'version'>): Promise<void> {
+  try {
+    const found = (await get<{ running: RunningAttempt[] }>(`${quiz.base}/running`)).running;
+    waiting = change;
+    if (found.length === 0) await set(change);
+    else running.value = found;
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+}
+async function choose(choice: 'only new' | 'running too' | null): Promise<void> {
+  running.value = null;
+  if (choice === null) await quiz.reload();
+  else await set({ ...waiting, alsoRunning: choice === 'running too' });
 }
 async function setCounted(event: Event): Promise<void> {
   const select = event.target as HTMLSelectElement;
@@ -80,6 +99,7 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
 
 <template>
   <div>
+    <RunningDialog :running="running" @choose="choose" />
     <p class="label" style="min-height: 18px" role="status">{{ words }}</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <fieldset :disabled="!canEdit">
@@ -92,11 +112,11 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
             :value="setting.limitMinutes ?? ''"
             placeholder="none"
             inputmode="numeric"
-            @commit="set({ limitMinutes: wholeOf($event) })"
+            @commit="setTime({ limitMinutes: wholeOf($event) })"
         /></label>
         <label class="field"
           ><span class="label">At its end</span>
-          <select class="line-input" :value="setting.atEnd" @change="set({ atEnd: chosen($event) as 'flag' })">
+          <select class="line-input" :value="setting.atEnd" @change="setTime({ atEnd: chosen($event) as 'flag' })">
             <option value="hand in">it is handed in</option>
             <option value="flag">one may go on; it is noted</option>
           </select></label

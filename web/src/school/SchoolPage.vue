@@ -6,6 +6,7 @@ import DateField from '../parts/DateField.vue';
 import { HttpProblem, get, send } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
+import JobFailures from './JobFailures.vue';
 import PasswordForm from './PasswordForm.vue';
 
 const school = ref<School | null>(null);
@@ -285,6 +286,7 @@ function turnDay(day: number): void {
         </form>
         <PasswordForm />
       </section>
+      <JobFailures />
     </div>
   </div>
 </template>

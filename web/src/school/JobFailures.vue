@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import type { JobFailure } from '@rosemary/api';
+import { countOf, dayAndTime } from '@rosemary/core';
+import { onMounted, ref } from 'vue';
+import { get, send } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
+
+/** What failed of the work that is done in the background: why, when it is tried again, and a way to try it now. */
+const notices = useNotices();
+const failures = ref<readonly JobFailure[] | null>(null);
+const fault = ref('');
+async function load(): Promise<void> {
+  try {
+    failures.value = (await get<{ failures: JobFailure[] }>('/school/jobs')).failures;
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+onMounted(load);
+async function again(f: JobFailure): Promise<void> {
+  try {
+    failures.value = (await send<{ failures: JobFailure[] }>('POST', '/school/jobs/again', { job: f.job, piece: f.piece })).failures;
+    notices.say('It is tried again now. This list shows it until it is done.', null);
+  } catch (error) {
+    notices.sayFault(error);
+    await load();
+  }
+}
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const at = (text: string): string => dayAndTime(Date.parse(text), zone, Date.now());
+</script>
+
+<template>
+  <section aria-label="Background work">
+    <h2>Background work</h2>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p v-else-if="failures === null" class="skeleton" style="height: 20px" />
+    <p v-else-if="failures.length === 0" class="soft">
+      Nothing has failed. What is done every minute, such as releasing marks, is up to date.
+    </p>
+    <ul v-else>
+      <li v-for="f in failures" :key="`${f.job} ${f.piece}`">
+        <b>{{ f.words }}</b> <span class="soft">{{ f.piece }}</span>
+        <div>{{ f.reason }}</div>
+        <div class="soft">
+          {{ countOf(f.tries, 'try', 'tries') }}, the last {{ at(f.lastAt) }}; tried again {{ at(f.nextAt) }}
+          <button class="act" @click="again(f)">Try now</button>
+        </div>
+      </li>
+    </ul>
+    <button v-if="failures !== null" class="act" @click="load">Refresh</button>
+  </section>
+</template>
