@@ -19,8 +19,8 @@ create table finished_mark (
   attempt_before jsonb,
   undone_at timestamptz
 );
-create index finished_mark_submission on finished_mark (submission_id, id) where undone_at is null;
-create index finished_mark_event on finished_mark (event_id) where event_id is not null;
+create index finished_mark_submission on finished_mark (submission_id, id);
+create index finished_mark_event on finished_mark (event_id);
 
 insert into finished_mark (submission_id, choices, score_reason, feedback, adjustments, given, comments, notes, file_ids, marker_id, finished_at)
 select m.submission_id, m.choices, m.score_reason, m.feedback, m.adjustments, m.given, m.comments,

@@ -5,8 +5,9 @@ import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { type CARRIED_DATES, readCarriage, type Moved } from './carryPreview.ts';
 import { carryPolicy } from './carryPolicy.ts';
-import { copyLate, copyMaterial, copyOpenings, copyRubrics } from './copy.ts';
-import { ASSIGNMENT_COPIED } from './queries.ts';
+import { carryObjectives } from './carryObjectives.ts';
+import { columnsOf } from './itemParts.ts';
+import { copyMaterial, copyOpenings, copyRubrics } from './copy.ts';
 
 interface Copied {
   readonly itemId: string;
@@ -106,6 +107,10 @@ export function rewrite<T extends object = DocumentNode>(
   return JSON.parse(text) as T;
 }
 
+/** What of an item and of its assignment goes to another course as it stands. */
+const COLUMNS = columnsOf('item', false);
+const SETTING = columnsOf('assignment', false);
+
 async function copyTexts(
   db: Db,
   wish: CarryWish,
@@ -128,8 +133,8 @@ async function copyTexts(
     else
       await run(
         db,
-        `insert into assignment (item_id, instructions, anonymous, ${ASSIGNMENT_COPIED.columns})
-        select t.made, t.document, case a.anonymous when 'none' then 'none' else 'release' end, ${ASSIGNMENT_COPIED.ofA}
+        `insert into assignment (item_id, instructions, anonymous, ${SETTING.names})
+        select t.made, t.document, case a.anonymous when 'none' then 'none' else 'release' end, ${SETTING.from('a')}
         from unnest($1::uuid[], $2::jsonb[], $3::uuid[]) as t(made, document, old) join assignment a on a.item_id = t.old`,
         [made, texts, found.map((row) => row.item_id)],
       );
@@ -195,8 +200,8 @@ async function copyItems(
     });
   await run(
     db,
-    `insert into item (id, course_id, source_item_id, kind, title, is_draft, category_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, estimated_minutes, marking_minutes, done_rule, done_score, is_staff_only, opening_needs, shows_statistics, student_reads, staff_reads, release_mode)
-    select t.made, $1, i.id, i.kind, i.title, true, m.made, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, t.announced, t.opens, t.due, t.closes, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.is_staff_only, i.opening_needs, i.shows_statistics, i.student_reads, i.staff_reads,
+    `insert into item (id, course_id, source_item_id, title, is_draft, category_id, announced_at, opens_at, due_at, closes_at, ${COLUMNS.names}, release_mode)
+    select t.made, $1, i.id, i.title, true, m.made, t.announced, t.opens, t.due, t.closes, ${COLUMNS.from('i')},
            case when i.release_mode = 'date' then 'hand' else i.release_mode end
     from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[]) as t(old, made, announced, opens, due, closes)
     join item i on i.id = t.old left join unnest($8::uuid[], $9::uuid[]) as m(old, made) on m.old = i.category_id`,
@@ -245,8 +250,8 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   const files = await carryFiles(db, courseId, ids, actorId, now);
   await copyItems(db, courseId, copies, map, dates);
   await copyMaterial(db, copies, files);
-  await copyLate(db, copies);
   await copyTexts(db, wish, courseId, copies, files);
+  await carryObjectives(db, wish.fromCourseId, courseId, copies);
   await copyRubrics(db, courseId, copies);
   await copyOpenings(db, copies, false);
   const came = all.filter((i) => chosen.has(i.id));

@@ -1,7 +1,7 @@
 import { rows, run, type Db } from '../platform/database.ts';
 import { copyQuizzes } from '../quiz/copy.ts';
 import { notFound } from '../platform/errors.ts';
-import { ASSIGNMENT_COPIED } from './queries.ts';
+import { columnsOf, type PartTable } from './itemParts.ts';
 import { randomUUID } from 'node:crypto';
 
 interface Copied {
@@ -54,6 +54,15 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
     select t.new_id, l.position, l.title, l.descriptor, l.points, l.least, l.up_to from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join rubric_level l on l.criterion_id = t.old_id and l.removed_at is null`,
     [criteria.map((c) => c.oldId), criteria.map((c) => c.newId)],
   );
+  // Within the same course what a criterion is aligned to is aligned to its copy too; elsewhere the objectives are met there.
+  await run(
+    db,
+    `insert into objective_use (objective_id, criterion_id) select o.id, t.new_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id)
+     join objective_use u on u.criterion_id = t.old_id join objective was on was.id = u.objective_id
+     join objective o on o.course_id = $3 and o.removed_at is null and (o.id = was.id or (was.course_id <> $3 and lower(o.code) = lower(was.code) and (o.code <> '' or o.statement = was.statement)))
+     on conflict do nothing`,
+    [criteria.map((c) => c.oldId), criteria.map((c) => c.newId), courseId],
+  );
   const copyOf = new Map(copies.map((c) => [c.itemId, c.copyId]));
   await run(
     db,
@@ -62,12 +71,12 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
   );
 }
 
-/** A late policy of an item's own comes along. */
-export async function copyLate(db: Db, copies: readonly Copied[]): Promise<void> {
+/** Rows of a part of the items, as they stand, to their copies: within the same course with what names its people and days. */
+export async function copyPart(db: Db, table: PartTable, copies: readonly Copied[], isWithinCourse: boolean): Promise<void> {
+  const columns = columnsOf(table, isWithinCourse);
   await run(
     db,
-    `insert into item_late (item_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes)
-     select t.made, l.rate_percent, l.step_minutes, l.base, l.cap_percent, l.floor_percent, l.grace_minutes from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_late l on l.item_id = t.old`,
+    `insert into ${table} (item_id, ${columns.names}) select t.made, ${columns.from('p')} from unnest($1::uuid[], $2::uuid[]) as t(old, made) join ${table} p on p.item_id = t.old`,
     [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
   );
 }
@@ -75,16 +84,10 @@ export async function copyLate(db: Db, copies: readonly Copied[]): Promise<void>
 /** Links, discussions without their posts, and shown files come along; a file known in the new course under another name is that one. */
 export async function copyMaterial(db: Db, copies: readonly Copied[], files: ReadonlyMap<string, string>): Promise<void> {
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
-  await run(
-    db,
-    'insert into item_link (item_id, address, note) select t.made, l.address, l.note from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_link l on l.item_id = t.old',
-    [old, made],
-  );
-  await run(
-    db,
-    'insert into discussion (item_id, document, is_post_first) select t.made, d.document, d.is_post_first from unnest($1::uuid[], $2::uuid[]) as t(old, made) join discussion d on d.item_id = t.old',
-    [old, made],
-  );
+  await copyPart(db, 'item_link', copies, false);
+  await copyPart(db, 'discussion', copies, false);
+  await copyPart(db, 'item_late', copies, false);
+  await copyPart(db, 'match_setting', copies, false);
   await run(
     db,
     `
@@ -126,43 +129,23 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
     return { itemId, copyId: randomUUID(), title: copyTitle(title, taken) };
   });
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
+  const columns = columnsOf('item', true);
   await run(
     db,
-    `insert into item (id, course_id, kind, title, is_draft, category_id, period_id, possible, multiplier, is_extra_credit, counts, is_required, announced_at, opens_at, due_at, closes_at, week, estimated_minutes, marking_minutes, done_rule, done_score, release_mode, release_at, is_staff_only, opening_needs, shows_statistics, student_reads, staff_reads)
-    select t.new_id, i.course_id, i.kind, t.title, true, i.category_id, i.period_id, i.possible, i.multiplier, i.is_extra_credit, i.counts, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes, i.done_rule, i.done_score, i.release_mode, i.release_at, i.is_staff_only, i.opening_needs, i.shows_statistics, i.student_reads, i.staff_reads
-    from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
+    `insert into item (id, course_id, title, is_draft, ${columns.names})
+    select t.new_id, i.course_id, t.title, true, ${columns.from('i')} from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
     [old, made, copies.map((c) => c.title)],
   );
+  await copyPart(db, 'page', copies, true);
+  const setting = columnsOf('assignment', true);
   await run(
     db,
-    'insert into page (item_id, document) select t.new_id, p.document from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join page p on p.item_id = t.old_id',
-    [old, made],
-  );
-  await run(
-    db,
-    `insert into assignment (item_id, instructions, group_set_id, anonymous, anonymous_until, ${ASSIGNMENT_COPIED.columns})
-    select t.new_id, a.instructions, a.group_set_id, a.anonymous, a.anonymous_until, ${ASSIGNMENT_COPIED.ofA}
-    from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join assignment a on a.item_id = t.old_id`,
+    `insert into assignment (item_id, instructions, ${setting.names})
+    select t.new_id, a.instructions, ${setting.from('a')} from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join assignment a on a.item_id = t.old_id`,
     [old, made],
   );
   await copyMaterial(db, copies, new Map());
-  await copyLate(db, copies);
-  await run(
-    db,
-    'insert into item_file (item_id, file_id) select t.new_id, f.file_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join item_file f on f.item_id = t.old_id',
-    [old, made],
-  );
-  await run(
-    db,
-    `insert into date_variant (item_id, section_id, enrolment_id, announced_at, opens_at, due_at, closes_at)
-    select t.new_id, v.section_id, v.enrolment_id, v.announced_at, v.opens_at, v.due_at, v.closes_at from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join date_variant v on v.item_id = t.old_id`,
-    [old, made],
-  );
-  await run(
-    db,
-    'insert into audience (item_id, section_id, enrolment_id) select t.new_id, a.section_id, a.enrolment_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join audience a on a.item_id = t.old_id',
-    [old, made],
-  );
+  for (const table of ['item_file', 'date_variant', 'audience', 'objective_use'] as const) await copyPart(db, table, copies, true);
   await copyOpenings(db, copies, true);
   await copyRubrics(db, courseId, copies);
   await placeAfter(db, courseId, copies);

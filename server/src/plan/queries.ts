@@ -262,13 +262,6 @@ export async function findAssignment(db: Db, itemId: string): Promise<(Assignmen
       };
 }
 
-/** How an assignment is set, but for its words, its rubric and what belongs to one course: what every copy takes along. */
-const COPIED =
-  'accepts_text, accepts_files, file_types, most_files, most_bytes, attempts_allowed, accepts_link, accepts_recording, on_paper, judged, counted, allows_withdrawal, markers'.split(
-    ', ',
-  );
-export const ASSIGNMENT_COPIED = { columns: COPIED.join(', '), ofA: COPIED.map((c) => `a.${c}`).join(', ') };
-
 /** The rubric work is judged by: of what is judged in points alone. */
 export async function findRubricInUse(db: Db, itemId: string): Promise<RubricView | null> {
   const row = await maybe<{ rubric_id: string | null }>(db, "select rubric_id from assignment where item_id = $1 and judged = 'points'", [

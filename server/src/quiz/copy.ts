@@ -1,3 +1,4 @@
+import { columnsOf } from '../plan/itemParts.ts';
 import { rows, run, type Db } from '../platform/database.ts';
 import { randomUUID } from 'node:crypto';
 
@@ -6,15 +7,13 @@ import { randomUUID } from 'node:crypto';
  * for has not been taken by anybody. Codes stay behind, for they are made for one room.
  */
 export async function copyQuizzes(db: Db, copies: readonly { readonly itemId: string; readonly copyId: string }[]): Promise<void> {
-  const columns =
-    'taken, layout, may_go_back, shuffles_sections, shuffles_answers, limit_minutes, at_end, attempts_allowed, counted, retry_until, review, allows_calculator, records_leaving, discourages_copying, pass_points, merit_points, allowed_addresses';
+  const quiz = columnsOf('quiz', true);
+  const section = columnsOf('quiz_section', true);
+  const part = columnsOf('quiz_part', true);
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
   await run(
     db,
-    `insert into quiz (item_id, instructions, ${columns}) select t.made, q.instructions, ${columns
-      .split(', ')
-      .map((c) => `q.${c}`)
-      .join(', ')} from unnest($1::uuid[], $2::uuid[]) as t(old, made) join quiz q on q.item_id = t.old`,
+    `insert into quiz (item_id, ${quiz.names}) select t.made, ${quiz.from('q')} from unnest($1::uuid[], $2::uuid[]) as t(old, made) join quiz q on q.item_id = t.old`,
     [old, made],
   );
   const sections = (
@@ -23,13 +22,13 @@ export async function copyQuizzes(db: Db, copies: readonly { readonly itemId: st
   const [from, to] = [sections.map((s) => s.oldId), sections.map((s) => s.newId)];
   await run(
     db,
-    `insert into quiz_section (id, item_id, position, title, instructions, is_shuffled) select t.made, t.item_id, s.position, s.title, s.instructions, s.is_shuffled
+    `insert into quiz_section (id, item_id, ${section.names}) select t.made, t.item_id, ${section.from('s')}
      from unnest($1::uuid[], $2::uuid[], $3::uuid[]) as t(old, made, item_id) join quiz_section s on s.id = t.old`,
     [from, to, sections.map((s) => s.itemId)],
   );
   await run(
     db,
-    `insert into quiz_part (section_id, position, question_id, question_version, points, floor, draw) select t.made, p.position, p.question_id, q.newest, p.points, p.floor, p.draw
+    `insert into quiz_part (section_id, question_version, ${part.names}) select t.made, q.newest, ${part.from('p')}
      from unnest($1::uuid[], $2::uuid[]) as t(old, made) join quiz_part p on p.section_id = t.old left join question q on q.id = p.question_id`,
     [from, to],
   );
