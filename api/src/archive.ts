@@ -3,13 +3,16 @@ import {
   ITEM_KINDS,
   type DocumentNode,
   type DoneRule,
+  type LatePolicy,
+  type ResultReading,
   type ItemKind,
   type QuestionContent,
   type QuestionLevel,
 } from '@rosemary/core';
-import { document, id, instant, Joi, points, title, whole } from './joi.ts';
+import { document, id, instant, Joi, latePolicy, points, title, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import { assignmentChange, rubricChange, type AssignmentChange, type RubricChange } from './assignment.ts';
+import { matchSetting, type MatchSetting } from './matching.ts';
 import { linkChange } from './files.ts';
 import { policyChange, type PolicyChange } from './gradebook.ts';
 import { newQuestionShape } from './question.ts';
@@ -53,6 +56,12 @@ export interface ArchiveItem {
     readonly closesAt: string | null;
   }[];
   readonly objectiveIds: string[];
+  readonly showsStatistics: boolean;
+  readonly studentReads: ResultReading;
+  readonly staffReads: ResultReading;
+  /** A late policy of its own. */
+  readonly late: LatePolicy | null;
+  readonly matching: Omit<MatchSetting, 'version'> | null;
   readonly page: DocumentNode | null;
   readonly assignment: Required<Omit<AssignmentChange, 'version'>> | null;
   readonly rubric: RubricChange['criteria'];
@@ -164,6 +173,14 @@ export const archiveItem = Joi.object<ArchiveItem>({
     )
     .default([]),
   objectiveIds: Joi.array().max(60).items(id()).default([]),
+  showsStatistics: Joi.boolean().default(false),
+  studentReads: Joi.string().valid('points', 'percent', 'letter').default('points'),
+  staffReads: Joi.string().valid('points', 'percent', 'letter').default('points'),
+  late: latePolicy().default(null),
+  matching: matchSetting
+    .fork('version', (schema: Joi.Schema) => schema.optional().strip())
+    .allow(null)
+    .default(null),
   page: document().allow(null).default(null),
   assignment: assignmentChange
     .fork('version', (schema) => schema.optional().strip())
@@ -207,7 +224,14 @@ export interface ArchiveUnit {
 export interface Archive {
   readonly format: typeof ARCHIVE_FORMAT;
   readonly version: number;
-  readonly course: { readonly id: string; readonly title: string; readonly description: string; readonly language: string };
+  readonly course: {
+    readonly id: string;
+    readonly title: string;
+    readonly description: string;
+    readonly language: string;
+    /** The zone its dates are meant in; null in an archive that does not say. */
+    readonly timeZone: string | null;
+  };
   readonly policy: Omit<PolicyChange, 'version'>;
   readonly programme: DocumentNode | null;
   readonly folders: { readonly id: string; readonly parentId: string | null; readonly title: string }[];
@@ -228,6 +252,7 @@ export const archive = Joi.object({
     title: title().required(),
     description: Joi.string().allow('').max(4000).default(''),
     language: Joi.string().max(35).default('en'),
+    timeZone: Joi.string().max(60).allow(null).default(null),
   }).required(),
   policy: policyChange.fork('version', (schema) => schema.optional()).required(),
   programme: document().allow(null).default(null),

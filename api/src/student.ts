@@ -51,6 +51,15 @@ export interface Receipt {
   readonly link: string;
 }
 
+/** Work that was handed in and taken back again. */
+export interface TakenBack {
+  readonly id: string;
+  readonly at: string;
+  readonly document: DocumentNode | null;
+  readonly note: string;
+  readonly link: string;
+}
+
 export interface ReturnedWork {
   readonly scoreText: string | null;
   /** How its student reads it, where that is not its points. */
@@ -155,6 +164,8 @@ export interface StudentItem {
   /** Where its words stand elsewhere is shown to its student. */
   readonly showsMatches: boolean;
   /** What is handed in can be taken back now. */
+  /** What was taken back, the latest first. */
+  readonly takenBack: readonly TakenBack[];
   readonly canWithdraw: boolean;
   readonly returned: ReturnedWork | null;
   readonly revision: OwnRevision | null;

@@ -6,6 +6,7 @@ export * from './dates/moveDates.ts';
 export * from './dates/readDate.ts';
 export * from './dates/shift.ts';
 export * from './dates/term.ts';
+export * from './dates/wallTime.ts';
 export * from './dates/words.ts';
 export * from './desk/pace.ts';
 export * from './document/plainText.ts';

@@ -1,3 +1,4 @@
+import { sameWallTime } from '@rosemary/core';
 import type { Archive, ArchiveDone, Plan, QuizDetail } from '@rosemary/api';
 import { paragraphs } from '@rosemary/api';
 import { createCanvas } from '@napi-rs/canvas';
@@ -33,14 +34,14 @@ async function open(bytes: Buffer): Promise<Archive> {
   }
 }
 const bring = (courseId: string, bytes: Buffer) => teacher().post(`/api/courses/${courseId}/archive`).attach('file', bytes, 'course.zip');
-async function emptyCourse(run: string): Promise<string> {
+async function emptyCourse(run: string, timeZone = 'Europe/Lisbon'): Promise<string> {
   const { terms } = (await teacher().get('/api/course-start').expect(200)).body;
   const body = {
     code: 'HOR-1',
     run,
     title: 'Again',
     termId: terms[0].id,
-    timeZone: 'Europe/Lisbon',
+    timeZone,
     sections: ['Morning', 'Evening'],
     outline: 'empty',
   };
@@ -221,6 +222,39 @@ describe('a course as an archive', () => {
     const fileId = after.files.find((f) => f.isKept)?.id ?? '';
     expect(JSON.stringify(page?.page)).toContain(`/api/courses/${target}/files/${fileId}`);
     expect((await teacher().get(`/api/courses/${target}/files/${fileId}`).expect(200)).text).toBe('Öl, an oil chart');
+  });
+
+  it('keeps every setting of an item, and its times of day where the clocks are others', async () => {
+    const base = `/api/courses/${school.courseId}`;
+    const late = { ratePercent: 7000, stepMinutes: 60, base: 'possible', capPercent: 30_000, floorPercent: 10_000, graceMinutes: 5 };
+    const { item } = (await teacher().get(`${base}/items/${school.itemId}`).expect(200)).body;
+    const set = { late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', dueAt: '2026-11-06T18:00:00.000Z' };
+    await teacher()
+      .patch(`${base}/items/${school.itemId}`)
+      .send({ version: item.version, ...set })
+      .expect(200);
+    const matching = {
+      looksAtClass: true,
+      looksAtEarlier: false,
+      looksAtCollection: false,
+      leavesQuotations: false,
+      showsStudents: true,
+      joinsCollection: false,
+    };
+    const { setting } = (await teacher().get(`${base}/matching/${school.itemId}`).expect(200)).body;
+    await teacher()
+      .put(`${base}/matching/${school.itemId}`)
+      .send({ ...matching, version: setting.version })
+      .expect(200);
+    const target = await emptyCourse('zone', 'Asia/Tokyo');
+    const done = (await bring(target, await takeOut(school.courseId)).expect(200)).body as ArchiveDone;
+    expect(done.problems).toEqual([]);
+    const after = await open(await takeOut(target));
+    const came = after.items.find((i) => i.title === item.title);
+    const from = (await teacher().get(base).expect(200)).body.timeZone as string;
+    expect(came).toMatchObject({ late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', matching });
+    expect(came?.dueAt).toBe(new Date(sameWallTime(Date.parse(set.dueAt), from, 'Asia/Tokyo')).toISOString());
+    expect(came?.dueAt).not.toBe(set.dueAt);
   });
 
   it('brought into a course with items stands beside them, and the policy stays', async () => {

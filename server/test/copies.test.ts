@@ -133,6 +133,7 @@ describe('how a result is read', () => {
       0,
       expect.any(String),
       0,
+      45_000,
       'B',
     ]);
     await set({ studentReads: 'letter' });

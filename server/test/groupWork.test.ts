@@ -309,6 +309,39 @@ describe('taking back what was handed in', () => {
     expect(rows[0].attempt.word_count).toBe(2);
     expect((await takeBack().expect(409)).body.detail).toContain('Nothing is handed in');
   });
+  it('loses neither what was typed since nor what was taken back', async () => {
+    await set({ allowsWithdrawal: true, attemptsAllowed: 3 });
+    const type = async (text: string): Promise<void> => {
+      const { version } = (await seen('student')).draft ?? { version: 0 };
+      await school.agents.student
+        .put(`${own()}/draft`)
+        .send({ document: paragraphs(text), version })
+        .expect(200);
+    };
+    const handIn = async (note: string): Promise<void> => {
+      const { version } = (await seen('student')).draft ?? { version: 0 };
+      await school.agents.student
+        .post(`${own()}/hand-in`)
+        .send({ note, key: `key ${note} ${Math.random()}`, version })
+        .expect(200);
+    };
+    await type('Text A');
+    await handIn('the note of A');
+    await type('Text B');
+    await takeBack().expect(200);
+    const once = await seen('student');
+    expect([once.draft?.document, once.attempts]).toEqual([paragraphs('Text B'), []]);
+    expect(once.takenBack).toMatchObject([{ document: paragraphs('Text A'), note: 'the note of A' }]);
+    // Handed in twice: the first stands, and the second is the draft again.
+    await type('Text A');
+    await handIn('again');
+    await type('Text B');
+    await handIn('the note of B');
+    await takeBack().expect(200);
+    const twice = await seen('student');
+    expect(twice.attempts.map((a) => a.document)).toEqual([paragraphs('Text A')]);
+    expect([twice.draft?.document, twice.takenBack[0]?.note]).toEqual([paragraphs('Text B'), 'the note of B']);
+  });
   it('is refused once it is due, and once marking has begun', async () => {
     await set({ allowsWithdrawal: true });
     await handInText(school, 'student', 'Mine');

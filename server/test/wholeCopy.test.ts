@@ -216,7 +216,9 @@ describe.each(KINDS)('a copy of a %s', (kind) => {
 
 async function makeGroup(): Promise<string> {
   const [set] = await withDb(school.pool, true, (db) =>
-    rows<{ id: string }>(db, "insert into group_set (course_id, title, position) values ($1, 'Benches', 0) returning id", [school.courseId]),
+    rows<{ id: string }>(db, "insert into group_set (course_id, title, position) values ($1, 'Benches', 0) returning id", [
+      school.courseId,
+    ]),
   );
   const [group] = await withDb(school.pool, true, (db) =>
     rows<{ id: string }>(db, "insert into course_group (set_id, title, position) values ($1, 'Bench one', 0) returning id", [set?.id]),

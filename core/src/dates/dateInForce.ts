@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { plusDays } from './wallTime.ts';
 
 export const DATE_NAMES = ['announced', 'opens', 'due', 'closes'] as const;
 export type DateName = (typeof DATE_NAMES)[number];
@@ -141,7 +142,7 @@ export function datesInForce(
   startDays = 0,
 ): DatesInForce {
   const days = arrangements.reduce((sum, a) => sum + a.extraDays, 0);
-  const plus = (at: number, by: number): number => (by === 0 ? at : DateTime.fromMillis(at, { zone }).plus({ days: by }).toMillis());
+  const plus = (at: number, by: number): number => (by === 0 ? at : plusDays(at, by, zone));
   const later = (at: number): number => plus(at, days);
   const units = startDays === 0 ? bounds.units : bounds.units.map((unit) => startedLater(unit, (at) => plus(at, startDays)));
   const moved = (name: DateName): DateInForce => {

@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { instantOfWall } from './wallTime.ts';
 
 export interface ReadDateSettings {
   readonly zone: string;
@@ -91,7 +92,7 @@ function dayOf(parts: Parts, today: DateTime): DateTime | null {
  *
  * Conventions: the day stands before the month (17.11. or 17/11), or the whole is ISO (2026-11-17); months and weekdays in
  * English, whole or by their first three letters; a weekday beside a date must agree with it. Without a year: the nearest
- * such day. A time in a daylight-saving gap moves forward by the gap, an ambiguous one takes the earlier offset.
+ * such day. A time in a daylight-saving gap moves forward by the gap, an ambiguous one is the earlier of its two instants.
  * Errors are values: the reason is a sentence for the person who typed.
  * Worked example: on Wed 18 Nov 2026 in Lisbon, `fri 18:00` is 2026-11-20T18:00Z, and `17 Nov` is 2026-11-17T23:59Z where the
  * time is `23:59`.
@@ -118,8 +119,8 @@ export function readDate(text: string, { zone, now, time }: ReadDateSettings): R
     };
   }
   const [hour = 23, minute = 59] = time.split(':').map(Number);
-  const at = day.set(parts.hour === null ? { hour, minute } : { hour: parts.hour, minute: parts.minute });
-  return { ok: true, at: at.toMillis() };
+  const clock = parts.hour === null ? { hour, minute } : { hour: parts.hour, minute: parts.minute };
+  return { ok: true, at: instantOfWall({ year: day.year, month: day.month, day: day.day, ...clock }, zone) };
 }
 
 /** A date as a field shows it, and as `readDate` reads it back: `Tue 17 Nov 2026 18:00`; the day alone for a calendar day. */

@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { instantOfWall } from './wallTime.ts';
 import { isHoliday, termWeeks, type Term } from './term.ts';
 
 export interface ShiftSettings {
@@ -65,7 +66,7 @@ function newMonday(shift: Shift, oldDay: DateTime): { monday: DateTime } | { rea
  * Weeks are calendar weeks, Monday first; those without teaching are not counted. A day that falls on a holiday moves to the
  * next meeting day that is no holiday, and says so; a weekend day that is no holiday stays where it is. Weeks beyond the new
  * term, and days of a week without teaching, are not placed: the reason says why. A time in a daylight-saving gap moves
- * forward by the gap, an ambiguous one takes the earlier offset.
+ * forward by the gap, an ambiguous one is the earlier of its two instants, whatever today's date is.
  * Worked example: Friday 18:00 of teaching week 3 stays Friday 18:00 of teaching week 3, whatever holidays lie between.
  */
 export function shiftDate(shift: Shift, at: number): Shifted {
@@ -75,19 +76,12 @@ export function shiftDate(shift: Shift, at: number): Shifted {
   shift.known.set(key, known);
   if ('reason' in known) return { ok: false, reason: known.reason };
   const { day, moved } = known;
-  const placed = DateTime.fromObject(
-    {
-      year: day.year,
-      month: day.month,
-      day: day.day,
-      hour: wall.hour,
-      minute: wall.minute,
-      second: wall.second,
-      millisecond: wall.millisecond,
-    },
-    { zone: shift.settings.toZone },
+  const { hour, minute, second, millisecond } = wall;
+  const placedAt = instantOfWall(
+    { year: day.year, month: day.month, day: day.day, hour, minute, second, millisecond },
+    shift.settings.toZone,
   );
-  return { ok: true, at: placed.toMillis(), moved };
+  return { ok: true, at: placedAt, moved };
 }
 
 /** The day of the new term that stands for one of the old. */

@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { instantOfDay } from '../dates/wallTime.ts';
 import type { ItemKind } from '../progress/done.ts';
 import { isHoliday, termWeeks, type Term } from '../dates/term.ts';
 
@@ -49,7 +50,7 @@ function endOfTeaching(term: Term, monday: string, zone: string): number | null 
     .filter((day) => day >= term.startsOn && day <= term.endsOn && !isHoliday(term, day))
     .sort();
   const last = open.at(-1);
-  return last === undefined ? null : DateTime.fromISO(last, { zone }).set({ hour: 23, minute: 59 }).toMillis();
+  return last === undefined ? null : instantOfDay(last, 23, 59, zone);
 }
 
 function byWeeks(term: Term, zone: string): Outline {

@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { instantOfDay } from '../dates/wallTime.ts';
 import { isHoliday, type Term } from '../dates/term.ts';
 
 export interface SpreadItem {
@@ -60,7 +61,7 @@ export function spread(items: readonly SpreadItem[], settings: SpreadSettings): 
     used += minutes[n] as number;
     const place = Math.max(0, Math.ceil((used * days.length) / whole) - 1);
     const day = days[place] as string;
-    return { id: item.id, day, dueAt: DateTime.fromISO(day, { zone: settings.zone }).set({ hour, minute }).toMillis() };
+    return { id: item.id, day, dueAt: instantOfDay(day, hour, minute, settings.zone) };
   });
   return { ok: true, placements, days };
 }

@@ -17,6 +17,7 @@ interface Inside {
   file: ArchiveItem['file'];
   discussion: ArchiveItem['discussion'];
   objective_ids: string[];
+  matching: ArchiveItem['matching'];
 }
 
 /** What stands in the items of a course, in one reading. */
@@ -34,9 +35,10 @@ const listInside = (db: Db, courseId: string): Promise<Inside[]> =>
            case when k.item_id is not null then json_build_object('address', k.address, 'note', k.note) end as link,
            case when s.item_id is not null then json_build_object('fileId', s.file_id, 'note', s.note) end as file,
            case when d.item_id is not null then json_build_object('document', d.document, 'isPostFirst', d.is_post_first) end as discussion,
-           coalesce((select array_agg(u.objective_id order by o.position, o.id) from objective_use u join objective o on o.id = u.objective_id and o.removed_at is null where u.item_id = i.id), '{}') as objective_ids
+           coalesce((select array_agg(u.objective_id order by o.position, o.id) from objective_use u join objective o on o.id = u.objective_id and o.removed_at is null where u.item_id = i.id), '{}') as objective_ids,
+           case when m.item_id is not null then json_build_object('looksAtClass', m.looks_at_class, 'looksAtEarlier', m.looks_at_earlier, 'looksAtCollection', m.looks_at_collection, 'leavesQuotations', m.leaves_quotations, 'showsStudents', m.shows_students, 'joinsCollection', m.joins_collection) end as matching
     from item i left join page p on p.item_id = i.id left join assignment a on a.item_id = i.id left join item_link k on k.item_id = i.id
-    left join item_shown_file s on s.item_id = i.id left join discussion d on d.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
+    left join item_shown_file s on s.item_id = i.id left join discussion d on d.item_id = i.id left join match_setting m on m.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
     [courseId],
   );
 
@@ -97,6 +99,11 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
           v.sectionId === null ? [] : [{ section: v.name, opensAt: v.opensAt, dueAt: v.dueAt, closesAt: v.closesAt }],
         ),
         objectiveIds: own?.objective_ids ?? [],
+        showsStatistics: i.showsStatistics,
+        studentReads: i.studentReads,
+        staffReads: i.staffReads,
+        late: i.late,
+        matching: own?.matching ?? null,
         page: own?.document ?? null,
         assignment: own?.assignment ?? null,
         rubric: own?.rubric ?? [],
@@ -109,7 +116,13 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
   return {
     format: ARCHIVE_FORMAT,
     version: ARCHIVE_VERSION,
-    course: { id: courseId, title: settings.title, description: settings.description, language: settings.language },
+    course: {
+      id: courseId,
+      title: settings.title,
+      description: settings.description,
+      language: settings.language,
+      timeZone: settings.timeZone,
+    },
     policy: { ...policy, version: undefined, categories: policy.categories.map((c) => ({ ...c, id: null })) } as Archive['policy'],
     programme: programme?.document ?? null,
     folders: store.folders.map((f) => ({ id: f.id, parentId: f.parentId, title: f.title })),

@@ -11,6 +11,7 @@ import { storeFile } from '../files/store.ts';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/policy.ts';
 import { addObjective, align, listObjectives } from '../objectives/queries.ts';
+import { saveMatchSetting } from '../matching/setting.ts';
 import { rewrite } from '../plan/carry.ts';
 import {
   addItem,
@@ -31,6 +32,7 @@ import { bringQuiz } from '../quiz/bringQuiz.ts';
 import { folderOf } from '../quiz/quizzes.ts';
 import { saveOpening } from '../release/changes.ts';
 import { saveDiscussion } from '../talk/discussions.ts';
+import { inZone } from './inZone.ts';
 import type { Source } from './packageRead.ts';
 import { readSource } from './source.ts';
 import type { Zip } from './unzip.ts';
@@ -154,7 +156,8 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
       dueAt,
       closesAt,
     } = item;
-    const { estimatedMinutes, markingMinutes, doneRule, doneScore, releaseMode, releaseAt, nextNote } = item;
+    const { estimatedMinutes, markingMinutes, doneRule, doneScore, releaseMode, releaseAt, nextNote, late } = item;
+    const { showsStatistics, studentReads, staffReads } = item;
     await changeItem(
       db,
       courseId,
@@ -185,6 +188,10 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
           releaseMode,
           releaseAt,
           nextNote,
+          late,
+          showsStatistics,
+          studentReads,
+          staffReads,
         },
         audience: sectionsOf(b, `“${item.title}”`, item.sections),
       },
@@ -253,6 +260,7 @@ async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
     if (item.assignment !== null) {
       const version = (await findAssignment(db, id))?.version ?? 1;
       await saveAssignment(db, courseId, id, { ...item.assignment, instructions: moved(item.assignment.instructions), version }, now);
+      if (item.matching !== null) await saveMatchSetting(db, id, { version: 0, ...item.matching });
       if (item.rubric.length > 0) await saveRubric(db, courseId, id, { version: 0, criteria: item.rubric }, now);
     }
     if (item.link !== null) await saveLink(db, courseId, id, { ...item.link, version: 1 }, now);
@@ -343,7 +351,8 @@ async function bringUnits(b: Bringing): Promise<string[]> {
  */
 export async function bringArchive(db: Db, courseId: string, zip: Zip, actor: Actor, now: number): Promise<ArchiveDone> {
   const source = await readSource(zip, await listEmbedHosts(db));
-  const { archive } = source;
+  const course = await maybe<{ time_zone: string }>(db, 'select time_zone from course where id = $1', [courseId]);
+  const archive = inZone(source.archive, course?.time_zone ?? 'UTC');
   const { policy } = archive;
   const isEmpty = (await getPlan(db, courseId, now)).units.every((u) => u.items.length === 0);
   const sections = await rows<{ id: string; title: string }>(

@@ -92,6 +92,7 @@ class CartridgeReader {
       title: title === '' ? 'A course' : cut(title, LIMITS.title),
       description: cut(description, 4000),
       language: 'en',
+      timeZone: null,
     };
     const paths = new Map([...this.#files].map(([path, file]) => [file.id, path]));
     return {
@@ -338,7 +339,17 @@ function blankItem(id: string, kind: ItemKind, title: string, isStaffOnly: boole
     ...{ id, kind, title, isDraft: true, isStaffOnly, category: null, possible: 0, multiplier: 1000, isExtraCredit: false },
     ...{ counts: false, isRequired: true, announcedAt: null, opensAt: null, dueAt: null, closesAt: null, estimatedMinutes: 30 },
     ...{ markingMinutes: 0, doneRule: defaultDoneRule(kind), doneScore: null, releaseMode: 'hand', releaseAt: null, nextNote: '' },
-    ...{ opening: { needs: 'all', rules: [] }, sections: [], variants: [], objectiveIds: [] },
+    ...{
+      opening: { needs: 'all', rules: [] },
+      sections: [],
+      variants: [],
+      objectiveIds: [],
+      showsStatistics: false,
+      studentReads: 'points',
+      staffReads: 'points',
+      late: null,
+      matching: null,
+    },
     ...{ page: null, assignment: null, rubric: [], link: null, file: null, discussion: null, quiz: null },
   };
 }

@@ -1,4 +1,5 @@
-import type { Membership } from '@rosemary/core';
+import type { TakenBack } from '@rosemary/api';
+import type { DocumentNode, Membership } from '@rosemary/core';
 import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { findAssignment } from '../plan/queries.ts';
@@ -25,9 +26,25 @@ export async function isTouched(db: Db, itemId: string, enrolmentId: string): Pr
   return found.length > 0;
 }
 
+/** What a student took back, to be read and used again: the latest first. */
+export async function listTakenBack(db: Db, submissionId: string): Promise<TakenBack[]> {
+  const found = await rows<{ id: string; at: Date; attempt: { document: DocumentNode | null; note: string; link: string } }>(
+    db,
+    'select id, at, attempt from withdrawn_attempt where submission_id = $1 order by at desc, id desc limit 5',
+    [submissionId],
+  );
+  return found.map(({ id, at, attempt }) => ({
+    id,
+    at: at.toISOString(),
+    document: attempt.document,
+    note: attempt.note,
+    link: attempt.link,
+  }));
+}
+
 /**
- * Takes back the latest attempt, of everyone it was handed in for: its files stand in the draft again, and what it was is kept
- * out of everybody's way.
+ * Takes back the latest attempt, of everyone it was handed in for. What was typed since stays the draft; where nothing was, the draft is what
+ * was handed in. Its files stand in the draft again, and the whole of it is kept for its student to read and use.
  */
 export async function withdraw(db: Db, courseId: string, itemId: string, member: Membership, personId: string, now: number): Promise<void> {
   const visible = await getVisible(db, courseId, itemId, member, now);
@@ -55,6 +72,12 @@ export async function withdraw(db: Db, courseId: string, itemId: string, member:
     db,
     `insert into submission_draft_file (submission_id, file_id, position)
      select a.submission_id, f.file_id, f.position from attempt_file f join attempt a on a.id = f.attempt_id where a.id = any($1) on conflict do nothing`,
+    [ids],
+  );
+  await run(
+    db,
+    `update submission s set draft = coalesce(s.draft, a.document), draft_link = case when s.draft_link = '' then a.link else s.draft_link end
+     from attempt a where a.submission_id = s.id and a.id = any($1)`,
     [ids],
   );
   // Notes that were taken away again hold nothing of an attempt that is gone.

@@ -39,7 +39,7 @@ import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getOwnQuiz } from '../quiz/attempts.ts';
 import { findOwnGroup } from './mates.ts';
 import { findOwnDraft, findSubmission, listDraftFiles, makeShared } from './submission.ts';
-import { isTouched, whyKept } from './withdraw.ts';
+import { listTakenBack, isTouched, whyKept } from './withdraw.ts';
 import { getVisible, type Visible } from './visible.ts';
 
 /** Something can be handed in here. */
@@ -177,6 +177,7 @@ export async function getStudentItem(
     draft: null,
     canHandIn: false,
     canWithdraw: false,
+    takenBack: [],
     showsMatches: false,
     attempts: [],
     quiz: null,
@@ -228,6 +229,7 @@ export async function getStudentItem(
       visible.visibility === 'open' &&
       whyKept(assignment.allowsWithdrawal, visible.dates.due.at, await isTouched(db, itemId, member.enrolmentId), now) === null,
     whyNot: reason,
+    takenBack: submission === null ? [] : await listTakenBack(db, submission.id),
     draft: {
       document: submission?.draft ?? null,
       version: submission?.version ?? 0,

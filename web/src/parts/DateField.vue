@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { readDate, writeDate } from '@rosemary/core';
+import { instantOfDay, readDate, writeDate } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
 
@@ -54,10 +54,9 @@ function set(): void {
 /** A day chosen in the calendar keeps the time that stands. */
 function choose(day: string): void {
   const [hour = 23, minute = 59] = props.time.split(':').map(Number);
-  const wall = at.value ?? DateTime.fromObject({ hour, minute }, { zone: zone.value });
-  const chosen = DateTime.fromISO(day, { zone: zone.value }).set({ hour: wall.hour, minute: wall.minute });
+  const wall = at.value ?? { hour, minute };
   isOpen.value = false;
-  text.value = writeDate(chosen.toMillis(), zone.value, props.isDay);
+  text.value = writeDate(instantOfDay(day, wall.hour, wall.minute, zone.value), zone.value, props.isDay);
   set();
 }
 </script>

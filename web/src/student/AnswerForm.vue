@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { emptyDocument, FILE_TYPES, type CourseFile, type Receipt, type StudentItem } from '@rosemary/api';
-import { plainText, wordCount, type DocumentNode } from '@rosemary/core';
+import { countOf, dayAndTime, plainText, wordCount, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
@@ -8,15 +8,18 @@ import VoiceRecorder from '../parts/VoiceRecorder.vue';
 import { get, HttpProblem, send } from '../platform/http.ts';
 import { uploadInParts } from '../platform/uploadInParts.ts';
 import { useSaving } from '../platform/useSaving.ts';
+import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 const props = defineProps<{ base: string; item: StudentItem; isLooking: boolean }>();
 const emit = defineEmits<{ handedIn: [receipt: Receipt]; reload: [] }>();
 const notices = useNotices();
+const course = useCourse();
 const assignment = computed(() => props.item.assignment!);
 const text = shallowRef<DocumentNode>(props.item.draft?.document ?? emptyDocument);
 const files = ref<CourseFile[]>([...(props.item.draft?.files ?? [])]);
-const note = ref('');
+// A note that went with what was taken back comes back with it.
+const note = ref(props.item.takenBack[0]?.note ?? '');
 const fault = ref('');
 const isSending = ref(false);
 const going = ref<{ name: string; share: number; waits: boolean; stop: AbortController } | null>(null);
@@ -56,6 +59,19 @@ onMounted(async () => {
   }
   isReady.value = true;
 });
+/** The text of something that was taken back takes the place of the draft; Undo puts the draft back. */
+function useTakenBack(document: DocumentNode): void {
+  const before = text.value;
+  const put = (next: DocumentNode): void => {
+    text.value = next;
+    saving.push(next);
+  };
+  put(document);
+  notices.say('The text you took back is your draft now.', () => {
+    put(before);
+    return Promise.resolve();
+  });
+}
 const words = computed(() => wordCount(plainText(text.value)));
 function change(document: DocumentNode): void {
   text.value = document;
@@ -181,7 +197,13 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
         ></DocumentEditor
       >
     </div>
-    <p v-if="assignment.acceptsText" class="label">{{ words }} words</p>
+    <p v-if="assignment.acceptsText" class="label">{{ countOf(words, 'word') }}</p>
+    <details v-for="t in assignment.acceptsText ? item.takenBack.filter((one) => one.document !== null) : []" :key="t.id" class="earlier">
+      <summary>What you took back, {{ dayAndTime(Date.parse(t.at), course.zone, course.now) }}</summary>
+      <DocumentView v-if="t.document" :document="t.document" />
+      <p v-if="t.note" class="soft">Your note: {{ t.note }}</p>
+      <button v-if="t.document && !isLooking" type="button" class="act" @click="useTakenBack(t.document)">Use this text</button>
+    </details>
     <div
       v-if="assignment.acceptsFiles || assignment.acceptsRecording"
       class="files"

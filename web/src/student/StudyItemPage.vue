@@ -98,6 +98,7 @@ async function withdraw(): Promise<void> {
   try {
     await send('DELETE', `${base.value}/hand-in`);
     receipt.value = null;
+    again.value = false;
     notices.say('It is taken back, and is a draft again. Hand it in before it is due.');
     await load();
   } catch (error) {
