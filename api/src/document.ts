@@ -4,6 +4,7 @@ import { TableKit } from '@tiptap/extension-table';
 import type { Node as ProseNode, Schema } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
 import { readDrawing, type DocumentNode } from '@rosemary/core';
+import { BLOCK_DEFAULTS, type BlockAttrs, type BlockName, type CheckQuestion } from './blocks.ts';
 
 /** A passage set apart: a caution, a hint. */
 const Callout = Node.create({
@@ -42,53 +43,6 @@ const Picture = Image.extend({
   },
   parseHTML: () => [{ tag: 'img[data-file]' }],
 });
-
-/** Attributes of the blocks that are set by a form and stand as one piece. */
-export interface Formula {
-  readonly tex: string;
-}
-export interface Media {
-  readonly kind: 'video' | 'audio';
-  readonly fileId: string | null;
-  readonly src: string;
-  readonly captionsId: string | null;
-  readonly captionsSrc: string;
-  readonly title: string;
-  readonly source: string;
-  readonly licence: string;
-}
-export interface Embed {
-  readonly src: string;
-  readonly title: string;
-}
-export interface FileShown {
-  readonly fileId: string;
-  readonly src: string;
-  readonly name: string;
-  readonly mediaType: string;
-}
-export interface CheckQuestion {
-  readonly prompt: string;
-  readonly answers: readonly { readonly text: string; readonly isRight: boolean; readonly feedback: string }[];
-}
-export interface BlockAttrs {
-  readonly formula: Formula;
-  readonly formulaInline: Formula;
-  readonly media: Media;
-  readonly embed: Embed;
-  readonly fileShown: FileShown;
-  readonly question: CheckQuestion;
-}
-export type BlockName = keyof BlockAttrs;
-
-export const BLOCK_DEFAULTS: BlockAttrs = {
-  formula: { tex: '' },
-  formulaInline: { tex: '' },
-  media: { kind: 'video', fileId: null, src: '', captionsId: null, captionsSrc: '', title: '', source: '', licence: '' },
-  embed: { src: '', title: '' },
-  fileShown: { fileId: '', src: '', name: '', mediaType: '' },
-  question: { prompt: '', answers: [] },
-};
 
 /** A block of one piece: its attributes travel as data, and what shows it is drawn from them on every side. */
 function piece<N extends BlockName>(name: N, words: (attrs: BlockAttrs[N]) => string): Node {
@@ -186,8 +140,6 @@ export const textExtensions: Extensions = [
 /** The one schema of text in Rosemary: the editor, the server's check and every reader use it. */
 export const documentSchema: Schema = getSchema([...textExtensions, ...pieces, ...places]);
 
-export const emptyDocument: DocumentNode = { type: 'doc', content: [{ type: 'paragraph' }] };
-
 export type DocumentCheck = { readonly ok: true; readonly node: ProseNode } | { readonly ok: false; readonly reason: string };
 
 const SAFE_LINK = /^(https?:|mailto:|\/|#)/i;
@@ -284,9 +236,4 @@ export function checkDocument(json: unknown, embedHosts: readonly string[] = [],
       reason: `The text has a part that is not known here (${error instanceof Error ? error.message.slice(0, 120) : 'unknown'}).`,
     };
   }
-}
-
-/** A document of plain paragraphs, for demo texts and tests. */
-export function paragraphs(...texts: readonly string[]): DocumentNode {
-  return { type: 'doc', content: texts.map((text) => ({ type: 'paragraph', content: [{ type: 'text', text }] })) };
 }

@@ -1,4 +1,6 @@
+export * from './blocks.ts';
 export * from './document.ts';
+export * from './plainDocument.ts';
 export * from './keptRubrics.ts';
 export * from './limits.ts';
 export * from './adjustments.ts';

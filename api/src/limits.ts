@@ -99,3 +99,6 @@ export const STORE_TYPES: { readonly [key: string]: FileType } = {
   },
   archive: { name: 'archives (.zip)', mediaTypes: ['application/zip'], extensions: ['.zip'], canNote: false },
 };
+
+/** A file is sent in parts of this size at most; each is acknowledged by how much has come. */
+export const PART_BYTES = 1_048_576;

@@ -1,8 +1,5 @@
 import { id, Joi, whole } from './joi.ts';
 
-/** A file is sent in parts of this size at most; each is acknowledged by how much has come. */
-export const PART_BYTES = 1_048_576;
-
 /** A file about to be sent in parts. The identifier is the browser's, so that asking twice begins once. */
 export interface NewUpload {
   readonly id: string;

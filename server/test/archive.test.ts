@@ -228,7 +228,7 @@ describe('a course as an archive', () => {
     const base = `/api/courses/${school.courseId}`;
     const late = { ratePercent: 7000, stepMinutes: 60, base: 'possible', capPercent: 30_000, floorPercent: 10_000, graceMinutes: 5 };
     const { item } = (await teacher().get(`${base}/items/${school.itemId}`).expect(200)).body;
-    const set = { late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', dueAt: '2026-11-06T18:00:00.000Z' };
+    const set = { late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', dueAt: '2026-10-08T18:00:00.000Z' };
     await teacher()
       .patch(`${base}/items/${school.itemId}`)
       .send({ version: item.version, ...set })

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { documentSchema, type BlockAttrs, type BlockName } from '@rosemary/api';
+import type { BlockAttrs, BlockName } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { DOMSerializer } from '@tiptap/pm/model';
 import { defineAsyncComponent, getCurrentInstance, h, onBeforeUnmount, onMounted, ref, render, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useCourse } from '../shell/courseStore.ts';
+import { drawDocument } from './drawDocument.ts';
 
 const BlockShown = defineAsyncComponent(() => import('./blocks/BlockShown.vue'));
 const props = defineProps<{ document: DocumentNode | null }>();
@@ -43,13 +43,13 @@ function turnLinks(root: HTMLElement): void {
     }
   }
 }
-/** The schema renders: no text of anyone ever becomes HTML on its way. */
+/** Drawn element by element: no text of anyone ever becomes HTML on its way. */
 function draw(): void {
   if (box.value === null) return;
   drop();
   box.value.replaceChildren();
   if (props.document === null) return;
-  box.value.append(DOMSerializer.fromSchema(documentSchema).serializeFragment(documentSchema.nodeFromJSON(props.document).content));
+  box.value.append(drawDocument(props.document));
   turnLinks(box.value);
   drawBlocks(box.value);
 }
