@@ -90,6 +90,18 @@ export const givenScore = Joi.object<GivenScore, true>({
   reason: Joi.string().trim().allow('').max(LIMITS.noteBody).required().label('Comment'),
   version: version(),
 });
+/** Points for several answers to one question, as one act. */
+export interface GivenScores {
+  readonly scores: readonly (GivenScore & { readonly attemptId: string })[];
+}
+export const givenScores = Joi.object<GivenScores>({
+  scores: Joi.array()
+    .min(1)
+    .max(2000)
+    .required()
+    .items((givenScore as Joi.ObjectSchema).keys({ attemptId: id().required() })),
+});
+
 /** Answers to one question, to be marked together. */
 export interface QuestionAnswers {
   readonly question: QuestionView;

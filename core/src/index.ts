@@ -44,6 +44,7 @@ export * from './release/audience.ts';
 export * from './release/openingRules.ts';
 export * from './progress/share.ts';
 export * from './marking/stackState.ts';
+export * from './marking/splitByMark.ts';
 export * from './statistics/quantile.ts';
 export * from './document/marksOrder.ts';
 export * from './document/toHtml.ts';

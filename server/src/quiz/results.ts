@@ -5,6 +5,7 @@ import type {
   CorrectionView,
   GivenAnswer,
   GivenScore,
+  GivenScores,
   QuestionAnswers,
   QuizPerson,
   QuizResults,
@@ -320,21 +321,14 @@ export async function actOnAttempt(
 }
 
 /** Points by a person, which count before the key; null gives the question back to its key. */
-export async function giveScore(
-  db: Db,
-  courseId: string,
-  target: AnswerTarget,
-  body: GivenScore,
-  by: Asking,
-  now: number,
-): Promise<{ version: number }> {
+async function writeGiven(db: Db, courseId: string, target: AnswerTarget, body: GivenScore, by: Asking, now: number): Promise<GivenBefore> {
   const attempt = await requireAnswer(db, courseId, target, by);
   const full = await maybe<{ paper: StoredPaper }>(db, 'select paper from quiz_attempt where id = $1', [attempt.id]);
   const question = full === null ? undefined : questionsOf(full.paper).find((q) => q.questionId === target.questionId);
   if (question === undefined || attempt.state !== 'handed in') throw notFound();
-  const held = await maybe<{ version: number; points: number }>(
+  const held = await maybe<{ version: number; points: number; given: string | null; given_reason: string | null }>(
     db,
-    'select version, (points * 1000)::int as points from quiz_score where attempt_id = $1 and question_id = $2 for update',
+    'select version, (points * 1000)::int as points, given, given_reason from quiz_score where attempt_id = $1 and question_id = $2 for update',
     [attempt.id, target.questionId],
   );
   if (held === null) throw notFound();
@@ -357,8 +351,49 @@ export async function giveScore(
       now,
     ],
   );
-  await scoreAttempts(db, courseId, target.itemId, [attempt.id], { at: now, actorId: by.personId, onlyQuestion: target.questionId });
-  return { version: held.version + 1 };
+  const was = held.given === null ? null : parseShare(held.given).mul(ratio(points));
+  return {
+    attemptId: attempt.id,
+    points: was === null ? null : Math.round(was.valueOf()),
+    reason: held.given_reason ?? '',
+    version: held.version + 1,
+  };
+}
+
+/** What an answer had before it was given something else, with the version it has now: what Undo writes again. */
+type GivenBefore = GivenScores['scores'][number];
+
+/** A person gives an answer its points, or gives it back to its key. */
+export async function giveScore(
+  db: Db,
+  courseId: string,
+  target: AnswerTarget,
+  body: GivenScore,
+  by: Asking,
+  now: number,
+): Promise<{ version: number }> {
+  const { version } = await writeGiven(db, courseId, target, body, by, now);
+  await scoreAttempts(db, courseId, target.itemId, [target.attemptId], { at: now, actorId: by.personId, onlyQuestion: target.questionId });
+  return { version };
+}
+
+/**
+ * Gives several answers to one question their points as one act: all of them or none. Each names the version that was seen, so that nothing
+ * which was marked meanwhile is written over. Gives what each had before, for one Undo.
+ */
+export async function giveScores(
+  db: Db,
+  courseId: string,
+  target: Omit<AnswerTarget, 'attemptId'>,
+  body: GivenScores,
+  by: Asking,
+  now: number,
+): Promise<GivenScores> {
+  const before: GivenBefore[] = [];
+  for (const { attemptId, ...given } of body.scores) before.push(await writeGiven(db, courseId, { ...target, attemptId }, given, by, now));
+  const attempts = body.scores.map((s) => s.attemptId);
+  await scoreAttempts(db, courseId, target.itemId, attempts, { at: now, actorId: by.personId, onlyQuestion: target.questionId });
+  return { scores: before };
 }
 
 /** The file of an answer that a member of staff marks or whose student they reach. */

@@ -1,6 +1,7 @@
 import {
   attemptAct,
   givenScore,
+  givenScores,
   newCorrection,
   paperChange,
   quizChange,
@@ -9,6 +10,7 @@ import {
   quizShareChange,
   type AttemptAct,
   type GivenScore,
+  type GivenScores,
   type NewCorrection,
   type PaperChange,
   type QuestionMarkers,
@@ -26,7 +28,7 @@ import { getPlanItem } from '../plan/queries.ts';
 import { loadQuestions, questionsOf, showPaper } from './content.ts';
 import { correctQuestion, getCorrectable, setCorrectionUndone } from './corrections.ts';
 import { addQuestions, getQuiz, getQuizDetail, listRunning, listSections, readPools, savePaper, saveQuiz, storePaper } from './quizzes.ts';
-import { actOnAttempt, getAttemptPaper, getResults, giveScore, listQuestionAnswers, requireAnswerFile } from './results.ts';
+import { actOnAttempt, getAttemptPaper, getResults, giveScore, giveScores, listQuestionAnswers, requireAnswerFile } from './results.ts';
 import { shareQuestion } from './questionShares.ts';
 import { changeQuizShares } from './quizShares.ts';
 import { recordResult } from './scoring.ts';
@@ -207,6 +209,18 @@ export const quizRoutes: readonly Route[] = [
       );
       c.kick('follow-results');
       return given;
+    },
+  }),
+  courseRoute<GivenScores>('marking.mark', {
+    method: 'put',
+    path: `${QUIZ}/questions/:questionId/scores`,
+    gives: true,
+    body: givenScores,
+    handle: async (c) => {
+      const before = await giveScores(c.db, c.courseId, { itemId: itemOf(c), questionId: c.params.questionId ?? '' }, c.body, by(c), c.now);
+      await auditQuiz(c, 'answers marked together', { questionId: c.params.questionId, before, after: c.body });
+      c.kick('follow-results');
+      return before;
     },
   }),
   courseRoute('marking.see', {

@@ -1,17 +1,19 @@
 <script setup lang="ts">
-import type { QuestionAnswers } from '@rosemary/api';
-import { formatPoints, parsePoints } from '@rosemary/core';
+import type { GivenScores, QuestionAnswers } from '@rosemary/api';
+import { countOf, formatPoints, parsePoints, splitByMark } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { useAlikeGroups } from '../marking/useAlikeGroups.ts';
 import DocumentView from '../parts/DocumentView.vue';
 import { get, HttpProblem, send } from '../platform/http.ts';
+import { useNotices } from '../shell/noticeStore.ts';
 import QuestionOnPaper from './QuestionOnPaper.vue';
 import { useQuiz } from './quizStore.ts';
 
 /** All answers to one question, marked one after another; those that say the same are marked together. */
 const route = useRoute();
 const quiz = useQuiz();
+const notices = useNotices();
 const answers = shallowRef<QuestionAnswers | null>(null);
 const { groups, group } = useAlikeGroups();
 const fault = ref('');
@@ -31,11 +33,13 @@ async function load(): Promise<void> {
 }
 onMounted(load);
 type Answer = QuestionAnswers['answers'][number];
-/** Those a teacher took out of their group: they are marked on their own, after it. */
-const except = ref<ReadonlySet<string>>(new Set());
+/** Those whose tick was turned: taken out of a group that waits, or chosen of one that is finished. */
+const turned = ref<ReadonlySet<string>>(new Set());
 interface Together {
   readonly key: string;
   readonly list: readonly Answer[];
+  /** All of them have been given the same already; none is changed but those that are chosen. */
+  readonly isFinished: boolean;
   /** Those that say it in other words, a little. */
   readonly near: ReadonlySet<string>;
 }
@@ -44,34 +48,53 @@ const shown = computed((): Together[] => {
   const listed = new Map(
     (answers.value?.answers ?? []).filter((a) => only.value === 'all' || a.share === null).map((a) => [a.attemptId, a]),
   );
-  const inGroups = (groups.value ?? []).map((g) => {
-    const list = [...g.same, ...g.near].flatMap((id) => listed.get(id) ?? []);
-    return { key: list[0]?.attemptId ?? '', list, near: new Set(g.near) };
-  });
+  const part = (list: readonly Answer[], near: ReadonlySet<string>): Together[] =>
+    splitByMark(list.map((a) => ({ ...a, id: a.attemptId }))).map((p) => ({
+      key: p.list[0]?.attemptId ?? '',
+      list: p.list,
+      isFinished: p.isFinished,
+      near,
+    }));
+  const inGroups = (groups.value ?? []).flatMap((g) =>
+    part(
+      [...g.same, ...g.near].flatMap((id) => listed.get(id) ?? []),
+      new Set(g.near),
+    ),
+  );
   const grouped = new Set(inGroups.flatMap((g) => g.list.map((a) => a.attemptId)));
   const alone = [...listed.values()].filter((a) => !grouped.has(a.attemptId));
-  return [...inGroups, ...alone.map((a) => ({ key: a.attemptId, list: [a], near: new Set<string>() }))].filter((g) => g.list.length > 0);
+  return [...inGroups, ...alone.flatMap((a) => part([a], new Set<string>()))].filter((g) => g.list.length > 0);
 });
-const together = (g: Together): Answer[] => g.list.filter((a) => !except.value.has(a.attemptId));
-function setExcept(id: string, isOut: boolean): void {
-  const next = new Set(except.value);
-  if (isOut) next.add(id);
-  else next.delete(id);
-  except.value = next;
+/** Of several that are finished none is meant until it is chosen; of what waits, and of one alone, all are. */
+const isPicked = (g: Together, a: Answer): boolean => (g.isFinished && g.list.length > 1) === turned.value.has(a.attemptId);
+const together = (g: Together): Answer[] => g.list.filter((a) => isPicked(g, a));
+function turn(id: string): void {
+  const next = new Set(turned.value);
+  if (!next.delete(id)) next.add(id);
+  turned.value = next;
 }
+const scoresPath = computed(() => `${quiz.base}/questions/${String(route.params.questionId)}/scores`);
 const left = computed(() => answers.value?.answers.filter((a) => a.share === null).length ?? 0);
 async function give(g: Together): Promise<void> {
   const read = parsePoints(typed.value[g.key] ?? '');
   faults.value[g.key] = read.ok ? '' : read.reason;
   if (!read.ok) return;
   try {
-    for (const a of together(g))
-      await send('PUT', `${quiz.base}/attempts/${a.attemptId}/scores/${String(route.params.questionId)}`, {
-        points: read.value,
-        reason: comments.value[g.list[0]?.attemptId ?? ''] ?? '',
-        version: a.version,
-      });
-    except.value = new Set();
+    const reason = comments.value[g.key] ?? '';
+    const scores = together(g).map(({ attemptId, version }) => ({ attemptId, points: read.value, reason, version }));
+    if (scores.length === 0) {
+      faults.value[g.key] = 'None of them is chosen. Tick those whose points change.';
+      return;
+    }
+    const before = await send<GivenScores>('PUT', scoresPath.value, { scores });
+    notices.say(`${countOf(scores.length, 'answer')} marked: ${formatPoints(read.value)} each.`, async () => {
+      await send('PUT', scoresPath.value, before);
+      typed.value = {};
+      comments.value = {};
+      await load();
+    });
+    turned.value = new Set();
+    typed.value = {};
     await load();
     await nextTick();
     document.querySelector<HTMLInputElement>('.points')?.focus();
@@ -102,7 +125,9 @@ async function give(g: Together): Promise<void> {
       </p>
       <article v-for="g in shown" :key="g.key" class="answer">
         <p v-if="showsNames || g.list.length > 1" class="label">
-          {{ g.list.length > 1 ? `${g.list.length} alike` : '' }} {{ showsNames ? g.list.map((a) => a.name).join('; ') : '' }}
+          {{ g.list.length > 1 ? `${g.list.length} alike` : ''
+          }}{{ g.isFinished && g.list.length > 1 ? `, each given ${formatPoints(g.list[0]!.given ?? 0)}` : '' }}
+          {{ showsNames ? g.list.map((a) => a.name).join('; ') : '' }}
         </p>
         <DocumentView v-if="g.list[0]?.answer?.kind === 'work' && g.list[0].answer.document" :document="g.list[0].answer.document" />
         <p v-else-if="g.list[0]?.text">{{ g.list[0].text }}</p>
@@ -110,15 +135,12 @@ async function give(g: Together): Promise<void> {
         <p v-if="g.list[0]?.file">
           <a :href="g.list[0].file.url" target="_blank" rel="noopener">{{ g.list[0].file.name }}</a>
         </p>
-        <ul v-if="g.list.some((a) => g.near.has(a.attemptId))" class="near">
-          <li v-for="a in g.list.filter((x) => g.near.has(x.attemptId))" :key="a.attemptId">
+        <p v-if="g.isFinished && g.list.length > 1" class="soft">These are finished. Tick those whose points you mean to change.</p>
+        <ul v-if="g.list.length > 1" class="near">
+          <li v-for="a in g.list" :key="a.attemptId">
             <label
-              ><input
-                type="checkbox"
-                :checked="!except.has(a.attemptId)"
-                @change="setExcept(a.attemptId, !($event.target as HTMLInputElement).checked)"
-              />
-              {{ a.text }}</label
+              ><input type="checkbox" :checked="isPicked(g, a)" @change="turn(a.attemptId)" /> {{ showsNames ? `${a.name}: ` : ''
+              }}{{ a.text }}</label
             >
           </li>
         </ul>
@@ -138,7 +160,7 @@ async function give(g: Together): Promise<void> {
             aria-label="Comment"
             placeholder="Comment for the student"
           />
-          <button class="quiet">{{ together(g).length > 1 ? `Save all ${together(g).length}` : 'Save' }}</button>
+          <button class="quiet">{{ together(g).length > 1 ? `Save ${together(g).length} together` : 'Save' }}</button>
         </form>
         <p v-if="faults[g.key]" class="fault" role="alert">{{ faults[g.key] }}</p>
       </article>
