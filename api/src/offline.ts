@@ -14,6 +14,8 @@ export interface SheetRow {
   readonly notes: number;
   readonly files: readonly string[];
   readonly reason: string;
+  /** Why the line is older than what it would change; empty where it is not. Such a line is left unless it is chosen. */
+  readonly older: string;
 }
 export interface SheetDone {
   readonly changed: number;

@@ -1,5 +1,14 @@
 import type { ItemKind } from '@rosemary/core';
 
+/** How far a section is, or everybody. */
+export interface ProgressSaid {
+  readonly sectionId: string | null;
+  readonly classShare: number | null;
+  readonly furthest: { readonly name: string; readonly share: number } | null;
+  readonly highest: string | null;
+  readonly lowest: string | null;
+}
+
 export interface ProgressView {
   readonly units: readonly { readonly id: string; readonly title: string }[];
   readonly people: readonly {
@@ -11,10 +20,8 @@ export interface ProgressView {
     readonly lastVisit: string | null;
     readonly soFar: string | null;
   }[];
-  readonly classShare: number | null;
-  readonly furthest: { readonly name: string; readonly share: number } | null;
-  readonly highest: string | null;
-  readonly lowest: string | null;
+  /** What is said of the whole class (no section), and of each section. */
+  readonly said: readonly ProgressSaid[];
   readonly by: 'items' | 'minutes';
 }
 

@@ -22,6 +22,7 @@ export * from './grading/late.ts';
 export * from './grading/policy.ts';
 export * from './grading/policyWords.ts';
 export * from './grading/readResult.ts';
+export * from './grading/revertPolicy.ts';
 export * from './grading/ripple.ts';
 export * from './grading/rubric.ts';
 export * from './grading/scheme.ts';

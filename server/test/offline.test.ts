@@ -170,7 +170,7 @@ describe('an archive of all works', () => {
     await handInText(school, 'student', 'The pivot is bent and the stone is clean');
     const zip = await archive();
     const scores = (await zip.file('scores.csv')?.async('string')) ?? '';
-    zip.file('scores.csv', scores.replace('waits,,1,,60,', 'waits,,1,"47,5",60,Careful work'));
+    zip.file('scores.csv', scores.replace('waits,,1,,60,,', 'waits,,1,"47,5",60,Careful work,'));
     zip.file('notes.csv', `work,quote,note\n${school.students[0]},pivot is bent,Which one?\n${school.students[0]},the wheel,Not here`);
     zip.file('Tester First/marked report.pdf', await pdfOf(1));
     const bytes = await zip.generateAsync({ type: 'nodebuffer' });
@@ -190,6 +190,57 @@ describe('an archive of all works', () => {
     expect(after.feedbackFiles.map((f) => f.name)).toEqual(['marked report.pdf']);
     const again = await preview((await zip.file('scores.csv')?.async('nodebuffer')) ?? '');
     expect(again.rows.find((r) => r.workId === school.students[0])?.outcome).toBe('same');
+  });
+});
+
+describe('a sheet that is older than what it would change', () => {
+  const mark = async (score: number): Promise<void> => {
+    const { version } = (await work()).mark;
+    const change = { version, choices: {}, score, scoreReason: '', feedback: paragraphs('Seen.') };
+    await school.agents.instructor.put(`${workPath()}/mark`).send(change).expect(200);
+  };
+  const taken = async (): Promise<string> => (await (await archive()).file('scores.csv')?.async('string')) ?? '';
+  it('says so and leaves it, unless it is chosen', async () => {
+    await handInText(school, 'student', 'Mine');
+    await mark(35_000);
+    const old = await taken();
+    await mark(41_000);
+    const line = (await preview(old)).rows.find((r) => r.workId === school.students[0]);
+    expect(line).toMatchObject({
+      outcome: 'changes',
+      scoreBefore: '41',
+      scoreAfter: '35',
+      older: 'The mark was changed since this sheet was taken out.',
+    });
+    expect((await bring(old).expect(200)).body).toMatchObject({ changed: 0 });
+    expect((await work()).mark.score).toBe(41_000);
+    expect((await bring(old, { takeOlder: school.students[0] }).expect(200)).body).toMatchObject({ changed: 1 });
+    expect((await work()).mark.score).toBe(35_000);
+    const now = await taken();
+    expect((await preview(now.replace('35,60', '36,60'))).rows.find((r) => r.workId === school.students[0])).toMatchObject({
+      scoreAfter: '36',
+      older: '',
+    });
+  });
+  it('empties a cell on purpose alone', async () => {
+    await handInText(school, 'student', 'Mine');
+    await mark(35_000);
+    const sheetOf = (points: string, feedback: string): string => sheet(`${school.students[0]},${points},${feedback}`);
+    expect((await preview(sheetOf('', ''))).rows[0]?.outcome).toBe('same');
+    expect((await preview(sheetOf('clear', 'clear'))).rows[0]).toMatchObject({ outcome: 'changes', scoreAfter: 'none', feedback: '' });
+    await bring(sheetOf('clear', 'clear')).expect(200);
+    expect((await work()).mark).toMatchObject({ score: null, feedback: null });
+  });
+  it('does not send words for a missing work with the work that arrives later', async () => {
+    const early = await taken();
+    await bring(sheet(`${school.students[0]},0,Nothing came.`)).expect(200);
+    school.clock.at += 60_000;
+    await handInText(school, 'student', 'Here it is');
+    const { version } = (await work()).mark;
+    const asked = await school.agents.instructor.post(`${workPath()}/finish`).send({ version, isAboveConfirmed: false });
+    expect([asked.status, asked.body.detail]).toEqual([409, expect.stringContaining('typed before the work came')]);
+    const line = (await preview(early.replace(',,60,', ',5,60,'))).rows.find((r) => r.workId === school.students[0]);
+    expect(line?.older).toBe('Other work was handed in since this sheet was taken out.');
   });
 });
 

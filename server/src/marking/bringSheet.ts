@@ -15,6 +15,7 @@ import { addNote } from './notes.ts';
 import { listAttempts, listNotes } from './queries.ts';
 import { reach, type Reached } from './reached.ts';
 import type { NoteLine, ReturnedSheet, SheetLine } from './readSheet.ts';
+import { asOfText } from './workArchive.ts';
 import { wordsAsDocument } from './together.ts';
 
 const REASON = 'From a score sheet';
@@ -23,7 +24,8 @@ const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 interface Change {
   readonly row: SheetRow;
   readonly reached: Reached | null;
-  readonly score: number | null;
+  readonly score: number | 'cleared' | null;
+  /** Null leaves it as it is, an empty text empties it. */
   readonly feedback: string | null;
   readonly notes: readonly { readonly from: number; readonly to: number; readonly quote: string; readonly body: string }[];
   readonly files: readonly { readonly entry: string; readonly name: string }[];
@@ -73,10 +75,19 @@ interface Wanted {
   readonly files: ReturnedSheet['files'];
 }
 
+/** Why a line is older than what it would change, in words; empty where it is not. */
+function olderWords(asOf: string, markVersion: number, attempt: number): string {
+  if (asOf === asOfText(markVersion, attempt)) return '';
+  const [, , seen = ''] = /^mark (\d+), attempt (\d+)$/.exec(asOf) ?? [];
+  return seen !== '' && Number(seen) !== attempt
+    ? 'Other work was handed in since this sheet was taken out.'
+    : 'The mark was changed since this sheet was taken out.';
+}
+
 async function changeOf(c: MemberContext<unknown>, entry: StackEntry, wanted: Wanted): Promise<{ change: Change; faults: string[] }> {
   const { line } = wanted;
   const name = entry.isVeiled ? `Work ${entry.familyName}` : `${entry.givenName} ${entry.familyName}`;
-  const row = { line: line.line, workId: entry.enrolmentId, name, feedback: null, notes: 0, files: [], reason: '' };
+  const row = { line: line.line, workId: entry.enrolmentId, name, feedback: null, notes: 0, files: [], reason: '', older: '' };
   const refuse = (reason: string): { change: Change; faults: string[] } => ({
     change: {
       row: { ...row, outcome: 'refused', scoreBefore: '', scoreAfter: '', reason },
@@ -93,25 +104,29 @@ async function changeOf(c: MemberContext<unknown>, entry: StackEntry, wanted: Wa
   if (line.points !== null && 'fault' in line.points) return refuse(line.points.fault);
   const mark = await getMark(c.db, r.target, r.part.slot);
   const score = line.points?.value ?? null;
+  const clearsScore = line.points !== null && line.points.value === null && mark.score !== null;
   if (score !== null && score > r.item.possible)
     return refuse(`${formatPoints(score)} is more than the ${formatPoints(r.item.possible)} points of “${r.item.title}”.`);
   const changesScore = score !== null && score !== mark.total;
-  const feedback = line.feedback !== '' && line.feedback !== plainText(mark.feedback).trim() ? line.feedback : null;
+  const present = plainText(mark.feedback).trim();
+  const feedback =
+    line.feedback === null ? (present === '' ? null : '') : line.feedback !== '' && line.feedback !== present ? line.feedback : null;
   const { notes, faults } = await newNotes(c, r, wanted.notes);
   const files = wanted.files.map((f) => ({ entry: f.entry, name: f.name }));
-  const isSame = !changesScore && feedback === null && notes.length === 0 && files.length === 0;
+  const isSame = !changesScore && !clearsScore && feedback === null && notes.length === 0 && files.length === 0;
   return {
     change: {
       row: {
         ...row,
         outcome: isSame ? 'same' : 'changes',
         scoreBefore: mark.total === null ? '' : formatPoints(mark.total),
-        scoreAfter: score === null ? '' : formatPoints(score),
+        scoreAfter: clearsScore ? 'none' : score === null ? '' : formatPoints(score),
+        older: isSame || line.asOf === '' ? '' : olderWords(line.asOf, mark.version, entry.attempt),
         feedback,
         notes: notes.length,
         files: files.map((f) => f.name),
       },
-      ...{ reached: r, score: changesScore ? score : null, feedback, notes, files },
+      ...{ reached: r, score: clearsScore ? ('cleared' as const) : changesScore ? score : null, feedback, notes, files },
     },
     faults,
   };
@@ -128,7 +143,10 @@ async function readChanges(
   const changes: Change[] = [];
   const seen = new Set<string>();
   const alone = [...sheet.notes, ...sheet.files].map((x) => x.work).filter((work) => !sheet.scores.some((s) => s.work === work));
-  const lines = [...sheet.scores, ...[...new Set(alone)].map((work): SheetLine => ({ line: 0, work, points: null, feedback: '' }))];
+  const lines = [
+    ...sheet.scores,
+    ...[...new Set(alone)].map((work): SheetLine => ({ line: 0, work, points: null, feedback: '', asOf: '' })),
+  ];
   for (const line of lines) {
     const entry = byId.get(line.work);
     const wrong = !UUID.test(line.work)
@@ -150,6 +168,7 @@ async function readChanges(
         notes: 0,
         files: [],
         reason: wrong ?? '',
+        older: '',
       };
       changes.push({ row, reached: null, score: null, feedback: null, notes: [], files: [] });
       continue;
@@ -175,9 +194,12 @@ async function apply(c: MemberContext<unknown>, change: Change, r: Reached, fini
   const next = {
     version: before.version,
     choices: before.choices,
-    score: change.score ?? before.score,
-    scoreReason: change.score !== null && before.fromRubric !== null && before.scoreReason === '' ? REASON : before.scoreReason,
-    feedback: change.feedback === null ? before.feedback : wordsAsDocument(change.feedback),
+    score: change.score === 'cleared' ? null : (change.score ?? before.score),
+    scoreReason:
+      change.score !== null && change.score !== 'cleared' && before.fromRubric !== null && before.scoreReason === ''
+        ? REASON
+        : before.scoreReason,
+    feedback: change.feedback === null ? before.feedback : change.feedback === '' ? null : wordsAsDocument(change.feedback),
   };
   const changesMark = change.score !== null || change.feedback !== null;
   const saved = changesMark ? await saveMark(c.db, r.target, next, c.person.personId, c.now, slot) : before;
@@ -221,18 +243,19 @@ export async function bringSheet(
   c: MemberContext<unknown>,
   sheet: ReturnedSheet,
   entries: readonly StackEntry[],
-  leave: ReadonlySet<string>,
-  finishes: boolean,
+  wish: { readonly leave: ReadonlySet<string>; readonly takeOlder: ReadonlySet<string>; readonly finishes: boolean },
   archivePath: string,
 ): Promise<SheetDone> {
   const { changes } = await readChanges(c, sheet, entries);
   let [changed, finished] = [0, 0];
   const left: SheetDone['left'][number][] = [];
   for (const change of changes) {
-    if (change.row.outcome !== 'changes' || change.reached === null || leave.has(change.row.workId)) continue;
+    if (change.row.outcome !== 'changes' || change.reached === null || wish.leave.has(change.row.workId)) continue;
+    // What was changed since the sheet was taken out stays, unless the line is chosen all the same.
+    if (change.row.older !== '' && !wish.takeOlder.has(change.row.workId)) continue;
     await run(c.db, 'savepoint one_line');
     try {
-      if (await apply(c, change, change.reached, finishes, archivePath)) finished += 1;
+      if (await apply(c, change, change.reached, wish.finishes, archivePath)) finished += 1;
       await run(c.db, 'release savepoint one_line');
       changed += 1;
     } catch (error) {

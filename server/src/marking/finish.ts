@@ -50,6 +50,20 @@ function requireWhole(mark: MarkView, judged: string, item: ItemRow, isAboveConf
     throw invalid('scoreReason', 'The score differs from the rubric. Say why; the student sees the reason.');
 }
 
+/** A mark that was typed before anything was handed in may not fit what came: it is asked about, so that words for missing work are not sent with it. */
+async function requireSeen(db: Db, target: Target, mark: MarkView): Promise<void> {
+  const first = await maybe<{ at: Date }>(
+    db,
+    'select min(a.handed_in_at) as at from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 having min(a.handed_in_at) is not null',
+    [target.itemId, target.enrolmentId],
+  );
+  if (first !== null && mark.savedAt !== null && Date.parse(mark.savedAt) < first.at.getTime())
+    throw new AppError(
+      'confirm',
+      'This mark was typed before the work came. Look at its score and feedback again. Is it meant for this work?',
+    );
+}
+
 /** Keeps what this attempt was given, and says what counts of all that were marked. */
 async function countAttempt(
   db: Db,
@@ -173,6 +187,7 @@ export async function finishMark(db: Db, target: Target, body: Finish, markerId:
     await finishOwn(db, target, slot, now);
     return getMark(db, target, slot);
   }
+  if (!body.isAboveConfirmed) await requireSeen(db, target, mark);
   const released: string[] = [];
   for (const enrolmentId of mates) {
     const goesOut = await recordMember(

@@ -17,7 +17,7 @@ import { readMarked } from './readMarked.ts';
 import { readSheet } from './readSheet.ts';
 import { ITEM } from './routes.ts';
 import { makeStack } from './stack.ts';
-import { fileSafe, makeWorkArchive, type ArchivedWork } from './workArchive.ts';
+import { asOfText, fileSafe, makeWorkArchive, type ArchivedWork } from './workArchive.ts';
 
 const stackOf = (c: MemberContext<unknown>) => makeStack(c.db, c.courseId, c.params.itemId ?? '', c.member, c.person.personId, c.now);
 
@@ -37,6 +37,7 @@ async function listArchived(c: MemberContext<unknown>): Promise<{ works: Archive
       enrolmentId: target.enrolmentId,
       points: mark.total === null ? '' : formatPoints(mark.total),
       feedback: plainText(mark.feedback).trim(),
+      asOf: asOfText(mark.version, (stack.entries[n] as StackEntry).attempt),
       notes: (await listNotes(c.db, target.itemId, target.enrolmentId)).filter((note) => note.fileId === null),
     });
   }
@@ -44,10 +45,11 @@ async function listArchived(c: MemberContext<unknown>): Promise<{ works: Archive
 }
 
 /** Fields that came beside the file of a form. */
-function fieldsOf(c: MemberContext<unknown>): { leave: ReadonlySet<string>; finishes: boolean } {
-  const body = (c.request.body ?? {}) as { leave?: unknown; finishes?: unknown };
-  const leave = typeof body.leave === 'string' ? body.leave.split(',').filter((id) => id !== '') : [];
-  return { leave: new Set(leave), finishes: body.finishes === 'true' };
+function fieldsOf(c: MemberContext<unknown>): { leave: ReadonlySet<string>; takeOlder: ReadonlySet<string>; finishes: boolean } {
+  const body = (c.request.body ?? {}) as { leave?: unknown; takeOlder?: unknown; finishes?: unknown };
+  const listOf = (value: unknown): ReadonlySet<string> =>
+    new Set(typeof value === 'string' ? value.split(',').filter((id) => id !== '') : []);
+  return { leave: listOf(body.leave), takeOlder: listOf(body.takeOlder), finishes: body.finishes === 'true' };
 }
 
 export const offlineRoutes: readonly Route[] = [
@@ -90,8 +92,8 @@ export const offlineRoutes: readonly Route[] = [
         c.request,
         c.response,
         async ({ path, name }) => {
-          const { leave, finishes } = fieldsOf(c);
-          const done = await bringSheet(c, await readSheet(path, name), (await stackOf(c)).entries, leave, finishes, path);
+          const { leave, takeOlder, finishes } = fieldsOf(c);
+          const done = await bringSheet(c, await readSheet(path, name), (await stackOf(c)).entries, { leave, takeOlder, finishes }, path);
           const { itemId = '' } = c.params;
           await writeAudit(c.db, {
             at: c.now,

@@ -9,8 +9,11 @@ import { fromCell, NOTE_COLUMNS, SHEET_COLUMNS } from './workArchive.ts';
 export interface SheetLine {
   readonly line: number;
   readonly work: string;
-  readonly points: { readonly value: number } | { readonly fault: string } | null;
-  readonly feedback: string;
+  readonly points: { readonly value: number | null } | { readonly fault: string } | null;
+  /** Null empties it; an empty field says nothing. */
+  readonly feedback: string | null;
+  /** What the line was written from; empty in a sheet that does not say. */
+  readonly asOf: string;
 }
 export interface NoteLine {
   readonly line: number;
@@ -55,14 +58,20 @@ function readCsv(bytes: Buffer, name: string, needed: readonly string[]): { rows
   return { rows, faults: [] };
 }
 
+/** What is typed to empty a cell on purpose: an empty one says nothing, since most cells of a sheet are. */
+const CLEAR = 'clear';
+
 function toLine(row: Record<string, string>, n: number): SheetLine {
   const typed = fromCell(row.points ?? '').replace(',', '.');
-  const parsed = typed === '' ? null : parsePoints(typed);
+  const clears = (text: string): boolean => text.trim().toLowerCase() === CLEAR;
+  const parsed = typed === '' || clears(typed) ? null : parsePoints(typed);
+  const feedback = fromCell(row.feedback ?? '');
   return {
     line: n + 2,
     work: (row.work ?? '').toLowerCase(),
-    points: parsed === null ? null : parsed.ok ? { value: parsed.value } : { fault: parsed.reason },
-    feedback: fromCell(row.feedback ?? ''),
+    points: clears(typed) ? { value: null } : parsed === null ? null : parsed.ok ? { value: parsed.value } : { fault: parsed.reason },
+    feedback: clears(feedback) ? null : feedback,
+    asOf: (row['as of'] ?? '').trim(),
   };
 }
 

@@ -10,8 +10,11 @@ import { bareFile, canBeBare } from './bareFile.ts';
 import { mediaNames, withoutNames } from './mediaNames.ts';
 import type { Stretch } from './stretch.ts';
 
-/** The columns of the score sheet; those that are read when it comes back are the first, points, feedback and nothing else. */
-export const SHEET_COLUMNS = ['work', 'name', 'section', 'state', 'late', 'attempt', 'points', 'possible', 'feedback'] as const;
+/**
+ * The columns of the score sheet. Read when it comes back are the first, points, feedback, and the last: which version of the mark and which
+ * attempt the line was written from, so that an old sheet does not put back what was changed since.
+ */
+export const SHEET_COLUMNS = ['work', 'name', 'section', 'state', 'late', 'attempt', 'points', 'possible', 'feedback', 'as of'] as const;
 export const NOTE_COLUMNS = ['work', 'quote', 'note'] as const;
 
 export interface ArchivedWork {
@@ -19,8 +22,12 @@ export interface ArchivedWork {
   readonly enrolmentId: string;
   readonly points: string;
   readonly feedback: string;
+  readonly asOf: string;
   readonly notes: readonly { readonly quote: string; readonly body: string }[];
 }
+
+/** Which version of a mark, of which attempt, a line of a sheet is written from. */
+export const asOfText = (markVersion: number, attempt: number): string => `mark ${markVersion}, attempt ${attempt}`;
 
 /** A name that every file system takes: letters, digits, a few signs, and never a path. */
 export function fileSafe(name: string): string {
@@ -118,10 +125,10 @@ export async function makeWorkArchive(
     taken.add(folder.toLowerCase());
     return folder;
   });
-  const sheet = works.map(({ entry, points, feedback }) => [
+  const sheet = works.map(({ entry, points, feedback, asOf }) => [
     entry.enrolmentId,
     cell(entry.isVeiled ? `Work ${entry.familyName}` : `${entry.familyName}, ${entry.givenName}`),
-    ...[cell(entry.section), entry.state, entry.lateText ?? '', entry.attempt, points, possible, cell(feedback)],
+    ...[cell(entry.section), entry.state, entry.lateText ?? '', entry.attempt, points, possible, cell(feedback), asOf],
   ]);
   zip.addBuffer(Buffer.from(`\uFEFF${stringify([[...SHEET_COLUMNS], ...sheet])}`), 'scores.csv', { mtime: at });
   const notes = works.flatMap((w) => w.notes.map((n) => [w.entry.enrolmentId, cell(n.quote), cell(n.body)]));

@@ -1,4 +1,4 @@
-import type { ProgressDetail, ProgressView } from '@rosemary/api';
+import type { ProgressDetail, ProgressSaid, ProgressView } from '@rosemary/api';
 import {
   classShare,
   dayAndTime,
@@ -157,21 +157,30 @@ export async function makeProgress(db: Db, courseId: string, sectionIds: readonl
     };
   });
   const name = (p: FactPerson): string => `${p.familyName}, ${p.givenName}`;
-  const withShare = people.filter((p) => p.share !== null);
-  const furthest = withShare.reduce<(typeof people)[number] | null>(
-    (best, p) => (best === null || (p.share as Ratio).compare(best.share as Ratio) > 0 ? p : best),
-    null,
-  );
-  const ranked = people.filter((p) => p.total !== null).sort((a, b) => (a.total as Ratio).compare(b.total as Ratio));
   const read = (p: (typeof people)[number] | undefined): string | null =>
     p === undefined ? null : `${name(p.person)}, ${readTotal(p.total, course.facts.policy.decimals, [])?.percent ?? ''} %`;
+  const saidOf = (sectionId: string | null): ProgressSaid => {
+    const own = people.filter((p) => sectionId === null || p.person.sectionId === sectionId);
+    const furthest = own
+      .filter((p) => p.share !== null)
+      .reduce<(typeof people)[number] | null>(
+        (best, p) => (best === null || (p.share as Ratio).compare(best.share as Ratio) > 0 ? p : best),
+        null,
+      );
+    const ranked = own.filter((p) => p.total !== null).sort((a, b) => (a.total as Ratio).compare(b.total as Ratio));
+    return {
+      sectionId,
+      classShare: percent(classShare(own.map((p) => p.share))),
+      furthest: furthest === null ? null : { name: name(furthest.person), share: percent(furthest.share) ?? 0 },
+      highest: read(ranked.at(-1)),
+      lowest: read(ranked[0]),
+    };
+  };
+  const sections = [...new Set(people.map((p) => p.person.sectionId))].filter((id) => id !== null);
   return {
     units,
     by: course.by,
-    classShare: percent(classShare(people.map((p) => p.share))),
-    furthest: furthest === null ? null : { name: name(furthest.person), share: percent(furthest.share) ?? 0 },
-    highest: read(ranked.at(-1)),
-    lowest: read(ranked[0]),
+    said: [saidOf(null), ...sections.map(saidOf)],
     people: people.map((p) => ({
       enrolmentId: p.person.enrolmentId,
       name: name(p.person),

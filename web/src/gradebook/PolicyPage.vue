@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { PolicyCategory, PolicyChange, PolicyView } from '@rosemary/api';
-import { formatPoints, parsePoints, type LatePolicy, type Ripple } from '@rosemary/core';
+import type { PolicyCategory, PolicyChange, PolicyPast, PolicyView } from '@rosemary/api';
+import { formatPoints, parsePoints, revertPolicy, type LatePolicy, type Ripple } from '@rosemary/core';
 import { computed, onMounted, ref, toRaw } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
@@ -11,6 +11,7 @@ import { useNotices } from '../shell/noticeStore.ts';
 import CutPoints from './CutPoints.vue';
 import LateWords from './LateWords.vue';
 import NumberWord from './NumberWord.vue';
+import PolicyHistory from './PolicyHistory.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -85,6 +86,13 @@ async function apply(): Promise<void> {
       await changed();
     } else fault.value = error instanceof HttpProblem ? error.message : 'Not applied.';
   }
+}
+/** An earlier change is taken back in the draft, so that its ripple is seen before it is applied. */
+function takeBack(past: PolicyPast): void {
+  if (saved.value === null) return;
+  draft.value = revertPolicy(toChange(saved.value), past.before, past.after);
+  if (!isChanged.value) notices.say('Nothing of that change is left to undo.', null);
+  void changed();
 }
 function leave(): void {
   if (saved.value) draft.value = toChange(saved.value);
@@ -296,6 +304,7 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
         </p>
         <CutPoints :levels="draft.levels" :totals="totals" :is-fixed="!canEdit" @change="set({ levels: $event })" />
       </fieldset>
+      <PolicyHistory v-if="draft && canEdit" :base="base" @take-back="takeBack" />
     </section>
     <aside class="ripple-side" aria-label="Ripple">
       <RippleView v-if="ripple && draft" :ripple="ripple" :levels="draft.levels"

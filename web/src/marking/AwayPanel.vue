@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SheetDone, SheetPreview } from '@rosemary/api';
+import type { SheetDone, SheetPreview, SheetRow } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import { sendForm } from '../platform/http.ts';
 import { useBusy } from '../platform/useBusy.ts';
@@ -12,6 +12,9 @@ const notices = useNotices();
 const file = ref<File | null>(null);
 const preview = ref<SheetPreview | null>(null);
 const left = ref<ReadonlySet<string>>(new Set());
+/** A line that is older than what it would change is left unless it is chosen. */
+const takeOlder = ref<ReadonlySet<string>>(new Set());
+const isTaken = (r: SheetRow): boolean => (r.older === '' ? !left.value.has(r.workId) : takeOlder.value.has(r.workId));
 const finishes = ref(false);
 const { isBusy, fault, run } = useBusy('Not read. Try again.');
 const result = ref<SheetDone | null>(null);
@@ -29,6 +32,7 @@ function choose(list: FileList | null): Promise<unknown> {
   preview.value = null;
   result.value = null;
   left.value = new Set();
+  takeOlder.value = new Set();
   return run(async () => {
     preview.value = await sendForm<SheetPreview>(`${props.base}/sheet/preview`, form(chosen));
   });
@@ -36,16 +40,17 @@ function choose(list: FileList | null): Promise<unknown> {
 const changing = computed(() => (preview.value?.rows ?? []).filter((r) => r.outcome === 'changes'));
 const refused = computed(() => (preview.value?.rows ?? []).filter((r) => r.outcome === 'refused'));
 const same = computed(() => (preview.value?.rows ?? []).filter((r) => r.outcome === 'same').length);
-const many = computed(() => changing.value.filter((r) => !left.value.has(r.workId)).length);
-function turn(id: string): void {
-  const next = new Set(left.value);
-  if (!next.delete(id)) next.add(id);
-  left.value = next;
+const many = computed(() => changing.value.filter(isTaken).length);
+function turn(r: SheetRow): void {
+  const of = r.older === '' ? left : takeOlder;
+  const next = new Set(of.value);
+  if (!next.delete(r.workId)) next.add(r.workId);
+  of.value = next;
 }
 const bring = (): Promise<unknown> =>
   run(async () => {
     if (file.value === null) return;
-    const fields = { leave: [...left.value].join(','), finishes: String(finishes.value) };
+    const fields = { leave: [...left.value].join(','), takeOlder: [...takeOlder.value].join(','), finishes: String(finishes.value) };
     result.value = await sendForm<SheetDone>(`${props.base}/sheet`, form(file.value, fields));
     preview.value = null;
     notices.say(`${result.value.changed} works changed${result.value.finished > 0 ? `, ${result.value.finished} of them finished` : ''}.`);
@@ -72,7 +77,8 @@ const bring = (): Promise<unknown> =>
     </p>
     <p class="soft">
       The archive holds a folder for each work, <i>scores.csv</i> for points and feedback, and <i>notes.csv</i> for notes on quoted words.
-      Bring back the sheet, or the whole archive with files that have “marked” in their name.
+      Bring back the sheet, or the whole archive with files that have “marked” in their name. An empty cell changes nothing; type
+      <i>clear</i> to empty a score or feedback.
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <div v-if="isBusy && !preview" class="skeleton" style="height: 40px" />
@@ -97,12 +103,19 @@ const bring = (): Promise<unknown> =>
         </thead>
         <tbody>
           <tr v-for="r in changing" :key="r.workId">
-            <td><input type="checkbox" :checked="!left.has(r.workId)" :aria-label="`Take ${r.name}`" @change="turn(r.workId)" /></td>
-            <td>{{ r.name }}</td>
+            <td><input type="checkbox" :checked="isTaken(r)" :aria-label="`Take ${r.name}`" @change="turn(r)" /></td>
+            <td>
+              {{ r.name }}
+              <div v-if="r.older" class="clay">{{ r.older }}</div>
+            </td>
             <td class="num soft">{{ r.scoreBefore || '–' }}</td>
             <td class="num">{{ r.scoreAfter || 'as it is' }}</td>
             <td class="soft">
-              {{ [r.feedback ?? '', r.notes > 0 ? `${r.notes} notes` : '', ...r.files].filter((w) => w !== '').join(' · ') }}
+              {{
+                [r.feedback === '' ? 'feedback cleared' : (r.feedback ?? ''), r.notes > 0 ? `${r.notes} notes` : '', ...r.files]
+                  .filter((w) => w !== '')
+                  .join(' · ')
+              }}
             </td>
           </tr>
         </tbody>

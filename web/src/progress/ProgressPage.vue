@@ -42,6 +42,8 @@ watch(
   },
   { immediate: true },
 );
+/** What is said follows the section that is chosen. */
+const said = computed(() => view.value?.said.find((s) => s.sectionId === course.sectionId) ?? null);
 const people = computed(() =>
   (view.value?.people ?? [])
     .filter((p) => course.sectionId === null || p.sectionId === course.sectionId)
@@ -93,9 +95,11 @@ const short = (title: string): string => {
     <section class="matrix" aria-label="The class">
       <p v-if="fault" class="fault">{{ fault }}</p>
       <div v-if="view" class="top soft">
-        <span v-if="view.classShare !== null"
-          >The class has done {{ view.classShare }} % of what is open{{ view.by === 'minutes' ? ', by minutes' : '' }}.</span
-        ><span v-if="view.furthest">Furthest: {{ view.furthest.name }}, {{ view.furthest.share }} %.</span
+        <span v-if="said && said.classShare !== null"
+          >{{ course.sectionId === null ? 'The class' : 'This section' }} has done {{ said.classShare }} % of what is open{{
+            view.by === 'minutes' ? ', by minutes' : ''
+          }}.</span
+        ><span v-if="said?.furthest">Furthest: {{ said.furthest.name }}, {{ said.furthest.share }} %.</span
         ><label class="end"
           >order
           <select v-model="sortBy" class="line-input" style="width: auto">
@@ -140,8 +144,8 @@ const short = (title: string): string => {
           </tr>
         </tbody>
       </table>
-      <p v-if="view && (view.highest || view.lowest)" class="label" style="padding-top: 12px">
-        Highest total {{ view.highest }} · lowest {{ view.lowest }}
+      <p v-if="view && (said?.highest || said?.lowest)" class="label" style="padding-top: 12px">
+        Highest total {{ said?.highest }} · lowest {{ said?.lowest }}
       </p>
     </section>
     <aside class="inspector side" aria-label="One student">

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import type { PolicyPast } from '@rosemary/api';
+import { dayAndTime, policyChangeWords } from '@rosemary/core';
+import { ref } from 'vue';
+import { get } from '../platform/http.ts';
+import { useCourse } from '../shell/courseStore.ts';
+
+/** Every change of the policy there was, each of which can be taken back; what that moves is shown before it is applied. */
+const props = defineProps<{ base: string }>();
+const emit = defineEmits<{ takeBack: [past: PolicyPast] }>();
+const course = useCourse();
+const changes = ref<readonly PolicyPast[] | null>(null);
+const fault = ref('');
+async function load(event: Event): Promise<void> {
+  if (!(event.target as HTMLDetailsElement).open) return;
+  try {
+    ({ changes: changes.value } = await get<{ changes: PolicyPast[] }>(`${props.base}/history`));
+  } catch (error) {
+    fault.value = error instanceof Error ? error.message : '';
+  }
+}
+</script>
+
+<template>
+  <details class="past" @toggle="load">
+    <summary>Earlier changes</summary>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p v-else-if="changes === null" class="skeleton" style="height: 18px" />
+    <p v-else-if="changes.length === 0" class="soft">The policy has not been changed yet.</p>
+    <ul v-else>
+      <li v-for="c in changes" :key="c.id">
+        {{ dayAndTime(Date.parse(c.at), course.zone, course.now) }}, {{ c.who }}: {{ policyChangeWords(c.before, c.after) }}
+        <button class="act" @click="emit('takeBack', c)">Undo this change</button>
+      </li>
+    </ul>
+  </details>
+</template>
+
+<style scoped>
+.past {
+  margin-top: 22px;
+}
+.past ul {
+  padding-left: 18px;
+}
+</style>
