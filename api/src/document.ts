@@ -3,7 +3,7 @@ import Image from '@tiptap/extension-image';
 import { TableKit } from '@tiptap/extension-table';
 import type { Node as ProseNode, Schema } from '@tiptap/pm/model';
 import StarterKit from '@tiptap/starter-kit';
-import { readDrawing, type DocumentNode } from '@rosemary/core';
+import { readDrawing } from '@rosemary/core';
 import { BLOCK_DEFAULTS, type BlockAttrs, type BlockName, type CheckQuestion } from './blocks.ts';
 
 /** A passage set apart: a caution, a hint. */

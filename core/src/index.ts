@@ -66,6 +66,7 @@ export * from './marking/shareOut.ts';
 export * from './statistics/classStatistics.ts';
 export * from './agreement/drift.ts';
 export * from './agreement/icc.ts';
+export * from './agreement/joinMarks.ts';
 export * from './agreement/kappa.ts';
 export * from './agreement/limits.ts';
 export * from './matching/alike.ts';

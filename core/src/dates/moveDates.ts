@@ -1,3 +1,4 @@
+import { DateTime } from 'luxon';
 import { plusDays } from './wallTime.ts';
 
 /** The dates of an item as they travel: instants as ISO text, or null where nothing is said. */
@@ -13,7 +14,8 @@ export interface WrittenDates {
  * A date that is not set stays so. Worked example: due 2026-10-23T17:00Z in Lisbon (18:00), moved by 7 days: 2026-10-30T18:00Z (18:00).
  */
 export function moveDates(dates: WrittenDates, days: number, zone: string): WrittenDates {
-  const moved = (at: string | null): string | null => (at === null ? null : new Date(plusDays(Date.parse(at), days, zone)).toISOString());
+  const moved = (at: string | null): string | null =>
+    at === null ? null : DateTime.fromMillis(plusDays(DateTime.fromISO(at).toMillis(), days, zone), { zone: 'utc' }).toISO();
   return {
     announcedAt: moved(dates.announcedAt),
     opensAt: moved(dates.opensAt),

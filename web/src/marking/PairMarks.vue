@@ -1,14 +1,19 @@
 <script setup lang="ts">
 import type { MarkView, MarkingPart, RubricView } from '@rosemary/api';
-import { criterionPoints, formatPoints } from '@rosemary/core';
+import { criterionPoints, formatPoints, joinMarks } from '@rosemary/core';
 import { computed } from 'vue';
 
 /** What two have given on their own, side by side, to agree on the mark that counts. */
 const props = defineProps<{ part: MarkingPart; rubric: RubricView | null }>();
-const emit = defineEmits<{ take: [mark: MarkView]; mean: [score: number] }>();
+const emit = defineEmits<{ take: [mark: MarkView] }>();
 const both = computed(() => props.part.marks.flatMap((m) => (m.mark === null ? [] : [{ marker: m.marker, mark: m.mark }])));
 const totals = computed(() => both.value.map((m) => m.mark.total ?? 0));
 const mean = computed(() => Math.floor(((totals.value[0] ?? 0) + (totals.value[1] ?? 0) + 1) / 2));
+/** The mean as one mark, with the levels and the words of both. */
+function takeMean(): void {
+  const [first, second] = both.value;
+  if (first && second) emit('take', { ...first.mark, ...joinMarks(props.rubric?.criteria ?? [], [first.mark, second.mark]) });
+}
 const isSame = computed(() => totals.value[0] === totals.value[1]);
 const rows = computed(() =>
   (props.rubric?.criteria ?? [])
@@ -57,7 +62,8 @@ const text = (points: number | null | undefined): string => (points === null || 
           ><span class="clay">{{ formatPoints(Math.abs((totals[0] ?? 0) - (totals[1] ?? 0))) }} apart.</span> Take
           <template v-for="m in both" :key="m.marker"
             ><button class="act" @click="emit('take', m.mark)">{{ m.marker.split(' ')[0] }}’s</button>, </template
-          >or <button class="act" @click="emit('mean', mean)">the mean, {{ formatPoints(mean) }}</button>; or mark it anew below.</template
+          >or <button class="act" @click="takeMean">the mean, {{ formatPoints(mean) }}, with the words of both</button>; or mark it anew
+          below.</template
         >
       </p>
     </template>

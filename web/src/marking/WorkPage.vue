@@ -461,13 +461,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
         </div>
       </div>
     </div>
-    <PairMarks
-      v-if="work"
-      :part="work.part"
-      :rubric="work.rubric"
-      @take="strip?.take($event)"
-      @mean="strip?.setTotal($event, 'Agreed between the two markers')"
-    />
+    <PairMarks v-if="work" :part="work.part" :rubric="work.rubric" @take="strip?.take($event)" />
     <MarkStrip
       v-if="work"
       ref="strip"

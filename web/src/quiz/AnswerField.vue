@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { GivenAnswer } from '@rosemary/api';
-import type { AskedQuestion, DocumentNode } from '@rosemary/core';
+import { commaReading, type AskedQuestion, type DocumentNode } from '@rosemary/core';
 import { computed, defineAsyncComponent } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
 import BlanksAnswer from './BlanksAnswer.vue';
@@ -67,6 +67,7 @@ const write = (document: DocumentNode): void => emit('typing', { ...work.value, 
         @input="type"
       />
       <span v-if="units" class="soft">{{ units }}</span>
+      <span v-if="isNumber && commaReading(text) !== null" class="label" role="status">{{ commaReading(text) }}</span>
     </p>
     <MatchingAnswer
       v-else-if="asked.kind === 'matching'"

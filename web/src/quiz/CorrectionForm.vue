@@ -55,6 +55,31 @@ function setPoints(text: string): void {
   fault.value = read.ok ? '' : read.reason;
   if (read.ok) points.value = read.value;
 }
+/** The question of the bank is corrected too, as a new version, so that the next quiz is not scored by the wrong key. */
+const alsoInBank = ref(true);
+const bank = shallowRef<QuestionView | null>(null);
+const bankPath = computed(() => `/courses/${props.courseId}/bank/questions/${props.questionId}`);
+const uses = ref<readonly { itemId: string; title: string; course: string }[]>([]);
+onMounted(async () => {
+  try {
+    const found = await get<{ question: QuestionView; uses: typeof uses.value }>(bankPath.value);
+    bank.value = found.question;
+    uses.value = found.uses.filter((u) => !props.base.endsWith(u.itemId));
+  } catch {
+    // Whoever does not reach the bank of this question is not offered to change it.
+    bank.value = null;
+  }
+});
+async function correctBank(next: QuestionKey | null): Promise<string> {
+  const held = bank.value;
+  if (held === null || next === null) return '';
+  try {
+    await send('PUT', bankPath.value, { version: held.version, key: next });
+    return ' The question in the bank has a new version with this key.';
+  } catch (error) {
+    return ` The question in the bank was not changed: ${error instanceof HttpProblem ? error.message : 'try it there.'}`;
+  }
+}
 async function apply(): Promise<void> {
   fault.value = reason.value.trim() === '' ? 'Say why. The reason stands in the ledger.' : '';
   if (fault.value !== '') return;
@@ -69,9 +94,10 @@ async function apply(): Promise<void> {
   try {
     if (!(await ripple.confirm(`Correct “${props.title}”`, 'POST', `${props.base}/corrections`, body))) return;
     const { id, isApplied } = await send<{ id: string; isApplied: boolean }>('POST', `${props.base}/corrections`, body);
+    const bankWords = body.kind === 'key' && alsoInBank.value ? await correctBank(body.key) : '';
     await props.reload();
     notices.say(
-      isApplied ? 'Corrected, and every attempt marked again.' : 'Corrected. The attempts are marked again one after the other.',
+      `${isApplied ? 'Corrected, and every attempt marked again.' : 'Corrected. The attempts are marked again one after the other.'}${bankWords}`,
       async () => {
         await send('DELETE', `${props.base}/corrections/${id}`);
         await props.reload();
@@ -110,6 +136,13 @@ async function apply(): Promise<void> {
       :course-id="courseId"
       @change="key = $event"
     />
+    <template v-if="kind === 'key' && hasKey && bank">
+      <label><input v-model="alsoInBank" type="checkbox" /> the question in the bank too, as a new version</label>
+      <p v-if="uses.length > 0" class="label">
+        It also stands in {{ uses.map((u) => `“${u.title}” (${u.course})`).join(', ') }}. What nobody has taken yet takes the newest
+        version; what was taken is corrected there.
+      </p>
+    </template>
     <p v-if="kind === 'points'"><LineInput class="points" :value="points / 1000" aria-label="Points" @commit="setPoints" /> points</p>
     <label class="field"
       ><span class="label">Why; it stands in the ledger, and students can ask for it</span

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Choice, DocumentNode, QuestionKey } from '@rosemary/core';
+import { asEqualParts, type Choice, type DocumentNode, type QuestionKey } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
@@ -42,6 +42,15 @@ const remove = (id: string): void => put(props.value.choices.filter((c) => c.id 
 const setRule = (event: Event): void => {
   if (props.value.kind === 'several') emit('change', { ...props.value, rule: (event.target as HTMLSelectElement).value as 'less wrong' });
 };
+/** Right answers that were meant to be equal parts and were typed with too few decimals: they can be made exact. */
+const parts = computed(() => {
+  const right = props.value.choices.filter((c) => c.share > 0);
+  return isByValue.value ? asEqualParts(right.map((c) => c.share)) : null;
+});
+function makeParts(): void {
+  const next = [...(parts.value ?? [])];
+  put(props.value.choices.map((c) => (c.share > 0 ? { ...c, share: next.shift() ?? c.share } : c)));
+}
 const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { feedback });
 </script>
 
@@ -103,6 +112,10 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
         </div>
       </li>
     </VueDraggable>
+    <p v-if="parts" class="label">
+      Meant as {{ parts.length }} equal parts? <button type="button" class="act" @click="makeParts">Make them exact</button>, so that
+      together they are all the points.
+    </p>
     <p class="under">
       <button v-if="value.kind !== 'truth' && value.choices.length < 26" type="button" class="act" @click="add()">+ answer</button>
       <label
