@@ -19,7 +19,7 @@ beforeEach(() => {
   setHooks({ signInAgain: () => Promise.reject(new Error('not asked')), seeAs: () => null });
 });
 
-const ripple = (move: 'rises' | 'stays'): RippleAnswer => ({
+const ripple = (move: 'rises' | 'stays' | 'falls'): RippleAnswer => ({
   rows: [
     {
       id: 'e',
@@ -81,12 +81,17 @@ describe('the Plan in the page', () => {
     await p.load();
     return p;
   }
+  /** Answers a rehearsal of the order with who moves; null says that the order is really to be written. */
+  const rehearsed = (headers: Record<string, string>, move: 'stays' | 'falls'): object | null =>
+    headers['x-rehearse'] === undefined ? null : ripple(move);
   const order = (p: ReturnType<typeof usePlan>): string => p.units.value.map((u) => u.items.map((i) => i.id).join('')).join('|');
 
   it('moves an item within its unit and over its edges, and writes the whole order', async () => {
     const p = await open();
     const written: string[] = [];
-    server.on('PUT /courses/c/order', ({ body }) => {
+    server.on('PUT /courses/c/order', ({ body, headers }) => {
+      const rehearsal = rehearsed(headers, 'stays');
+      if (rehearsal !== null) return rehearsal;
       const { units } = body as { units: { id: string; itemIds: string[] }[] };
       written.push(units.map((u) => u.itemIds.join('')).join('|'));
       return plan(...units.map((u) => ({ id: u.id, items: u.itemIds.map((id) => item(id)) })));
@@ -105,7 +110,9 @@ describe('the Plan in the page', () => {
   it('takes a move back by writing the order before it', async () => {
     const p = await open();
     const written: unknown[] = [];
-    server.on('PUT /courses/c/order', ({ body }) => {
+    server.on('PUT /courses/c/order', ({ body, headers }) => {
+      const rehearsal = rehearsed(headers, 'stays');
+      if (rehearsal !== null) return rehearsal;
       written.push(body);
       const { units } = body as { units: { id: string; itemIds: string[] }[] };
       return plan(...units.map((u) => ({ id: u.id, items: u.itemIds.map((id) => item(id)) })));
@@ -117,6 +124,23 @@ describe('the Plan in the page', () => {
     await useNotices().notice?.undo?.();
     expect(written.at(-1)).toEqual(before);
     expect(order(p)).toBe('ab|d');
+  });
+
+  it('leaves the order as it was where it would move somebody’s total and the person leaves it', async () => {
+    const p = await open();
+    const written: unknown[] = [];
+    server.on('PUT /courses/c/order', ({ body, headers }) => {
+      const rehearsal = rehearsed(headers, 'falls');
+      if (rehearsal === null) written.push(body);
+      return rehearsal ?? {};
+    });
+    p.moveItem('a', 1);
+    await until(() => useRipple().answer !== null);
+    expect(useRipple().title).toBe('The new order');
+    expect(order(p)).toBe('ba|d');
+    useRipple().close(false);
+    await until(() => order(p) === 'ab|d');
+    expect(written).toEqual([]);
   });
 
   it('sends one’s own quick changes one after another, each with the version the last one made', async () => {

@@ -136,14 +136,17 @@ async function give(g: Together): Promise<void> {
           <a :href="g.list[0].file.url" target="_blank" rel="noopener">{{ g.list[0].file.name }}</a>
         </p>
         <p v-if="g.isFinished && g.list.length > 1" class="soft">These are finished. Tick those whose points you mean to change.</p>
-        <ul v-if="g.list.length > 1" class="near">
-          <li v-for="a in g.list" :key="a.attemptId">
-            <label
-              ><input type="checkbox" :checked="isPicked(g, a)" @change="turn(a.attemptId)" /> {{ showsNames ? `${a.name}: ` : ''
-              }}{{ a.text }}</label
-            >
-          </li>
-        </ul>
+        <details v-if="g.list.length > 1" :open="g.isFinished || g.list.some((a) => g.near.has(a.attemptId))" class="near">
+          <summary>{{ together(g).length }} of {{ g.list.length }} chosen</summary>
+          <ul>
+            <li v-for="(a, n) in g.list" :key="a.attemptId">
+              <label
+                ><input type="checkbox" :checked="isPicked(g, a)" @change="turn(a.attemptId)" /> {{ showsNames ? a.name : `answer ${n + 1}`
+                }}{{ g.near.has(a.attemptId) ? `: ${a.text}` : ', in these words' }}</label
+              >
+            </li>
+          </ul>
+        </details>
         <form class="give" @submit.prevent="give(g)">
           <input
             class="line-input points"
@@ -195,6 +198,9 @@ async function give(g: Together): Promise<void> {
   padding: 14px 0;
 }
 .near {
+  margin: 4px 0;
+}
+.near ul {
   list-style: none;
   padding: 0;
   margin: 4px 0;

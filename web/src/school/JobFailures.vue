@@ -31,7 +31,7 @@ const at = (text: string): string => dayAndTime(Date.parse(text), zone, Date.now
 </script>
 
 <template>
-  <section aria-label="Background work">
+  <section class="below" aria-label="Background work">
     <h2>Background work</h2>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-else-if="failures === null" class="skeleton" style="height: 20px" />
@@ -51,3 +51,9 @@ const at = (text: string): string => dayAndTime(Date.parse(text), zone, Date.now
     <button v-if="failures !== null" class="act" @click="load">Refresh</button>
   </section>
 </template>
+
+<style scoped>
+.below {
+  margin-top: 28px;
+}
+</style>

@@ -202,6 +202,7 @@ function turnDay(day: number): void {
             <button v-if="changing" type="button" class="quiet" @click="clearTerm">Leave it</button>
           </p>
         </form>
+        <JobFailures />
       </section>
       <section>
         <h2>
@@ -286,7 +287,6 @@ function turnDay(day: number): void {
         </form>
         <PasswordForm />
       </section>
-      <JobFailures />
     </div>
   </div>
 </template>
