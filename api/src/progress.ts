@@ -4,7 +4,8 @@ import type { ItemKind } from '@rosemary/core';
 export interface ProgressSaid {
   readonly sectionId: string | null;
   readonly classShare: number | null;
-  readonly furthest: { readonly name: string; readonly share: number } | null;
+  /** Everybody who has the highest share, which may be several. */
+  readonly furthest: { readonly names: readonly string[]; readonly share: number } | null;
   readonly highest: string | null;
   readonly lowest: string | null;
 }

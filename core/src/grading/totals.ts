@@ -144,16 +144,17 @@ function partsOf(policy: Policy, items: readonly GradedItem[], places: readonly 
 }
 
 /**
- * Whether an item counts in a period: its own, else the one its due date falls in. What belongs to none belongs to the course as a whole,
- * and counts in each.
+ * The grading period an item counts in: its own, else the one its due date falls in (from the start up to, not including, the end).
+ * Null where it is in none: it then belongs to the course as a whole, and counts in each.
+ * Worked example: with periods of September and October, an item of no period that is due on 3 October counts in October.
  */
-function belongsTo(item: GradedItem, period: Period, periods: readonly Period[]): boolean {
-  if (item.periodId !== null && periods.some((p) => p.id === item.periodId)) return item.periodId === period.id;
+export function periodOf(item: Pick<GradedItem, 'periodId' | 'dueAt'>, periods: readonly Period[]): Period | null {
   const { dueAt } = item;
+  const own = periods.find((p) => p.id === item.periodId);
+  if (own !== undefined || dueAt === null) return own ?? null;
   const holds = (p: Period): boolean =>
-    dueAt !== null && p.startsAt !== undefined && p.startsAt !== null && p.startsAt <= dueAt && dueAt < (p.endsAt ?? Infinity);
-  const found = periods.find(holds);
-  return found === undefined || found.id === period.id;
+    p.startsAt !== undefined && p.startsAt !== null && p.startsAt <= dueAt && dueAt < (p.endsAt ?? Infinity);
+  return periods.find(holds) ?? null;
 }
 
 /** Sorts the items of a course into periods and categories; cells are then given in the order of `items`. */
@@ -167,7 +168,7 @@ export function prepare(policy: Policy, items: readonly GradedItem[]): Prepared 
           parts: partsOf(
             policy,
             items,
-            all.filter((place) => belongsTo(items[place] as GradedItem, period, policy.periods)),
+            all.filter((place) => (periodOf(items[place] as GradedItem, policy.periods) ?? period).id === period.id),
             // What is declared and not built is still to come: it is counted once, in the last period.
             n === policy.periods.length - 1,
           ),

@@ -23,6 +23,7 @@ const page = (more: Partial<CheckedItem> = {}): CheckedItem => ({
   isExtraCredit: false,
   possible: 0,
   categoryId: null,
+  periodId: null,
   dates: { announced: null, opens: null, due: null, closes: null },
   others: [],
   document: doc(words('Read this.')),
@@ -55,6 +56,7 @@ const course = (items: readonly CheckedItem[], more: Partial<CheckedCourse> = {}
   items,
   total: 'weights',
   categories: [{ id: 'k', title: 'Assignments', weightPercent: 100_000, isExtraCredit: false }],
+  periods: [],
   loads: [],
   sections: [{ title: 'Morning', students: 3 }],
   ...more,
@@ -70,6 +72,22 @@ const only = (items: readonly CheckedItem[], more: Partial<CheckedCourse> = {}):
 describe('a check before opening', () => {
   it('finds nothing in a course that is ready', () => {
     expect(texts([page(), task()])).toEqual([]);
+  });
+
+  it('names what counts in every grading period because it is due in none', () => {
+    const month = (id: string, from: string, to: string) => ({ id, title: id, weightPercent: 50_000, startsAt: at(from), endsAt: at(to) });
+    const periods = [
+      month('first', '2026-09-21T00:00:00Z', '2026-10-06T18:00:00Z'),
+      month('second', '2026-10-12T00:00:00Z', '2026-11-01T00:00:00Z'),
+    ];
+    const due = (text: string): CheckedItem => task({ dates: { announced: null, opens: null, due: at(text), closes: null } });
+    const said = '“Report” is due in no grading period, so it counts in each of them.';
+    // An end is no longer within, so the last millisecond decides; what has a period of its own needs no date.
+    expect(texts([due('2026-10-06T17:59:59Z')], { periods })).toEqual([]);
+    expect(only([task()], { periods })).toEqual({ weight: 'look', text: said, place: { kind: 'field', itemId: TASK, field: 'dueAt' } });
+    expect(texts([task({ periodId: 'second' })], { periods })).toEqual([]);
+    expect(texts([task({ periodId: 'one that was removed' })], { periods })).toEqual([said]);
+    expect(texts([task({ counts: false })], { periods, total: 'points' })).toEqual([]);
   });
 
   it.each([

@@ -2,6 +2,8 @@ import { DateTime } from 'luxon';
 import type { ItemDates } from '../dates/dateInForce.ts';
 import { dateFaults } from '../dates/itemState.ts';
 import { dueWarning, type Term } from '../dates/term.ts';
+import type { Period } from '../grading/policy.ts';
+import { periodOf } from '../grading/totals.ts';
 import { nodesOfType, plainText, type DocumentNode } from '../document/plainText.ts';
 import { formatPoints, type Thousandths } from '../exact/points.ts';
 import type { DoneRule, ItemKind } from '../progress/done.ts';
@@ -19,6 +21,7 @@ export interface CheckedItem {
   readonly isExtraCredit: boolean;
   readonly possible: Thousandths;
   readonly categoryId: string | null;
+  readonly periodId: string | null;
   readonly dates: ItemDates;
   readonly isStaffOnly: boolean;
   readonly opening: Opening;
@@ -46,6 +49,8 @@ export interface CheckedCourse {
     readonly weightPercent: Thousandths;
     readonly isExtraCredit: boolean;
   }[];
+  /** The grading periods that count, none where the course is graded as one. */
+  readonly periods: readonly Period[];
   readonly sections: readonly { readonly title: string; readonly students: number }[];
   /** Minutes asked of a student, week by week. */
   readonly loads: readonly { readonly week: number; readonly studentMinutes: number }[];
@@ -103,6 +108,12 @@ function pointsOf(item: CheckedItem, course: CheckedCourse): Finding[] {
       weight: 'mend',
       text: `“${item.title}” counts, but is in no category, so it is in no total.`,
       place: field(item, 'categoryId'),
+    });
+  if (course.periods.length > 0 && periodOf({ periodId: item.periodId, dueAt: item.dates.due }, course.periods) === null)
+    found.push({
+      weight: 'look',
+      text: `“${item.title}” is due in no grading period, so it counts in each of them.`,
+      place: field(item, 'dueAt'),
     });
   if (item.rubricPoints !== null && item.rubricPoints !== item.possible)
     found.push({
@@ -220,7 +231,7 @@ function wholeOf(course: CheckedCourse): Finding[] {
  * What a teacher would want to know before students see a course: each finding in a sentence, with where it is mended.
  *
  * Looked at: dates that contradict one another, are missing, outside the term or on a holiday (other dates too); counted
- * items worth nothing or in no category; rubrics that do not add up to the points; weights not adding to 100 %, weighted
+ * items worth nothing, in no category or in no grading period; rubrics that do not add up to the points; weights not adding to 100 %, weighted
  * categories and units with nothing in them; pictures with no text alternative; links to items that are gone, drafts or
  * elsewhere, and addresses that are none (outside ones for their form only); empty pages; assignments that take nothing; opening rules that
  * can never be met or turn in a circle; weeks that ask far more than the rest.

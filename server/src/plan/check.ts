@@ -16,6 +16,7 @@ import { getPlan } from './queries.ts';
 interface Inside {
   item_id: string;
   document: DocumentNode | null;
+  period_id: string | null;
   takes_work: boolean;
   rubric_points: number | null;
 }
@@ -35,7 +36,7 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
   const inside = await rows<Inside>(
     db,
     `
-    select i.id as item_id, coalesce(p.document, a.instructions) as document, coalesce(a.takes_work, true) as takes_work,
+    select i.id as item_id, i.period_id, coalesce(p.document, a.instructions) as document, coalesce(a.takes_work, true) as takes_work,
            case when a.judged = 'points' then (select (sum(best.points) * 1000)::int from (select max(l.points) as points from rubric_criterion c join rubric_level l on l.criterion_id = c.id and l.removed_at is null
             where c.rubric_id = a.rubric_id and c.removed_at is null group by c.id) best) end as rubric_points
     from item i left join page p on p.item_id = i.id left join assignment a on a.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
@@ -55,6 +56,7 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
         isExtraCredit: item.isExtraCredit,
         possible: item.possible,
         categoryId: item.categoryId,
+        periodId: own?.period_id ?? null,
         dates: { announced: at(item.announcedAt), opens: at(item.opensAt), due: at(item.dueAt), closes: at(item.closesAt) },
         isStaffOnly: item.isStaffOnly,
         opening: openingOf(item),
@@ -75,6 +77,7 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
     items,
     total: policy.total,
     categories: policy.categories,
+    periods: policy.periods,
     sections,
     loads: (await makeTermLine(db, [{ id: courseId, students: 0 }], term, zone, now)).loads,
   };

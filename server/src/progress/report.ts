@@ -161,17 +161,14 @@ export async function makeProgress(db: Db, courseId: string, sectionIds: readonl
     p === undefined ? null : `${name(p.person)}, ${readTotal(p.total, course.facts.policy.decimals, [])?.percent ?? ''} %`;
   const saidOf = (sectionId: string | null): ProgressSaid => {
     const own = people.filter((p) => sectionId === null || p.person.sectionId === sectionId);
-    const furthest = own
-      .filter((p) => p.share !== null)
-      .reduce<(typeof people)[number] | null>(
-        (best, p) => (best === null || (p.share as Ratio).compare(best.share as Ratio) > 0 ? p : best),
-        null,
-      );
+    const shares = own.flatMap((p) => (p.share === null ? [] : [p.share]));
+    const most = shares.reduce<Ratio | null>((best, share) => (best === null || share.compare(best) > 0 ? share : best), null);
+    const furthest = own.filter((p) => p.share !== null && most !== null && p.share.equals(most));
     const ranked = own.filter((p) => p.total !== null).sort((a, b) => (a.total as Ratio).compare(b.total as Ratio));
     return {
       sectionId,
       classShare: percent(classShare(own.map((p) => p.share))),
-      furthest: furthest === null ? null : { name: name(furthest.person), share: percent(furthest.share) ?? 0 },
+      furthest: most === null ? null : { names: furthest.map((p) => name(p.person)), share: percent(most) ?? 0 },
       highest: read(ranked.at(-1)),
       lowest: read(ranked[0]),
     };

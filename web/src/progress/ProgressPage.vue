@@ -42,6 +42,8 @@ watch(
   },
   { immediate: true },
 );
+/** Two names as they are; of more, the first and how many others. */
+const inShort = (names: readonly string[]): string => (names.length <= 2 ? names.join('; ') : `${names[0]} and ${names.length - 1} others`);
 /** What is said follows the section that is chosen. */
 const said = computed(() => view.value?.said.find((s) => s.sectionId === course.sectionId) ?? null);
 const people = computed(() =>
@@ -99,7 +101,7 @@ const short = (title: string): string => {
           >{{ course.sectionId === null ? 'The class' : 'This section' }} has done {{ said.classShare }} % of what is open{{
             view.by === 'minutes' ? ', by minutes' : ''
           }}.</span
-        ><span v-if="said?.furthest">Furthest: {{ said.furthest.name }}, {{ said.furthest.share }} %.</span
+        ><span v-if="said?.furthest">Furthest, at {{ said.furthest.share }} %: {{ inShort(said.furthest.names) }}.</span
         ><label class="end"
           >order
           <select v-model="sortBy" class="line-input" style="width: auto">
