@@ -202,6 +202,17 @@ describe('progress, desk and roster', () => {
     expect(detail.items[0].how).toContain('first opened');
   });
 
+  it('name everybody who is furthest, and nobody before anything is done', async () => {
+    const furthest = async () =>
+      (await school.agents.instructor.get(`${base()}/progress`).expect(200)).body.said.map((s: { furthest: unknown }) => s.furthest);
+    expect(await furthest()).toEqual([null, null, null]);
+    await withDb(school.pool, true, (db) => run(db, "update item set done_rule = 'opened' where id = $1", [school.itemId]));
+    await school.agents.second.post(`${base()}/own/items/${school.itemId}/visits`).send({ seconds: 30 }).expect(200);
+    const [all] = await furthest();
+    expect(all.names).toHaveLength(2);
+    expect(all.share).toBeGreaterThan(0);
+  });
+
   it('say on the Desk what is still a draft and due, and put a slip off', async () => {
     await withDb(school.pool, true, (db) =>
       run(db, 'update item set due_at = to_timestamp($2 / 1000.0) where id = $1', [school.draftId, START + 3 * 86_400_000]),

@@ -168,7 +168,8 @@ export async function makeProgress(db: Db, courseId: string, sectionIds: readonl
     return {
       sectionId,
       classShare: percent(classShare(own.map((p) => p.share))),
-      furthest: most === null ? null : { names: furthest.map((p) => name(p.person)), share: percent(most) ?? 0 },
+      // Where nobody has done anything yet, nobody is furthest.
+      furthest: most === null || most.equals(0) ? null : { names: furthest.map((p) => name(p.person)), share: percent(most) ?? 0 },
       highest: read(ranked.at(-1)),
       lowest: read(ranked[0]),
     };
