@@ -14,7 +14,9 @@ const call = (method, path, body) =>
     body === undefined ? null : JSON.stringify(body),
   );
 const see = async (selector) => driver.wait(until.elementLocated(By.css(selector)), 15_000);
-const settled = async () => driver.wait(async () => (await driver.findElements(By.css('.skeleton'))).length === 0, 15_000);
+// What is folded away may still be waiting to be opened, and is not looked for.
+const settled = async () =>
+  driver.wait(() => driver.executeScript("return [...document.querySelectorAll('.skeleton')].every((e) => !e.checkVisibility())"), 15_000);
 async function as(name) {
   await driver.get(`${address}/sign-in`);
   await see('form');

@@ -106,9 +106,8 @@ const short = (name: string): string => {
             ><span v-else class="soft">{{ r.letterAfter }}</span>
           </td>
           <td v-if="ripple.others !== ''" class="num soft">
-            <template v-if="r.floor">floor {{ r.floor.before ?? '—' }} → {{ r.floor.after ?? '—' }}</template>
-            <template v-if="r.floor && r.reach">, </template>
-            <template v-if="r.reach">reach {{ r.reach.before ?? '—' }} → {{ r.reach.after ?? '—' }}</template>
+            <div v-if="r.floor" class="whole">floor {{ r.floor.before ?? '—' }} → {{ r.floor.after ?? '—' }}</div>
+            <div v-if="r.reach" class="whole">reach {{ r.reach.before ?? '—' }} → {{ r.reach.after ?? '—' }}</div>
           </td>
         </tr>
       </tbody>
@@ -122,6 +121,9 @@ const short = (name: string): string => {
 </template>
 
 <style scoped>
+.whole {
+  white-space: nowrap;
+}
 .acts {
   padding-top: 12px;
 }

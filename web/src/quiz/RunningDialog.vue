@@ -12,7 +12,7 @@ const more = computed(() => (props.running?.length ?? 0) - names.value.length);
 </script>
 
 <template>
-  <v-dialog :model-value="running !== null" width="520" @update:model-value="emit('choose', null)" @keydown.esc="emit('choose', null)">
+  <v-dialog :model-value="running !== null" width="600" @update:model-value="emit('choose', null)" @keydown.esc="emit('choose', null)">
     <div v-if="running" class="sheet pad" role="alertdialog" aria-label="Whom the new time is for">
       <h2>{{ countOf(running.length, 'student') }} {{ running.length === 1 ? 'is' : 'are' }} taking this quiz now</h2>
       <p>{{ names.join(', ') }}{{ more > 0 ? ` and ${more} more` : '' }}.</p>
