@@ -1,5 +1,16 @@
 import fc from 'fast-check';
-import { decimalText, exactPoints, exactText, formatPoints, parsePoints, ratio, roundHalfUp, simplest, thousandthsOf } from '../index.ts';
+import {
+  decimalText,
+  exactPoints,
+  exactText,
+  formatPoints,
+  parsePoints,
+  pointsInWords,
+  ratio,
+  roundHalfUp,
+  simplest,
+  thousandthsOf,
+} from '../index.ts';
 
 describe('points as they are typed', () => {
   it.each(['', 'abc', '-1', '1e3', '1.2.3', '12.3456'])('refuses %p and says why', (text) => {
@@ -53,4 +64,14 @@ describe('exact ratios', () => {
     expect(exactPoints(45125)).toBe('45.125');
     expect(simplest(ratio(10, 2))).toBe(5);
   });
+});
+
+describe('points in words', () => {
+  it.each([
+    [1000, '1 point'],
+    [0, '0 points'],
+    [500, '0.5 points'],
+    [1500, '1.5 points'],
+    [-1000, '−1 points'],
+  ])('%i thousandths are %s', (value, words) => expect(pointsInWords(value)).toBe(words));
 });

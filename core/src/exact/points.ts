@@ -50,6 +50,12 @@ export function formatPoints(value: Thousandths): string {
   return `${value < 0 ? '−' : ''}${Math.trunc(size / 1000)}${decimals === '' ? '' : `.${decimals}`}`;
 }
 
+/**
+ * Points with their word, which is “point” for exactly one.
+ * Worked example: `pointsInWords(1000)` is `'1 point'`, `pointsInWords(500)` is `'0.5 points'`.
+ */
+export const pointsInWords = (value: Thousandths): string => `${formatPoints(value)} ${value === 1000 ? 'point' : 'points'}`;
+
 /** Points as PostgreSQL reads them: `decimalText(-2375)` is `'-2.375'`. */
 export function decimalText(value: Thousandths): string {
   return formatPoints(value).replace('−', '-');

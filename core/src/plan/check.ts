@@ -5,7 +5,7 @@ import { dueWarning, type Term } from '../dates/term.ts';
 import type { Period } from '../grading/policy.ts';
 import { periodOf } from '../grading/totals.ts';
 import { nodesOfType, plainText, type DocumentNode } from '../document/plainText.ts';
-import { formatPoints, type Thousandths } from '../exact/points.ts';
+import { formatPoints, pointsInWords, type Thousandths } from '../exact/points.ts';
 import type { DoneRule, ItemKind } from '../progress/done.ts';
 import { minutesInWords } from '../dates/words.ts';
 import { overfullWeeks } from './timeTaken.ts';
@@ -118,7 +118,7 @@ function pointsOf(item: CheckedItem, course: CheckedCourse): Finding[] {
   if (item.rubricPoints !== null && item.rubricPoints !== item.possible)
     found.push({
       weight: 'mend',
-      text: `“${item.title}” is worth ${formatPoints(item.possible)} points; its rubric adds up to ${formatPoints(item.rubricPoints)}.`,
+      text: `“${item.title}” is worth ${pointsInWords(item.possible)}; its rubric adds up to ${formatPoints(item.rubricPoints)}.`,
       place: { kind: 'rubric', itemId: item.id },
     });
   return found;

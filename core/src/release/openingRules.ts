@@ -1,5 +1,5 @@
 import { toRatio, ratio, type Exact } from '../exact/ratio.ts';
-import { formatPoints, type Thousandths } from '../exact/points.ts';
+import { formatPoints, pointsInWords, type Thousandths } from '../exact/points.ts';
 
 /** One thing that must be true before an item opens: a time has come, another item is done, a score is reached in one. */
 export type OpeningRule =
@@ -51,7 +51,7 @@ export function ruleInWords(rule: OpeningRule, titleOf: (itemId: string) => stri
   if (rule.kind === 'date') return `it is ${when(rule.at)}`;
   const title = titleOf(rule.itemId);
   const name = title === null ? 'something that is not shown yet' : `“${title}”`;
-  return rule.kind === 'done' ? `${name} is done` : `you have at least ${formatPoints(rule.least)} points in ${name}`;
+  return rule.kind === 'done' ? `${name} is done` : `you have at least ${pointsInWords(rule.least)} in ${name}`;
 }
 
 export interface RuledItem {
@@ -85,9 +85,9 @@ function faultOf(rule: OpeningRule, item: RuledItem, byId: ReadonlyMap<string, R
   if (rule.kind === 'done' && !target.canBeDone)
     return `waits until “${target.title}” is done, which never happens by itself. Set there what makes it done.`;
   if (rule.kind === 'score' && target.possible === 0)
-    return `asks for ${formatPoints(rule.least)} points in “${target.title}”, which has no points. Give it points, or take the rule away.`;
+    return `asks for ${pointsInWords(rule.least)} in “${target.title}”, which has no points. Give it points, or take the rule away.`;
   if (rule.kind === 'score' && rule.least > target.possible)
-    return `asks for ${formatPoints(rule.least)} points in “${target.title}”, which has ${formatPoints(target.possible)}. Ask for at most those.`;
+    return `asks for ${pointsInWords(rule.least)} in “${target.title}”, which has ${formatPoints(target.possible)}. Ask for at most those.`;
   if (item.closesAt !== null && target.opensAt !== null && target.opensAt >= item.closesAt)
     return `waits for “${target.title}”, which opens only after this has closed. Set other dates.`;
   return null;

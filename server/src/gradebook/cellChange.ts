@@ -1,5 +1,5 @@
 import type { BookRow, CellChange } from '@rosemary/api';
-import { formatPoints } from '@rosemary/core';
+import { formatPoints, pointsInWords } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { maybe } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
@@ -73,7 +73,7 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
   if (change.raw !== null && change.raw > item.possible && !change.isAboveConfirmed) {
     throw new AppError(
       'confirm',
-      `${formatPoints(change.raw)} is more than the ${formatPoints(item.possible)} points of “${item.title}”. Is it meant so?`,
+      `${formatPoints(change.raw)} is more than the ${pointsInWords(item.possible)} of “${item.title}”. Is it meant so?`,
       [{ field: 'raw', text: 'above the points' }],
     );
   }

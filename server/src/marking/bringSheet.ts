@@ -1,5 +1,5 @@
 import { checkDocument, type SheetDone, type SheetPreview, type SheetRow, type StackEntry } from '@rosemary/api';
-import { formatPoints, plainText } from '@rosemary/core';
+import { formatPoints, pointsInWords, plainText } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -106,7 +106,7 @@ async function changeOf(c: MemberContext<unknown>, entry: StackEntry, wanted: Wa
   const score = line.points?.value ?? null;
   const clearsScore = line.points !== null && line.points.value === null && mark.score !== null;
   if (score !== null && score > r.item.possible)
-    return refuse(`${formatPoints(score)} is more than the ${formatPoints(r.item.possible)} points of “${r.item.title}”.`);
+    return refuse(`${formatPoints(score)} is more than the ${pointsInWords(r.item.possible)} of “${r.item.title}”.`);
   const changesScore = score !== null && score !== mark.total;
   const present = plainText(mark.feedback).trim();
   const feedback =

@@ -1,5 +1,5 @@
 import type { Finish, MarkView } from '@rosemary/api';
-import { countedScore, countedWords, decimalText, formatPoints, plainText, type Counting } from '@rosemary/core';
+import { countedScore, countedWords, decimalText, formatPoints, pointsInWords, plainText, type Counting } from '@rosemary/core';
 import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
 import { keepFinished, noteEvent } from './finishedMark.ts';
 import { findAssignment } from '../plan/queries.ts';
@@ -44,7 +44,7 @@ function requireWhole(mark: MarkView, judged: string, item: ItemRow, isAboveConf
   if (most > item.possible && !isAboveConfirmed)
     throw new AppError(
       'confirm',
-      `${formatPoints(most)} is more than the ${formatPoints(item.possible)} points of “${item.title}”. Is it meant so?`,
+      `${formatPoints(most)} is more than the ${pointsInWords(item.possible)} of “${item.title}”. Is it meant so?`,
     );
   if (mark.score !== null && mark.fromRubric !== null && mark.score !== mark.fromRubric && mark.scoreReason.trim() === '')
     throw invalid('scoreReason', 'The score differs from the rubric. Say why; the student sees the reason.');

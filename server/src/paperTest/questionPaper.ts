@@ -1,5 +1,5 @@
 import type { PaperQuestionView, PaperShown } from '@rosemary/api';
-import { formatPoints, nodesOfType, plainText, type DocumentNode } from '@rosemary/core';
+import { formatPoints, pointsInWords, nodesOfType, plainText, type DocumentNode } from '@rosemary/core';
 import { INK, makePaper, SOFT, type Paper } from '../paper/paperBook.ts';
 import { paperLines, type PaperLine } from '../paper/paperText.ts';
 
@@ -148,7 +148,7 @@ export const questionPaper = (book: QuestionPaper): Promise<Buffer> =>
       book.course,
       ...(book.form === '' ? [] : [`Paper ${book.form}`]),
       ...(book.minutes === null ? [] : [`${book.minutes} minutes`]),
-      `${formatPoints(book.possible)} points`,
+      pointsInWords(book.possible),
     ].join('  ·  ');
     paper.font('sans').fontSize(9).fillColor(SOFT).text(about);
     if (!book.hasSheet) paper.moveDown(0.8).font('sans').fontSize(9.5).text('Name: ______________________________________');

@@ -17,6 +17,7 @@ import {
   drawInWords,
   expectedOf,
   formatPoints,
+  pointsInWords,
   scoreTimingFault,
   type Actor,
   type DocumentNode,
@@ -353,7 +354,7 @@ function checkSetting(next: QuizSetting, item: PlanItem): void {
     if (points !== null && item.possible > 0 && points > item.possible)
       throw invalid(
         field,
-        `${formatPoints(points)} points cannot be reached: the quiz has ${formatPoints(item.possible)}. Type no more than that.`,
+        `${pointsInWords(points)} cannot be reached: the quiz has ${formatPoints(item.possible)}. Type no more than that.`,
       );
   const timing = scoreTimingFault(item.releaseMode, next.review.score.kind, next.retryUntil);
   if (timing !== null) throw invalid('review', timing);

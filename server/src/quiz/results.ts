@@ -12,6 +12,7 @@ import type {
 } from '@rosemary/api';
 import {
   formatPoints,
+  pointsInWords,
   parseShare,
   plainText,
   ratio,
@@ -337,7 +338,7 @@ async function writeGiven(db: Db, courseId: string, target: AnswerTarget, body: 
   if (body.points !== null && (body.points > points || body.points < (question.floor ?? -points)))
     throw invalid(
       'points',
-      `${formatPoints(body.points)} is not between ${formatPoints(question.floor ?? -points)} and the ${formatPoints(points)} points of this question.`,
+      `${formatPoints(body.points)} is not between ${formatPoints(question.floor ?? -points)} and the ${pointsInWords(points)} of this question.`,
     );
   await run(
     db,

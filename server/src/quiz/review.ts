@@ -3,6 +3,7 @@ import {
   attemptWorking,
   exactPoints,
   formatPoints,
+  pointsInWords,
   keyInWords,
   ONE,
   parseShare,
@@ -146,10 +147,10 @@ async function makeReview(
 
 /** Which line of attainment a score reaches, in words; empty where there is none. */
 function attainmentOf(score: number, { passPoints, meritPoints }: Pick<QuizSetting, 'passPoints' | 'meritPoints'>): string {
-  if (meritPoints !== null && score >= meritPoints) return `with merit (${formatPoints(meritPoints)} points or more)`;
+  if (meritPoints !== null && score >= meritPoints) return `with merit (${pointsInWords(meritPoints)} or more)`;
   if (passPoints !== null)
     return score >= passPoints
-      ? `passed (${formatPoints(passPoints)} points or more)`
+      ? `passed (${pointsInWords(passPoints)} or more)`
       : `not passed (${formatPoints(passPoints)} points are needed)`;
   return '';
 }

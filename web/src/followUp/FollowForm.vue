@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { FollowUps, FollowWish } from '@rosemary/api';
-import { formatPoints, parsePoints } from '@rosemary/core';
+import { formatPoints, pointsInWords, parsePoints } from '@rosemary/core';
 import { ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { HttpProblem, send } from '../platform/http.ts';
@@ -41,7 +41,7 @@ async function make(): Promise<void> {
         </select></label
       >
       <LineInput class="no" :value="formatPoints(wish.points)" inputmode="decimal" aria-label="Points" @commit="setPoints($event)" />
-      <span>of {{ formatPoints(possible) }} points</span>
+      <span>of {{ pointsInWords(possible) }}</span>
     </div>
     <label class="field"
       ><span class="label">What follows</span>

@@ -11,8 +11,10 @@ const emit = defineEmits<{ takeBack: [past: PolicyPast] }>();
 const course = useCourse();
 const changes = ref<readonly PolicyPast[] | null>(null);
 const fault = ref('');
+const isOpen = ref(false);
 async function load(event: Event): Promise<void> {
-  if (!(event.target as HTMLDetailsElement).open) return;
+  isOpen.value = (event.target as HTMLDetailsElement).open;
+  if (!isOpen.value) return;
   try {
     ({ changes: changes.value } = await get<{ changes: PolicyPast[] }>(`${props.base}/history`));
   } catch (error) {
@@ -25,9 +27,9 @@ async function load(event: Event): Promise<void> {
   <details class="past" @toggle="load">
     <summary>Earlier changes</summary>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-else-if="changes === null" class="skeleton" style="height: 18px" />
-    <p v-else-if="changes.length === 0" class="soft">The policy has not been changed yet.</p>
-    <ul v-else>
+    <p v-else-if="isOpen && changes === null" class="skeleton" style="height: 18px" />
+    <p v-else-if="changes?.length === 0" class="soft">The policy has not been changed yet.</p>
+    <ul v-else-if="changes">
       <li v-for="c in changes" :key="c.id">
         {{ dayAndTime(Date.parse(c.at), course.zone, course.now) }}, {{ c.who }}: {{ policyChangeWords(c.before, c.after) }}
         <button class="act" @click="emit('takeBack', c)">Undo this change</button>

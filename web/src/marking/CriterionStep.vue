@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { criterionPoints, formatPoints, levelOfCount, parsePoints, type RubricCriterion } from '@rosemary/core';
+import { criterionPoints, formatPoints, pointsInWords, levelOfCount, parsePoints, type RubricCriterion } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 
 /** One criterion in the mark strip: its levels as steps, a tick, points within a range, a count, or words alone. */
@@ -122,7 +122,7 @@ watch(
         :aria-checked="choice === l.id"
         :class="{ on: choice === l.id }"
         :title="`${form === 'range' ? `${formatPoints(l.least ?? 0)} to ` : ''}${formatPoints(l.points)}: ${l.descriptor}`"
-        :aria-label="`${formatPoints(l.points)} points: ${l.descriptor}`"
+        :aria-label="`${pointsInWords(l.points)}: ${l.descriptor}`"
         @click="emit('choose', m + 1)"
       >
         {{ form === 'check' ? l.title || m + 1 : m + 1 }}

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DiscussionView } from '@rosemary/api';
-import { formatPoints } from '@rosemary/core';
+import { pointsInWords } from '@rosemary/core';
 import { useRoute } from 'vue-router';
 
 /** Beside a discussion: how it is held, and who has written. */
@@ -27,7 +27,7 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
     </p>
     <p class="soft">
       <template v-if="counts && view.possible > 0"
-        >Worth {{ formatPoints(view.possible) }} points; a post counts as handing in.
+        >Worth {{ pointsInWords(view.possible) }}; a post counts as handing in.
         <router-link :to="{ name: 'gradebook', params: { courseId: route.params.courseId } }"
           >Scores are typed in the gradebook.</router-link
         ></template

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
-import { doneRulesFor, formatPoints, parsePoints, type DoneRule, type ResultReading } from '@rosemary/core';
+import { doneRulesFor, formatPoints, pointsInWords, parsePoints, type DoneRule, type ResultReading } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
@@ -103,7 +103,7 @@ const DONE: Record<DoneRule, string> = {
     <p class="label" aria-live="polite" style="min-height: 18px">{{ words }}</p>
     <div v-if="other" class="conflict" role="alert">
       <b>Changed by someone else meanwhile.</b> Theirs is “{{ other.title }}”, due {{ other.dueAt ?? 'no date' }},
-      {{ formatPoints(other.possible) }} points.
+      {{ pointsInWords(other.possible) }}.
       <button
         class="act"
         @click="

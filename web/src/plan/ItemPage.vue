@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { AssignmentSetting, DiscussionView, ItemDetail } from '@rosemary/api';
-import { formatPoints, minutesInWords, dayAndTime, type DocumentNode } from '@rosemary/core';
+import { pointsInWords, minutesInWords, dayAndTime, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DocumentEditor from '../parts/DocumentEditor.vue';
@@ -150,7 +150,7 @@ const what = computed(() => {
   return [
     item.dueAt === null ? null : `due ${dayAndTime(Date.parse(item.dueAt), course.zone, course.now)}`,
     minutesInWords(item.estimatedMinutes),
-    item.possible > 0 ? `${formatPoints(item.possible)} points` : null,
+    item.possible > 0 ? pointsInWords(item.possible) : null,
   ]
     .filter(Boolean)
     .join(' · ');

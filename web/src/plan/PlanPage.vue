@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import type { PlanItem, PlanUnit } from '@rosemary/api';
-import { dayAndTime, formatPoints, minutesInWords, startDayInWords, moveDates, weekNumber, type ItemKind } from '@rosemary/core';
+import {
+  dayAndTime,
+  formatPoints,
+  pointsInWords,
+  minutesInWords,
+  startDayInWords,
+  moveDates,
+  weekNumber,
+  type ItemKind,
+} from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { VueDraggable } from 'vue-draggable-plus';
@@ -138,7 +147,7 @@ function sumText(unit: PlanUnit): string {
   return [
     ...span,
     minutesInWords(unit.items.reduce((sum, i) => sum + i.estimatedMinutes, 0)),
-    ...(points > 0 ? [`${formatPoints(points)} points`] : []),
+    ...(points > 0 ? [pointsInWords(points)] : []),
   ].join(' · ');
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { RubricView } from '@rosemary/api';
-import { fitRubric, formatPoints, parsePoints, weighRubric, type CriterionForm, type PlainRubric } from '@rosemary/core';
+import { fitRubric, formatPoints, pointsInWords, parsePoints, weighRubric, type CriterionForm, type PlainRubric } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { HttpProblem, send } from '../platform/http.ts';
@@ -213,7 +213,7 @@ async function save(): Promise<void> {
     <div class="head">
       <h2>Rubric</h2>
       <span class="soft">{{
-        draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${formatPoints(total)} points`
+        draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${pointsInWords(total)}`
       }}</span><span v-if="draft.length > 0 && total !== possible" class="clay"
         >the item has {{ formatPoints(possible) }}
         <button v-if="isOpen && plain.length === draft.length" type="button" class="act" @click="fit">fit it</button></span

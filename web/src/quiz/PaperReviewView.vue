@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PaperReview, ReviewedQuestion } from '@rosemary/api';
-import { formatPoints } from '@rosemary/core';
+import { formatPoints, pointsInWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
 import AnswerField from './AnswerField.vue';
@@ -11,11 +11,7 @@ const showsWorking = ref(false);
 const numbers = computed(() => new Map(props.review.sections.flatMap((s) => s.questions).map((q, n) => [q.id, n + 1])));
 const rightWords = (q: ReviewedQuestion): string => q.key?.words.join('; ') ?? '';
 const standing = (q: ReviewedQuestion): string =>
-  q.isWaiting
-    ? 'waits to be marked'
-    : q.scoreText === null
-      ? `${formatPoints(q.points)} points`
-      : `${q.scoreText} of ${formatPoints(q.points)}`;
+  q.isWaiting ? 'waits to be marked' : q.scoreText === null ? pointsInWords(q.points) : `${q.scoreText} of ${formatPoints(q.points)}`;
 </script>
 
 <template>
@@ -26,9 +22,7 @@ const standing = (q: ReviewedQuestion): string =>
       </button>
       <span class="soft">{{ review.attainment }} {{ showsWorking ? '' : '· open the number for its working' }}</span>
     </p>
-    <p v-else-if="review.attempt.isWaiting && review.sees.score" class="soft">
-      Some of it waits to be marked. The score comes when that is done.
-    </p>
+    <p v-else-if="review.attempt.isWaiting" class="soft">Some of it waits to be marked.</p>
     <table v-if="showsWorking" class="plain working">
       <caption class="hidden">
         Working of the score

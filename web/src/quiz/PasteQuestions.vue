@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatPoints, fromPasted, KIND_WORDS, readPasted } from '@rosemary/core';
+import { pointsInWords, fromPasted, KIND_WORDS, readPasted } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import { newId } from './keys/shares.ts';
 
@@ -44,7 +44,7 @@ c) the barrel
         <li v-for="q in found" :key="q.line">
           <p>
             <b>{{ KIND_WORDS[q.key.kind] }}</b>
-            <span class="soft">{{ q.points === null ? '1 point' : `${formatPoints(q.points)} points` }}</span>
+            <span class="soft">{{ pointsInWords(q.points ?? 1000) }}</span>
           </p>
           <p>{{ q.words }}</p>
           <ul v-if="'choices' in q.key">

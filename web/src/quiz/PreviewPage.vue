@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pointsInWords } from '@rosemary/core';
 import type { GivenAnswer, PaperShown } from '@rosemary/api';
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
@@ -46,7 +47,7 @@ const numbers = computed(() => new Map(paper.value?.sections.flatMap((s) => s.qu
         <h2 v-if="s.title">{{ s.title }}</h2>
         <p v-if="s.instructions" class="soft">{{ s.instructions }}</p>
         <article v-for="q in s.questions" :key="`${seed} ${q.id}`">
-          <p class="soft about">Question {{ numbers.get(q.id) }} · {{ q.points / 1000 }} {{ q.points === 1000 ? 'point' : 'points' }}</p>
+          <p class="soft about">Question {{ numbers.get(q.id) }} · {{ pointsInWords(q.points) }}</p>
           <div v-if="q.stimulus" class="stimulus"><DocumentView :document="q.stimulus" /></div>
           <AnswerField
             :asked="q.asked"

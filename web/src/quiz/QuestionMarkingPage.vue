@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { GivenScores, QuestionAnswers } from '@rosemary/api';
-import { countOf, formatPoints, parsePoints, splitByMark } from '@rosemary/core';
+import { countOf, formatPoints, pointsInWords, parsePoints, splitByMark } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { useAlikeGroups } from '../marking/useAlikeGroups.ts';
@@ -113,7 +113,7 @@ async function give(g: Together): Promise<void> {
         <router-link :to="{ name: 'quiz-results', params: { courseId: route.params.courseId, itemId: route.params.itemId } }"
           >Results</router-link
         >
-        · {{ formatPoints(answers.points) }} points
+        · {{ pointsInWords(answers.points) }}
       </p>
       <QuestionOnPaper :question="answers.question" />
       <p class="bar">

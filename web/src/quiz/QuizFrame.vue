@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { dayAndTime, formatPoints, minutesInWords } from '@rosemary/core';
+import { dayAndTime, pointsInWords, minutesInWords } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { send } from '../platform/http.ts';
@@ -36,7 +36,7 @@ const facts = computed(() => {
   if (d === null) return '';
   return [
     `quiz · ${d.state}`,
-    `${d.questions} ${d.questions === 1 ? 'question' : 'questions'}, ${formatPoints(d.possible)} points`,
+    `${d.questions} ${d.questions === 1 ? 'question' : 'questions'}, ${pointsInWords(d.possible)}`,
     d.setting.limitMinutes === null ? null : minutesInWords(d.setting.limitMinutes),
     d.dueAt === null ? null : `due ${dayAndTime(Date.parse(d.dueAt), course.zone, course.now)}`,
   ]

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DrawWish, QuestionChange, QuestionView, QuizPart } from '@rosemary/api';
-import { formatPoints, KIND_WORDS, newKey, plainText } from '@rosemary/core';
+import { pointsInWords, KIND_WORDS, newKey, plainText } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
@@ -267,10 +267,7 @@ onBeforeUnmount(() => {
           >
             <article v-for="p in s.parts" :key="p.id" class="q" :class="{ on: chosen === p.id }">
               <div class="margin">
-                <span
-                  >{{ formatPoints(p.points) }} {{ p.points === 1000 ? 'point' : 'points'
-                  }}{{ (p.draw?.count ?? 1) > 1 ? ' each' : '' }}</span
-                >
+                <span>{{ pointsInWords(p.points) }}{{ (p.draw?.count ?? 1) > 1 ? ' each' : '' }}</span>
                 <template v-if="p.question">
                   <span>{{ [...p.question.objectives, p.question.level ?? KIND_WORDS[p.question.key.kind]].join(' · ') }}</span>
                   <span v-if="p.question.use.shareRight !== null">share right {{ figure(p.question.use.shareRight) }}</span>

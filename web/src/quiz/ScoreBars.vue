@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { bin, max, scaleLinear } from 'd3';
-import { formatPoints } from '@rosemary/core';
+import { formatPoints, pointsInWords } from '@rosemary/core';
 import { computed } from 'vue';
 
 /** How the scores of a quiz are spread. */
@@ -24,7 +24,7 @@ const words = computed(() => bins.value.map((b) => `${formatPoints(b.x0 ?? 0)} t
     </g>
     <line x1="10" :x2="W - 10" :y1="H - 30" :y2="H - 30" />
     <text x="10" :y="H - 14">0</text>
-    <text :x="W - 10" :y="H - 14" text-anchor="end">{{ formatPoints(possible) }} points</text>
+    <text :x="W - 10" :y="H - 14" text-anchor="end">{{ pointsInWords(possible) }}</text>
   </svg>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pointsInWords } from '@rosemary/core';
 import type { GivenAnswer, Taking } from '@rosemary/api';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -40,7 +41,6 @@ const beads = computed(() =>
 );
 const unanswered = computed(() => beads.value.filter((b) => !b.isAnswered).length);
 const least = computed(() => (taking.value?.setting.mayGoBack === false && !isPage.value ? at.value : 0));
-const points = (thousandths: number): string => `${thousandths / 1000} ${thousandths === 1000 ? 'point' : 'points'}`;
 
 function leave(): void {
   void router.replace({ name: 'study-item', params: { courseId: courseId.value, itemId: itemId.value } });
@@ -201,7 +201,7 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
             <p class="soft section">{{ q.section.instructions }}</p>
           </template>
           <p class="soft about">
-            Question {{ questions.findIndex((x) => x.id === q.id) + 1 }} of {{ questions.length }} · {{ points(q.points) }}
+            Question {{ questions.findIndex((x) => x.id === q.id) + 1 }} of {{ questions.length }} · {{ pointsInWords(q.points) }}
           </p>
           <div v-if="q.stimulus" class="stimulus"><DocumentView :document="q.stimulus" /></div>
           <div v-if="own.conflicts.get(q.id)" class="conflict" role="alert">

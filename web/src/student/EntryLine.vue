@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { StudentEntry } from '@rosemary/api';
-import { dayAndTime, formatPoints, minutesInWords } from '@rosemary/core';
+import { dayAndTime, pointsInWords, minutesInWords } from '@rosemary/core';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: boolean }>();
 </script>
@@ -23,7 +23,7 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
               : null,
             minutesInWords(entry.estimatedMinutes),
             entry.unread > 0 ? `${entry.unread} new ${entry.unread === 1 ? 'post' : 'posts'}` : null,
-            entry.possible > 0 ? `${formatPoints(entry.possible)} points` : null,
+            entry.possible > 0 ? pointsInWords(entry.possible) : null,
           ]
             .filter(Boolean)
             .join(' · ')

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DiscussionView, Receipt, StudentItem } from '@rosemary/api';
-import { dayAndTime, formatPoints, minutesInWords, plainText } from '@rosemary/core';
+import { dayAndTime, formatPoints, pointsInWords, minutesInWords, plainText } from '@rosemary/core';
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import FileInPlace from '../parts/blocks/FileInPlace.vue';
@@ -78,7 +78,7 @@ const facts = computed(() => {
     due,
     i.dates.closes.at !== null && i.kind === 'assignment' ? `closes ${when(i.dates.closes.at)}` : null,
     minutesInWords(i.estimatedMinutes),
-    i.possible > 0 ? `${formatPoints(i.possible)} points` : null,
+    i.possible > 0 ? pointsInWords(i.possible) : null,
     i.assignment ? JUDGED_WORDS[i.assignment.judged] : null,
     i.category,
   ]
