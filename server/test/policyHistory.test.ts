@@ -50,7 +50,7 @@ describe('a change of policy', () => {
     expect(revertPolicy(now, history[1]?.before ?? now, history[1]?.after ?? now)).toEqual(now);
     await school.agents.student.get(`${path()}/history`).expect(403);
   });
-  it('does not bring in a category of another course', async () => {
+  it('refuses a category of another course', async () => {
     const now = await read();
     const refused = await put({
       ...now,

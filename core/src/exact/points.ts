@@ -1,3 +1,4 @@
+import { countOf } from './countOf.ts';
 /** A number of points as a whole number of thousandths: 37.5 points is 37500. */
 export type Thousandths = number;
 
@@ -54,7 +55,7 @@ export function formatPoints(value: Thousandths): string {
  * Points with their word, which is “point” for exactly one.
  * Worked example: `pointsInWords(1000)` is `'1 point'`, `pointsInWords(500)` is `'0.5 points'`.
  */
-export const pointsInWords = (value: Thousandths): string => `${formatPoints(value)} ${value === 1000 ? 'point' : 'points'}`;
+export const pointsInWords = (value: Thousandths): string => countOf(formatPoints(value), 'point');
 
 /** Points as PostgreSQL reads them: `decimalText(-2375)` is `'-2.375'`. */
 export function decimalText(value: Thousandths): string {

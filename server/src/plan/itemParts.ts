@@ -66,7 +66,7 @@ export const ITEM_PARTS = {
       rubric_id: 'the rubric is copied with it',
       version: VERSION,
       search: 'made from the instructions',
-      takes_work: 'follows from what comes in',
+      takes_work: 'worked out from the kinds of submission that are allowed',
       anonymous_key: 'every item has its own, or works of two could be told apart',
     },
   },
