@@ -77,7 +77,10 @@ export async function build(root) {
     format: 'esm',
     target: 'node20',
     packages: 'external',
-    alias: Object.fromEntries(own.map((name) => [`@rosemary/${name}`, join(root, name, 'src/index.ts')])),
+    alias: {
+      ...Object.fromEntries(own.map((name) => [`@rosemary/${name}`, join(root, name, 'src/index.ts')])),
+      '@rosemary/api/endpoints': join(root, 'api/src/endpoints.ts'),
+    },
     sourcemap: 'inline',
     logLevel: 'warning',
   });

@@ -18,6 +18,7 @@ export * from './notes.ts';
 export * from './objectives.ts';
 export * from './people.ts';
 export * from './plan.ts';
+export * from './pages.ts';
 export * from './problem.ts';
 export * from './progress.ts';
 export * from './question.ts';

@@ -168,7 +168,7 @@ describe('several items at once', () => {
     const report = (await items()).find((i) => i.id === school.itemId)!;
     const ripple = await school.agents.instructor
       .put(`${course()}/items`)
-      .set('x-rehearse', '1')
+      .set('x-ripple', 'show')
       .send({ changes: [{ id: report.id, version: report.version, possible: 90_000 }] })
       .expect(200);
     expect(ripple.body.rows[0]).toMatchObject({ before: '75.0', after: '50.0', move: 'falls' });

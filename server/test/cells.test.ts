@@ -85,7 +85,7 @@ describe('moving an item to a unit that is for staff only', () => {
         itemIds: [...u.items.map((i) => i.id).filter((id) => id !== school.itemId), ...(u.id === unitId ? [school.itemId] : [])],
       })),
     };
-    const ripple = (await school.agents.instructor.put(`${course()}/order`).set('x-rehearse', '1').send(order).expect(200))
+    const ripple = (await school.agents.instructor.put(`${course()}/order`).set('x-ripple', 'show').send(order).expect(200))
       .body as RippleAnswer;
     expect(ripple.rows.find((r) => r.id === school.students[0])?.move).toBe('vanishes');
     // Whoever has no mark has no total so far to lose; their floor and reach go.

@@ -112,7 +112,7 @@ describe('the policy', () => {
     const ripple = (
       await school.agents.instructor
         .put(`${base()}/policy`)
-        .set('x-rehearse', '1')
+        .set('x-ripple', 'show')
         .send(await change({ levels }))
         .expect(200)
     ).body;

@@ -181,7 +181,7 @@ describe('another date for a group', () => {
     const set = await setOf('Restorations');
     const answer = await teacher()
       .put(`${base}/group-sets/${set.id}`)
-      .set('x-rehearse', '1')
+      .set('x-ripple', 'show')
       .send({ version: set.version, title: set.title, groups: [] });
     expect([answer.status, (await setOf('Restorations')).groups.length]).toEqual([409, 1]);
   });

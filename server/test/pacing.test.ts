@@ -109,7 +109,7 @@ describe('a course counted from each student’s start', () => {
 
   it('a change of how dates are counted is rehearsed first, and a student may set neither', async () => {
     const body = { version: (await settings()).version, pacing: 'term' };
-    const ripple = (await teacher().patch(`${base}/settings`).set('x-rehearse', '1').send(body).expect(200)).body;
+    const ripple = (await teacher().patch(`${base}/settings`).set('x-ripple', 'show').send(body).expect(200)).body;
     expect(ripple).toHaveProperty('rows');
     expect((await settings()).pacing).toBe('self');
     await school.agents.student.patch(`${base}/settings`).send(body).expect(403);

@@ -180,7 +180,7 @@ describe('a test on paper', () => {
           [itemId],
         ),
       );
-    const ripple = await school.agents.instructor.post(paper('/results')).set('x-rehearse', '1').send({ sheetIds: ids }).expect(200);
+    const ripple = await school.agents.instructor.post(paper('/results')).set('x-ripple', 'show').send({ sheetIds: ids }).expect(200);
     expect(JSON.stringify(ripple.body)).toContain('First');
     expect(await grades()).toEqual([]);
     expect((await bring().expect(200)).body).toEqual({ many: 2 });

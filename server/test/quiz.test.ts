@@ -573,7 +573,7 @@ describe('correcting a key', () => {
     };
     const body = { questionId: question?.id, kind: 'key', key, points: null, reason: 'both lock' };
     await school.agents.assistant.post(`${base()}/corrections`).send(body).expect(403);
-    const ripple = await school.agents.instructor.post(`${base()}/corrections`).set('x-rehearse', '1').send(body).expect(200);
+    const ripple = await school.agents.instructor.post(`${base()}/corrections`).set('x-ripple', 'show').send(body).expect(200);
     expect(JSON.stringify(ripple.body)).toContain(school.students[0]);
     expect(await grade(0)).toEqual([{ raw: '1.000', is_released: true }]);
     const made = await school.agents.instructor.post(`${base()}/corrections`).send(body).expect(200);
@@ -608,7 +608,7 @@ describe('correcting a key', () => {
     const offered = await asked(assistant);
     expect(offered).toMatchObject({ question: { number: 1, key: question?.key }, newer: { number: 2, key } });
     const body = { questionId: question?.id, kind: 'key', key: offered.newer?.key, points: null, reason: 'as the bank has it' };
-    const ripple = await instructor.post(`${base()}/corrections`).set('x-rehearse', '1').send(body).expect(200);
+    const ripple = await instructor.post(`${base()}/corrections`).set('x-ripple', 'show').send(body).expect(200);
     expect(JSON.stringify(ripple.body)).toContain(school.students[0]);
     await instructor.post(`${base()}/corrections`).send(body).expect(200);
     expect((await grade(0))[0]?.raw).toBe('1.000');

@@ -27,7 +27,7 @@ async function totals(): Promise<string[]> {
   return (body.rows as { totals: { soFar: string | null } }[]).map((r) => r.totals.soFar ?? '—');
 }
 const rehearse = async (method: 'patch' | 'put' | 'delete', path: string, body: object = {}): Promise<RippleAnswer> =>
-  (await school.agents.instructor[method](path).set('x-rehearse', '1').send(body).expect(200)).body as RippleAnswer;
+  (await school.agents.instructor[method](path).set('x-ripple', 'show').send(body).expect(200)).body as RippleAnswer;
 const rowOf = (ripple: RippleAnswer, n: 0 | 1) => ripple.rows.find((r) => r.id === school.students[n])!;
 const everything = async (): Promise<string> => {
   const tables = ['item', 'unit', 'date_variant', 'arrangement', 'enrolment', 'grading_policy', 'category', 'audit', 'grade_event'];
@@ -92,13 +92,13 @@ describe('a change rehearsed', () => {
   it('is refused like the change itself: a fault by its field, an old version with both, a stranger not at all', async () => {
     const { version } = await planItem();
     const send = (who: 'instructor' | 'assistant' | 'student' | 'outsider', body: object) =>
-      school.agents[who].patch(item()).set('x-rehearse', '1').send(body);
+      school.agents[who].patch(item()).set('x-ripple', 'show').send(body);
     expect((await send('instructor', { version, possible: -1 }).expect(422)).body.pointers[0].field).toBe('possible');
     expect((await send('instructor', { version: 1, possible: 5000 }).expect(409)).body.current.version).toBe(version);
     await send('assistant', { version, possible: 5000 }).expect(403);
     await send('student', { version, possible: 5000 }).expect(403);
     await send('outsider', { version, possible: 5000 }).expect(404);
-    const other = await school.agents.instructor.post(`${course()}/units`).set('x-rehearse', '1').send({ title: 'Not to rehearse' });
+    const other = await school.agents.instructor.post(`${course()}/units`).set('x-ripple', 'show').send({ title: 'Not to rehearse' });
     expect([other.status, other.body.detail]).toEqual([422, 'This moves no grade, so there is nothing to rehearse.']);
   });
 });

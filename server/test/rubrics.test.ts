@@ -77,7 +77,7 @@ describe('a rubric in use', () => {
     await finish(0, [1, 1]);
     await teacher().post(`${base()}/marking/${school.itemId}/release`).send({ enrolmentIds: null }).expect(200);
     const before = await rubric();
-    const rehearsed = (await put(softer(before), before.version, { 'x-rehearse': '1' }).expect(200)).body;
+    const rehearsed = (await put(softer(before), before.version, { 'x-ripple': 'show' }).expect(200)).body;
     expect(rehearsed.rows.some((r: { move: string }) => r.move !== 'stays')).toBe(true);
     expect(await raws()).toEqual([40]);
     expect((await rubric()).version).toBe(before.version);

@@ -145,7 +145,7 @@ describe('how it is judged', () => {
     const version = (await detail()).assignment?.version ?? 0;
     const answer = await teacher()
       .put(`${base()}/items/${school.itemId}/assignment`)
-      .set('x-rehearse', '1')
+      .set('x-ripple', 'show')
       .send({ judged: 'words', version })
       .expect(200);
     expect(answer.body.rows).toBeDefined();

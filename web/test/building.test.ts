@@ -9,7 +9,7 @@ import { useCourse } from '../src/shell/courseStore.ts';
 import { useNotices } from '../src/shell/noticeStore.ts';
 import { useTouched } from '../src/shell/touchedStore.ts';
 import { rowOf, STAFF_VIEWS, STUDENT_VIEWS, viewOf } from '../src/shell/views.ts';
-import { fakeServer, fakeStorage, Refusal, until } from './server.ts';
+import { fakeServer, fakeStorage, quietHooks, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
 beforeEach(() => {
@@ -17,7 +17,7 @@ beforeEach(() => {
   globalThis.localStorage = fakeStorage();
   server = fakeServer();
   server.on('GET /courses/c', () => ({ id: 'c', isOpen: true, line: { weeks: [] }, sections: [] }));
-  setHooks({ signInAgain: () => Promise.reject(new Error('not asked')), seeAs: () => null });
+  setHooks(quietHooks);
 });
 const notice = () => useNotices().notice;
 

@@ -1,32 +1,24 @@
-import { get, HttpProblem, rehearse, send, setHooks, TAB } from '../src/platform/http.ts';
+import { ask, HttpProblem, setHooks, TAB } from '../src/platform/http.ts';
 import { makeSerial } from '../src/platform/serial.ts';
-import { fakeServer, Refusal, Silence } from './server.ts';
+import { fakeServer, quietHooks, Refusal, Silence } from './server.ts';
 
-const nobody = { signInAgain: () => Promise.reject(new Error('not asked')), seeAs: () => null };
+const get = async (path: string): Promise<unknown> => (await ask('get', path)).answer;
 beforeEach(() => {
-  setHooks(nobody);
+  setHooks(quietHooks);
 });
 
 describe('a request', () => {
   it('carries its body, and the name of the tab it comes from', async () => {
     const server = fakeServer();
     server.on('PATCH /courses/c/items/i', () => ({ title: 'New' }));
-    expect(await send('PATCH', '/courses/c/items/i', { title: 'New' })).toEqual({ title: 'New' });
+    expect(await ask('patch', '/courses/c/items/i', { title: 'New' })).toEqual({ status: 200, answer: { title: 'New' } });
     expect(server.sent[0]).toMatchObject({ body: { title: 'New' }, headers: { 'content-type': 'application/json', 'x-tab': TAB } });
-  });
-
-  it('is marked as a rehearsal when only its ripple is wanted', async () => {
-    const server = fakeServer();
-    server.on('PUT /courses/c/policy', () => ({ rows: [] }));
-    await rehearse('PUT', '/courses/c/policy', { version: 1 });
-    await send('PUT', '/courses/c/policy', { version: 1 });
-    expect(server.sent.map((s) => s.headers['x-rehearse'])).toEqual(['1', undefined]);
   });
 
   it('gives the server’s own words of a refusal, by field', async () => {
     const server = fakeServer();
     server.on('POST /courses', () => new Refusal(422, 'invalid', { pointers: [{ field: 'code', text: 'is in use' }] }));
-    const error = await send('POST', '/courses', {}).catch((e: unknown) => e);
+    const error = await ask('post', '/courses', {}).catch((e: unknown) => e);
     expect(error).toBeInstanceOf(HttpProblem);
     const problem = error as HttpProblem;
     expect([problem.code, problem.field('code'), problem.field('title'), problem.isPassing]).toEqual(['invalid', 'is in use', null, false]);
@@ -48,7 +40,7 @@ describe('a request', () => {
     let isSignedIn = false;
     let asked = 0;
     setHooks({
-      ...nobody,
+      ...quietHooks,
       signInAgain: () => {
         asked += 1;
         isSignedIn = true;
@@ -56,14 +48,14 @@ describe('a request', () => {
       },
     });
     server.on('PUT /draft', () => (isSignedIn ? { version: 2 } : new Refusal(401, 'not-signed-in')));
-    expect(await send('PUT', '/draft', { text: 'typed meanwhile' })).toEqual({ version: 2 });
+    expect((await ask('put', '/draft', { text: 'typed meanwhile' })).answer).toEqual({ version: 2 });
     expect(asked).toBe(1);
     expect(server.bodies('PUT /draft')).toEqual([{ text: 'typed meanwhile' }, { text: 'typed meanwhile' }]);
   });
 
   it('looks through a student’s eyes only inside that course', async () => {
     const server = fakeServer();
-    setHooks({ ...nobody, seeAs: () => ({ courseId: 'c', enrolmentId: 'e', on: '2026-12-01T12:00:00Z' }) });
+    setHooks({ ...quietHooks, seeAs: () => ({ courseId: 'c', enrolmentId: 'e', on: '2026-12-01T12:00:00Z' }) });
     server.on('GET /courses/c/own/week', () => ({}));
     server.on('GET /courses/d/own/week', () => ({}));
     await get('/courses/c/own/week');

@@ -1,3 +1,6 @@
+import type { Hooks } from '../src/platform/http.ts';
+import { useRipple } from '../src/shell/rippleStore.ts';
+
 /** A stand-in for the network in tests of the pages' own logic: answers are given by method and path, and what was sent is kept. */
 export interface Sent {
   readonly method: string;
@@ -20,6 +23,21 @@ export class Refusal {
 }
 /** The network is silent. */
 export class Silence {}
+/** The server holds a change until its ripple has been seen. */
+export class Held {
+  readonly ripple: unknown;
+
+  constructor(ripple: unknown) {
+    this.ripple = ripple;
+  }
+}
+
+/** Nobody is asked to sign in, no course is looked at as a student, and a ripple is shown in the page's own store. */
+export const quietHooks: Hooks = {
+  signInAgain: () => Promise.reject(new Error('not asked')),
+  seeAs: () => null,
+  showRipple: (title, ripple) => useRipple().show(title, ripple),
+};
 
 export function fakeServer() {
   const answers = new Map<string, Answer>();
@@ -38,6 +56,7 @@ export function fakeServer() {
     if (answer === undefined) return Promise.reject(new Error(`nothing answers ${method} ${path}`));
     return Promise.resolve(answer(one)).then((given) => {
       if (given instanceof Silence) throw new TypeError('network');
+      if (given instanceof Held) return new Response(JSON.stringify(given.ripple), { status: 202 });
       if (!(given instanceof Refusal)) return new Response(JSON.stringify(given ?? {}), { status: 200 });
       const problem = {
         type: `urn:rosemary:${given.code}`,

@@ -1,14 +1,16 @@
+import * as api from '@rosemary/api/endpoints';
 import type { BookCell, Gradebook, RippleAnswer, StackEntry } from '@rosemary/api';
 import { createPinia, setActivePinia } from 'pinia';
 import { ref } from 'vue';
 import { useBook } from '../src/gradebook/useBook.ts';
 import { useStack } from '../src/marking/useStack.ts';
+import { call, rippleOf, takeBack } from '../src/platform/call.ts';
 import { setHooks } from '../src/platform/http.ts';
 import { usePlan } from '../src/plan/usePlan.ts';
 import { useCourse } from '../src/shell/courseStore.ts';
 import { useNotices } from '../src/shell/noticeStore.ts';
 import { useRipple } from '../src/shell/rippleStore.ts';
-import { fakeServer, fakeStorage, Refusal, until } from './server.ts';
+import { fakeServer, fakeStorage, Held, quietHooks, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
 beforeEach(() => {
@@ -16,10 +18,10 @@ beforeEach(() => {
   globalThis.localStorage = fakeStorage();
   server = fakeServer();
   server.on('GET /courses/c', () => ({ id: 'c', line: { weeks: [] }, sections: [] }));
-  setHooks({ signInAgain: () => Promise.reject(new Error('not asked')), seeAs: () => null });
+  setHooks(quietHooks);
 });
 
-const ripple = (move: 'rises' | 'stays' | 'falls'): RippleAnswer => ({
+const ripple = (move: 'rises' | 'falls'): RippleAnswer => ({
   rows: [
     {
       id: 'e',
@@ -44,28 +46,48 @@ const ripple = (move: 'rises' | 'stays' | 'falls'): RippleAnswer => ({
 });
 
 describe('a change that may move grades', () => {
-  it('goes out at once where nobody moves', async () => {
-    server.on('PATCH /x', () => ripple('stays'));
-    const store = useRipple();
-    expect(await store.confirm('“X”', 'PATCH', '/x', {})).toBe(true);
-    expect(store.answer).toBeNull();
-    expect(server.sent[0]?.headers['x-rehearse']).toBe('1');
+  const at = { courseId: 'c', unitId: 'u' };
+  const change = { title: 'Later', version: 1 };
+  const path = 'PATCH /courses/c/units/u';
+
+  it('is done in one request where nobody moves', async () => {
+    server.on(path, () => ({ units: [] }));
+    expect(await call(api.changeUnit, at, change, '“Later”')).toEqual({ units: [] });
+    expect(useRipple().answer).toBeNull();
+    expect(server.sent.map((s) => s.headers['x-ripple'])).toEqual(['mind']);
   });
 
   it.each([true, false])('waits for the person where somebody moves (applied: %p)', async (isApplied) => {
-    server.on('PATCH /x', () => ripple('rises'));
-    const store = useRipple();
-    const asked = store.confirm('“X”', 'PATCH', '/x', {});
-    await until(() => store.answer !== null);
-    expect(store.title).toBe('“X”');
-    store.close(isApplied);
-    expect(await asked).toBe(isApplied);
-    expect(store.answer).toBeNull();
+    server.on(path, ({ headers }) => (headers['x-ripple'] === 'mind' ? new Held(ripple('rises')) : { units: [] }));
+    const asked = call(api.changeUnit, at, change, '“Later”');
+    await until(() => useRipple().answer !== null);
+    expect(useRipple().title).toBe('“Later”');
+    useRipple().close(isApplied);
+    expect(await asked).toEqual(isApplied ? { units: [] } : null);
+    expect(server.sent.map((s) => s.headers['x-ripple'])).toEqual(isApplied ? ['mind', undefined] : ['mind']);
+    expect(useRipple().answer).toBeNull();
   });
 
-  it('is not asked where the rehearsal itself is refused', async () => {
-    server.on('PATCH /x', () => new Refusal(422, 'invalid', { pointers: [{ field: 'possible', text: 'too many' }] }));
-    await expect(useRipple().confirm('“X”', 'PATCH', '/x', {})).rejects.toThrow('refused: invalid');
+  it('shows no ripple where the change itself is refused', async () => {
+    server.on(path, () => new Refusal(422, 'invalid', { pointers: [{ field: 'title', text: 'too long' }] }));
+    await expect(call(api.changeUnit, at, change, '“Later”')).rejects.toThrow('refused: invalid');
+  });
+
+  it('is taken back by the endpoint that its own names, and nobody is asked again', async () => {
+    server.on('POST /courses/c/units/u/restore', () => ({ units: ['back'] }));
+    expect(await takeBack(api.removeUnit, at)).toEqual({ units: ['back'] });
+    server.on(path, () => ({ units: ['before'] }));
+    expect(await takeBack(api.changeUnit, at, { title: 'Earlier', version: 2 })).toEqual({ units: ['before'] });
+    expect(server.sent.map((s) => [s.method, s.headers['x-ripple']])).toEqual([
+      ['POST', undefined],
+      ['PATCH', undefined],
+    ]);
+  });
+
+  it('can be looked at without being made', async () => {
+    server.on('PUT /courses/c/policy', () => ripple('falls'));
+    await rippleOf(api.changePolicy, { courseId: 'c' }, {} as never);
+    expect(server.sent[0]?.headers['x-ripple']).toBe('show');
   });
 });
 
@@ -81,17 +103,12 @@ describe('the Plan in the page', () => {
     await p.load();
     return p;
   }
-  /** Answers a rehearsal of the order with who moves; null says that the order is really to be written. */
-  const rehearsed = (headers: Record<string, string>, move: 'stays' | 'falls'): object | null =>
-    headers['x-rehearse'] === undefined ? null : ripple(move);
   const order = (p: ReturnType<typeof usePlan>): string => p.units.value.map((u) => u.items.map((i) => i.id).join('')).join('|');
 
   it('moves an item within its unit and over its edges, and writes the whole order', async () => {
     const p = await open();
     const written: string[] = [];
-    server.on('PUT /courses/c/order', ({ body, headers }) => {
-      const rehearsal = rehearsed(headers, 'stays');
-      if (rehearsal !== null) return rehearsal;
+    server.on('PUT /courses/c/order', ({ body }) => {
       const { units } = body as { units: { id: string; itemIds: string[] }[] };
       written.push(units.map((u) => u.itemIds.join('')).join('|'));
       return plan(...units.map((u) => ({ id: u.id, items: u.itemIds.map((id) => item(id)) })));
@@ -110,9 +127,7 @@ describe('the Plan in the page', () => {
   it('takes a move back by writing the order before it', async () => {
     const p = await open();
     const written: unknown[] = [];
-    server.on('PUT /courses/c/order', ({ body, headers }) => {
-      const rehearsal = rehearsed(headers, 'stays');
-      if (rehearsal !== null) return rehearsal;
+    server.on('PUT /courses/c/order', ({ body }) => {
       written.push(body);
       const { units } = body as { units: { id: string; itemIds: string[] }[] };
       return plan(...units.map((u) => ({ id: u.id, items: u.itemIds.map((id) => item(id)) })));
@@ -130,9 +145,9 @@ describe('the Plan in the page', () => {
     const p = await open();
     const written: unknown[] = [];
     server.on('PUT /courses/c/order', ({ body, headers }) => {
-      const rehearsal = rehearsed(headers, 'falls');
-      if (rehearsal === null) written.push(body);
-      return rehearsal ?? {};
+      if (headers['x-ripple'] === 'mind') return new Held(ripple('falls'));
+      written.push(body);
+      return {};
     });
     p.moveItem('a', 1);
     await until(() => useRipple().answer !== null);
@@ -146,8 +161,7 @@ describe('the Plan in the page', () => {
   it('sends one’s own quick changes one after another, each with the version the last one made', async () => {
     const p = await open();
     let version = 1;
-    server.on('PATCH /courses/c/items/a', ({ body, headers }) => {
-      if (headers['x-rehearse'] === '1') return ripple('stays');
+    server.on('PATCH /courses/c/items/a', ({ body }) => {
       const change = body as { version: number };
       if (change.version !== version) return new Refusal(409, 'conflict');
       version += 1;
@@ -161,17 +175,17 @@ describe('the Plan in the page', () => {
     ]);
     expect(all).toEqual([true, true, true]);
     expect(version).toBe(4);
-    expect(server.bodies('PATCH /courses/c/items/a').map((b) => (b as { version: number }).version)).toEqual([1, 2, 2, 3, 3]);
+    expect(server.bodies('PATCH /courses/c/items/a').map((b) => (b as { version: number }).version)).toEqual([1, 2, 3]);
   });
 
   it('changes nothing when the ripple was left', async () => {
     const p = await open();
-    server.on('PATCH /courses/c/items/a', () => ripple('rises'));
+    server.on('PATCH /courses/c/items/a', () => new Held(ripple('rises')));
     const asked = p.changeItem(p.units.value[0]!.items[0]!, { possible: 5000 });
     await until(() => useRipple().answer !== null);
     useRipple().close(false);
     expect(await asked).toBe(false);
-    expect(server.sent.filter((s) => s.method === 'PATCH' && s.headers['x-rehearse'] !== '1')).toEqual([]);
+    expect(server.sent.filter((s) => s.method === 'PATCH' && s.headers['x-ripple'] !== 'mind')).toEqual([]);
   });
 
   it('shows the Plan afresh when another changed it meanwhile', async () => {

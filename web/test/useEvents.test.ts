@@ -1,4 +1,5 @@
 import type { CourseEvent } from '@rosemary/api';
+import { quietHooks } from './server.ts';
 import { jest } from '@jest/globals';
 import { effectScope, nextTick, ref, type Ref } from 'vue';
 import { setHooks, TAB } from '../src/platform/http.ts';
@@ -42,7 +43,7 @@ beforeEach(() => {
   courseId = ref('c');
   scope = effectScope();
   jest.spyOn(console, 'warn').mockImplementation(() => undefined);
-  setHooks({ signInAgain: () => Promise.resolve(), seeAs: () => seenAs });
+  setHooks({ ...quietHooks, seeAs: () => seenAs });
   Object.assign(globalThis, {
     EventSource: FakeSource,
     document: {

@@ -44,6 +44,10 @@ export interface Ripple {
   readonly others: string;
 }
 
+/** Whether a change moves nobody: no total of any kind rises, falls, appears or vanishes, and no letter is crossed. */
+export const isStill = (rows: readonly RippleRow[]): boolean =>
+  rows.every((row) => row.move === 'stays' && !row.crosses && row.floor === null && row.reach === null);
+
 /** Before and after, each read by its own scheme. */
 export interface Readers {
   readonly decimals: number;

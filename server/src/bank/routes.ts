@@ -1,3 +1,4 @@
+import * as api from '@rosemary/api/endpoints';
 import {
   bankFolderChange,
   newBankFolder,
@@ -8,29 +9,20 @@ import {
   sharedQuizCopy,
   stimulusChange,
   tryWish,
-  type BankFolderChange,
   type BankView,
-  type NewBankFolder,
-  type NewQuestion,
-  type QuestionChange,
-  type QuestionsMove,
-  type QuestionTable,
-  type SharedQuizCopy,
-  type StimulusChange,
-  type TryWish,
 } from '@rosemary/api';
 import type { QuestionKey } from '@rosemary/core';
 import { sendFile } from '../files/send.ts';
 import { findFile } from '../files/store.ts';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { folderOf } from '../quiz/quizzes.ts';
 import { copySharedQuiz, listSharedQuizzes } from '../quiz/sharedQuizzes.ts';
 import { rehearseKey, tryAnswer } from '../quiz/rehearsal.ts';
 import { addFolder, changeFolder, listFolders, setFolderRemoved } from './folders.ts';
 import { addQuestion, changeQuestion, copyQuestion, getQuestion, listTags, listUses, moveQuestions } from './questions.ts';
-import { BANK, searchBank } from './search.ts';
+import { searchBank } from './search.ts';
 import { listStimuli, saveStimulus } from './stimuli.ts';
 import { readQuestionTable, writeQuestionTable } from './table.ts';
 
@@ -55,150 +47,61 @@ async function viewBank(c: MemberContext<undefined>): Promise<BankView & { home:
 const id = (c: MemberContext<unknown>): string => c.params.questionId ?? '';
 
 export const bankRoutes: readonly Route[] = [
-  courseRoute<undefined>('course.teach', { method: 'get', path: BANK, handle: viewBank }),
-  courseRoute<NewBankFolder>('plan.edit', {
-    method: 'post',
-    path: `${BANK}/folders`,
-    isSilent: true,
-    body: newBankFolder,
-    handle: async ({ db, person, body }) => ({ id: await addFolder(db, person, body) }),
+  implement(api.getBank, viewBank),
+  implement(api.addBankFolder, newBankFolder, async ({ db, person, body }) => ({ id: await addFolder(db, person, body) })),
+  implement(api.changeBankFolder, bankFolderChange, ({ db, person, params, body }) => changeFolder(db, person, params.folderId, body)),
+  implement(api.removeBankFolder, ({ db, person, params, now }) => setFolderRemoved(db, person, params.folderId, now)),
+  implement(api.restoreBankFolder, ({ db, person, params }) => setFolderRemoved(db, person, params.folderId, null)),
+  implement(api.getQuestionTable, async (c) => {
+    const { questions } = await searchBank(c, await listFolders(c.db, c.person, false), MOST_IN_TABLE);
+    c.response.set('content-disposition', 'attachment; filename="questions.csv"').type('text/csv').send(writeQuestionTable(questions));
   }),
-  courseRoute<BankFolderChange>('plan.edit', {
-    method: 'patch',
-    path: `${BANK}/folders/:folderId`,
-    isSilent: true,
-    body: bankFolderChange,
-    handle: ({ db, person, params, body }) => changeFolder(db, person, params.folderId ?? '', body),
+  implement(api.importQuestionTable, questionTable, async (c) =>
+    readQuestionTable(
+      c.db,
+      c.person,
+      c.courseId,
+      c.body.folderId ?? (await folderOf(c.db, c.courseId)),
+      c.body.csv,
+      c.body.isPreview,
+      c.now,
+    ),
+  ),
+  implement(api.addQuestion, newQuestion, async ({ db, person, courseId, body, now }) => {
+    const made = await addQuestion(db, person, body.folderId ?? (await folderOf(db, courseId)), body, now);
+    return getQuestion(db, person, made);
   }),
-  courseRoute('plan.edit', {
-    method: 'delete',
-    path: `${BANK}/folders/:folderId`,
-    isSilent: true,
-    handle: ({ db, person, params, now }) => setFolderRemoved(db, person, params.folderId ?? '', now),
+  implement(api.getQuestion, async (c) => ({ question: await getQuestion(c.db, c.person, id(c)), uses: await listUses(c.db, id(c)) })),
+  implement(api.changeQuestion, questionChange, async (c) => {
+    const done = await changeQuestion(c.db, c.person, id(c), c.body, c.now);
+    return { ...done, question: await getQuestion(c.db, c.person, id(c)) };
   }),
-  courseRoute('plan.edit', {
-    method: 'post',
-    path: `${BANK}/folders/:folderId/restore`,
-    isSilent: true,
-    handle: ({ db, person, params }) => setFolderRemoved(db, person, params.folderId ?? '', null),
+  implement(api.copyQuestion, async (c) => {
+    const made = await copyQuestion(c.db, c.person, id(c), await folderOf(c.db, c.courseId), c.now);
+    return getQuestion(c.db, c.person, made);
   }),
-  courseRoute<undefined>('course.teach', {
-    method: 'get',
-    path: `${BANK}/questions.csv`,
-    answers: 'stream',
-    handle: async (c) => {
-      const { questions } = await searchBank(c, await listFolders(c.db, c.person, false), MOST_IN_TABLE);
-      c.response.set('content-disposition', 'attachment; filename="questions.csv"').type('text/csv').send(writeQuestionTable(questions));
-    },
+  implement(api.changeQuestions, questionsMove, (c) => moveQuestions(c.db, c.person, c.body.questionIds, c.body, c.now)),
+  implement(api.tryQuestion, tryWish, async (c) => tryAnswer(await getQuestion(c.db, c.person, id(c)), id(c), c.body)),
+  implement(api.rehearseQuestion, tryWish, async (c) => {
+    const question = await getQuestion(c.db, c.person, id(c));
+    const key: QuestionKey = c.body.key ?? question.key;
+    return rehearseKey(c.db, question, id(c), key);
   }),
-  courseRoute<QuestionTable>('plan.edit', {
-    method: 'post',
-    path: `${BANK}/table`,
-    isSilent: true,
-    body: questionTable,
-    handle: async (c) =>
-      readQuestionTable(
-        c.db,
-        c.person,
-        c.courseId,
-        c.body.folderId ?? (await folderOf(c.db, c.courseId)),
-        c.body.csv,
-        c.body.isPreview,
-        c.now,
-      ),
-  }),
-  courseRoute<NewQuestion>('plan.edit', {
-    method: 'post',
-    path: `${BANK}/questions`,
-    isSilent: true,
-    body: newQuestion,
-    handle: async ({ db, person, courseId, body, now }) => {
-      const made = await addQuestion(db, person, body.folderId ?? (await folderOf(db, courseId)), body, now);
-      return getQuestion(db, person, made);
-    },
-  }),
-  courseRoute('course.teach', {
-    method: 'get',
-    path: `${BANK}/questions/:questionId`,
-    handle: async (c) => ({ question: await getQuestion(c.db, c.person, id(c)), uses: await listUses(c.db, id(c)) }),
-  }),
-  courseRoute<QuestionChange>('plan.edit', {
-    method: 'put',
-    path: `${BANK}/questions/:questionId`,
-    isSilent: true,
-    body: questionChange,
-    handle: async (c) => {
-      const done = await changeQuestion(c.db, c.person, id(c), c.body, c.now);
-      return { ...done, question: await getQuestion(c.db, c.person, id(c)) };
-    },
-  }),
-  courseRoute('plan.edit', {
-    method: 'post',
-    path: `${BANK}/questions/:questionId/copies`,
-    isSilent: true,
-    handle: async (c) => {
-      const made = await copyQuestion(c.db, c.person, id(c), await folderOf(c.db, c.courseId), c.now);
-      return getQuestion(c.db, c.person, made);
-    },
-  }),
-  courseRoute<QuestionsMove>('plan.edit', {
-    method: 'put',
-    path: `${BANK}/questions`,
-    isSilent: true,
-    body: questionsMove,
-    handle: (c) => moveQuestions(c.db, c.person, c.body.questionIds, c.body, c.now),
-  }),
-  courseRoute<TryWish>('course.teach', {
-    method: 'post',
-    path: `${BANK}/questions/:questionId/try`,
-    isSilent: true,
-    body: tryWish,
-    handle: async (c) => tryAnswer(await getQuestion(c.db, c.person, id(c)), id(c), c.body),
-  }),
-  courseRoute<TryWish>('course.teach', {
-    method: 'post',
-    path: `${BANK}/questions/:questionId/rehearsal`,
-    isSilent: true,
-    body: tryWish,
-    handle: async (c) => {
-      const question = await getQuestion(c.db, c.person, id(c));
-      const key: QuestionKey = c.body.key ?? question.key;
-      return rehearseKey(c.db, question, id(c), key);
-    },
-  }),
-  courseRoute('course.teach', {
-    method: 'get',
-    path: `${BANK}/stimuli`,
-    handle: async (c) => ({ stimuli: await listStimuli(c.db, c.person) }),
-  }),
-  courseRoute<StimulusChange>('plan.edit', {
-    method: 'put',
-    path: `${BANK}/stimuli`,
-    isSilent: true,
-    body: stimulusChange,
-    handle: async (c) => saveStimulus(c.db, c.person, await folderOf(c.db, c.courseId), c.body),
-  }),
-  courseRoute<SharedQuizCopy>('plan.edit', {
-    method: 'post',
-    path: `${BANK}/quizzes/:itemId/copies`,
-    body: sharedQuizCopy,
-    handle: async (c) => ({ itemId: await copySharedQuiz(c.db, c.person, c.courseId, c.params.itemId ?? '', c.body.unitId, c.now) }),
-  }),
+  implement(api.listStimuli, async (c) => ({ stimuli: await listStimuli(c.db, c.person) })),
+  implement(api.saveStimulus, stimulusChange, async (c) => saveStimulus(c.db, c.person, await folderOf(c.db, c.courseId), c.body)),
+  implement(api.copySharedQuiz, sharedQuizCopy, async (c) => ({
+    itemId: await copySharedQuiz(c.db, c.person, c.courseId, c.params.itemId, c.body.unitId, c.now),
+  })),
   // A picture of a question, which may be of another course than the one it is looked at from.
-  courseRoute('course.teach', {
-    method: 'get',
-    path: `${BANK}/questions/:questionId/files/:fileId`,
-    answers: 'stream',
-    handle: async (c) => {
-      await getQuestion(c.db, c.person, id(c));
-      const row = await maybe<{ course_id: string }>(
-        c.db,
-        'select f.course_id from question_file q join file f on f.id = q.file_id where q.question_id = $1 and q.file_id = $2',
-        [id(c), c.params.fileId],
-      );
-      const file = row === null ? null : await findFile(c.db, row.course_id, c.params.fileId ?? '');
-      if (file === null) throw notFound();
-      return sendFile(file, c.request, c.response);
-    },
+  implement(api.getQuestionFile, async (c) => {
+    await getQuestion(c.db, c.person, id(c));
+    const row = await maybe<{ course_id: string }>(
+      c.db,
+      'select f.course_id from question_file q join file f on f.id = q.file_id where q.question_id = $1 and q.file_id = $2',
+      [id(c), c.params.fileId],
+    );
+    const file = row === null ? null : await findFile(c.db, row.course_id, c.params.fileId);
+    if (file === null) throw notFound();
+    return sendFile(file, c.request, c.response);
   }),
 ];

@@ -3,7 +3,6 @@ import type { MemberContext } from '../platform/route.ts';
 import { sharedQuestions } from '../quiz/sharedQuizzes.ts';
 import { listBelow, listQuestions } from './questions.ts';
 
-export const BANK = '/courses/:courseId/bank';
 const words = (text: string | undefined): string[] => (text ?? '').split(',').filter((w) => w !== '');
 
 /** What a search finds in the folders somebody reaches. */

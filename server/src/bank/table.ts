@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import { newQuestion, validationOptions, type NewQuestion, type QuestionTableDone, type QuestionView } from '@rosemary/api';
 import { keyFaults, plainText, QUESTION_COLUMNS, questionRow, readQuestionRow, type Actor, type FileAt } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
@@ -33,7 +35,9 @@ async function filesNamed(db: Db, actor: Actor, courseId: string, csv: string): 
        or exists (select 1 from question_file qf join question q on q.id = qf.question_id where qf.file_id = f.id and q.folder_id = any($3)))`,
     [ids, courseId, folders.map((f) => f.id)],
   );
-  const byId = new Map(found.map((f) => [f.id, { src: `/api/courses/${courseId}/files/${f.id}`, name: f.name, mediaType: f.media_type }]));
+  const byId = new Map(
+    found.map((f) => [f.id, { src: urlOf(api.getFile, { courseId, fileId: f.id }), name: f.name, mediaType: f.media_type }]),
+  );
   return (fileId) => byId.get(fileId) ?? null;
 }
 

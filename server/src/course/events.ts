@@ -1,7 +1,8 @@
+import * as api from '@rosemary/api/endpoints';
 import type { CourseEvent } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { AppError } from '../platform/errors.ts';
-import { courseRoute, type Route } from '../platform/route.ts';
+import { implement, type Route } from '../platform/route.ts';
 import type { Announced } from '../platform/events.ts';
 
 const HEARTBEAT_MS = 25_000;
@@ -21,28 +22,23 @@ export function heardBy(member: Membership, event: Announced): CourseEvent | nul
 }
 
 export const courseEventRoutes: readonly Route[] = [
-  courseRoute('course.see', {
-    method: 'get',
-    path: '/courses/:courseId/events',
-    answers: 'stream',
-    handle: ({ courseId, member, request, response, events }) => {
-      if (request.get('accept')?.includes('text/event-stream') !== true)
-        throw new AppError('invalid', 'This address tells of changes as they happen: ask for text/event-stream.');
-      response.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform', 'x-accel-buffering': 'no' });
-      response.flushHeaders();
-      response.write('retry: 2000\n\n');
-      const leave = events.subscribe(courseId, (event) => {
-        const heard = heardBy(member, event);
-        if (heard !== null) response.write(`data: ${JSON.stringify(heard)}\n\n`);
-      });
-      const beat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
-      const end = setTimeout(() => response.end(), STREAM_MS);
-      request.on('close', () => {
-        leave();
-        clearInterval(beat);
-        clearTimeout(end);
-      });
-      return Promise.resolve();
-    },
+  implement(api.listenToCourse, ({ courseId, member, request, response, events }) => {
+    if (request.get('accept')?.includes('text/event-stream') !== true)
+      throw new AppError('invalid', 'This address tells of changes as they happen: ask for text/event-stream.');
+    response.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform', 'x-accel-buffering': 'no' });
+    response.flushHeaders();
+    response.write('retry: 2000\n\n');
+    const leave = events.subscribe(courseId, (event) => {
+      const heard = heardBy(member, event);
+      if (heard !== null) response.write(`data: ${JSON.stringify(heard)}\n\n`);
+    });
+    const beat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
+    const end = setTimeout(() => response.end(), STREAM_MS);
+    request.on('close', () => {
+      leave();
+      clearInterval(beat);
+      clearTimeout(end);
+    });
+    return Promise.resolve();
   }),
 ];

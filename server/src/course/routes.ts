@@ -1,4 +1,5 @@
-import { documentChange, ownCourseStart, type DocumentChange, type CourseHead, type CourseStart, type OwnCourseStart } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { documentChange, ownCourseStart, type CourseHead, type CourseStart } from '@rosemary/api';
 import { starterOutline } from '@rosemary/core';
 import { getTerm } from '../gradebook/facts.ts';
 import { countToMark } from '../marking/waiting.ts';
@@ -8,8 +9,7 @@ import type { SignedIn } from '../people/actor.ts';
 import { maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { listGroupNames } from '../groups/queries.ts';
-import { writeAudit } from '../platform/audit.ts';
-import { courseRoute, personRoute, type Route } from '../platform/route.ts';
+import { implement, type Route } from '../platform/route.ts';
 import { listVisible } from '../student/visible.ts';
 import { makeProgramme, saveProgramme } from './programme.ts';
 import { aboutCourse, getCourse, listSections, listTerms, makeTermLine } from './queries.ts';
@@ -21,91 +21,63 @@ function requireTeacher(person: SignedIn): void {
 }
 
 export const courseRoutes: readonly Route[] = [
-  personRoute({
-    method: 'get',
-    path: '/course-start',
-    handle: async ({ db, person }): Promise<CourseStart> => {
-      requireTeacher(person);
-      return { terms: await listTerms(db), taken: await rows(db, 'select code, run from course order by code, run') };
-    },
+  implement(api.getCourseStart, async ({ db, person }): Promise<CourseStart> => {
+    requireTeacher(person);
+    return { terms: await listTerms(db), taken: await rows(db, 'select code, run from course order by code, run') };
   }),
-  personRoute<OwnCourseStart>({
-    method: 'post',
-    path: '/courses',
-    body: ownCourseStart,
-    handle: async ({ db, person, body, now }) => {
-      requireTeacher(person);
-      const { outline, ...course } = body;
-      const courseId = await addCourse(db, { ...course, instructorId: person.personId });
-      const { term, zone } = await getTerm(db, courseId);
-      if (outline !== 'empty') await layOutline(db, courseId, starterOutline(outline, term, zone));
-      await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'course made', after: body });
-      return { id: courseId };
-    },
+  implement(api.startCourse, ownCourseStart, async ({ db, person, body, account }) => {
+    requireTeacher(person);
+    const { outline, ...course } = body;
+    const courseId = await addCourse(db, { ...course, instructorId: person.personId });
+    const { term, zone } = await getTerm(db, courseId);
+    if (outline !== 'empty') await layOutline(db, courseId, starterOutline(outline, term, zone));
+    account({ courseId });
+    return { id: courseId };
   }),
-  courseRoute('course.see', {
-    method: 'get',
-    path: '/courses/:courseId',
-    handle: async ({ db, courseId, member, person, isSeenAs, now }): Promise<CourseHead> => {
-      const course = await getCourse(db, courseId);
-      const isStaff = member.role !== 'student';
-      const { term, zone } = await getTerm(db, courseId);
-      const sections = (await listSections(db, courseId)).filter((s) => member.sectionIds === null || member.sectionIds.includes(s.id));
-      const students = sections.reduce((sum, s) => sum + s.students, 0);
-      const own = isStaff ? null : new Map((await listVisible(db, courseId, member, now)).map((v) => [v.item.id, v.dates.due.at]));
-      const line = await makeTermLine(db, [{ id: courseId, students }], term, zone, now, own);
-      const seen = isSeenAs
-        ? await maybe<{ name: string }>(
-            db,
-            "select p.given_name || ' ' || p.family_name as name from enrolment e join person p on p.id = e.person_id where e.id = $1",
-            [member.enrolmentId],
-          )
-        : null;
-      return {
-        id: courseId,
-        code: course.code,
-        run: course.run,
-        title: course.title,
-        shortTitle: course.short_title === '' ? course.title : course.short_title,
-        term: course.term_title,
-        timeZone: zone,
-        language: course.language,
-        isSelfPaced: course.pacing === 'self',
-        role: member.role,
-        isOpen: course.is_open,
-        ...aboutCourse(course, line),
-        sections: isStaff ? sections : [],
-        groups: isStaff ? await listGroupNames(db, courseId) : [],
-        line,
-        toMark: isStaff ? await countToMark(db, courseId, member, person.personId, now) : 0,
-        now: new Date(now).toISOString(),
-        version: course.version,
-        seenAs: seen?.name ?? null,
-      };
-    },
+  implement(api.getCourseHead, async ({ db, courseId, member, person, isSeenAs, now }): Promise<CourseHead> => {
+    const course = await getCourse(db, courseId);
+    const isStaff = member.role !== 'student';
+    const { term, zone } = await getTerm(db, courseId);
+    const sections = (await listSections(db, courseId)).filter((s) => member.sectionIds === null || member.sectionIds.includes(s.id));
+    const students = sections.reduce((sum, s) => sum + s.students, 0);
+    const own = isStaff ? null : new Map((await listVisible(db, courseId, member, now)).map((v) => [v.item.id, v.dates.due.at]));
+    const line = await makeTermLine(db, [{ id: courseId, students }], term, zone, now, own);
+    const seen = isSeenAs
+      ? await maybe<{ name: string }>(
+          db,
+          "select p.given_name || ' ' || p.family_name as name from enrolment e join person p on p.id = e.person_id where e.id = $1",
+          [member.enrolmentId],
+        )
+      : null;
+    return {
+      id: courseId,
+      code: course.code,
+      run: course.run,
+      title: course.title,
+      shortTitle: course.short_title === '' ? course.title : course.short_title,
+      term: course.term_title,
+      timeZone: zone,
+      language: course.language,
+      isSelfPaced: course.pacing === 'self',
+      role: member.role,
+      isOpen: course.is_open,
+      ...aboutCourse(course, line),
+      sections: isStaff ? sections : [],
+      groups: isStaff ? await listGroupNames(db, courseId) : [],
+      line,
+      toMark: isStaff ? await countToMark(db, courseId, member, person.personId, now) : 0,
+      now: new Date(now).toISOString(),
+      version: course.version,
+      seenAs: seen?.name ?? null,
+    };
   }),
-  courseRoute('course.see', {
-    method: 'get',
-    path: '/courses/:courseId/programme',
-    handle: ({ db, courseId, member, now }) => makeProgramme(db, courseId, member, now),
+  implement(api.getProgramme, ({ db, courseId, member, now }) => makeProgramme(db, courseId, member, now)),
+  implement(api.saveProgramme, documentChange, async ({ db, courseId, body }) => {
+    const version = await saveProgramme(db, courseId, body);
+    return { version };
   }),
-  courseRoute<DocumentChange>('plan.edit', {
-    method: 'put',
-    path: '/courses/:courseId/programme',
-    body: documentChange,
-    handle: async ({ db, courseId, body, person, now }) => {
-      const version = await saveProgramme(db, courseId, body);
-      await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'programme written' });
-      return { version };
-    },
-  }),
-  courseRoute('plan.edit', {
-    method: 'post',
-    path: '/courses/:courseId/open',
-    handle: async ({ db, courseId, person, now }) => {
-      const changed = await run(db, 'update course set is_open = true, version = version + 1 where id = $1 and not is_open', [courseId]);
-      if (changed === 0) throw new AppError('not-now', 'The course is open already.');
-      await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'course opened' });
-    },
+  implement(api.openCourse, async ({ db, courseId }) => {
+    const changed = await run(db, 'update course set is_open = true, version = version + 1 where id = $1 and not is_open', [courseId]);
+    if (changed === 0) throw new AppError('not-now', 'The course is open already.');
   }),
 ];

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { CourseSettings, NewSection, PublicCourse, SectionChange, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
 import { IANAZone } from 'luxon';
 import { getTerm } from '../gradebook/facts.ts';
@@ -62,7 +64,7 @@ export async function getSettings(db: Db, courseId: string): Promise<CourseSetti
     picture:
       row.picture_file_id === null
         ? null
-        : { fileId: row.picture_file_id, src: `/api/courses/${courseId}/files/${row.picture_file_id}`, alt: row.picture_alt },
+        : { fileId: row.picture_file_id, src: urlOf(api.getFile, { courseId, fileId: row.picture_file_id }), alt: row.picture_alt },
     progressBy: row.progress_by,
     isPublic: row.is_public,
     enrolsFrom: iso(row.enrols_from),
@@ -268,7 +270,7 @@ export async function getPublicCourse(db: Db, courseId: string, now: number): Pr
   return {
     language: row.language,
     isSelfPaced: row.pacing === 'self',
-    picture: row.picture_file_id === null ? null : { src: `/api/public-courses/${courseId}/picture`, alt: row.picture_alt },
+    picture: row.picture_file_id === null ? null : { src: urlOf(api.getPublicCoursePicture, { publicId: courseId }), alt: row.picture_alt },
     title: row.title,
     code: row.code,
     school: school?.title ?? '',

@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import type { Desk, DeskCourse, Slip, TermLineData } from '@rosemary/api';
 import { classShare, dayAndTime, minutesInWords, roundHalfUp, spanInWords, type Membership } from '@rosemary/core';
 import { DateTime } from 'luxon';
@@ -21,7 +22,7 @@ interface CourseDesk {
 
 /** Where what waits is marked: works in their stack, a quiz under its results. */
 const placeOf = (courseId: string, w: Waiting): string =>
-  w.item.kind === 'quiz' ? `/courses/${courseId}/quizzes/${w.item.id}/results` : `/courses/${courseId}/marking/${w.item.id}`;
+  pageOf(w.item.kind === 'quiz' ? 'quizResults' : 'work', { courseId, itemId: w.item.id });
 
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;
@@ -72,7 +73,7 @@ async function readSlips(db: Db, courseId: string, short: string, personId: stri
         detail: `${short} · discussion`,
         strong: '',
         action: 'Read',
-        to: `/courses/${courseId}/items/${id}`,
+        to: pageOf('item', { courseId, itemId: id }),
       },
     };
   });
@@ -97,7 +98,7 @@ async function draftSlips(db: Db, courseId: string, short: string, zone: string,
       detail: `${short} · still a draft, due`,
       strong: dayAndTime(d.due_at.getTime(), zone, now),
       action: 'Open in the Plan',
-      to: `/courses/${courseId}/plan?item=${d.id}`,
+      to: pageOf('plan', { courseId }, { item: d.id }),
     },
   }));
 }

@@ -1,3 +1,6 @@
+import { pageOf } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import { FILE_TYPES, isEmbeddable, LIMITS, STORE_TYPES, type ArchiveFile, type ArchiveItem, type ArchiveUnit } from '@rosemary/api';
 import {
   defaultDoneRule,
@@ -299,7 +302,7 @@ class CartridgeReader {
     const mediaType = path === null ? null : mediaTypeOf(path);
     if (path === null || mediaType === null || isHtml(path)) return null;
     const file = this.#files.get(path) ?? this.#addFile(path);
-    return { fileId: file.id, src: `/api/courses/${this.#courseId}/files/${file.id}`, name: file.name, mediaType };
+    return { fileId: file.id, src: urlOf(api.getFile, { courseId: this.#courseId, fileId: file.id }), name: file.name, mediaType };
   }
 
   #linkAt(base: string, href: string): string | null {
@@ -308,7 +311,7 @@ class CartridgeReader {
     if (path === null) return null;
     const resource = this.#byPath.get(path);
     if (resource !== undefined && (isHtml(path) || !['content', 'set'].includes(resource.kind ?? '')))
-      return `/courses/${this.#courseId}/items/${this.#idOf(resource)}`;
+      return pageOf('item', { courseId: this.#courseId, itemId: this.#idOf(resource) });
     return this.#fileAt(base, href)?.src ?? null;
   }
 

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import {
   newQuestion,
   quizChange,
@@ -110,7 +112,7 @@ async function storeShown(b: Bringing, path: string, root: QtiNode, fresh: strin
       ...{ courseId: b.courseId, ownerId: b.actor.personId, now: b.now },
       ...{ types: Object.keys(STORE_TYPES), mostBytes: MOST_UPLOAD_BYTES },
     });
-    const src = `/api/courses/${b.courseId}/files/${stored.id}`;
+    const src = urlOf(api.getFile, { courseId: b.courseId, fileId: stored.id });
     b.files.set(entry, { fileId: stored.id, src, name, mediaType: stored.mediaType });
     fresh.push(entry);
   }

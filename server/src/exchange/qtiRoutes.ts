@@ -1,12 +1,12 @@
+import * as api from '@rosemary/api/endpoints';
 import type { QtiDone } from '@rosemary/api';
 import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
 import { ZipFile } from 'yazl';
 import { listFolders } from '../bank/folders.ts';
-import { BANK, searchBank } from '../bank/search.ts';
-import { writeAudit } from '../platform/audit.ts';
+import { searchBank } from '../bank/search.ts';
 import { invalid } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
-import { itemOf, QUIZ } from '../quiz/quizRoute.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
+import { itemOf } from '../quiz/quizRoute.ts';
 import { folderOf } from '../quiz/quizzes.ts';
 import { bringQti } from './qtiIn.ts';
 import { makeQtiPackage, readQuizOut, type QtiPackage } from './qtiOut.ts';
@@ -49,46 +49,20 @@ async function bringPackage(c: MemberContext<undefined>, zip: Zip, isPreview: bo
   const folderId = folder === '' ? await folderOf(c.db, c.courseId) : folder;
   const done = await bringQti(c.db, c.person, c.courseId, zip, { folderId, unitId: unit === '' ? null : unit, isPreview }, c.now);
   const after = { questions: done.questions.length, quizzes: done.quizzes.length };
-  if (!isPreview)
-    await writeAudit(c.db, { at: c.now, actorId: c.person.personId, courseId: c.courseId, action: 'questions brought in', after });
+  c.account({ after });
   return done;
 }
 
 /** Questions and quizzes out as packages of QTI, and in. */
 export const qtiRoutes: readonly Route[] = [
-  courseRoute<undefined>('course.teach', {
-    method: 'get',
-    path: `${BANK}/qti`,
-    answers: 'stream',
-    handle: async (c) => sendPackage(c, await bankPackage(c), `questions QTI ${versionOf(c)}.zip`),
+  implement(api.getBankPackage, async (c) => sendPackage(c, await bankPackage(c), `questions QTI ${versionOf(c)}.zip`)),
+  implement(api.getBankPackageLosses, async (c) => lookedAt(await bankPackage(c))),
+  implement(api.getQuizPackage, async (c) => {
+    const made = await quizPackage(c);
+    await sendPackage(c, made, `${made.title} QTI ${versionOf(c)}.zip`);
   }),
-  courseRoute<undefined>('course.teach', {
-    method: 'get',
-    path: `${BANK}/qti/losses`,
-    handle: async (c) => lookedAt(await bankPackage(c)),
-  }),
-  courseRoute<undefined>('course.teach', {
-    method: 'get',
-    path: `${QUIZ}/qti`,
-    answers: 'stream',
-    handle: async (c) => {
-      const made = await quizPackage(c);
-      await sendPackage(c, made, `${made.title} QTI ${versionOf(c)}.zip`);
-    },
-  }),
-  courseRoute<undefined>('course.teach', {
-    method: 'get',
-    path: `${QUIZ}/qti/losses`,
-    handle: async (c) => lookedAt(await quizPackage(c)),
-  }),
+  implement(api.getQuizPackageLosses, async (c) => lookedAt(await quizPackage(c))),
   // Looking does everything and takes it back; nobody else has to know.
-  ...[true, false].map((isPreview) =>
-    courseRoute<undefined>('plan.edit', {
-      method: 'post',
-      path: `${BANK}/qti${isPreview ? '/preview' : ''}`,
-      takesFile: true,
-      isSilent: isPreview,
-      handle: (c) => withPackage(c.request, c.response, (zip) => bringPackage(c, zip, isPreview)),
-    }),
-  ),
+  implement(api.previewQuestionPackage, (c) => withPackage(c.request, c.response, (zip) => bringPackage(c, zip, true))),
+  implement(api.importQuestionPackage, (c) => withPackage(c.request, c.response, (zip) => bringPackage(c, zip, false))),
 ];

@@ -1,24 +1,12 @@
-import {
-  fileChange,
-  fileChoice,
-  folderChange,
-  newFolder,
-  pastChoice,
-  STORE_TYPES,
-  type FileChange,
-  type FileChoice,
-  type FolderChange,
-  type NewFolder,
-  type PastChoice,
-} from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { fileChange, fileChoice, folderChange, newFolder, pastChoice, STORE_TYPES, type FileChoice } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { workId } from '../marking/anonymity.ts';
 import { listShares, reachesWork } from '../marking/shares.ts';
 import { listVisible } from '../student/visible.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
-import { writeAudit } from '../platform/audit.ts';
 import { invalid, notFound } from '../platform/errors.ts';
-import { courseRoute, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addFolder, changeFile, changeFolder, getFileStore, putContent, setFilesRemoved, setFolderRemoved, takePast } from './folders.ts';
 import { sendFile } from './send.ts';
 import { findFile, storeBytes, storeFile, type StoredFile } from './store.ts';
@@ -117,109 +105,55 @@ async function canReach(db: Db, courseId: string, file: StoredFile, member: Memb
 
 const STORE = { types: Object.keys(STORE_TYPES), mostBytes: MOST_UPLOAD_BYTES };
 
-function removal(removes: boolean): Route {
-  return courseRoute<FileChoice>('plan.edit', {
-    method: 'post',
-    path: `/courses/:courseId/files/${removes ? 'removals' : 'restorals'}`,
-    body: fileChoice,
-    handle: async ({ db, courseId, person, body, now }) => {
-      await setFilesRemoved(db, courseId, body.fileIds, removes ? now : null);
-      const action = removes ? 'files deleted' : 'files brought back';
-      await writeAudit(db, { at: now, actorId: person.personId, courseId, action, after: body.fileIds });
-      return getFileStore(db, courseId);
-    },
-  });
+async function setFiles({ db, courseId, body }: MemberContext<FileChoice>, removedAt: number | null) {
+  await setFilesRemoved(db, courseId, body.fileIds, removedAt);
+  return getFileStore(db, courseId);
 }
-function folderRemoval(removes: boolean): Route {
-  return courseRoute('plan.edit', {
-    method: removes ? 'delete' : 'post',
-    path: `/courses/:courseId/folders/:folderId${removes ? '' : '/restore'}`,
-    handle: async ({ db, courseId, params, now }) => {
-      await setFolderRemoved(db, courseId, params.folderId ?? '', removes ? now : null);
-      return getFileStore(db, courseId);
-    },
-  });
+async function setFolder({ db, courseId, params }: MemberContext<unknown, { readonly folderId: string }>, removedAt: number | null) {
+  await setFolderRemoved(db, courseId, params.folderId, removedAt);
+  return getFileStore(db, courseId);
 }
 
 export const fileRoutes: readonly Route[] = [
-  courseRoute('plan.edit', {
-    method: 'post',
-    path: '/courses/:courseId/files',
-    takesFile: true,
-    handle: async ({ db, courseId, person, query, now, request, response }) => {
-      const folderId = query.folder ?? null;
-      const known = folderId === null || (await getFileStore(db, courseId)).folders.some((folder) => folder.id === folderId);
-      if (!known) throw invalid('folder', 'This folder is no longer here. Choose another.');
-      return withUpload(request, response, (file) =>
-        storeFile(db, { ...file, ...STORE, courseId, ownerId: person.personId, now, isKept: true, folderId }),
-      );
-    },
+  implement(api.addFile, async ({ db, courseId, person, query, now, request, response }) => {
+    const folderId = query.folder ?? null;
+    const known = folderId === null || (await getFileStore(db, courseId)).folders.some((folder) => folder.id === folderId);
+    if (!known) throw invalid('folder', 'This folder is no longer here. Choose another.');
+    return withUpload(request, response, (file) =>
+      storeFile(db, { ...file, ...STORE, courseId, ownerId: person.personId, now, isKept: true, folderId }),
+    );
   }),
-  courseRoute('course.teach', {
-    method: 'get',
-    path: '/courses/:courseId/file-store',
-    handle: ({ db, courseId }) => getFileStore(db, courseId),
+  implement(api.getFileStore, ({ db, courseId }) => getFileStore(db, courseId)),
+  implement(api.changeFile, fileChange, async ({ db, courseId, params, body }) => {
+    await changeFile(db, courseId, params.fileId, body);
+    return getFileStore(db, courseId);
   }),
-  courseRoute<FileChange>('plan.edit', {
-    method: 'patch',
-    path: '/courses/:courseId/files/:fileId',
-    body: fileChange,
-    handle: async ({ db, courseId, params, body }) => {
-      await changeFile(db, courseId, params.fileId ?? '', body);
+  implement(api.replaceFile, ({ db, courseId, params, person, now, request, response }) =>
+    withUpload(request, response, async (file) => {
+      const stored = await storeBytes(db, { ...file, ...STORE });
+      await putContent(db, courseId, params.fileId, stored, person.personId, now);
       return getFileStore(db, courseId);
-    },
+    }),
+  ),
+  implement(api.showPastFile, pastChoice, async ({ db, courseId, params, person, body, now }) => {
+    await takePast(db, courseId, params.fileId, body.pastId, person.personId, now);
+    return getFileStore(db, courseId);
   }),
-  courseRoute('plan.edit', {
-    method: 'post',
-    path: '/courses/:courseId/files/:fileId/content',
-    takesFile: true,
-    handle: ({ db, courseId, params, person, now, request, response }) =>
-      withUpload(request, response, async (file) => {
-        const stored = await storeBytes(db, { ...file, ...STORE });
-        await putContent(db, courseId, params.fileId ?? '', stored, person.personId, now);
-        await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'file replaced', subject: params.fileId ?? '' });
-        return getFileStore(db, courseId);
-      }),
+  implement(api.removeFiles, fileChoice, (c) => setFiles(c, c.now)),
+  implement(api.restoreFiles, fileChoice, (c) => setFiles(c, null)),
+  implement(api.addFolder, newFolder, async ({ db, courseId, body }) => {
+    const id = await addFolder(db, courseId, body);
+    return { id, store: await getFileStore(db, courseId) };
   }),
-  courseRoute<PastChoice>('plan.edit', {
-    method: 'post',
-    path: '/courses/:courseId/files/:fileId/past',
-    body: pastChoice,
-    handle: async ({ db, courseId, params, person, body, now }) => {
-      await takePast(db, courseId, params.fileId ?? '', body.pastId, person.personId, now);
-      return getFileStore(db, courseId);
-    },
+  implement(api.changeFolder, folderChange, async ({ db, courseId, params, body }) => {
+    await changeFolder(db, courseId, params.folderId, body);
+    return getFileStore(db, courseId);
   }),
-  removal(true),
-  removal(false),
-  courseRoute<NewFolder>('plan.edit', {
-    method: 'post',
-    path: '/courses/:courseId/folders',
-    body: newFolder,
-    handle: async ({ db, courseId, body }) => {
-      const id = await addFolder(db, courseId, body);
-      return { id, store: await getFileStore(db, courseId) };
-    },
-  }),
-  courseRoute<FolderChange>('plan.edit', {
-    method: 'patch',
-    path: '/courses/:courseId/folders/:folderId',
-    body: folderChange,
-    handle: async ({ db, courseId, params, body }) => {
-      await changeFolder(db, courseId, params.folderId ?? '', body);
-      return getFileStore(db, courseId);
-    },
-  }),
-  folderRemoval(true),
-  folderRemoval(false),
-  courseRoute('course.see', {
-    method: 'get',
-    path: '/courses/:courseId/files/:fileId',
-    answers: 'stream',
-    handle: async ({ db, courseId, params, person, member, now, request, response }) => {
-      const file = await findFile(db, courseId, params.fileId ?? '');
-      if (file === null || !(await canReach(db, courseId, file, member, person.personId, now))) throw notFound();
-      return sendFile(file, request, response);
-    },
+  implement(api.removeFolder, (c) => setFolder(c, c.now)),
+  implement(api.restoreFolder, (c) => setFolder(c, null)),
+  implement(api.getFile, async ({ db, courseId, params, person, member, now, request, response }) => {
+    const file = await findFile(db, courseId, params.fileId);
+    if (file === null || !(await canReach(db, courseId, file, member, person.personId, now))) throw notFound();
+    return sendFile(file, request, response);
   }),
 ];

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import { STORE_TYPES, type CourseFile } from '@rosemary/api';
 import { fileTypeFromFile } from 'file-type';
 import { createHash } from 'node:crypto';
@@ -159,7 +161,7 @@ export function fileView(row: FileRow): CourseFile {
     name: row.name,
     size: Number(row.size),
     mediaType: row.media_type,
-    url: `/api/courses/${row.course_id}/files/${row.id}`,
+    url: urlOf(api.getFile, { courseId: row.course_id, fileId: row.id }),
   };
 }
 

@@ -1,8 +1,10 @@
+import { pageOf } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
 import type { Found } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import type { SignedIn } from '../people/actor.ts';
 import { rows, type Db } from '../platform/database.ts';
-import { personRoute, type Route } from '../platform/route.ts';
+import { implement, type Route } from '../platform/route.ts';
 import { listVisible } from '../student/visible.ts';
 import { listTextHits, toQuery } from './texts.ts';
 
@@ -43,8 +45,8 @@ async function visibleItems(db: Db, memberships: readonly Membership[], now: num
 }
 
 function toFound(hit: TitleHit, isStaff: boolean, around = ''): Found {
-  const view = isStaff ? 'items' : 'study';
-  return { what: hit.kind, title: hit.title, where: hit.course, to: `/courses/${hit.course_id}/${view}/${hit.id}`, around };
+  const view = isStaff ? 'item' : 'study';
+  return { what: hit.kind, title: hit.title, where: hit.course, to: pageOf(view, { courseId: hit.course_id, itemId: hit.id }), around };
 }
 
 async function findItems(db: Db, person: SignedIn, letters: string, now: number): Promise<Found[]> {
@@ -82,20 +84,16 @@ async function findPeople(db: Db, person: SignedIn, letters: string): Promise<Fo
     what: 'student',
     title: p.name,
     where: p.course,
-    to: `/courses/${p.course_id}/progress?person=${p.id}`,
+    to: pageOf('progress', { courseId: p.course_id }, { person: p.id }),
     around: '',
   }));
 }
 
 /** Items by title and by what stands in them, and people, in all courses of one's own. */
 export const findRoutes: readonly Route[] = [
-  personRoute({
-    method: 'get',
-    path: '/find',
-    handle: async ({ db, person, query, now }): Promise<Found[]> => {
-      const letters = (query.q ?? '').trim().slice(0, 60);
-      if (letters.replace(/[%_\\]/g, '').length < 2) return [];
-      return [...(await findItems(db, person, letters, now)), ...(await findPeople(db, person, letters))];
-    },
+  implement(api.find, async ({ db, person, query, now }): Promise<Found[]> => {
+    const letters = (query.q ?? '').trim().slice(0, 60);
+    if (letters.replace(/[%_\\]/g, '').length < 2) return [];
+    return [...(await findItems(db, person, letters, now)), ...(await findPeople(db, person, letters))];
   }),
 ];

@@ -1,18 +1,9 @@
-import {
-  cellChange,
-  policyChange,
-  undoEvent as undoEventBody,
-  type CellChange,
-  type CellSaved,
-  type HistoryEntry,
-  type PolicyChange,
-  type UndoEvent,
-} from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { cellChange, policyChange, undoEvent as undoEventBody, type CellSaved, type HistoryEntry } from '@rosemary/api';
 import { formatPoints, reachesSection, type Membership } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
-import { writeAudit } from '../platform/audit.ts';
 import { notFound } from '../platform/errors.ts';
-import { courseRoute, type Route } from '../platform/route.ts';
+import { implement, type Route } from '../platform/route.ts';
 import { workId } from '../marking/anonymity.ts';
 import { makeBook } from './book.ts';
 import { changeCell, readRow, undoEvent } from './cellChange.ts';
@@ -57,78 +48,38 @@ function toHistory(events: readonly EventRow[]): HistoryEntry[] {
 }
 
 export const gradebookRoutes: readonly Route[] = [
-  courseRoute('gradebook.see', {
-    method: 'get',
-    path: '/courses/:courseId/gradebook',
-    handle: async ({ db, courseId, member, now }) => makeBook(await readFacts(db, courseId, { sectionIds: member.sectionIds, now }), now),
+  implement(api.getGradebook, async ({ db, courseId, member, now }) =>
+    makeBook(await readFacts(db, courseId, { sectionIds: member.sectionIds, now }), now),
+  ),
+  implement(api.changeCell, cellChange, async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
+    const eventId = await changeCell(db, courseId, body, person.personId, now);
+    return { eventId, row: await readRow(db, courseId, body.enrolmentId, now) };
   }),
-  courseRoute<CellChange>('gradebook.edit', {
-    method: 'put',
-    path: '/courses/:courseId/gradebook/cells',
-    gives: true,
-    body: cellChange,
-    handle: async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
-      const eventId = await changeCell(db, courseId, body, person.personId, now);
-      return { eventId, row: await readRow(db, courseId, body.enrolmentId, now) };
-    },
+  implement(api.undoCell, undoEventBody, async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
+    const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
+    return { eventId, row: await readRow(db, courseId, enrolmentId, now) };
   }),
-  courseRoute<UndoEvent>('gradebook.edit', {
-    method: 'post',
-    path: '/courses/:courseId/gradebook/undo',
-    gives: true,
-    body: undoEventBody,
-    handle: async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
-      const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
-      return { eventId, row: await readRow(db, courseId, enrolmentId, now) };
-    },
+  implement(api.getClassWorking, async ({ db, courseId, member, query, now }) => {
+    const { section } = query;
+    if (section !== undefined && !reachesSection(member, section)) throw notFound();
+    return workingOfClass(await readFacts(db, courseId, { sectionIds: section === undefined ? member.sectionIds : [section] }), now);
   }),
-  courseRoute('gradebook.see', {
-    method: 'get',
-    path: '/courses/:courseId/gradebook/class',
-    handle: async ({ db, courseId, member, query, now }) => {
-      const { section } = query;
-      if (section !== undefined && !reachesSection(member, section)) throw notFound();
-      return workingOfClass(await readFacts(db, courseId, { sectionIds: section === undefined ? member.sectionIds : [section] }), now);
-    },
+  implement(api.getWorking, async ({ db, courseId, member, params, query, now }) => {
+    const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
+    return workingOf(facts, person, query.of ?? 'soFar', now, false);
   }),
-  courseRoute('gradebook.see', {
-    method: 'get',
-    path: '/courses/:courseId/gradebook/working/:enrolmentId',
-    handle: async ({ db, courseId, member, params, query, now }) => {
-      const { facts, person } = await readOne(db, courseId, params.enrolmentId ?? '', member);
-      return workingOf(facts, person, query.of ?? 'soFar', now, false);
-    },
+  implement(api.getCellHistory, async ({ db, courseId, member, params, now }) => {
+    const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
+    if (!facts.items.some((item) => item.id === params.itemId)) throw notFound();
+    // A score in the history of a cell would tell whose work it was.
+    if ((await workId(db, { itemId: params.itemId, enrolmentId: person.enrolmentId }, now)) !== person.enrolmentId) return [];
+    return toHistory(await listEvents(db, params.itemId, person.enrolmentId));
   }),
-  courseRoute('gradebook.see', {
-    method: 'get',
-    path: '/courses/:courseId/gradebook/history/:itemId/:enrolmentId',
-    handle: async ({ db, courseId, member, params, now }) => {
-      const { facts, person } = await readOne(db, courseId, params.enrolmentId ?? '', member);
-      if (!facts.items.some((item) => item.id === params.itemId)) throw notFound();
-      // A score in the history of a cell would tell whose work it was.
-      if ((await workId(db, { itemId: params.itemId ?? '', enrolmentId: person.enrolmentId }, now)) !== person.enrolmentId) return [];
-      return toHistory(await listEvents(db, params.itemId ?? '', person.enrolmentId));
-    },
-  }),
-  courseRoute('policy.edit', {
-    method: 'get',
-    path: '/courses/:courseId/policy',
-    handle: ({ db, courseId, now }) => getPolicyView(db, courseId, now),
-  }),
-  courseRoute('policy.edit', {
-    method: 'get',
-    path: '/courses/:courseId/policy/history',
-    handle: async ({ db, courseId }) => ({ changes: await listPolicyChanges(db, courseId) }),
-  }),
-  courseRoute<PolicyChange>('policy.edit', {
-    method: 'put',
-    path: '/courses/:courseId/policy',
-    movesGrades: true,
-    body: policyChange,
-    handle: async ({ db, courseId, body, person, now }) => {
-      const { before, after } = await applyPolicy(db, courseId, body);
-      await writeAudit(db, { at: now, actorId: person.personId, courseId, action: 'policy changed', before, after });
-      return { before, after };
-    },
+  implement(api.getPolicy, ({ db, courseId, now }) => getPolicyView(db, courseId, now)),
+  implement(api.getPolicyHistory, async ({ db, courseId }) => ({ changes: await listPolicyChanges(db, courseId) })),
+  implement(api.changePolicy, policyChange, async ({ db, courseId, body, account }) => {
+    const { before, after } = await applyPolicy(db, courseId, body);
+    account({ before, after });
+    return { before, after };
   }),
 ];

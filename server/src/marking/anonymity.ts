@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf, type PathOf } from '@rosemary/api/endpoints';
 import type { AttemptView, CourseFile, LinkCopy, StackEntry, Work } from '@rosemary/api';
 import { createHash } from 'node:crypto';
 import { maybe, rows, type Db } from '../platform/database.ts';
@@ -102,38 +104,38 @@ export function veilEntry(entry: StackEntry, key: string): StackEntry {
 }
 
 /** Where a file of a veiled work is fetched: by its place in it, and under a name that says nothing. */
-const veilFile = (file: CourseFile, name: string, base: string): CourseFile => ({
+const veilFile = (file: CourseFile, name: string, at: PathOf<typeof api.getWork>): CourseFile => ({
   ...file,
   name: `${name}${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`,
-  url: `${base}/files/${file.id}`,
+  url: urlOf(api.getWorkFile, { ...at, fileId: file.id }),
 });
 
-const veilCopy = (copy: LinkCopy | null, base: string): LinkCopy | null =>
-  copy === null ? null : { ...copy, triedAt: '', title: '', file: copy.file === null ? null : veilFile(copy.file, 'Copy', base) };
+const veilCopy = (copy: LinkCopy | null, at: PathOf<typeof api.getWork>): LinkCopy | null =>
+  copy === null ? null : { ...copy, triedAt: '', title: '', file: copy.file === null ? null : veilFile(copy.file, 'Copy', at) };
 
-function veilAttempt(attempt: AttemptView, base: string): AttemptView {
+function veilAttempt(attempt: AttemptView, at: PathOf<typeof api.getWork>): AttemptView {
   return {
     ...attempt,
     handedInAt: '',
     by: null,
     lateText: attempt.lateText === null ? null : 'late',
-    files: attempt.files.map((file, n) => veilFile(file, `File ${n + 1}`, base)),
-    linkCopy: veilCopy(attempt.linkCopy, base),
+    files: attempt.files.map((file, n) => veilFile(file, `File ${n + 1}`, at)),
+    linkCopy: veilCopy(attempt.linkCopy, at),
   };
 }
 
 /** A work as it is marked without its student's name: nothing in it names them but what they wrote themselves. */
-export function veilWork(work: Work, key: string, base: string): Work {
+export function veilWork(work: Work, key: string, place: { readonly courseId: string; readonly itemId: string }): Work {
   const entry = veilEntry(work.entry, key);
-  const path = `/api${base}/${entry.enrolmentId}`;
+  const at = { ...place, enrolmentId: entry.enrolmentId };
   const plain = { at: null, reason: 'hidden while names are' };
   return {
     ...work,
     entry,
-    attempts: work.attempts.map((a) => veilAttempt(a, path)),
+    attempts: work.attempts.map((a) => veilAttempt(a, at)),
     dates: { opens: plain, due: plain, closes: plain },
     words: work.words.map((w) => (w.isStaff ? w : { ...w, author: 'The student' })),
-    draft: work.draft === null ? null : { ...work.draft, files: work.draft.files.map((file, n) => veilFile(file, `File ${n + 1}`, path)) },
+    draft: work.draft === null ? null : { ...work.draft, files: work.draft.files.map((file, n) => veilFile(file, `File ${n + 1}`, at)) },
     group: null,
   };
 }

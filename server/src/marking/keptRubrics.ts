@@ -1,7 +1,8 @@
-import { keptRubricChange, newKeptRubric, type KeptRubric, type KeptRubricChange, type NewKeptRubric } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { keptRubricChange, newKeptRubric, type KeptRubric } from '@rosemary/api';
 import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
-import { personRoute, type Route } from '../platform/route.ts';
+import { implement, type PersonContext, type Route } from '../platform/route.ts';
 
 const MOST = 200;
 
@@ -27,54 +28,34 @@ async function changeOwn(db: Db, personId: string, id: string, sql: string, valu
   if ((await run(db, `update kept_rubric set ${sql} where id = $1 and owner_id = $2`, [id, personId, ...values])) === 0) throw notFound();
 }
 
-function removal(removes: boolean): Route {
-  return personRoute({
-    method: removes ? 'delete' : 'post',
-    path: `/kept-rubrics/:rubricId${removes ? '' : '/restore'}`,
-    handle: async ({ db, person, params, now }) => {
-      requireTeaching(person);
-      await changeOwn(db, person.personId, params.rubricId ?? '', 'removed_at = to_timestamp($3 / 1000.0)', [removes ? now : null]);
-      return listKept(db, person.personId);
-    },
-  });
+async function setKept({ db, person, params }: PersonContext<unknown, { readonly rubricId: string }>, removedAt: number | null) {
+  requireTeaching(person);
+  await changeOwn(db, person.personId, params.rubricId, 'removed_at = to_timestamp($3 / 1000.0)', [removedAt]);
+  return listKept(db, person.personId);
 }
 
 export const keptRubricRoutes: readonly Route[] = [
-  personRoute({
-    method: 'get',
-    path: '/kept-rubrics',
-    handle: ({ db, person }) => {
-      requireTeaching(person);
-      return listKept(db, person.personId);
-    },
+  implement(api.listKeptRubrics, ({ db, person }) => {
+    requireTeaching(person);
+    return listKept(db, person.personId);
   }),
-  personRoute<NewKeptRubric>({
-    method: 'post',
-    path: '/kept-rubrics',
-    body: newKeptRubric,
-    handle: async ({ db, person, body, now }) => {
-      requireTeaching(person);
-      await run(
-        db,
-        'insert into kept_rubric (id, owner_id, title, criteria, created_at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0)) on conflict (id) do nothing',
-        [body.id, person.personId, body.title, JSON.stringify(body.criteria), now],
-      );
-      return listKept(db, person.personId);
-    },
+  implement(api.keepRubric, newKeptRubric, async ({ db, person, body, now }) => {
+    requireTeaching(person);
+    await run(
+      db,
+      'insert into kept_rubric (id, owner_id, title, criteria, created_at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0)) on conflict (id) do nothing',
+      [body.id, person.personId, body.title, JSON.stringify(body.criteria), now],
+    );
+    return listKept(db, person.personId);
   }),
-  personRoute<KeptRubricChange>({
-    method: 'patch',
-    path: '/kept-rubrics/:rubricId',
-    body: keptRubricChange,
-    handle: async ({ db, person, body, params }) => {
-      requireTeaching(person);
-      await changeOwn(db, person.personId, params.rubricId ?? '', 'title = coalesce($3, title), is_shared = coalesce($4, is_shared)', [
-        body.title ?? null,
-        body.isShared ?? null,
-      ]);
-      return listKept(db, person.personId);
-    },
+  implement(api.changeKeptRubric, keptRubricChange, async ({ db, person, body, params }) => {
+    requireTeaching(person);
+    await changeOwn(db, person.personId, params.rubricId, 'title = coalesce($3, title), is_shared = coalesce($4, is_shared)', [
+      body.title ?? null,
+      body.isShared ?? null,
+    ]);
+    return listKept(db, person.personId);
   }),
-  removal(true),
-  removal(false),
+  implement(api.removeKeptRubric, (c) => setKept(c, c.now)),
+  implement(api.restoreKeptRubric, (c) => setKept(c, null)),
 ];

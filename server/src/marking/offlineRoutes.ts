@@ -1,3 +1,4 @@
+import * as api from '@rosemary/api/endpoints';
 import type { SheetDone, SheetPreview, StackEntry } from '@rosemary/api';
 import { formatPoints, plainText } from '@rosemary/core';
 import { pipeline } from 'node:stream/promises';
@@ -5,9 +6,8 @@ import { getCourse } from '../course/queries.ts';
 import { sendBytes } from '../files/send.ts';
 import { MOST_ARCHIVE_BYTES, withUpload } from '../files/upload.ts';
 import { markedCopy } from '../paper/markedCopy.ts';
-import { writeAudit } from '../platform/audit.ts';
 import { notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { getVisible } from '../student/visible.ts';
 import { bringSheet, previewSheet } from './bringSheet.ts';
 import { getMark } from './marks.ts';
@@ -15,7 +15,6 @@ import { listNotes } from './queries.ts';
 import { listReached, reach } from './reached.ts';
 import { readMarked } from './readMarked.ts';
 import { readSheet } from './readSheet.ts';
-import { ITEM } from './routes.ts';
 import { makeStack } from './stack.ts';
 import { asOfText, fileSafe, makeWorkArchive, type ArchivedWork } from './workArchive.ts';
 
@@ -53,103 +52,70 @@ function fieldsOf(c: MemberContext<unknown>): { leave: ReadonlySet<string>; take
 }
 
 export const offlineRoutes: readonly Route[] = [
-  courseRoute('marking.see', {
-    method: 'get',
-    path: `${ITEM}/works.zip`,
-    answers: 'stream',
-    handle: async (c) => {
-      const { works, title, possible } = await listArchived(c);
-      const zip = await makeWorkArchive(c.db, c.params.itemId ?? '', works, possible, c.now);
-      zip.end();
-      c.response.set({
-        'content-type': 'application/zip',
-        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${fileSafe(title)}.zip`)}`,
-        'cache-control': 'private, no-store',
-      });
-      await pipeline(zip.outputStream, c.response);
-    },
+  implement(api.getWorksArchive, async (c) => {
+    const { works, title, possible } = await listArchived(c);
+    const zip = await makeWorkArchive(c.db, c.params.itemId, works, possible, c.now);
+    zip.end();
+    c.response.set({
+      'content-type': 'application/zip',
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${fileSafe(title)}.zip`)}`,
+      'cache-control': 'private, no-store',
+    });
+    await pipeline(zip.outputStream, c.response);
   }),
-  courseRoute('marking.mark', {
-    method: 'post',
-    path: `${ITEM}/sheet/preview`,
-    takesFile: true,
-    isSilent: true,
-    handle: (c): Promise<SheetPreview> =>
-      withUpload(
-        c.request,
-        c.response,
-        async ({ path, name }) => previewSheet(c, await readSheet(path, name), (await stackOf(c)).entries),
-        MOST_ARCHIVE_BYTES,
-      ),
+  implement(api.previewScoreSheet, (c): Promise<SheetPreview> =>
+    withUpload(
+      c.request,
+      c.response,
+      async ({ path, name }) => previewSheet(c, await readSheet(path, name), (await stackOf(c)).entries),
+      MOST_ARCHIVE_BYTES,
+    ),
+  ),
+  implement(api.importScoreSheet, (c): Promise<SheetDone> =>
+    withUpload(
+      c.request,
+      c.response,
+      async ({ path, name }) => {
+        const { leave, takeOlder, finishes } = fieldsOf(c);
+        const done = await bringSheet(c, await readSheet(path, name), (await stackOf(c)).entries, { leave, takeOlder, finishes }, path);
+        c.account({ after: done });
+        return done;
+      },
+      MOST_ARCHIVE_BYTES,
+    ),
+  ),
+  implement(api.getWorkOnPaper, async (c) => {
+    const r = await reach(c);
+    const { time_zone: zone } = await getCourse(c.db, c.courseId);
+    const stack = await stackOf(c);
+    const entry = stack.entries.find((e) => e.enrolmentId === c.params.enrolmentId);
+    const name = `${r.person.givenName} ${r.person.familyName}`;
+    const who = r.isVeiled
+      ? `Work ${entry?.familyName ?? ''}`
+      : entry !== undefined && entry.members.length > 0
+        ? entry.members.join(', ')
+        : name;
+    const marked = await readMarked(c.db, r.target, { who, isVeiled: r.isVeiled, isStudent: false, zone, now: c.now });
+    if (marked === null) throw notFound();
+    const bytes = await markedCopy(marked);
+    sendBytes(
+      bytes,
+      { name: `${fileSafe(`${marked.title} ${r.isVeiled ? who : name}`)}.pdf`, mediaType: 'application/pdf' },
+      c.request,
+      c.response,
+    );
   }),
-  courseRoute('marking.mark', {
-    method: 'post',
-    path: `${ITEM}/sheet`,
-    gives: true,
-    takesFile: true,
-    handle: (c): Promise<SheetDone> =>
-      withUpload(
-        c.request,
-        c.response,
-        async ({ path, name }) => {
-          const { leave, takeOlder, finishes } = fieldsOf(c);
-          const done = await bringSheet(c, await readSheet(path, name), (await stackOf(c)).entries, { leave, takeOlder, finishes }, path);
-          const { itemId = '' } = c.params;
-          await writeAudit(c.db, {
-            at: c.now,
-            actorId: c.person.personId,
-            courseId: c.courseId,
-            action: 'score sheet brought in',
-            subject: itemId,
-            after: done,
-          });
-          return done;
-        },
-        MOST_ARCHIVE_BYTES,
-      ),
-  }),
-  courseRoute('marking.see', {
-    method: 'get',
-    path: `${ITEM}/:enrolmentId/copy`,
-    answers: 'stream',
-    handle: async (c) => {
-      const r = await reach(c);
-      const { time_zone: zone } = await getCourse(c.db, c.courseId);
-      const stack = await stackOf(c);
-      const entry = stack.entries.find((e) => e.enrolmentId === c.params.enrolmentId);
-      const name = `${r.person.givenName} ${r.person.familyName}`;
-      const who = r.isVeiled
-        ? `Work ${entry?.familyName ?? ''}`
-        : entry !== undefined && entry.members.length > 0
-          ? entry.members.join(', ')
-          : name;
-      const marked = await readMarked(c.db, r.target, { who, isVeiled: r.isVeiled, isStudent: false, zone, now: c.now });
-      if (marked === null) throw notFound();
-      const bytes = await markedCopy(marked);
-      sendBytes(
-        bytes,
-        { name: `${fileSafe(`${marked.title} ${r.isVeiled ? who : name}`)}.pdf`, mediaType: 'application/pdf' },
-        c.request,
-        c.response,
-      );
-    },
-  }),
-  courseRoute('work.own', {
-    method: 'get',
-    path: '/courses/:courseId/own/items/:itemId/copy',
-    answers: 'stream',
-    handle: async (c) => {
-      const { item } = await getVisible(c.db, c.courseId, c.params.itemId ?? '', c.member, c.now);
-      const { time_zone: zone } = await getCourse(c.db, c.courseId);
-      const who = `${c.person.givenName} ${c.person.familyName}`;
-      const marked = await readMarked(
-        c.db,
-        { itemId: item.id, enrolmentId: c.member.enrolmentId },
-        { who, isVeiled: false, isStudent: true, zone, now: c.now },
-      );
-      if (marked === null) throw notFound();
-      const bytes = await markedCopy(marked);
-      sendBytes(bytes, { name: `${fileSafe(marked.title)}.pdf`, mediaType: 'application/pdf' }, c.request, c.response);
-    },
+  implement(api.getOwnWorkOnPaper, async (c) => {
+    const { item } = await getVisible(c.db, c.courseId, c.params.itemId, c.member, c.now);
+    const { time_zone: zone } = await getCourse(c.db, c.courseId);
+    const who = `${c.person.givenName} ${c.person.familyName}`;
+    const marked = await readMarked(
+      c.db,
+      { itemId: item.id, enrolmentId: c.member.enrolmentId },
+      { who, isVeiled: false, isStudent: true, zone, now: c.now },
+    );
+    if (marked === null) throw notFound();
+    const bytes = await markedCopy(marked);
+    sendBytes(bytes, { name: `${fileSafe(marked.title)}.pdf`, mediaType: 'application/pdf' }, c.request, c.response);
   }),
 ];

@@ -141,5 +141,5 @@ async function makeOpenWork(db: Db, r: Reached, readerId: string, now: number): 
 export async function makeWork(c: MemberContext<unknown>, r: Reached): Promise<Work> {
   const work = await makeOpenWork(c.db, r, c.person.personId, c.now);
   const veil = r.isVeiled ? await findVeil(c.db, r.item.id, c.now) : null;
-  return veil === null ? work : veilWork(work, veil.key, `/courses/${c.courseId}/marking/${r.item.id}`);
+  return veil === null ? work : veilWork(work, veil.key, { courseId: c.courseId, itemId: r.item.id });
 }

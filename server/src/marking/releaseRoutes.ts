@@ -1,12 +1,12 @@
+import * as api from '@rosemary/api/endpoints';
 import { release, type Release } from '@rosemary/api';
 import { maybe, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { listMates } from '../student/mates.ts';
 import { unveil } from './anonymity.ts';
 import { setReleased } from './marks.ts';
 import { previewRelease } from './releasePreview.ts';
-import { ITEM } from './routes.ts';
 import { listShares, reachesWork } from './shares.ts';
 
 /** The students an instruction is about: those named with all who share their work, or everyone in the course; each must be reached. */
@@ -35,30 +35,15 @@ async function listTargets(c: MemberContext<Release>): Promise<string[]> {
   return [...named];
 }
 
-function releaseRoute(path: string, isReleased: boolean): Route {
-  return courseRoute<Release>('marking.release', {
-    method: 'post',
-    path: `${ITEM}/${path}`,
-    gives: true,
-    body: release,
-    handle: async (c) => {
-      const many = await setReleased(c.db, c.params.itemId ?? '', await listTargets(c), isReleased, c.person.personId, c.now);
-      if (many === 0)
-        throw new AppError('not-now', isReleased ? 'No finished mark waits to be released.' : 'None of these marks is released.');
-      return { many };
-    },
-  });
+async function setReleasedFor(c: MemberContext<Release, { readonly itemId: string }>, isReleased: boolean): Promise<{ many: number }> {
+  const many = await setReleased(c.db, c.params.itemId, await listTargets(c), isReleased, c.person.personId, c.now);
+  if (many === 0) throw new AppError('not-now', isReleased ? 'No finished mark waits to be released.' : 'None of these marks is released.');
+  return { many };
 }
 
 export const markingReleaseRoutes: readonly Route[] = [
-  releaseRoute('release', true),
-  releaseRoute('withhold', false),
+  implement(api.releaseMarks, release, (c) => setReleasedFor(c, true)),
+  implement(api.withholdMarks, release, (c) => setReleasedFor(c, false)),
   // What release would show, and to whom; nothing changes.
-  courseRoute<Release>('marking.release', {
-    method: 'post',
-    path: `${ITEM}/release/preview`,
-    isSilent: true,
-    body: release,
-    handle: async (c) => previewRelease(c.db, c.courseId, c.params.itemId ?? '', await listTargets(c), c.now),
-  }),
+  implement(api.previewRelease, release, async (c) => previewRelease(c.db, c.courseId, c.params.itemId, await listTargets(c), c.now)),
 ];

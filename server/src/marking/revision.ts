@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import type { RevisionAsk, RevisionView } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
@@ -63,7 +64,7 @@ export async function askRevision(db: Db, courseId: string, target: Target, ask:
     kind: 'returned',
     words: `“${work.title}” is to be revised by ${dayAndTime(Date.parse(ask.dueAt), work.time_zone, now)}`,
     body: ask.words,
-    path: `/courses/${courseId}/study/${target.itemId}`,
+    path: pageOf('study', { courseId, itemId: target.itemId }),
     at: now,
   });
 }

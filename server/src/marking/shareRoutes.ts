@@ -1,10 +1,9 @@
-import { newShares, shareDraw, type NewShares, type ShareDraw, type SharesView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { newShares, shareDraw, type NewShares, type SharesView } from '@rosemary/api';
 import { readFacts } from '../gradebook/facts.ts';
-import { writeAudit } from '../platform/audit.ts';
 import { invalid, notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { findVeil, veiledId, veiledName } from './anonymity.ts';
-import { ITEM } from './routes.ts';
 import { drawShares, makeSharesView, saveShares } from './shares.ts';
 import { listWorkGroups, listWorks, worksOf } from './works.ts';
 
@@ -35,43 +34,22 @@ async function listNamedWorks(c: MemberContext<unknown>): Promise<{ works: Named
 }
 
 export const shareRoutes: readonly Route[] = [
-  courseRoute('marking.release', {
-    method: 'get',
-    path: `${ITEM}/shares`,
-    handle: async (c): Promise<SharesView> => makeSharesView(c.db, c.courseId, c.params.itemId ?? '', (await listNamedWorks(c)).works),
+  implement(api.getShares, async (c): Promise<SharesView> =>
+    makeSharesView(c.db, c.courseId, c.params.itemId, (await listNamedWorks(c)).works),
+  ),
+  implement(api.drawShares, shareDraw, async (c): Promise<NewShares> => {
+    const { works, markers } = await listNamedWorks(c);
+    return { shares: await drawShares(c.db, c.courseId, works, c.body, markers) };
   }),
-  courseRoute<ShareDraw>('marking.release', {
-    method: 'post',
-    path: `${ITEM}/shares/draw`,
-    isSilent: true,
-    body: shareDraw,
-    handle: async (c): Promise<NewShares> => {
-      const { works, markers } = await listNamedWorks(c);
-      return { shares: await drawShares(c.db, c.courseId, works, c.body, markers) };
-    },
-  }),
-  courseRoute<NewShares>('marking.release', {
-    method: 'put',
-    path: `${ITEM}/shares`,
-    body: newShares,
-    handle: async (c): Promise<SharesView> => {
-      const itemId = c.params.itemId ?? '';
-      const { works, markers } = await listNamedWorks(c);
-      const shares = c.body.shares.map((s) => {
-        const work = works.find((w) => w.id === s.workId);
-        if (work === undefined) throw invalid('shares', 'A work named is no longer here. Draw again.');
-        return { mates: work.mates, markerIds: s.markerIds };
-      });
-      await saveShares(c.db, c.courseId, itemId, shares, markers);
-      await writeAudit(c.db, {
-        at: c.now,
-        actorId: c.person.personId,
-        courseId: c.courseId,
-        action: 'marking shared out',
-        subject: itemId,
-        after: c.body,
-      });
-      return makeSharesView(c.db, c.courseId, itemId, works);
-    },
+  implement(api.saveShares, newShares, async (c): Promise<SharesView> => {
+    const itemId = c.params.itemId;
+    const { works, markers } = await listNamedWorks(c);
+    const shares = c.body.shares.map((s) => {
+      const work = works.find((w) => w.id === s.workId);
+      if (work === undefined) throw invalid('shares', 'A work named is no longer here. Draw again.');
+      return { mates: work.mates, markerIds: s.markerIds };
+    });
+    await saveShares(c.db, c.courseId, itemId, shares, markers);
+    return makeSharesView(c.db, c.courseId, itemId, works);
   }),
 ];

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { DatesView, MatchFigures, Stack, StackEntry } from '@rosemary/api';
 import {
   isMissing,
@@ -94,7 +96,7 @@ export function entryOf(
     original:
       row?.original_id === undefined || row.original_id === null
         ? null
-        : { name: row.original ?? '', url: `/api/courses/${facts.courseId}/files/${row.original_id}` },
+        : { name: row.original ?? '', url: urlOf(api.getFile, { courseId: facts.courseId, fileId: row.original_id }) },
   };
 }
 

@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import type { NewWorkWord, WorkWord } from '@rosemary/api';
 import { rows, run, type Db } from '../platform/database.ts';
 import { listMates } from '../student/mates.ts';
@@ -72,8 +73,8 @@ export async function sayWord(
         body: word.body,
         path:
           way === 'study'
-            ? `/courses/${courseId}/study/${target.itemId}`
-            : `/courses/${courseId}/marking/${target.itemId}/${await workId(db, target, now)}`,
+            ? pageOf('study', { courseId, itemId: target.itemId })
+            : pageOf('work', { courseId, itemId: target.itemId, enrolmentId: await workId(db, target, now) }),
         at: now,
       });
   }

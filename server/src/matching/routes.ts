@@ -1,14 +1,13 @@
-import { matchSetting, type MatchReport, type MatchSetting } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { matchSetting, type MatchReport } from '@rosemary/api';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { reach } from '../marking/reached.ts';
 import { listShares, reachesWork } from '../marking/shares.ts';
 import { getVisible } from '../student/visible.ts';
 import { findReport, type Reader } from './report.ts';
 import { askMatching, findMatchSetting, getMatchState, requireAssignment, saveMatchSetting } from './setting.ts';
-
-const BASE = '/courses/:courseId/matching/:itemId';
 
 /** Staff read the sources they reach, by section or by what is shared out to them. */
 function staffReader(c: MemberContext<unknown>): Reader {
@@ -31,51 +30,29 @@ function staffReader(c: MemberContext<unknown>): Reader {
 }
 
 export const matchingRoutes: readonly Route[] = [
-  courseRoute('marking.see', {
-    method: 'get',
-    path: BASE,
-    handle: async ({ db, courseId, params }) => {
-      await requireAssignment(db, courseId, params.itemId ?? '');
-      return getMatchState(db, params.itemId ?? '');
-    },
+  implement(api.getMatching, async ({ db, courseId, params }) => {
+    await requireAssignment(db, courseId, params.itemId);
+    return getMatchState(db, params.itemId);
   }),
-  courseRoute<MatchSetting>('marking.release', {
-    method: 'put',
-    path: BASE,
-    body: matchSetting,
-    handle: async ({ db, courseId, params, body }) => {
-      await requireAssignment(db, courseId, params.itemId ?? '');
-      await saveMatchSetting(db, params.itemId ?? '', body);
-      return getMatchState(db, params.itemId ?? '');
-    },
+  implement(api.changeMatching, matchSetting, async ({ db, courseId, params, body }) => {
+    await requireAssignment(db, courseId, params.itemId);
+    await saveMatchSetting(db, params.itemId, body);
+    return getMatchState(db, params.itemId);
   }),
-  courseRoute('marking.mark', {
-    method: 'post',
-    path: `${BASE}/run`,
-    isSilent: true,
-    handle: async ({ db, courseId, params, person, now, kick }) => {
-      await requireAssignment(db, courseId, params.itemId ?? '');
-      await askMatching(db, params.itemId ?? '', person.personId, now);
-      kick('match-texts');
-      return getMatchState(db, params.itemId ?? '');
-    },
+  implement(api.runMatching, async ({ db, courseId, params, person, now, kick }) => {
+    await requireAssignment(db, courseId, params.itemId);
+    await askMatching(db, params.itemId, person.personId, now);
+    kick('match-texts');
+    return getMatchState(db, params.itemId);
   }),
-  courseRoute('marking.see', {
-    method: 'get',
-    path: '/courses/:courseId/marking/:itemId/:enrolmentId/matches',
-    handle: async (c): Promise<{ report: MatchReport | null }> => {
-      const r = await reach(c);
-      return { report: await findReport(c.db, r.item.id, r.person.enrolmentId, staffReader(c), c.now) };
-    },
+  implement(api.getMatches, async (c): Promise<{ report: MatchReport | null }> => {
+    const r = await reach(c);
+    return { report: await findReport(c.db, r.item.id, r.person.enrolmentId, staffReader(c), c.now) };
   }),
-  courseRoute('work.own', {
-    method: 'get',
-    path: '/courses/:courseId/own/items/:itemId/matches',
-    handle: async ({ db, courseId, params, member, now }): Promise<{ report: MatchReport | null }> => {
-      const { item } = await getVisible(db, courseId, params.itemId ?? '', member, now);
-      if (!(await findMatchSetting(db, item.id)).showsStudents) throw notFound();
-      const reader = { isStaff: false, reaches: () => Promise.resolve(false) };
-      return { report: await findReport(db, item.id, member.enrolmentId, reader, now) };
-    },
+  implement(api.getOwnMatches, async ({ db, courseId, params, member, now }): Promise<{ report: MatchReport | null }> => {
+    const { item } = await getVisible(db, courseId, params.itemId, member, now);
+    if (!(await findMatchSetting(db, item.id)).showsStudents) throw notFound();
+    const reader = { isStaff: false, reaches: () => Promise.resolve(false) };
+    return { report: await findReport(db, item.id, member.enrolmentId, reader, now) };
   }),
 ];

@@ -1,3 +1,4 @@
+import * as api from '@rosemary/api/endpoints';
 import {
   answersSaid,
   answersTable,
@@ -7,13 +8,6 @@ import {
   rowSaid,
   sheetOwner,
   sheetsWish,
-  type AnswersSaid,
-  type AnswersTable,
-  type KeyOnly,
-  type PaperSettingChange,
-  type PrintWish,
-  type RowSaid,
-  type SheetOwner,
   type SheetsWish,
 } from '@rosemary/api';
 import { filesIn, NAME_BOX, type DocumentNode } from '@rosemary/core';
@@ -23,7 +17,7 @@ import { findFile, readWhole } from '../files/store.ts';
 import { withUpload } from '../files/upload.ts';
 import { rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { isAsItStands, loadQuestions, questionsOf, showPaper } from '../quiz/content.ts';
 import { getQuiz, getQuizDetail } from '../quiz/quizzes.ts';
 import { listWhom } from '../quiz/results.ts';
@@ -35,9 +29,8 @@ import { bringIn, takeBack } from './results.ts';
 import { addScan, cutScan, findScanFile, rowBox, setLeftOut } from './scans.ts';
 import { courseWords, printedSheets } from './sheetBook.ts';
 import { getPaperTestView, readStanding } from './sheets.ts';
-import { auditQuiz, itemOf, QUIZ, requireQuiz } from '../quiz/quizRoute.ts';
+import { itemOf, requireQuiz } from '../quiz/quizRoute.ts';
 
-const PAPER = `${QUIZ}/paper-test`;
 const by = (c: MemberContext<unknown>) => ({
   ...{ db: c.db, courseId: c.courseId, itemId: itemOf(c), member: c.member, personId: c.person.personId, now: c.now },
 });
@@ -112,191 +105,107 @@ async function sendSheets(c: MemberContext<unknown>): Promise<void> {
   sendPdf(c.response, await printedSheets(c.db, c.courseId, itemOf(c), c.member, title, which), `${title} answer sheets`);
 }
 
+async function setScan(c: MemberContext<unknown, { readonly itemId: string; readonly scanId: string }>, isLeftOut: boolean): Promise<void> {
+  await requireQuiz(c);
+  await setLeftOut(c.db, itemOf(c), c.params.scanId, isLeftOut, c.now);
+}
+
 export const paperTestRoutes: readonly Route[] = [
-  courseRoute('marking.see', {
-    method: 'get',
-    path: PAPER,
-    handle: async (c) => {
-      await requireQuiz(c);
-      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
-    },
+  implement(api.getPaperTest, async (c) => {
+    await requireQuiz(c);
+    return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
   }),
-  courseRoute<PaperSettingChange>('plan.edit', {
-    method: 'put',
-    path: PAPER,
-    body: paperSettingChange,
-    handle: async (c) => {
-      await requireQuiz(c);
-      await ensurePaperTest(c.db, itemOf(c));
-      const current = await getPaperTest(c.db, itemOf(c));
-      // Nobody has laid it out yet: it was seen as version 0, and came into being with this request.
-      const isFirst = c.body.version === 0 && current.version === 1;
-      if (c.body.version !== current.version && !isFirst) throw conflict(current);
-      if (current.printedAt !== null)
-        throw new AppError('not-now', 'The sheets are printed as they were laid out. Start the printing over to lay them out anew.');
-      const next = { ...current, ...c.body };
-      await run(
-        c.db,
-        'update paper_test set columns = $2, spacing = $3, alternates = $4, forms = $5, version = version + 1 where item_id = $1',
-        [itemOf(c), next.columns, next.spacing, next.alternates, next.forms],
-      );
-      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
-    },
+  implement(api.changePaperTest, paperSettingChange, async (c) => {
+    await requireQuiz(c);
+    await ensurePaperTest(c.db, itemOf(c));
+    const current = await getPaperTest(c.db, itemOf(c));
+    // Nobody has laid it out yet: it was seen as version 0, and came into being with this request.
+    const isFirst = c.body.version === 0 && current.version === 1;
+    if (c.body.version !== current.version && !isFirst) throw conflict(current);
+    if (current.printedAt !== null)
+      throw new AppError('not-now', 'The sheets are printed as they were laid out. Start the printing over to lay them out anew.');
+    const next = { ...current, ...c.body };
+    await run(
+      c.db,
+      'update paper_test set columns = $2, spacing = $3, alternates = $4, forms = $5, version = version + 1 where item_id = $1',
+      [itemOf(c), next.columns, next.spacing, next.alternates, next.forms],
+    );
+    return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
   }),
-  courseRoute<KeyOnly>('plan.edit', {
-    method: 'post',
-    path: '/courses/:courseId/quizzes/:itemId/key-only',
-    body: keyOnly,
-    handle: async (c) => {
-      await requireQuiz(c);
-      const made = await addKeyOnly(c.db, c.person, c.courseId, itemOf(c), c.body, c.now);
-      return { made, quiz: await getQuizDetail(c.db, c.person, c.courseId, itemOf(c), c.now) };
-    },
+  implement(api.makeKeyOnlyTest, keyOnly, async (c) => {
+    await requireQuiz(c);
+    const made = await addKeyOnly(c.db, c.person, c.courseId, itemOf(c), c.body, c.now);
+    return { made, quiz: await getQuizDetail(c.db, c.person, c.courseId, itemOf(c), c.now) };
   }),
-  courseRoute<PrintWish>('plan.edit', {
-    method: 'post',
-    path: `${PAPER}/sheets`,
-    body: printWish,
-    handle: async (c) => {
-      await requireQuiz(c);
-      const whom = await listWhom(c.db, c.courseId, itemOf(c), c.member);
-      await printSheets(
-        c.db,
-        itemOf(c),
-        whom.map((w) => w.id),
-        c.body.spare,
-        c.now,
-      );
-      await auditQuiz(c, 'sheets made', c.body);
-      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
-    },
+  implement(api.addSheets, printWish, async (c) => {
+    await requireQuiz(c);
+    const whom = await listWhom(c.db, c.courseId, itemOf(c), c.member);
+    await printSheets(
+      c.db,
+      itemOf(c),
+      whom.map((w) => w.id),
+      c.body.spare,
+      c.now,
+    );
+    return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
   }),
-  courseRoute('plan.edit', {
-    method: 'delete',
-    path: `${PAPER}/sheets`,
-    handle: async (c) => {
-      await requireQuiz(c);
-      await unprint(c.db, itemOf(c));
-      await auditQuiz(c, 'sheets given up');
-      return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
-    },
+  implement(api.removeSheets, async (c) => {
+    await requireQuiz(c);
+    await unprint(c.db, itemOf(c));
+    return getPaperTestView(c.db, c.courseId, itemOf(c), c.member);
   }),
-  courseRoute('course.teach', {
-    method: 'get',
-    path: `${PAPER}/question-paper`,
-    answers: 'stream',
-    isHeavy: true,
-    handle: sendQuestionPaper,
+  implement(api.getQuestionPaper, sendQuestionPaper),
+  implement(api.getSheets, sendSheets),
+  implement(api.addScans, async (c) => {
+    await requireQuiz(c);
+    return withUpload(c.request, c.response, (file) => addScan(by(c), file));
   }),
-  courseRoute('marking.see', { method: 'get', path: `${PAPER}/sheets`, answers: 'stream', isHeavy: true, handle: sendSheets }),
-  courseRoute('marking.mark', {
-    method: 'post',
-    path: `${PAPER}/scans`,
-    takesFile: true,
-    isHeavy: true,
-    handle: async (c) => {
-      await requireQuiz(c);
-      return withUpload(c.request, c.response, (file) => addScan(by(c), file));
-    },
-  }),
-  ...(['delete', 'post'] as const).map((method) =>
-    courseRoute('marking.mark', {
-      method,
-      path: `${PAPER}/scans/:scanId${method === 'post' ? '/restore' : ''}`,
-      handle: async (c) => {
-        await requireQuiz(c);
-        await setLeftOut(c.db, itemOf(c), c.params.scanId ?? '', method === 'delete', c.now);
-      },
-    }),
-  ),
-  courseRoute('marking.see', {
-    method: 'get',
-    path: `${PAPER}/scans/:scanId/page`,
-    answers: 'stream',
-    handle: async (c) => {
-      await requireQuiz(c);
-      const file = await findScanFile(c.db, c.courseId, itemOf(c), c.params.scanId ?? '');
-      if (file === null) throw notFound();
-      return sendFile(file, c.request, c.response);
-    },
+  implement(api.removeScan, (c) => setScan(c, true)),
+  implement(api.restoreScan, (c) => setScan(c, false)),
+  implement(api.getScanPage, async (c) => {
+    await requireQuiz(c);
+    const file = await findScanFile(c.db, c.courseId, itemOf(c), c.params.scanId);
+    if (file === null) throw notFound();
+    return sendFile(file, c.request, c.response);
   }),
   // The row of a question, or the head with the name.
-  courseRoute('marking.see', {
-    method: 'get',
-    path: `${PAPER}/scans/:scanId/cut`,
-    answers: 'stream',
-    handle: async (c) => {
-      await requireQuiz(c);
-      const question = c.query.question === undefined ? null : Number(c.query.question);
-      const bytes = await cutScan(c.db, c.courseId, itemOf(c), c.params.scanId ?? '', (form, page) =>
-        question === null ? NAME_BOX : rowBox(form, page, question),
-      );
-      c.response.set('cache-control', 'private, max-age=3600').type('image/png').send(bytes);
-    },
+  implement(api.getScanCut, async (c) => {
+    await requireQuiz(c);
+    const question = c.query.question === undefined ? null : Number(c.query.question);
+    const bytes = await cutScan(c.db, c.courseId, itemOf(c), c.params.scanId, (form, page) =>
+      question === null ? NAME_BOX : rowBox(form, page, question),
+    );
+    c.response.set('cache-control', 'private, max-age=3600').type('image/png').send(bytes);
   }),
-  courseRoute<SheetOwner>('marking.mark', {
-    method: 'put',
-    path: `${PAPER}/sheets/:sheetId/owner`,
-    body: sheetOwner,
-    handle: async (c) => {
-      await requireQuiz(c);
-      await setOwner(by(c), c.params.sheetId ?? '', c.body.enrolmentId);
-      await auditQuiz(c, 'sheet given to a student', c.body);
-    },
+  implement(api.nameSheet, sheetOwner, async (c) => {
+    await requireQuiz(c);
+    await setOwner(by(c), c.params.sheetId, c.body.enrolmentId);
   }),
-  courseRoute<RowSaid>('marking.mark', {
-    method: 'put',
-    path: `${PAPER}/sheets/:sheetId/rows`,
-    body: rowSaid,
-    handle: async (c) => {
-      await requireQuiz(c);
-      await sayRow(by(c), c.params.sheetId ?? '', c.body.question, c.body.picked);
-    },
+  implement(api.decideRow, rowSaid, async (c) => {
+    await requireQuiz(c);
+    await sayRow(by(c), c.params.sheetId, c.body.question, c.body.picked);
   }),
-  courseRoute<AnswersSaid>('marking.mark', {
-    method: 'put',
-    path: `${PAPER}/sheets/:sheetId/answers`,
-    body: answersSaid,
-    handle: async (c) => {
-      await requireQuiz(c);
-      await sayAnswers(by(c), c.params.sheetId ?? '', c.body.answers);
-      await auditQuiz(c, 'answers typed from paper', c.body);
-    },
+  implement(api.typeAnswers, answersSaid, async (c) => {
+    await requireQuiz(c);
+    await sayAnswers(by(c), c.params.sheetId, c.body.answers);
   }),
-  courseRoute<AnswersTable>('marking.mark', {
-    method: 'post',
-    path: `${PAPER}/answers`,
-    body: answersTable,
-    handle: async (c) => {
-      await requireQuiz(c);
-      return readAnswersTable(by(c), c.body.csv, c.body.isPreview);
-    },
+  implement(api.importAnswers, answersTable, async (c) => {
+    await requireQuiz(c);
+    return readAnswersTable(by(c), c.body.csv, c.body.isPreview);
   }),
-  courseRoute<SheetsWish>('marking.mark', {
-    method: 'post',
-    path: `${PAPER}/results`,
-    movesGrades: true,
-    body: sheetsWish,
-    handle: async (c) => {
-      await requireQuiz(c);
-      const many = await bringIn(by(c), await reached(c));
-      if (many === 0) throw invalid('sheetIds', 'None of these sheets is ready: it has doubts, pages missing, or no student yet.');
-      await auditQuiz(c, 'results read from paper', { many });
-      c.kick('follow-results');
-      return { many };
-    },
+  implement(api.makePaperResults, sheetsWish, async (c) => {
+    await requireQuiz(c);
+    const many = await bringIn(by(c), await reached(c));
+    if (many === 0) throw invalid('sheetIds', 'None of these sheets is ready: it has doubts, pages missing, or no student yet.');
+    c.account({ after: { many, ...c.body } });
+    c.kick('follow-results');
+    return { many };
   }),
-  courseRoute<SheetsWish>('marking.mark', {
-    method: 'post',
-    path: `${PAPER}/results/back`,
-    movesGrades: true,
-    body: sheetsWish,
-    handle: async (c) => {
-      await requireQuiz(c);
-      const many = await takeBack(by(c), await reached(c));
-      await auditQuiz(c, 'results of sheets taken back', { many });
-      return { many };
-    },
+  implement(api.takeBackPaperResults, sheetsWish, async (c) => {
+    await requireQuiz(c);
+    const many = await takeBack(by(c), await reached(c));
+    c.account({ after: { many, ...c.body } });
+    return { many };
   }),
 ];
 

@@ -1,21 +1,9 @@
-import {
-  demoSignIn,
-  firstPassword,
-  newPassword,
-  ownSettings,
-  signIn,
-  type DemoPerson,
-  type DemoSignIn,
-  type FirstPassword,
-  type Me,
-  type NewPassword,
-  type OwnSettings,
-  type SignIn,
-} from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { demoSignIn, firstPassword, newPassword, ownSettings, signIn, type DemoPerson, type Me } from '@rosemary/api';
 import { listOwnCourses } from '../course/queries.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
-import { personRoute, publicRoute, type Route } from '../platform/route.ts';
+import { implement, type Route, Refusal } from '../platform/route.ts';
 import { findSignedIn } from './actor.ts';
 import { getWelcome, setFirstPassword } from './invitations.ts';
 import { hashPassword, isPassword } from './passwords.ts';
@@ -61,76 +49,42 @@ async function makeMe(db: Db, personId: string | undefined, now: number): Promis
 }
 
 export const peopleRoutes: readonly Route[] = [
-  publicRoute({ method: 'get', path: '/me', handle: ({ db, request, now }) => makeMe(db, request.session.personId, now) }),
-  publicRoute<SignIn>({
-    method: 'post',
-    path: '/sign-in',
-    body: signIn,
-    handle: async ({ db, body, request, response, now }) => {
-      const result = await checkSignIn(db, body.email, body.password, now);
-      if (result.ok) {
-        await startSession(request, result.personId);
-        return makeMe(db, result.personId, now);
-      }
-      const { error } = result;
-      response.status(error.status).type('application/problem+json');
-      return { type: `urn:rosemary:${error.code}`, title: error.title, status: error.status, detail: error.message };
-    },
+  implement(api.getMe, ({ db, request, now }) => makeMe(db, request.session.personId, now)),
+  implement(api.signIn, signIn, async ({ db, body, request, now }) => {
+    const result = await checkSignIn(db, body.email, body.password, now);
+    if (result.ok) {
+      await startSession(request, result.personId);
+      return makeMe(db, result.personId, now);
+    }
+    // Answered after the failed try is counted.
+    return new Refusal(result.error);
   }),
-  publicRoute<DemoSignIn>({
-    method: 'post',
-    path: '/demo/sign-in',
-    body: demoSignIn,
-    handle: async ({ db, body, request, now }) => {
-      const school = await maybe<{ is_demo: boolean }>(db, 'select is_demo from school');
-      if (school?.is_demo !== true || !(await listDemoPeople(db)).some((p) => p.id === body.personId)) throw notFound();
-      await startSession(request, body.personId);
-      return makeMe(db, body.personId, now);
-    },
+  implement(api.signInAsDemoPerson, demoSignIn, async ({ db, body, request, now }) => {
+    const school = await maybe<{ is_demo: boolean }>(db, 'select is_demo from school');
+    if (school?.is_demo !== true || !(await listDemoPeople(db)).some((p) => p.id === body.personId)) throw notFound();
+    await startSession(request, body.personId);
+    return makeMe(db, body.personId, now);
   }),
-  publicRoute({
-    method: 'get',
-    path: '/welcome/:token',
-    handle: ({ db, params, now }) => getWelcome(db, params.token ?? '', now),
+  implement(api.getWelcome, ({ db, params, now }) => getWelcome(db, params.token, now)),
+  implement(api.setFirstPassword, firstPassword, async ({ db, params, body, request, now }) => {
+    const personId = await setFirstPassword(db, params.token, body.password, now);
+    await startSession(request, personId);
+    return makeMe(db, personId, now);
   }),
-  publicRoute<FirstPassword>({
-    method: 'post',
-    path: '/welcome/:token',
-    body: firstPassword,
-    handle: async ({ db, params, body, request, now }) => {
-      const personId = await setFirstPassword(db, params.token ?? '', body.password, now);
-      await startSession(request, personId);
-      return makeMe(db, personId, now);
-    },
+  implement(api.signOut, async ({ request }) => {
+    await endSession(request);
   }),
-  publicRoute({
-    method: 'post',
-    path: '/sign-out',
-    handle: async ({ request }) => {
-      await endSession(request);
-    },
+  implement(api.changeOwnSettings, ownSettings, async ({ db, person, body }) => {
+    await run(db, 'update person set theme = $2 where id = $1', [person.personId, body.theme]);
   }),
-  personRoute<OwnSettings>({
-    method: 'patch',
-    path: '/me',
-    body: ownSettings,
-    handle: async ({ db, person, body }) => {
-      await run(db, 'update person set theme = $2 where id = $1', [person.personId, body.theme]);
-    },
-  }),
-  personRoute<NewPassword>({
-    method: 'post',
-    path: '/me/password',
-    body: newPassword,
-    handle: async ({ db, person, body, request }) => {
-      const row = await maybe<{ password_hash: string | null }>(db, 'select password_hash from person where id = $1', [person.personId]);
-      if (!(await isPassword(row?.password_hash ?? null, body.current))) throw invalid('current', 'The present password does not match.');
-      if (body.next === body.current)
-        throw new AppError('invalid', 'The new password is the present one. Choose another.', [
-          { field: 'next', text: 'the same as before' },
-        ]);
-      await run(db, 'update person set password_hash = $2 where id = $1', [person.personId, await hashPassword(body.next)]);
-      await startSession(request, person.personId);
-    },
+  implement(api.changePassword, newPassword, async ({ db, person, body, request }) => {
+    const row = await maybe<{ password_hash: string | null }>(db, 'select password_hash from person where id = $1', [person.personId]);
+    if (!(await isPassword(row?.password_hash ?? null, body.current))) throw invalid('current', 'The present password does not match.');
+    if (body.next === body.current)
+      throw new AppError('invalid', 'The new password is the present one. Choose another.', [
+        { field: 'next', text: 'the same as before' },
+      ]);
+    await run(db, 'update person set password_hash = $2 where id = $1', [person.personId, await hashPassword(body.next)]);
+    await startSession(request, person.personId);
   }),
 ];

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { CarryDone, CarryWish } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
@@ -96,7 +98,7 @@ export function rewrite<T extends object = DocumentNode>(
   const text = JSON.stringify(document)
     // A picture of a question may be fetched through another course than the one it comes from.
     .replace(/\/api\/courses\/[0-9a-f-]{36}\/files\/([0-9a-f-]{36})/g, (whole, id: string) =>
-      files.has(id) ? `/api/courses/${courseId}/files/${files.get(id)}` : whole,
+      files.has(id) ? urlOf(api.getFile, { courseId, fileId: files.get(id) ?? id }) : whole,
     )
     .replace(/"(fileId|captionsId)":"([0-9a-f-]{36})"/g, (whole, name: string, id: string) =>
       files.has(id) ? `"${name}":"${files.get(id)}"` : whole,

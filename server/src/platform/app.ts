@@ -1,5 +1,6 @@
-import { PART_BYTES } from '@rosemary/api';
-import { decide, type Membership } from '@rosemary/core';
+import { PART_BYTES, type RippleAnswer } from '@rosemary/api';
+import type { Endpoint } from '@rosemary/api/endpoints';
+import { decide, isStill, type Membership } from '@rosemary/core';
 import compression from 'compression';
 import connectPgSimple from 'connect-pg-simple';
 import express, { type Express, type NextFunction, type Request, type RequestHandler, type Response } from 'express';
@@ -9,6 +10,7 @@ import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
+import { writeAudit } from './audit.ts';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import { withDb, type Db, type Pool } from './database.ts';
@@ -16,7 +18,7 @@ import { makeGate } from './gate.ts';
 import { announce, TOPIC_OF, type EventHub } from './events.ts';
 import { AppError, isDatabaseAway, notFound } from './errors.ts';
 import type { JobName } from './jobs.ts';
-import { parseBody, type Route, type Sending } from './route.ts';
+import { parseBody, Refusal, type Account, type Route, type Sending } from './route.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -41,7 +43,7 @@ export interface Parts {
   readonly log: Logger;
   readonly routes: readonly Route[];
   /** The ripple of a change, given as the change itself. */
-  readonly rehearse: (db: Db, courseId: string, now: number, change: () => Promise<unknown>) => Promise<unknown>;
+  readonly rehearse: (db: Db, courseId: string, now: number, change: () => Promise<unknown>) => Promise<RippleAnswer>;
   /** In tests: what must not differ before and after a write that is not said to move grades. */
   readonly totalsOf?: (db: Db, courseId: string, now: number) => Promise<ReadonlyMap<string, string>>;
   readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
@@ -147,14 +149,22 @@ function sessions(parts: Parts, isQuiet: boolean): RequestHandler {
   });
 }
 
-async function memberContext(parts: Parts, db: Db, route: Route, request: Request): Promise<object> {
-  if (route.needs === 'public') return {};
+interface Who {
+  readonly person: Parameters<typeof decide>[0] & { readonly personId: string; readonly givenName?: string; readonly familyName?: string };
+  readonly courseId: string | null;
+  readonly member: Membership | null;
+  readonly isSeenAs: boolean;
+  readonly now: number;
+}
+
+async function memberContext(parts: Parts, db: Db, { needs }: Endpoint, request: Request): Promise<Partial<Who>> {
+  if (needs === 'public') return {};
   const { personId } = request.session;
   const person = personId === undefined ? null : await parts.lookup.findSignedIn(db, personId);
   if (person === null) throw new AppError('not-signed-in', 'Your session has ended. Sign in again; what you typed is kept.');
-  if (route.needs === 'person') return { person };
+  if (needs === 'person') return { person };
   const courseId = (request.params.courseId as string | undefined) ?? null;
-  const decision = decide(person, route.needs, courseId);
+  const decision = decide(person, needs, courseId);
   const seenAs = request.get('x-see-as');
   if (seenAs !== undefined && courseId !== null && decide(person, 'course.seeAs', courseId).isAllowed) {
     const student = UUID.test(seenAs) ? await parts.lookup.findStudentMembership(db, courseId, seenAs) : null;
@@ -164,7 +174,7 @@ async function memberContext(parts: Parts, db: Db, route: Route, request: Reques
         'read-only',
         'You are looking at the course as a student sees it, so nothing can be changed. Leave this view first.',
       );
-    const asStudent = decide({ ...person, memberships: [student] }, route.needs, courseId);
+    const asStudent = decide({ ...person, memberships: [student] }, needs, courseId);
     if (!asStudent.isAllowed) throw new AppError('refused', 'A student cannot open this.');
     const on = Date.parse(request.get('x-see-on') ?? '');
     return { person, courseId, member: student, isSeenAs: true, ...(Number.isNaN(on) ? {} : { now: on }) };
@@ -180,25 +190,20 @@ async function memberContext(parts: Parts, db: Db, route: Route, request: Reques
 const TAB = /^[\w-]{1,40}$/;
 
 /** Tells those who look at the same course, through the transaction of the write itself. */
-async function announceWrite(
-  db: Db,
-  route: Route,
-  request: Request,
-  context: { courseId?: string | null; person?: unknown },
-): Promise<void> {
-  if (route.method === 'get' || route.isSilent || route.needs === 'public' || route.needs === 'person') return;
-  const topic = TOPIC_OF[route.needs];
-  if (topic === undefined || typeof context.courseId !== 'string') return;
+async function announceWrite(db: Db, at: Endpoint, request: Request, who: Partial<Who>): Promise<void> {
+  if (at.method === 'get' || at.isSilent === true || at.needs === 'public' || at.needs === 'person') return;
+  const topic = TOPIC_OF[at.needs];
+  if (topic === undefined || typeof who.courseId !== 'string') return;
   const body = (request.body ?? {}) as { itemId?: unknown; enrolmentId?: unknown };
   const id = (name: 'itemId' | 'enrolmentId'): string | null => {
     const value = request.params[name] ?? body[name];
     return typeof value === 'string' && UUID.test(value) ? value : null;
   };
   const tab = request.get('x-tab') ?? '';
-  const { givenName = '', familyName = '' } = (context.person ?? {}) as { givenName?: string; familyName?: string };
+  const { givenName = '', familyName = '' } = who.person ?? {};
   await announce(db, {
     topic,
-    courseId: context.courseId,
+    courseId: who.courseId,
     itemId: id('itemId'),
     enrolmentId: id('enrolmentId'),
     tab: TAB.test(tab) ? tab : null,
@@ -208,40 +213,95 @@ async function announceWrite(
   });
 }
 
-/** Leaves the transaction as an error does, so that everything in it is taken back, and carries the answer out. */
-class Rehearsed {
-  readonly answer: unknown;
+/** What an act is about where its handler does not say: the item, else the last thing its address names, else what it made. */
+function subjectOf(params: Readonly<Record<string, unknown>>, answer: unknown): string | undefined {
+  const { courseId: _, ...named } = params;
+  const made = typeof answer === 'object' && answer !== null && 'id' in answer ? answer.id : undefined;
+  const subject = named.itemId ?? Object.values(named).at(-1) ?? made;
+  return typeof subject === 'string' ? subject : undefined;
+}
 
-  constructor(answer: unknown) {
-    this.answer = answer;
+/** Every act that its endpoint gives a name leaves a line in the audit, in the transaction of the act itself. */
+async function keepAccounts(
+  db: Db,
+  at: Endpoint,
+  { request, body, person, courseId, now }: Partial<Who> & { readonly request: Request; readonly body: unknown; readonly now: number },
+  said: readonly (Account | null)[],
+  answer: unknown,
+): Promise<void> {
+  if (at.method === 'get' || typeof at.audit !== 'string' || person === undefined) return;
+  const { courseId: _, itemId: __, ...more } = request.params;
+  const rest = body ?? (Object.keys(more).length > 0 ? more : undefined);
+  for (const account of said.length === 0 ? [{}] : said)
+    if (account !== null)
+      await writeAudit(db, {
+        at: now,
+        actorId: person.personId,
+        courseId: courseId ?? null,
+        action: at.audit,
+        subject: subjectOf(request.params, answer),
+        after: rest,
+        ...account,
+      });
+}
+
+/** Leaves the transaction as an error does, so that everything in it is taken back, and carries the ripple out. */
+class Rehearsed {
+  readonly ripple: RippleAnswer;
+  /** 202 where the act would have been carried out had it moved nobody: it waits for whoever asked. */
+  readonly status: 200 | 202;
+
+  constructor(ripple: RippleAnswer, status: 200 | 202) {
+    this.ripple = ripple;
+    this.status = status;
   }
 }
+
+const movesGrades = (at: Endpoint): boolean => at.method !== 'get' && at.movesGrades === true;
 
 /** Where totals are watched: a write that says nothing of grades and moves one all the same fails by name. */
 async function guarded(
   parts: Parts,
-  route: Route,
+  at: Endpoint,
   db: Db,
   context: { readonly courseId: string | null; readonly now: number },
   handle: () => Promise<unknown>,
 ): Promise<unknown> {
   const { courseId, now } = context;
-  if (
-    parts.totalsOf === undefined ||
-    route.method === 'get' ||
-    route.movesGrades ||
-    route.gives ||
-    route.isOneStatement ||
-    courseId === null
-  )
-    return handle();
+  const isWatched = at.method !== 'get' && at.movesGrades !== true && at.gives !== true && at.isOneStatement !== true;
+  if (parts.totalsOf === undefined || !isWatched || courseId === null) return handle();
   const before = await parts.totalsOf(db, courseId, now);
   const answer = await handle();
   const after = await parts.totalsOf(db, courseId, now);
   // Whoever came or went has nothing to be held against.
   const moved = [...before].filter(([id, total]) => after.has(id) && after.get(id) !== total);
   if (moved.length > 0)
-    throw new Error(`${route.method.toUpperCase()} ${route.path} moved totals, and neither movesGrades nor gives is said of it.`);
+    throw new Error(`${at.method.toUpperCase()} ${at.path} moved totals, and neither movesGrades nor gives is said of it.`);
+  return answer;
+}
+
+/**
+ * Carries an act out. Asked for its ripple (`x-ripple: show`) it is taken back whatever it does; asked to mind it (`x-ripple: mind`)
+ * only where somebody's total moves, so that what moves nobody is done in one request.
+ */
+async function carryOut(
+  parts: Parts,
+  at: Endpoint,
+  request: Request,
+  db: Db,
+  context: { readonly courseId: string | null; readonly now: number },
+  handle: () => Promise<unknown>,
+): Promise<unknown> {
+  const asked = request.get('x-ripple');
+  if (asked === undefined) return guarded(parts, at, db, context, handle);
+  if (!movesGrades(at)) throw new AppError('invalid', 'This moves no grade, so it has no ripple.');
+  let answer: unknown;
+  const ripple = await parts.rehearse(db, context.courseId ?? '', context.now, async () => {
+    answer = await handle();
+  });
+  // Thrown, not returned: a transaction that throws is rolled back.
+  if (asked !== 'mind') throw new Rehearsed(ripple, 200);
+  if (!isStill(ripple.rows)) throw new Rehearsed(ripple, 202);
   return answer;
 }
 
@@ -249,44 +309,44 @@ const HEAVY_AT_ONCE = 4;
 
 function handlerOf(parts: Parts, route: Route, gate: ReturnType<typeof makeGate>): RequestHandler {
   const answer = answerOf(parts, route);
-  return route.isHeavy ? (request, response) => gate(() => answer(request, response)) : answer;
+  return route.endpoint.isHeavy === true ? (request, response) => gate(() => answer(request, response)) : answer;
 }
 
 function answerOf(parts: Parts, route: Route): (request: Request, response: Response) => Promise<void> {
+  const { endpoint: at } = route;
+  const isTransaction = at.method !== 'get' && at.isOneStatement !== true;
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
     const kicked: JobName[] = [];
-    const result = await withDb(parts.pool, route.method !== 'get' && !route.isOneStatement, async (db) => {
-      const who = await memberContext(parts, db, route, request);
-      const body = parseBody(route.takesFile ? null : route.body, request.body);
+    const result = await withDb(parts.pool, isTransaction, async (db) => {
+      const who = await memberContext(parts, db, at, request);
+      const said: (Account | null)[] = [];
       const context = {
         db,
         now: parts.clock.now(),
-        body,
+        body: parseBody(at.method !== 'get' && at.takesFile === true ? null : route.schema, request.body),
         params: request.params,
         query: request.query,
         request,
         response,
         events: parts.events,
         kick: (job: JobName) => kicked.push(job),
+        account: (more: Account | null) => said.push(more),
         courseId: null,
         ...who,
       };
-      if (request.get('x-rehearse') !== undefined) {
-        const courseId = (context as { courseId: string | null }).courseId ?? '';
-        if (!route.movesGrades) throw new AppError('invalid', 'This moves no grade, so there is nothing to rehearse.');
-        // Thrown, not returned: a transaction that throws is rolled back.
-        throw new Rehearsed(await parts.rehearse(db, courseId, context.now, () => route.handle(context as never)));
-      }
-      const answer = await guarded(parts, route, db, context, () => route.handle(context as never));
-      await announceWrite(db, route, request, context);
+      const answer = await carryOut(parts, at, request, db, context, () => route.handle(context as never));
+      await keepAccounts(db, at, context, said, answer);
+      await announceWrite(db, at, request, context);
       return answer;
     }).catch((error: unknown) => {
-      if (error instanceof Rehearsed) return error.answer;
+      if (error instanceof Rehearsed) return error;
       throw error;
     });
     for (const job of kicked) parts.kick?.(job);
-    if (route.answers === 'json') response.json(result ?? {});
+    if (result instanceof Refusal) throw result.error;
+    if (result instanceof Rehearsed) response.status(result.status).json(result.ripple);
+    else if (at.isStream !== true) response.json(result ?? {});
     else if (typeof result === 'function') await (result as Sending)((work) => withDb(parts.pool, false, work));
   };
 }
@@ -373,7 +433,7 @@ export function makeApp(parts: Parts): Express {
   // A whole class signs in from one address within a minute: many are let in from a place, and few tries at one account.
   app.use('/api/sign-in', signInLimit(parts.config.signInsPerMinute * PLACE_FACTOR), signInLimit(parts.config.signInsPerMinute, accountOf));
   const gate = makeGate(HEAVY_AT_ONCE);
-  for (const route of parts.routes) app[route.method](`/api${route.path}`, handlerOf(parts, route, gate));
+  for (const route of parts.routes) app[route.endpoint.method](`/api${route.endpoint.path}`, handlerOf(parts, route, gate));
   app.use('/api', () => {
     throw notFound();
   });

@@ -6,7 +6,7 @@ export interface AuditEntry {
   readonly courseId: string | null;
   readonly action: string;
   /** The one thing it is about; left out where there are several, which stand in `before` and `after`. */
-  readonly subject?: string;
+  readonly subject?: string | undefined;
   readonly before?: unknown;
   readonly after?: unknown;
 }

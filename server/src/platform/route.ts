@@ -1,103 +1,91 @@
-import type { Permission, Membership } from '@rosemary/core';
 import { validationOptions } from '@rosemary/api';
+import type { AnswerOf, BodyOf, Endpoint, Nothing, PathOf, QueryOf } from '@rosemary/api/endpoints';
+import type { Membership } from '@rosemary/core';
 import type { Request, Response } from 'express';
 import type Joi from 'joi';
-import { AppError } from './errors.ts';
+import type { AuditEntry } from './audit.ts';
 import type { Db, Read } from './database.ts';
+import { AppError } from './errors.ts';
 import type { EventHub } from './events.ts';
 import type { JobName } from './jobs.ts';
 import type { SignedIn } from '../people/actor.ts';
 
-/** What a route needs: everyone, someone signed in, or a permission in the course its address names. */
-export type Needs = 'public' | 'person' | Permission;
+type Names = { readonly [name: string]: string };
+type AskedNames = { readonly [name: string]: string | undefined };
 
-export interface Context<B> {
+/** What the audit says of an act beyond who, when and its name; left out, the subject and the body are taken from the request. */
+export type Account = Partial<Pick<AuditEntry, 'courseId' | 'action' | 'subject' | 'before' | 'after'>>;
+
+export interface Context<B, P = Names, Q = AskedNames> {
   readonly db: Db;
   readonly now: number;
   readonly body: B;
-  readonly params: { readonly [name: string]: string };
-  readonly query: { readonly [name: string]: string };
+  readonly params: P;
+  readonly query: Q;
   readonly request: Request;
   readonly response: Response;
   readonly events: EventHub;
   /** Has a job done soon, once this request's transaction is kept. */
   readonly kick: (job: JobName) => void;
+  /** Says more of this act to the audit; called several times, each is an entry of its own. `null`: nothing happened, so there is none. */
+  readonly account: (more: Account | null) => void;
 }
 
-/** In a course, whoever asks is a member; the route table makes sure of it. */
-export interface MemberContext<B> extends Context<B> {
+/** In a course, whoever asks is a member; the endpoint makes sure of it. */
+export interface MemberContext<B, P = Names, Q = AskedNames> extends Context<B, P, Q> {
   readonly person: SignedIn;
   readonly courseId: string;
   readonly member: Membership;
   readonly isSeenAs: boolean;
 }
-export interface PersonContext<B> extends Context<B> {
+export interface PersonContext<B, P = Names, Q = AskedNames> extends Context<B, P, Q> {
   readonly person: SignedIn;
 }
+
+type ContextOf<E extends Endpoint> = E['needs'] extends 'public'
+  ? Context<BodyOf<E>, PathOf<E>, Asked<E>>
+  : E['needs'] extends 'person' | 'school.administer'
+    ? PersonContext<BodyOf<E>, PathOf<E>, Asked<E>>
+    : MemberContext<BodyOf<E>, PathOf<E>, Asked<E>>;
+/** Anybody can leave out or add what stands behind the question mark, whatever the endpoint says of it. */
+type Asked<E> = unknown extends QueryOf<E> ? AskedNames : { readonly [name in keyof QueryOf<E>]?: string };
 
 /** What a route that streams answers with, where the bytes are sent after its own connection is given back. */
 export type Sending = (read: Read) => Promise<void>;
 
-type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
+/** A refusal that is answered after its transaction is kept: what was counted on the way stays counted. */
+export class Refusal {
+  readonly error: AppError;
 
+  constructor(error: AppError) {
+    this.error = error;
+  }
+}
+
+type Given<E extends Endpoint> = E extends { readonly isStream: true }
+  ? Sending | undefined
+  : AnswerOf<E> extends Nothing
+    ? undefined
+    : AnswerOf<E> | Refusal;
+/** A handler that answers nothing may be written without a return. */
+type Done<E extends Endpoint> = Given<E> | (undefined extends Given<E> ? void : never);
+type Handle<E extends Endpoint> = (context: ContextOf<E>) => Promise<Done<E>>;
+
+/** An endpoint with the schema of its body and what the server does for it. */
 export interface Route {
-  readonly method: Method;
-  readonly path: string;
-  readonly needs: Needs;
-  readonly body: Joi.ObjectSchema | null;
-  /** Streams answer by themselves; everything else is JSON. */
-  readonly answers: 'json' | 'stream';
-  /** Uploads read the body themselves. */
-  readonly takesFile: boolean;
-  /** A write in a course is told to everyone who looks at it, unless it changes nothing they could see. */
-  readonly isSilent: boolean;
-  /** Moves many bytes: few of these go on at once, so that small saves beside them stay quick. */
-  readonly isHeavy: boolean;
-  /** Writes with a single statement, which needs no transaction round it: what is done thousands of times a minute pays for none. */
-  readonly isOneStatement: boolean;
-  /** A write that can move a grade can be rehearsed: carried out, its ripple answered, and taken back whole. */
-  readonly movesGrades: boolean;
-  /** Gives a mark, hands in or the like: totals move because of what is given, and nobody is asked first. */
-  readonly gives: boolean;
+  readonly endpoint: Endpoint;
+  readonly schema: Joi.ObjectSchema | null;
   readonly handle: (context: never) => Promise<unknown>;
 }
 
-interface Spec<B, C> {
-  readonly method: Method;
-  readonly path: string;
-  readonly body?: Joi.ObjectSchema<B>;
-  readonly answers?: 'stream';
-  readonly takesFile?: boolean;
-  readonly isSilent?: boolean;
-  readonly isHeavy?: boolean;
-  readonly isOneStatement?: boolean;
-  readonly movesGrades?: boolean;
-  readonly gives?: boolean;
-  readonly handle: (context: C) => Promise<unknown>;
-}
+type WithBody = Endpoint & { readonly body: object };
 
-function build<B, C>(needs: Needs, spec: Spec<B, C>): Route {
-  return {
-    method: spec.method,
-    path: spec.path,
-    needs,
-    body: (spec.body as Joi.ObjectSchema | undefined) ?? null,
-    answers: spec.answers ?? 'json',
-    takesFile: spec.takesFile ?? false,
-    isSilent: spec.isSilent ?? false,
-    isHeavy: spec.isHeavy ?? false,
-    isOneStatement: spec.isOneStatement ?? false,
-    movesGrades: spec.movesGrades ?? false,
-    gives: spec.gives ?? false,
-    handle: spec.handle as (context: never) => Promise<unknown>,
-  };
+/** What the server does at an endpoint. One that takes a body names the schema it is held against. */
+export function implement<const E extends WithBody>(endpoint: E, schema: Joi.ObjectSchema<BodyOf<E>>, handle: Handle<E>): Route;
+export function implement<const E extends Endpoint>(endpoint: E extends WithBody ? never : E, handle: Handle<E>): Route;
+export function implement(endpoint: Endpoint, ...rest: readonly [Joi.ObjectSchema, Route['handle']] | readonly [Route['handle']]): Route {
+  return rest.length === 2 ? { endpoint, schema: rest[0], handle: rest[1] } : { endpoint, schema: null, handle: rest[0] };
 }
-
-export const publicRoute = <B>(spec: Spec<B, Context<B>>): Route => build('public', spec);
-export const personRoute = <B>(spec: Spec<B, PersonContext<B>>): Route => build('person', spec);
-export const schoolRoute = <B>(spec: Spec<B, PersonContext<B>>): Route => build('school.administer', spec);
-export const courseRoute = <B>(needs: Exclude<Permission, 'school.administer'>, spec: Spec<B, MemberContext<B>>): Route =>
-  build(needs, spec);
 
 /** Checks a body against its schema; every fault names its field, its value and the mend. */
 export function parseBody(schema: Joi.ObjectSchema | null, body: unknown): unknown {

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { BeginAttempt, GivenAnswer, HeldView, OwnAttempt, OwnQuiz, QuizSetting, Taking } from '@rosemary/api';
 import { attemptEnd, exactPoints, mayReview, reviewInWords, dayAndTime, REVIEWED, type Membership } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
@@ -331,7 +333,7 @@ export async function getTaking(
 export const ownFilesAt =
   (courseId: string, itemId: string) =>
   (fileId: string): string =>
-    `/api/courses/${courseId}/own/quizzes/${itemId}/files/${fileId}`;
+    urlOf(api.getOwnQuizFile, { courseId, itemId, fileId });
 
 /** How much time is left, in few bytes: it is asked again and again. */
 export async function getTime(

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type {
   AttemptAct,
   AttemptLine,
@@ -465,7 +467,7 @@ export async function listQuestionAnswers(
           ? null
           : {
               name: row.file_name ?? '',
-              url: `/api/courses/${courseId}/quizzes/${itemId}/attempts/${row.attempt_id}/files/${row.file_id}`,
+              url: urlOf(api.getAttemptFile, { courseId, itemId, attemptId: row.attempt_id, fileId: row.file_id }),
             },
       share: row.share,
       given: row.given === null ? null : Number(roundPoints(row.given, row.points)),

@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { AttemptPaper, GivenAnswer, OwnAttempt, PaperReview, QuizSetting, ReviewedQuestion } from '@rosemary/api';
 import {
   attemptWorking,
@@ -185,10 +187,8 @@ export async function getOwnReview(
     isWaiting: attempt.score === null,
     counts: score && countedOf(taken, setting.counted).has(attempt.id),
   };
-  const files = await listAnswerFiles(
-    db,
-    attempt.id,
-    (id) => `/api/courses/${courseId}/own/quizzes/${itemId}/attempts/${attempt.id}/files/${id}`,
+  const files = await listAnswerFiles(db, attempt.id, (id) =>
+    urlOf(api.getOwnAnswerFile, { courseId, itemId, attemptId: attempt.id, fileId: id }),
   );
   return makeReview(db, attempt, own, visible.item.title, setting, visible.item.possible, {
     sees: { ...sees, score },
@@ -233,12 +233,13 @@ export async function getStaffReview(
     isWaiting: attempt.state === 'handed in' && attempt.score === null,
     counts: countedOf(all, setting.counted).has(attempt.id),
   };
-  const base = `/api/courses/${courseId}/quizzes/${itemId}`;
   const review = await makeReview(db, attempt, own, title, setting, possible, {
     sees: { score: true, answers: true, key: true, feedback: true },
     later: [],
-    files: (id) => `${base}/files/${id}`,
-    fileOf: await listAnswerFiles(db, attempt.id, (id) => `${base}/attempts/${attempt.id}/files/${id}`),
+    files: (fileId) => urlOf(api.getQuizFile, { courseId, itemId, fileId }),
+    fileOf: await listAnswerFiles(db, attempt.id, (fileId) =>
+      urlOf(api.getAttemptFile, { courseId, itemId, attemptId: attempt.id, fileId }),
+    ),
   });
   const parts = await listParts(db, attemptId);
   return { review, scoreVersions: Object.fromEntries([...parts].map(([id, part]) => [id, part.version ?? 0])) };

@@ -1,10 +1,10 @@
-import { memberChange, newMember, type MemberChange, type NewMember, type Roster, type RosterMember } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { memberChange, newMember, type Roster, type RosterMember } from '@rosemary/api';
 import { reachesSection } from '@rosemary/core';
-import { writeAudit } from '../platform/audit.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { addMember, setArrangements } from './members.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 
 interface Row {
   id: string;
@@ -76,65 +76,45 @@ async function requireSection(db: Db, courseId: string, sectionId: string | null
 }
 
 export const rosterRoutes: readonly Route[] = [
-  courseRoute('roster.see', { method: 'get', path: '/courses/:courseId/roster', handle: makeRoster }),
-  courseRoute<NewMember>('roster.edit', {
-    method: 'post',
-    path: '/courses/:courseId/roster',
-    body: newMember,
-    handle: async (c) => {
-      const { db, courseId, body } = c;
-      if (body.role === 'student') await requireSection(db, courseId, body.sectionId);
-      if ((await maybe(db, 'select 1 as one from person where id = $1', [body.personId])) === null) throw notFound();
-      const added = await addMember(db, courseId, body.personId, body.role, body.role === 'student' ? body.sectionId : null);
-      if (added === null) throw new AppError('not-now', 'This person is in the course in this part already.');
-      await writeAudit(db, { at: c.now, actorId: c.person.personId, courseId, action: 'member added', after: body });
-      return makeRoster(c);
-    },
+  implement(api.getRoster, makeRoster),
+  implement(api.addMember, newMember, async (c) => {
+    const { db, courseId, body } = c;
+    if (body.role === 'student') await requireSection(db, courseId, body.sectionId);
+    if ((await maybe(db, 'select 1 as one from person where id = $1', [body.personId])) === null) throw notFound();
+    const added = await addMember(db, courseId, body.personId, body.role, body.role === 'student' ? body.sectionId : null);
+    if (added === null) throw new AppError('not-now', 'This person is in the course in this part already.');
+    return makeRoster(c);
   }),
-  courseRoute<MemberChange>('roster.edit', {
-    method: 'patch',
-    path: '/courses/:courseId/roster/:enrolmentId',
-    movesGrades: true,
-    body: memberChange,
-    handle: async (c) => {
-      const { db, courseId, body } = c;
-      const before = await maybe<{ role: string; version: number; person_id: string }>(
-        db,
-        'select role, version, person_id from enrolment where id = $1 and course_id = $2 for update',
-        [c.params.enrolmentId, courseId],
-      );
-      if (before === null) throw notFound();
-      if (before.version !== body.version) throw conflict(before);
-      if (before.person_id === c.person.personId && body.isWithdrawn === true)
-        throw new AppError('not-now', 'You cannot withdraw yourself. Ask another instructor.');
-      if (body.sectionId !== undefined && before.role === 'student') await requireSection(db, courseId, body.sectionId);
-      await run(
-        db,
-        `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, started_at = coalesce($7, started_at), version = version + 1 where id = $1 and course_id = $2`,
-        [
-          c.params.enrolmentId,
-          courseId,
-          body.sectionId !== undefined,
-          body.sectionId ?? null,
-          body.isWithdrawn ?? null,
-          c.now,
-          body.startedAt ?? null,
-        ],
-      );
-      if (body.arrangements !== undefined) {
-        if (before.role !== 'student') throw invalid('arrangements', 'Only a student has arrangements.');
-        await setArrangements(db, c.params.enrolmentId ?? '', body.arrangements);
-      }
-      await writeAudit(db, {
-        at: c.now,
-        actorId: c.person.personId,
+  implement(api.changeMember, memberChange, async (c) => {
+    const { db, courseId, body } = c;
+    const before = await maybe<{ role: string; version: number; person_id: string }>(
+      db,
+      'select role, version, person_id from enrolment where id = $1 and course_id = $2 for update',
+      [c.params.enrolmentId, courseId],
+    );
+    if (before === null) throw notFound();
+    if (before.version !== body.version) throw conflict(before);
+    if (before.person_id === c.person.personId && body.isWithdrawn === true)
+      throw new AppError('not-now', 'You cannot withdraw yourself. Ask another instructor.');
+    if (body.sectionId !== undefined && before.role === 'student') await requireSection(db, courseId, body.sectionId);
+    await run(
+      db,
+      `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, started_at = coalesce($7, started_at), version = version + 1 where id = $1 and course_id = $2`,
+      [
+        c.params.enrolmentId,
         courseId,
-        action: 'member changed',
-        subject: c.params.enrolmentId ?? '',
-        before,
-        after: body,
-      });
-      return makeRoster(c);
-    },
+        body.sectionId !== undefined,
+        body.sectionId ?? null,
+        body.isWithdrawn ?? null,
+        c.now,
+        body.startedAt ?? null,
+      ],
+    );
+    if (body.arrangements !== undefined) {
+      if (before.role !== 'student') throw invalid('arrangements', 'Only a student has arrangements.');
+      await setArrangements(db, c.params.enrolmentId, body.arrangements);
+    }
+    c.account({ before });
+    return makeRoster(c);
   }),
 ];

@@ -1,15 +1,15 @@
-import { FILE_TYPES, newUpload, type CourseFile, type NewUpload } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { FILE_TYPES, newUpload, type CourseFile } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { beginUpload, finishUpload, takePart } from '../files/parts.ts';
 import { FILE_COLUMNS, fileView, findFile, storeFile, type FileRow } from '../files/store.ts';
 import { withUpload } from '../files/upload.ts';
 import { rows, type Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
-import { courseRoute, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addToDraft, listDraftFiles, makeShared, takeFromDraft } from './submission.ts';
 import { requireOpen } from './work.ts';
 
-const ITEM = '/courses/:courseId/own/items/:itemId';
 const OWN_FILES = 60;
 
 /** What files an assignment takes: of which kinds, how many, how large. */
@@ -48,85 +48,46 @@ async function keep(c: MemberContext<unknown>, file: { path: string; name: strin
 const owner = (c: MemberContext<unknown>) => ({ personId: c.person.personId, itemId: c.params.itemId ?? '' });
 
 export const studentFileRoutes: readonly Route[] = [
-  courseRoute('work.own', {
-    method: 'post',
-    path: `${ITEM}/files`,
-    isSilent: true,
-    takesFile: true,
-    handle: async (c) => {
-      const { assignment } = await requireTaking(c.db, c.courseId, c.params.itemId ?? '', c.member, c.now);
-      await makeRoom(c.db, c.params.itemId ?? '', c.member, assignment.mostFiles);
-      return withUpload(c.request, c.response, (file) => keep(c, file));
-    },
+  implement(api.addWorkFile, async (c) => {
+    const { assignment } = await requireTaking(c.db, c.courseId, c.params.itemId, c.member, c.now);
+    await makeRoom(c.db, c.params.itemId, c.member, assignment.mostFiles);
+    return withUpload(c.request, c.response, (file) => keep(c, file));
   }),
-  courseRoute<NewUpload>('work.own', {
-    method: 'post',
-    path: `${ITEM}/uploads`,
-    isSilent: true,
-    body: newUpload,
-    handle: async (c) => {
-      const { assignment } = await requireTaking(c.db, c.courseId, c.params.itemId ?? '', c.member, c.now);
-      await makeRoom(c.db, c.params.itemId ?? '', c.member, assignment.mostFiles);
-      return beginUpload(c.db, owner(c), c.body, assignment.mostBytes, c.now);
-    },
+  implement(api.beginUpload, newUpload, async (c) => {
+    const { assignment } = await requireTaking(c.db, c.courseId, c.params.itemId, c.member, c.now);
+    await makeRoom(c.db, c.params.itemId, c.member, assignment.mostFiles);
+    return beginUpload(c.db, owner(c), c.body, assignment.mostBytes, c.now);
   }),
-  courseRoute('work.own', {
-    method: 'put',
-    path: `${ITEM}/uploads/:uploadId/part`,
-    isSilent: true,
-    isHeavy: true,
-    takesFile: true,
-    handle: (c) => takePart(c.db, owner(c), c.params.uploadId ?? '', Number(c.query.from), c.request.body),
-  }),
-  courseRoute('work.own', {
-    method: 'post',
-    path: `${ITEM}/uploads/:uploadId/done`,
-    isSilent: true,
-    isHeavy: true,
-    handle: (c) => finishUpload(c.db, owner(c), c.params.uploadId ?? '', (file) => keep(c, file)),
-  }),
-  courseRoute('work.own', {
-    method: 'delete',
-    path: `${ITEM}/files/:fileId`,
-    isSilent: true,
-    handle: async ({ db, courseId, params, member, now }) => {
-      const itemId = params.itemId ?? '';
-      await requireOpen(db, courseId, itemId, member, now);
-      const draft = await makeShared(db, itemId, member.enrolmentId);
-      if ((await takeFromDraft(db, draft, params.fileId ?? '', now)) === 0) throw notFound();
-    },
+  implement(api.sendUploadPart, (c) => takePart(c.db, owner(c), c.params.uploadId, Number(c.query.from), c.request.body)),
+  implement(api.finishUpload, (c) => finishUpload(c.db, owner(c), c.params.uploadId, (file) => keep(c, file))),
+  implement(api.removeWorkFile, async ({ db, courseId, params, member, now }) => {
+    const itemId = params.itemId;
+    await requireOpen(db, courseId, itemId, member, now);
+    const draft = await makeShared(db, itemId, member.enrolmentId);
+    if ((await takeFromDraft(db, draft, params.fileId, now)) === 0) throw notFound();
   }),
   // A file of one's own laid to the draft: one taken away a moment ago, or one of earlier work.
-  courseRoute('work.own', {
-    method: 'post',
-    path: `${ITEM}/files/:fileId/restore`,
-    isSilent: true,
-    handle: async ({ db, courseId, params, member, person, now }) => {
-      const itemId = params.itemId ?? '';
-      const { assignment, types } = await requireTaking(db, courseId, itemId, member, now);
-      const file = await findFile(db, courseId, params.fileId ?? '');
-      if (file === null || file.owner_id !== person.personId) throw notFound();
-      if (!types.some((type) => FILE_TYPES[type]?.mediaTypes.includes(file.media_type) === true))
-        throw invalid('file', `“${file.name}” is of a kind that is not taken here.`);
-      const { draft, position } = await makeRoom(db, itemId, member, assignment.mostFiles);
-      await addToDraft(db, draft, file.id, position, now);
-      return fileView(file);
-    },
+  implement(api.restoreWorkFile, async ({ db, courseId, params, member, person, now }) => {
+    const itemId = params.itemId;
+    const { assignment, types } = await requireTaking(db, courseId, itemId, member, now);
+    const file = await findFile(db, courseId, params.fileId);
+    if (file === null || file.owner_id !== person.personId) throw notFound();
+    if (!types.some((type) => FILE_TYPES[type]?.mediaTypes.includes(file.media_type) === true))
+      throw invalid('file', `“${file.name}” is of a kind that is not taken here.`);
+    const { draft, position } = await makeRoom(db, itemId, member, assignment.mostFiles);
+    await addToDraft(db, draft, file.id, position, now);
+    return fileView(file);
   }),
-  courseRoute('work.own', {
-    method: 'get',
-    path: '/courses/:courseId/own/files',
-    handle: async ({ db, courseId, person, member }) => {
-      const found = await rows<FileRow>(
-        db,
-        `
+  implement(api.listOwnFiles, async ({ db, courseId, person, member }) => {
+    const found = await rows<FileRow>(
+      db,
+      `
         select ${FILE_COLUMNS} from file f join file_blob b on b.sha256 = f.sha256
         where f.course_id = $1 and f.owner_id = $2 and exists (
           select 1 from attempt_file af join attempt a on a.id = af.attempt_id join submission s on s.id = a.submission_id where af.file_id = f.id and s.enrolment_id = $3)
         order by f.created_at desc limit ${OWN_FILES}`,
-        [courseId, person.personId, member.enrolmentId],
-      );
-      return { files: found.map(fileView) };
-    },
+      [courseId, person.personId, member.enrolmentId],
+    );
+    return { files: found.map(fileView) };
   }),
 ];

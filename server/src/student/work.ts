@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import { atText } from '../gradebook/workings.ts';
 import { findFinished } from '../marking/finishedMark.ts';
 import {
@@ -416,7 +417,7 @@ async function tellGroup(
     kind: 'returned',
     words: `${name} handed in “${item.title}” for your group`,
     body: 'The receipt stands with the item.',
-    path: `/courses/${courseId}/study/${item.id}`,
+    path: pageOf('study', { courseId, itemId: item.id }),
     at,
   });
 }

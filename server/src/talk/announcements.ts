@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import { jobOf } from '../platform/jobs.ts';
 import { checkDocument, type AnnouncementChange, type Announcements, type AnnouncementView } from '@rosemary/api';
 import { plainText, type DocumentNode, type Membership } from '@rosemary/core';
@@ -171,7 +172,7 @@ async function tellOne(db: Db, announcementId: string, now: number): Promise<voi
       kind: 'announcement',
       words: one.title,
       body: plainText(one.document),
-      path: `/courses/${one.course_id}/announcements?of=${one.id}`,
+      path: pageOf('announcements', { courseId: one.course_id }, { of: one.id }),
       at: one.at.getTime(),
     });
   }

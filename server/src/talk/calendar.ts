@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import type { CalendarEntry, CalendarView } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { ICalCalendarMethod, ICalEventBusyStatus, default as ical } from 'ical-generator';
@@ -21,7 +22,7 @@ interface Dated {
 }
 
 /** What has dates in a course for this member: a student their own dates, staff those of the items, drafts among them. */
-async function listDated(db: Db, courseId: string, member: Membership, now: number): Promise<{ items: Dated[]; view: string }> {
+async function listDated(db: Db, courseId: string, member: Membership, now: number): Promise<{ items: Dated[]; view: 'study' | 'item' }> {
   if (member.role === 'student') {
     const visible = await listVisible(db, courseId, member, now);
     const items = visible.map((v) => ({
@@ -45,7 +46,7 @@ async function listDated(db: Db, courseId: string, member: Membership, now: numb
       closes: at(i.closesAt),
       reason: i.isDraft ? 'draft' : '',
     }));
-  return { items, view: 'items' };
+  return { items, view: 'item' };
 }
 
 async function listEntries(db: Db, member: Membership, personId: string, now: number): Promise<{ entries: CalendarEntry[]; zone: string }> {
@@ -70,7 +71,7 @@ async function listEntries(db: Db, member: Membership, personId: string, now: nu
           title: item.title,
           at: new Date(at).toISOString(),
           until: null,
-          path: `/courses/${courseId}/${view}/${item.id}`,
+          path: pageOf(view, { courseId, itemId: item.id }),
           reason,
         },
       ];
@@ -95,7 +96,7 @@ async function listEntries(db: Db, member: Membership, personId: string, now: nu
       title: a.title,
       at: a.publishAt,
       until: null,
-      path: `/courses/${courseId}/announcements?of=${a.id}`,
+      path: pageOf('announcements', { courseId }, { of: a.id }),
       reason: a.isScheduled ? 'not published yet' : '',
     });
   return { entries, zone };

@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import {
   checkDocument,
   type DiscussionChange,
@@ -224,14 +225,14 @@ async function tellThread(
     where (p.id = $1 or p.thread_id = $1) and p.removed_at is null and p.author_id <> $2`,
     [post.threadId, personId],
   );
-  for (const view of ['study', 'items'] as const)
+  for (const view of ['study', 'item'] as const)
     await tell(db, {
       courseId,
       personIds: people.filter((p) => (p.role === 'student') === (view === 'study')).map((p) => p.person_id),
       kind: 'reply',
       words: `an answer in “${title}”`,
       body: plainText(post.document),
-      path: `/courses/${courseId}/${view}/${itemId}?post=${post.id}`,
+      path: pageOf(view, { courseId, itemId }, { post: post.id }),
       at: now,
     });
 }

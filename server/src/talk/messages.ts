@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import type { Conversation, ConversationLine, Correspondent, Messages, MessageSent, NewMessage, NewReply } from '@rosemary/api';
 import type { Membership, Role } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
@@ -105,7 +106,7 @@ async function tellOf(
   body: string,
   personIds: readonly string[],
 ): Promise<void> {
-  const path = `/courses/${writer.courseId}/messages?of=${conversationId}`;
+  const path = pageOf('messages', { courseId: writer.courseId }, { of: conversationId });
   await tell(db, { courseId: writer.courseId, personIds, kind: 'message', words: title, body, path, at: writer.now });
 }
 

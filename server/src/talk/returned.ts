@@ -1,3 +1,4 @@
+import { pageOf } from '@rosemary/api';
 import { rows, type Db } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 import { tell } from './notices.ts';
@@ -18,7 +19,7 @@ export async function tellReturned(db: Db, courseId: string, itemId: string, enr
     kind: 'returned',
     words: `“${title}” came back`,
     body: 'Open it to read what was said of it.',
-    path: `/courses/${courseId}/study/${itemId}`,
+    path: pageOf('study', { courseId, itemId }),
     at,
   });
 }

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { emptyDocument, type BankFolder, type Plan, type QuestionChange, type QuestionView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
+import { emptyDocument, type BankFolder, type QuestionChange, type QuestionView } from '@rosemary/api';
 import { KIND_WORDS, newKey } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import TakeOutForm from '../exchange/TakeOutForm.vue';
 import SharesForm from '../parts/SharesForm.vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { newId } from '../quiz/keys/shares.ts';
 import QuestionEdit from '../quiz/QuestionEdit.vue';
 import QuestionOnPaper from '../quiz/QuestionOnPaper.vue';
@@ -31,12 +33,12 @@ const reopened = ref(0);
 const naming = ref<{ folder: BankFolder; isNew: boolean; text: string } | null>(null);
 const sharing = ref<BankFolder | null>(null);
 const moving = ref<'in' | 'out' | null>(null);
-const base = computed(() => `/courses/${courseId.value}/bank`);
+const base = computed(() => ({ courseId: courseId.value }));
 const objectives = ref<readonly { code: string; statement: string }[]>([]);
 onMounted(async () => {
   await load();
   objectives.value = (
-    await get<{ objectives: { code: string; statement: string }[] }>(`/courses/${courseId.value}/objectives`).catch(() => ({
+    await call(api.listObjectives, { courseId: courseId.value }).catch(() => ({
       objectives: [],
     }))
   ).objectives;
@@ -68,7 +70,7 @@ const add = (): Promise<void> =>
   attempt(async () => {
     await edit.value?.flush();
     const to = folder.value?.canEdit === true ? { folderId: folder.value.id } : {};
-    opened.value = await send<QuestionView>('POST', `${base.value}/questions`, {
+    opened.value = await call(api.addQuestion, base.value, {
       words: emptyDocument,
       key: newKey('single', newId),
       ...to,
@@ -79,10 +81,14 @@ async function save(change: Omit<QuestionChange, 'version'>): Promise<void> {
   const e = edit.value;
   if (held === null) return;
   await e?.flush();
-  const done = await send<{ version: number; question: QuestionView }>('PUT', `${base.value}/questions/${held.id}`, {
-    ...change,
-    version: e?.versionNow() ?? held.version,
-  });
+  const done = await call(
+    api.changeQuestion,
+    { ...base.value, questionId: held.id },
+    {
+      ...change,
+      version: e?.versionNow() ?? held.version,
+    },
+  );
   e?.sawVersion(done.version);
   saved(done.question);
 }
@@ -99,26 +105,26 @@ const unit = ref('');
 async function openShared(itemId: string): Promise<void> {
   search.value = { ...search.value, folder: '', quiz: itemId };
   if (units.value.length > 0) return;
-  units.value = (await get<Plan>(`/courses/${courseId.value}/plan`).catch(() => null))?.units.filter((u) => !u.isStanding) ?? [];
+  units.value = (await call(api.getPlan, { courseId: courseId.value }).catch(() => null))?.units.filter((u) => !u.isStanding) ?? [];
 }
 /** A quiz of one’s own, with questions of one’s own. */
 async function copyShared(): Promise<void> {
   const from = shared.value;
   if (from === null) return;
   await attempt(async () => {
-    const { itemId } = await send<{ itemId: string }>('POST', `${base.value}/quizzes/${from.itemId}/copies`, { unitId: unit.value });
+    const { itemId } = await call(api.copySharedQuiz, { ...base.value, itemId: from.itemId }, { unitId: unit.value });
     notices.say(`“${from.title}” is in the Plan as a draft.`, () =>
-      send('POST', `/courses/${courseId.value}/items/removals`, { itemIds: [itemId] }).then(() => undefined),
+      call(api.removeItems, base.value, { itemIds: [itemId] }, 'Without the copy').then(() => undefined),
     );
   });
 }
 const ids = (): string[] => [...chosen.value];
 async function retire(isRetired: boolean): Promise<void> {
   const questionIds = ids();
-  await attempt(() => send('PUT', `${base.value}/questions`, { questionIds, isRetired }));
+  await attempt(() => call(api.changeQuestions, base.value, { questionIds, isRetired }));
   chosen.value = new Set();
   notices.say(isRetired ? 'Retired. They stay where they are used, and are offered no more.' : 'They are offered again.', () =>
-    attempt(() => send('PUT', `${base.value}/questions`, { questionIds, isRetired: !isRetired })),
+    attempt(() => call(api.changeQuestions, base.value, { questionIds, isRetired: !isRetired })),
   );
 }
 async function moveTo(event: Event): Promise<void> {
@@ -128,10 +134,10 @@ async function moveTo(event: Event): Promise<void> {
   if (folderId === '') return;
   const from = bank.value?.questions.find((q) => chosen.value.has(q.id))?.folderId;
   const questionIds = ids();
-  await attempt(() => send('PUT', `${base.value}/questions`, { questionIds, folderId }));
+  await attempt(() => call(api.changeQuestions, base.value, { questionIds, folderId }));
   chosen.value = new Set();
   if (from !== undefined)
-    notices.say('Moved.', () => attempt(() => send('PUT', `${base.value}/questions`, { questionIds, folderId: from })));
+    notices.say('Moved.', () => attempt(() => call(api.changeQuestions, base.value, { questionIds, folderId: from })));
 }
 async function name(): Promise<void> {
   const n = naming.value;
@@ -139,15 +145,15 @@ async function name(): Promise<void> {
   if (n === null || n.text.trim() === '') return;
   await attempt(() =>
     n.isNew
-      ? send('POST', `${base.value}/folders`, { parentId: n.folder.id, title: n.text.trim() })
-      : send('PATCH', `${base.value}/folders/${n.folder.id}`, { title: n.text.trim() }),
+      ? call(api.addBankFolder, base.value, { parentId: n.folder.id, title: n.text.trim() })
+      : call(api.changeBankFolder, { ...base.value, folderId: n.folder.id }, { title: n.text.trim() }),
   );
 }
 async function removeFolder(f: BankFolder): Promise<void> {
-  await attempt(() => send('DELETE', `${base.value}/folders/${f.id}`));
+  await attempt(() => call(api.removeBankFolder, { ...base.value, folderId: f.id }));
   if (bank.value?.folders.some((x) => x.id === f.id) === true) return;
   search.value.folder = '';
-  notices.say(`“${f.title}” is taken away.`, () => attempt(() => send('POST', `${base.value}/folders/${f.id}/restore`)));
+  notices.say(`“${f.title}” is taken away.`, () => attempt(() => call(api.restoreBankFolder, { ...base.value, folderId: f.id })));
 }
 </script>
 
@@ -265,7 +271,6 @@ async function removeFolder(f: BankFolder): Promise<void> {
       <BringInForm
         v-if="bank && moving === 'in'"
         :course-id="courseId"
-        :base="base"
         :folders="bank.folders"
         :folder-id="search.folder || null"
         :reload="load"
@@ -274,9 +279,9 @@ async function removeFolder(f: BankFolder): Promise<void> {
       <TakeOutForm
         v-else-if="bank && moving === 'out'"
         :heading="bank.total === 1 ? 'Take one question out' : `Take ${bank.total} questions out`"
-        :base="base"
-        :query="query"
-        :csv="`/api${base}/questions.csv?${query}`"
+        :look="(version) => call(api.getBankPackageLosses, { ...base, ...query, version })"
+        :url="(version) => urlOf(api.getBankPackage, { ...base, ...query, version })"
+        :csv="urlOf(api.getQuestionTable, { ...base, ...query })"
         @leave="moving = null"
       />
     </v-dialog>
@@ -286,7 +291,7 @@ async function removeFolder(f: BankFolder): Promise<void> {
         :title="sharing.title"
         :shares="sharing.shares"
         note="Those who teach the subject reach its folders anyway."
-        :path="`${base}/folders/${sharing.id}`"
+        :save="(change) => call(api.changeBankFolder, { ...base, folderId: sharing?.id ?? '' }, change)"
         :reload="load"
         @leave="sharing = null"
       />

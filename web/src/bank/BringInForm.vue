@@ -5,7 +5,7 @@ import PackageForm from '../exchange/PackageForm.vue';
 import QuestionTableForm from './QuestionTableForm.vue';
 
 /** Questions from elsewhere: a package of the open standard, or a table. */
-defineProps<{ courseId: string; base: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
+defineProps<{ courseId: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
 const emit = defineEmits<{ leave: [] }>();
 const way = ref<'package' | 'table'>('package');
 </script>
@@ -27,7 +27,7 @@ const way = ref<'package' | 'table'>('package');
       :reload="reload"
       @leave="emit('leave')"
     />
-    <QuestionTableForm v-else :base="base" :folders="folders" :folder-id="folderId" :reload="reload" @leave="emit('leave')" />
+    <QuestionTableForm v-else :base="{ courseId }" :folders="folders" :folder-id="folderId" :reload="reload" @leave="emit('leave')" />
   </div>
 </template>
 

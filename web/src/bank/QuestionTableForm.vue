@@ -1,18 +1,24 @@
 <script setup lang="ts">
-import type { BankFolder, QuestionTableDone } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { BankFolder } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import TableForm from '../parts/TableForm.vue';
 import { useTableReading } from '../parts/useTableReading.ts';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Questions of a table, looked at row by row before any of them is made. */
-const props = defineProps<{ base: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
+const props = defineProps<{
+  base: { readonly courseId: string };
+  folders: readonly BankFolder[];
+  folderId: string | null;
+  reload: () => Promise<void>;
+}>();
 const emit = defineEmits<{ leave: [] }>();
 const notices = useNotices();
 const folder = ref(props.folders.some((f) => f.id === props.folderId && f.canEdit) ? props.folderId : null);
 const { csv, rows, fault, good, ask, pick } = useTableReading(
-  (text, isPreview) => send<QuestionTableDone>('POST', `${props.base}/table`, { csv: text, folderId: folder.value, isPreview }),
+  (text, isPreview) => call(api.importQuestionTable, props.base, { csv: text, folderId: folder.value, isPreview }),
   async (many) => {
     await props.reload();
     notices.say(many === 1 ? 'One question is in the bank.' : `${many} questions are in the bank.`);

@@ -1,6 +1,7 @@
+import * as api from '@rosemary/api/endpoints';
 import type { BankView } from '@rosemary/api';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 
 export interface BankSearch {
   folder: string;
@@ -21,17 +22,16 @@ export function useBank(courseId: () => string) {
   const fault = ref('');
   let asked = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
-  /** What is searched for, as it stands in an address. */
-  const query = computed((): string => {
+  /** What is searched for, as its address says it. */
+  const query = computed(() => {
     const { folder, quiz, text, level, kind, objective, tag, retired } = search.value;
-    const asks = { folder, quiz, text, levels: level, kinds: kind, objectives: objective, tags: tag, retired: String(retired) };
-    return new URLSearchParams(asks).toString();
+    return { folder, quiz, text, levels: level, kinds: kind, objectives: objective, tags: tag, retired: String(retired) };
   });
   async function load(from = 0): Promise<void> {
     asked += 1;
     const mine = asked;
     try {
-      const found = await get<BankView & { home: string }>(`/courses/${courseId()}/bank?${query.value}&from=${from}`);
+      const found = await call(api.getBank, { courseId: courseId(), ...query.value, from: String(from) });
       if (mine !== asked) return;
       bank.value = from > 0 && bank.value !== null ? { ...found, questions: [...bank.value.questions, ...found.questions] } : found;
       fault.value = '';

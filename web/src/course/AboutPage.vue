@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { PublicCourse } from '@rosemary/api';
 import { writeDate } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../shell/sessionStore.ts';
 
 /** What anyone may read of a course, and where one enrols while that is open. */
@@ -15,10 +17,9 @@ const course = ref<PublicCourse | null>(null);
 const fault = ref('');
 const enrolFault = ref('');
 const sectionId = ref('');
-const path = `/public-courses/${String(route.params.publicId)}`;
 onMounted(async () => {
   try {
-    course.value = await get<PublicCourse>(path);
+    course.value = await call(api.getPublicCourse, { publicId: String(route.params.publicId) });
     sectionId.value = course.value.sections[0]?.id ?? '';
   } catch {
     fault.value = 'There is no page about a course here.';
@@ -27,7 +28,7 @@ onMounted(async () => {
 async function enrol(): Promise<void> {
   enrolFault.value = '';
   try {
-    await send('POST', `${path}/enrolment`, { sectionId: sectionId.value });
+    await call(api.enrolOneself, { publicId: String(route.params.publicId) }, { sectionId: sectionId.value });
     await session.load();
     await router.push('/this-week');
   } catch (error) {

@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { CourseStart } from '@rosemary/api';
 import { formatPoints, minutesInWords, OUTLINES, starterOutline, writeDate, type OutlineKind } from '@rosemary/core';
 import { IANAZone } from 'luxon';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 
@@ -46,7 +48,7 @@ watch(
 );
 onMounted(async () => {
   try {
-    start.value = await get<CourseStart>('/course-start');
+    start.value = await call(api.getCourseStart, {});
     if (!start.value.terms.some((t) => t.id === form.value.termId)) form.value.termId = start.value.terms[0]?.id ?? '';
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -80,13 +82,17 @@ async function make(): Promise<void> {
     .filter(Boolean);
   try {
     const { fromId, ...course } = form.value;
-    const { id } = await send<{ id: string }>('POST', '/courses', {
-      ...course,
-      outline: fromId === '' ? course.outline : 'empty',
-      code: form.value.code.trim(),
-      run: form.value.run.trim(),
-      sections,
-    });
+    const { id } = await call(
+      api.startCourse,
+      {},
+      {
+        ...course,
+        outline: fromId === '' ? course.outline : 'empty',
+        code: form.value.code.trim(),
+        run: form.value.run.trim(),
+        sections,
+      },
+    );
     localStorage.removeItem(KEPT);
     await session.load();
     notices.say(

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Programme } from '@rosemary/api';
 import { dayAndTime, formatPoints, writeDate, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
@@ -6,7 +7,7 @@ import { useRoute } from 'vue-router';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -22,13 +23,13 @@ let version = 0;
 const saving = useSaving<DocumentNode>(
   () => `programme ${courseId.value}`,
   async (document) => {
-    ({ version } = await send<{ version: number }>('PUT', `/courses/${courseId.value}/programme`, { document, version }));
+    ({ version } = await call(api.saveProgramme, { courseId: courseId.value }, { document, version }));
     return null;
   },
 );
 async function load(): Promise<void> {
   try {
-    programme.value = await get<Programme>(`/courses/${courseId.value}/programme`);
+    programme.value = await call(api.getProgramme, { courseId: courseId.value });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

@@ -1,22 +1,22 @@
 <script setup lang="ts">
-import type { CourseSettings, Roster, RosterMember, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { CourseSettings, RosterMember, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
 import { writeDate } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import FilePick from '../parts/FilePick.vue';
 import LineInput from '../parts/LineInput.vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { call, takeBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
-const ripple = useRipple();
 const courseId = computed(() => String(route.params.courseId));
-const base = computed(() => `/courses/${courseId.value}`);
+const base = computed(() => ({ courseId: courseId.value }));
 const settings = ref<CourseSettings | null>(null);
 const students = ref<readonly RosterMember[]>([]);
 const fault = ref('');
@@ -30,13 +30,13 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 onMounted(async () => {
   try {
-    settings.value = await get<CourseSettings>(`${base.value}/settings`);
+    settings.value = await call(api.getSettings, base.value);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
 });
 async function readStudents(): Promise<void> {
-  const roster = await get<Roster>(`${base.value}/roster`);
+  const roster = await call(api.getRoster, base.value);
   students.value = roster.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null);
 }
 const say = (): void => {
@@ -45,7 +45,10 @@ const say = (): void => {
 async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
   faults.value = {};
   try {
-    settings.value = await send<CourseSettings>('PATCH', `${base.value}/settings`, { ...change, version: settings.value?.version ?? 0 });
+    const version = settings.value?.version ?? 0;
+    const next = await call(api.changeSettings, base.value, { ...change, version }, 'The settings of the course');
+    if (next === null) return;
+    settings.value = next;
     say();
     void course.load(courseId.value);
   } catch (error) {
@@ -64,22 +67,16 @@ async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
     );
   }
 }
-/** Whose dates move may move grades: the ripple comes first. */
 async function setPacing(event: Event): Promise<void> {
   const select = event.target as HTMLSelectElement;
   const pacing = select.value as 'term' | 'self';
-  const body = { pacing, version: settings.value?.version ?? 0 };
-  try {
-    if (await ripple.confirm('How its dates are counted', 'PATCH', `${base.value}/settings`, body)) await set({ pacing });
-  } catch (error) {
-    faults.value = { pacing: error instanceof Error ? error.message : 'Not saved.' };
-  }
+  await set({ pacing });
   select.value = settings.value?.pacing ?? 'term';
 }
 async function setSection(section: SectionSetting, change: { title?: string; meetingDays?: number[] | null }): Promise<void> {
   faults.value = {};
   try {
-    settings.value = await send<CourseSettings>('PATCH', `${base.value}/sections/${section.id}`, change);
+    settings.value = await call(api.changeSection, { ...base.value, sectionId: section.id }, change);
     say();
     void course.load(courseId.value);
   } catch (error) {
@@ -91,14 +88,14 @@ function turnDay(section: SectionSetting, day: number): void {
   void setSection(section, { meetingDays: days.includes(day) ? days.filter((d) => d !== day) : [...days, day].sort() });
 }
 /** Moves of students between sections may move grades: their ripple first, one Undo for all of it. */
-async function move(title: string, path: string, body: object, done: string): Promise<boolean> {
+async function move(act: () => Promise<SectionMoved | null>, done: string): Promise<boolean> {
   try {
-    if (!(await ripple.confirm(title, 'POST', path, body))) return false;
-    const answer = await send<SectionMoved>('POST', path, body);
+    const answer = await act();
+    if (answer === null) return false;
     settings.value = answer.settings;
     void course.load(courseId.value);
     notices.say(done, async () => {
-      settings.value = await send<CourseSettings>('POST', `${base.value}/section-partings`, { moved: answer.moved });
+      settings.value = await takeBack(api.joinSection, base.value, { moved: answer.moved });
       void course.load(courseId.value);
     });
     return true;
@@ -117,15 +114,13 @@ async function join(section: SectionSetting, event: Event): Promise<void> {
     return;
   }
   await move(
-    `${section.title} joined to ${into.title}`,
-    `${base.value}/sections/${section.id}/join`,
-    { into: into.id },
+    () => call(api.joinSection, { ...base.value, sectionId: section.id }, { into: into.id }, `${section.title} joined to ${into.title}`),
     `${section.title} is joined to ${into.title}; everyone kept their work and dates.`,
   );
 }
 async function take(section: SectionSetting): Promise<void> {
   try {
-    settings.value = await send<CourseSettings>('DELETE', `${base.value}/sections/${section.id}`);
+    settings.value = await call(api.removeSection, { ...base.value, sectionId: section.id });
     void course.load(courseId.value);
     notices.say(`The section ${section.title} is taken away.`);
   } catch (error) {
@@ -135,7 +130,8 @@ async function take(section: SectionSetting): Promise<void> {
 async function addSection(): Promise<void> {
   const title = (newTitle.value ?? '').trim();
   if (title === '') return;
-  if (await move(title, `${base.value}/sections`, { title, enrolmentIds: [] }, `The section ${title} is added.`)) newTitle.value = null;
+  const body = { title, enrolmentIds: [] };
+  if (await move(() => call(api.addSection, base.value, body, title), `The section ${title} is added.`)) newTitle.value = null;
 }
 async function beginParting(section: SectionSetting): Promise<void> {
   parting.value = { section, title: '', ids: [] };
@@ -147,9 +143,7 @@ async function part(): Promise<void> {
   const many = p.ids.length === 1 ? '1 student' : `${p.ids.length} students`;
   if (
     await move(
-      `${many} parted from ${p.section.title}`,
-      `${base.value}/sections`,
-      { title: p.title.trim(), enrolmentIds: p.ids },
+      () => call(api.addSection, base.value, { title: p.title.trim(), enrolmentIds: p.ids }, `${many} parted from ${p.section.title}`),
       `${many} of ${p.section.title} are now ${p.title.trim()}.`,
     )
   )

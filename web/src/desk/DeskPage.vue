@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Desk, Slip } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 import TermLine from '../shell/TermLine.vue';
@@ -14,7 +15,7 @@ const session = useSession();
 const router = useRouter();
 onMounted(async () => {
   try {
-    desk.value = await get<Desk>('/desk');
+    desk.value = await call(api.getDesk, {});
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -27,7 +28,7 @@ const DAY = 86_400_000;
 async function put(slip: Slip, days: number | null, words: string): Promise<void> {
   const until = days === null ? null : new Date(Date.parse(session.me?.now ?? '') + days * DAY).toISOString();
   const write = async (to: string | null): Promise<void> => {
-    desk.value = await send<Desk>('POST', '/desk/slips', { slip: slip.id, until: to });
+    desk.value = await call(api.putSlipAside, {}, { slip: slip.id, until: to });
   };
   try {
     await write(until);
@@ -38,7 +39,7 @@ async function put(slip: Slip, days: number | null, words: string): Promise<void
 }
 async function back(slip: Slip): Promise<void> {
   try {
-    desk.value = await send<Desk>('POST', '/desk/slips', { slip: slip.id, until: new Date(0).toISOString() });
+    desk.value = await call(api.putSlipAside, {}, { slip: slip.id, until: new Date(0).toISOString() });
   } catch (error) {
     notices.sayFault(error);
   }

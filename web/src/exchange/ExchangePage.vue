@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import FileDrop from '../parts/FileDrop.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useBringing } from './useBringing.ts';
 
@@ -17,7 +19,7 @@ const losses = ref<readonly string[] | null>(null);
 const lossFault = ref('');
 onMounted(async () => {
   try {
-    losses.value = (await get<{ losses: string[] }>(`/courses/${courseId.value}/cartridge/losses`)).losses;
+    losses.value = (await call(api.getCartridgeLosses, { courseId: courseId.value })).losses;
   } catch (error) {
     lossFault.value = error instanceof Error ? error.message : '';
   }
@@ -40,10 +42,10 @@ const weight = computed(() => {
         <p class="soft">What it is made of, and nothing of its people.</p>
         <h3>As Rosemary’s archive</h3>
         <p>Loses nothing: units, items, texts, rubrics, dates, rules, files, objectives, the policy. To keep, or to bring in again.</p>
-        <p><a class="act" :href="`/api/courses/${courseId}/archive`" download>Take out the archive</a></p>
+        <p><a class="act" :href="urlOf(api.getArchive, { courseId })" download>Take out the archive</a></p>
         <h3>As an open package</h3>
         <p>A Common Cartridge 1.3 (1EdTech), which other software for courses can read.</p>
-        <p><a class="act" :href="`/api/courses/${courseId}/cartridge`" download>Take out the package</a></p>
+        <p><a class="act" :href="urlOf(api.getCartridge, { courseId })" download>Take out the package</a></p>
         <p v-if="lossFault" class="fault">{{ lossFault }}</p>
         <div v-else-if="!losses" class="skeleton" style="height: 80px" />
         <details v-else>

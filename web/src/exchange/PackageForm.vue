@@ -1,26 +1,27 @@
 <script setup lang="ts">
-import type { BankFolder, Plan, QtiDone } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { BankFolder, QtiDone } from '@rosemary/api';
 import { KIND_WORDS, type QuestionKind } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import FileDrop from '../parts/FileDrop.vue';
 import { useFileSending } from '../parts/useFileSending.ts';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** A package of questions, looked at item by item before any of them is made; its tests become quizzes where a unit is chosen. */
 const props = defineProps<{ courseId: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
 const emit = defineEmits<{ leave: [] }>();
 const notices = useNotices();
-const { file, share, fault, send: carry, cancel } = useFileSending();
+const { file, share, fault, carry, cancel } = useFileSending();
 const looked = ref<QtiDone | null>(null);
 const folder = ref(props.folders.some((f) => f.id === props.folderId && f.canEdit) ? (props.folderId ?? '') : '');
 const unit = ref('');
 const units = ref<readonly { id: string; title: string }[]>([]);
-const base = computed(() => `/courses/${props.courseId}`);
+const base = computed(() => ({ courseId: props.courseId }));
 const ask = (isLook: boolean): Promise<QtiDone | null> =>
-  carry<QtiDone>(`${base.value}/bank/qti${isLook ? '/preview' : ''}?folder=${folder.value}&unit=${unit.value}`);
+  carry(isLook ? api.previewQuestionPackage : api.importQuestionPackage, { ...base.value, folder: folder.value, unit: unit.value });
 onMounted(async () => {
-  units.value = (await get<Plan>(`${base.value}/plan`).catch(() => null))?.units.filter((u) => !u.isStanding) ?? [];
+  units.value = (await call(api.getPlan, base.value).catch(() => null))?.units.filter((u) => !u.isStanding) ?? [];
 });
 async function look(chosen: File): Promise<void> {
   looked.value = null;
@@ -37,8 +38,8 @@ const many = (n: number, one: string, more: string): string => (n === 1 ? `one $
 async function takeBack(done: QtiDone): Promise<void> {
   const questionIds = done.questions.flatMap((q) => q.id ?? []);
   const itemIds = done.quizzes.flatMap((q) => q.itemId ?? []);
-  if (itemIds.length > 0) await send('POST', `${base.value}/items/removals`, { itemIds });
-  if (questionIds.length > 0) await send('PUT', `${base.value}/bank/questions`, { questionIds, isRetired: true });
+  if (itemIds.length > 0) await call(api.removeItems, base.value, { itemIds }, 'Without what was imported');
+  if (questionIds.length > 0) await call(api.changeQuestions, base.value, { questionIds, isRetired: true });
   await props.reload();
 }
 async function bring(): Promise<void> {

@@ -1,22 +1,28 @@
 <script setup lang="ts">
 import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
-import { get, HttpProblem } from '../platform/http.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** Questions or a quiz as a package that other software reads, with what it has no words for; questions as a table too. */
-const props = defineProps<{ heading: string; base: string; query: string; csv: string | null }>();
+const props = defineProps<{
+  heading: string;
+  /** The package as it would be in a version: what it loses, and where it is fetched. */
+  look: (version: QtiVersion) => Promise<{ readonly losses: readonly string[]; readonly items: number }>;
+  url: (version: QtiVersion) => string;
+  csv: string | null;
+}>();
 const emit = defineEmits<{ leave: [] }>();
 const version = ref<QtiVersion>('3.0');
 const found = ref<{ losses: readonly string[]; items: number } | null>(null);
 const fault = ref('');
-const tail = computed(() => `version=${version.value}${props.query === '' ? '' : `&${props.query}`}`);
+const asked = computed(() => props.url(version.value));
 watch(
-  tail,
-  async (asked) => {
+  asked,
+  async (url) => {
     [found.value, fault.value] = [null, ''];
     try {
-      const answer = await get<{ losses: string[]; items: number }>(`${props.base}/qti/losses?${asked}`);
-      if (asked === tail.value) found.value = answer;
+      const answer = await props.look(version.value);
+      if (url === asked.value) found.value = answer;
     } catch (error) {
       fault.value = error instanceof HttpProblem ? error.message : 'The package could not be looked at.';
     }
@@ -52,7 +58,7 @@ watch(
       </template>
     </template>
     <p class="acts">
-      <a v-if="found" class="go" :href="`/api${base}/qti?${tail}`" download>Take out the package</a>
+      <a v-if="found" class="go" :href="asked" download>Take out the package</a>
       <a v-if="csv" class="quiet" :href="csv" download>As a table (CSV)</a>
       <button class="quiet" @click="emit('leave')">Leave it</button>
     </p>

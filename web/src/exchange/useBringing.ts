@@ -1,7 +1,8 @@
+import * as api from '@rosemary/api/endpoints';
 import type { ArchiveDone, PackagePreview } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
 import { useFileSending } from '../parts/useFileSending.ts';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -9,10 +10,10 @@ import { useNotices } from '../shell/noticeStore.ts';
 export function useBringing(courseId: Ref<string>) {
   const course = useCourse();
   const notices = useNotices();
-  const { file, share, fault, send: carry, cancel } = useFileSending();
+  const { file, share, fault, carry, cancel } = useFileSending();
   const preview = ref<PackagePreview | null>(null);
   const done = ref<ArchiveDone | null>(null);
-  const base = computed(() => `/courses/${courseId.value}`);
+  const base = computed(() => ({ courseId: courseId.value }));
 
   function drop(): void {
     file.value = null;
@@ -22,17 +23,19 @@ export function useBringing(courseId: Ref<string>) {
     done.value = null;
     preview.value = null;
     file.value = chosen;
-    preview.value = await carry<PackagePreview>(`${base.value}/archive/preview`);
+    preview.value = await carry(api.previewArchive, base.value);
     if (preview.value === null) file.value = null;
   }
   async function takeBack(report: ArchiveDone): Promise<void> {
-    if (report.itemIds.length > 0) await send('POST', `${base.value}/items/removals`, { itemIds: report.itemIds });
-    for (const id of report.unitIds) await send('DELETE', `${base.value}/units/${id}`);
+    const words = 'Without what was imported';
+    const { itemIds, unitIds } = report;
+    if (itemIds.length > 0 && (await call(api.removeItems, base.value, { itemIds }, words)) === null) return;
+    for (const unitId of unitIds) await call(api.removeUnit, { ...base.value, unitId }, undefined, words);
     done.value = null;
     void course.load(courseId.value);
   }
   async function bring(): Promise<void> {
-    const report = await carry<ArchiveDone>(`${base.value}/archive`);
+    const report = await carry(api.importArchive, base.value);
     if (report === null) return;
     done.value = report;
     drop();

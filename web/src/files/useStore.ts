@@ -1,6 +1,8 @@
+import * as api from '@rosemary/api/endpoints';
 import type { FileChange, FileStore, FolderChange, StoreFile, StoreFolder } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
-import { HttpProblem, get, send, upload } from '../platform/http.ts';
+import { call, callWithFile } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** A file on its way to the course. */
@@ -17,11 +19,11 @@ export function useStore(courseId: Ref<string>) {
   const fault = ref('');
   const arriving = ref<Arriving[]>([]);
   const notices = useNotices();
-  const base = computed(() => `/courses/${courseId.value}`);
+  const base = computed(() => ({ courseId: courseId.value }));
 
   async function load(): Promise<void> {
     try {
-      store.value = await get<FileStore>(`${base.value}/file-store`);
+      store.value = await call(api.getFileStore, base.value);
     } catch (error) {
       fault.value = error instanceof Error ? error.message : '';
     }
@@ -42,8 +44,8 @@ export function useStore(courseId: Ref<string>) {
       const shown = arriving.value.find((a) => a.abort === line.abort) ?? line;
       if (line.abort.signal.aborted) continue;
       try {
-        const path = `${base.value}/files${folderId === null ? '' : `?folder=${folderId}`}`;
-        await upload(path, file, (share) => (shown.share = share), line.abort.signal);
+        const at = { ...base.value, ...(folderId === null ? {} : { folder: folderId }) };
+        await callWithFile(api.addFile, at, file, (share) => (shown.share = share), line.abort.signal);
         arriving.value = arriving.value.filter((a) => a.abort !== line.abort);
       } catch (error) {
         shown.fault = error instanceof HttpProblem ? error.message : 'It did not arrive.';
@@ -57,44 +59,44 @@ export function useStore(courseId: Ref<string>) {
   }
   const changeFile = (file: StoreFile, change: Omit<FileChange, 'version'>, words: string): Promise<void> =>
     run(async () => {
-      store.value = await send<FileStore>('PATCH', `${base.value}/files/${file.id}`, { ...change, version: file.version });
+      store.value = await call(api.changeFile, { ...base.value, fileId: file.id }, { ...change, version: file.version });
       const back = Object.fromEntries(Object.keys(change).map((k) => [k, file[k as keyof StoreFile]]));
       notices.say(words, async () => {
         const { version } = store.value?.files.find((f) => f.id === file.id) ?? file;
-        store.value = await send<FileStore>('PATCH', `${base.value}/files/${file.id}`, { ...back, version });
+        store.value = await call(api.changeFile, { ...base.value, fileId: file.id }, { ...back, version });
       });
     });
   const changeFolder = (folder: StoreFolder, change: Omit<FolderChange, 'version'>, words: string): Promise<void> =>
     run(async () => {
-      store.value = await send<FileStore>('PATCH', `${base.value}/folders/${folder.id}`, { ...change, version: folder.version });
+      store.value = await call(api.changeFolder, { ...base.value, folderId: folder.id }, { ...change, version: folder.version });
       const back = Object.fromEntries(Object.keys(change).map((k) => [k, folder[k as keyof StoreFolder]]));
       notices.say(words, async () => {
         const { version } = store.value?.folders.find((f) => f.id === folder.id) ?? folder;
-        store.value = await send<FileStore>('PATCH', `${base.value}/folders/${folder.id}`, { ...back, version });
+        store.value = await call(api.changeFolder, { ...base.value, folderId: folder.id }, { ...back, version });
       });
     });
   const addFolder = (title: string, parentId: string | null): Promise<void> =>
     run(async () => {
-      store.value = (await send<{ store: FileStore }>('POST', `${base.value}/folders`, { title, parentId })).store;
+      store.value = (await call(api.addFolder, base.value, { title, parentId })).store;
     });
   const removeFolder = (folder: StoreFolder): Promise<void> =>
     run(async () => {
-      store.value = await send<FileStore>('DELETE', `${base.value}/folders/${folder.id}`);
+      store.value = await call(api.removeFolder, { ...base.value, folderId: folder.id });
       notices.say(`The folder “${folder.title}” is deleted.`, async () => {
-        store.value = await send<FileStore>('POST', `${base.value}/folders/${folder.id}/restore`);
+        store.value = await call(api.restoreFolder, { ...base.value, folderId: folder.id });
       });
     });
   const removeFiles = (files: readonly StoreFile[]): Promise<void> =>
     run(async () => {
       const body = { fileIds: files.map((f) => f.id) };
-      store.value = await send<FileStore>('POST', `${base.value}/files/removals`, body);
+      store.value = await call(api.removeFiles, base.value, body);
       notices.say(files.length === 1 ? `“${files[0]?.name}” is deleted.` : `${files.length} files are deleted.`, async () => {
-        store.value = await send<FileStore>('POST', `${base.value}/files/restorals`, body);
+        store.value = await call(api.restoreFiles, base.value, body);
       });
     });
   const replace = (file: StoreFile, next: File): Promise<void> =>
     run(async () => {
-      store.value = await upload<FileStore>(`${base.value}/files/${file.id}/content`, next, () => undefined);
+      store.value = await callWithFile(api.replaceFile, { ...base.value, fileId: file.id }, next);
       const past = store.value.files.find((f) => f.id === file.id)?.past[0];
       notices.say(`“${file.name}” is replaced wherever it stands.`, async () => {
         if (past !== undefined) await takePast(file, past.id);
@@ -102,7 +104,7 @@ export function useStore(courseId: Ref<string>) {
     });
   const takePast = (file: StoreFile, pastId: string): Promise<void> =>
     run(async () => {
-      store.value = await send<FileStore>('POST', `${base.value}/files/${file.id}/past`, { pastId });
+      store.value = await call(api.showPastFile, { ...base.value, fileId: file.id }, { pastId });
     });
   return { store, fault, arriving, load, add, forget, changeFile, changeFolder, addFolder, removeFolder, removeFiles, replace, takePast };
 }

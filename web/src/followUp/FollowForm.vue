@@ -1,12 +1,14 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { FollowUps, FollowWish } from '@rosemary/api';
 import { formatPoints, pointsInWords, parsePoints } from '@rosemary/core';
 import { ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** A rule: who reaches or misses so many points, and what follows. */
-const props = defineProps<{ base: string; possible: number; choices: FollowUps }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; possible: number; choices: FollowUps }>();
 const emit = defineEmits<{ leave: []; made: [id: string] }>();
 const wish = ref<FollowWish>({
   ...{ meets: 'misses', points: Math.round(props.possible / 2), action: 'message', groupId: null, itemId: null, title: '', body: '' },
@@ -21,7 +23,7 @@ function setPoints(text: string): void {
 async function make(): Promise<void> {
   fault.value = '';
   try {
-    const { id } = await send<{ id: string }>('POST', `${props.base}/follow-ups`, wish.value);
+    const { id } = await call(api.addFollowUp, props.base, wish.value);
     emit('made', id);
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not kept.';

@@ -1,16 +1,17 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { FollowRule, FollowUps } from '@rosemary/api';
 import { dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import FollowForm from './FollowForm.vue';
 
 /** What follows from results: the rules, whom each has reached, and the way back. */
-const props = defineProps<{ base: string; possible: number; canEdit: boolean }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; possible: number; canEdit: boolean }>();
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
@@ -18,10 +19,9 @@ const view = shallowRef<FollowUps | null>(null);
 const fault = ref('');
 const isForm = ref(false);
 const open = ref('');
-const path = computed(() => `${props.base}/follow-ups`);
 async function load(): Promise<void> {
   try {
-    view.value = await get<FollowUps>(path.value);
+    view.value = await call(api.getFollowUps, props.base);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -57,29 +57,29 @@ async function act(work: () => Promise<unknown>, words: string, back?: () => Pro
 }
 const stop = (r: FollowRule): Promise<void> =>
   act(
-    () => send('DELETE', `${path.value}/${r.id}`),
+    () => call(api.removeFollowUp, { ...props.base, ruleId: r.id }),
     'It follows no more. What it did stays.',
-    () => send('POST', `${path.value}/${r.id}/restore`),
+    () => call(api.restoreFollowUp, { ...props.base, ruleId: r.id }),
   );
 const goOn = (r: FollowRule): Promise<void> =>
   act(
-    () => send('POST', `${path.value}/${r.id}/restore`),
+    () => call(api.restoreFollowUp, { ...props.base, ruleId: r.id }),
     'It follows again.',
-    () => send('DELETE', `${path.value}/${r.id}`),
+    () => call(api.removeFollowUp, { ...props.base, ruleId: r.id }),
   );
 const takeBack = (r: FollowRule, enrolmentId: string): Promise<void> =>
   act(
-    () => send('DELETE', `${path.value}/${r.id}/students/${enrolmentId}`),
+    () => call(api.takeBackFollowUp, { ...props.base, ruleId: r.id, enrolmentId }),
     'Taken back.',
-    () => send('POST', `${path.value}/${r.id}/students/${enrolmentId}/again`),
+    () => call(api.tryFollowUpAgain, { ...props.base, ruleId: r.id, enrolmentId }),
   );
 const again = (r: FollowRule, enrolmentId: string): Promise<void> =>
-  act(() => send('POST', `${path.value}/${r.id}/students/${enrolmentId}/again`), 'It is done in a moment.');
+  act(() => call(api.tryFollowUpAgain, { ...props.base, ruleId: r.id, enrolmentId }), 'It is done in a moment.');
 async function made(id: string): Promise<void> {
   isForm.value = false;
   await load();
   notices.say('Kept. It is done in a moment for those who have such a result.', async () => {
-    await send('DELETE', `${path.value}/${id}`);
+    await call(api.removeFollowUp, { ...props.base, ruleId: id });
     await load();
   });
 }

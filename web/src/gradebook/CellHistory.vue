@@ -2,14 +2,16 @@
 import type { HistoryEntry } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
-import { get } from '../platform/http.ts';
+import * as api from '@rosemary/api/endpoints';
+import type { PathOf } from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
-const props = defineProps<{ url: string; canUndo: boolean }>();
+const props = defineProps<{ at: PathOf<typeof api.getCellHistory>; canUndo: boolean }>();
 const emit = defineEmits<{ undo: [eventId: string] }>();
 const course = useCourse();
 const entries = ref<readonly HistoryEntry[] | null>(null);
 onMounted(async () => {
-  entries.value = await get<HistoryEntry[]>(props.url).catch(() => []);
+  entries.value = await call(api.getCellHistory, props.at).catch(() => []);
 });
 </script>
 

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import type { BookRow, WorkingView } from '@rosemary/api';
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import KeysHelp from '../parts/KeysHelp.vue';
-import { get } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -56,7 +57,7 @@ async function readWorking(): Promise<void> {
   }
   const of = column.value.kind === 'range' ? which.value : workingKey.value;
   try {
-    working.value = await get<WorkingView>(`/courses/${courseId.value}/gradebook/working/${who.enrolmentId}?of=${encodeURIComponent(of)}`);
+    working.value = await call(api.getWorking, { courseId: courseId.value, enrolmentId: who.enrolmentId, of });
   } catch (error) {
     notices.sayFault(error);
   }
@@ -97,9 +98,8 @@ async function showClass(): Promise<void> {
   at.value = null;
   await nextTick();
   try {
-    working.value = await get<WorkingView>(
-      `/courses/${courseId.value}/gradebook/class${course.sectionId === null ? '' : `?section=${course.sectionId}`}`,
-    );
+    const section = course.sectionId === null ? {} : { section: course.sectionId };
+    working.value = await call(api.getClassWorking, { courseId: courseId.value, ...section });
   } catch (error) {
     notices.sayFault(error);
   }
@@ -377,9 +377,9 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
           >
         </p>
         <CellHistory
-          v-if="row && column?.kind === 'item'"
+          v-if="row && column?.kind === 'item' && column.itemId !== null"
           :key="`${row.enrolmentId} ${column.key} ${historyTurn}`"
-          :url="`/courses/${courseId}/gradebook/history/${column.itemId}/${row.enrolmentId}`"
+          :at="{ courseId, itemId: column.itemId, enrolmentId: row.enrolmentId }"
           :can-undo="canEdit"
           @undo="
             b.undo($event).then(() => {

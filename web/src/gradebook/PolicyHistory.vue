@@ -1,12 +1,13 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { PolicyPast } from '@rosemary/api';
 import { dayAndTime, policyChangeWords } from '@rosemary/core';
 import { ref } from 'vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
 /** Every change of the policy there was, each of which can be taken back; what that moves is shown before it is applied. */
-const props = defineProps<{ base: string }>();
+const props = defineProps<{ base: { readonly courseId: string } }>();
 const emit = defineEmits<{ takeBack: [past: PolicyPast] }>();
 const course = useCourse();
 const changes = ref<readonly PolicyPast[] | null>(null);
@@ -16,7 +17,7 @@ async function load(event: Event): Promise<void> {
   isOpen.value = (event.target as HTMLDetailsElement).open;
   if (!isOpen.value) return;
   try {
-    ({ changes: changes.value } = await get<{ changes: PolicyPast[] }>(`${props.base}/history`));
+    ({ changes: changes.value } = await call(api.getPolicyHistory, props.base));
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { PolicyCategory, PolicyChange, PolicyPast, PolicyView } from '@rosemary/api';
 import { formatPoints, parsePoints, revertPolicy, type LatePolicy, type Ripple } from '@rosemary/core';
 import { computed, onMounted, ref, toRaw } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import RippleView from '../parts/RippleView.vue';
-import { HttpProblem, get, rehearse, send } from '../platform/http.ts';
+import { call, rippleOf, takeBack as putBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import CutPoints from './CutPoints.vue';
@@ -16,7 +18,7 @@ import PolicyHistory from './PolicyHistory.vue';
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
-const base = computed(() => `/courses/${String(route.params.courseId)}/policy`);
+const base = computed(() => ({ courseId: String(route.params.courseId) }));
 const saved = ref<PolicyView | null>(null);
 const draft = ref<PolicyChange | null>(null);
 const ripple = ref<Ripple | null>(null);
@@ -31,7 +33,7 @@ const toChange = (v: PolicyView): PolicyChange => {
 };
 async function load(): Promise<void> {
   try {
-    saved.value = await get<PolicyView>(base.value);
+    saved.value = await call(api.getPolicy, base.value);
     draft.value = toChange(saved.value);
     ripple.value = null;
   } catch (error) {
@@ -55,7 +57,7 @@ async function changed(): Promise<void> {
     return;
   }
   try {
-    const next = await rehearse('PUT', base.value, draft.value);
+    const next = await rippleOf(api.changePolicy, base.value, toRaw(draft.value!));
     if (mine === turn) ripple.value = next;
   } catch (error) {
     if (mine === turn) {
@@ -64,16 +66,15 @@ async function changed(): Promise<void> {
     }
   }
 }
-async function put(change: PolicyChange): Promise<{ before: PolicyChange; after: PolicyChange }> {
-  return send('PUT', base.value, change);
-}
 async function apply(): Promise<void> {
   if (draft.value === null) return;
   try {
-    const { before: was, after } = await put(draft.value);
+    const applied = await call(api.changePolicy, base.value, toRaw(draft.value), 'The policy');
+    if (applied === null) return;
+    const { before: was, after } = applied;
     await load();
     notices.say('Applied. Every total is made by the new policy.', async () => {
-      await put({ ...was, version: after.version, categories: was.categories });
+      await putBack(api.changePolicy, base.value, { ...was, version: after.version });
       await load();
     });
   } catch (error) {
@@ -82,7 +83,7 @@ async function apply(): Promise<void> {
         'Someone else changed the policy after you opened it. Theirs is shown struck through beside yours; look at the ripple again, then apply or leave it.';
       const theirs = error.problem.current as PolicyChange;
       draft.value = { ...draft.value, version: theirs.version };
-      saved.value = { ...(await get<PolicyView>(base.value)) };
+      saved.value = { ...(await call(api.getPolicy, base.value)) };
       await changed();
     } else fault.value = error instanceof HttpProblem ? error.message : 'Not applied.';
   }

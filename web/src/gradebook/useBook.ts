@@ -1,7 +1,9 @@
+import * as api from '@rosemary/api/endpoints';
 import type { BookCell, BookRow, CellChange, CellSaved, Gradebook } from '@rosemary/api';
 import { weekNumber } from '@rosemary/core';
 import { computed, ref, shallowRef, type Ref } from 'vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -29,11 +31,11 @@ export function useBook(courseId: Ref<string>) {
   const fault = ref('');
   const sortBy = ref<{ key: string; down: boolean }>({ key: 'name', down: false });
   const asks = ref<{ text: string; go: () => Promise<void> } | null>(null);
-  const base = computed(() => `/courses/${courseId.value}/gradebook`);
+  const base = computed(() => ({ courseId: courseId.value }));
 
   async function load(): Promise<void> {
     try {
-      book.value = await get<Gradebook>(base.value);
+      book.value = await call(api.getGradebook, base.value);
     } catch (error) {
       fault.value = error instanceof Error ? error.message : '';
     }
@@ -146,7 +148,7 @@ export function useBook(courseId: Ref<string>) {
       book.value = { ...book.value, rows: book.value.rows.map((r) => (r.enrolmentId === saved.row.enrolmentId ? saved.row : r)) };
   }
   async function undo(eventId: string): Promise<void> {
-    accept(await send<CellSaved>('POST', `${base.value}/undo`, { eventId }));
+    accept(await call(api.undoCell, base.value, { eventId }));
   }
 
   /** Writes a cell. Above the points it asks; another's change meanwhile shows both values. */
@@ -158,11 +160,13 @@ export function useBook(courseId: Ref<string>) {
     isAboveConfirmed = false,
     seen?: string | null,
   ): Promise<void> {
+    const { itemId } = column;
+    if (itemId === null) return;
     const cell: BookCell | 0 | undefined = row.cells[column.place];
     const seenEventId = seen === undefined ? (cell === undefined || cell === 0 ? null : cell[4]) : seen;
     try {
-      const saved = await send<CellSaved>('PUT', `${base.value}/cells`, {
-        itemId: column.itemId,
+      const saved = await call(api.changeCell, base.value, {
+        itemId,
         enrolmentId: row.enrolmentId,
         ...wish,
         seenEventId,

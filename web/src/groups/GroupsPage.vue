@@ -1,20 +1,20 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Groups, GroupSet, GroupSetChange, ListedGroups } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
-import { get, HttpProblem, send, sendForm } from '../platform/http.ts';
+import { call, callWithForm, takeBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
-const ripple = useRipple();
 const courseId = computed(() => String(route.params.courseId));
-const base = computed(() => `/courses/${courseId.value}/group-sets`);
+const base = computed(() => ({ courseId: courseId.value }));
 const canEdit = computed(() => course.head?.role === 'instructor');
 const groups = ref<Groups | null>(null);
 const fault = ref('');
@@ -23,7 +23,7 @@ const form = ref({ title: '', makes: 'dealt' as 'dealt' | 'empty' | 'balanced' |
 const formFault = ref('');
 onMounted(async () => {
   try {
-    groups.value = await get<Groups>(base.value);
+    groups.value = await call(api.getGroups, base.value);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -47,7 +47,7 @@ async function make(): Promise<void> {
       form.value.makes === 'listed'
         ? { groups: (listed.value?.groups ?? []).map((g) => ({ title: g.title, enrolmentIds: g.enrolmentIds })) }
         : {};
-    const made = await send<{ id: string; groups: Groups }>('POST', base.value, {
+    const made = await call(api.addGroupSet, base.value, {
       ...form.value,
       title: form.value.title.trim(),
       ...lists,
@@ -55,7 +55,8 @@ async function make(): Promise<void> {
     listed.value = null;
     taken(made.groups);
     notices.say(`The set “${form.value.title.trim()}” is made.`, async () => {
-      taken(await send<Groups>('DELETE', `${base.value}/${made.id}`));
+      const left = await call(api.removeGroupSet, { ...base.value, setId: made.id }, undefined, 'Without the groups');
+      if (left !== null) taken(left);
     });
     form.value.title = '';
   } catch (error) {
@@ -71,7 +72,7 @@ async function readList(files: FileList | null): Promise<void> {
   const data = new FormData();
   data.append('file', file);
   try {
-    listed.value = await sendForm<ListedGroups>(`${base.value}/read`, data);
+    listed.value = await callWithForm(api.readGroupList, base.value, data);
   } catch (error) {
     formFault.value = error instanceof HttpProblem ? error.message : 'Not read. Try again.';
   }
@@ -80,9 +81,9 @@ async function readList(files: FileList | null): Promise<void> {
 async function setSignUp(set: GroupSet, change: { signUpUntil?: string | null; mostMembers?: number | null }): Promise<void> {
   setFault.value = null;
   try {
-    taken(
-      await send<Groups>('PUT', `${base.value}/${set.id}`, { version: set.version, title: set.title, groups: layoutOf(set), ...change }),
-    );
+    const body = { version: set.version, title: set.title, groups: layoutOf(set), ...change };
+    const next = await call(api.changeGroupSet, { ...base.value, setId: set.id }, body, `Groups: ${set.title}`);
+    if (next !== null) taken(next);
   } catch (error) {
     setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not saved. Try again.' };
   }
@@ -93,21 +94,22 @@ const layoutOf = (set: GroupSet): Layout => set.groups.map((g) => ({ id: g.id, t
 /** Writes a set as it shall stand; dates of its members may move, so the ripple comes first, and one Undo puts it back. */
 async function save(set: GroupSet, groupsOf: Layout, words: string, title = set.title): Promise<void> {
   setFault.value = null;
-  const path = `${base.value}/${set.id}`;
+  const at = { ...base.value, setId: set.id };
   const body: GroupSetChange = { version: set.version, title, groups: groupsOf };
   try {
-    if (!(await ripple.confirm(`Groups: ${set.title}`, 'PUT', path, body))) return;
-    taken(await send<Groups>('PUT', path, body));
+    const next = await call(api.changeGroupSet, at, body, `Groups: ${set.title}`);
+    if (next === null) return;
+    taken(next);
     notices.say(words, async () => {
       const now = groups.value?.sets.find((s) => s.id === set.id);
       const known = new Set(now?.groups.map((g) => g.id));
       // A group taken away comes back as a new one with the same people.
       const back = layoutOf(set).map((g) => ({ ...g, id: known.has(g.id ?? '') ? g.id : null }));
-      taken(await send<Groups>('PUT', path, { version: now?.version ?? 0, title: set.title, groups: back }));
+      taken(await takeBack(api.changeGroupSet, at, { version: now?.version ?? 0, title: set.title, groups: back }));
     });
   } catch (error) {
     if (error instanceof HttpProblem && error.code === 'conflict') {
-      groups.value = await get<Groups>(base.value);
+      groups.value = await call(api.getGroups, base.value);
       setFault.value = { id: set.id, text: 'Someone else changed these groups meanwhile. They are shown as they are now; do it again.' };
     } else setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not saved. Try again.' };
   }
@@ -141,10 +143,12 @@ const drop = (set: GroupSet, id: string, title: string): Promise<void> =>
 async function removeSet(set: GroupSet): Promise<void> {
   setFault.value = null;
   try {
-    if (!(await ripple.confirm(`Without the groups “${set.title}”`, 'DELETE', `${base.value}/${set.id}`))) return;
-    taken(await send<Groups>('DELETE', `${base.value}/${set.id}`));
+    const at = { ...base.value, setId: set.id };
+    const left = await call(api.removeGroupSet, at, undefined, `Without the groups “${set.title}”`);
+    if (left === null) return;
+    taken(left);
     notices.say(`The set “${set.title}” is taken away.`, async () => {
-      taken(await send<Groups>('POST', `${base.value}/${set.id}/restore`));
+      taken(await takeBack(api.removeGroupSet, at));
     });
   } catch (error) {
     setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not taken away. Try again.' };

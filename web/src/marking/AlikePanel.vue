@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { paragraphs, type AnswerEntry, type AnswerList, type ItemDetail, type MarkedTogether, type RubricView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { paragraphs, type AnswerEntry, type AnswerList, type MarkedTogether, type RubricView } from '@rosemary/api';
 import { formatPoints, parsePoints, rubricScore, type AlikeGroup } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import CriterionStep from './CriterionStep.vue';
 import { useAlikeGroups } from './useAlikeGroups.ts';
 
 /** Short answers that say the same stand together and are judged together; whoever is an exception is taken out first. */
-const props = defineProps<{ base: string; itemId: string; possible: number }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; itemId: string; possible: number }>();
 const emit = defineEmits<{ done: [] }>();
 const route = useRoute();
 const notices = useNotices();
@@ -27,9 +29,9 @@ const isBusy = ref(false);
 const results = ref<MarkedTogether | null>(null);
 async function load(): Promise<void> {
   try {
-    const detail = await get<ItemDetail>(`/courses/${String(route.params.courseId)}/items/${props.itemId}`);
+    const detail = await call(api.getItem, { courseId: String(route.params.courseId), itemId: props.itemId });
     rubric.value = detail.assignment?.judged === 'points' ? detail.rubric : null;
-    list.value = await get<AnswerList>(`${props.base}/answers`);
+    list.value = await call(api.getAnswers, props.base);
     group(list.value.answers.map((a) => ({ id: a.id, text: a.text })));
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -89,7 +91,7 @@ async function mark(group: AlikeGroup, finishes: boolean): Promise<void> {
   isBusy.value = true;
   try {
     const said = judgement.value.feedback.trim();
-    results.value = await send<MarkedTogether>('POST', `${props.base}/together`, {
+    results.value = await call(api.markTogether, props.base, {
       ...{ workIds, choices: judgement.value.choices, given: judgement.value.given, score, scoreReason: '' },
       ...{ feedback: said === '' ? null : paragraphs(said), finishes, overFinished: false },
     });

@@ -1,12 +1,14 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { SheetDone, SheetPreview, SheetRow } from '@rosemary/api';
 import { computed, ref } from 'vue';
-import { sendForm } from '../platform/http.ts';
+import { callWithForm } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Works out, marked away from the network, and back in: what would change is seen before it does. */
-const props = defineProps<{ base: string }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string } }>();
 const emit = defineEmits<{ done: [] }>();
 const notices = useNotices();
 const file = ref<File | null>(null);
@@ -34,7 +36,7 @@ function choose(list: FileList | null): Promise<unknown> {
   left.value = new Set();
   takeOlder.value = new Set();
   return run(async () => {
-    preview.value = await sendForm<SheetPreview>(`${props.base}/sheet/preview`, form(chosen));
+    preview.value = await callWithForm(api.previewScoreSheet, props.base, form(chosen));
   });
 }
 const changing = computed(() => (preview.value?.rows ?? []).filter((r) => r.outcome === 'changes'));
@@ -51,7 +53,7 @@ const bring = (): Promise<unknown> =>
   run(async () => {
     if (file.value === null) return;
     const fields = { leave: [...left.value].join(','), takeOlder: [...takeOlder.value].join(','), finishes: String(finishes.value) };
-    result.value = await sendForm<SheetDone>(`${props.base}/sheet`, form(file.value, fields));
+    result.value = await callWithForm(api.importScoreSheet, props.base, form(file.value, fields));
     preview.value = null;
     notices.say(`${result.value.changed} works changed${result.value.finished > 0 ? `, ${result.value.finished} of them finished` : ''}.`);
     emit('done');
@@ -62,7 +64,7 @@ const bring = (): Promise<unknown> =>
   <section class="part" aria-label="Away from the network">
     <h3>Away from the network</h3>
     <p>
-      <a class="quiet" :href="`/api${base}/works.zip`">All works as an archive</a>
+      <a class="quiet" :href="urlOf(api.getWorksArchive, base)">All works as an archive</a>
       <button class="quiet" :disabled="isBusy" @click="input?.click()">Bring scores back in…</button
       ><input
         ref="input"

@@ -1,20 +1,21 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { FairnessView } from '@rosemary/api';
 import { dayAndTime, formatPoints } from '@rosemary/core';
 import { scaleLinear } from 'd3';
 import { computed, onMounted, ref } from 'vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
 /** How far two markers agree, and whether a marker changes while marking; every figure with what it was made from. */
-const props = defineProps<{ base: string }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string } }>();
 const course = useCourse();
 const view = ref<FairnessView | null>(null);
 const fault = ref('');
 const showsPairs = ref(false);
 onMounted(async () => {
   try {
-    view.value = await get<FairnessView>(`${props.base}/fairness`);
+    view.value = await call(api.getFairness, props.base);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

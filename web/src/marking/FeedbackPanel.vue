@@ -1,14 +1,21 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { CourseFile, Work } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { ref } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import VoiceRecorder from '../parts/VoiceRecorder.vue';
-import { HttpProblem, send, upload } from '../platform/http.ts';
+import { call, callWithFile } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Overall feedback: words, files, and a voice recorded here. */
-const props = defineProps<{ work: Work; base: string; feedback: DocumentNode | null; state: string }>();
+const props = defineProps<{
+  work: Work;
+  base: { readonly courseId: string; readonly itemId: string; readonly enrolmentId: string };
+  feedback: DocumentNode | null;
+  state: string;
+}>();
 const emit = defineEmits<{ change: [document: DocumentNode]; close: [] }>();
 const notices = useNotices();
 const files = ref<readonly CourseFile[]>(props.work.feedbackFiles);
@@ -20,7 +27,7 @@ async function add(list: ArrayLike<File> | null): Promise<void> {
   for (const file of Array.from(list ?? [])) {
     going.value = { name: file.name, share: 0 };
     try {
-      files.value = await upload<CourseFile[]>(`${props.base}/feedback-files`, file, (share) => {
+      files.value = await callWithFile(api.addFeedbackFile, props.base, file, (share) => {
         going.value = { name: file.name, share };
       });
     } catch (error) {
@@ -31,11 +38,10 @@ async function add(list: ArrayLike<File> | null): Promise<void> {
   }
 }
 async function takeAway(file: CourseFile): Promise<void> {
-  const path = `${props.base}/feedback-files/${file.id}`;
   try {
-    files.value = await send<CourseFile[]>('DELETE', path);
+    files.value = await call(api.removeFeedbackFile, { ...props.base, fileId: file.id });
     notices.say(`“${file.name}” is taken away.`, async () => {
-      files.value = await send<CourseFile[]>('POST', `${path}/restore`);
+      files.value = await call(api.restoreFeedbackFile, { ...props.base, fileId: file.id });
     });
   } catch (error) {
     notices.sayFault(error);

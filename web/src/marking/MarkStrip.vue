@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Adjustments, MarkView, Work } from '@rosemary/api';
 import { criterionPoints, formatPoints, parsePoints, plainText, rubricScore, type DocumentNode } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import WorkingLines from '../parts/WorkingLines.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import CriterionStep from './CriterionStep.vue';
 import FeedbackPanel from './FeedbackPanel.vue';
@@ -18,7 +20,11 @@ interface Draft {
   comments: Record<string, string>;
   adjustments: Adjustments;
 }
-const props = defineProps<{ work: Work; base: string; canRelease: boolean }>();
+const props = defineProps<{
+  work: Work;
+  base: { readonly courseId: string; readonly itemId: string; readonly enrolmentId: string };
+  canRelease: boolean;
+}>();
 const emit = defineEmits<{ finished: [work: Work]; saved: [enrolmentId: string, mark: MarkView]; next: []; release: []; withhold: [] }>();
 const own = (m: MarkView): Draft => ({
   choices: { ...m.choices },
@@ -45,9 +51,9 @@ let version = props.work.mark.version;
 const enrolmentId = props.work.entry.enrolmentId;
 
 const saving = useSaving<Draft>(
-  () => `mark ${props.base}`,
+  () => `mark ${props.base.itemId} ${props.base.enrolmentId}`,
   async (value) => {
-    const mark = await send<MarkView>('PUT', `${props.base}/mark`, { ...value, version });
+    const mark = await call(api.saveMark, props.base, { ...value, version });
     ({ version } = mark);
     emit('saved', enrolmentId, mark);
     return null;
@@ -183,7 +189,7 @@ async function finish(isAboveConfirmed = false): Promise<boolean> {
     return false;
   }
   try {
-    const work = await send<Work>('POST', `${props.base}/finish`, { version, isAboveConfirmed });
+    const work = await call(api.finishMark, props.base, { version, isAboveConfirmed });
     ({ version } = work.mark);
     isTouched.value = false;
     emit('finished', work);

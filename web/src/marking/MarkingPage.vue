@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { MarkingList } from '@rosemary/api';
 import { dayAndTime, weekNumber } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
@@ -14,7 +15,7 @@ const fault = ref('');
 const courseId = computed(() => String(route.params.courseId));
 async function load(): Promise<void> {
   try {
-    list.value = await get<MarkingList>(`/courses/${courseId.value}/marking`);
+    list.value = await call(api.getMarkingList, { courseId: courseId.value });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

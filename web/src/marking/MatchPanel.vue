@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import type { MatchReport } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
-import { computed, onMounted, ref, watch } from 'vue';
-import { get } from '../platform/http.ts';
+import { computed, onMounted, ref } from 'vue';
 import { useCourse } from '../shell/courseStore.ts';
 
 /** What of a work stands elsewhere, passage by passage beside its source: evidence, and nobody's verdict. */
-const props = defineProps<{ path: string }>();
+const props = defineProps<{ read: () => Promise<MatchReport | null> }>();
 const course = useCourse();
 const report = ref<MatchReport | null>(null);
 const isLoaded = ref(false);
@@ -16,7 +15,7 @@ async function load(): Promise<void> {
   isLoaded.value = false;
   fault.value = '';
   try {
-    ({ report: report.value } = await get<{ report: MatchReport | null }>(props.path));
+    report.value = await props.read();
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -24,7 +23,6 @@ async function load(): Promise<void> {
   isLoaded.value = true;
 }
 onMounted(load);
-watch(() => props.path, load);
 const KINDS = { class: 'this class', earlier: 'an earlier term', collection: 'the collection' } as const;
 const source = computed(() => report.value?.sources[at.value] ?? null);
 interface Piece {

@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { MatchSetting, MatchState, Stack } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { nameOf } from './useStack.ts';
 
@@ -12,13 +14,12 @@ const emit = defineEmits<{ done: [] }>();
 const course = useCourse();
 const state = ref<MatchState | null>(null);
 const fault = ref('');
-const path = computed(() => `/courses/${props.courseId}/matching/${props.itemId}`);
 let timer: number | undefined;
 const isGoing = computed(() => state.value?.run?.endedAt === null);
 /** While it goes on it is looked after every second; the page can be left meanwhile. */
 async function look(): Promise<void> {
   const wasGoing = isGoing.value;
-  state.value = await get<MatchState>(path.value);
+  state.value = await call(api.getMatching, { courseId: props.courseId, itemId: props.itemId });
   if (isGoing.value) timer = window.setTimeout(() => void look(), 1000);
   else if (wasGoing) emit('done');
 }
@@ -34,16 +35,16 @@ async function set(change: Partial<MatchSetting>): Promise<void> {
   if (state.value === null) return;
   fault.value = '';
   try {
-    state.value = await send<MatchState>('PUT', path.value, { ...state.value.setting, ...change });
+    state.value = await call(api.changeMatching, { courseId: props.courseId, itemId: props.itemId }, { ...state.value.setting, ...change });
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
-    state.value = await get<MatchState>(path.value);
+    state.value = await call(api.getMatching, { courseId: props.courseId, itemId: props.itemId });
   }
 }
 async function run(): Promise<void> {
   fault.value = '';
   try {
-    state.value = await send<MatchState>('POST', `${path.value}/run`);
+    state.value = await call(api.runMatching, { courseId: props.courseId, itemId: props.itemId });
     await look();
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not begun. Try again.';

@@ -1,16 +1,22 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { ReleasePreview } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** Who would see what, before anything is released. */
-const props = defineProps<{ base: string; waits: number; chosen?: readonly string[] | null }>();
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  waits: number;
+  chosen?: readonly string[] | null;
+}>();
 const emit = defineEmits<{ close: []; release: [] }>();
 const preview = ref<ReleasePreview | null>(null);
 const fault = ref('');
 onMounted(async () => {
   try {
-    preview.value = await send<ReleasePreview>('POST', `${props.base}/release/preview`, { enrolmentIds: props.chosen ?? null });
+    preview.value = await call(api.previewRelease, props.base, { enrolmentIds: props.chosen ?? null });
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'What would be seen could not be read. Try again.';
   }

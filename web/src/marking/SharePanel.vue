@@ -1,12 +1,13 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { NewShares, SharesView } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Who marks what: drawn by chance and evenly, seen before it is kept, and changed one by one. */
-const props = defineProps<{ base: string; markers: 1 | 2; isVeiled: boolean }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; markers: 1 | 2; isVeiled: boolean }>();
 const emit = defineEmits<{ saved: [] }>();
 const notices = useNotices();
 const view = ref<SharesView | null>(null);
@@ -17,7 +18,7 @@ const each = ref('');
 const { isBusy, fault, run } = useBusy('Not done. Try again.');
 onMounted(async () => {
   try {
-    view.value = await get<SharesView>(`${props.base}/shares`);
+    view.value = await call(api.getShares, props.base);
     chosen.value = view.value.markers.filter((m) => m.works > 0).map((m) => m.id);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -30,7 +31,7 @@ const left = computed(() => (view.value?.works ?? []).filter((w) => markersOf(w.
 const draw = (): Promise<unknown> =>
   run(async () => {
     const most = each.value.trim() === '' ? null : Number(each.value);
-    const answer = await send<NewShares>('POST', `${props.base}/shares/draw`, {
+    const answer = await call(api.drawShares, props.base, {
       markerIds: chosen.value,
       within: within.value,
       each: most,
@@ -43,11 +44,11 @@ const asBody = (of: (id: string) => readonly string[]): NewShares => ({
 async function save(body: NewShares, words: string): Promise<void> {
   const before = asBody((id) => view.value?.works.find((w) => w.id === id)?.markerIds ?? []);
   await run(async () => {
-    view.value = await send<SharesView>('PUT', `${props.base}/shares`, body);
+    view.value = await call(api.saveShares, props.base, body);
     drawn.value = null;
     emit('saved');
     notices.say(words, async () => {
-      view.value = await send<SharesView>('PUT', `${props.base}/shares`, before);
+      view.value = await call(api.saveShares, props.base, before);
       emit('saved');
     });
   });

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Stack } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import AlikePanel from './AlikePanel.vue';
 import AwayPanel from './AwayPanel.vue';
@@ -16,13 +17,13 @@ const route = useRoute();
 const course = useCourse();
 const courseId = computed(() => String(route.params.courseId));
 const itemId = computed(() => String(route.params.itemId));
-const base = computed(() => `/courses/${courseId.value}/marking/${itemId.value}`);
+const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value }));
 const stack = ref<Stack | null>(null);
 const fault = ref('');
 const isInstructor = computed(() => course.head?.role === 'instructor');
 async function load(): Promise<void> {
   try {
-    stack.value = await get<Stack>(base.value);
+    stack.value = await call(api.getStack, base.value);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { NewShares, SharesView, Stack, StackEntry } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -14,7 +15,13 @@ import { orderedBy, STACK_COLUMNS } from './stackColumns.ts';
 import { FILTERS, isMeant, isOf, markers, nameOf } from './useStack.ts';
 
 /** Every work of the item with all that is known of it: ordered by any column, narrowed, chosen, and dealt with together. */
-const props = defineProps<{ base: string; courseId: string; itemId: string; stack: Stack; canRelease: boolean }>();
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  courseId: string;
+  itemId: string;
+  stack: Stack;
+  canRelease: boolean;
+}>();
 const emit = defineEmits<{ done: [] }>();
 const router = useRouter();
 const course = useCourse();
@@ -28,7 +35,7 @@ const shares = ref<SharesView | null>(null);
 const confirms = ref(false);
 const { isBusy, fault, run } = useBusy('Not done. Try again.');
 onMounted(async () => {
-  if (props.canRelease) shares.value = await get<SharesView>(`${props.base}/shares`).catch(() => null);
+  if (props.canRelease) shares.value = await call(api.getShares, props.base).catch(() => null);
 });
 const here = computed(() => props.stack.entries.filter((e) => course.sectionId === null || e.sectionId === course.sectionId || e.isVeiled));
 const shown = computed(() => {
@@ -92,15 +99,15 @@ const releaseChosen = (): Promise<unknown> =>
   run(async () => {
     const ids = finished.value.map((e) => e.enrolmentId);
     confirms.value = false;
-    const { many } = await send<{ many: number }>('POST', `${props.base}/release`, { enrolmentIds: ids });
+    const { many } = await call(api.releaseMarks, props.base, { enrolmentIds: ids });
     notices.say(`${many === 1 ? 'One mark is' : `${many} marks are`} released.`, async () => {
-      await send('POST', `${props.base}/withhold`, { enrolmentIds: ids });
+      await call(api.withholdMarks, props.base, { enrolmentIds: ids });
       emit('done');
     });
     emit('done');
   });
 async function putShares(body: NewShares): Promise<void> {
-  shares.value = await send<SharesView>('PUT', `${props.base}/shares`, body);
+  shares.value = await call(api.saveShares, props.base, body);
   emit('done');
 }
 function giveTo(event: Event): void {

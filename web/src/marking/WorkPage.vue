@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { Box, Work } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
@@ -7,7 +9,8 @@ import DocumentView from '../parts/DocumentView.vue';
 import DifferenceView from '../parts/DifferenceView.vue';
 import FileWork from '../parts/FileWork.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useEvents, useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -40,7 +43,7 @@ const tops = ref<Record<string, number>>({});
 const pdfTops = ref<Record<string, Record<string, number>>>({});
 const paper = ref<HTMLElement | null>(null);
 const strip = ref<InstanceType<typeof MarkStrip> | null>(null);
-const base = computed(() => `/courses/${courseId.value}/marking/${itemId.value}`);
+const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value }));
 const canRelease = computed(() => course.head?.role === 'instructor');
 
 async function open(id: string | null): Promise<void> {
@@ -91,10 +94,11 @@ const earlier = computed(() => work.value?.attempts[attemptAt.value + 1] ?? null
 const showsChanges = ref(false);
 const own = useNotes(
   work,
-  () => `${base.value}/${enrolmentId.value}`,
+  () => ({ ...base.value, enrolmentId: enrolmentId.value ?? '' }),
   () => attempt.value?.id ?? null,
 );
 const { chosen, place, writing, notes } = own;
+const readMatches = async () => (await call(api.getMatches, { ...base.value, enrolmentId: enrolmentId.value ?? '' })).report;
 /** What stands over the work: where its words stand elsewhere, or the list of its notes. */
 const opened = ref<'matches' | 'notes' | null>(null);
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
@@ -163,12 +167,11 @@ async function changed(next: Work): Promise<void> {
   await s.refresh();
 }
 async function finished(next: Work): Promise<void> {
-  const path = `${base.value}/${next.entry.enrolmentId}`;
   const who = next.entry.isVeiled ? 'Its student' : (next.group?.title ?? next.entry.givenName);
   const words = next.mark.state === 'released' ? `Finished: ${who} sees the mark now.` : 'Finished.';
   notices.say(words, async () => {
     try {
-      await changed(await send<Work>('POST', `${path}/finish/undo`, { version: next.mark.version }));
+      await changed(await call(api.undoFinish, { ...base.value, enrolmentId: next.entry.enrolmentId }, { version: next.mark.version }));
       await open(next.entry.enrolmentId);
     } catch (error) {
       notices.sayFault(error);
@@ -179,7 +182,7 @@ async function finished(next: Work): Promise<void> {
 async function release(ids: readonly string[] | null, withhold = false): Promise<void> {
   await strip.value?.flush();
   try {
-    const { many } = await send<{ many: number }>('POST', `${base.value}/${withhold ? 'withhold' : 'release'}`, { enrolmentIds: ids });
+    const { many } = await call(withhold ? api.withholdMarks : api.releaseMarks, base.value, { enrolmentIds: ids });
     notices.say(
       withhold
         ? 'Taken back: the student no longer sees this mark.'
@@ -305,7 +308,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
           v-if="work"
           :key="work.entry.enrolmentId"
           :work="work"
-          :base="`${base}/${work.entry.enrolmentId}`"
+          :base="{ ...base, enrolmentId: work.entry.enrolmentId }"
           @changed="changed"
           @words="work = { ...work!, words: $event }"
         />
@@ -325,7 +328,13 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
         >
           {{ work.entry.matchPercent }} % elsewhere
         </button>
-        <a v-if="work && attempt" :href="`/api${base}/${work.entry.enrolmentId}/copy`" target="_blank" rel="noopener">paper</a>
+        <a
+          v-if="work && attempt"
+          :href="urlOf(api.getWorkOnPaper, { ...base, enrolmentId: work.entry.enrolmentId })"
+          target="_blank"
+          rel="noopener"
+          >paper</a
+        >
         <KeysHelp :keys="KEYS" /> <router-link :to="{ name: 'stack', params: { courseId, itemId } }">the whole stack</router-link>
         <router-link v-if="work && !work.entry.isVeiled" :to="`/courses/${courseId}/progress?person=${work.entry.enrolmentId}`"
           >this student</router-link
@@ -354,7 +363,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
         <div ref="paper" class="paper-row">
           <div class="paper-work">
             <div v-if="opened === 'matches' && work" class="sheet-paper over">
-              <MatchPanel :path="`${base}/${work.entry.enrolmentId}/matches`" />
+              <MatchPanel :key="work.entry.enrolmentId" :read="readMatches" />
             </div>
             <ol v-else-if="opened === 'notes'" class="sheet-paper over all-notes" aria-label="All notes">
               <li v-for="n in notes" :key="n.id">
@@ -467,7 +476,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
       ref="strip"
       :key="`${work.entry.enrolmentId} ${turn}`"
       :work="work"
-      :base="`${base}/${work.entry.enrolmentId}`"
+      :base="{ ...base, enrolmentId: work.entry.enrolmentId }"
       :can-release="canRelease"
       @finished="finished"
       @saved="s.setMark"

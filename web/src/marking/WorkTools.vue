@@ -1,18 +1,20 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Work, WorkWord } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import WordsPanel from '../parts/WordsPanel.vue';
-import { HttpProblem, send, upload } from '../platform/http.ts';
+import { call, callWithFile, takeBack as putBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** What is done about a work beside marking it: talk, ask for a revision, hand in for a student whose work came otherwise. */
-const props = defineProps<{ work: Work; base: string }>();
+const props = defineProps<{ work: Work; base: { readonly courseId: string; readonly itemId: string; readonly enrolmentId: string } }>();
 const emit = defineEmits<{ changed: [work: Work]; words: [words: readonly WorkWord[]] }>();
 const course = useCourse();
 const notices = useNotices();
@@ -27,7 +29,7 @@ const turn = (what: NonNullable<typeof open.value>): void => {
 const isNew = computed(() => props.work.words.filter((w) => w.isNew).length);
 const given = computed(() => props.work.entry.givenName);
 
-const asked = useKeptLine(() => `revision ${props.base}`);
+const asked = useKeptLine(() => `revision ${props.base.itemId} ${props.base.enrolmentId}`);
 /** A week from now at the end of that day, unless another date is chosen. */
 const dueAt = ref<string | null>(
   DateTime.fromMillis(course.now, { zone: course.zone })
@@ -36,32 +38,34 @@ const dueAt = ref<string | null>(
     .toUTC()
     .toISO(),
 );
-async function run(work: () => Promise<Work>): Promise<Work | null> {
+async function run(work: () => Promise<Work | null>): Promise<Work | null> {
   const next = await busy.run(work);
   if (next !== null) emit('changed', next);
   return next;
 }
 async function ask(): Promise<void> {
-  const next = await run(() => send<Work>('POST', `${props.base}/revision`, { words: asked.value.trim(), dueAt: dueAt.value }));
+  if (dueAt.value === null) return;
+  const body = { words: asked.value.trim(), dueAt: dueAt.value };
+  const next = await run(() => call(api.askRevision, props.base, body, 'A revision is asked for'));
   if (next?.revision === undefined || next?.revision === null) return;
   asked.value = '';
   open.value = null;
-  const path = `${props.base}/revision/${next.revision.id}`;
+  const at = { ...props.base, revisionId: next.revision.id };
   notices.say(`${given.value} is asked to revise it.`, async () => {
-    await run(() => send<Work>('DELETE', path));
+    await run(() => putBack(api.askRevision, at));
   });
 }
 async function takeBack(): Promise<void> {
   const { revision } = props.work;
   if (revision === null) return;
-  const path = `${props.base}/revision/${revision.id}`;
-  if ((await run(() => send<Work>('DELETE', path))) !== null)
+  const at = { ...props.base, revisionId: revision.id };
+  if ((await run(() => call(api.endRevision, at, undefined, 'The revision is taken back'))) !== null)
     notices.say('The revision is taken back.', async () => {
-      await run(() => send<Work>('POST', `${path}/restore`));
+      await run(() => putBack(api.endRevision, at));
     });
 }
 
-const how = useKeptLine(() => `hand in ${props.base}`);
+const how = useKeptLine(() => `hand in ${props.base.itemId} ${props.base.enrolmentId}`);
 const cameAt = ref<string | null>(DateTime.fromMillis(course.now, { zone: 'utc' }).toISO());
 const takesDraft = ref(true);
 const laid = ref<string[]>([]);
@@ -71,7 +75,7 @@ async function lay(event: Event): Promise<void> {
   const field = event.target as HTMLInputElement;
   for (const file of field.files ?? []) {
     try {
-      laid.value.push((await upload<{ name: string }>(`${props.base}/files`, file, () => undefined)).name);
+      laid.value.push((await callWithFile(api.addFileFor, props.base, file)).name);
     } catch (error) {
       fault.value = error instanceof HttpProblem ? error.message : `“${file.name}” did not arrive.`;
     }
@@ -79,8 +83,9 @@ async function lay(event: Event): Promise<void> {
   field.value = '';
 }
 async function handIn(): Promise<void> {
+  if (cameAt.value === null) return;
   const body = { key, note: how.value.trim(), handedInAt: cameAt.value, takesDraft: takesDraft.value && props.work.draft !== null };
-  if ((await run(() => send<Work>('POST', `${props.base}/hand-in`, body))) === null) return;
+  if ((await run(() => call(api.handInFor, props.base, body))) === null) return;
   how.value = '';
   open.value = null;
   notices.say(`Handed in for ${given.value}.`);
@@ -105,7 +110,9 @@ async function handIn(): Promise<void> {
         <h2>Conversation</h2>
         <WordsPanel
           :words="work.words"
-          :path="`${base}/words`"
+          :say="(word) => call(api.sayToStudent, base, word)"
+          :read="() => call(api.readStudentsWords, base)"
+          :kept-as="`${base.itemId} ${base.enrolmentId}`"
           :hint="`Nothing has been said yet. ${given} reads it with the work, and answers here.`"
           @said="emit('words', $event)"
           @read="

@@ -1,6 +1,8 @@
+import * as api from '@rosemary/api/endpoints';
+import type { PathOf } from '@rosemary/api/endpoints';
 import type { NoteView, Work } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Where a note is to lie: words, or an area of a page or picture. */
@@ -13,7 +15,7 @@ export interface Place {
 export type Writing = Place & { readonly as: 'note' | 'remark' | 'correction' };
 
 /** The notes of the open work: where one is to lie, writing, changing and deleting with the way back. */
-export function useNotes(work: Ref<Work | null>, base: () => string, attemptId: () => string | null) {
+export function useNotes(work: Ref<Work | null>, base: () => PathOf<typeof api.getWork>, attemptId: () => string | null) {
   const notices = useNotices();
   const chosen = ref<string | null>(null);
   const place = ref<Place | null>(null);
@@ -38,7 +40,7 @@ export function useNotes(work: Ref<Work | null>, base: () => string, attemptId: 
     place.value = at;
     start();
   }
-  async function change(ask: () => Promise<NoteView[]>): Promise<boolean> {
+  async function change(ask: () => Promise<readonly NoteView[]>): Promise<boolean> {
     try {
       const next = await ask();
       if (work.value) work.value = { ...work.value, notes: next };
@@ -51,22 +53,22 @@ export function useNotes(work: Ref<Work | null>, base: () => string, attemptId: 
   async function add(body: string, remarkId: string | null, replacement: string | null): Promise<void> {
     const what = writing.value;
     const id = crypto.randomUUID();
-    if (what === null || attemptId() === null) return;
+    const at = attemptId();
+    if (what === null || at === null) return;
     const { fileId, anchor, quote } = what;
-    const note = { id, attemptId: attemptId(), fileId, anchor, quote, body, remarkId, replacement };
-    if (!(await change(() => send<NoteView[]>('POST', `${base()}/notes`, note)))) return;
+    const note = { id, attemptId: at, fileId, anchor, quote, body, remarkId, replacement };
+    if (!(await change(() => call(api.addNote, base(), note)))) return;
     writing.value = null;
     place.value = null;
     chosen.value = id;
     document.getSelection()?.removeAllRanges();
   }
   const edit = (note: NoteView, body: string): Promise<boolean> =>
-    change(() => send<NoteView[]>('PATCH', `${base()}/notes/${note.id}`, { body, version: note.version }));
+    change(() => call(api.changeNote, { ...base(), noteId: note.id }, { body, version: note.version }));
   async function remove(note: NoteView): Promise<void> {
-    const url = `${base()}/notes/${note.id}`;
-    if (await change(() => send<NoteView[]>('DELETE', url)))
+    if (await change(() => call(api.removeNote, { ...base(), noteId: note.id })))
       notices.say('The note is deleted.', async () => {
-        await change(() => send<NoteView[]>('POST', `${url}/restore`));
+        await change(() => call(api.restoreNote, { ...base(), noteId: note.id }));
       });
   }
   return { chosen, place, writing, notes, clear, start, startAt, add, edit, remove };

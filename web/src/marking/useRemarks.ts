@@ -1,6 +1,7 @@
+import * as api from '@rosemary/api/endpoints';
 import type { RemarkChange, RemarkView } from '@rosemary/api';
 import { ref } from 'vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 const remarks = ref<readonly RemarkView[] | null>(null);
@@ -9,11 +10,11 @@ const remarks = ref<readonly RemarkView[] | null>(null);
 export function useRemarks() {
   const notices = useNotices();
   async function load(isFresh = false): Promise<void> {
-    if (remarks.value === null || isFresh) remarks.value = await get<RemarkView[]>('/remarks').catch(() => []);
+    if (remarks.value === null || isFresh) remarks.value = await call(api.listRemarks, {}).catch(() => []);
   }
-  async function run(method: string, path: string, body?: unknown): Promise<boolean> {
+  async function run(act: () => Promise<readonly RemarkView[]>): Promise<boolean> {
     try {
-      remarks.value = await send<RemarkView[]>(method, path, body);
+      remarks.value = await act();
       return true;
     } catch (error) {
       notices.sayFault(error);
@@ -26,19 +27,19 @@ export function useRemarks() {
       return;
     }
     const id = crypto.randomUUID();
-    if (await run('POST', '/remarks', { id, body, criterion, shortcut: '' }))
+    if (await run(() => call(api.addRemark, {}, { id, body, criterion, shortcut: '' })))
       notices.say('Kept among your remarks: press R on selected words to say it again.', async () => {
-        await run('DELETE', `/remarks/${id}`);
+        await run(() => call(api.removeRemark, { remarkId: id }));
       });
   }
   async function remove(remark: RemarkView): Promise<void> {
-    if (await run('DELETE', `/remarks/${remark.id}`))
+    if (await run(() => call(api.removeRemark, { remarkId: remark.id })))
       notices.say('The remark is taken away; the notes it stands in stay.', async () => {
-        await run('POST', `/remarks/${remark.id}/restore`);
+        await run(() => call(api.restoreRemark, { remarkId: remark.id }));
       });
   }
   const change = (remark: RemarkView, to: Omit<RemarkChange, 'version'>): Promise<boolean> =>
-    run('PATCH', `/remarks/${remark.id}`, { ...to, version: remark.version });
-  const takeStarters = (): Promise<boolean> => run('POST', '/remarks/starter');
+    run(() => call(api.changeRemark, { remarkId: remark.id }, { ...to, version: remark.version }));
+  const takeStarters = (): Promise<boolean> => run(() => call(api.takeStarterRemarks, {}));
   return { remarks, load, add, remove, change, takeStarters };
 }

@@ -1,7 +1,8 @@
+import * as api from '@rosemary/api/endpoints';
 import type { MarkView, Stack, StackEntry, Work } from '@rosemary/api';
 import { STACK_STATES } from '@rosemary/core';
 import { computed, ref, shallowRef, type Ref } from 'vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 
@@ -88,7 +89,7 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   // The place in the list is kept while one marks: the order is taken when it is chosen, not after each mark.
   const places = ref<readonly string[]>([]);
   const ahead = new Map<string, Promise<Work>>();
-  const base = computed(() => `/courses/${courseId.value}/marking/${itemId.value}`);
+  const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value }));
 
   function sort(): void {
     places.value = [...(stack.value?.entries ?? [])].sort(COMPARE[order.value]).map((e) => e.enrolmentId);
@@ -112,7 +113,7 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   });
 
   async function refresh(): Promise<void> {
-    stack.value = await get<Stack>(base.value);
+    stack.value = await call(api.getStack, base.value);
   }
   async function load(): Promise<void> {
     try {
@@ -125,7 +126,7 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   function fetchWork(id: string): Promise<Work> {
     const known = ahead.get(id);
     if (known !== undefined) return known;
-    const coming = get<Work>(`${base.value}/${id}`);
+    const coming = call(api.getWork, { ...base.value, enrolmentId: id });
     ahead.set(id, coming);
     coming.catch(() => ahead.delete(id));
     return coming;

@@ -1,19 +1,35 @@
 <script setup lang="ts">
-import type { Objectives, ObjectiveView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { ObjectiveView } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** What an item or a criterion is aligned with: found by letters, and kept the moment it is chosen. */
-const props = defineProps<{ courseId: string; owner: string; label: string; canEdit: boolean }>();
+const props = defineProps<{
+  courseId: string;
+  owner: { readonly itemId: string } | { readonly criterionId: string };
+  label: string;
+  canEdit: boolean;
+}>();
 const all = ref<readonly ObjectiveView[]>([]);
 const ids = ref<readonly string[]>([]);
 const letters = ref('');
 const fault = ref('');
 const marked = ref(0);
+const at = { courseId: props.courseId };
+const readOwn = () =>
+  'itemId' in props.owner
+    ? call(api.getItemObjectives, { ...at, ...props.owner })
+    : call(api.getCriterionObjectives, { ...at, ...props.owner });
+const saveOwn = (objectiveIds: readonly string[]) =>
+  'itemId' in props.owner
+    ? call(api.alignItem, { ...at, ...props.owner }, { objectiveIds })
+    : call(api.alignCriterion, { ...at, ...props.owner }, { objectiveIds });
 onMounted(async () => {
   const [objectives, own] = await Promise.all([
-    get<Objectives>(`/courses/${props.courseId}/objectives`).catch(() => ({ objectives: [] })),
-    get<{ objectiveIds: string[] }>(`/courses/${props.courseId}/${props.owner}/objectives`).catch(() => ({ objectiveIds: [] })),
+    call(api.listObjectives, { courseId: props.courseId }).catch(() => ({ objectives: [] })),
+    readOwn().catch(() => ({ objectiveIds: [] })),
   ]);
   all.value = objectives.objectives;
   ids.value = own.objectiveIds;
@@ -29,9 +45,7 @@ async function set(next: readonly string[]): Promise<void> {
   const before = ids.value;
   ids.value = next;
   try {
-    ids.value = (
-      await send<{ objectiveIds: string[] }>('PUT', `/courses/${props.courseId}/${props.owner}/objectives`, { objectiveIds: next })
-    ).objectiveIds;
+    ids.value = (await saveOwn(next)).objectiveIds;
   } catch (error) {
     ids.value = before;
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';

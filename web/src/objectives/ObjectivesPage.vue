@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { ObjectivesPreview } from '@rosemary/api';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
@@ -94,8 +96,8 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
       />
       <span class="acts">
         <button v-if="canEdit" class="act" @click="picker?.click()">Bring in a file</button>
-        <a v-if="o.all.value?.length" :href="`/api/courses/${courseId}/objectives/file?format=csv`" download>As a table</a>
-        <a v-if="o.all.value?.length" :href="`/api/courses/${courseId}/objectives/file?format=case`" download>As a framework (CASE)</a>
+        <a v-if="o.all.value?.length" :href="urlOf(api.getObjectivesFile, { courseId, format: 'csv' })" download>As a table</a>
+        <a v-if="o.all.value?.length" :href="urlOf(api.getObjectivesFile, { courseId, format: 'case' })" download>As a framework (CASE)</a>
       </span>
       <input ref="picker" type="file" accept=".csv,.json,text/csv,application/json" hidden @change="look" />
     </div>

@@ -1,6 +1,8 @@
-import type { NewObjective, ObjectiveChange, Objectives, ObjectivesDone, ObjectivesPreview, ObjectiveView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { NewObjective, ObjectiveChange, ObjectivesPreview, ObjectiveView } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
-import { HttpProblem, get, send, upload } from '../platform/http.ts';
+import { call, callWithFile } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 export interface ShownObjective extends ObjectiveView {
@@ -12,7 +14,7 @@ export function useObjectives(courseId: Ref<string>) {
   const all = ref<readonly ObjectiveView[] | null>(null);
   const fault = ref('');
   const notices = useNotices();
-  const base = computed(() => `/courses/${courseId.value}/objectives`);
+  const base = computed(() => ({ courseId: courseId.value }));
   const shown = computed((): ShownObjective[] => {
     const depths = new Map<string, number>();
     return (all.value ?? []).map((o) => {
@@ -23,18 +25,18 @@ export function useObjectives(courseId: Ref<string>) {
   });
   async function load(): Promise<void> {
     try {
-      all.value = (await get<Objectives>(base.value)).objectives;
+      all.value = (await call(api.listObjectives, base.value)).objectives;
     } catch (error) {
       fault.value = error instanceof Error ? error.message : '';
     }
   }
   /** Throws the problem, so that the field can show it. */
   async function add(wish: NewObjective): Promise<void> {
-    all.value = (await send<Objectives>('POST', base.value, wish)).objectives;
+    all.value = (await call(api.addObjective, base.value, wish)).objectives;
   }
   async function change(o: ObjectiveView, what: Omit<ObjectiveChange, 'version'>): Promise<void> {
     try {
-      all.value = (await send<Objectives>('PATCH', `${base.value}/${o.id}`, { ...what, version: o.version })).objectives;
+      all.value = (await call(api.changeObjective, { ...base.value, objectiveId: o.id }, { ...what, version: o.version })).objectives;
     } catch (error) {
       notices.sayFault(error);
       if (error instanceof HttpProblem && error.code === 'conflict') await load();
@@ -42,9 +44,9 @@ export function useObjectives(courseId: Ref<string>) {
   }
   async function remove(o: ObjectiveView): Promise<void> {
     try {
-      all.value = (await send<Objectives>('DELETE', `${base.value}/${o.id}`)).objectives;
+      all.value = (await call(api.removeObjective, { ...base.value, objectiveId: o.id })).objectives;
       notices.say(`“${o.code || o.statement.slice(0, 40)}” is deleted, with what stands below it.`, async () => {
-        all.value = (await send<Objectives>('POST', `${base.value}/${o.id}/restore`)).objectives;
+        all.value = (await call(api.restoreObjective, { ...base.value, objectiveId: o.id })).objectives;
       });
     } catch (error) {
       notices.sayFault(error);
@@ -66,9 +68,9 @@ export function useObjectives(courseId: Ref<string>) {
       await change(o, { parentId: (all.value ?? []).find((p) => p.id === o.parentId)?.parentId ?? null });
     }
   }
-  const preview = (file: File): Promise<ObjectivesPreview> => upload<ObjectivesPreview>(`${base.value}/preview`, file, () => undefined);
+  const preview = (file: File): Promise<ObjectivesPreview> => callWithFile(api.previewObjectives, base.value, file);
   async function bring(file: File): Promise<void> {
-    const done = await upload<ObjectivesDone>(`${base.value}/import`, file, () => undefined);
+    const done = await callWithFile(api.importObjectives, base.value, file);
     all.value = done.objectives;
     notices.say(`${done.added} added, ${done.changed} changed${done.left === 0 ? '' : `, ${done.left} left out`}.`);
   }

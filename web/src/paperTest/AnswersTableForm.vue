@@ -1,16 +1,16 @@
 <script setup lang="ts">
-import type { AnswersTableDone } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
 import TableForm from '../parts/TableForm.vue';
 import { useTableReading } from '../parts/useTableReading.ts';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Answers as a table: pasted or from a file, looked at line by line before anything is taken. */
-const props = defineProps<{ base: string; reload: () => Promise<void> }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; reload: () => Promise<void> }>();
 const emit = defineEmits<{ leave: [] }>();
 const notices = useNotices();
 const { csv, rows, fault, good, ask, pick } = useTableReading(
-  (text, isPreview) => send<AnswersTableDone>('POST', `${props.base}/answers`, { csv: text, isPreview }),
+  (text, isPreview) => call(api.importAnswers, props.base, { csv: text, isPreview }),
   async (many) => {
     await props.reload();
     notices.say(many === 1 ? 'The answers of one student are taken.' : `The answers of ${many} students are taken.`);

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { SheetRowView, SheetView } from '@rosemary/api';
 import { computed, ref, watch } from 'vue';
 
 /** What the reader is not sure of: the row as it lies on the sheet, and what it most likely says. A letter key or a click decides it. */
-const props = defineProps<{ sheets: readonly SheetView[]; base: string }>();
+const props = defineProps<{ sheets: readonly SheetView[]; base: { readonly courseId: string; readonly itemId: string } }>();
 const emit = defineEmits<{ say: [sheet: SheetView, question: number, picked: readonly number[]] }>();
 const WORDS = { faint: 'a faint mark', 'too many': 'more than one mark', another: 'traces of another mark' } as const;
 const rows = computed(() => props.sheets.flatMap((sheet) => sheet.doubts.map((row) => ({ sheet, row }))));
@@ -57,7 +59,12 @@ const said = (row: SheetRowView): string => row.picked.map((n) => row.letters[n]
             >question {{ row.question + 1 }}, {{ WORDS[row.doubt ?? 'faint'] }}</span
           ></span
         >
-        <img :src="`/api${base}/scans/${row.scanId}/cut?question=${row.question}`" alt="The row as it was scanned" loading="lazy" />
+        <img
+          v-if="row.scanId !== null"
+          :src="urlOf(api.getScanCut, { ...base, scanId: row.scanId, question: String(row.question) })"
+          alt="The row as it was scanned"
+          loading="lazy"
+        />
         <span class="letters" role="group" aria-label="It says">
           <button
             v-for="(letter, n) in row.letters"

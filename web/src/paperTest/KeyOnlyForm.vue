@@ -1,12 +1,18 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { KeyOnly, QuizDetail } from '@rosemary/api';
 import { formatPoints, parsePoints, readKeyString } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** A test whose questions are on paper already: how many answers there are to choose from, and the key as one types it. */
-const props = defineProps<{ base: string; sectionId: string; objectives: QuizDetail['objectives'] }>();
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  sectionId: string;
+  objectives: QuizDetail['objectives'];
+}>();
 const emit = defineEmits<{ leave: []; made: [many: number] }>();
 const options = ref(5);
 const points = ref(1000);
@@ -32,7 +38,7 @@ async function make(): Promise<void> {
       .map((p) => ({ from: Number(p.from) || 0, to: Number(p.to === '' ? p.from : p.to) || 0, code: p.code })),
   };
   try {
-    await send('POST', `${props.base}/key-only`, body);
+    await call(api.makeKeyOnlyTest, props.base, body);
     emit('made', many.value);
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not made.';

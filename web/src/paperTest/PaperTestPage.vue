@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { QuizSetting } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
@@ -111,14 +113,14 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               }}.
             </p>
             <p class="line">
-              <a v-for="f in forms" :key="f" :href="`/api${test.base.value}/question-paper?form=${f}`" download
+              <a v-for="f in forms" :key="f" :href="urlOf(api.getQuestionPaper, { ...test.base.value, form: f })" download
                 >Question paper{{ forms.length > 1 ? ` ${f}` : '' }} (PDF)</a
               >
             </p>
             <template v-if="isPrinted">
               <p class="line">
-                <a :href="`/api${test.base.value}/sheets`" download>Answer sheets (PDF)</a>
-                <a :href="`/api${test.base.value}/sheets?which=spare`" download>Spare sheets (PDF)</a>
+                <a :href="urlOf(api.getSheets, test.base.value)" download>Answer sheets (PDF)</a>
+                <a :href="urlOf(api.getSheets, { ...test.base.value, which: 'spare' })" download>Spare sheets (PDF)</a>
               </p>
               <p class="soft">Made {{ when(view.printedAt ?? '') }}; the paper stays as it is since.</p>
               <p v-if="canEdit" class="line">
@@ -164,7 +166,8 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               </p>
               <ul>
                 <li v-for="s in view.unread" :key="s.id">
-                  <a :href="`/api${test.base.value}/scans/${s.id}/page`" target="_blank" rel="noopener">{{ s.name }}</a> {{ s.problem }}
+                  <a :href="urlOf(api.getScanPage, { ...test.base.value, scanId: s.id })" target="_blank" rel="noopener">{{ s.name }}</a>
+                  {{ s.problem }}
                   <button class="act" @click="test.setLeftOut(s.id, true)">leave it out</button>
                 </li>
               </ul>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { PaperTestView, SheetView } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
@@ -8,7 +10,7 @@ import { useCourse } from '../shell/courseStore.ts';
 /** Every sheet with its student and its answers, which can be typed as well as scanned. */
 const props = defineProps<{
   view: PaperTestView;
-  base: string;
+  base: { readonly courseId: string; readonly itemId: string };
   say: (sheet: SheetView, answers: string) => Promise<string>;
 }>();
 const emit = defineEmits<{ owner: [sheet: SheetView, enrolmentId: string | null]; back: [sheet: SheetView] }>();
@@ -108,7 +110,7 @@ async function commit(sheet: SheetView, answers: string): Promise<void> {
           </td>
           <td class="end">
             <button v-if="s.attemptId" class="act" @click="emit('back', s)">take back</button>
-            <a v-else-if="canPrint" :href="`/api${base}/sheets?sheet=${s.id}`" download>print</a>
+            <a v-else-if="canPrint" :href="urlOf(api.getSheets, { ...base, sheet: s.id })" download>print</a>
           </td>
         </tr>
       </tbody>

@@ -1,23 +1,23 @@
+import * as api from '@rosemary/api/endpoints';
 import type { PaperSetting, PaperTestView, SheetView } from '@rosemary/api';
 import { computed, ref, shallowRef } from 'vue';
-import { get, HttpProblem, send, upload } from '../platform/http.ts';
+import { call, callWithFile, takeBack as putBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useQuiz } from '../quiz/quizStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 
 /** A quiz on paper: what is printed, what was scanned, what is known of every sheet. */
 export function usePaperTest() {
   const quiz = useQuiz();
   const notices = useNotices();
-  const ripple = useRipple();
   const view = shallowRef<PaperTestView | null>(null);
   const fault = ref('');
-  const base = computed(() => `${quiz.base}/paper-test`);
+  const base = computed(() => quiz.base);
   const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : 'Not done.');
 
   async function load(): Promise<void> {
     try {
-      view.value = await get<PaperTestView>(base.value);
+      view.value = await call(api.getPaperTest, base.value);
       fault.value = '';
     } catch (error) {
       fault.value = reasonOf(error);
@@ -35,13 +35,22 @@ export function usePaperTest() {
       return false;
     }
   }
+  /** As `act`, with what came of it; null where it was refused or left. */
+  async function done<T>(work: () => Promise<T | null>): Promise<T | null> {
+    let answer: T | null = null;
+    await act(async () => {
+      answer = await work();
+    });
+    return answer;
+  }
   const undoing = (work: () => Promise<unknown>) => async (): Promise<void> => {
     await act(work);
   };
   async function setLayout(change: Partial<Omit<PaperSetting, 'version'>>): Promise<void> {
     const before = view.value?.setting;
     if (before === undefined) return;
-    const put = (next: object): Promise<unknown> => send('PUT', base.value, { version: view.value?.setting.version ?? 0, ...next });
+    const put = (next: object): Promise<unknown> =>
+      call(api.changePaperTest, base.value, { version: view.value?.setting.version ?? 0, ...next });
     if (!(await act(() => put(change)))) return;
     const { columns, spacing, alternates, forms } = before;
     notices.say(
@@ -51,12 +60,12 @@ export function usePaperTest() {
   }
   const makeSheets = (spare: number): Promise<boolean> =>
     act(async () => {
-      await send('POST', `${base.value}/sheets`, { spare });
+      await call(api.addSheets, base.value, { spare });
       await quiz.reload();
     });
   const startOver = (): Promise<boolean> =>
     act(async () => {
-      await send('DELETE', `${base.value}/sheets`);
+      await call(api.removeSheets, base.value);
       notices.say('Nothing is printed any more; the paper can be changed again.');
     });
 
@@ -72,8 +81,9 @@ export function usePaperTest() {
     for (const [n, file] of files.entries()) {
       if (abort.signal.aborted) break;
       try {
-        const done = await upload<{ pages: number; unread: number }>(
-          `${base.value}/scans`,
+        const done = await callWithFile(
+          api.addScans,
+          base.value,
           file,
           (s) => (share.value = Math.min(0.999, (n + s) / files.length)),
           abort.signal,
@@ -95,16 +105,15 @@ export function usePaperTest() {
   }
   const cancel = (): void => abort?.abort();
   const setLeftOut = async (scanId: string, isOut: boolean): Promise<void> => {
-    const path = `${base.value}/scans/${scanId}`;
-    if (await act(() => (isOut ? send('DELETE', path) : send('POST', `${path}/restore`))))
+    if (await act(() => (isOut ? call(api.removeScan, { ...base.value, scanId }) : call(api.restoreScan, { ...base.value, scanId }))))
       notices.say(isOut ? 'The scan is left out.' : 'The scan is there again.', () => setLeftOut(scanId, !isOut));
   };
   const sayRow = (sheet: SheetView, question: number, picked: readonly number[] | null): Promise<boolean> =>
-    act(() => send('PUT', `${base.value}/sheets/${sheet.id}/rows`, { question, picked }));
+    act(() => call(api.decideRow, { ...base.value, sheetId: sheet.id }, { question, picked }));
   /** Gives why the answers were refused; empty where they are kept. */
   async function sayAnswers(sheet: SheetView, answers: string): Promise<string> {
     try {
-      await send('PUT', `${base.value}/sheets/${sheet.id}/answers`, { answers });
+      await call(api.typeAnswers, { ...base.value, sheetId: sheet.id }, { answers });
       await load();
       return '';
     } catch (error) {
@@ -112,29 +121,24 @@ export function usePaperTest() {
     }
   }
   const setOwner = (sheet: SheetView, enrolmentId: string | null): Promise<boolean> =>
-    act(() => send('PUT', `${base.value}/sheets/${sheet.id}/owner`, { enrolmentId }));
+    act(() => call(api.nameSheet, { ...base.value, sheetId: sheet.id }, { enrolmentId }));
 
   async function bringIn(sheets: readonly SheetView[]): Promise<void> {
     const body = { sheetIds: sheets.map((s) => s.id) };
-    try {
-      if (!(await ripple.confirm('Bring in what was read', 'POST', `${base.value}/results`, body))) return;
-    } catch (error) {
-      notices.sayFault(error);
-      return;
-    }
-    const isDone = await act(() => send('POST', `${base.value}/results`, body));
-    if (isDone)
+    const made = await done(() => call(api.makePaperResults, base.value, body, 'Results of these sheets'));
+    if (made !== null)
       notices.say(
         sheets.length === 1 ? 'One result is in the gradebook.' : `${sheets.length} results are in the gradebook.`,
-        undoing(() => send('POST', `${base.value}/results/back`, body)),
+        undoing(() => putBack(api.makePaperResults, base.value, body)),
       );
   }
   async function takeBack(sheets: readonly SheetView[]): Promise<void> {
     const body = { sheetIds: sheets.map((s) => s.id) };
-    if (await act(() => send('POST', `${base.value}/results/back`, body)))
+    const taken = await done(() => call(api.takeBackPaperResults, base.value, body, 'Without the results of these sheets'));
+    if (taken !== null)
       notices.say(
         'Taken back. The answers are kept here.',
-        undoing(() => send('POST', `${base.value}/results`, body)),
+        undoing(() => call(api.makePaperResults, base.value, body, 'Results of these sheets')),
       );
   }
   return {

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import type { CourseFile, FileStore, StoreFile } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { CourseFile, StoreFile } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
-import { HttpProblem, get, upload } from '../platform/http.ts';
+import { call, callWithFile } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** Chooses a file of the course, or adds one: what is picked is kept at once. */
 const props = defineProps<{ courseId: string; accept: string; kinds: RegExp; words: string; isFirst?: boolean }>();
@@ -13,7 +15,7 @@ const input = ref<HTMLInputElement | null>(null);
 let abort: AbortController | null = null;
 const fitting = computed(() => files.value.filter((f) => props.kinds.test(f.mediaType)));
 onMounted(async () => {
-  files.value = (await get<FileStore>(`/courses/${props.courseId}/file-store`).catch(() => ({ files: [] }))).files;
+  files.value = (await call(api.getFileStore, { courseId: props.courseId }).catch(() => ({ files: [] }))).files;
 });
 function choose(event: Event): void {
   const select = event.target as HTMLSelectElement;
@@ -30,7 +32,7 @@ async function add(event: Event): Promise<void> {
   share.value = 0;
   abort = new AbortController();
   try {
-    const added = await upload<CourseFile>(`/courses/${props.courseId}/files`, file, (s) => (share.value = s), abort.signal);
+    const added = await callWithFile(api.addFile, { courseId: props.courseId }, file, (s) => (share.value = s), abort.signal);
     if (props.kinds.test(added.mediaType)) emit('choose', added);
     else fault.value = `“${added.name}” is now among the files of the course, but it is not ${props.words}.`;
   } catch (error) {

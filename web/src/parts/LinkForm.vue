@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Plan } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import ItemGlyph from './ItemGlyph.vue';
 
 /** Where a link leads: an item of the course, found by letters of its title, or an address. */
@@ -10,7 +11,7 @@ const emit = defineEmits<{ set: [href: string]; leave: [] }>();
 const text = ref(props.href);
 const plan = ref<Plan | null>(null);
 onMounted(async () => {
-  if (props.courseId !== null) plan.value = await get<Plan>(`/courses/${props.courseId}/plan`).catch(() => null);
+  if (props.courseId !== null) plan.value = await call(api.getPlan, { courseId: props.courseId }).catch(() => null);
 });
 const items = computed(() => plan.value?.units.flatMap((u) => u.items) ?? []);
 const present = computed(() => items.value.find((i) => props.href.endsWith(i.id)) ?? null);

@@ -1,14 +1,18 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { HttpProblem } from '../platform/http.ts';
 
+interface ShareChange {
+  readonly addShare?: { readonly email: string; readonly canEdit: boolean };
+  readonly endShare?: string;
+}
 /** Colleagues with whom something is shared, to read or to edit; each change is kept at once. */
 const props = defineProps<{
   title: string;
   shares: readonly { readonly personId: string; readonly name: string; readonly canEdit: boolean }[];
   /** What to read means here, and who reaches it anyway. */
   note: string;
-  path: string;
+  save: (change: ShareChange) => Promise<unknown>;
   reload: () => Promise<void>;
 }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -19,7 +23,7 @@ const fault = ref('');
 async function share(): Promise<void> {
   fault.value = '';
   try {
-    await send('PATCH', props.path, { addShare: { email: email.value, canEdit: canEdit.value } });
+    await props.save({ addShare: { email: email.value, canEdit: canEdit.value } });
     await props.reload();
     emit('leave');
   } catch (error) {
@@ -30,7 +34,7 @@ async function end(name: string): Promise<void> {
   const line = props.shares.find((s) => s.name === name);
   if (line === undefined) return;
   try {
-    await send('PATCH', props.path, { endShare: line.personId });
+    await props.save({ endShare: line.personId });
     lines.value = lines.value.filter((l) => l.name !== name);
     await props.reload();
   } catch (error) {

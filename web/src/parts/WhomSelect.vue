@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import type { AudienceName, Roster, RosterMember } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { AudienceName, RosterMember } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
 /** Chooses a section, a group or a student of the course; what is chosen is kept at once, and the list stands ready for the next. */
@@ -28,7 +29,7 @@ const groups = computed(() =>
 const students = ref<readonly RosterMember[] | null>(null);
 async function readStudents(): Promise<void> {
   if (students.value !== null) return;
-  const roster = await get<Roster>(`/courses/${String(route.params.courseId)}/roster`).catch(() => null);
+  const roster = await call(api.getRoster, { courseId: String(route.params.courseId) }).catch(() => null);
   students.value = roster?.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null) ?? [];
 }
 const free = computed(() => (students.value ?? []).filter((m) => !props.taken.some((t) => t.enrolmentId === m.enrolmentId)));

@@ -1,27 +1,35 @@
 <script setup lang="ts">
-import type { WorkWord } from '@rosemary/api';
+import type { NewWorkWord, WorkWord } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref, watch } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
 /** What a student and those who mark say to each other about one work; what is typed is kept until it is sent. */
-const props = defineProps<{ words: readonly WorkWord[]; path: string; hint: string; isFixed?: boolean }>();
+const props = defineProps<{
+  words: readonly WorkWord[];
+  say: (word: NewWorkWord) => Promise<readonly WorkWord[]>;
+  read: () => Promise<unknown>;
+  /** Under what name words that are not sent yet are kept. */
+  keptAs: string;
+  hint: string;
+  isFixed?: boolean;
+}>();
 const emit = defineEmits<{ said: [words: readonly WorkWord[]]; read: [] }>();
 const course = useCourse();
-const text = useKeptLine(() => `words ${props.path}`);
+const text = useKeptLine(() => `words ${props.keptAs}`);
 const fault = ref('');
 const isBusy = ref(false);
 // One id for one message: sent again after a lost answer it is said once.
 let id = crypto.randomUUID();
-async function say(): Promise<void> {
+async function send(): Promise<void> {
   const body = text.value.trim();
   if (body === '' || isBusy.value) return;
   isBusy.value = true;
   fault.value = '';
   try {
-    emit('said', await send<WorkWord[]>('POST', props.path, { id, body }));
+    emit('said', await props.say({ id, body }));
     text.value = '';
     id = crypto.randomUUID();
   } catch (error) {
@@ -30,13 +38,13 @@ async function say(): Promise<void> {
     isBusy.value = false;
   }
 }
-async function read(): Promise<void> {
+async function setRead(): Promise<void> {
   if (props.isFixed || !props.words.some((w) => w.isNew)) return;
-  await send('POST', `${props.path}/read`).catch(() => undefined);
+  await props.read().catch(() => undefined);
   emit('read');
 }
-onMounted(read);
-watch(() => props.words.length, read);
+onMounted(setRead);
+watch(() => props.words.length, setRead);
 const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
 </script>
 
@@ -49,10 +57,10 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
       </p>
       <p class="body">{{ w.body }}</p>
     </article>
-    <form v-if="!isFixed" @submit.prevent="say">
+    <form v-if="!isFixed" @submit.prevent="send">
       <label class="field"
         ><span class="label">Say something about this work</span
-        ><textarea v-model="text" class="line-input" rows="2" maxlength="8000" @keydown.ctrl.enter="say" />
+        ><textarea v-model="text" class="line-input" rows="2" maxlength="8000" @keydown.ctrl.enter="send" />
       </label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p><button class="go" :disabled="text.trim() === '' || isBusy">Say it</button></p>

@@ -1,5 +1,7 @@
 import { ref } from 'vue';
-import { HttpProblem, upload } from '../platform/http.ts';
+import type { AnswerOf, ParamsOf } from '@rosemary/api/endpoints';
+import { callWithFile, type Uploading } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** One file that is sent, perhaps twice: to be looked at, then to be taken. */
 export function useFileSending() {
@@ -10,13 +12,13 @@ export function useFileSending() {
   let abort: AbortController | null = null;
 
   /** Sends the file chosen; null where it was refused, and `fault` says why. */
-  async function send<T>(path: string): Promise<T | null> {
+  async function carry<E extends Uploading>(at: E, params: ParamsOf<E>): Promise<AnswerOf<E> | null> {
     if (file.value === null) return null;
     fault.value = '';
     share.value = 0;
     abort = new AbortController();
     try {
-      return await upload<T>(path, file.value, (s) => (share.value = s), abort.signal);
+      return await callWithFile(at, params, file.value, (s) => (share.value = s), abort.signal);
     } catch (error) {
       fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive.';
       return null;
@@ -25,5 +27,5 @@ export function useFileSending() {
     }
   }
   const cancel = (): void => abort?.abort();
-  return { file, share, fault, send, cancel };
+  return { file, share, fault, carry, cancel };
 }

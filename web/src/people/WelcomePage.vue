@@ -1,22 +1,23 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Welcome } from '@rosemary/api';
 import { onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../shell/sessionStore.ts';
 
 /** Where someone invited by the school sets their first password. */
 const route = useRoute();
 const router = useRouter();
 const session = useSession();
-const path = `/welcome/${String(route.params.token)}`;
 const who = ref<Welcome | null>(null);
 const password = ref('');
 const closed = ref('');
 const fault = ref('');
 onMounted(async () => {
   try {
-    who.value = await get<Welcome>(path);
+    who.value = await call(api.getWelcome, { token: String(route.params.token) });
   } catch (error) {
     closed.value = error instanceof HttpProblem ? error.message : 'This way in could not be opened. Try again.';
   }
@@ -24,7 +25,7 @@ onMounted(async () => {
 async function set(): Promise<void> {
   fault.value = '';
   try {
-    await send('POST', path, { password: password.value });
+    await call(api.setFirstPassword, { token: String(route.params.token) }, { password: password.value });
     await session.load();
     await router.push('/');
   } catch (error) {

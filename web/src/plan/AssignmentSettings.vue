@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import {
   FILE_TYPES,
   type Anonymous,
@@ -14,12 +15,12 @@ import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
 import type { Serial } from '../platform/serial.ts';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 
 const props = defineProps<{
-  base: string;
+  base: { readonly courseId: string; readonly itemId: string };
   setting: AssignmentSetting;
   canEdit: boolean;
   item: PlanItem;
@@ -30,14 +31,15 @@ const emit = defineEmits<{ saved: [setting: AssignmentSetting] }>();
 const route = useRoute();
 const fault = ref<string | null>(null);
 const words = ref('');
-async function set(change: Omit<AssignmentChange, 'version' | 'instructions'>): Promise<void> {
+async function set(change: Omit<AssignmentChange, 'version' | 'instructions'>, title = `“${props.item.title}”`): Promise<void> {
   fault.value = null;
   try {
     await props.serial(async () => {
-      const { version } = await send<{ version: number }>('PUT', `${props.base}/assignment`, { ...change, version: props.version() });
-      emit('saved', { ...props.setting, ...change, version });
+      const saved = await call(api.saveAssignment, props.base, { ...change, version: props.version() }, title);
+      if (saved === null) return;
+      emit('saved', { ...props.setting, ...change, version: saved.version });
+      words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
     });
-    words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
@@ -47,9 +49,8 @@ const courseId = computed(() => String(route.params.courseId));
 /** The sets of groups there are; without any, work is each student’s own. */
 const sets = ref<Groups['sets']>([]);
 onMounted(async () => {
-  sets.value = (await get<Groups>(`/courses/${courseId.value}/group-sets`).catch(() => null))?.sets ?? [];
+  sets.value = (await call(api.getGroups, { courseId: courseId.value }).catch(() => null))?.sets ?? [];
 });
-const ripple = useRipple();
 const JUDGED: readonly (readonly [judged: Judged, words: string])[] = [
   ['points', 'in points; with a rubric where there is one'],
   ['done', 'done or not'],
@@ -62,24 +63,14 @@ const NAMES: readonly (readonly [value: Anonymous, words: string])[] = [
   ['release', 'hidden until the mark is released'],
   ['date', 'hidden until a date'],
 ];
-/** What decides which score counts: whom it moves is shown first. */
-async function setMoving(words: string, change: Pick<AssignmentChange, 'judged' | 'counted'>): Promise<void> {
-  fault.value = null;
-  try {
-    const body = { ...change, version: props.version() };
-    if (await ripple.confirm(words, 'PUT', `${props.base}/assignment`, body)) await set(change);
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
-  }
-}
 async function setJudged(event: Event): Promise<void> {
   const select = event.target as HTMLSelectElement;
-  await setMoving('How it is judged', { judged: select.value as Judged });
+  await set({ judged: select.value as Judged }, 'How it is judged');
   select.value = props.setting.judged;
 }
 async function setCounted(event: Event): Promise<void> {
   const select = event.target as HTMLSelectElement;
-  await setMoving('Which attempt counts', { counted: select.value as Counting });
+  await set({ counted: select.value as Counting }, 'Which attempt counts');
   select.value = props.setting.counted;
 }
 /** A date is needed with it; a fortnight from now until another is chosen. */

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { CarryDone, CarryPreview, CarryWish } from '@rosemary/api';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
-import { send } from '../platform/http.ts';
+import { call, takeBack as putBack } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
@@ -44,7 +45,7 @@ async function look(isFirst = false): Promise<void> {
   const mine = ++turn;
   fault.value = '';
   try {
-    const next = await send<CarryPreview>('POST', `/courses/${courseId.value}/carry/preview`, wish.value);
+    const next = await call(api.previewCarrying, { courseId: courseId.value }, wish.value);
     if (mine !== turn) return;
     preview.value = next;
     if (isFirst) {
@@ -87,7 +88,7 @@ async function bring(): Promise<void> {
   isBusy.value = true;
   fault.value = '';
   try {
-    const made = await send<CarryDone>('POST', `/courses/${courseId.value}/carry`, wish.value);
+    const made = await call(api.carryItems, { courseId: courseId.value }, wish.value);
     done.value = made;
     void course.load(courseId.value);
     hasPolicy.value = false;
@@ -101,15 +102,16 @@ async function bring(): Promise<void> {
   }
 }
 async function takeBack(made: CarryDone): Promise<void> {
-  const base = `/courses/${courseId.value}`;
-  if (made.itemIds.length > 0) await send('POST', `${base}/items/removals`, { itemIds: made.itemIds });
-  if (made.replacedIds.length > 0) await send('POST', `${base}/items/restorals`, { itemIds: made.replacedIds });
-  for (const id of made.unitIds) await send('DELETE', `${base}/units/${id}`);
+  const base = { courseId: courseId.value };
+  const words = 'Without what was carried forward';
+  if (made.itemIds.length > 0 && (await call(api.removeItems, base, { itemIds: made.itemIds }, words)) === null) return;
+  if (made.replacedIds.length > 0) await putBack(api.removeItems, base, { itemIds: made.replacedIds });
+  for (const unitId of made.unitIds) await call(api.removeUnit, { ...base, unitId }, undefined, words);
   if (made.policy !== null) {
     const { before, after } = made.policy;
     const known = new Set(after.categories.map((c) => c.id));
     const categories = before.categories.map((c) => (known.has(c.id) ? c : { ...c, id: null }));
-    await send('PUT', `${base}/policy`, { ...before, version: after.version, categories });
+    await putBack(api.changePolicy, base, { ...before, version: after.version, categories });
   }
   done.value = null;
   await look();

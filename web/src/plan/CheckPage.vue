@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { CourseCheck } from '@rosemary/api';
 import type { Finding } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute, type RouteLocationRaw } from 'vue-router';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -16,7 +17,7 @@ const check = ref<CourseCheck | null>(null);
 const fault = ref('');
 async function load(): Promise<void> {
   try {
-    check.value = await get<CourseCheck>(`/courses/${courseId.value}/check`);
+    check.value = await call(api.getCheck, { courseId: courseId.value });
     fault.value = '';
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -49,7 +50,7 @@ function placeOf({ place }: Finding): RouteLocationRaw {
 }
 async function openCourse(): Promise<void> {
   try {
-    await send('POST', `/courses/${courseId.value}/open`);
+    await call(api.openCourse, { courseId: courseId.value });
     await course.load(courseId.value);
     notices.say('The course is open: its students see it now.');
   } catch (error) {

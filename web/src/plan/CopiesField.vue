@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import type { CopiesMade, CopyPlace, CopyWish, PlanItem } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { CopyPlace, CopyWish, PlanItem } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -12,7 +13,7 @@ const props = defineProps<{ items: readonly Pick<PlanItem, 'id' | 'title'>[]; no
 const emit = defineEmits<{ leave: [] }>();
 const route = useRoute();
 const notices = useNotices();
-const base = computed(() => `/courses/${String(route.params.courseId)}`);
+const base = computed(() => ({ courseId: String(route.params.courseId) }));
 const places = ref<readonly CopyPlace[] | null>(null);
 interface Target {
   readonly place: CopyPlace;
@@ -24,7 +25,7 @@ const chosen = ref<Readonly<Record<string, Target>>>({});
 const { isBusy, fault, run } = useBusy('Nothing was copied. Try again.');
 onMounted(() =>
   run(async () => {
-    places.value = await send<CopyPlace[]>('POST', `${base.value}/copies/places`, { itemIds: props.items.map((i) => i.id) });
+    places.value = await call(api.listCopyPlaces, base.value, { itemIds: props.items.map((i) => i.id) });
   }),
 );
 const keyOf = (place: CopyPlace, sectionId: string | null): string => `${place.courseId} ${sectionId ?? ''}`;
@@ -55,11 +56,11 @@ const make = (): Promise<unknown> =>
         dues: Object.entries(t.dues).map(([itemId, dueAt]) => ({ itemId, dueAt })),
       })),
     };
-    const { made } = await send<CopiesMade>('POST', `${base.value}/copies`, wish);
+    const { made } = await call(api.copyItems, base.value, wish);
     const count = made.reduce((sum, m) => sum + m.itemIds.length, 0);
     const names = made.map((m) => `${m.course}${m.section === '' ? '' : `, ${m.section}`}`).join('; ');
     notices.say(`${count === 1 ? 'One copy is' : `${count} copies are`} made, as drafts: ${names}.`, async () => {
-      for (const m of made) await send('POST', `/courses/${m.courseId}/items/removals`, { itemIds: m.itemIds });
+      for (const m of made) await call(api.removeItems, { courseId: m.courseId }, { itemIds: m.itemIds }, 'Without the copies');
       // By then this field is closed, and nobody would hear what it says.
       await props.reload();
     });

@@ -1,18 +1,18 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { AudienceName, PlanItem } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 
 /** Opens an item for one student or for all until a time, whatever its dates and rules say. */
-const props = defineProps<{ item: PlanItem; base: string; zone: string; now: number; canEdit: boolean }>();
+const props = defineProps<{ item: PlanItem; base: { readonly courseId: string }; zone: string; now: number; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [item: PlanItem] }>();
 const notices = useNotices();
-const ripple = useRipple();
 const whom = ref<{ enrolmentId: string | null; name: string } | null>(null);
 const until = ref<string | null>(null);
 const fault = ref<string | null>(null);
@@ -22,14 +22,13 @@ function begin(member: Pick<AudienceName, 'enrolmentId' | 'name'>): void {
   until.value = new Date(props.now + 86_400_000).toISOString();
   fault.value = null;
 }
-const path = (): string => `${props.base}/${props.item.id}/hand-openings`;
 async function open(): Promise<void> {
   if (whom.value === null || until.value === null) return;
   const { name, enrolmentId } = whom.value;
   try {
     const body = { enrolmentId, until: until.value };
-    if (!(await ripple.confirm(`“${props.item.title}” opened by hand`, 'POST', path(), body))) return;
-    const made = await send<{ id: string; item: PlanItem }>('POST', path(), body);
+    const made = await call(api.openByHand, { ...props.base, itemId: props.item.id }, body, `“${props.item.title}” opened by hand`);
+    if (made === null) return;
     whom.value = null;
     emit('saved', made.item);
     notices.say(`“${props.item.title}” is open for ${name}.`, () => end(made.id));
@@ -39,8 +38,9 @@ async function open(): Promise<void> {
 }
 async function end(id: string): Promise<void> {
   try {
-    if (!(await ripple.confirm(`“${props.item.title}” by its dates again`, 'DELETE', `${path()}/${id}`))) return;
-    emit('saved', await send<PlanItem>('DELETE', `${path()}/${id}`));
+    const at = { ...props.base, itemId: props.item.id, openingId: id };
+    const ended = await call(api.endHandOpening, at, undefined, `“${props.item.title}” by its dates again`);
+    if (ended !== null) emit('saved', ended);
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not changed.';
   }

@@ -281,7 +281,7 @@ const DONE: Record<DoneRule, string> = {
       :key="`release ${turn}`"
       :item="item"
       :others="others"
-      :base="`/courses/${route.params.courseId}/items`"
+      :base="{ courseId: String(route.params.courseId) }"
       :can-edit="canEdit"
       :faults="faults"
       :is-shown="isReleaseShown"
@@ -299,7 +299,7 @@ const DONE: Record<DoneRule, string> = {
         @change="set({ nextNote: ($event.target as HTMLTextAreaElement).value })"
       />
     </label>
-    <ObjectivesField :course-id="String(route.params.courseId)" :owner="`items/${item.id}`" label="Objectives" :can-edit="canEdit" />
+    <ObjectivesField :course-id="String(route.params.courseId)" :owner="{ itemId: item.id }" label="Objectives" :can-edit="canEdit" />
     <CopiesField v-if="isCopying" :items="[item]" :now="course.now" :reload="reload" @leave="isCopying = false" />
     <div class="foot">
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link

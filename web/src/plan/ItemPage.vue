@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { AssignmentSetting, DiscussionView, ItemDetail } from '@rosemary/api';
 import { pointsInWords, minutesInWords, dayAndTime, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
@@ -7,7 +8,7 @@ import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import LeafState from '../parts/LeafState.vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { makeSerial } from '../platform/serial.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
@@ -33,7 +34,7 @@ let version = 0;
 /** Counts the saves, so that what stands beside the page follows. */
 const savedTurn = ref(0);
 const notices = useNotices();
-const base = computed(() => `/courses/${courseId.value}/items/${itemId.value}`);
+const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value }));
 const canEdit = computed(() => course.head?.role === 'instructor');
 
 const serial = makeSerial();
@@ -41,20 +42,19 @@ const saving = useSaving<DocumentNode>(
   () => `text ${itemId.value}`,
   (document) =>
     serial(async () => {
-      const isPage = detail.value?.item.kind === 'page';
-      const saved = await send<{ version: number }>(
-        'PUT',
-        `${base.value}/${isPage ? 'page' : 'assignment'}`,
-        isPage ? { document, version } : { instructions: document, version },
-      );
-      version = saved.version;
+      const at = base.value;
+      const saved =
+        detail.value?.item.kind === 'page'
+          ? await call(api.savePage, at, { document, version })
+          : await call(api.saveAssignment, at, { instructions: document, version }, 'The words of the assignment');
+      if (saved !== null) version = saved.version;
       savedTurn.value += 1;
       return null;
     }),
 );
 onMounted(async () => {
   try {
-    const found = await get<ItemDetail>(base.value);
+    const found = await call(api.getItem, base.value);
     if (found.item.kind === 'quiz') {
       await router.replace({ name: 'quiz', params: route.params });
       return;
@@ -109,12 +109,13 @@ function put(document: DocumentNode, words: string): void {
 const talk = shallowRef<DiscussionView | null>(null);
 const talkTurn = ref(0);
 let talkVersion = 0;
-const talkPath = computed(() => `/courses/${courseId.value}/discussions/${itemId.value}`);
 const talkSaving = useSaving<DocumentNode>(
   () => `discussion ${itemId.value}`,
   (document) =>
     serial(async () => {
-      talkVersion = (await send<{ version: number }>('PUT', talkPath.value, { document, version: talkVersion })).version;
+      talkVersion = (
+        await call(api.changeDiscussion, { courseId: courseId.value, itemId: itemId.value }, { document, version: talkVersion })
+      ).version;
       return null;
     }),
 );
@@ -130,7 +131,9 @@ async function setTalk(change: { isPostFirst?: boolean; isClosed?: boolean }): P
   try {
     await talkSaving.flush();
     await serial(async () => {
-      talkVersion = (await send<{ version: number }>('PUT', talkPath.value, { ...change, version: talkVersion })).version;
+      talkVersion = (
+        await call(api.changeDiscussion, { courseId: courseId.value, itemId: itemId.value }, { ...change, version: talkVersion })
+      ).version;
     });
     if (talk.value) talk.value = { ...talk.value, ...change };
     talkTurn.value += 1;

@@ -1,18 +1,24 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { ItemDetail, LinkChange } from '@rosemary/api';
 import { ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** An item that leads outside: its address and a word about it. */
-const props = defineProps<{ base: string; link: NonNullable<ItemDetail['link']>; canEdit: boolean }>();
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  link: NonNullable<ItemDetail['link']>;
+  canEdit: boolean;
+}>();
 const emit = defineEmits<{ saved: [link: NonNullable<ItemDetail['link']>] }>();
 const faults = ref<Record<string, string>>({});
 const words = ref('');
 async function set(change: Omit<LinkChange, 'version'>): Promise<void> {
   faults.value = {};
   try {
-    const { version } = await send<{ version: number }>('PUT', `${props.base}/link`, { ...change, version: props.link.version });
+    const { version } = await call(api.saveLink, props.base, { ...change, version: props.link.version });
     emit('saved', { ...props.link, ...change, version });
     words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
   } catch (error) {

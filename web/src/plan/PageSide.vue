@@ -1,14 +1,20 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { PageTemplate, PageVersion } from '@rosemary/api';
 import { dayAndTime, plainText, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Beside a page: its earlier versions, and the teacher's own templates. */
-const props = defineProps<{ base: string; text: DocumentNode | null; canEdit: boolean; savedTurn: number }>();
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  text: DocumentNode | null;
+  canEdit: boolean;
+  savedTurn: number;
+}>();
 const emit = defineEmits<{ put: [document: DocumentNode, words: string] }>();
 const course = useCourse();
 const notices = useNotices();
@@ -19,17 +25,17 @@ const naming = ref<string | null>(null);
 const isEmpty = computed(() => plainText(props.text).trim() === '');
 
 async function readVersions(): Promise<void> {
-  versions.value = (await get<{ versions: PageVersion[] }>(`${props.base}/versions`).catch(() => ({ versions: [] }))).versions;
+  versions.value = (await call(api.getPageVersions, props.base).catch(() => ({ versions: [] }))).versions;
 }
 async function readTemplates(): Promise<void> {
-  templates.value = (await get<{ templates: PageTemplate[] }>('/templates').catch(() => ({ templates: [] }))).templates;
+  templates.value = (await call(api.listTemplates, {}).catch(() => ({ templates: [] }))).templates;
 }
 onMounted(() => Promise.all([readVersions(), readTemplates()]));
 watch(() => props.savedTurn, readVersions);
 
 async function look(version: PageVersion): Promise<void> {
   try {
-    const { document } = await get<{ document: DocumentNode }>(`${props.base}/versions?number=${version.number}`);
+    const { document } = await call(api.getPageVersion, { ...props.base, number: String(version.number) });
     looked.value = { version, document };
   } catch (error) {
     notices.sayFault(error);
@@ -46,7 +52,7 @@ async function keepTemplate(): Promise<void> {
   if (title === '' || props.text === null) return;
   naming.value = null;
   try {
-    await send('POST', '/templates', { title, document: props.text });
+    await call(api.addTemplate, {}, { title, document: props.text });
     await readTemplates();
     notices.say(`“${title}” is kept as a template. Files of this course are not in it.`);
   } catch (error) {
@@ -54,10 +60,10 @@ async function keepTemplate(): Promise<void> {
   }
 }
 async function dropTemplate(template: PageTemplate): Promise<void> {
-  await send('DELETE', `/templates/${template.id}`);
+  await call(api.removeTemplate, { templateId: template.id });
   await readTemplates();
   notices.say(`The template “${template.title}” is deleted.`, async () => {
-    await send('POST', `/templates/${template.id}/restore`);
+    await call(api.restoreTemplate, { templateId: template.id });
     await readTemplates();
   });
 }

@@ -11,7 +11,7 @@ import OpeningField from './OpeningField.vue';
 const props = defineProps<{
   item: PlanItem;
   others: readonly PlanItem[];
-  base: string;
+  base: { readonly courseId: string };
   canEdit: boolean;
   faults: Readonly<Record<string, string>>;
   isShown: boolean;

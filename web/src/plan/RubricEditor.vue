@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import type { RubricView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { RubricView, RubricChange } from '@rosemary/api';
 import { fitRubric, formatPoints, pointsInWords, parsePoints, weighRubric, type CriterionForm, type PlainRubric } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call, takeBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import LineInput from '../parts/LineInput.vue';
 import ObjectivesField from '../objectives/ObjectivesField.vue';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 import RubricShelf from './RubricShelf.vue';
 
 interface Level {
@@ -31,10 +32,15 @@ const FORMS: Readonly<Record<CriterionForm, string>> = {
   count: 'errors counted',
   comment: 'in words',
 };
-const props = defineProps<{ base: string; title: string; rubric: RubricView | null; possible: number; canEdit: boolean }>();
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  title: string;
+  rubric: RubricView | null;
+  possible: number;
+  canEdit: boolean;
+}>();
 const emit = defineEmits<{ saved: [rubric: RubricView | null] }>();
 const notices = useNotices();
-const ripple = useRipple();
 const route = useRoute();
 const isOpen = ref(false);
 const draft = ref<Criterion[]>([]);
@@ -172,15 +178,14 @@ const words = ({ followed, kept }: Saved): string =>
     .filter((w) => w !== '')
     .join(' ');
 /** Puts a rubric in place, once whom it moves is seen; Undo puts back the one before. */
-async function put(criteria: unknown, before: RubricView | null): Promise<void> {
-  const path = `${props.base}/rubric`;
+async function put(criteria: RubricChange['criteria'], before: RubricView | null): Promise<void> {
   const body = { version: props.rubric?.version ?? 0, criteria };
-  if (!(await ripple.confirm('The points of the rubric', 'PUT', path, body))) return;
-  const saved = await send<Saved>('PUT', path, body);
+  const saved = await call(api.saveRubric, props.base, body, 'The points of the rubric');
+  if (saved === null) return;
   emit('saved', saved.rubric);
   isOpen.value = false;
   notices.say(words(saved), async () => {
-    const back = await send<Saved>('PUT', path, { version: saved.rubric?.version ?? 0, criteria: before?.criteria ?? [] });
+    const back = await takeBack(api.saveRubric, props.base, { version: saved.rubric?.version ?? 0, criteria: before?.criteria ?? [] });
     emit('saved', back.rubric);
   });
 }
@@ -316,7 +321,7 @@ async function save(): Promise<void> {
         <ObjectivesField
           v-if="c.id"
           :course-id="String(route.params.courseId)"
-          :owner="`criteria/${c.id}`"
+          :owner="{ criterionId: c.id }"
           :label="`Objectives of ${c.title}`"
           :can-edit="canEdit"
         />

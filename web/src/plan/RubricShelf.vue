@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { KeptRubric } from '@rosemary/api';
 import { STARTER_RUBRICS, type PlainRubric } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** Rubrics to begin from: those that ship, one's own, and those shared here; and the one at hand, to be kept. */
@@ -13,13 +14,13 @@ const kept = ref<readonly KeptRubric[] | null>(null);
 const isManaging = ref(false);
 const keepAs = ref('');
 onMounted(async () => {
-  kept.value = await get<KeptRubric[]>('/kept-rubrics').catch(() => []);
+  kept.value = await call(api.listKeptRubrics, {}).catch(() => []);
 });
 const own = computed(() => kept.value?.filter((k) => k.isOwn) ?? []);
 const shared = computed(() => kept.value?.filter((k) => !k.isOwn) ?? []);
-async function run(method: string, path: string, body?: unknown): Promise<boolean> {
+async function run(act: () => Promise<readonly KeptRubric[]>): Promise<boolean> {
   try {
-    kept.value = await send<KeptRubric[]>(method, path, body);
+    kept.value = await act();
     return true;
   } catch (error) {
     notices.sayFault(error);
@@ -36,16 +37,16 @@ function take(event: Event): void {
 async function keep(): Promise<void> {
   const id = crypto.randomUUID();
   const title = keepAs.value.trim() === '' ? props.title : keepAs.value.trim();
-  if (!(await run('POST', '/kept-rubrics', { id, title, criteria: props.criteria }))) return;
+  if (!(await run(() => call(api.keepRubric, {}, { id, title, criteria: props.criteria })))) return;
   keepAs.value = '';
   notices.say(`“${title}” is kept among your rubrics.`, async () => {
-    await run('DELETE', `/kept-rubrics/${id}`);
+    await run(() => call(api.removeKeptRubric, { rubricId: id }));
   });
 }
 async function remove(rubric: KeptRubric): Promise<void> {
-  if (await run('DELETE', `/kept-rubrics/${rubric.id}`))
+  if (await run(() => call(api.removeKeptRubric, { rubricId: rubric.id })))
     notices.say(`“${rubric.title}” is taken away; where it is used it stays.`, async () => {
-      await run('POST', `/kept-rubrics/${rubric.id}/restore`);
+      await run(() => call(api.restoreKeptRubric, { rubricId: rubric.id }));
     });
 }
 </script>
@@ -82,7 +83,7 @@ async function remove(rubric: KeptRubric): Promise<void> {
             type="checkbox"
             :checked="k.isShared"
             :aria-label="`Share ${k.title}`"
-            @change="run('PATCH', `/kept-rubrics/${k.id}`, { isShared: ($event.target as HTMLInputElement).checked })"
+            @change="run(() => call(api.changeKeptRubric, { rubricId: k.id }, { isShared: ($event.target as HTMLInputElement).checked }))"
           />
           shared with everyone who teaches here</label
         >

@@ -1,21 +1,28 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { ItemDetail, ShownFileChange } from '@rosemary/api';
 import { ref } from 'vue';
 import FileInPlace from '../parts/blocks/FileInPlace.vue';
 import FilePick from '../parts/FilePick.vue';
 import LineInput from '../parts/LineInput.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 type Shown = NonNullable<ItemDetail['file']>;
 /** An item that is one file of the course. */
-const props = defineProps<{ base: string; courseId: string; shown: Shown; canEdit: boolean }>();
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  courseId: string;
+  shown: Shown;
+  canEdit: boolean;
+}>();
 const emit = defineEmits<{ saved: [shown: Shown] }>();
 const fault = ref('');
 const words = ref('');
 async function set(change: Omit<ShownFileChange, 'version'>, more: Partial<Shown>): Promise<void> {
   fault.value = '';
   try {
-    const { version } = await send<{ version: number }>('PUT', `${props.base}/file`, { ...change, version: props.shown.version });
+    const { version } = await call(api.saveShownFile, props.base, { ...change, version: props.shown.version });
     emit('saved', { ...props.shown, ...more, version });
     words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
   } catch (error) {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import type { BatchDone, CourseTime } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { CourseTime } from '@rosemary/api';
 import { minutesInWords } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
-import { get, send } from '../platform/http.ts';
+import { call, takeBack } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -20,7 +21,7 @@ const onlyFar = ref(false);
 const canEdit = computed(() => course.head?.role === 'instructor');
 async function load(): Promise<void> {
   try {
-    time.value = await get<CourseTime>(`/courses/${courseId.value}/time`);
+    time.value = await call(api.getCourseTime, { courseId: courseId.value });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -43,15 +44,16 @@ const WORDS: Readonly<Record<Item['taken']['verdict'], string>> = {
 async function take(items: readonly Item[]): Promise<void> {
   try {
     const changes = items.map((i) => ({ id: i.id, version: i.version, estimatedMinutes: i.taken.suggested ?? i.asked }));
-    const path = `/courses/${courseId.value}/items`;
-    const done = await send<BatchDone>('PUT', path, { changes });
+    const at = { courseId: courseId.value };
+    const done = await call(api.changeItems, at, { changes }, 'Minutes asked for');
+    if (done === null) return;
     await Promise.all([load(), course.load(courseId.value)]);
     notices.say(
       items.length === 1
         ? `“${items[0]?.title}” now asks ${items[0]?.taken.suggested} minutes.`
         : `${items.length} items ask other minutes now.`,
       async () => {
-        await send('PUT', path, done.undo);
+        await takeBack(api.changeItems, at, done.undo);
         await Promise.all([load(), course.load(courseId.value)]);
       },
     );

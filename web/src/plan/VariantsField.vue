@@ -1,18 +1,18 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { AudienceName, PlanItem } from '@rosemary/api';
 import { ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 
 const props = defineProps<{ item: PlanItem; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [item: PlanItem] }>();
 const route = useRoute();
 const course = useCourse();
-const ripple = useRipple();
 const turn = ref(0);
 const fault = ref<string | null>(null);
 type Variant = PlanItem['variants'][number];
@@ -30,10 +30,10 @@ async function save(variants: readonly Variant[]): Promise<void> {
         closesAt,
       })),
     };
-    const path = `/courses/${String(route.params.courseId)}/items/${props.item.id}/variants`;
-    if (await ripple.confirm(`Other dates of “${props.item.title}”`, 'PUT', path, body))
-      emit('saved', await send<PlanItem>('PUT', path, body));
-    else turn.value += 1;
+    const at = { courseId: String(route.params.courseId), itemId: props.item.id };
+    const saved = await call(api.saveVariants, at, body, `Other dates of “${props.item.title}”`);
+    if (saved === null) turn.value += 1;
+    else emit('saved', saved);
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }

@@ -1,47 +1,22 @@
-import type {
-  AudienceName,
-  BatchChange,
-  BatchDone,
-  BatchFields,
-  ItemChange,
-  Order,
-  Plan,
-  PlanItem,
-  PlanUnit,
-  Touched,
-  UnitChange,
-} from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { AudienceName, BatchChange, BatchFields, ItemChange, Order, Plan, PlanItem, PlanUnit, UnitChange } from '@rosemary/api';
 import type { ItemKind } from '@rosemary/core';
 import { computed, ref, type Ref } from 'vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { call, takeBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { makeSerial } from '../platform/serial.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 import { useTouched } from '../shell/touchedStore.ts';
 
 const COPY = (units: readonly PlanUnit[]): PlanUnit[] => units.map((u) => ({ ...u, items: [...u.items] }));
 
-/** Fields of an item that stand in a total, or decide whether it stands there. */
-const MOVES_GRADES = new Set([
-  'isDraft',
-  'categoryId',
-  'possible',
-  'multiplier',
-  'late',
-  'isExtraCredit',
-  'counts',
-  'dueAt',
-  'closesAt',
-  'audience',
-  'isStaffOnly',
-]);
-/** Changes that are easily made by mistake say that they happened, with Undo. */
-const SAYS_UNDO = new Set([...MOVES_GRADES, 'opening', 'opensAt', 'announcedAt']);
+/** What is typed in place shows that it changed; everything else says so, with Undo. */
+const TYPED = new Set<string>(['title', 'estimatedMinutes', 'markingMinutes', 'nextNote'] satisfies (keyof ItemChange)[]);
 const DATES = new Set(['opensAt', 'dueAt', 'closesAt']);
 
 /** The fields of a change as they stood before; who something is for travels without names. */
-function takeBack<C extends object>(before: object, change: C): C {
+function asBefore<C extends object>(before: object, change: C): C {
   const was = before as Record<string, unknown>;
   return Object.fromEntries(
     Object.keys(change)
@@ -62,10 +37,9 @@ export function usePlan(courseId: Ref<string>) {
   const fault = ref('');
   const serial = makeSerial();
   const notices = useNotices();
-  const ripple = useRipple();
   const touched = useTouched();
   const course = useCourse();
-  const base = computed(() => `/courses/${courseId.value}`);
+  const base = computed(() => ({ courseId: courseId.value }));
 
   function show(next: Plan): void {
     plan.value = next;
@@ -73,7 +47,7 @@ export function usePlan(courseId: Ref<string>) {
   }
   async function load(): Promise<void> {
     try {
-      show(await get<Plan>(`${base.value}/plan`));
+      show(await call(api.getPlan, base.value));
     } catch (error) {
       fault.value = error instanceof Error ? error.message : '';
     }
@@ -94,15 +68,15 @@ export function usePlan(courseId: Ref<string>) {
   const orderOf = (list: readonly PlanUnit[]): Order => ({ units: list.map((u) => ({ id: u.id, itemIds: u.items.map((i) => i.id) })) });
   async function saveOrder(before: Order, words: string): Promise<void> {
     await run(async () => {
-      const next = orderOf(units.value);
       // Another unit may be for others, or for staff only, so a move can move totals.
-      if (!(await ripple.confirm('The new order', 'PUT', `${base.value}/order`, next))) {
+      const moved = await call(api.orderPlan, base.value, orderOf(units.value), 'The new order');
+      if (moved === null) {
         await load();
         return;
       }
-      show(await send<Plan>('PUT', `${base.value}/order`, next));
+      show(moved);
       notices.say(words, async () => {
-        show(await send<Plan>('PUT', `${base.value}/order`, before));
+        show(await takeBack(api.orderPlan, base.value, before));
       });
     });
   }
@@ -140,13 +114,13 @@ export function usePlan(courseId: Ref<string>) {
 
   async function addUnit(title: string, isStanding = false): Promise<void> {
     await run(async () => {
-      show((await send<{ plan: Plan }>('POST', `${base.value}/units`, { title, isStanding })).plan);
+      show((await call(api.addUnit, base.value, { title, isStanding })).plan);
     });
   }
   async function addItem(unitId: string, kind: ItemKind, title: string, position: number): Promise<string | null> {
     let made: string | null = null;
     await run(async () => {
-      const { id, plan: next } = await send<{ id: string; plan: Plan }>('POST', `${base.value}/items`, { unitId, kind, title, position });
+      const { id, plan: next } = await call(api.addItem, base.value, { unitId, kind, title, position });
       made = id;
       show(next);
     });
@@ -154,52 +128,61 @@ export function usePlan(courseId: Ref<string>) {
   }
   async function renameUnit(unit: PlanUnit, title: string): Promise<void> {
     await run(async () => {
-      show(await send<Plan>('PATCH', `${base.value}/units/${unit.id}`, { title, version: unit.version }));
+      const renamed = await call(api.changeUnit, { ...base.value, unitId: unit.id }, { title, version: unit.version }, `“${title}”`);
+      if (renamed !== null) show(renamed);
     });
   }
-  /** Changes dates or audience of a whole unit, its ripple first; throws the problem so that the field can show it. */
+  /** Changes dates or audience of a whole unit; throws the problem so that the field can show it. */
   async function changeUnit(unit: PlanUnit, change: Omit<UnitChange, 'version'>): Promise<boolean> {
     let isApplied = true;
     await serial(async () => {
-      const path = `${base.value}/units/${unit.id}`;
+      const at = { ...base.value, unitId: unit.id };
       const before = units.value.find((u) => u.id === unit.id) ?? unit;
-      isApplied = await ripple.confirm(`“${unit.title}”`, 'PATCH', path, { ...change, version: before.version });
-      if (!isApplied) return;
-      show(await send<Plan>('PATCH', path, { ...change, version: before.version }));
+      const changed = await call(api.changeUnit, at, { ...change, version: before.version }, `“${unit.title}”`);
+      isApplied = changed !== null;
+      if (changed === null) return;
+      show(changed);
       void course.load(courseId.value);
       notices.say(`“${unit.title}” is changed.`, async () => {
         const version = units.value.find((u) => u.id === unit.id)?.version ?? 0;
-        show(await send<Plan>('PATCH', path, { ...takeBack(before, change), version }));
+        show(await takeBack(api.changeUnit, at, { ...asBefore(before, change), version }));
       });
     });
     return isApplied;
   }
-  async function remove(what: 'unit' | 'item', id: string, title: string): Promise<void> {
-    await run(async () => {
-      if (!(await ripple.confirm(`Without “${title}”`, 'DELETE', `${base.value}/${what}s/${id}`))) return;
-      show(await send<Plan>('DELETE', `${base.value}/${what}s/${id}`));
-      notices.say(`“${title}” is deleted.`, async () => {
-        show(await send<Plan>('POST', `${base.value}/${what}s/${id}/restore`));
-      });
+  /** Shows the Plan without what was deleted, with the way back. */
+  function showWithout(plan: Plan | null, words: string, restore: () => Promise<Plan>): void {
+    if (plan === null) return;
+    show(plan);
+    notices.say(words, async () => {
+      show(await restore());
     });
   }
+  const remove = (what: 'unit' | 'item', id: string, title: string): Promise<boolean> =>
+    run(async () => {
+      const words = `“${title}” is deleted.`;
+      if (what === 'unit') {
+        const at = { ...base.value, unitId: id };
+        showWithout(await call(api.removeUnit, at, undefined, `Without “${title}”`), words, () => takeBack(api.removeUnit, at));
+      } else {
+        const at = { ...base.value, itemId: id };
+        showWithout(await call(api.removeItem, at, undefined, `Without “${title}”`), words, () => takeBack(api.removeItem, at));
+      }
+    });
   function keep(item: PlanItem): void {
     units.value = units.value.map((u) => ({ ...u, items: u.items.map((i) => (i.id === item.id ? item : i)) }));
   }
   const latestOf = (item: PlanItem): PlanItem => units.value.flatMap((u) => u.items).find((i) => i.id === item.id) ?? item;
-  const patch = async (item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> => {
-    keep(await send<PlanItem>('PATCH', `${base.value}/items/${item.id}`, { ...change, version: latestOf(item).version }));
-    void course.load(courseId.value);
-  };
   /** In a running course new dates may be for some only; null where the change was left. */
   async function whomFor(item: PlanItem, change: Omit<ItemChange, 'version'>): Promise<Omit<ItemChange, 'version'> | null> {
     const hasDates = Object.keys(change).some((field) => DATES.has(field));
     if (!hasDates || item.isDraft || course.head?.isOpen !== true) return change;
-    const whom = await touched.ask(`New dates of “${item.title}”`, await get<Touched>(`${base.value}/items/${item.id}/touched`));
+    const whom = await touched.ask(`New dates of “${item.title}”`, await call(api.getTouched, { ...base.value, itemId: item.id }));
     if (whom === null) return null;
     return whom === 'everyone' ? change : { ...change, whom };
   }
   async function undoItem(before: PlanItem, change: Omit<ItemChange, 'version'>): Promise<void> {
+    const at = { ...base.value, itemId: before.id };
     if (change.whom !== undefined) {
       const variants = before.variants.map(({ sectionId, enrolmentId, opensAt, dueAt, closesAt }) => ({
         sectionId,
@@ -208,28 +191,27 @@ export function usePlan(courseId: Ref<string>) {
         dueAt,
         closesAt,
       }));
-      keep(await send<PlanItem>('PUT', `${base.value}/items/${before.id}/variants`, { variants }));
+      keep(await takeBack(api.saveVariants, at, { variants }));
     }
-    await patch(before, takeBack(before, change));
+    keep(await takeBack(api.changeItem, at, { ...asBefore(before, change), version: latestOf(before).version }));
+    void course.load(courseId.value);
   }
   /**
-   * Changes an item; throws the problem so that the field can show it. What can move a grade shows its ripple first:
-   * false where it was left. One change after another: the next is rehearsed on what the one before it made.
+   * Changes an item; throws the problem so that the field can show it. False where it was left. One change after
+   * another: the next is rehearsed on what the one before it made.
    */
   async function changeItem(item: PlanItem, wished: Omit<ItemChange, 'version'>): Promise<boolean> {
     let isApplied = true;
     await serial(async () => {
       const before = latestOf(item);
       const change = await whomFor(before, wished);
-      isApplied = change !== null;
-      if (change === null) return;
-      const fields = Object.keys(change);
-      const canMove = fields.some((field) => MOVES_GRADES.has(field));
-      const rehearsed = { ...change, version: before.version };
-      isApplied = !canMove || (await ripple.confirm(`“${item.title}”`, 'PATCH', `${base.value}/items/${item.id}`, rehearsed));
-      if (!isApplied) return;
-      await patch(item, change);
-      if (fields.some((field) => SAYS_UNDO.has(field)))
+      const at = { ...base.value, itemId: item.id };
+      const changed = change && (await call(api.changeItem, at, { ...change, version: before.version }, `“${item.title}”`));
+      isApplied = changed !== null;
+      if (change === null || changed === null) return;
+      keep(changed);
+      void course.load(courseId.value);
+      if (Object.keys(change).some((field) => !TYPED.has(field)))
         notices.say(`“${item.title}” is changed.`, () => serial(() => undoItem(before, change)));
     });
     return isApplied;
@@ -240,37 +222,32 @@ export function usePlan(courseId: Ref<string>) {
       serial(async () => {
         const items = units.value.flatMap((u) => u.items).filter((i) => fields.has(i.id));
         const change: BatchChange = { changes: items.map((i) => ({ id: i.id, version: i.version, ...fields.get(i.id) })) };
-        const path = `${base.value}/items`;
-        if (!(await ripple.confirm(items.length === 1 ? `“${items[0]?.title}”` : `${items.length} items`, 'PUT', path, change))) return;
-        const done = await send<BatchDone>('PUT', path, change);
+        const done = await call(api.changeItems, base.value, change, items.length === 1 ? `“${items[0]?.title}”` : `${items.length} items`);
+        if (done === null) return;
         show(done.plan);
         notices.say(words, async () => {
-          show((await send<BatchDone>('PUT', path, done.undo)).plan);
+          show((await takeBack(api.changeItems, base.value, done.undo)).plan);
           void course.load(courseId.value);
         });
       }),
     );
   }
-  async function removeMany(ids: readonly string[]): Promise<void> {
-    await run(async () => {
-      const body = { itemIds: ids };
-      if (!(await ripple.confirm(`Without ${ids.length} items`, 'POST', `${base.value}/items/removals`, body))) return;
-      show(await send<Plan>('POST', `${base.value}/items/removals`, body));
-      notices.say(`${ids.length} items are deleted.`, async () => {
-        show(await send<Plan>('POST', `${base.value}/items/restorals`, body));
-      });
+  const removeMany = (itemIds: readonly string[]): Promise<boolean> =>
+    run(async () => {
+      const left = await call(api.removeItems, base.value, { itemIds }, `Without ${itemIds.length} items`);
+      showWithout(left, `${itemIds.length} items are deleted.`, () => takeBack(api.removeItems, base.value, { itemIds }));
     });
-  }
   async function duplicateMany(ids: readonly string[]): Promise<readonly string[]> {
     let made: readonly string[] = [];
     await run(async () => {
-      const done = await send<{ made: string[]; plan: Plan }>('POST', `${base.value}/items/duplicates`, { itemIds: ids });
+      const done = await call(api.duplicateItems, base.value, { itemIds: ids });
       show(done.plan);
       made = done.made;
       notices.say(
         made.length === 1 ? 'The copy stands below it, as a draft.' : `${made.length} copies stand below their originals, as drafts.`,
         async () => {
-          show(await send<Plan>('POST', `${base.value}/items/removals`, { itemIds: made }));
+          const left = await call(api.removeItems, base.value, { itemIds: made }, 'Without the copies');
+          if (left !== null) show(left);
         },
       );
     });

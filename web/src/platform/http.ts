@@ -25,13 +25,19 @@ export class HttpProblem extends Error {
 /** Names this tab to the server, so that what it changed is not told to it again. */
 export const TAB = `${Date.now().toString(36)}-${Math.floor(Math.random() * 1e9).toString(36)}`;
 
-interface Hooks {
+export interface Hooks {
   readonly signInAgain: () => Promise<void>;
   readonly seeAs: () => { readonly enrolmentId: string; readonly courseId: string; readonly on: string | null } | null;
+  /** Shows what a change would do to everybody's totals; true where the person applies it. */
+  readonly showRipple: (title: string, ripple: RippleAnswer) => Promise<boolean>;
 }
-let hooks: Hooks = { signInAgain: () => Promise.reject(new Error('no session')), seeAs: () => null };
+export let hooks: Hooks = {
+  signInAgain: () => Promise.reject(new Error('no session')),
+  seeAs: () => null,
+  showRipple: () => Promise.reject(new Error('nobody shows a ripple')),
+};
 
-/** The shell says how to sign in again and as whom a course is looked at. */
+/** The shell says how to sign in again, as whom a course is looked at, and how a ripple is shown. */
 export function setHooks(next: Hooks): void {
   hooks = next;
 }
@@ -53,14 +59,14 @@ const away: Problem = {
   type: 'urn:rosemary:away',
   title: 'No connection',
   status: 0,
-  detail: 'The server does not answer. Nothing you typed is lost; it is sent again by itself.',
+  detail: 'The server does not answer. Nothing was changed, and what you typed is still here. Try again in a moment.',
 };
 
 async function once(method: string, path: string, body: unknown, more: Record<string, string>): Promise<Response> {
   const isForm = body instanceof FormData;
   try {
     return await fetch(path, {
-      method,
+      method: method.toUpperCase(),
       headers: { ...headers(path, body !== undefined && !isForm), ...more },
       ...(body === undefined ? {} : { body: isForm ? body : JSON.stringify(body) }),
     });
@@ -69,11 +75,16 @@ async function once(method: string, path: string, body: unknown, more: Record<st
   }
 }
 
+export interface Reply {
+  readonly status: number;
+  readonly answer: unknown;
+}
+
 /** One request. An ended session asks for the password over the page, then the same request goes out again. */
-export async function send<T>(method: string, path: string, body?: unknown, more: Record<string, string> = {}): Promise<T> {
+export async function ask(method: string, path: string, body?: unknown, more: Record<string, string> = {}): Promise<Reply> {
   for (;;) {
     const response = await once(method, `/api${path}`, body, more);
-    if (response.ok) return (await response.json()) as T;
+    if (response.ok) return { status: response.status, answer: await response.json() };
     const problem = (await response
       .json()
       .catch((): Problem => ({ ...away, status: response.status, detail: 'The server gave no readable answer. Try again.' }))) as Problem;
@@ -82,10 +93,8 @@ export async function send<T>(method: string, path: string, body?: unknown, more
   }
 }
 
-export const get = <T>(path: string): Promise<T> => send<T>('GET', path);
-
 /** A part of a file, as bytes. */
-export async function sendBytes<T>(path: string, bytes: Blob, signal: AbortSignal): Promise<T> {
+export async function askWithBytes(path: string, bytes: Blob, signal: AbortSignal): Promise<unknown> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -97,19 +106,12 @@ export async function sendBytes<T>(path: string, bytes: Blob, signal: AbortSigna
   } catch {
     throw new HttpProblem(away);
   }
-  if (response.ok) return (await response.json()) as T;
+  if (response.ok) return response.json();
   throw new HttpProblem((await response.json().catch((): Problem => ({ ...away, status: response.status }))) as Problem);
 }
 
-/** A form with a file in it. */
-export const sendForm = <T>(path: string, form: FormData): Promise<T> => send<T>('POST', path, form);
-
-/** What a write would do to everyone's totals; the server carries it out and takes it back. */
-export const rehearse = (method: string, path: string, body?: unknown): Promise<RippleAnswer> =>
-  send<RippleAnswer>(method, path, body, { 'x-rehearse': '1' });
-
 /** Sends a file with its progress from 0 to 1; the signal cancels it. */
-export function upload<T>(path: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal): Promise<T> {
+export function askWithFile(path: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal): Promise<unknown> {
   return new Promise((done, fail) => {
     const request = new XMLHttpRequest();
     request.open('POST', `/api${path}`);
@@ -119,7 +121,7 @@ export function upload<T>(path: string, file: File, onProgress: (share: number) 
     };
     request.onload = () => {
       const answer = JSON.parse(request.responseText) as unknown;
-      if (request.status < 300) done(answer as T);
+      if (request.status < 300) done(answer);
       else fail(new HttpProblem(answer as Problem));
     };
     request.onerror = () => {

@@ -1,11 +1,16 @@
-import { PART_BYTES, type UploadState } from '@rosemary/api';
-import { HttpProblem, send, sendBytes } from './http.ts';
+import { PART_BYTES, type CourseFile } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { AnswerOf, PathOf } from '@rosemary/api/endpoints';
+import { call, callWithBytes } from './call.ts';
+import { HttpProblem } from './http.ts';
+
+type Work = PathOf<typeof api.beginUpload>;
 
 const LONGEST_WAIT_MS = 5000;
 
 /** The same file chosen once more, also after a reload, goes on under the same name. */
-function nameFor(path: string, file: File): { id: string; forget: () => void } {
-  const key = `rosemary upload ${path} ${file.name} ${file.size} ${file.lastModified}`;
+function nameFor({ itemId }: Work, file: File): { id: string; forget: () => void } {
+  const key = `rosemary upload ${itemId} ${file.name} ${file.size} ${file.lastModified}`;
   const id = localStorage.getItem(key) ?? crypto.randomUUID();
   localStorage.setItem(key, id);
   return {
@@ -54,12 +59,12 @@ async function withPatience<T>(ask: () => Promise<T>, signal: AbortSignal, onWai
  * Sends a file in parts: where the connection breaks, it goes on from what has come when it is back, without anything typed or chosen
  * again. `onProgress` hears the share that has come, and whether it waits for the network.
  */
-export async function uploadInParts<T>(
-  path: string,
+export async function uploadInParts(
+  work: Work,
   file: File,
   onProgress: (share: number, waits: boolean) => void,
   signal: AbortSignal,
-): Promise<T> {
+): Promise<CourseFile> {
   if (file.size === 0)
     throw new HttpProblem({
       type: 'urn:rosemary:invalid',
@@ -67,7 +72,7 @@ export async function uploadInParts<T>(
       status: 422,
       detail: `“${file.name}” is empty (0 bytes). Choose the file again.`,
     });
-  const { id, forget } = nameFor(path, file);
+  const { id, forget } = nameFor(work, file);
   let received = 0;
   let waits = false;
   const tell = (): void => {
@@ -78,20 +83,24 @@ export async function uploadInParts<T>(
     tell();
   };
   try {
-    ({ received } = await withPatience(() => send<UploadState>('POST', path, { id, name: file.name, size: file.size }), signal, onWait));
+    ({ received } = await withPatience(() => call(api.beginUpload, work, { id, name: file.name, size: file.size }), signal, onWait));
     while (received < file.size) {
       const from = received;
       const bytes = file.slice(from, from + PART_BYTES);
       try {
-        ({ received } = await withPatience(() => sendBytes<UploadState>(`${path}/${id}/part?from=${from}`, bytes, signal), signal, onWait));
+        ({ received } = await withPatience(
+          () => callWithBytes(api.sendUploadPart, { ...work, uploadId: id, from: String(from) }, bytes, signal),
+          signal,
+          onWait,
+        ));
       } catch (error) {
         // The server says how far it has come: a part whose answer was lost is there already.
         if (!(error instanceof HttpProblem) || error.code !== 'conflict') throw error;
-        ({ received } = error.problem.current as UploadState);
+        ({ received } = error.problem.current as AnswerOf<typeof api.beginUpload>);
       }
       tell();
     }
-    const done = await withPatience(() => send<T>('POST', `${path}/${id}/done`), signal, onWait);
+    const done = await withPatience(() => call(api.finishUpload, { ...work, uploadId: id }), signal, onWait);
     forget();
     return done;
   } catch (error) {

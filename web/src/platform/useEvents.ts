@@ -1,3 +1,5 @@
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { CourseEvent, Topic } from '@rosemary/api';
 import { onBeforeUnmount, watch, type Ref } from 'vue';
 import { isSeenAs, TAB } from './http.ts';
@@ -33,7 +35,7 @@ class Line {
     this.close();
     // Looking at the course as a student is a still picture: it hears nothing.
     if (document.hidden || isSeenAs()) return;
-    const source = new EventSource(`/api/courses/${this.#courseId}/events`);
+    const source = new EventSource(urlOf(api.listenToCourse, { courseId: this.#courseId }));
     source.onopen = () => {
       if (this.#hadGap) this.#tell(AGAIN);
       this.#hadGap = false;

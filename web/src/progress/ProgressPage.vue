@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { ProgressDetail, ProgressView } from '@rosemary/api';
 import { dayAndTime, minutesInWords, spanInWords } from '@rosemary/core';
 import { interpolateRgb } from 'd3';
@@ -6,7 +7,7 @@ import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 
@@ -23,7 +24,7 @@ const onlyUnit = ref<string | null>(null);
 const seeOn = ref('');
 onMounted(async () => {
   try {
-    view.value = await get<ProgressView>(`/courses/${courseId.value}/progress`);
+    view.value = await call(api.getProgress, { courseId: courseId.value });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -35,7 +36,7 @@ watch(
     detail.value = null;
     if (id !== null)
       try {
-        detail.value = await get<ProgressDetail>(`/courses/${courseId.value}/progress/${id}`);
+        detail.value = await call(api.getProgressOf, { courseId: courseId.value, enrolmentId: id });
       } catch (error) {
         fault.value = error instanceof Error ? error.message : '';
       }

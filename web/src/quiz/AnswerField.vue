@@ -8,6 +8,7 @@ import ChoiceAnswer from './ChoiceAnswer.vue';
 import MatchingAnswer from './MatchingAnswer.vue';
 import OrderingAnswer from './OrderingAnswer.vue';
 import SpotAnswer from './SpotAnswer.vue';
+import type { SendFile } from './sendFile.ts';
 import FileAnswer from './FileAnswer.vue';
 
 const DocumentEditor = defineAsyncComponent(() => import('../parts/DocumentEditor.vue'));
@@ -20,8 +21,8 @@ const props = defineProps<{
   isFixed?: boolean;
   /** The answers that are right, once that may be told. */
   rightIds?: readonly string[];
-  /** Where a file is sent, where one can be given here. */
-  filesPath?: string | null;
+  /** Sends a file, where one can be given here. */
+  sendFile?: SendFile;
   fileName?: string;
 }>();
 const emit = defineEmits<{ answer: [answer: GivenAnswer | null]; typing: [answer: GivenAnswer | null] }>();
@@ -109,7 +110,7 @@ const write = (document: DocumentNode): void => emit('typing', { ...work.value, 
       :answer="answer"
       :label="label"
       :is-fixed="isFixed"
-      :path="filesPath ?? null"
+      :send="sendFile"
       :name="fileName ?? ''"
       @answer="emit('answer', $event)"
     />

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { AttemptPaper } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import PaperReviewView from './PaperReviewView.vue';
 import PointsField from './PointsField.vue';
@@ -17,7 +18,7 @@ const paper = shallowRef<AttemptPaper | null>(null);
 const fault = ref('');
 async function load(): Promise<void> {
   try {
-    paper.value = await get<AttemptPaper>(`${quiz.base}/attempts/${String(route.params.attemptId)}`);
+    paper.value = await call(api.getAttemptPaper, { ...quiz.base, attemptId: String(route.params.attemptId) });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -46,7 +47,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
         <template #beside="{ question }">
           <PointsField
             v-if="paper.line.state === 'handed in'"
-            :path="`${quiz.base}/attempts/${paper.line.id}/scores/${question.id}`"
+            :at="{ ...quiz.base, attemptId: paper.line.id, questionId: question.id }"
             :points="question.points"
             :score-text="question.scoreText"
             :comment="question.comment"

@@ -1,25 +1,25 @@
 <script setup lang="ts">
-import type { CorrectableQuestion, NewCorrection, QuestionView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { NewCorrection, QuestionView } from '@rosemary/api';
 import { parsePoints, type QuestionKey } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import LineInput from '../parts/LineInput.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call, takeBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 import KeyEditor from './KeyEditor.vue';
 import QuestionOnPaper from './QuestionOnPaper.vue';
 
 /** How a question is scored is changed after it was taken: whom it moves is shown first. */
 const props = defineProps<{
   courseId: string;
-  base: string;
+  base: { readonly courseId: string; readonly itemId: string };
   questionId: string;
   title: string;
   points: number;
   reload: () => Promise<void>;
 }>();
 const emit = defineEmits<{ leave: [] }>();
-const ripple = useRipple();
 const notices = useNotices();
 const question = shallowRef<QuestionView | null>(null);
 /** The newest version in the bank, where it is another. */
@@ -41,7 +41,7 @@ const isBusy = ref(false);
 const hasKey = computed(() => key.value !== null && key.value.kind !== 'essay' && key.value.kind !== 'file');
 onMounted(async () => {
   try {
-    const found = await get<CorrectableQuestion>(`${props.base}/corrections/${props.questionId}`);
+    const found = await call(api.getCorrectable, { ...props.base, questionId: props.questionId });
     question.value = found.question;
     newer.value = found.newer;
     key.value = found.question.key;
@@ -58,13 +58,12 @@ function setPoints(text: string): void {
 /** The question of the bank is corrected too, as a new version, so that the next quiz is not scored by the wrong key. */
 const alsoInBank = ref(true);
 const bank = shallowRef<QuestionView | null>(null);
-const bankPath = computed(() => `/courses/${props.courseId}/bank/questions/${props.questionId}`);
 const uses = ref<readonly { itemId: string; title: string; course: string }[]>([]);
 onMounted(async () => {
   try {
-    const found = await get<{ question: QuestionView; uses: typeof uses.value }>(bankPath.value);
+    const found = await call(api.getQuestion, { courseId: props.courseId, questionId: props.questionId });
     bank.value = found.question;
-    uses.value = found.uses.filter((u) => !props.base.endsWith(u.itemId));
+    uses.value = found.uses.filter((u) => u.itemId !== props.base.itemId);
   } catch {
     // Whoever does not reach the bank of this question is not offered to change it.
     bank.value = null;
@@ -74,7 +73,7 @@ async function correctBank(next: QuestionKey | null): Promise<string> {
   const held = bank.value;
   if (held === null || next === null) return '';
   try {
-    await send('PUT', bankPath.value, { version: held.version, key: next });
+    await call(api.changeQuestion, { courseId: props.courseId, questionId: props.questionId }, { version: held.version, key: next });
     return ' The question in the bank has a new version with this key.';
   } catch (error) {
     return ` The question in the bank was not changed: ${error instanceof HttpProblem ? error.message : 'try it there.'}`;
@@ -92,14 +91,15 @@ async function apply(): Promise<void> {
     reason: reason.value.trim(),
   };
   try {
-    if (!(await ripple.confirm(`Correct “${props.title}”`, 'POST', `${props.base}/corrections`, body))) return;
-    const { id, isApplied } = await send<{ id: string; isApplied: boolean }>('POST', `${props.base}/corrections`, body);
+    const corrected = await call(api.correctQuestion, props.base, body, `Correct “${props.title}”`);
+    if (corrected === null) return;
+    const { id, isApplied } = corrected;
     const bankWords = body.kind === 'key' && alsoInBank.value ? await correctBank(body.key) : '';
     await props.reload();
     notices.say(
       `${isApplied ? 'Corrected, and every attempt marked again.' : 'Corrected. The attempts are marked again one after the other.'}${bankWords}`,
       async () => {
-        await send('DELETE', `${props.base}/corrections/${id}`);
+        await takeBack(api.correctQuestion, { ...props.base, correctionId: id });
         await props.reload();
       },
     );

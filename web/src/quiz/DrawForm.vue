@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import type { BankView, DrawWish } from '@rosemary/api';
 import { drawInWords, formatPoints, KIND_WORDS, parsePoints, QUESTION_LEVELS, type QuestionKind } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
-import { get } from '../platform/http.ts';
 import LineInput from '../parts/LineInput.vue';
 
 /** “Take n questions at random from the bank that match this.” */
@@ -21,14 +22,14 @@ const fault = ref('');
 const KINDS = Object.entries(KIND_WORDS) as [QuestionKind, string][];
 async function count(): Promise<void> {
   const w = wish.value;
-  const query = new URLSearchParams({
+  const query = {
     folder: w.folderId,
     tags: w.tags.join(','),
     levels: w.levels.join(','),
     objectives: w.objectives.join(','),
     kinds: w.kinds.join(','),
-  });
-  bank.value = await get<BankView>(`/courses/${props.courseId}/bank?${query.toString()}`).catch(() => null);
+  };
+  bank.value = await call(api.getBank, { courseId: props.courseId, ...query }).catch(() => null);
 }
 onMounted(count);
 watch(wish, () => void count());

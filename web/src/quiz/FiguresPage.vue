@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { QuizStatistics } from '@rosemary/api';
 import { formatPoints, KIND_WORDS, workingOfItem, workingOfReliability } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import WorkingLines from '../parts/WorkingLines.vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import CorrectionForm from './CorrectionForm.vue';
 import OptionBars from './OptionBars.vue';
@@ -24,7 +26,7 @@ const courseId = computed(() => String(route.params.courseId));
 const canCorrect = computed(() => course.head?.role === 'instructor');
 async function load(): Promise<void> {
   try {
-    figures.value = await get<QuizStatistics>(`${quiz.base}/statistics`);
+    figures.value = await call(api.getQuizStatistics, quiz.base);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -62,7 +64,7 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
           points
         </span>
         <span v-else class="soft">{{ figures.whyNoReliability }}</span>
-        <a :href="`/api${quiz.base}/statistics.csv`" download>as a table (CSV)</a>
+        <a :href="urlOf(api.getStatisticsTable, quiz.base)" download>as a table (CSV)</a>
       </p>
       <WorkingLines v-if="isWorking && figures.reliability" class="working" :lines="workingOfReliability(figures.reliability)" />
       <p v-if="isFew" class="straw">Fewer than thirty attempts: figures of single questions are hints at best.</p>

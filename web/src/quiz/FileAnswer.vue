@@ -1,23 +1,31 @@
 <script setup lang="ts">
-import type { CourseFile, GivenAnswer } from '@rosemary/api';
+import type { GivenAnswer } from '@rosemary/api';
 import { computed, ref } from 'vue';
-import { HttpProblem, upload } from '../platform/http.ts';
+import type { SendFile } from './sendFile.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** A file as an answer: sent at once, shown by its name, replaced by sending another. */
-const props = defineProps<{ answer: GivenAnswer | null; label: string; isFixed?: boolean; path: string | null; name: string }>();
+const props = defineProps<{
+  answer: GivenAnswer | null;
+  label: string;
+  isFixed?: boolean;
+  name: string;
+  /** Sends a file, where one can be given here. */
+  send?: SendFile | undefined;
+}>();
 const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
 const sent = ref('');
 const share = ref<number | null>(null);
 const fault = ref('');
 const isGiven = computed(() => props.answer?.kind === 'work' && (props.answer.fileId ?? null) !== null);
-async function send(event: Event): Promise<void> {
+async function give(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
   const file = input.files?.[0];
-  if (file === undefined || props.path === null) return;
+  if (file === undefined || props.send === undefined) return;
   fault.value = '';
   share.value = 0;
   try {
-    const kept = await upload<CourseFile>(props.path, file, (s) => {
+    const kept = await props.send(file, (s) => {
       share.value = s;
     });
     sent.value = kept.name;
@@ -38,9 +46,9 @@ async function send(event: Event): Promise<void> {
       <button v-if="!isFixed" type="button" class="act" @click="emit('answer', null)">take it away</button>
     </p>
     <p v-if="share !== null" class="soft" role="status">Sending, {{ Math.round(share * 100) }} %</p>
-    <label v-if="!isFixed && path" class="quiet"
+    <label v-if="!isFixed && send" class="quiet"
       >{{ isGiven ? 'Give another file' : 'Give a file' }}
-      <input class="hidden" type="file" :aria-label="`${label}: give a file`" @change="send"
+      <input class="hidden" type="file" :aria-label="`${label}: give a file`" @change="give"
     /></label>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>

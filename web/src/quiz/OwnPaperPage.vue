@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { PaperReview } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import PaperReviewView from './PaperReviewView.vue';
 
@@ -15,9 +16,7 @@ const fault = ref('');
 onMounted(async () => {
   const { courseId, itemId, attemptId } = route.params;
   try {
-    review.value = await get<PaperReview>(
-      `/courses/${String(courseId)}/own/quizzes/${String(itemId)}/attempts/${String(attemptId)}/review`,
-    );
+    review.value = await call(api.getOwnPaper, { courseId: String(courseId), itemId: String(itemId), attemptId: String(attemptId) });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

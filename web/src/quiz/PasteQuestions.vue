@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import type { QuizQuestions } from '@rosemary/api';
 import { pointsInWords, fromPasted, KIND_WORDS, readPasted } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import { newId } from './keys/shares.ts';
 
 /** A list of questions as it is typed or pasted, recognised as one types, looked at before anything is made. */
-const emit = defineEmits<{ make: [questions: object[]]; leave: [] }>();
+const emit = defineEmits<{ make: [questions: QuizQuestions['questions']]; leave: [] }>();
 const text = ref(localStorage.getItem('rosemary pasted') ?? '');
 const found = computed(() => readPasted(text.value));
 const whole = computed(() => found.value.filter((q) => q.faults.length === 0));

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { ref, watch } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import * as api from '@rosemary/api/endpoints';
+import type { PathOf } from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** Points given by a person, with a comment; they count before the key, and can be given back to it. */
 const props = defineProps<{
-  path: string;
+  at: PathOf<typeof api.giveScore>;
   points: number;
   scoreText: string | null;
   comment: string;
@@ -28,7 +31,7 @@ watch(
 async function give(points: number | null): Promise<void> {
   fault.value = '';
   try {
-    await send('PUT', props.path, { points, reason: comment.value, version: props.version });
+    await call(api.giveScore, props.at, { points, reason: comment.value, version: props.version });
     isOpen.value = false;
     emit('saved');
   } catch (error) {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import { pointsInWords } from '@rosemary/core';
 import type { GivenAnswer, PaperShown } from '@rosemary/api';
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
-import { get } from '../platform/http.ts';
 import AnswerField from './AnswerField.vue';
 
 /** The paper as a student gets it, with any seed. Answers given here are kept nowhere. */
@@ -16,9 +17,7 @@ const answers = reactive<Record<string, GivenAnswer | null>>({});
 async function load(): Promise<void> {
   const { courseId, itemId } = route.params;
   try {
-    paper.value = await get<PaperShown>(
-      `/courses/${String(courseId)}/quizzes/${String(itemId)}/preview?seed=${encodeURIComponent(seed.value)}`,
-    );
+    paper.value = await call(api.getQuizPreview, { courseId: String(courseId), itemId: String(itemId), seed: seed.value });
     for (const id of Object.keys(answers)) answers[id] = null;
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { QuestionChange, QuestionView } from '@rosemary/api';
 import {
   alikeWeights,
@@ -11,7 +13,7 @@ import {
 } from '@rosemary/core';
 import { onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { makeSerial } from '../platform/serial.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import KeyEditor from './KeyEditor.vue';
@@ -26,15 +28,14 @@ const asKept: Draft = { words: ownWords, key: ownKey, feedback: ownFeedback, pic
 /** Where each file was kept when it was opened; what is new is a file of this course. */
 const homes = new Map<string, string>();
 const draft = shallowRef<Draft>(
-  questionFilesAt(asKept, (fileId) => `/api/courses/${props.courseId}/bank/questions/${props.question.id}/files/${fileId}`),
+  questionFilesAt(asKept, (fileId) => urlOf(api.getQuestionFile, { courseId: props.courseId, questionId: props.question.id, fileId })),
 );
-const homeOf = (fileId: string): string => homes.get(fileId) ?? `/api/courses/${props.courseId}/files/${fileId}`;
+const homeOf = (fileId: string): string => homes.get(fileId) ?? urlOf(api.getFile, { courseId: props.courseId, fileId });
 for (const [, src = '', fileId = ''] of JSON.stringify(asKept).matchAll(/"(\/api\/courses\/[0-9a-f-]{36}\/files\/([0-9a-f-]{36}))"/g))
   homes.set(fileId, src);
 const editor = ref<InstanceType<typeof DocumentEditor> | null>(null);
 const serial = makeSerial();
 let version = props.question.version;
-const path = `/courses/${props.courseId}/bank/questions/${props.question.id}`;
 
 const saving = useSaving<Draft>(
   () => `question ${props.question.id}`,
@@ -42,7 +43,7 @@ const saving = useSaving<Draft>(
     serial(async () => {
       // Pictures are shown through the bank, and kept where they are.
       const change: QuestionChange = { ...questionFilesAt(content, homeOf), version };
-      const done = await send<{ version: number; question: QuestionView }>('PUT', path, change);
+      const done = await call(api.changeQuestion, { courseId: props.courseId, questionId: props.question.id }, change);
       version = done.version;
       emit('saved', done.question);
       return null;

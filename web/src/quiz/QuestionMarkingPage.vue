@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import type { GivenScores, QuestionAnswers } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { QuestionAnswers } from '@rosemary/api';
 import { countOf, formatPoints, pointsInWords, parsePoints, splitByMark } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { useAlikeGroups } from '../marking/useAlikeGroups.ts';
 import DocumentView from '../parts/DocumentView.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import QuestionOnPaper from './QuestionOnPaper.vue';
 import { useQuiz } from './quizStore.ts';
@@ -24,7 +26,7 @@ const comments = ref<Record<string, string>>({});
 const faults = ref<Record<string, string>>({});
 async function load(): Promise<void> {
   try {
-    answers.value = await get<QuestionAnswers>(`${quiz.base}/questions/${String(route.params.questionId)}/answers`);
+    answers.value = await call(api.getQuestionAnswers, { ...quiz.base, questionId: String(route.params.questionId) });
     group(answers.value.answers.filter((a) => a.text !== '' && a.file === null).map((a) => ({ id: a.attemptId, text: a.text })));
     for (const a of answers.value.answers) comments.value[a.attemptId] ??= a.reason;
   } catch (error) {
@@ -73,7 +75,6 @@ function turn(id: string): void {
   if (!next.delete(id)) next.add(id);
   turned.value = next;
 }
-const scoresPath = computed(() => `${quiz.base}/questions/${String(route.params.questionId)}/scores`);
 const left = computed(() => answers.value?.answers.filter((a) => a.share === null).length ?? 0);
 async function give(g: Together): Promise<void> {
   const read = parsePoints(typed.value[g.key] ?? '');
@@ -86,9 +87,9 @@ async function give(g: Together): Promise<void> {
       faults.value[g.key] = 'None of them is chosen. Tick those whose points change.';
       return;
     }
-    const before = await send<GivenScores>('PUT', scoresPath.value, { scores });
+    const before = await call(api.giveScores, { ...quiz.base, questionId: String(route.params.questionId) }, { scores });
     notices.say(`${countOf(scores.length, 'answer')} marked: ${formatPoints(read.value)} each.`, async () => {
-      await send('PUT', scoresPath.value, before);
+      await call(api.giveScores, { ...quiz.base, questionId: String(route.params.questionId) }, before);
       typed.value = {};
       comments.value = {};
       await load();

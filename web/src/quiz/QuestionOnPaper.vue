@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { QuestionView } from '@rosemary/api';
 import { keyInWords, questionFilesAt, type QuestionKey } from '@rosemary/core';
 import { computed } from 'vue';
@@ -11,8 +13,8 @@ const props = defineProps<{ question: QuestionView }>();
 const route = useRoute();
 /** Its pictures may be of another course: they are fetched through the bank of the one it is looked at from. */
 const shown = computed(() => {
-  const base = `/api/courses/${String(route.params.courseId)}/bank/questions/${props.question.id}/files`;
-  return questionFilesAt(props.question, (fileId) => `${base}/${fileId}`);
+  const at = { courseId: String(route.params.courseId), questionId: props.question.id };
+  return questionFilesAt(props.question, (fileId) => urlOf(api.getQuestionFile, { ...at, fileId }));
 });
 const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 const choices = computed(() => ('choices' in shown.value.key ? shown.value.key.choices : []));

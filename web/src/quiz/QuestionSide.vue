@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { GivenAnswer, QuestionChange, QuestionView, Rehearsal, TryResult } from '@rosemary/api';
 import {
   askQuestion,
@@ -10,10 +11,11 @@ import {
   type DocumentNode,
   type QuestionKind,
 } from '@rosemary/core';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { ref, shallowRef, watch } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import LineInput from '../parts/LineInput.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import AnswerField from './AnswerField.vue';
 import { newId } from './keys/shares.ts';
 import StimulusField from './StimulusField.vue';
@@ -42,7 +44,6 @@ async function attempt(work: () => Promise<void>): Promise<void> {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
 }
-const path = computed(() => `/courses/${props.courseId}/bank/questions/${props.question.id}`);
 async function setKind(event: Event): Promise<void> {
   const kind = (event.target as HTMLSelectElement).value as QuestionKind;
   await attempt(async () => {
@@ -95,16 +96,24 @@ function another(): void {
 }
 const score = (): Promise<void> =>
   attempt(async () => {
-    result.value = await send<TryResult>('POST', `${path.value}/try`, { answer: answer.value, seed: seed.value });
+    result.value = await call(
+      api.tryQuestion,
+      { courseId: props.courseId, questionId: props.question.id },
+      { answer: answer.value, seed: seed.value },
+    );
   });
 const rehearsal = shallowRef<Rehearsal | null>(null);
 const rehearse = (): Promise<void> =>
   attempt(async () => {
-    rehearsal.value = await send<Rehearsal>('POST', `${path.value}/rehearsal`, { answer: null, seed: 'rehearsal' });
+    rehearsal.value = await call(
+      api.rehearseQuestion,
+      { courseId: props.courseId, questionId: props.question.id },
+      { answer: null, seed: 'rehearsal' },
+    );
   });
 const uses = shallowRef<readonly { courseId: string; itemId: string; title: string; course: string }[] | null>(null);
 async function loadUses(): Promise<void> {
-  uses.value = (await get<{ uses: typeof uses.value }>(path.value).catch(() => ({ uses: [] }))).uses;
+  uses.value = (await call(api.getQuestion, { courseId: props.courseId, questionId: props.question.id }).catch(() => ({ uses: [] }))).uses;
 }
 watch(
   () => props.question.id,

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import { dayAndTime, pointsInWords, minutesInWords } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import RippleDialog from '../shell/RippleDialog.vue';
@@ -57,7 +58,8 @@ async function setDraft(isDraft: boolean): Promise<void> {
   const d = detail.value;
   if (d === null) return;
   try {
-    await send('PATCH', `/courses/${courseId.value}/items/${d.itemId}`, { version: d.itemVersion, isDraft });
+    const at = { courseId: courseId.value, itemId: d.itemId };
+    if ((await call(api.changeItem, at, { version: d.itemVersion, isDraft }, `“${d.title}”`)) === null) return;
     await quiz.reload();
     notices.say(isDraft ? 'The quiz is a draft again. No student sees it.' : 'The quiz is open to students by its dates.', () =>
       setDraft(!isDraft),

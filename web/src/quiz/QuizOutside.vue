@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import { ref } from 'vue';
 import TakeOutForm from '../exchange/TakeOutForm.vue';
 import SharesForm from '../parts/SharesForm.vue';
@@ -30,15 +33,15 @@ const names = (canEdit: boolean): string =>
         :title="quiz.detail.title"
         :shares="quiz.detail.shares"
         note="To read is to see its questions with their key, and to make a copy of the quiz. Nothing of any student is shared."
-        :path="`${quiz.base}/shares`"
+        :save="(change) => call(api.shareQuiz, quiz.base, change)"
         :reload="quiz.reload"
         @leave="form = null"
       />
       <TakeOutForm
         v-else-if="form === 'out'"
         :heading="`Take “${quiz.detail.title}” out`"
-        :base="quiz.base"
-        query=""
+        :look="(version) => call(api.getQuizPackageLosses, { ...quiz.base, version })"
+        :url="(version) => urlOf(api.getQuizPackage, { ...quiz.base, version })"
         :csv="null"
         @leave="form = null"
       />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { DrawWish, QuestionChange, QuestionView, QuizPart } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { DrawWish, QuestionChange, QuestionView, QuizPart, QuizQuestions } from '@rosemary/api';
 import { pointsInWords, KIND_WORDS, newKey, plainText } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
@@ -8,7 +9,7 @@ import { useRoute } from 'vue-router';
 import BankPicker from '../bank/BankPicker.vue';
 import KeyOnlyForm from '../paperTest/KeyOnlyForm.vue';
 import LineInput from '../parts/LineInput.vue';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import BlueprintTable from './BlueprintTable.vue';
@@ -82,7 +83,7 @@ async function open(part: QuizPart): Promise<void> {
   await nextTick();
   editor()?.focus();
 }
-async function addQuestions(sectionId: string, position: number, questions: readonly object[]): Promise<void> {
+async function addQuestions(sectionId: string, position: number, questions: QuizQuestions['questions']): Promise<void> {
   try {
     await editor()?.flush();
     const made = await quiz.addQuestions(sectionId, position, questions);
@@ -143,10 +144,14 @@ async function saveQuestion(change: Omit<QuestionChange, 'version'>): Promise<vo
   if (!held) return;
   await e?.flush();
   const write = async (): Promise<void> => {
-    const done = await send<{ version: number; question: QuestionView }>('PUT', `/courses/${courseId.value}/bank/questions/${held.id}`, {
-      ...change,
-      version: e?.versionNow() ?? held.version,
-    });
+    const done = await call(
+      api.changeQuestion,
+      { courseId: courseId.value, questionId: held.id },
+      {
+        ...change,
+        version: e?.versionNow() ?? held.version,
+      },
+    );
     e?.sawVersion(done.version);
     quiz.putQuestion(done.question);
   };
@@ -157,7 +162,7 @@ async function takeNewer(part: QuizPart): Promise<void> {
 }
 async function makeCopy(part: QuizPart): Promise<void> {
   try {
-    const copy = await send<QuestionView>('POST', `/courses/${courseId.value}/bank/questions/${part.question?.id ?? ''}/copies`);
+    const copy = await call(api.copyQuestion, { courseId: courseId.value, questionId: part.question?.id ?? '' });
     await savePaper(
       detail.value.sections.map((s) => ({
         ...s,

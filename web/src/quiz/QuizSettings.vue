@@ -1,14 +1,15 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { QuizChange, QuizSetting, ReviewWhen, RunningAttempt } from '@rosemary/api';
 import { formatPoints, parsePoints, type Counting, type DocumentNode, type Reviewed } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import LineInput from '../parts/LineInput.vue';
-import { HttpProblem, get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 import { useQuiz } from './quizStore.ts';
 import RunningDialog from './RunningDialog.vue';
 
@@ -16,7 +17,6 @@ import RunningDialog from './RunningDialog.vue';
 defineProps<{ canEdit: boolean }>();
 const quiz = useQuiz();
 const course = useCourse();
-const ripple = useRipple();
 const fault = ref('');
 const words = ref('');
 const setting = computed(() => quiz.detail!.setting);
@@ -34,7 +34,7 @@ const running = ref<readonly RunningAttempt[] | null>(null);
 let waiting: Omit<QuizChange, 'version'> = {};
 async function setTime(change: Omit<QuizChange, 'version'>): Promise<void> {
   try {
-    const found = (await get<{ running: RunningAttempt[] }>(`${quiz.base}/running`)).running;
+    const found = (await call(api.getRunningAttempts, quiz.base)).running;
     waiting = change;
     if (found.length === 0) await set(change);
     else running.value = found;
@@ -49,12 +49,7 @@ async function choose(choice: 'only new' | 'running too' | null): Promise<void> 
 }
 async function setCounted(event: Event): Promise<void> {
   const select = event.target as HTMLSelectElement;
-  const counted = select.value as Counting;
-  try {
-    if (await ripple.confirm('Which attempt counts', 'PUT', quiz.base, { counted, version: setting.value.version })) await set({ counted });
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
-  }
+  await set({ counted: select.value as Counting });
   select.value = setting.value.counted;
 }
 const instructions = useSaving<DocumentNode>(

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { OwnQuiz } from '@rosemary/api';
 import { dayAndTime, minutesInWords, plainText } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
 /** A quiz before it is begun, and between its attempts. */
@@ -39,10 +41,14 @@ async function begin(): Promise<void> {
   fault.value = '';
   const { courseId, itemId } = route.params;
   try {
-    const { attemptId } = await send<{ attemptId: string }>('POST', `/courses/${String(courseId)}/own/quizzes/${String(itemId)}/attempts`, {
-      key,
-      code: code.value,
-    });
+    const { attemptId } = await call(
+      api.beginAttempt,
+      { courseId: String(courseId), itemId: String(itemId) },
+      {
+        key,
+        code: code.value,
+      },
+    );
     await router.push({ name: 'taking', params: { courseId, itemId, attemptId } });
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'It could not be begun. Try again.';

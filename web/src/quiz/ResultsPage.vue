@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { AttemptAct, AttemptLine, QuizPerson, QuizResults } from '@rosemary/api';
 import { dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import FollowUpsPart from '../followUp/FollowUpsPart.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -24,7 +27,7 @@ const actFault = ref('');
 const courseId = computed(() => String(route.params.courseId));
 async function load(): Promise<void> {
   try {
-    results.value = await get<QuizResults>(`${quiz.base}/results`);
+    results.value = await call(api.getQuizResults, quiz.base);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -84,7 +87,8 @@ async function act(): Promise<void> {
   if (a === null) return;
   actFault.value = '';
   try {
-    await send('POST', `${quiz.base}/attempts/${a.line.id}/acts`, { action: a.action, minutes: a.minutes, reason: a.reason });
+    const body = { action: a.action, minutes: a.minutes, reason: a.reason };
+    if ((await call(api.changeAttempt, { ...quiz.base, attemptId: a.line.id }, body, a.name)) === null) return;
     acting.value = null;
     notices.say(`${a.name}: done.`);
     await load();
@@ -94,7 +98,11 @@ async function act(): Promise<void> {
 }
 async function setUndone(id: string, isUndone: boolean): Promise<void> {
   try {
-    await (isUndone ? send('DELETE', `${quiz.base}/corrections/${id}`) : send('POST', `${quiz.base}/corrections/${id}/restore`));
+    const at = { ...quiz.base, correctionId: id };
+    const done = isUndone
+      ? await call(api.takeBackCorrection, at, undefined, 'Without the correction')
+      : await call(api.restoreCorrection, at, undefined, 'The correction holds again');
+    if (done === null) return;
     await load();
     notices.say(isUndone ? 'The correction is taken back, and every attempt marked again.' : 'The correction holds again.', () =>
       setUndone(id, !isUndone),
@@ -123,7 +131,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
         >
           {{ c.word }} {{ c.many }}
         </button>
-        <a class="end" :href="`/api${quiz.base}/results.csv`" download>as a table (CSV)</a>
+        <a class="end" :href="urlOf(api.getResultsTable, quiz.base)" download>as a table (CSV)</a>
       </p>
       <table class="plain">
         <thead>

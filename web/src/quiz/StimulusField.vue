@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import { emptyDocument, type QuestionView, type StimulusView } from '@rosemary/api';
 import { plainText, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 
 /** The text or picture a question shares with others: chosen among those of the bank, written, or mended where it stands. */
 const props = defineProps<{
@@ -17,7 +19,6 @@ const editing = shallowRef<{ id: string | null; title: string; document: Documen
 const title = ref('');
 const document = shallowRef<DocumentNode>(emptyDocument);
 const fault = ref('');
-const path = computed(() => `/courses/${props.courseId}/bank/stimuli`);
 const own = computed(() => props.question.stimulus);
 const nameOf = (s: StimulusView): string => s.title || plainText(s.document).slice(0, 60) || 'without words';
 const choices = computed(() => {
@@ -26,7 +27,7 @@ const choices = computed(() => {
 });
 async function load(): Promise<void> {
   try {
-    listed.value = (await get<{ stimuli: StimulusView[] }>(path.value)).stimuli;
+    listed.value = (await call(api.listStimuli, { courseId: props.courseId })).stimuli;
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -52,9 +53,13 @@ async function keep(): Promise<void> {
   if (held === null) return;
   fault.value = '';
   try {
-    const saved = await send<StimulusView>('PUT', path.value, {
-      ...{ id: held.id, title: title.value, document: document.value, version: held.version },
-    });
+    const saved = await call(
+      api.saveStimulus,
+      { courseId: props.courseId },
+      {
+        ...{ id: held.id, title: title.value, document: document.value, version: held.version },
+      },
+    );
     editing.value = null;
     await load();
     await props.set(saved.id);

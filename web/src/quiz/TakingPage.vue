@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import { pointsInWords } from '@rosemary/core';
 import type { GivenAnswer, Taking } from '@rosemary/api';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call, callWithFile } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import DocumentView from '../parts/DocumentView.vue';
 import AnswerField from './AnswerField.vue';
 import BeadString from './BeadString.vue';
@@ -17,7 +19,7 @@ const router = useRouter();
 const courseId = computed(() => String(route.params.courseId));
 const itemId = computed(() => String(route.params.itemId));
 const attemptId = computed(() => String(route.params.attemptId));
-const base = computed(() => `/courses/${courseId.value}/own/quizzes/${itemId.value}/attempts/${attemptId.value}`);
+const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value, attemptId: attemptId.value }));
 const taking = shallowRef<Taking | null>(null);
 const fault = ref('');
 const at = ref(0);
@@ -28,6 +30,7 @@ const own = useAnswers(
   () => base.value,
   () => attemptId.value,
 );
+const sendFile = (file: File, onProgress: (share: number) => void) => callWithFile(api.addAnswerFile, base.value, file, onProgress);
 const time = useTimeLeft(() => void end());
 const questions = computed(() => taking.value?.sections.flatMap((s) => s.questions.map((q) => ({ ...q, section: s }))) ?? []);
 const isPage = computed(() => taking.value?.setting.layout === 'page');
@@ -47,7 +50,7 @@ function leave(): void {
 }
 async function load(): Promise<void> {
   try {
-    const found = (await get<{ taking: Taking }>(base.value)).taking;
+    const found = (await call(api.getTaking, base.value)).taking;
     await own.begin(found);
     taking.value = found;
     time.set(found.now, found.begunAt, found.endsAt);
@@ -78,7 +81,7 @@ function go(to: number): void {
 async function askTime(): Promise<void> {
   const held = taking.value;
   if (held === null || isEnding.value === 'over') return;
-  const found = await get<{ now: string; endsAt: string | null; isOpen: boolean }>(`${base.value}/time`).catch(() => null);
+  const found = await call(api.getTakingTime, base.value).catch(() => null);
   if (found === null) return;
   if (found.isOpen) time.set(found.now, held.begunAt, found.endsAt);
   else leave();
@@ -91,7 +94,7 @@ async function handIn(): Promise<void> {
     await own.flush();
     if (own.waiting.size === 0) {
       try {
-        await send('POST', `${base.value}/hand-in`);
+        await call(api.handInAttempt, base.value);
         leave();
         return;
       } catch (error) {
@@ -110,11 +113,11 @@ async function end(): Promise<void> {
   if (taking.value?.setting.atEnd === 'flag') return;
   isEnding.value = 'over';
   await own.flush();
-  await send('POST', `${base.value}/hand-in`).catch(() => undefined);
+  await call(api.handInAttempt, base.value).catch(() => undefined);
 }
 
 const leaves = (isBack: boolean): void => {
-  if (taking.value?.setting.recordsLeaving === true) void send('POST', `${base.value}/leaves`, { isBack }).catch(() => undefined);
+  if (taking.value?.setting.recordsLeaving === true) void call(api.noteLeave, base.value, { isBack }).catch(() => undefined);
 };
 const onSight = (): void => leaves(document.visibilityState === 'visible');
 const onCopy = (event: Event): void => {
@@ -217,7 +220,7 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
             :asked="q.asked"
             :answer="own.answers[q.id]?.answer ?? null"
             :label="`Question ${questions.findIndex((x) => x.id === q.id) + 1}`"
-            :files-path="`${base}/files`"
+            :send-file="sendFile"
             :file-name="fileName(own.answers[q.id]?.answer)"
             @answer="own.choose(q.id, $event)"
             @typing="own.type(q.id, $event)"

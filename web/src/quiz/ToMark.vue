@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { QuizResults } from '@rosemary/api';
 import { KIND_WORDS } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useQuiz } from './quizStore.ts';
 
@@ -21,7 +22,7 @@ const whose = (m: Marked): string =>
 const manyWait = (n: number): string => (n === 0 ? 'nothing waits' : n === 1 ? 'one answer waits' : `${n} answers wait`);
 async function give(m: Marked, markerIds: readonly string[], isUndo = false): Promise<void> {
   try {
-    await send('PUT', `${quiz.base}/questions/${m.questionId}/markers`, { markerIds });
+    await call(api.shareOutQuestion, { ...quiz.base, questionId: m.questionId }, { markerIds });
     await props.reload();
     if (!isUndo)
       notices.say(

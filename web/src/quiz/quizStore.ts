@@ -1,8 +1,8 @@
-import type { PaperChange, PaperPartWish, QuizChange, QuizDetail, QuizPart, QuizSection, QuizSetting, QuestionView } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { PaperChange, PaperPartWish, QuizChange, QuizDetail, QuizPart, QuizSection, QuestionView, QuizQuestions } from '@rosemary/api';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, ref } from 'vue';
-import { get, send } from '../platform/http.ts';
-import { useRipple } from '../shell/rippleStore.ts';
+import { call } from '../platform/call.ts';
 import { makeSerial } from '../platform/serial.ts';
 
 export type NewPart = Omit<QuizPart, 'id'> & { readonly id: string | null };
@@ -34,18 +34,15 @@ export const useQuiz = defineStore('quiz', () => {
   const courseId = ref('');
   const detail = shallowRef<QuizDetail | null>(null);
   const serial = makeSerial();
-  const ripple = useRipple();
-  const base = computed(() => `/courses/${courseId.value}/quizzes/${detail.value?.itemId ?? ''}`);
+  const base = computed(() => ({ courseId: courseId.value, itemId: detail.value?.itemId ?? '' }));
 
   async function load(course: string, itemId: string): Promise<void> {
     courseId.value = course;
-    detail.value = await get<QuizDetail>(`/courses/${course}/quizzes/${itemId}`);
+    detail.value = await call(api.getQuiz, { courseId: course, itemId });
   }
   const reload = (): Promise<void> => load(courseId.value, detail.value?.itemId ?? '');
 
-  /** The points of an open quiz stand in floor and reach: what would move them is shown first. A draft stands in no total. */
-  const mayMove = async (method: string, path: string, body: object): Promise<boolean> =>
-    detail.value?.isDraft !== false || (await ripple.confirm(`“${detail.value.title}”`, method, path, body));
+  const title = (): string => `“${detail.value?.title ?? ''}”`;
 
   /** Writes the paper as these sections; gives what stood before, for the way back. */
   function savePaper(sections: SectionsWish): Promise<SectionsWish> {
@@ -61,28 +58,27 @@ export const useQuiz = defineStore('quiz', () => {
           parts: s.parts.map(wishOf),
         })),
       };
-      if (!(await mayMove('PUT', `${base.value}/paper`, body))) {
-        await reload();
-        return before;
-      }
-      detail.value = await send<QuizDetail>('PUT', `${base.value}/paper`, body);
+      const saved = await call(api.savePaper, base.value, body, title());
+      if (saved === null) await reload();
+      else detail.value = saved;
       return before;
     });
   }
   function saveSetting(change: Omit<QuizChange, 'version'>): Promise<void> {
     return serial(async () => {
       const version = detail.value?.setting.version ?? 0;
-      const setting = await send<QuizSetting>('PUT', base.value, { ...change, version });
-      if (detail.value) detail.value = { ...detail.value, setting };
+      const setting = await call(api.changeQuiz, base.value, { ...change, version }, title());
+      if (setting === null) await reload();
+      else if (detail.value) detail.value = { ...detail.value, setting };
     });
   }
-  function addQuestions(sectionId: string, position: number, questions: readonly object[]): Promise<readonly string[]> {
+  function addQuestions(sectionId: string, position: number, questions: QuizQuestions['questions']): Promise<readonly string[]> {
     return serial(async () => {
       const body = { sectionId, position, questions };
-      if (!(await mayMove('POST', `${base.value}/questions`, body))) return [];
-      const { made, quiz } = await send<{ made: string[]; quiz: QuizDetail }>('POST', `${base.value}/questions`, body);
-      detail.value = quiz;
-      return made;
+      const added = await call(api.addQuizQuestions, base.value, body, title());
+      if (added === null) return [];
+      detail.value = added.quiz;
+      return added.made;
     });
   }
   /** A question was saved on its own: the paper shows it. */

@@ -1,7 +1,10 @@
-import type { AnswerKept, AnswerSave, GivenAnswer, HeldView, Taking } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { PathOf } from '@rosemary/api/endpoints';
+import type { AnswerSave, GivenAnswer, HeldView, Taking } from '@rosemary/api';
 import { del, get as read, keys, set } from 'idb-keyval';
 import { computed, onBeforeUnmount, reactive, ref } from 'vue';
-import { HttpProblem, send, TAB } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem, TAB } from '../platform/http.ts';
 
 interface Pending extends AnswerSave {
   readonly questionId: string;
@@ -23,7 +26,7 @@ const RETRY = 2500;
  * The answers of one attempt. Each goes into the browser's own store at once and stays there until the server has committed it; saves go
  * out one at a time, again and again until they arrive. A reload, a crash, a lost line or a server that starts anew lose nothing.
  */
-export function useAnswers(base: () => string, attemptId: () => string) {
+export function useAnswers(base: () => PathOf<typeof api.getTaking>, attemptId: () => string) {
   const answers = reactive<Record<string, Own>>({});
   const waiting = reactive(new Map<string, Pending>());
   const conflicts = reactive(new Map<string, TheirAnswer>());
@@ -97,7 +100,7 @@ export function useAnswers(base: () => string, attemptId: () => string) {
   async function sendOne(pending: Pending): Promise<boolean> {
     const { questionId, ...body } = pending;
     try {
-      const kept = await send<AnswerKept | { late: true }>('PUT', `${base()}/answers/${questionId}`, body);
+      const kept = await call(api.saveAnswer, { ...base(), questionId }, body);
       isAway.value = false;
       if ('late' in kept) late.add(questionId);
       else {

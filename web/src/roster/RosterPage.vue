@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import type { ArrangementChange, Roster, RosterMember } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import type { ArrangementChange, Roster, RosterMember, MemberChange } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { call, takeBack } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import { useRipple } from '../shell/rippleStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 import DateField from '../parts/DateField.vue';
 import ArrangementsField from './ArrangementsField.vue';
@@ -16,8 +17,7 @@ const router = useRouter();
 const course = useCourse();
 const notices = useNotices();
 const session = useSession();
-const ripple = useRipple();
-const base = computed(() => `/courses/${String(route.params.courseId)}/roster`);
+const base = computed(() => ({ courseId: String(route.params.courseId) }));
 const roster = ref<Roster | null>(null);
 const fault = ref('');
 const adding = ref<{ personId: string; role: 'student' | 'assistant' | 'instructor'; sectionId: string }>({
@@ -27,7 +27,7 @@ const adding = ref<{ personId: string; role: 'student' | 'assistant' | 'instruct
 });
 onMounted(async () => {
   try {
-    roster.value = await get<Roster>(base.value);
+    roster.value = await call(api.getRoster, base.value);
     adding.value.sectionId = roster.value.sections[0]?.id ?? '';
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -44,9 +44,16 @@ const groups = computed(() =>
     { title: 'Sample students', members: shown.value.filter((m) => m.isSample) },
   ].filter((g) => g.members.length > 0),
 );
-async function run(change: () => Promise<Roster>, words: string, undo: ((r: Roster) => Promise<Roster>) | null = null): Promise<void> {
+async function run(
+  change: () => Promise<Roster | null>,
+  words: string,
+  undo: ((r: Roster) => Promise<Roster>) | null = null,
+): Promise<boolean> {
   try {
-    roster.value = await change();
+    fault.value = '';
+    const next = await change();
+    if (next === null) return false;
+    roster.value = next;
     void course.load(String(route.params.courseId));
     const then = roster.value;
     notices.say(
@@ -57,72 +64,50 @@ async function run(change: () => Promise<Roster>, words: string, undo: ((r: Rost
             roster.value = await undo(then);
           },
     );
-    fault.value = '';
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
-  }
-}
-const patch = (m: Pick<RosterMember, 'enrolmentId' | 'version'>, change: object): Promise<Roster> =>
-  send<Roster>('PATCH', `${base.value}/${m.enrolmentId}`, { version: m.version, ...change });
-const again = (r: Roster, m: RosterMember): RosterMember => r.members.find((x) => x.enrolmentId === m.enrolmentId) ?? m;
-const withdraw = (m: RosterMember, is: boolean): Promise<void> =>
-  run(
-    () => patch(m, { isWithdrawn: is }),
-    is ? `${m.givenName} ${m.familyName} is withdrawn; their work is kept.` : `${m.givenName} ${m.familyName} is back.`,
-    (r) => patch(again(r, m), { isWithdrawn: !is }),
-  );
-/** An arrangement moves dates, and so can move grades: its ripple comes first. */
-async function arrange(m: RosterMember, arrangements: readonly ArrangementChange[]): Promise<boolean> {
-  const name = `${m.givenName} ${m.familyName}`;
-  try {
-    if (!(await ripple.confirm(`Arrangement for ${name}`, 'PATCH', `${base.value}/${m.enrolmentId}`, { version: m.version, arrangements })))
-      return false;
+    return true;
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
     return false;
   }
-  await run(
-    () => patch(m, { arrangements }),
-    `The arrangements of ${name} are changed.`,
-    (r) => patch(again(r, m), { arrangements: m.arrangements }),
-  );
-  return fault.value === '';
 }
-const moveTo = (m: RosterMember, sectionId: string): Promise<void> =>
-  run(
-    () => patch(m, { sectionId }),
-    `${m.givenName} ${m.familyName} is moved.`,
-    (r) => patch(again(r, m), { sectionId: m.sectionId }),
+type Change = Omit<MemberChange, 'version'>;
+/** Sections, arrangements, starts and withdrawals move dates or totals: whom they move is shown first. */
+function change(m: RosterMember, to: Change, from: Change, words: string): Promise<boolean> {
+  const at = { ...base.value, enrolmentId: m.enrolmentId };
+  const latest = (r: Roster): number => r.members.find((x) => x.enrolmentId === m.enrolmentId)?.version ?? m.version;
+  return run(
+    () => call(api.changeMember, at, { version: m.version, ...to }, `${m.givenName} ${m.familyName}`),
+    words,
+    (r) => takeBack(api.changeMember, at, { version: latest(r), ...from }),
   );
+}
+const nameOf = (m: RosterMember): string => `${m.givenName} ${m.familyName}`;
+const withdraw = (m: RosterMember, is: boolean): Promise<boolean> =>
+  change(m, { isWithdrawn: is }, { isWithdrawn: !is }, is ? `${nameOf(m)} is withdrawn; their work is kept.` : `${nameOf(m)} is back.`);
+const arrange = (m: RosterMember, arrangements: readonly ArrangementChange[]): Promise<boolean> =>
+  change(m, { arrangements: [...arrangements] }, { arrangements: [...m.arrangements] }, `The arrangements of ${nameOf(m)} are changed.`);
+const moveTo = (m: RosterMember, sectionId: string): Promise<boolean> =>
+  change(m, { sectionId }, { sectionId: m.sectionId }, `${nameOf(m)} is moved.`);
 /** Whose start is being set, in a course counted from each student’s start. */
 const starting = ref<string | null>(null);
 async function startOn(m: RosterMember, startedAt: string | null): Promise<void> {
   starting.value = null;
   if (startedAt === null || startedAt === m.startedAt) return;
-  const name = `${m.givenName} ${m.familyName}`;
-  try {
-    if (!(await ripple.confirm(`Start of ${name}`, 'PATCH', `${base.value}/${m.enrolmentId}`, { version: m.version, startedAt }))) return;
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
-    return;
-  }
-  await run(
-    () => patch(m, { startedAt }),
-    `${name} starts ${dayAndTime(Date.parse(startedAt), course.zone, course.now)}; every date is counted from there.`,
-    (r) => patch(again(r, m), { startedAt: m.startedAt }),
-  );
+  const when = dayAndTime(Date.parse(startedAt), course.zone, course.now);
+  await change(m, { startedAt }, { startedAt: m.startedAt }, `${nameOf(m)} starts ${when}; every date is counted from there.`);
 }
-const add = (): Promise<void> =>
+const add = (): Promise<boolean> =>
   run(
     () =>
-      send<Roster>('POST', base.value, {
+      call(api.addMember, base.value, {
         personId: adding.value.personId,
         role: adding.value.role,
         sectionId: adding.value.role === 'student' ? adding.value.sectionId : null,
       }),
     'Added.',
-  ).then(() => {
-    adding.value.personId = '';
+  ).then((isAdded) => {
+    if (isAdded) adding.value.personId = '';
+    return isAdded;
   });
 async function seeAs(m: RosterMember): Promise<void> {
   session.startSeeAs({ courseId: String(route.params.courseId), enrolmentId: m.enrolmentId, on: null });

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { JobFailure } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** What failed of the work that is done in the background: why, when it is tried again, and a way to try it now. */
@@ -11,7 +12,7 @@ const failures = ref<readonly JobFailure[] | null>(null);
 const fault = ref('');
 async function load(): Promise<void> {
   try {
-    failures.value = (await get<{ failures: JobFailure[] }>('/school/jobs')).failures;
+    failures.value = (await call(api.getJobFailures, {})).failures;
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -19,7 +20,7 @@ async function load(): Promise<void> {
 onMounted(load);
 async function again(f: JobFailure): Promise<void> {
   try {
-    failures.value = (await send<{ failures: JobFailure[] }>('POST', '/school/jobs/again', { job: f.job, piece: f.piece })).failures;
+    failures.value = (await call(api.tryJobAgain, {}, { job: f.job, piece: f.piece })).failures;
     notices.say('It is tried again now. This list shows it until it is done.', null);
   } catch (error) {
     notices.sayFault(error);

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { ListedRow, ListsDone, ListsPreview } from '@rosemary/api';
 import { LIST_COLUMNS, type ListedWhat } from '@rosemary/core';
 import { computed, ref } from 'vue';
@@ -8,7 +9,7 @@ import { useSession } from '../shell/sessionStore.ts';
 
 /** The school’s lists of people, courses and enrolments: looked at row by row, then taken in. */
 const session = useSession();
-const { file, share, fault, send, cancel } = useFileSending();
+const { file, share, fault, carry, cancel } = useFileSending();
 const preview = ref<ListsPreview | null>(null);
 const done = ref<ListsDone | null>(null);
 const zone = ref(Intl.DateTimeFormat().resolvedOptions().timeZone);
@@ -19,11 +20,11 @@ async function look(chosen: File): Promise<void> {
   preview.value = null;
   only.value = null;
   file.value = chosen;
-  preview.value = await send<ListsPreview>('/school/lists/preview');
+  preview.value = await carry(api.previewLists, {});
   if (preview.value === null) file.value = null;
 }
 async function bring(): Promise<void> {
-  const answer = await send<ListsDone>(`/school/lists?zone=${encodeURIComponent(zone.value)}`);
+  const answer = await carry(api.importLists, { zone: zone.value });
   if (answer === null) return;
   done.value = answer;
   preview.value = null;

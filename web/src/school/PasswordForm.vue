@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import { ref } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 const notices = useNotices();
 const current = ref('');
@@ -8,7 +10,7 @@ const next = ref('');
 const fault = ref('');
 async function save(): Promise<void> {
   try {
-    await send('POST', '/me/password', { current: current.value, next: next.value });
+    await call(api.changePassword, {}, { current: current.value, next: next.value });
     current.value = '';
     next.value = '';
     fault.value = '';

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { School } from '@rosemary/api';
 import { writeDate } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
-import { HttpProblem, get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
@@ -26,8 +28,8 @@ const person = ref({ givenName: '', familyName: '', email: '', password: '' });
 const course = ref({ code: '', run: '', title: '', termId: '', timeZone: zone, instructorId: '', sections: 'Section 1' });
 onMounted(async () => {
   try {
-    school.value = await get<School>('/school');
-    hosts.value = (await get<{ hosts: string[] }>('/embed-hosts')).hosts.join('\n');
+    school.value = await call(api.getSchool, {});
+    hosts.value = (await call(api.listEmbedHosts, {})).hosts.join('\n');
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -37,11 +39,11 @@ const span = (s: { readonly startsOn: string; readonly endsOn: string }): string
   s.startsOn === s.endsOn ? day(s.startsOn) : `${day(s.startsOn)} to ${day(s.endsOn)}`;
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
-async function add(what: 'terms' | 'people' | 'courses', body: object, words: string, clear: () => void): Promise<void> {
+type What = 'terms' | 'people' | 'courses';
+async function add(what: What, act: () => Promise<{ readonly school: School }>, words: string, clear: () => void): Promise<void> {
   faults.value = {};
   try {
-    const answer = await send<{ school: School }>('POST', `/school/${what}`, body);
-    school.value = answer.school;
+    school.value = (await act()).school;
     clear();
     notices.say(words);
     await session.load();
@@ -67,18 +69,18 @@ function beginTerm(t: School['terms'][number]): void {
 }
 async function addTerm(): Promise<void> {
   if (changing.value === null) {
-    await add('terms', term.value, 'The term is added.', clearTerm);
+    await add('terms', () => call(api.addTerm, {}, term.value), 'The term is added.', clearTerm);
     return;
   }
   faults.value = {};
   try {
     const { id, version } = changing.value;
-    school.value = (await send<{ school: School }>('PUT', `/school/terms/${id}`, { ...term.value, version })).school;
+    school.value = (await call(api.changeTerm, { termId: id }, { ...term.value, version })).school;
     notices.say(`The term “${term.value.title}” is changed, for every course in it.`);
     clearTerm();
   } catch (error) {
     const isConflict = error instanceof HttpProblem && error.code === 'conflict';
-    if (isConflict) school.value = await get<School>('/school');
+    if (isConflict) school.value = await call(api.getSchool, {});
     faults.value = {
       terms: isConflict
         ? 'Someone else changed this term meanwhile. Choose it again above.'
@@ -101,7 +103,7 @@ async function saveHosts(): Promise<void> {
           .filter(Boolean),
       ),
     ];
-    hosts.value = (await send<{ hosts: string[] }>('PUT', '/school/embed-hosts', { hosts: wanted })).hosts.join('\n');
+    hosts.value = (await call(api.changeEmbedHosts, {}, { hosts: wanted })).hosts.join('\n');
     notices.say('The list of sites is saved.');
   } catch (error) {
     faults.value = { hosts: error instanceof HttpProblem ? error.message : 'Not saved.' };
@@ -110,7 +112,7 @@ async function saveHosts(): Promise<void> {
 const addPerson = (): Promise<void> =>
   add(
     'people',
-    person.value,
+    () => call(api.addPerson, {}, person.value),
     `${person.value.givenName} ${person.value.familyName} is added and signs in with the address and the password you set.`,
     () => {
       person.value = { givenName: '', familyName: '', email: '', password: '' };
@@ -119,13 +121,18 @@ const addPerson = (): Promise<void> =>
 const addCourse = (): Promise<void> =>
   add(
     'courses',
-    {
-      ...course.value,
-      sections: course.value.sections
-        .split('\n')
-        .map((s) => s.trim())
-        .filter(Boolean),
-    },
+    () =>
+      call(
+        api.addCourse,
+        {},
+        {
+          ...course.value,
+          sections: course.value.sections
+            .split('\n')
+            .map((s) => s.trim())
+            .filter(Boolean),
+        },
+      ),
     'The course is added. Its instructor finds it on the Desk and opens it when it is ready.',
     () => {
       course.value = { code: '', run: '', title: '', termId: '', timeZone: zone, instructorId: '', sections: 'Section 1' };

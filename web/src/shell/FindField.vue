@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import type { Found } from '@rosemary/api';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { get } from '../platform/http.ts';
 import { useNotices } from './noticeStore.ts';
 import { useSession } from './sessionStore.ts';
 
@@ -102,7 +103,7 @@ watch(letters, (text) => {
     return;
   }
   timer = setTimeout(() => {
-    get<Found[]>(`/find?q=${encodeURIComponent(text)}`).then((list) => {
+    call(api.find, { q: text }).then((list) => {
       if (letters.value === text) found.value = list;
     }, notices.sayFault);
   }, 150);

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { NoticeChoice, NoticesView } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { onBeforeUnmount, onMounted, ref } from 'vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useNotices } from './noticeStore.ts';
 import { useSession } from './sessionStore.ts';
 
@@ -14,7 +15,7 @@ const isOpen = ref(false);
 const isChoosing = ref(false);
 let timer: ReturnType<typeof setInterval> | undefined;
 async function load(): Promise<void> {
-  if (!document.hidden && session.me?.person) view.value = await get<NoticesView>('/notices').catch(() => view.value);
+  if (!document.hidden && session.me?.person) view.value = await call(api.getNotices, {}).catch(() => view.value);
 }
 onMounted(() => {
   void load();
@@ -27,13 +28,13 @@ async function onOpen(open: boolean): Promise<void> {
   isOpen.value = open;
   if (!open) {
     // What was new when it was opened is known once it is shut.
-    if ((view.value?.unseen ?? 0) > 0) view.value = await send<NoticesView>('POST', '/notices/seen').catch(() => view.value);
+    if ((view.value?.unseen ?? 0) > 0) view.value = await call(api.seeNotices, {}).catch(() => view.value);
     isChoosing.value = false;
   } else await load();
 }
 async function choose(choice: NoticeChoice): Promise<void> {
   try {
-    view.value = await send<NoticesView>('PUT', '/notices/choices', choice);
+    view.value = await call(api.chooseNotices, {}, choice);
   } catch (error) {
     notices.sayFault(error);
   }

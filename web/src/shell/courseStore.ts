@@ -1,7 +1,8 @@
+import * as api from '@rosemary/api/endpoints';
 import type { CourseHead } from '@rosemary/api';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 
 /** The course that is open, and the one filter of its views: a section and some weeks. */
 export const useCourse = defineStore('course', () => {
@@ -14,7 +15,7 @@ export const useCourse = defineStore('course', () => {
       sectionId.value = null;
       weeks.value = null;
     }
-    head.value = await get<CourseHead>(`/courses/${courseId}`);
+    head.value = await call(api.getCourseHead, { courseId });
   }
   const now = computed(() => Date.parse(head.value?.now ?? new Date().toISOString()));
   const zone = computed(() => head.value?.timeZone ?? 'UTC');

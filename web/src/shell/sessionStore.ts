@@ -1,7 +1,10 @@
+import * as api from '@rosemary/api/endpoints';
 import type { Me } from '@rosemary/api';
 import { defineStore } from 'pinia';
+import { useRipple } from './rippleStore.ts';
 import { computed, ref } from 'vue';
-import { get, send, setHooks } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { setHooks } from '../platform/http.ts';
 
 interface SeeAs {
   readonly courseId: string;
@@ -30,6 +33,7 @@ export const useSession = defineStore('session', () => {
 
   setHooks({
     seeAs: () => seeAs.value,
+    showRipple: (title, ripple) => useRipple().show(title, ripple),
     signInAgain: () =>
       new Promise((done) => {
         waiting.push(done);
@@ -52,25 +56,25 @@ export const useSession = defineStore('session', () => {
   }
 
   async function load(): Promise<Me> {
-    const next = await get<Me>('/me');
+    const next = await call(api.getMe, {});
     me.value = next;
     if (next.person !== null) setTheme(next.person.theme);
     return next;
   }
   async function signIn(email: string, password: string): Promise<void> {
-    accept(await send<Me>('POST', '/sign-in', { email, password }));
+    accept(await call(api.signIn, {}, { email, password }));
   }
   async function signInDemo(personId: string): Promise<void> {
-    accept(await send<Me>('POST', '/demo/sign-in', { personId }));
+    accept(await call(api.signInAsDemoPerson, {}, { personId }));
   }
   async function signOut(): Promise<void> {
-    await send('POST', '/sign-out');
+    await call(api.signOut, {});
     leaveSeeAs();
     await load();
   }
   async function switchTheme(): Promise<void> {
     setTheme(theme.value === 'light' ? 'dark' : 'light');
-    await send('PATCH', '/me', { theme: theme.value });
+    await call(api.changeOwnSettings, {}, { theme: theme.value });
   }
   function startSeeAs(next: SeeAs): void {
     seeAs.value = next;

@@ -1,17 +1,19 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import { emptyDocument, FILE_TYPES, type CourseFile, type Receipt, type StudentItem } from '@rosemary/api';
 import { countOf, dayAndTime, plainText, wordCount, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import VoiceRecorder from '../parts/VoiceRecorder.vue';
-import { get, HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { uploadInParts } from '../platform/uploadInParts.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
-const props = defineProps<{ base: string; item: StudentItem; isLooking: boolean }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; item: StudentItem; isLooking: boolean }>();
 const emit = defineEmits<{ handedIn: [receipt: Receipt]; reload: [] }>();
 const notices = useNotices();
 const course = useCourse();
@@ -32,7 +34,7 @@ let key = crypto.randomUUID();
 const saving = useSaving<DocumentNode>(
   () => `answer ${props.item.id}`,
   async (document) => {
-    const saved = await send<{ version: number; savedAt: string }>('PUT', `${props.base}/draft`, { document, version });
+    const saved = await call(api.saveDraft, props.base, { document, version });
     ({ version } = saved);
     return null;
   },
@@ -42,7 +44,7 @@ const link = ref(props.item.draft?.link ?? '');
 const linkSaving = useSaving<string>(
   () => `link ${props.item.id}`,
   async (address) => {
-    await send('PUT', `${props.base}/draft-link`, { link: address });
+    await call(api.saveDraftLink, props.base, { link: address });
     return null;
   },
 );
@@ -103,8 +105,8 @@ async function addFiles(list: ArrayLike<File> | null): Promise<void> {
     going.value = { name: file.name, share: 0, waits: false, stop };
     try {
       files.value.push(
-        await uploadInParts<CourseFile>(
-          `${props.base}/uploads`,
+        await uploadInParts(
+          props.base,
           file,
           (share, waits) => {
             if (going.value) going.value = { ...going.value, share, waits };
@@ -125,13 +127,13 @@ const earlier = ref<readonly CourseFile[] | null>(null);
 async function loadEarlier(): Promise<void> {
   if (earlier.value !== null) return;
   const kinds = assignment.value.fileTypes.flatMap((t) => FILE_TYPES[t]?.mediaTypes ?? []);
-  const found = await get<{ files: CourseFile[] }>(`${props.base.replace(/\/items\/.*$/, '')}/files`).catch(() => ({ files: [] }));
+  const found = await call(api.listOwnFiles, { courseId: props.base.courseId }).catch(() => ({ files: [] }));
   earlier.value = found.files.filter((f) => kinds.includes(f.mediaType));
 }
 async function takeEarlier(file: CourseFile): Promise<void> {
   fault.value = '';
   try {
-    const taken = await send<CourseFile>('POST', `${props.base}/files/${file.id}/restore`);
+    const taken = await call(api.restoreWorkFile, { ...props.base, fileId: file.id });
     if (!files.value.some((f) => f.id === taken.id)) files.value.push(taken);
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not added. Try again.';
@@ -139,10 +141,10 @@ async function takeEarlier(file: CourseFile): Promise<void> {
 }
 async function removeFile(file: CourseFile): Promise<void> {
   try {
-    await send('DELETE', `${props.base}/files/${file.id}`);
+    await call(api.removeWorkFile, { ...props.base, fileId: file.id });
     files.value = files.value.filter((f) => f.id !== file.id);
     notices.say(`“${file.name}” is taken away.`, async () => {
-      await send('POST', `${props.base}/files/${file.id}/restore`);
+      await call(api.restoreWorkFile, { ...props.base, fileId: file.id });
       files.value.push(file);
     });
   } catch (error) {
@@ -159,7 +161,7 @@ async function handIn(): Promise<void> {
       return;
     }
     if (version === 0) version = 1;
-    const receipt = await send<Receipt>('POST', `${props.base}/hand-in`, { note: note.value, key, version });
+    const receipt = await call(api.handIn, props.base, { note: note.value, key, version });
     key = crypto.randomUUID();
     emit('handedIn', receipt);
   } catch (error) {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { StudentCourse } from '@rosemary/api';
 import { onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import DocumentView from '../parts/DocumentView.vue';
 import EntryLine from './EntryLine.vue';
@@ -13,7 +14,7 @@ const view = ref<StudentCourse | null>(null);
 const fault = ref('');
 onMounted(async () => {
   try {
-    view.value = await get<StudentCourse>(`/courses/${String(route.params.courseId)}/own/outline`);
+    view.value = await call(api.getOwnOutline, { courseId: String(route.params.courseId) });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { MyGrades } from '@rosemary/api';
 import { formatPoints, type WorkingLine } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 
 const route = useRoute();
@@ -15,7 +16,7 @@ const shown = ref<{ title: string; lines: readonly WorkingLine[] } | null>(null)
 const courseId = computed(() => String(route.params.courseId));
 async function load(): Promise<void> {
   try {
-    grades.value = await get<MyGrades>(`/courses/${courseId.value}/own/grades`);
+    grades.value = await call(api.getOwnGrades, { courseId: courseId.value });
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { OwnGroup } from '@rosemary/api';
 import { ref } from 'vue';
 import { dayAndTime } from '@rosemary/core';
 import DocumentView from '../parts/DocumentView.vue';
 import { useCourse } from '../shell/courseStore.ts';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** The group one works in, and where it may still be chosen, the choice. */
@@ -17,10 +19,10 @@ async function choose(groupId: string | null): Promise<void> {
   const before = props.group.groupId;
   fault.value = '';
   try {
-    await send('PUT', `/courses/${props.courseId}/own/group-sets/${props.group.setId}`, { groupId });
+    await call(api.joinGroup, { courseId: props.courseId, setId: props.group.setId }, { groupId });
     emit('changed');
     notices.say(groupId === null ? 'You are in no group now.' : 'You are in the group.', async () => {
-      await send('PUT', `/courses/${props.courseId}/own/group-sets/${props.group.setId}`, { groupId: before });
+      await call(api.joinGroup, { courseId: props.courseId, setId: props.group.setId }, { groupId: before });
       emit('changed');
     });
   } catch (error) {

@@ -1,14 +1,20 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { AttemptView, NoteView, OwnRevision } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import AnnotatedText from '../marking/AnnotatedText.vue';
-import { send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
 /** What is to be revised: the marker's words, and the notes in the work, each to be ticked off as it is answered. */
-const props = defineProps<{ revision: OwnRevision; attempt: AttemptView | null; base: string; isLooking: boolean }>();
+const props = defineProps<{
+  revision: OwnRevision;
+  attempt: AttemptView | null;
+  base: { readonly courseId: string; readonly itemId: string };
+  isLooking: boolean;
+}>();
 const emit = defineEmits<{ changed: [] }>();
 const course = useCourse();
 const notices = useNotices();
@@ -20,7 +26,7 @@ const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
 const open = computed(() => notes.value.filter((n) => !n.isAnswered).length);
 async function setAnswered(note: NoteView, isAnswered: boolean): Promise<void> {
   try {
-    await send('PUT', `${props.base}/notes/${note.id}/answered`, { isAnswered });
+    await call(api.answerNote, { ...props.base, noteId: note.id }, { isAnswered });
   } catch (error) {
     notices.sayFault(error);
   }

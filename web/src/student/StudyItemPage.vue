@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { DiscussionView, Receipt, StudentItem } from '@rosemary/api';
 import { dayAndTime, formatPoints, pointsInWords, minutesInWords, plainText } from '@rosemary/core';
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue';
@@ -6,7 +8,7 @@ import { useRoute } from 'vue-router';
 import FileInPlace from '../parts/blocks/FileInPlace.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
-import { get, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 import { useEvents } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useSession } from '../shell/sessionStore.ts';
@@ -30,19 +32,20 @@ const item = ref<StudentItem | null>(null);
 const fault = ref('');
 const receipt = ref<Receipt | null>(null);
 const again = ref(false);
-const base = computed(() => `/courses/${String(route.params.courseId)}/own/items/${String(route.params.itemId)}`);
+const readMatches = async () => (await call(api.getOwnMatches, base.value)).report;
+const base = computed(() => ({ courseId: String(route.params.courseId), itemId: String(route.params.itemId) }));
 const isLooking = computed(() => session.seeAs !== null);
 const openedAt = Date.now();
 async function load(): Promise<void> {
   try {
-    item.value = await get<StudentItem>(base.value);
+    item.value = await call(api.getOwnItem, base.value);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
 }
 async function countVisit(seconds: number): Promise<void> {
   if (!isLooking.value && item.value !== null && item.value.visibility !== 'announced')
-    await send('POST', `${base.value}/visits`, { seconds }).catch(() => undefined);
+    await call(api.noteVisit, base.value, { seconds }).catch(() => undefined);
 }
 useEvents(
   computed(() => String(route.params.courseId)),
@@ -60,7 +63,7 @@ onBeforeUnmount(() => {
 });
 async function setTick(isTicked: boolean): Promise<void> {
   try {
-    await send('PUT', `${base.value}/tick`, { isTicked });
+    await call(api.tickItem, base.value, { isTicked });
     await load();
   } catch (error) {
     notices.sayFault(error);
@@ -96,7 +99,7 @@ const latest = computed(() => item.value?.attempts[0] ?? null);
 /** Takes back what was handed in; handing it in again is the way back. */
 async function withdraw(): Promise<void> {
   try {
-    await send('DELETE', `${base.value}/hand-in`);
+    await call(api.takeBackHandIn, base.value);
     receipt.value = null;
     again.value = false;
     notices.say('It is taken back, and is a draft again. Hand it in before it is due.');
@@ -204,12 +207,14 @@ async function handedIn(next: Receipt): Promise<void> {
       />
       <p v-if="latest?.by" class="label">Handed in for your group by {{ latest.by }}.</p>
       <p v-if="latest" class="own-acts">
-        <a :href="`/api${base}/copy`" target="_blank" rel="noopener">{{ item.returned ? 'Your marked work' : 'Your work' }} as a PDF</a>
+        <a :href="urlOf(api.getOwnWorkOnPaper, base)" target="_blank" rel="noopener"
+          >{{ item.returned ? 'Your marked work' : 'Your work' }} as a PDF</a
+        >
         <button v-if="item.canWithdraw && !isLooking" class="act" @click="withdraw">take it back</button>
       </p>
       <details v-if="item.showsMatches" class="talk">
         <summary><span class="serif">Where your words stand elsewhere</span></summary>
-        <MatchPanel :path="`${base}/matches`" />
+        <MatchPanel :read="readMatches" />
       </details>
       <template v-if="item.assignment && takesWork && item.visibility !== 'announced'">
         <AnswerForm
@@ -231,7 +236,9 @@ async function handedIn(next: Receipt): Promise<void> {
         </summary>
         <WordsPanel
           :words="item.words"
-          :path="`${base}/words`"
+          :say="(word) => call(api.sayToMarker, base, word)"
+          :read="() => call(api.readMarkersWords, base)"
+          :kept-as="base.itemId"
           :is-fixed="isLooking"
           hint="Ask about the task or your work. Your instructor reads it with your work, also while it is a draft."
           @said="item = { ...item!, words: $event }"

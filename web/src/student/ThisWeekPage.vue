@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import type { ThisWeek } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { get } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import EntryLine from './EntryLine.vue';
 
@@ -12,7 +13,7 @@ const fault = ref('');
 const inCourse = computed(() => typeof route.params.courseId === 'string');
 async function load(): Promise<void> {
   try {
-    week.value = await get<ThisWeek>(inCourse.value ? `/courses/${String(route.params.courseId)}/own/week` : '/this-week');
+    week.value = await (inCourse.value ? call(api.getOwnWeek, { courseId: String(route.params.courseId) }) : call(api.getMyWeek, {}));
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

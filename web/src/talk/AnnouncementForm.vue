@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import type { AnnouncementChange, Announcements, AnnouncementView } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { computed, onMounted, reactive, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
@@ -16,7 +18,7 @@ interface Form {
   sectionIds: string[];
   tells: boolean;
 }
-const props = defineProps<{ base: string; announcement: AnnouncementView | null }>();
+const props = defineProps<{ base: { readonly courseId: string }; announcement: AnnouncementView | null }>();
 const emit = defineEmits<{ saved: [list: Announcements, words: string]; leave: [] }>();
 const route = useRoute();
 const course = useCourse();
@@ -53,7 +55,9 @@ async function save(): Promise<void> {
   isBusy.value = true;
   const body: AnnouncementChange = { version, ...form, title: form.title.trim() };
   try {
-    const list = await send<Announcements>(a === null ? 'POST' : 'PUT', a === null ? props.base : `${props.base}/${a.id}`, body);
+    const list = await (a === null
+      ? call(api.addAnnouncement, props.base, body)
+      : call(api.changeAnnouncement, { ...props.base, announcementId: a.id }, body));
     await kept.forget();
     emit('saved', list, form.publishAt === null ? `“${body.title}” is published.` : `“${body.title}” will be published at its time.`);
   } catch (error) {

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Announcements, AnnouncementView } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
-import { get, isSeenAs, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { isSeenAs } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -14,7 +16,7 @@ const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
 const courseId = computed(() => String(route.params.courseId));
-const base = computed(() => `/courses/${courseId.value}/announcements`);
+const base = computed(() => ({ courseId: courseId.value }));
 const list = ref<Announcements | null>(null);
 const fault = ref('');
 /** What is being written: a new one, or one that stands. */
@@ -22,7 +24,7 @@ const writing = ref<'new' | string | null>(null);
 
 async function load(): Promise<void> {
   try {
-    list.value = await get<Announcements>(base.value);
+    list.value = await call(api.getAnnouncements, base.value);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -31,7 +33,7 @@ async function load(): Promise<void> {
 async function markRead(): Promise<void> {
   if (isSeenAs()) return;
   for (const one of list.value?.announcements ?? [])
-    if (!one.isRead && !one.isScheduled) await send('POST', `${base.value}/${one.id}/read`).catch(() => undefined);
+    if (!one.isRead && !one.isScheduled) await call(api.readAnnouncement, { ...base.value, announcementId: one.id }).catch(() => undefined);
 }
 onMounted(async () => {
   await load();
@@ -49,9 +51,9 @@ function saved(next: Announcements, words: string): void {
 }
 async function remove(one: AnnouncementView): Promise<void> {
   try {
-    list.value = await send<Announcements>('DELETE', `${base.value}/${one.id}`);
+    list.value = await call(api.removeAnnouncement, { ...base.value, announcementId: one.id });
     notices.say(`“${one.title}” is taken away.`, async () => {
-      list.value = await send<Announcements>('POST', `${base.value}/${one.id}/restore`);
+      list.value = await call(api.restoreAnnouncement, { ...base.value, announcementId: one.id });
     });
   } catch (error) {
     notices.sayFault(error);

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { CalendarEntry, CalendarView } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { get, isSeenAs, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { isSeenAs } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -16,7 +18,7 @@ const secret = ref<string | null>(null);
 const courseId = computed(() => (typeof route.params.courseId === 'string' ? route.params.courseId : ''));
 async function load(): Promise<void> {
   try {
-    view.value = await get<CalendarView>(courseId.value === '' ? '/calendar' : `/courses/${courseId.value}/calendar`);
+    view.value = await (courseId.value === '' ? call(api.getCalendar, {}) : call(api.getCourseCalendar, { courseId: courseId.value }));
     month.value ??= DateTime.fromISO(view.value.now, { zone: view.value.timeZone }).startOf('month');
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -83,9 +85,7 @@ const dayWords = (iso: string): string => DateTime.fromISO(iso, { zone: zone.val
 const address = computed(() => (secret.value === null ? '' : `${window.location.origin}/api/calendars/${secret.value}`));
 async function showFeed(renews: boolean): Promise<void> {
   try {
-    secret.value = (
-      renews ? await send<{ secret: string }>('POST', '/calendar-feed') : await get<{ secret: string }>('/calendar-feed')
-    ).secret;
+    secret.value = (renews ? await call(api.renewCalendarFeed, {}) : await call(api.getCalendarFeed, {})).secret;
     if (renews) notices.say('The address is new. The one before shows nothing any more.');
   } catch (error) {
     notices.sayFault(error);

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { DiscussionView, PostChange, PostView, Thread } from '@rosemary/api';
 import { plainText, type DocumentNode } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DocumentEditor from '../parts/DocumentEditor.vue';
-import { HttpProblem, get, isSeenAs, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem, isSeenAs } from '../platform/http.ts';
 import { useEvents } from '../platform/useEvents.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import PostLine from './PostLine.vue';
@@ -17,7 +19,7 @@ const notices = useNotices();
 const view = ref<DiscussionView | null>(null);
 const fault = ref('');
 const writeFault = ref('');
-const base = computed(() => `/courses/${props.courseId}/discussions/${props.itemId}`);
+const base = computed(() => ({ courseId: props.courseId, itemId: props.itemId }));
 /** A thread that is being begun, or the thread that is being answered. */
 const draft = ref<{ threadId: string | null; title: string; document: DocumentNode; id: string } | null>(null);
 const isLooking = computed(() => isSeenAs());
@@ -37,7 +39,7 @@ function show(next: DiscussionView): void {
 }
 async function load(): Promise<void> {
   try {
-    show(await get<DiscussionView>(base.value));
+    show(await call(api.getDiscussion, base.value));
     await markRead();
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -49,7 +51,7 @@ async function markRead(): Promise<void> {
       .flatMap((t) => [t, ...t.replies])
       .filter((p) => p.isUnread)
       .map((p) => p.id) ?? [];
-  if (postIds.length > 0 && !isLooking.value) await send('POST', `${base.value}/read`, { postIds }).catch(() => undefined);
+  if (postIds.length > 0 && !isLooking.value) await call(api.readPosts, base.value, { postIds }).catch(() => undefined);
 }
 onMounted(async () => {
   await load();
@@ -85,7 +87,7 @@ async function post(): Promise<void> {
   if (d === null) return;
   writeFault.value = '';
   try {
-    show(await send<DiscussionView>('POST', `${base.value}/posts`, { ...d, title: d.threadId === null ? d.title.trim() : '' }));
+    show(await call(api.addPost, base.value, { ...d, title: d.threadId === null ? d.title.trim() : '' }));
     leave();
   } catch (error) {
     writeFault.value = error instanceof HttpProblem ? error.message : 'It was not sent. What you wrote is kept.';
@@ -93,11 +95,10 @@ async function post(): Promise<void> {
 }
 async function change(p: PostView, what: Omit<PostChange, 'version'>, words: string, back: Omit<PostChange, 'version'>): Promise<boolean> {
   try {
-    const path = `${base.value}/posts/${p.id}`;
-    show(await send<DiscussionView>('PATCH', path, { ...what, version: p.version }));
+    show(await call(api.changePost, { ...base.value, postId: p.id }, { ...what, version: p.version }));
     notices.say(words, async () => {
       const now = view.value?.threads.flatMap((t) => [t, ...t.replies]).find((o) => o.id === p.id);
-      show(await send<DiscussionView>('PATCH', path, { ...back, version: now?.version ?? p.version + 1 }));
+      show(await call(api.changePost, { ...base.value, postId: p.id }, { ...back, version: now?.version ?? p.version + 1 }));
     });
     return true;
   } catch (error) {

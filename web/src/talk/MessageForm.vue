@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Correspondent, MessageSent } from '@rosemary/api';
 import { computed, onMounted, reactive, ref } from 'vue';
-import { HttpProblem, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../shell/courseStore.ts';
 
@@ -12,7 +14,11 @@ interface Form {
   personIds: string[];
 }
 const props = withDefaults(
-  defineProps<{ base: string; people: readonly Correspondent[]; chosen?: { personIds: readonly string[]; about: string } | null }>(),
+  defineProps<{
+    base: { readonly courseId: string };
+    people: readonly Correspondent[];
+    chosen?: { personIds: readonly string[]; about: string } | null;
+  }>(),
   { chosen: null },
 );
 const emit = defineEmits<{ sent: [sent: MessageSent]; leave: [] }>();
@@ -23,7 +29,7 @@ const faults = ref<Record<string, string>>({});
 const isBusy = ref(false);
 /** What is typed stays in this browser until it is sent. */
 const kept = useSaving<Form>(
-  () => `message ${props.base}`,
+  () => `message ${props.base.courseId}`,
   () => new Promise<never>(() => undefined),
 );
 onMounted(async () => {
@@ -57,7 +63,7 @@ async function go(): Promise<void> {
   faults.value = {};
   isBusy.value = true;
   try {
-    const sent = await send<MessageSent>('POST', props.base, { ...form, title: form.title.trim(), body: form.body.trim() });
+    const sent = await call(api.sendMessage, props.base, { ...form, title: form.title.trim(), body: form.body.trim() });
     await kept.forget();
     emit('sent', sent);
   } catch (error) {

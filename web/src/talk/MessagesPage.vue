@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { Conversation, Messages, MessageSent } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { get, HttpProblem, isSeenAs, send } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
+import { HttpProblem, isSeenAs } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -14,7 +16,7 @@ const router = useRouter();
 const course = useCourse();
 const notices = useNotices();
 const courseId = computed(() => String(route.params.courseId));
-const base = computed(() => `/courses/${courseId.value}/messages`);
+const base = computed(() => ({ courseId: courseId.value }));
 const list = ref<Messages | null>(null);
 const open = ref<Conversation | null>(null);
 const isWriting = ref(false);
@@ -26,7 +28,7 @@ const openId = computed(() => (typeof route.query.of === 'string' ? route.query.
 
 async function load(): Promise<void> {
   try {
-    list.value = await get<Messages>(base.value);
+    list.value = await call(api.getMessages, base.value);
     if (openId.value !== null && !isSeenAs()) await read(openId.value);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
@@ -34,11 +36,11 @@ async function load(): Promise<void> {
 }
 /** What is opened is read. */
 async function read(id: string): Promise<void> {
-  open.value = await get<Conversation>(`${base.value}/${id}`);
+  open.value = await call(api.getConversation, { ...base.value, conversationId: id });
   const line = list.value?.conversations.find((c) => c.id === id);
   if (line?.isUnread !== true) return;
-  await send('POST', `${base.value}/${id}/read`);
-  list.value = await get<Messages>(base.value);
+  await call(api.readConversation, { ...base.value, conversationId: id });
+  list.value = await call(api.getMessages, base.value);
 }
 /** Whoever was chosen elsewhere, to be written to here. */
 const chosen = ref<{ personIds: readonly string[]; about: string } | null>(null);
@@ -72,11 +74,11 @@ async function answer(): Promise<void> {
   if (open.value === null || reply.value.trim() === '') return;
   replyFault.value = '';
   try {
-    open.value = await send<Conversation>('POST', `${base.value}/${open.value.id}`, { key, body: reply.value.trim() });
+    open.value = await call(api.replyToMessage, { ...base.value, conversationId: open.value.id }, { key, body: reply.value.trim() });
     key = crypto.randomUUID();
     reply.value = '';
     keepReply();
-    list.value = await get<Messages>(base.value);
+    list.value = await call(api.getMessages, base.value);
   } catch (error) {
     replyFault.value = error instanceof HttpProblem ? error.message : 'Not sent. What you wrote is kept here; send it again.';
   }

@@ -1,14 +1,15 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import type { OutboxMail } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { onMounted, ref } from 'vue';
-import { get } from '../platform/http.ts';
+import { call } from '../platform/call.ts';
 
 const mails = ref<readonly OutboxMail[] | null>(null);
 const fault = ref('');
 onMounted(async () => {
   try {
-    mails.value = (await get<{ mails: OutboxMail[] }>('/outbox')).mails;
+    mails.value = (await call(api.getOutbox, {})).mails;
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }

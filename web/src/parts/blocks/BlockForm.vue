@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
 import {
   BLOCK_DEFAULTS,
   isEmbeddable,
@@ -11,7 +12,7 @@ import {
 } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, onMounted, reactive, ref } from 'vue';
-import { get } from '../../platform/http.ts';
+import { call } from '../../platform/call.ts';
 import FilePick from '../FilePick.vue';
 import { useFileSending } from '../useFileSending.ts';
 import VoiceRecorder from '../VoiceRecorder.vue';
@@ -47,7 +48,7 @@ if (props.name === 'question' && question.answers.length === 0)
   ];
 const hosts = ref<readonly string[]>([]);
 onMounted(async () => {
-  if (props.name === 'embed') hosts.value = (await get<{ hosts: string[] }>('/embed-hosts').catch(() => ({ hosts: [] }))).hosts;
+  if (props.name === 'embed') hosts.value = (await call(api.listEmbedHosts, {}).catch(() => ({ hosts: [] }))).hosts;
 });
 const TITLES: Readonly<Record<BlockName | 'picture', string>> = {
   picture: 'Picture',
@@ -88,7 +89,7 @@ const { share, fault: notSent } = sending;
 async function keep(made: File, word: string): Promise<CourseFile | null> {
   const ending = made.name.split('.').at(-1) ?? '';
   sending.file.value = new File([made], `${word} ${DateTime.now().toFormat('yyyy-MM-dd HH.mm.ss')}.${ending}`, { type: made.type });
-  return sending.send<CourseFile>(`/courses/${props.courseId}/files`);
+  return sending.carry(api.addFile, { courseId: props.courseId ?? '' });
 }
 async function keepVoice(made: File): Promise<void> {
   const file = await keep(made, 'Voice');

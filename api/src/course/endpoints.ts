@@ -1,0 +1,157 @@
+import { endpoint, is } from '../contract.ts';
+import type { CourseHead, CourseStart, OwnCourseStart, Programme } from '../course.ts';
+import type { DocumentChange } from '../plan.ts';
+import type {
+  CourseSettings,
+  NewSection,
+  PublicCourse,
+  SectionChange,
+  SectionJoin,
+  SectionMoved,
+  SectionParting,
+  SelfEnrolment,
+  SettingsChange,
+} from '../settings.ts';
+
+export const getCourseStart = endpoint({
+  method: 'get',
+  path: '/course-start',
+  needs: 'person',
+  answer: is<CourseStart>(),
+});
+
+export const startCourse = endpoint({
+  method: 'post',
+  path: '/courses',
+  needs: 'person',
+  body: is<OwnCourseStart>(),
+  answer: is<{ readonly id: string }>(),
+  audit: 'course made',
+});
+
+export const getCourseHead = endpoint({
+  method: 'get',
+  path: '/courses/:courseId',
+  needs: 'course.see',
+  answer: is<CourseHead>(),
+});
+
+export const getProgramme = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/programme',
+  needs: 'course.see',
+  answer: is<Programme>(),
+});
+
+export const saveProgramme = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/programme',
+  needs: 'plan.edit',
+  body: is<DocumentChange>(),
+  answer: is<{ readonly version: number }>(),
+  audit: 'programme written',
+});
+
+export const openCourse = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/open',
+  needs: 'plan.edit',
+  audit: 'course opened',
+});
+
+export const getSettings = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/settings',
+  needs: 'course.teach',
+  answer: is<CourseSettings>(),
+});
+
+export const changeSettings = endpoint({
+  method: 'patch',
+  path: '/courses/:courseId/settings',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<SettingsChange>(),
+  answer: is<CourseSettings>(),
+  audit: 'course settings changed',
+  undo: 'itself',
+});
+
+export const addSection = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/sections',
+  needs: 'roster.edit',
+  movesGrades: true,
+  body: is<NewSection>(),
+  answer: is<SectionMoved & { readonly id: string }>(),
+  audit: 'section added',
+  undo: { none: 'A section that is not wanted is joined to another again.' },
+});
+
+export const changeSection = endpoint({
+  method: 'patch',
+  path: '/courses/:courseId/sections/:sectionId',
+  needs: 'roster.edit',
+  body: is<SectionChange>(),
+  answer: is<CourseSettings>(),
+  audit: 'section changed',
+});
+
+export const partSections = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/section-partings',
+  needs: 'roster.edit',
+  movesGrades: true,
+  body: is<SectionParting>(),
+  answer: is<CourseSettings>(),
+  audit: 'sections parted again',
+  undo: { none: 'It is the way back itself.' },
+});
+
+export const removeSection = endpoint({
+  method: 'delete',
+  path: '/courses/:courseId/sections/:sectionId',
+  needs: 'roster.edit',
+  answer: is<CourseSettings>(),
+  audit: 'section taken away',
+});
+
+export const getPublicCourse = endpoint({
+  method: 'get',
+  path: '/public-courses/:publicId',
+  needs: 'public',
+  answer: is<PublicCourse>(),
+});
+
+export const getPublicCoursePicture = endpoint({
+  method: 'get',
+  path: '/public-courses/:publicId/picture',
+  needs: 'public',
+  isStream: true,
+});
+
+export const enrolOneself = endpoint({
+  method: 'post',
+  path: '/public-courses/:publicId/enrolment',
+  needs: 'person',
+  body: is<SelfEnrolment>(),
+  audit: 'enrolled themselves',
+});
+
+export const listenToCourse = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/events',
+  needs: 'course.see',
+  isStream: true,
+});
+
+export const joinSection = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/sections/:sectionId/join',
+  needs: 'roster.edit',
+  movesGrades: true,
+  body: is<SectionJoin>(),
+  answer: is<SectionMoved>(),
+  audit: 'section joined to another',
+  undo: partSections,
+});

@@ -1,0 +1,97 @@
+import { endpoint, is, LOOKS } from '../contract.ts';
+import type { ArchiveDone, PackagePreview } from '../archive.ts';
+import type { QtiDone } from '../qti.ts';
+import type { BankSearch } from '../bank/endpoints.ts';
+
+export const getArchive = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/archive',
+  needs: 'plan.edit',
+  isStream: true,
+});
+
+export const getCartridge = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/cartridge',
+  needs: 'plan.edit',
+  isStream: true,
+});
+
+export const getCartridgeLosses = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/cartridge/losses',
+  needs: 'plan.edit',
+  answer: is<{ readonly losses: readonly string[] }>(),
+});
+
+export const previewArchive = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/archive/preview',
+  needs: 'plan.edit',
+  isSilent: true,
+  takesFile: true,
+  answer: is<PackagePreview>(),
+  audit: LOOKS,
+});
+
+export const importArchive = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/archive',
+  needs: 'plan.edit',
+  takesFile: true,
+  answer: is<ArchiveDone>(),
+  audit: 'archive brought in',
+});
+
+export const getBankPackage = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/bank/qti',
+  needs: 'course.teach',
+  isStream: true,
+  query: is<BankSearch & { readonly version?: string }>(),
+});
+
+export const getBankPackageLosses = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/bank/qti/losses',
+  needs: 'course.teach',
+  query: is<BankSearch & { readonly version?: string }>(),
+  answer: is<{ readonly losses: readonly string[]; readonly items: number }>(),
+});
+
+export const getQuizPackage = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/quizzes/:itemId/qti',
+  needs: 'course.teach',
+  isStream: true,
+  query: is<{ readonly version?: string }>(),
+});
+
+export const getQuizPackageLosses = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/quizzes/:itemId/qti/losses',
+  needs: 'course.teach',
+  query: is<{ readonly version?: string }>(),
+  answer: is<{ readonly losses: readonly string[]; readonly items: number }>(),
+});
+
+export const previewQuestionPackage = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/bank/qti/preview',
+  needs: 'plan.edit',
+  isSilent: true,
+  takesFile: true,
+  query: is<{ readonly folder?: string; readonly unit?: string }>(),
+  answer: is<QtiDone>(),
+  audit: LOOKS,
+});
+
+export const importQuestionPackage = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/bank/qti',
+  needs: 'plan.edit',
+  takesFile: true,
+  query: is<{ readonly folder?: string; readonly unit?: string }>(),
+  answer: is<QtiDone>(),
+  audit: 'questions brought in',
+});

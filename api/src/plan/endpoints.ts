@@ -1,0 +1,329 @@
+import type { DocumentNode, Finding } from '@rosemary/core';
+import { endpoint, is, BACK, LOOKS, OWN, VERSIONS } from '../contract.ts';
+import type { AssignmentChange, RubricChange, RubricView } from '../assignment.ts';
+import type { CarryDone, CarryPreview, CarryWish } from '../carry.ts';
+import type { CopiesMade, CopyPlace, CopyWish } from '../copies.ts';
+import type { LinkChange, ShownFileChange } from '../files.ts';
+import type {
+  BatchChange,
+  BatchDone,
+  CourseTime,
+  DocumentChange,
+  ItemChange,
+  ItemChoice,
+  ItemDetail,
+  NewItem,
+  NewTemplate,
+  NewUnit,
+  Order,
+  PageTemplate,
+  PageVersion,
+  Plan,
+  PlanItem,
+  UnitChange,
+  VariantsChange,
+} from '../plan.ts';
+
+export const getPlan = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/plan',
+  needs: 'course.teach',
+  answer: is<Plan>(),
+});
+
+export const getCheck = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/check',
+  needs: 'course.teach',
+  answer: is<{ readonly findings: readonly Finding[]; readonly items: number }>(),
+});
+
+export const getCourseTime = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/time',
+  needs: 'course.teach',
+  answer: is<CourseTime>(),
+});
+
+export const addUnit = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/units',
+  needs: 'plan.edit',
+  body: is<NewUnit>(),
+  answer: is<{ readonly id: string; readonly plan: Plan }>(),
+  audit: 'unit added',
+});
+
+export const changeUnit = endpoint({
+  method: 'patch',
+  path: '/courses/:courseId/units/:unitId',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<UnitChange>(),
+  answer: is<Plan>(),
+  audit: 'unit changed',
+  undo: 'itself',
+});
+
+export const changeItems = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<BatchChange>(),
+  answer: is<BatchDone>(),
+  audit: 'items changed',
+  undo: 'itself',
+});
+
+export const duplicateItems = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/duplicates',
+  needs: 'plan.edit',
+  body: is<ItemChoice>(),
+  answer: is<{ readonly made: readonly string[]; readonly plan: Plan }>(),
+  audit: 'items duplicated',
+});
+
+export const previewCarrying = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/carry/preview',
+  needs: 'plan.edit',
+  isSilent: true,
+  body: is<CarryWish>(),
+  answer: is<CarryPreview>(),
+  audit: LOOKS,
+});
+
+export const carryItems = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/carry',
+  needs: 'plan.edit',
+  body: is<CarryWish>(),
+  answer: is<CarryDone>(),
+  audit: 'items brought in',
+});
+
+export const listCopyPlaces = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/copies/places',
+  needs: 'plan.edit',
+  isSilent: true,
+  body: is<ItemChoice>(),
+  answer: is<readonly CopyPlace[]>(),
+  audit: LOOKS,
+});
+
+export const copyItems = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/copies',
+  needs: 'plan.edit',
+  body: is<CopyWish>(),
+  answer: is<CopiesMade>(),
+  audit: 'items copied',
+});
+
+export const restoreItems = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/restorals',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<ItemChoice>(),
+  answer: is<Plan>(),
+  audit: 'items brought back',
+  undo: BACK,
+});
+
+export const restoreUnit = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/units/:unitId/restore',
+  needs: 'plan.edit',
+  movesGrades: true,
+  answer: is<Plan>(),
+  audit: 'unit brought back',
+  undo: BACK,
+});
+
+export const restoreItem = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/restore',
+  needs: 'plan.edit',
+  movesGrades: true,
+  answer: is<Plan>(),
+  audit: 'item brought back',
+  undo: BACK,
+});
+
+export const orderPlan = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/order',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<Order>(),
+  answer: is<Plan>(),
+  audit: 'items moved',
+  undo: 'itself',
+});
+
+export const addItem = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items',
+  needs: 'plan.edit',
+  body: is<NewItem>(),
+  answer: is<{ readonly id: string; readonly plan: Plan }>(),
+  audit: 'item added',
+});
+
+export const getItem = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId',
+  needs: 'course.teach',
+  answer: is<ItemDetail>(),
+});
+
+export const changeItem = endpoint({
+  method: 'patch',
+  path: '/courses/:courseId/items/:itemId',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<ItemChange>(),
+  answer: is<PlanItem>(),
+  audit: 'item changed',
+  undo: 'itself',
+});
+
+export const savePage = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/page',
+  needs: 'plan.edit',
+  body: is<DocumentChange>(),
+  answer: is<{ readonly version: number }>(),
+  audit: VERSIONS,
+});
+
+export const saveLink = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/link',
+  needs: 'plan.edit',
+  body: is<LinkChange>(),
+  answer: is<{ readonly version: number }>(),
+  audit: 'link changed',
+});
+
+export const saveShownFile = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/file',
+  needs: 'plan.edit',
+  body: is<ShownFileChange>(),
+  answer: is<{ readonly version: number }>(),
+  audit: 'file shown changed',
+});
+
+export const getPageVersions = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/versions',
+  needs: 'course.teach',
+  answer: is<{ readonly versions: readonly PageVersion[] }>(),
+});
+
+export const getPageVersion = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/version',
+  needs: 'course.teach',
+  query: is<{ readonly number: string }>(),
+  answer: is<{ readonly document: DocumentNode }>(),
+});
+
+export const listTemplates = endpoint({
+  method: 'get',
+  path: '/templates',
+  needs: 'person',
+  answer: is<{ readonly templates: readonly PageTemplate[] }>(),
+});
+
+export const addTemplate = endpoint({
+  method: 'post',
+  path: '/templates',
+  needs: 'person',
+  body: is<NewTemplate>(),
+  answer: is<{ readonly id: string }>(),
+  audit: OWN,
+});
+
+export const removeTemplate = endpoint({
+  method: 'delete',
+  path: '/templates/:templateId',
+  needs: 'person',
+  audit: OWN,
+});
+
+export const restoreTemplate = endpoint({
+  method: 'post',
+  path: '/templates/:templateId/restore',
+  needs: 'person',
+  audit: OWN,
+});
+
+export const saveAssignment = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/assignment',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<AssignmentChange>(),
+  answer: is<{ readonly version: number }>(),
+  audit: 'assignment changed',
+  undo: 'itself',
+});
+
+export const saveRubric = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/rubric',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<RubricChange>(),
+  answer: is<{ readonly rubric: RubricView | null; readonly followed: number; readonly kept: number }>(),
+  audit: 'rubric changed',
+  undo: 'itself',
+});
+
+export const saveVariants = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/variants',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<VariantsChange>(),
+  answer: is<PlanItem>(),
+  audit: 'other dates changed',
+  undo: 'itself',
+});
+
+export const removeItems = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/removals',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<ItemChoice>(),
+  answer: is<Plan>(),
+  audit: 'items deleted',
+  undo: restoreItems,
+});
+
+export const removeUnit = endpoint({
+  method: 'delete',
+  path: '/courses/:courseId/units/:unitId',
+  needs: 'plan.edit',
+  movesGrades: true,
+  answer: is<Plan>(),
+  audit: 'unit deleted',
+  undo: restoreUnit,
+});
+
+export const removeItem = endpoint({
+  method: 'delete',
+  path: '/courses/:courseId/items/:itemId',
+  needs: 'plan.edit',
+  movesGrades: true,
+  answer: is<Plan>(),
+  audit: 'item deleted',
+  undo: restoreItem,
+});

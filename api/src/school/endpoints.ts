@@ -1,0 +1,97 @@
+import { endpoint, is, LOOKS } from '../contract.ts';
+import type { NewCourse } from '../course.ts';
+import type { EmbedHosts, JobAgain, JobFailure, ListsDone, ListsPreview, NewPerson, NewTerm, School, TermChange } from '../school.ts';
+
+export const getJobFailures = endpoint({
+  method: 'get',
+  path: '/school/jobs',
+  needs: 'school.administer',
+  answer: is<{ readonly failures: readonly JobFailure[] }>(),
+});
+
+export const tryJobAgain = endpoint({
+  method: 'post',
+  path: '/school/jobs/again',
+  needs: 'school.administer',
+  body: is<JobAgain>(),
+  answer: is<{ readonly failures: readonly JobFailure[] }>(),
+  audit: 'background work tried again',
+});
+
+export const previewLists = endpoint({
+  method: 'post',
+  path: '/school/lists/preview',
+  needs: 'school.administer',
+  takesFile: true,
+  answer: is<ListsPreview>(),
+  audit: LOOKS,
+});
+
+export const importLists = endpoint({
+  method: 'post',
+  path: '/school/lists',
+  needs: 'school.administer',
+  takesFile: true,
+  query: is<{ readonly zone?: string }>(),
+  answer: is<ListsDone>(),
+  audit: 'lists brought in',
+});
+
+export const listEmbedHosts = endpoint({
+  method: 'get',
+  path: '/embed-hosts',
+  needs: 'person',
+  answer: is<{ readonly hosts: readonly string[] }>(),
+});
+
+export const changeEmbedHosts = endpoint({
+  method: 'put',
+  path: '/school/embed-hosts',
+  needs: 'school.administer',
+  body: is<EmbedHosts>(),
+  answer: is<{ readonly hosts: readonly string[] }>(),
+  audit: 'sites for embeds changed',
+});
+
+export const getSchool = endpoint({
+  method: 'get',
+  path: '/school',
+  needs: 'school.administer',
+  answer: is<School>(),
+});
+
+export const changeTerm = endpoint({
+  method: 'put',
+  path: '/school/terms/:termId',
+  needs: 'school.administer',
+  body: is<TermChange>(),
+  answer: is<{ readonly id: string; readonly school: School }>(),
+  audit: 'term changed',
+});
+
+export const addTerm = endpoint({
+  method: 'post',
+  path: '/school/terms',
+  needs: 'school.administer',
+  body: is<NewTerm>(),
+  answer: is<{ readonly id: string; readonly school: School }>(),
+  audit: 'term added',
+});
+
+export const addPerson = endpoint({
+  method: 'post',
+  path: '/school/people',
+  needs: 'school.administer',
+  body: is<NewPerson>(),
+  answer: is<{ readonly id: string; readonly school: School }>(),
+  audit: 'person added',
+});
+
+export const addCourse = endpoint({
+  method: 'post',
+  path: '/school/courses',
+  needs: 'school.administer',
+  body: is<NewCourse>(),
+  answer: is<{ readonly id: string; readonly school: School }>(),
+  audit: 'course added',
+});
