@@ -75,11 +75,13 @@ try {
   installAll();
   // It needs a package, and on a fresh machine those are here only now.
   const { layOutTemplate } = await import('./demoTemplate.mjs');
+  const { writeAnswerSchemas } = await import('./answerSchemas.mjs');
   await build(root);
   chmodSync(folder, 0o711);
   database = await startDatabase({ data: folder, fast: true });
   const env = { ...serverEnv(database), ROSEMARY_TEST_FOLDER: folder, ROSEMARY_SUPER_URL: database.superUrl, NODE_ENV: 'test' };
   delete env.ROSEMARY_CLOCK;
+  writeAnswerSchemas(join(folder, 'answers.json'));
   const folders = ['core', 'api', 'server', 'web/src', 'demo', 'e2e', 'bench', 'standins'];
   await inPairs([
     // The demo that the server's tests and the journeys start from is laid out meanwhile.

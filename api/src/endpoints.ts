@@ -22,4 +22,16 @@ export * from './school/endpoints.ts';
 export * from './student/endpoints.ts';
 export * from './talk/endpoints.ts';
 export { addressOf, urlOf } from './contract.ts';
-export type { AnswerOf, BodyOf, Endpoint, GradeMoving, NotAudited, Nothing, ParamsOf, PathOf, QueryOf, Reading, Writing } from './contract.ts';
+export type {
+  AnswerOf,
+  BodyOf,
+  Endpoint,
+  GradeMoving,
+  NotAudited,
+  Nothing,
+  ParamsOf,
+  PathOf,
+  QueryOf,
+  Reading,
+  Writing,
+} from './contract.ts';

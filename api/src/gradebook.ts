@@ -132,18 +132,24 @@ export interface BookItem {
   readonly counts: boolean;
 }
 
-/** A cell travels as a short row: state, result as it is read, released, late, last event, waiting, what was given. */
-export type BookCell = readonly [
-  state: CellState,
-  text: string,
-  isReleased: 0 | 1,
-  isLate: 0 | 1,
-  eventId: string | null,
-  waits: 0 | 1,
-  /** What was given, before lateness: what is edited. */
-  given: number | 'exempt' | 'unfinished' | 'missing' | null,
-  alsoReads?: string,
-];
+/** What was given, before lateness: what is edited. */
+type Given = number | 'exempt' | 'unfinished' | 'missing' | null;
+/**
+ * A cell travels as a short row: state, result as it is read, released, late, last event, waiting, what was given. Where staff
+ * read it otherwise than students, the other reading stands at the end.
+ */
+export type BookCell =
+  | readonly [state: CellState, text: string, isReleased: 0 | 1, isLate: 0 | 1, eventId: string | null, waits: 0 | 1, given: Given]
+  | readonly [
+      state: CellState,
+      text: string,
+      isReleased: 0 | 1,
+      isLate: 0 | 1,
+      eventId: string | null,
+      waits: 0 | 1,
+      given: Given,
+      alsoReads: string,
+    ];
 
 export interface BookRow {
   readonly enrolmentId: string;

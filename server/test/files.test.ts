@@ -258,8 +258,8 @@ describe('versions of a page', () => {
       [2, 3, 'Instructor Tester'],
       [1, 2, 'Instructor Tester'],
     ]);
-    expect((await teacher().get(`${base()}/items/${id}/versions?number=1`).expect(200)).body.document).toEqual(paragraphs('One two'));
-    await teacher().get(`${base()}/items/${id}/versions?number=9`).expect(404);
+    expect((await teacher().get(`${base()}/items/${id}/version?number=1`).expect(200)).body.document).toEqual(paragraphs('One two'));
+    await teacher().get(`${base()}/items/${id}/version?number=9`).expect(404);
     await school.agents.student.get(`${base()}/items/${id}/versions`).expect(403);
   });
 
@@ -268,7 +268,7 @@ describe('versions of a page', () => {
     await school.pool.query('update page set document = $2 where item_id = $1', [id, paragraphs('From last term')]);
     await save(id, 1, 'Of this term');
     expect((await versions(id)).map((v) => v.words)).toEqual([3, 3]);
-    expect((await teacher().get(`${base()}/items/${id}/versions?number=1`)).body.document).toEqual(paragraphs('From last term'));
+    expect((await teacher().get(`${base()}/items/${id}/version?number=1`)).body.document).toEqual(paragraphs('From last term'));
   });
 });
 

@@ -99,7 +99,7 @@ describe('a change rehearsed', () => {
     await send('student', { version, possible: 5000 }).expect(403);
     await send('outsider', { version, possible: 5000 }).expect(404);
     const other = await school.agents.instructor.post(`${course()}/units`).set('x-ripple', 'show').send({ title: 'Not to rehearse' });
-    expect([other.status, other.body.detail]).toEqual([422, 'This moves no grade, so there is nothing to rehearse.']);
+    expect([other.status, other.body.detail]).toEqual([422, 'This moves no grade, so it has no ripple.']);
   });
 });
 

@@ -32,6 +32,7 @@ import { EventHub } from '../src/platform/events.ts';
 import type { Job } from '../src/platform/jobs.ts';
 import { makeApp } from '../src/platform/app.ts';
 import { routes } from '../src/routes.ts';
+import { requireAnswer } from './answers.ts';
 
 export const PASSWORD = 'a long enough password';
 export const START = Date.parse('2026-10-05T09:00:00Z');
@@ -112,6 +113,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     routes,
     rehearse,
     totalsOf: readTotalTexts,
+    requireAnswer,
     lookup: { findSignedIn, findStudentMembership, listEmbedHosts },
   });
 }

@@ -164,7 +164,11 @@ export function itemStatistics(items: readonly StatisticItem[], attempts: readon
       shareRight: isMeasured ? s.x / s.n / item.points : null,
       itemRest,
       upperLower: isSplit ? (s.upper / s.upperN - s.lower / s.lowerN) / item.points : null,
-      options: (item.options ?? []).map((o) => ({ ...o, ...(counts[i]?.get(o.id) ?? { upper: 0, middle: 0, lower: 0 }) })),
+      options: (item.options ?? []).map(({ id, isRight }) => ({
+        id,
+        isRight,
+        ...(counts[i]?.get(id) ?? { upper: 0, middle: 0, lower: 0 }),
+      })),
       from: {
         ...{ points: item.points, earned: s.x, ...spreads, groupSize: size },
         upperMean: isSplit ? s.upper / s.upperN : null,

@@ -41,15 +41,16 @@ export async function previewRelease(
   );
   const hides = veil !== null;
   const name = (row: Row): string => (veil === null ? row.name : `Work ${veiledName(veiledId(veil.key, row.enrolment_id))}`);
-  const list = found.map((row) => ({
-    name: name(row),
-    section: hides ? '' : (row.section ?? ''),
-    score: row.raw === null ? row.state : formatPoints(row.raw),
-    notes: row.notes,
-    hasRubric: row.has_rubric,
-    hasFeedback: row.has_feedback,
-    isHeld: row.is_draft,
-  }));
-  const sorted = hides ? [...list].sort((a, b) => a.name.localeCompare(b.name)) : list;
-  return { students: sorted.filter((s) => !s.isHeld), held: sorted.filter((s) => s.isHeld).map((s) => s.name), showsNames: !hides };
+  const sorted = hides ? [...found].sort((a, b) => name(a).localeCompare(name(b))) : found;
+  const students = sorted
+    .filter((row) => !row.is_draft)
+    .map((row) => ({
+      name: name(row),
+      section: hides ? '' : (row.section ?? ''),
+      score: row.raw === null ? row.state : formatPoints(row.raw),
+      notes: row.notes,
+      hasRubric: row.has_rubric,
+      hasFeedback: row.has_feedback,
+    }));
+  return { students, held: sorted.filter((row) => row.is_draft).map(name), showsNames: !hides };
 }

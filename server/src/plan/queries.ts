@@ -302,8 +302,10 @@ export async function findShownFile(db: Db, itemId: string): Promise<ItemDetail[
 
 export async function getItemDetail(db: Db, courseId: string, itemId: string, now: number): Promise<ItemDetail> {
   const item = await getPlanItem(db, courseId, itemId, now);
-  const assignment = await findAssignment(db, itemId);
-  const rubric = await findRubric(db, assignment?.rubricId ?? null);
+  const found = await findAssignment(db, itemId);
+  const { rubricId = null, ...setting } = found ?? {};
+  const rubric = await findRubric(db, rubricId);
+  const assignment = found === null ? null : (setting as AssignmentSetting);
   return {
     item,
     page: await findPage(db, itemId),

@@ -46,6 +46,8 @@ export interface Parts {
   readonly rehearse: (db: Db, courseId: string, now: number, change: () => Promise<unknown>) => Promise<RippleAnswer>;
   /** In tests: what must not differ before and after a write that is not said to move grades. */
   readonly totalsOf?: (db: Db, courseId: string, now: number) => Promise<ReadonlyMap<string, string>>;
+  /** In tests: every answer is held against the type its endpoint names. */
+  readonly requireAnswer?: (at: Endpoint, answer: unknown) => void;
   readonly lookup: Lookup<Parameters<typeof decide>[0] & { personId: string }>;
   /** Has a job done soon; without it every job is done with the minute. */
   readonly kick?: (job: JobName) => void;
@@ -345,6 +347,7 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
     });
     for (const job of kicked) parts.kick?.(job);
     if (result instanceof Refusal) throw result.error;
+    if (!(result instanceof Rehearsed)) parts.requireAnswer?.(at, result);
     if (result instanceof Rehearsed) response.status(result.status).json(result.ripple);
     else if (at.isStream !== true) response.json(result ?? {});
     else if (typeof result === 'function') await (result as Sending)((work) => withDb(parts.pool, false, work));

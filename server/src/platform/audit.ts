@@ -11,6 +11,11 @@ export interface AuditEntry {
   readonly after?: unknown;
 }
 
+/** What is typed in secret is kept nowhere but as its hash. */
+const SECRET = /password|secret|token/i;
+const keptAs = (value: unknown): string | null =>
+  value === undefined ? null : JSON.stringify(value, (name, inside: unknown) => (SECRET.test(name) ? undefined : inside));
+
 /** Who changed what, when: kept beside the change in its own transaction, never updated. */
 export async function writeAudit(db: Db, entry: AuditEntry): Promise<void> {
   await run(
@@ -22,8 +27,8 @@ export async function writeAudit(db: Db, entry: AuditEntry): Promise<void> {
       entry.courseId,
       entry.action,
       entry.subject === undefined || entry.subject === '' ? null : entry.subject,
-      entry.before === undefined ? null : JSON.stringify(entry.before),
-      entry.after === undefined ? null : JSON.stringify(entry.after),
+      keptAs(entry.before),
+      keptAs(entry.after),
     ],
   );
 }

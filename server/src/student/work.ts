@@ -209,7 +209,7 @@ export async function getStudentItem(
   const group = await findOwnGroup(db, itemId, member.enrolmentId, now);
   const attemptsAllowed = await attemptsFor(db, itemId, member.enrolmentId, assignment.attemptsAllowed);
   const reason = whyNot(visible, attempts.length, attemptsAllowed);
-  const setting = { ...assignment, attemptsAllowed };
+  const { version: _, rubricId: __, ...setting } = { ...assignment, attemptsAllowed };
   return {
     ...head,
     page: null,

@@ -24,7 +24,7 @@ const cell = computed(() => (props.column.kind === 'item' ? props.row.cells[prop
     ><span :class="{ unreleased: cell[2] === 0 && cell[1] !== '' }" :title="cell[2] === 0 ? 'not yet released' : undefined">{{
       cell[1]
     }}</span
-    ><span v-if="cell[7]" class="also">{{ cell[7] }}</span
+    ><span v-if="cell.length === 8" class="also">{{ cell[7] }}</span
     ><svg v-if="cell[3] === 1" width="9" height="12" role="img" aria-label="late" class="hand">
       <title>late</title>
       <path d="M4.500 11V4M4.500 11l3.500-4" /></svg
