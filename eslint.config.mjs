@@ -23,6 +23,34 @@ export default tseslint.config(
       'vue/multi-word-component-names': 'off',
     },
   },
+  // The contract: no address of the server is written but in its endpoint, and nothing asks it but through call().
+  {
+    files: ['web/src/**/*.{ts,vue}', 'server/src/**/*.ts', 'api/src/**/*.ts'],
+    ignores: ['web/src/platform/http.ts', 'server/src/platform/app.ts', 'api/src/contract.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[value=/^\\/api\\//]', 'TemplateElement[value.raw=/^\\/api\\//]'].map((selector) => ({
+          selector,
+          message: 'Write the address with urlOf() of its endpoint.',
+        })),
+      ],
+    },
+  },
+  {
+    files: ['web/src/**/*.{ts,vue}'],
+    ignores: ['web/src/platform/call.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { group: ['**/platform/http.ts'], importNamePattern: '^ask', message: 'Ask the server through call() of an endpoint.' },
+          ],
+        },
+      ],
+    },
+  },
   // Layers by import as well: the core knows no clock, no randomness and nothing of ours.
   {
     files: ['core/src/**/*.ts'],

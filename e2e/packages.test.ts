@@ -115,6 +115,8 @@ describe('a package is brought in', () => {
     await choose(archive);
     await h.text('Rosemary’s archive');
     await h.click(h.button('Bring'));
+    // Items that are open count for everybody at once.
+    await h.click(h.button('Apply'));
     await h.text('came in.');
     await h.text('The policy stays as it is here');
     expect((await units()).length).toBeGreaterThan(before.length);

@@ -60,6 +60,8 @@ describe('a test on paper', () => {
     await h.click(h.button('On paper'));
     await h.text('10 of 10 questions on the sheet');
     await h.click(h.button('Open to students'));
+    // Its points stand in the floor and the reach of everybody from now on.
+    await h.click(h.button('Apply'));
     await h.text('open to students by its dates');
     await h.click(h.button('Make the answer sheets'));
     await h.text('the paper stays as it is since');

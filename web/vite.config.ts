@@ -8,7 +8,9 @@ const source = (name: string, file = 'index'): string => fileURLToPath(new URL(`
 export default defineConfig({
   // As the formatter reads a template: a line break between two words is a space.
   plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } }), vuetify({ autoImport: true, styles: true })],
-  resolve: { alias: { '@rosemary/core': source('core'), '@rosemary/api/endpoints': source('api', 'endpoints'), '@rosemary/api': source('api') } },
+  resolve: {
+    alias: { '@rosemary/core': source('core'), '@rosemary/api/endpoints': source('api', 'endpoints'), '@rosemary/api': source('api') },
+  },
   build: { outDir: '../dist/web', emptyOutDir: true, chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
   server: { port: 5173, proxy: { '/api': { target: `http://127.0.0.1:${process.env.ROSEMARY_API_PORT ?? '3000'}`, changeOrigin: false } } },
 });

@@ -31,6 +31,12 @@ export interface AssignmentChange {
   readonly markers?: 1 | 2;
 }
 
+export interface InstructionsChange {
+  readonly version: number;
+  readonly instructions: DocumentNode;
+}
+export const instructionsChange = Joi.object<InstructionsChange, true>({ version: version(), instructions: document().required() });
+
 export const assignmentChange = Joi.object<AssignmentChange, true>({
   version: version(),
   instructions: document(),

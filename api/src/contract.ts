@@ -113,6 +113,7 @@ export const urlOf = <E extends Reading>(at: E, params: ParamsOf<E>): string => 
 export const LOOKS = { none: 'It changes nothing.' } as const;
 export const OWN = { none: 'It is a setting or a shelf of one person alone.' } as const;
 export const LEDGER = { none: 'The ledger of grades keeps it for ever.' } as const;
+export const TYPED = { none: 'It is saved with every pause while somebody types.' } as const;
 export const VERSIONS = { none: 'Every version is kept, with who wrote it.' } as const;
 export const OWN_WORK = { none: 'It is kept with the work of the one who did it.' } as const;
 export const MARKING = { none: 'It is kept with the mark, with who gave it and when.' } as const;

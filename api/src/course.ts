@@ -100,6 +100,8 @@ export interface CourseEvent {
   readonly topic: Topic;
   readonly itemId: string | null;
   readonly enrolmentId: string | null;
+  /** The students whose rows of the gradebook are others now; null where it may be any of them. */
+  readonly rows: readonly string[] | null;
   /** The browser tab the change came from: it knows already. */
   readonly tab: string | null;
   /** Who did it; empty for a job. */

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { followResults } from './followUp/follow.ts';
 import { rehearse } from './gradebook/rehearse.ts';
+import { namesRows } from './marking/anonymity.ts';
 import { releaseMarks } from './marking/releases.ts';
 import { keepLinks } from './marking/linkCopy.ts';
 import { matchTexts } from './matching/run.ts';
@@ -46,7 +47,7 @@ export async function serve(config: Config): Promise<Running> {
     routes,
     rehearse,
     kick: (name) => jobs?.kick(name),
-    lookup: { findSignedIn, findStudentMembership, listEmbedHosts },
+    lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows },
   });
   const server = createServer(app);
   await new Promise<void>((done, fail) => {

@@ -111,7 +111,16 @@ const rename = (title: string): Promise<unknown> =>
     );
 
 describe('who hears what', () => {
-  const event = { topic: 'marks', courseId: 'c', itemId: 'i', enrolmentId: 'e', tab: 't', by: 'Ines', studentIds: [] } as const;
+  const event = {
+    topic: 'marks',
+    courseId: 'c',
+    itemId: 'i',
+    enrolmentId: 'e',
+    rows: ['e'],
+    tab: 't',
+    by: 'Ines',
+    studentIds: [],
+  } as const;
   const member = { courseId: 'c', enrolmentId: 'own', isActive: true } as const;
 
   it('tells an instructor everything, and an assistant of some sections not about whom', () => {
@@ -120,6 +129,7 @@ describe('who hears what', () => {
       topic: 'marks',
       itemId: 'i',
       enrolmentId: null,
+      rows: null,
       tab: 't',
       by: 'Ines',
     });
@@ -133,6 +143,7 @@ describe('who hears what', () => {
       topic: 'returned',
       itemId: 'i',
       enrolmentId: null,
+      rows: null,
       tab: 't',
       by: '',
     });
@@ -148,7 +159,14 @@ describe('changes told as they happen', () => {
     const [near, far] = [await listen(here(), 'instructor@example.org'), await listen(there(), 'assistant@example.org')];
     await rename('Bench and tools');
     const isPlan = (e: CourseEvent): boolean => e.topic === 'plan';
-    expect(await near.until(isPlan)).toEqual({ topic: 'plan', itemId: null, enrolmentId: null, tab: 'tab-1', by: 'Instructor Tester' });
+    expect(await near.until(isPlan)).toEqual({
+      topic: 'plan',
+      itemId: null,
+      enrolmentId: null,
+      rows: null,
+      tab: 'tab-1',
+      by: 'Instructor Tester',
+    });
     expect((await far.until(isPlan)).by).toBe('Instructor Tester');
     near.leave();
     far.leave();
@@ -192,6 +210,34 @@ describe('changes told as they happen', () => {
     await other.until((e) => e.topic === 'returned');
     expect(other.list).toHaveLength(1);
     for (const heard of [own, other, staff]) heard.leave();
+  });
+
+  it('name the rows of the gradebook that a mark has changed, and no more', async () => {
+    const staff = await listen(there(), 'instructor@example.org');
+    const [, second] = school.students;
+    const write = (raw: number, seenEventId: string | null) =>
+      school.agents.instructor
+        .put(`/api/courses/${school.courseId}/gradebook/cells`)
+        .send({ itemId: school.itemId, enrolmentId: second, state: 'scored', raw, seenEventId, isAboveConfirmed: false, reason: '' });
+    const seen = (await write(31_000, null)).body.current.eventId as string;
+    const { row } = (await write(31_000, seen).expect(200)).body;
+    expect((await staff.until((e) => e.topic === 'grades')).rows).toEqual([second]);
+    const read = await school.agents.instructor.get(`/api/courses/${school.courseId}/gradebook/rows/${second}`).expect(200);
+    expect(read.body).toEqual(row);
+    await school.agents.outsider.get(`/api/courses/${school.courseId}/gradebook/rows/${second}`).expect(404);
+    staff.leave();
+  });
+
+  it('name none while names are hidden, and none where any may have moved', async () => {
+    const staff = await listen(there(), 'instructor@example.org');
+    await school.pool.query("update assignment set anonymous = 'release' where item_id = $1", [school.itemId]);
+    await handInText(school, 'second', 'Another try').catch(() => undefined);
+    await school.agents.instructor.post(`${marking()}/withhold`).send({ enrolmentIds: null }).expect(200);
+    expect((await staff.until((e) => e.topic === 'marks')).rows).toBeNull();
+    await school.pool.query("update assignment set anonymous = 'none' where item_id = $1", [school.itemId]);
+    await rename('Bench once more');
+    expect((await staff.until((e) => e.topic === 'plan')).rows).toBeNull();
+    staff.leave();
   });
 
   it('come again after the database was away, and say that something may have been missed', async () => {

@@ -27,6 +27,7 @@ import {
 } from '../src/index.ts';
 import { findSignedIn, findStudentMembership } from '../src/people/actor.ts';
 import { listEmbedHosts } from '../src/plan/changes.ts';
+import { namesRows } from '../src/marking/anonymity.ts';
 import { rehearse } from '../src/gradebook/rehearse.ts';
 import { EventHub } from '../src/platform/events.ts';
 import type { Job } from '../src/platform/jobs.ts';
@@ -114,7 +115,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     rehearse,
     totalsOf: readTotalTexts,
     requireAnswer,
-    lookup: { findSignedIn, findStudentMembership, listEmbedHosts },
+    lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows },
   });
 }
 

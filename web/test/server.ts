@@ -36,7 +36,7 @@ export class Held {
 export const quietHooks: Hooks = {
   signInAgain: () => Promise.reject(new Error('not asked')),
   seeAs: () => null,
-  showRipple: (title, ripple) => useRipple().show(title, ripple),
+  showRipple: (title, ripple, canUndo) => useRipple().show(title, ripple, canUndo),
 };
 
 export function fakeServer() {

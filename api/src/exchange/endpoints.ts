@@ -1,3 +1,4 @@
+import { removeItems } from '../plan/endpoints.ts';
 import { endpoint, is, LOOKS } from '../contract.ts';
 import type { ArchiveDone, PackagePreview } from '../archive.ts';
 import type { QtiDone } from '../qti.ts';
@@ -39,8 +40,10 @@ export const importArchive = endpoint({
   path: '/courses/:courseId/archive',
   needs: 'plan.edit',
   takesFile: true,
+  movesGrades: true,
   answer: is<ArchiveDone>(),
   audit: 'archive brought in',
+  undo: removeItems,
 });
 
 export const getBankPackage = endpoint({

@@ -1,5 +1,6 @@
 import { endpoint, is, LEDGER } from '../contract.ts';
 import type {
+  BookRow,
   CellChange,
   CellSaved,
   Gradebook,
@@ -84,4 +85,12 @@ export const changePolicy = endpoint({
   answer: is<{ readonly before: PolicyChange; readonly after: PolicyChange }>(),
   audit: 'policy changed',
   undo: 'itself',
+});
+
+/** One student's row, as it stands in the gradebook. */
+export const getGradebookRow = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/gradebook/rows/:enrolmentId',
+  needs: 'gradebook.see',
+  answer: is<BookRow>(),
 });

@@ -1,6 +1,6 @@
 import type { DocumentNode, Finding } from '@rosemary/core';
-import { endpoint, is, BACK, LOOKS, OWN, VERSIONS } from '../contract.ts';
-import type { AssignmentChange, RubricChange, RubricView } from '../assignment.ts';
+import { endpoint, is, BACK, LOOKS, OWN, TYPED, VERSIONS } from '../contract.ts';
+import type { AssignmentChange, InstructionsChange, RubricChange, RubricView } from '../assignment.ts';
 import type { CarryDone, CarryPreview, CarryWish } from '../carry.ts';
 import type { CopiesMade, CopyPlace, CopyWish } from '../copies.ts';
 import type { LinkChange, ShownFileChange } from '../files.ts';
@@ -326,4 +326,14 @@ export const removeItem = endpoint({
   answer: is<Plan>(),
   audit: 'item deleted',
   undo: restoreItem,
+});
+
+/** The words of an assignment, saved as they are typed; what it asks and how it counts is saved apart from them. */
+export const saveInstructions = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/instructions',
+  needs: 'plan.edit',
+  body: is<InstructionsChange>(),
+  answer: is<{ readonly version: number }>(),
+  audit: TYPED,
 });

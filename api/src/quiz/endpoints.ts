@@ -1,4 +1,5 @@
-import { endpoint, is, BACK, MARKING, OWN_WORK } from '../contract.ts';
+import type { InstructionsChange } from '../assignment.ts';
+import { endpoint, is, TYPED, BACK, MARKING, OWN_WORK } from '../contract.ts';
 import type { CourseFile } from '../files.ts';
 import type {
   AnswerKept,
@@ -306,4 +307,14 @@ export const correctQuestion = endpoint({
   answer: is<{ readonly id: string; readonly isApplied: boolean }>(),
   audit: 'correction made',
   undo: takeBackCorrection,
+});
+
+/** The words above a quiz, saved as they are typed. */
+export const saveQuizInstructions = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/quizzes/:itemId/instructions',
+  needs: 'plan.edit',
+  body: is<InstructionsChange>(),
+  answer: is<QuizSetting>(),
+  audit: TYPED,
 });

@@ -11,14 +11,17 @@ const STREAM_MS = 10 * 60_000;
 
 /** What of an event this member may hear; null is nothing. Students hear only of what came back to themselves. */
 export function heardBy(member: Membership, event: Announced): CourseEvent | null {
-  const { topic, itemId, enrolmentId, tab, by } = event;
-  if (topic === 'again' || topic === 'talk') return { topic, itemId, enrolmentId, tab, by };
+  const { topic, itemId, enrolmentId, rows, tab, by } = event;
+  if (topic === 'again' || topic === 'talk') return { topic, itemId, enrolmentId, rows, tab, by };
   if (member.role === 'student') {
-    return topic === 'returned' && event.studentIds.includes(member.enrolmentId) ? { topic, itemId, enrolmentId: null, tab, by: '' } : null;
+    return topic === 'returned' && event.studentIds.includes(member.enrolmentId)
+      ? { topic, itemId, enrolmentId: null, rows: null, tab, by: '' }
+      : null;
   }
   if (topic === 'returned') return null;
   // An assistant of some sections hears that something changed, not about whom.
-  return { topic, itemId, enrolmentId: member.sectionIds === null ? enrolmentId : null, tab, by };
+  const reachesAll = member.sectionIds === null;
+  return { topic, itemId, enrolmentId: reachesAll ? enrolmentId : null, rows: reachesAll ? rows : null, tab, by };
 }
 
 export const courseEventRoutes: readonly Route[] = [

@@ -9,7 +9,7 @@ import { listToldNow } from '../release/toldNow.ts';
 import { workId } from '../marking/anonymity.ts';
 import { bookRow } from './book.ts';
 import { calculate } from './cells.ts';
-import { readFacts } from './facts.ts';
+import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
 import { findGradeForUpdate, recordGrade } from './ledger.ts';
 
 /** One row afresh, after a cell of it changed. */
@@ -17,14 +17,16 @@ export async function readRow(db: Db, courseId: string, enrolmentId: string, now
   const facts = await readFacts(db, courseId, { enrolmentId });
   const person = facts.people[0];
   if (person === undefined) throw notFound();
-  return bookRow(
+  return rowOf(facts, person, now);
+}
+export const rowOf = (facts: CourseFacts, person: FactPerson, now: number): BookRow =>
+  bookRow(
     facts,
     calculate(facts, now, false),
     facts.items.filter((item) => !item.isDraft),
     person,
     now,
   );
-}
 
 async function getGradable(db: Db, courseId: string, itemId: string, enrolmentId: string): Promise<{ title: string; possible: number }> {
   const found = await maybe<{ title: string; possible: number }>(

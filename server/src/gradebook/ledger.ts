@@ -1,3 +1,4 @@
+import { noteChangedRow } from '../platform/changedRows.ts';
 import { decimalText, type GradeFacts } from '@rosemary/core';
 import { maybe, rows, type Db } from '../platform/database.ts';
 
@@ -75,6 +76,7 @@ export async function recordGrades(db: Db, writes: readonly GradeWrite[]): Promi
       ...[writes.map((w) => w.reason), writes.map((w) => w.actorId), writes.map((w) => w.at), writes.map((w) => w.undoes ?? null)],
     ],
   );
+  for (const row of made) noteChangedRow(db, row.enrolment_id);
   const byCell = new Map(made.map((row) => [`${row.item_id} ${row.enrolment_id}`, row.id]));
   return writes.map((w) => byCell.get(`${w.itemId} ${w.enrolmentId}`) ?? '');
 }

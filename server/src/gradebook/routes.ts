@@ -6,7 +6,7 @@ import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { workId } from '../marking/anonymity.ts';
 import { makeBook } from './book.ts';
-import { changeCell, readRow, undoEvent } from './cellChange.ts';
+import { changeCell, readRow, rowOf, undoEvent } from './cellChange.ts';
 import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
 import { listEvents, type EventRow } from './ledger.ts';
 import { applyPolicy, getPolicyView, listPolicyChanges } from './policy.ts';
@@ -51,6 +51,10 @@ export const gradebookRoutes: readonly Route[] = [
   implement(api.getGradebook, async ({ db, courseId, member, now }) =>
     makeBook(await readFacts(db, courseId, { sectionIds: member.sectionIds, now }), now),
   ),
+  implement(api.getGradebookRow, async ({ db, courseId, member, params, now }) => {
+    const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
+    return rowOf(facts, person, now);
+  }),
   implement(api.changeCell, cellChange, async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
     const eventId = await changeCell(db, courseId, body, person.personId, now);
     return { eventId, row: await readRow(db, courseId, body.enrolmentId, now) };

@@ -64,6 +64,12 @@ export async function listUnveiled(
   return known;
 }
 
+/** Whether it may be told whose row of the gradebook a change of this item is: not while names are hidden, nor where work is of a group. */
+export const namesRows = async (db: Db, itemId: string): Promise<boolean> =>
+  (await maybe(db, "select 1 as one from assignment where item_id = $1 and (anonymous <> 'none' or group_set_id is not null)", [
+    itemId,
+  ])) === null;
+
 /** The student behind an identifier of the address: itself, or the one whose veil it is. Null is nobody. */
 export async function unveil(
   db: Db,

@@ -186,6 +186,15 @@ export async function setReleased(
   const course = isReleased ? await maybe<{ course_id: string }>(db, 'select course_id from item where id = $1', [itemId]) : null;
   if (course !== null) await tellReturned(db, course.course_id, itemId, changed, now);
   if (course !== null && source === 'job')
-    await announce(db, { topic: 'marks', courseId: course.course_id, itemId, enrolmentId: null, tab: null, by: '', studentIds: [] });
+    await announce(db, {
+      topic: 'marks',
+      courseId: course.course_id,
+      itemId,
+      enrolmentId: null,
+      rows: null,
+      tab: null,
+      by: '',
+      studentIds: [],
+    });
   return changed.length;
 }

@@ -5,6 +5,7 @@ import {
   carryWish,
   copyWish,
   documentChange,
+  instructionsChange,
   itemChange,
   itemChoice,
   linkChange,
@@ -160,6 +161,9 @@ export const planRoutes: readonly Route[] = [
     if (c.body.counted !== undefined) await followCounting(c.db, id, c.body.counted, c.person.personId, c.now);
     return { version };
   }),
+  implement(api.saveInstructions, instructionsChange, async (c) => ({
+    version: await saveAssignment(c.db, c.courseId, c.params.itemId, c.body, c.now),
+  })),
   implement(api.saveRubric, rubricChange, async (c) => {
     const id = c.params.itemId;
     const { followed, kept } = await changeRubricInUse(c.db, id, c.person.personId, c.now, () =>

@@ -1,5 +1,5 @@
-import { PART_BYTES, type RippleAnswer } from '@rosemary/api';
-import type { Endpoint } from '@rosemary/api/endpoints';
+import { PART_BYTES, type RippleAnswer, type Topic } from '@rosemary/api';
+import type { Endpoint, Writing } from '@rosemary/api/endpoints';
 import { decide, isStill, type Membership } from '@rosemary/core';
 import compression from 'compression';
 import connectPgSimple from 'connect-pg-simple';
@@ -11,6 +11,7 @@ import helmet from 'helmet';
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import { writeAudit } from './audit.ts';
+import { takeChangedRows } from './changedRows.ts';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import { withDb, type Db, type Pool } from './database.ts';
@@ -31,6 +32,8 @@ export interface Lookup<P> {
   readonly findSignedIn: (db: Db, personId: string) => Promise<P | null>;
   readonly findStudentMembership: (db: Db, courseId: string, enrolmentId: string) => Promise<Membership | null>;
   readonly listEmbedHosts: (db: Db) => Promise<readonly string[]>;
+  /** Whether an event may name whose row of the gradebook a change of this item is: not while names are hidden, nor where work is of a group. */
+  readonly namesRows: (db: Db, itemId: string) => Promise<boolean>;
 }
 
 export interface Parts {
@@ -191,8 +194,26 @@ async function memberContext(parts: Parts, db: Db, { needs }: Endpoint, request:
 
 const TAB = /^[\w-]{1,40}$/;
 
+const MOST_ROWS = 50;
+
+/** The rows of the gradebook that a write has changed; null where it may be any of them, or where nobody may be told which. */
+async function rowsOf(
+  parts: Parts,
+  db: Db,
+  at: Writing,
+  topic: Topic,
+  itemId: string | null,
+  own: string | null,
+): Promise<readonly string[] | null> {
+  const rows = new Set(takeChangedRows(db));
+  if (at.movesGrades === true || !['marks', 'grades', 'work'].includes(topic)) return null;
+  if (topic === 'work' && own !== null) rows.add(own);
+  if (rows.size > MOST_ROWS || (itemId !== null && !(await parts.lookup.namesRows(db, itemId)))) return null;
+  return [...rows];
+}
+
 /** Tells those who look at the same course, through the transaction of the write itself. */
-async function announceWrite(db: Db, at: Endpoint, request: Request, who: Partial<Who>): Promise<void> {
+async function announceWrite(parts: Parts, db: Db, at: Endpoint, request: Request, who: Partial<Who>): Promise<void> {
   if (at.method === 'get' || at.isSilent === true || at.needs === 'public' || at.needs === 'person') return;
   const topic = TOPIC_OF[at.needs];
   if (topic === undefined || typeof who.courseId !== 'string') return;
@@ -203,10 +224,12 @@ async function announceWrite(db: Db, at: Endpoint, request: Request, who: Partia
   };
   const tab = request.get('x-tab') ?? '';
   const { givenName = '', familyName = '' } = who.person ?? {};
+  const itemId = id('itemId');
   await announce(db, {
     topic,
     courseId: who.courseId,
-    itemId: id('itemId'),
+    itemId,
+    rows: await rowsOf(parts, db, at, topic, itemId, who.member?.enrolmentId ?? null),
     enrolmentId: id('enrolmentId'),
     tab: TAB.test(tab) ? tab : null,
     // Who works on something of their own is nobody's business: names may be hidden from those who mark it.
@@ -339,7 +362,7 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
       };
       const answer = await carryOut(parts, at, request, db, context, () => route.handle(context as never));
       await keepAccounts(db, at, context, said, answer);
-      await announceWrite(db, at, request, context);
+      await announceWrite(parts, db, at, request, context);
       return answer;
     }).catch((error: unknown) => {
       if (error instanceof Rehearsed) return error;

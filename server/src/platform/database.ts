@@ -1,4 +1,5 @@
 import pg from 'pg';
+import { takeChangedRows } from './changedRows.ts';
 
 export type Db = pg.ClientBase;
 export type Pool = pg.Pool;
@@ -25,6 +26,8 @@ export async function withDb<T>(pool: Pool, writes: boolean, work: (db: Db) => P
   let isBroken = false;
   try {
     if (!writes) return await work(db);
+    // What a transaction before this one noted on the same connection is not of this one.
+    takeChangedRows(db);
     await db.query('begin');
     const result = await work(db);
     // A transaction in which something failed unseen ends with a rollback, and says so in no other way: nothing may be acknowledged then.

@@ -36,7 +36,7 @@ export async function announce(db: Db, event: Announced): Promise<void> {
 export async function announceReturned(db: Db, courseId: string, itemId: string, enrolmentIds: readonly string[]): Promise<void> {
   for (let n = 0; n < enrolmentIds.length; n += MOST_NAMES) {
     const studentIds = enrolmentIds.slice(n, n + MOST_NAMES);
-    await announce(db, { topic: 'returned', courseId, itemId, enrolmentId: null, tab: null, by: '', studentIds });
+    await announce(db, { topic: 'returned', courseId, itemId, enrolmentId: null, rows: null, tab: null, by: '', studentIds });
   }
 }
 
@@ -91,7 +91,7 @@ export class EventHub {
         if (this.#client === null) return;
         for (const [courseId, listeners] of this.#listeners)
           for (const listener of listeners)
-            listener({ topic: 'again', courseId, itemId: null, enrolmentId: null, tab: null, by: '', studentIds: [] });
+            listener({ topic: 'again', courseId, itemId: null, enrolmentId: null, rows: null, tab: null, by: '', studentIds: [] });
       });
     }, RETRY_MS);
   }

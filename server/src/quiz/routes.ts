@@ -2,6 +2,7 @@ import { urlOf } from '@rosemary/api/endpoints';
 import * as api from '@rosemary/api/endpoints';
 import {
   attemptAct,
+  instructionsChange,
   givenScore,
   givenScores,
   newCorrection,
@@ -69,6 +70,7 @@ export const quizRoutes: readonly Route[] = [
     if (c.body.counted !== undefined) await followCounted(c);
     return setting;
   }),
+  implement(api.saveQuizInstructions, instructionsChange, (c) => saveQuiz(c.db, c.courseId, itemOf(c), c.body, c.now)),
   implement(api.getRunningAttempts, async (c) => {
     await requireQuiz(c);
     return { running: await listRunning(c.db, itemOf(c)) };

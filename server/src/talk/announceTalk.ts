@@ -8,6 +8,7 @@ export async function announceTalk(c: MemberContext<unknown>): Promise<void> {
     courseId: c.courseId,
     itemId: c.params.itemId ?? null,
     enrolmentId: null,
+    rows: null,
     tab: c.request.get('x-tab') ?? null,
     by: '',
     studentIds: [],

@@ -2,7 +2,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { ArchiveDone, PackagePreview } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
 import { useFileSending } from '../parts/useFileSending.ts';
-import { call } from '../platform/call.ts';
+import { call, takeBack as putBack } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -27,15 +27,14 @@ export function useBringing(courseId: Ref<string>) {
     if (preview.value === null) file.value = null;
   }
   async function takeBack(report: ArchiveDone): Promise<void> {
-    const words = 'Without what was imported';
     const { itemIds, unitIds } = report;
-    if (itemIds.length > 0 && (await call(api.removeItems, base.value, { itemIds }, words)) === null) return;
-    for (const unitId of unitIds) await call(api.removeUnit, { ...base.value, unitId }, undefined, words);
+    if (itemIds.length > 0) await putBack(api.importArchive, base.value, { itemIds });
+    for (const unitId of unitIds) await call(api.removeUnit, { ...base.value, unitId }, undefined, 'Without what came in');
     done.value = null;
     void course.load(courseId.value);
   }
   async function bring(): Promise<void> {
-    const report = await carry(api.importArchive, base.value);
+    const report = await carry(api.importArchive, base.value, 'What comes in with the archive');
     if (report === null) return;
     done.value = report;
     drop();

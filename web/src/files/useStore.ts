@@ -45,7 +45,10 @@ export function useStore(courseId: Ref<string>) {
       if (line.abort.signal.aborted) continue;
       try {
         const at = { ...base.value, ...(folderId === null ? {} : { folder: folderId }) };
-        await callWithFile(api.addFile, at, file, (share) => (shown.share = share), line.abort.signal);
+        await callWithFile(api.addFile, at, file, {
+          onProgress: (share) => (shown.share = share),
+          signal: line.abort.signal,
+        });
         arriving.value = arriving.value.filter((a) => a.abort !== line.abort);
       } catch (error) {
         shown.fault = error instanceof HttpProblem ? error.message : 'It did not arrive.';

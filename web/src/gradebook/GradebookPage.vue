@@ -7,7 +7,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import KeysHelp from '../parts/KeysHelp.vue';
-import { useFresh } from '../platform/useEvents.ts';
+import { useFreshRows } from '../platform/useEvents.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import BookCellView from './BookCellView.vue';
@@ -63,10 +63,10 @@ async function readWorking(): Promise<void> {
   }
 }
 /** Another's change comes in under the hand: the same student and column stay chosen, and a cell being typed into is left alone. */
-async function refresh(): Promise<void> {
+async function refresh(changed: readonly string[] | null): Promise<void> {
   await untilKept();
   const [who, what] = [row.value?.enrolmentId, column.value?.key];
-  await b.load();
+  await (changed === null ? b.load() : b.loadRows(changed));
   if (at.value === null) return;
   const [r, c] = [rows.value.findIndex((x) => x.enrolmentId === who), all.value.findIndex((x) => x.key === what)];
   at.value = r < 0 || c < 0 ? null : { row: r, column: c };
@@ -87,7 +87,7 @@ const untilKept = (): Promise<void> =>
       { immediate: true },
     );
   });
-useFresh(courseId, ['grades', 'marks', 'plan', 'people', 'work'], refresh);
+useFreshRows(courseId, ['grades', 'marks', 'plan', 'people', 'work'], refresh);
 watch([() => row.value, workingKey, which], () => {
   void readWorking();
   historyTurn.value += 1;

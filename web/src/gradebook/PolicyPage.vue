@@ -6,7 +6,7 @@ import { computed, onMounted, ref, toRaw } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import RippleView from '../parts/RippleView.vue';
-import { call, rippleOf, takeBack as putBack } from '../platform/call.ts';
+import { call, callSeen, rippleOf, takeBack as putBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
@@ -69,9 +69,7 @@ async function changed(): Promise<void> {
 async function apply(): Promise<void> {
   if (draft.value === null) return;
   try {
-    const applied = await call(api.changePolicy, base.value, toRaw(draft.value), 'The policy');
-    if (applied === null) return;
-    const { before: was, after } = applied;
+    const { before: was, after } = await callSeen(api.changePolicy, base.value, toRaw(draft.value));
     await load();
     notices.say('Applied. Every total is made by the new policy.', async () => {
       await putBack(api.changePolicy, base.value, { ...was, version: after.version });

@@ -41,6 +41,19 @@ export function useBook(courseId: Ref<string>) {
     }
   }
 
+  /** Reads the rows of some students again; the whole book where one of them is not in it. */
+  async function loadRows(ids: readonly string[]): Promise<void> {
+    const held = book.value;
+    if (held === null || ids.some((id) => !held.rows.some((r) => r.enrolmentId === id))) return load();
+    try {
+      const fresh = await Promise.all(ids.map((enrolmentId) => call(api.getGradebookRow, { ...base.value, enrolmentId })));
+      const byId = new Map(fresh.map((r) => [r.enrolmentId, r]));
+      if (book.value !== null) book.value = { ...book.value, rows: book.value.rows.map((r) => byId.get(r.enrolmentId) ?? r) };
+    } catch (error) {
+      fault.value = error instanceof Error ? error.message : '';
+    }
+  }
+
   const isInWeeks = (dueAt: string | null): boolean => {
     if (course.weeks === null) return true;
     const week = dueAt === null ? 0 : weekNumber({ startsOn: course.head?.line.weeks[0]?.startsOn ?? '' }, Date.parse(dueAt), course.zone);
@@ -190,5 +203,5 @@ export function useBook(courseId: Ref<string>) {
       } else notices.sayFault(error);
     }
   }
-  return { book, fault, load, columns, totals, rows, sort, sortBy, write, undo, accept, asks };
+  return { book, fault, load, loadRows, columns, totals, rows, sort, sortBy, write, undo, accept, asks };
 }

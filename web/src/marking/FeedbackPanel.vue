@@ -27,8 +27,10 @@ async function add(list: ArrayLike<File> | null): Promise<void> {
   for (const file of Array.from(list ?? [])) {
     going.value = { name: file.name, share: 0 };
     try {
-      files.value = await callWithFile(api.addFeedbackFile, props.base, file, (share) => {
-        going.value = { name: file.name, share };
+      files.value = await callWithFile(api.addFeedbackFile, props.base, file, {
+        onProgress: (share) => {
+          going.value = { name: file.name, share };
+        },
       });
     } catch (error) {
       fault.value = error instanceof HttpProblem ? error.message : `“${file.name}” did not arrive.`;

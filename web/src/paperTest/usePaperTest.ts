@@ -81,13 +81,10 @@ export function usePaperTest() {
     for (const [n, file] of files.entries()) {
       if (abort.signal.aborted) break;
       try {
-        const done = await callWithFile(
-          api.addScans,
-          base.value,
-          file,
-          (s) => (share.value = Math.min(0.999, (n + s) / files.length)),
-          abort.signal,
-        );
+        const done = await callWithFile(api.addScans, base.value, file, {
+          onProgress: (s) => (share.value = Math.min(0.999, (n + s) / files.length)),
+          signal: abort.signal,
+        });
         pages += done.pages;
         unread += done.unread;
       } catch (error) {

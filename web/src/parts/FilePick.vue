@@ -32,7 +32,10 @@ async function add(event: Event): Promise<void> {
   share.value = 0;
   abort = new AbortController();
   try {
-    const added = await callWithFile(api.addFile, { courseId: props.courseId }, file, (s) => (share.value = s), abort.signal);
+    const added = await callWithFile(api.addFile, { courseId: props.courseId }, file, {
+      onProgress: (s) => (share.value = s),
+      signal: abort.signal,
+    });
     if (props.kinds.test(added.mediaType)) emit('choose', added);
     else fault.value = `“${added.name}” is now among the files of the course, but it is not ${props.words}.`;
   } catch (error) {

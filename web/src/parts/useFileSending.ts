@@ -1,6 +1,6 @@
 import { ref } from 'vue';
-import type { AnswerOf, ParamsOf } from '@rosemary/api/endpoints';
-import { callWithFile, type Uploading } from '../platform/call.ts';
+import type { ParamsOf } from '@rosemary/api/endpoints';
+import { callWithFile, type Answered, type SendingOf, type Uploading } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 
 /** One file that is sent, perhaps twice: to be looked at, then to be taken. */
@@ -12,13 +12,14 @@ export function useFileSending() {
   let abort: AbortController | null = null;
 
   /** Sends the file chosen; null where it was refused, and `fault` says why. */
-  async function carry<E extends Uploading>(at: E, params: ParamsOf<E>): Promise<AnswerOf<E> | null> {
+  async function carry<E extends Uploading>(at: E, params: ParamsOf<E>, title = ''): Promise<Answered<E> | null> {
     if (file.value === null) return null;
     fault.value = '';
     share.value = 0;
     abort = new AbortController();
     try {
-      return await callWithFile(at, params, file.value, (s) => (share.value = s), abort.signal);
+      const sending = { title, onProgress: (s: number) => (share.value = s), signal: abort.signal };
+      return await callWithFile(at, params, file.value, ...([sending] as unknown as SendingOf<E>));
     } catch (error) {
       fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive.';
       return null;

@@ -46,8 +46,8 @@ const saving = useSaving<DocumentNode>(
       const saved =
         detail.value?.item.kind === 'page'
           ? await call(api.savePage, at, { document, version })
-          : await call(api.saveAssignment, at, { instructions: document, version }, 'The words of the assignment');
-      if (saved !== null) version = saved.version;
+          : await call(api.saveInstructions, at, { instructions: document, version });
+      version = saved.version;
       savedTurn.value += 1;
       return null;
     }),

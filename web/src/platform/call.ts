@@ -12,9 +12,14 @@ type Given<E extends Endpoint> = E extends GradeMoving
   : E extends WithBody
     ? readonly [body: Sent<BodyOf<E>>]
     : readonly [];
-type Answered<E extends Endpoint> = E extends GradeMoving ? AnswerOf<E> | null : AnswerOf<E>;
+export type Answered<E extends Endpoint> = E extends GradeMoving ? AnswerOf<E> | null : AnswerOf<E>;
 
 const HELD = 202;
+
+const showRipple = (at: Endpoint, title: string | undefined, ripple: unknown): Promise<boolean> => {
+  const isFinal = at.method !== 'get' && at.movesGrades === true && at.undo !== 'itself' && 'none' in at.undo;
+  return hooks.showRipple(title ?? '', ripple as RippleAnswer, !isFinal);
+};
 
 /**
  * Calls an endpoint. What moves somebody's total is held by the server until its ripple has been seen: null where the
@@ -25,8 +30,13 @@ export async function call<E extends Endpoint>(at: E, params: ParamsOf<E>, ...[b
   if (at.method === 'get' || at.movesGrades !== true) return (await ask(at.method, path, body)).answer as Answered<E>;
   const { status, answer } = await ask(at.method, path, body, { 'x-ripple': 'mind' });
   if (status !== HELD) return answer as Answered<E>;
-  if (!(await hooks.showRipple(title ?? '', answer as RippleAnswer))) return null as Answered<E>;
+  if (!(await showRipple(at, title, answer))) return null as Answered<E>;
   return (await ask(at.method, path, body)).answer as Answered<E>;
+}
+
+/** Carries out a change whose ripple stands on the page already, so that nobody is asked twice. */
+export async function callSeen<E extends GradeMoving>(at: E, params: ParamsOf<E>, body: Sent<BodyOf<E>>): Promise<AnswerOf<E>> {
+  return (await ask(at.method, addressOf(at, params), body)).answer as AnswerOf<E>;
 }
 
 /** What a change would do to everybody's totals; the server carries it out and takes it back. */
@@ -49,15 +59,31 @@ export async function takeBack<E extends GradeMoving>(
   return (await ask(by.method, addressOf(by, params as ParamsOf<typeof by>), body)).answer as AnswerOf<UndoOf<E>>;
 }
 
-/** Sends a file with its progress from 0 to 1; the signal cancels it. */
+export interface Sending {
+  /** Hears how much has arrived, from 0 to 1. */
+  readonly onProgress?: (share: number) => void;
+  /** Cancels it. */
+  readonly signal?: AbortSignal;
+  /** Stands over the ripple, where what comes in moves grades. */
+  readonly title?: string;
+}
+export type SendingOf<E extends Endpoint> = E extends GradeMoving
+  ? readonly [sending: Sending & { readonly title: string }]
+  : readonly [sending?: Sending];
+
+/** Sends a file; where what it brings moves somebody's total, its ripple is seen first, and the file goes out once more. */
 export async function callWithFile<E extends Uploading>(
   at: E,
   params: ParamsOf<E>,
   file: File,
-  onProgress: (share: number) => void = () => undefined,
-  signal?: AbortSignal,
-): Promise<AnswerOf<E>> {
-  return (await askWithFile(addressOf(at, params), file, onProgress, signal)) as AnswerOf<E>;
+  ...[sending = {}]: SendingOf<E>
+): Promise<Answered<E>> {
+  const path = addressOf(at, params);
+  const moves = at.method !== 'get' && at.movesGrades === true;
+  const { status, answer } = await askWithFile(path, file, sending, moves ? { 'x-ripple': 'mind' } : {});
+  if (status !== HELD) return answer as Answered<E>;
+  if (!(await showRipple(at, sending.title, answer))) return null as Answered<E>;
+  return (await askWithFile(path, file, sending)).answer as Answered<E>;
 }
 
 /** Sends a form with a file in it. */

@@ -29,7 +29,7 @@ export interface Hooks {
   readonly signInAgain: () => Promise<void>;
   readonly seeAs: () => { readonly enrolmentId: string; readonly courseId: string; readonly on: string | null } | null;
   /** Shows what a change would do to everybody's totals; true where the person applies it. */
-  readonly showRipple: (title: string, ripple: RippleAnswer) => Promise<boolean>;
+  readonly showRipple: (title: string, ripple: RippleAnswer, canUndo: boolean) => Promise<boolean>;
 }
 export let hooks: Hooks = {
   signInAgain: () => Promise.reject(new Error('no session')),
@@ -111,17 +111,23 @@ export async function askWithBytes(path: string, bytes: Blob, signal: AbortSigna
 }
 
 /** Sends a file with its progress from 0 to 1; the signal cancels it. */
-export function askWithFile(path: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal): Promise<unknown> {
+export function askWithFile(
+  path: string,
+  file: File,
+  { onProgress, signal }: { readonly onProgress?: (share: number) => void; readonly signal?: AbortSignal },
+  more: Record<string, string> = {},
+): Promise<Reply> {
   return new Promise((done, fail) => {
     const request = new XMLHttpRequest();
     request.open('POST', `/api${path}`);
     request.setRequestHeader('x-tab', TAB);
+    for (const [name, value] of Object.entries(more)) request.setRequestHeader(name, value);
     request.upload.onprogress = (event) => {
-      if (event.lengthComputable) onProgress(event.loaded / event.total);
+      if (event.lengthComputable) onProgress?.(event.loaded / event.total);
     };
     request.onload = () => {
       const answer = JSON.parse(request.responseText) as unknown;
-      if (request.status < 300) done(answer);
+      if (request.status < 300) done({ status: request.status, answer });
       else fail(new HttpProblem(answer as Problem));
     };
     request.onerror = () => {

@@ -4,7 +4,7 @@ import type { CourseEvent, Topic } from '@rosemary/api';
 import { onBeforeUnmount, watch, type Ref } from 'vue';
 import { isSeenAs, TAB } from './http.ts';
 
-const AGAIN: CourseEvent = { topic: 'again', itemId: null, enrolmentId: null, tab: null, by: '' };
+const AGAIN: CourseEvent = { topic: 'again', itemId: null, enrolmentId: null, rows: null, tab: null, by: '' };
 type Listener = (event: CourseEvent) => void;
 
 /** One connection for a course, however many parts of the page listen to it. */
@@ -96,7 +96,45 @@ export function useEvents(courseId: Ref<string>, on: Listener): void {
   });
 }
 
-/** Reads a page's matter afresh after such changes: never twice at the same time, and once more if another came meanwhile. */
+const MOST_ROWS = 12;
+
+/**
+ * Reads a table's rows afresh after such changes: those that the events name, or all (null) where one does not say which, or
+ * names many. Never twice at the same time, and once more if others came meanwhile.
+ */
+export function useFreshRows(
+  courseId: Ref<string>,
+  topics: readonly Topic[],
+  read: (rows: readonly string[] | null) => Promise<unknown>,
+): void {
+  let isReading = false;
+  let isAll = false;
+  const waiting = new Set<string>();
+  async function refresh(): Promise<void> {
+    if (isReading) return;
+    isReading = true;
+    try {
+      while (isAll || waiting.size > 0) {
+        const rows = isAll || waiting.size > MOST_ROWS ? null : [...waiting];
+        isAll = false;
+        waiting.clear();
+        await read(rows);
+      }
+    } catch {
+      // The page keeps what it shows; the next change, or the person, tries again.
+    } finally {
+      isReading = false;
+    }
+  }
+  useEvents(courseId, (event) => {
+    if (event.topic !== 'again' && !topics.includes(event.topic)) return;
+    if (event.rows === null) isAll = true;
+    else for (const id of event.rows) waiting.add(id);
+    void refresh();
+  });
+}
+
+/** Reads a page's matter afresh after such changes. */
 export function useFresh(courseId: Ref<string>, topics: readonly Topic[], read: () => Promise<unknown>): void {
   let isReading = false;
   let isStale = false;

@@ -6,7 +6,6 @@ import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
-import RippleDialog from '../shell/RippleDialog.vue';
 import { useQuiz } from './quizStore.ts';
 
 /** The head of a quiz over its paper, its results and its figures. */
@@ -72,7 +71,6 @@ async function setDraft(isDraft: boolean): Promise<void> {
 
 <template>
   <div class="quiz-frame">
-    <RippleDialog />
     <div v-if="fault" class="pad">
       <h1>This quiz cannot be opened</h1>
       <p class="soft">{{ fault }}</p>

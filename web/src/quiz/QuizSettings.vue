@@ -55,7 +55,7 @@ async function setCounted(event: Event): Promise<void> {
 const instructions = useSaving<DocumentNode>(
   () => `quiz words ${quiz.detail?.itemId ?? ''}`,
   async (document) => {
-    await quiz.saveSetting({ instructions: document });
+    await quiz.saveInstructions(document);
     return null;
   },
 );

@@ -30,7 +30,7 @@ const own = useAnswers(
   () => base.value,
   () => attemptId.value,
 );
-const sendFile = (file: File, onProgress: (share: number) => void) => callWithFile(api.addAnswerFile, base.value, file, onProgress);
+const sendFile = (file: File, onProgress: (share: number) => void) => callWithFile(api.addAnswerFile, base.value, file, { onProgress });
 const time = useTimeLeft(() => void end());
 const questions = computed(() => taking.value?.sections.flatMap((s) => s.questions.map((q) => ({ ...q, section: s }))) ?? []);
 const isPage = computed(() => taking.value?.setting.layout === 'page');

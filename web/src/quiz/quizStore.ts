@@ -1,5 +1,6 @@
 import * as api from '@rosemary/api/endpoints';
 import type { PaperChange, PaperPartWish, QuizChange, QuizDetail, QuizPart, QuizSection, QuestionView, QuizQuestions } from '@rosemary/api';
+import type { DocumentNode } from '@rosemary/core';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, ref } from 'vue';
 import { call } from '../platform/call.ts';
@@ -72,6 +73,13 @@ export const useQuiz = defineStore('quiz', () => {
       else if (detail.value) detail.value = { ...detail.value, setting };
     });
   }
+  function saveInstructions(instructions: DocumentNode): Promise<void> {
+    return serial(async () => {
+      const version = detail.value?.setting.version ?? 0;
+      const setting = await call(api.saveQuizInstructions, base.value, { instructions, version });
+      if (detail.value) detail.value = { ...detail.value, setting };
+    });
+  }
   function addQuestions(sectionId: string, position: number, questions: QuizQuestions['questions']): Promise<readonly string[]> {
     return serial(async () => {
       const body = { sectionId, position, questions };
@@ -101,5 +109,5 @@ export const useQuiz = defineStore('quiz', () => {
       })),
     };
   }
-  return { courseId, detail, base, load, reload, savePaper, saveSetting, addQuestions, putQuestion, serial };
+  return { courseId, detail, base, load, reload, savePaper, saveSetting, saveInstructions, addQuestions, putQuestion, serial };
 });

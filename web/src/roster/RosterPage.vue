@@ -70,22 +70,28 @@ async function run(
     return false;
   }
 }
+const nameOf = (m: RosterMember): string => `${m.givenName} ${m.familyName}`;
 type Change = Omit<MemberChange, 'version'>;
 /** Sections, arrangements, starts and withdrawals move dates or totals: whom they move is shown first. */
-function change(m: RosterMember, to: Change, from: Change, words: string): Promise<boolean> {
+function change(m: RosterMember, to: Change, from: Change, words: string, title = nameOf(m)): Promise<boolean> {
   const at = { ...base.value, enrolmentId: m.enrolmentId };
   const latest = (r: Roster): number => r.members.find((x) => x.enrolmentId === m.enrolmentId)?.version ?? m.version;
   return run(
-    () => call(api.changeMember, at, { version: m.version, ...to }, `${m.givenName} ${m.familyName}`),
+    () => call(api.changeMember, at, { version: m.version, ...to }, title),
     words,
     (r) => takeBack(api.changeMember, at, { version: latest(r), ...from }),
   );
 }
-const nameOf = (m: RosterMember): string => `${m.givenName} ${m.familyName}`;
 const withdraw = (m: RosterMember, is: boolean): Promise<boolean> =>
   change(m, { isWithdrawn: is }, { isWithdrawn: !is }, is ? `${nameOf(m)} is withdrawn; their work is kept.` : `${nameOf(m)} is back.`);
 const arrange = (m: RosterMember, arrangements: readonly ArrangementChange[]): Promise<boolean> =>
-  change(m, { arrangements: [...arrangements] }, { arrangements: [...m.arrangements] }, `The arrangements of ${nameOf(m)} are changed.`);
+  change(
+    m,
+    { arrangements: [...arrangements] },
+    { arrangements: [...m.arrangements] },
+    `The arrangements of ${nameOf(m)} are changed.`,
+    `Arrangement for ${nameOf(m)}`,
+  );
 const moveTo = (m: RosterMember, sectionId: string): Promise<boolean> =>
   change(m, { sectionId }, { sectionId: m.sectionId }, `${nameOf(m)} is moved.`);
 /** Whose start is being set, in a course counted from each student’s start. */
@@ -94,7 +100,13 @@ async function startOn(m: RosterMember, startedAt: string | null): Promise<void>
   starting.value = null;
   if (startedAt === null || startedAt === m.startedAt) return;
   const when = dayAndTime(Date.parse(startedAt), course.zone, course.now);
-  await change(m, { startedAt }, { startedAt: m.startedAt }, `${nameOf(m)} starts ${when}; every date is counted from there.`);
+  await change(
+    m,
+    { startedAt },
+    { startedAt: m.startedAt },
+    `${nameOf(m)} starts ${when}; every date is counted from there.`,
+    `Start of ${nameOf(m)}`,
+  );
 }
 const add = (): Promise<boolean> =>
   run(

@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { defineAsyncComponent, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { useNotices } from './noticeStore.ts';
+import { useRipple } from './rippleStore.ts';
 import { useSession } from './sessionStore.ts';
 import SignInAgain from './SignInAgain.vue';
 import TopBar from './TopBar.vue';
 
+/** Wherever a change that moves grades was made, its ripple is shown here. */
+const RippleDialog = defineAsyncComponent(() => import('./RippleDialog.vue'));
+const ripple = useRipple();
 const session = useSession();
 const notices = useNotices();
 const route = useRoute();
@@ -67,6 +71,7 @@ const again = (): void => {
         <button class="go" style="margin-top: 12px" @click="again">Try again</button>
       </div>
     </main>
+    <RippleDialog v-if="ripple.answer" />
     <SignInAgain v-if="session.asksAgain" />
     <v-snackbar
       :key="notices.notice?.id"

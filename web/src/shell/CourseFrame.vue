@@ -3,7 +3,6 @@ import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from './courseStore.ts';
 import { useSession } from './sessionStore.ts';
-import RippleDialog from './RippleDialog.vue';
 import { rowOf, viewOf } from './views.ts';
 import TouchedDialog from './TouchedDialog.vue';
 import TermLine from './TermLine.vue';
@@ -48,7 +47,6 @@ function openItem(id: string): void {
     <p class="soft">{{ fault }}</p>
   </div>
   <div v-else class="frame">
-    <RippleDialog />
     <TouchedDialog />
     <div v-if="course.head?.seenAs" class="seen" role="status">
       You see this course as <b>{{ course.head.seenAs }}</b> does{{

@@ -12,7 +12,7 @@ const ripple = useRipple();
       <RippleView :ripple="ripple.answer" :levels="ripple.answer.levels">
         <button class="go" @click="ripple.close(true)">Apply</button>
         <button class="quiet" @click="ripple.close(false)">Leave it</button>
-        <span class="soft">can be undone</span>
+        <span v-if="ripple.canUndo" class="soft">can be undone</span>
       </RippleView>
     </div>
   </v-dialog>

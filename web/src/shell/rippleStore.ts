@@ -6,10 +6,12 @@ import { ref, shallowRef } from 'vue';
 export const useRipple = defineStore('ripple', () => {
   const answer = shallowRef<RippleAnswer | null>(null);
   const title = ref('');
+  const canUndo = ref(true);
   let decide: ((isApplied: boolean) => void) | null = null;
 
-  function show(what: string, ripple: RippleAnswer): Promise<boolean> {
+  function show(what: string, ripple: RippleAnswer, hasUndo: boolean): Promise<boolean> {
     title.value = what;
+    canUndo.value = hasUndo;
     answer.value = ripple;
     return new Promise((done) => {
       decide = done;
@@ -20,5 +22,5 @@ export const useRipple = defineStore('ripple', () => {
     decide?.(isApplied);
     decide = null;
   }
-  return { answer, title, show, close };
+  return { answer, title, canUndo, show, close };
 });

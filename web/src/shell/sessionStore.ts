@@ -33,7 +33,7 @@ export const useSession = defineStore('session', () => {
 
   setHooks({
     seeAs: () => seeAs.value,
-    showRipple: (title, ripple) => useRipple().show(title, ripple),
+    showRipple: (title, ripple, canUndo) => useRipple().show(title, ripple, canUndo),
     signInAgain: () =>
       new Promise((done) => {
         waiting.push(done);

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { CalendarEntry, CalendarView } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { computed, onMounted, ref } from 'vue';
@@ -82,7 +83,9 @@ const upcoming = computed(() => {
   return days.filter((d, n) => d.isIn && (d.entries.length > 0 || (d.holiday !== '' && days[n - 1]?.holiday !== d.holiday)));
 });
 const dayWords = (iso: string): string => DateTime.fromISO(iso, { zone: zone.value }).setLocale('en-GB').toFormat('cccc d LLLL');
-const address = computed(() => (secret.value === null ? '' : `${window.location.origin}/api/calendars/${secret.value}`));
+const address = computed(() =>
+  secret.value === null ? '' : `${window.location.origin}${urlOf(api.getCalendarFile, { secret: secret.value })}`,
+);
 async function showFeed(renews: boolean): Promise<void> {
   try {
     secret.value = (renews ? await call(api.renewCalendarFeed, {}) : await call(api.getCalendarFeed, {})).secret;
