@@ -93,5 +93,85 @@ const raw = await median(() =>
 process.stdout.write(
   `gradebook answer, ${STUDENTS} × ${ITEMS}: ${whole.toFixed(0)} ms, ${(bytes / 1024).toFixed(0)} kB${packed > 0 ? ` (${(packed / 1024).toFixed(0)} kB packed)` : ''}; ${(whole / raw).toFixed(2)} × its SQL run bare with node-postgres (${raw.toFixed(0)} ms)\n`,
 );
+
+// One mark, until another window has the student's row: the write, the event to a listener, and the reading of that row.
+const get = (path: string, more: Record<string, string> = {}): Promise<Response> =>
+  fetch(`${running.url}/api/courses/${courseId}${path}`, { headers: { cookie, ...more } });
+const [cell] = await withDb(pool, false, (db) =>
+  rows<{ item_id: string; enrolment_id: string }>(
+    db,
+    'select g.item_id, g.enrolment_id from grade g join item i on i.id = g.item_id where i.course_id = $1 limit 1',
+    [courseId],
+  ),
+);
+const leaving = new AbortController();
+const stream = await fetch(`${running.url}/api/courses/${courseId}/events`, {
+  headers: { cookie, accept: 'text/event-stream' },
+  signal: leaving.signal,
+});
+const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
+let heard = '';
+async function hearRows(): Promise<readonly string[] | null> {
+  for (;;) {
+    const line = /data: (.*)\n\n/.exec(heard);
+    if (line !== null) {
+      heard = heard.slice(line.index + line[0].length);
+      return (JSON.parse(line[1] ?? '{}') as { rows: readonly string[] | null }).rows;
+    }
+    const { value, done } = await reader.read();
+    if (done) throw new Error('The line of events ended.');
+    heard += value;
+  }
+}
+let seenEventId = await withDb(
+  pool,
+  false,
+  async (db) =>
+    (
+      await rows<{ id: string }>(db, 'select last_event_id as id from grade where item_id = $1 and enrolment_id = $2', [
+        cell?.item_id,
+        cell?.enrolment_id,
+      ])
+    )[0]?.id,
+);
+let raw0 = 20_000;
+let rowBytes = 0;
+const parts: { write: number; event: number; row: number }[] = [];
+for (let n = 0; n < 15; n += 1) {
+  const at = performance.now();
+  raw0 += 500;
+  const wrote = await fetch(`${running.url}/api/courses/${courseId}/gradebook/cells`, {
+    method: 'PUT',
+    headers: { cookie, 'content-type': 'application/json' },
+    body: JSON.stringify({
+      itemId: cell?.item_id,
+      enrolmentId: cell?.enrolment_id,
+      state: 'scored',
+      raw: raw0,
+      seenEventId,
+      isAboveConfirmed: true,
+      reason: '',
+    }),
+  });
+  if (!wrote.ok) throw new Error(await wrote.text());
+  ({ eventId: seenEventId } = (await wrote.json()) as { eventId: string });
+  const written = performance.now();
+  const [enrolmentId] = (await hearRows()) ?? [];
+  const told = performance.now();
+  const answer = await get(`/gradebook/rows/${enrolmentId}`, { 'accept-encoding': 'identity' });
+  rowBytes = (await answer.arrayBuffer()).byteLength;
+  parts.push({ write: written - at, event: told - written, row: performance.now() - told });
+}
+leaving.abort();
+const middle = (name: 'write' | 'event' | 'row'): number =>
+  parts.map((p) => p[name]).sort((a, b) => a - b)[Math.floor(parts.length / 2)] ?? 0;
+const bare = await median(() =>
+  withDb(pool, false, async (db) => {
+    await rows(db, 'select item_id, state, raw from grade where enrolment_id = $1', [cell?.enrolment_id]);
+  }),
+);
+process.stdout.write(
+  `one mark at ${STUDENTS} × ${ITEMS}, until another window has it: written in ${middle('write').toFixed(1)} ms, its event ${middle('event').toFixed(1)} ms later, its row read in ${middle('row').toFixed(1)} ms and ${(rowBytes / 1024).toFixed(1)} kB (the whole book: ${(bytes / 1024).toFixed(0)} kB); the row is ${(middle('row') / bare).toFixed(1)} × its grades read bare (${bare.toFixed(1)} ms); medians of ${parts.length}\n`,
+);
 await running.stop();
 await pool.end();
