@@ -118,6 +118,21 @@ describe('a change that minds its ripple', () => {
     await instructor().patch(item()).send({ possible: 120_000, version }).expect(200);
   });
 
+  it('does not ask about a student who goes: nobody else’s total moves', async () => {
+    const [enrolmentId] = school.students;
+    const roster = (await instructor().get(`${course()}/roster`).expect(200)).body as {
+      members: { enrolmentId: string; version: number }[];
+    };
+    const version = roster.members.find((m) => m.enrolmentId === enrolmentId)?.version;
+    const path = `${course()}/roster/${enrolmentId}`;
+    await instructor().patch(path).set('x-ripple', 'mind').send({ isWithdrawn: true, version }).expect(200);
+    await instructor()
+      .patch(path)
+      .set('x-ripple', 'mind')
+      .send({ isWithdrawn: false, version: (version ?? 0) + 1 })
+      .expect(200);
+  });
+
   it('is refused for what moves no grade', async () => {
     await instructor().post(`${course()}/units`).set('x-ripple', 'mind').send({ title: 'Springs' }).expect(422);
   });

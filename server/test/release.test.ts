@@ -1,4 +1,6 @@
 import type { BatchDone, Gradebook, Plan, PlanItem, StudentCourse, StudentItem } from '@rosemary/api';
+import { rows, withDb } from '../src/index.ts';
+import { listVisible } from '../src/student/visible.ts';
 import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 const DAY = 86_400_000;
@@ -272,5 +274,36 @@ describe('a change to something running', () => {
     ]);
     await patch({ dueAt: null, whom: [school.sections[1]] }, 422, id);
     await patch({ dueAt: iso(START + 9 * DAY), whom: ['00000000-0000-4000-8000-000000000000'] }, 422, id);
+  });
+});
+
+describe('one item alone', () => {
+  it('is judged as it is among all: by what it waits for, and what that waits for', async () => {
+    await patch(everyone);
+    const first = await add('The first step');
+    const second = await add('The second step', 'page', { opening: { needs: 'all', rules: [{ kind: 'done', itemId: first }] } });
+    await add('The third step', 'page', {
+      announcedAt: iso(START - DAY),
+      opening: { needs: 'any', rules: [{ kind: 'done', itemId: second }] },
+    });
+    await school.agents.student.post(`${base()}/own/items/${first}/visits`).send({ seconds: 5 }).expect(200);
+    let looked = 0;
+    for (const enrolmentId of school.students) {
+      const [sectionId] = (
+        await school.pool.query<{ section_id: string }>('select section_id from enrolment where id = $1', [enrolmentId])
+      ).rows.map((r) => r.section_id);
+      const member = { enrolmentId, sectionIds: [sectionId ?? ''] };
+      await withDb(school.pool, false, async (db) => {
+        for (const now of [START, START + 4 * DAY, START + 30 * DAY]) {
+          const all = await listVisible(db, school.courseId, member, now);
+          const items = (await rows<{ id: string }>(db, 'select id from item where course_id = $1', [school.courseId])).map((r) => r.id);
+          for (const id of items) {
+            expect(await listVisible(db, school.courseId, member, now, [id])).toEqual(all.filter((v) => v.item.id === id));
+            looked += 1;
+          }
+        }
+      });
+    }
+    expect(looked).toBeGreaterThan(30);
   });
 });

@@ -96,7 +96,8 @@ async function canReach(db: Db, courseId: string, file: StoredFile, member: Memb
   if (await isPicture(db, courseId, file.id)) return true;
   if (uses.length === 0) return file.owner_id === personId;
   if (file.removed_at !== null || !(await isInTime(db, file, now))) return false;
-  const visible = await listVisible(db, courseId, member, now);
+  const holders = uses.flatMap((use) => use.item_id ?? []);
+  const visible = await listVisible(db, courseId, member, now, holders);
   return uses.some(
     (use) =>
       use.item_id !== null && visible.some((v) => v.item.id === use.item_id && (v.visibility === 'open' || v.visibility === 'closed')),

@@ -31,14 +31,18 @@ export async function rehearse(db: Db, courseId: string, now: number, change: ()
   const before = await readStanding(db, courseId, now);
   await change();
   const after = await readStanding(db, courseId, now);
-  const ids = [...new Set([...before.totals.keys(), ...after.totals.keys()])];
-  const people = ids.map((id) => ({
-    id,
-    name: (before.totals.get(id) ?? after.totals.get(id))?.name ?? '',
-    before: before.totals.get(id)?.soFar ?? null,
-    after: after.totals.get(id)?.soFar ?? null,
-    floor: [before.totals.get(id)?.floor ?? null, after.totals.get(id)?.floor ?? null] as const,
-    reach: [before.totals.get(id)?.reach ?? null, after.totals.get(id)?.reach ?? null] as const,
-  }));
+  // Whoever came or went with the change has no total to be held against.
+  const people = [...before.totals].flatMap(([id, was]) => {
+    const will = after.totals.get(id);
+    if (will === undefined) return [];
+    return {
+      id,
+      name: was.name,
+      before: was.soFar,
+      after: will.soFar,
+      floor: [was.floor, will.floor] as const,
+      reach: [was.reach, will.reach] as const,
+    };
+  });
   return { ...rippleOf(people, before.facts.policy, after.facts.policy), levels: after.facts.policy.levels };
 }

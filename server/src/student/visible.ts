@@ -8,6 +8,7 @@ import {
   type DoneRule,
   type ItemKind,
   type Membership,
+  type Opening,
   type OpeningFacts,
   type Traces,
   type Visibility,
@@ -104,8 +105,16 @@ const itemOf = (row: Row): VisibleItem => ({
   isOnPaper: row.is_on_paper,
 });
 
+/** Items with all that their opening waits for: whoever judges the one has to know the others. */
+function withAwaited(ids: readonly string[], openingOf: (id: string) => Opening): string[] {
+  const known = new Set(ids);
+  // A set that grows while it is gone through hands out what was added to it.
+  for (const id of known) for (const rule of openingOf(id).rules) if (rule.kind !== 'date') known.add(rule.itemId);
+  return [...known];
+}
+
 /**
- * What one student may see of a course: open and closed items whole, announced ones by title and date, nothing of
+ * What one student may see of a course, or of some items of it: open and closed items whole, announced ones by title and date, nothing of
  * drafts, and of marks only the released ones. Every student view and every file link rests on this list.
  */
 export async function listVisible(
@@ -113,6 +122,7 @@ export async function listVisible(
   courseId: string,
   member: Pick<Membership, 'enrolmentId' | 'sectionIds'>,
   now: number,
+  only: readonly string[] | null = null,
 ): Promise<Visible[]> {
   const { zone, term } = await getTerm(db, courseId);
   const reach = await readReach(db, courseId);
@@ -130,9 +140,9 @@ export async function listVisible(
            case when g.is_released then (select max(ge.at) from grade_event ge where ge.item_id = i.id and ge.enrolment_id = $2 and ge.is_released) end as released_at
     from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null
     left join category c on c.id = i.category_id left join quiz z on z.item_id = i.id left join assignment a on a.item_id = i.id left join tick k on k.item_id = i.id and k.enrolment_id = $2 left join grade g on g.item_id = i.id and g.enrolment_id = $2
-    where i.course_id = $1 and i.removed_at is null and not i.is_draft
+    where i.course_id = $1 and i.removed_at is null and not i.is_draft and ($3::uuid[] is null or i.id = any($3))
     order by not u.is_standing, u.position, ui.position`,
-    [courseId, member.enrolmentId],
+    [courseId, member.enrolmentId, only === null ? null : withAwaited(only, reach.openingOf)],
   );
   const person = { enrolmentId: member.enrolmentId, sectionId: member.sectionIds?.[0] ?? null };
   const own = found.filter((row) => reach.isFor(row.id, person)).map((row) => ({ row, traces: tracesOf(row) }));
@@ -168,7 +178,8 @@ export async function listVisible(
   const visible = own.flatMap((one) => judge(one) ?? []);
   // What is announced may be named in the reason of another; what is hidden may not.
   const titles = new Map(visible.map((v) => [v.item.id, v.item.title]));
-  return visible.map((v): Visible => {
+  const wanted = only === null ? visible : visible.filter((v) => only.includes(v.item.id));
+  return wanted.map((v): Visible => {
     if (v.visibility !== 'announced') return v;
     const opening = reach.openingOf(v.item.id);
     const rules = rulesWaitedFor(opening, known).map((rule) => ruleInWords(rule, (id) => titles.get(id) ?? null, when));
@@ -181,7 +192,7 @@ export async function listVisible(
 
 /** What a student may see of one item; anything else is not there for them. */
 export async function getVisible(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<Visible> {
-  const found = (await listVisible(db, courseId, member, now)).find((v) => v.item.id === itemId);
+  const found = (await listVisible(db, courseId, member, now, [itemId])).find((v) => v.item.id === itemId);
   if (found === undefined) throw notFound();
   return found;
 }
