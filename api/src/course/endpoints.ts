@@ -77,26 +77,6 @@ export const changeSettings = endpoint({
   undo: 'itself',
 });
 
-export const addSection = endpoint({
-  method: 'post',
-  path: '/courses/:courseId/sections',
-  needs: 'roster.edit',
-  movesGrades: true,
-  body: is<NewSection>(),
-  answer: is<SectionMoved & { readonly id: string }>(),
-  audit: 'section added',
-  undo: { none: 'A section that is not wanted is joined to another again.' },
-});
-
-export const changeSection = endpoint({
-  method: 'patch',
-  path: '/courses/:courseId/sections/:sectionId',
-  needs: 'roster.edit',
-  body: is<SectionChange>(),
-  answer: is<CourseSettings>(),
-  audit: 'section changed',
-});
-
 export const partSections = endpoint({
   method: 'post',
   path: '/courses/:courseId/section-partings',
@@ -106,6 +86,26 @@ export const partSections = endpoint({
   answer: is<CourseSettings>(),
   audit: 'sections parted again',
   undo: { none: 'It is the way back itself.' },
+});
+
+export const addSection = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/sections',
+  needs: 'roster.edit',
+  movesGrades: true,
+  body: is<NewSection>(),
+  answer: is<SectionMoved & { readonly id: string }>(),
+  audit: 'section added',
+  undo: partSections,
+});
+
+export const changeSection = endpoint({
+  method: 'patch',
+  path: '/courses/:courseId/sections/:sectionId',
+  needs: 'roster.edit',
+  body: is<SectionChange>(),
+  answer: is<CourseSettings>(),
+  audit: 'section changed',
 });
 
 export const removeSection = endpoint({

@@ -387,7 +387,7 @@ function answerError(log: Logger) {
     if (known === null && isDatabaseAway(error))
       known = new AppError(
         'database-away',
-        'The database does not answer at the moment. Nothing you typed is lost; it is sent again by itself.',
+        'The database does not answer at the moment, so nothing was changed. What you typed is still there; try again in a moment.',
       );
     if (known === null && (error as { type?: string }).type === 'entity.too.large')
       known = new AppError('too-large', 'This is more text than one save takes (400 kB).');
