@@ -5,7 +5,7 @@ import { dayAndTime } from '@rosemary/core';
 import { ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
-import { call } from '../platform/call.ts';
+import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 
@@ -31,7 +31,10 @@ async function open(): Promise<void> {
     if (made === null) return;
     whom.value = null;
     emit('saved', made.item);
-    notices.say(`“${props.item.title}” is open for ${name}.`, () => end(made.id));
+    const at = { ...props.base, itemId: props.item.id, openingId: made.id };
+    notices.say(`“${props.item.title}” is open for ${name}.`, async () => {
+      emit('saved', await takeBack(api.openByHand, at));
+    });
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not opened.';
   }

@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import { dayAndTime, pointsInWords, minutesInWords } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
-import { call } from '../platform/call.ts';
+import { call, takeBack } from '../platform/call.ts';
 import { useCourse } from '../shell/courseStore.ts';
 import { useNotices } from '../shell/noticeStore.ts';
 import { useQuiz } from './quizStore.ts';
@@ -60,9 +60,10 @@ async function setDraft(isDraft: boolean): Promise<void> {
     const at = { courseId: courseId.value, itemId: d.itemId };
     if ((await call(api.changeItem, at, { version: d.itemVersion, isDraft }, `“${d.title}”`)) === null) return;
     await quiz.reload();
-    notices.say(isDraft ? 'The quiz is a draft again. No student sees it.' : 'The quiz is open to students by its dates.', () =>
-      setDraft(!isDraft),
-    );
+    notices.say(isDraft ? 'The quiz is a draft again. No student sees it.' : 'The quiz is open to students by its dates.', async () => {
+      await takeBack(api.changeItem, at, { version: quiz.detail?.itemVersion ?? 0, isDraft: !isDraft });
+      await quiz.reload();
+    });
   } catch (error) {
     notices.sayFault(error);
   }

@@ -23,8 +23,8 @@ const setting = computed(() => quiz.detail!.setting);
 async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
   fault.value = '';
   try {
-    await quiz.saveSetting(change);
-    words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+    const isSaved = await quiz.saveSetting(change);
+    words.value = isSaved ? `Saved ${new Date().toLocaleTimeString('en-GB')}` : '';
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }

@@ -65,12 +65,14 @@ export const useQuiz = defineStore('quiz', () => {
       return before;
     });
   }
-  function saveSetting(change: Omit<QuizChange, 'version'>): Promise<void> {
+  /** False where the ripple of the change was left, and the setting stands as it was. */
+  function saveSetting(change: Omit<QuizChange, 'version'>): Promise<boolean> {
     return serial(async () => {
       const version = detail.value?.setting.version ?? 0;
       const setting = await call(api.changeQuiz, base.value, { ...change, version }, title());
       if (setting === null) await reload();
       else if (detail.value) detail.value = { ...detail.value, setting };
+      return setting !== null;
     });
   }
   function saveInstructions(instructions: DocumentNode): Promise<void> {
