@@ -39,8 +39,7 @@ const written = computed(() => (view.value?.questions ?? 0) - (view.value?.onShe
 async function setTaken(next: QuizSetting['taken']): Promise<void> {
   const before = taken.value;
   try {
-    await quiz.saveSetting({ taken: next });
-    notices.say('Changed.', () => setTaken(before));
+    if (await quiz.saveSetting({ taken: next })) notices.say('Changed.', () => setTaken(before));
   } catch (error) {
     notices.sayFault(error);
   }

@@ -52,6 +52,7 @@ async function savePaper(sections: SectionsWish, words: string): Promise<void> {
   try {
     await editor()?.flush();
     const before = await quiz.savePaper(sections);
+    if (before === null) return;
     notices.say(words, async () => {
       await quiz.savePaper(before.map((s) => ({ ...s })));
     });

@@ -45,8 +45,8 @@ export const useQuiz = defineStore('quiz', () => {
 
   const title = (): string => `“${detail.value?.title ?? ''}”`;
 
-  /** Writes the paper as these sections; gives what stood before, for the way back. */
-  function savePaper(sections: SectionsWish): Promise<SectionsWish> {
+  /** Writes the paper as these sections; gives what stood before, for the way back, or null where the ripple was left. */
+  function savePaper(sections: SectionsWish): Promise<SectionsWish | null> {
     return serial(async () => {
       const before = detail.value?.sections ?? [];
       const body: PaperChange = {
@@ -60,8 +60,11 @@ export const useQuiz = defineStore('quiz', () => {
         })),
       };
       const saved = await call(api.savePaper, base.value, body, title());
-      if (saved === null) await reload();
-      else detail.value = saved;
+      if (saved === null) {
+        await reload();
+        return null;
+      }
+      detail.value = saved;
       return before;
     });
   }
