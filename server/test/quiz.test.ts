@@ -657,7 +657,7 @@ describe('figures', () => {
     expect(found.questions[0]?.flags).toEqual(['2 attempts are too few to judge a question by; thirty are a beginning.']);
     expect(found.whyNoReliability).toContain('Fewer than three');
     const csv = await school.agents.instructor.get(`${base()}/statistics.csv`).expect(200);
-    expect(csv.text).toContain('share right');
+    expect(csv.text).toContain('share correct');
   });
 });
 

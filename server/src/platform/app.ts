@@ -251,23 +251,22 @@ async function keepAccounts(
   db: Db,
   at: Endpoint,
   { request, body, person, courseId, now }: Partial<Who> & { readonly request: Request; readonly body: unknown; readonly now: number },
-  said: readonly (Account | null)[],
+  said: readonly Account[],
   answer: unknown,
 ): Promise<void> {
   if (at.method === 'get' || typeof at.audit !== 'string' || person === undefined) return;
   const { courseId: _, itemId: __, ...more } = request.params;
   const rest = body ?? (Object.keys(more).length > 0 ? more : undefined);
   for (const account of said.length === 0 ? [{}] : said)
-    if (account !== null)
-      await writeAudit(db, {
-        at: now,
-        actorId: person.personId,
-        courseId: courseId ?? null,
-        action: at.audit,
-        subject: subjectOf(request.params, answer),
-        after: rest,
-        ...account,
-      });
+    await writeAudit(db, {
+      at: now,
+      actorId: person.personId,
+      courseId: courseId ?? null,
+      action: at.audit,
+      subject: subjectOf(request.params, answer),
+      after: rest,
+      ...account,
+    });
 }
 
 /** Leaves the transaction as an error does, so that everything in it is taken back, and carries the ripple out. */
@@ -345,7 +344,7 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
     const kicked: JobName[] = [];
     const result = await withDb(parts.pool, isTransaction, async (db) => {
       const who = await memberContext(parts, db, at, request);
-      const said: (Account | null)[] = [];
+      const said: Account[] = [];
       const context = {
         db,
         now: parts.clock.now(),
@@ -356,7 +355,7 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
         response,
         events: parts.events,
         kick: (job: JobName) => kicked.push(job),
-        account: (more: Account | null) => said.push(more),
+        account: (more: Account) => said.push(more),
         courseId: null,
         ...who,
       };

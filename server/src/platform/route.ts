@@ -14,7 +14,7 @@ type Names = { readonly [name: string]: string };
 type AskedNames = { readonly [name: string]: string | undefined };
 
 /** What the audit says of an act beyond who, when and its name; left out, the subject and the body are taken from the request. */
-export type Account = Partial<Pick<AuditEntry, 'courseId' | 'action' | 'subject' | 'before' | 'after'>>;
+export type Account = Partial<Pick<AuditEntry, 'courseId' | 'subject' | 'before' | 'after'>>;
 
 export interface Context<B, P = Names, Q = AskedNames> {
   readonly db: Db;
@@ -27,8 +27,8 @@ export interface Context<B, P = Names, Q = AskedNames> {
   readonly events: EventHub;
   /** Has a job done soon, once this request's transaction is kept. */
   readonly kick: (job: JobName) => void;
-  /** Says more of this act to the audit; called several times, each is an entry of its own. `null`: nothing happened, so there is none. */
-  readonly account: (more: Account | null) => void;
+  /** Says more of this act to the audit; called several times, each is an entry of its own. */
+  readonly account: (more: Account) => void;
 }
 
 /** In a course, whoever asks is a member; the endpoint makes sure of it. */

@@ -42,10 +42,10 @@ const weight = computed(() => {
         <p class="soft">What it is made of, and nothing of its people.</p>
         <h3>As Rosemary’s archive</h3>
         <p>Loses nothing: units, items, texts, rubrics, dates, rules, files, objectives, the policy. To keep, or to bring in again.</p>
-        <p><a class="act" :href="urlOf(api.getArchive, { courseId })" download>Take out the archive</a></p>
+        <p><a class="act" :href="urlOf(api.getArchive, { courseId })" download>Export the archive</a></p>
         <h3>As an open package</h3>
         <p>A Common Cartridge 1.3 (1EdTech), which other software for courses can read.</p>
-        <p><a class="act" :href="urlOf(api.getCartridge, { courseId })" download>Take out the package</a></p>
+        <p><a class="act" :href="urlOf(api.getCartridge, { courseId })" download>Export the package</a></p>
         <p v-if="lossFault" class="fault">{{ lossFault }}</p>
         <div v-else-if="!losses" class="skeleton" style="height: 80px" />
         <details v-else>

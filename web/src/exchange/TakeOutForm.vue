@@ -58,7 +58,7 @@ watch(
       </template>
     </template>
     <p class="acts">
-      <a v-if="found" class="go" :href="asked" download>Take out the package</a>
+      <a v-if="found" class="go" :href="asked" download>Export the package</a>
       <a v-if="csv" class="quiet" :href="csv" download>As a table (CSV)</a>
       <button class="quiet" @click="emit('leave')">Leave it</button>
     </p>

@@ -98,34 +98,39 @@ export function useEvents(courseId: Ref<string>, on: Listener): void {
 
 const MOST_ROWS = 12;
 
-/**
- * Reads a table's rows afresh after such changes: those that the events name, or all (null) where one does not say which, or
- * names many. Never twice at the same time, and once more if others came meanwhile.
- */
-export function useFreshRows(
-  courseId: Ref<string>,
-  topics: readonly Topic[],
-  read: (rows: readonly string[] | null) => Promise<unknown>,
-): void {
+/** Reads as long as something waits to be read, and never twice at the same time. */
+function makeReader(waits: () => boolean, read: () => Promise<unknown>): () => Promise<void> {
   let isReading = false;
-  let isAll = false;
-  const waiting = new Set<string>();
-  async function refresh(): Promise<void> {
+  return async () => {
     if (isReading) return;
     isReading = true;
     try {
-      while (isAll || waiting.size > 0) {
-        const rows = isAll || waiting.size > MOST_ROWS ? null : [...waiting];
-        isAll = false;
-        waiting.clear();
-        await read(rows);
-      }
+      while (waits()) await read();
     } catch {
       // The page keeps what it shows; the next change, or the person, tries again.
     } finally {
       isReading = false;
     }
-  }
+  };
+}
+
+/** Reads a table's rows afresh after such changes: those that the events name, or all (null) where one does not say which, or names many. */
+export function useFreshRows(
+  courseId: Ref<string>,
+  topics: readonly Topic[],
+  read: (rows: readonly string[] | null) => Promise<unknown>,
+): void {
+  let isAll = false;
+  const waiting = new Set<string>();
+  const refresh = makeReader(
+    () => isAll || waiting.size > 0,
+    () => {
+      const rows = isAll || waiting.size > MOST_ROWS ? null : [...waiting];
+      isAll = false;
+      waiting.clear();
+      return read(rows);
+    },
+  );
   useEvents(courseId, (event) => {
     if (event.topic !== 'again' && !topics.includes(event.topic)) return;
     if (event.rows === null) isAll = true;
@@ -136,24 +141,17 @@ export function useFreshRows(
 
 /** Reads a page's matter afresh after such changes. */
 export function useFresh(courseId: Ref<string>, topics: readonly Topic[], read: () => Promise<unknown>): void {
-  let isReading = false;
   let isStale = false;
-  async function refresh(): Promise<void> {
-    isStale = true;
-    if (isReading) return;
-    isReading = true;
-    try {
-      while (isStale) {
-        isStale = false;
-        await read();
-      }
-    } catch {
-      // The page keeps what it shows; the next change, or the person, tries again.
-    } finally {
-      isReading = false;
-    }
-  }
+  const refresh = makeReader(
+    () => isStale,
+    () => {
+      isStale = false;
+      return read();
+    },
+  );
   useEvents(courseId, (event) => {
-    if (event.topic === 'again' || topics.includes(event.topic)) void refresh();
+    if (event.topic !== 'again' && !topics.includes(event.topic)) return;
+    isStale = true;
+    void refresh();
   });
 }
