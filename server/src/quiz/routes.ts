@@ -173,7 +173,18 @@ export const quizRoutes: readonly Route[] = [
     ]);
     table(
       [
-        ['question', 'words', 'kind', 'points', 'attempts', 'share correct', 'item-rest', 'upper-lower', 'median seconds', 'to think about'],
+        [
+          'question',
+          'words',
+          'kind',
+          'points',
+          'attempts',
+          'share correct',
+          'item-rest',
+          'upper-lower',
+          'median seconds',
+          'to think about',
+        ],
         ...lines,
       ],
       'statistics',
