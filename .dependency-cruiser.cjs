@@ -2,6 +2,8 @@
 module.exports = {
   forbidden: [
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    // Features are folders, and run one way as their files do.
+    { name: 'no-folder-circles', severity: 'error', scope: 'folder', from: { path: '^(core|api|server|web)/' }, to: { circular: true } },
     { name: 'core-knows-nothing-of-ours', severity: 'error', from: { path: '^core/' }, to: { path: '^(api|server|web|demo|bench|e2e)/' } },
     { name: 'api-knows-core-only', severity: 'error', from: { path: '^api/' }, to: { path: '^(server|web|demo|bench|e2e)/' } },
     { name: 'server-knows-no-pages', severity: 'error', from: { path: '^server/src' }, to: { path: '^(web|demo|bench|e2e)/' } },

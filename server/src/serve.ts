@@ -1,23 +1,23 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import { tellAnnouncements } from './announcements/announcements.ts';
+import { namesRows } from './anonymity/anonymity.ts';
 import { followResults } from './followUp/follow.ts';
 import { rehearse } from './gradebook/rehearse.ts';
-import { namesRows } from './marking/anonymity.ts';
-import { releaseMarks } from './marking/releases.ts';
-import { keepLinks } from './marking/linkCopy.ts';
+import { keepLinks } from './handIn/linkCopy.ts';
+import { releaseMarks } from './markRelease/releases.ts';
 import { matchTexts } from './matching/run.ts';
-import { startJobs } from './platform/jobs.ts';
-import { markAgain } from './quiz/corrections.ts';
-import { handInQuizzes } from './quiz/jobs.ts';
-import { tellAnnouncements } from './talk/announcements.ts';
 import { findSignedIn, findStudentMembership } from './people/actor.ts';
-import { listEmbedHosts } from './plan/changes.ts';
+import { listEmbedHosts } from './people/embedHosts.ts';
 import { makeApp } from './platform/app.ts';
-import { fixedClock, schoolClock, type Clock } from './platform/clock.ts';
+import { type Clock, fixedClock, schoolClock } from './platform/clock.ts';
 import type { Config } from './platform/config.ts';
+import { makePool, type Pool, withDb } from './platform/database.ts';
 import { EventHub } from './platform/events.ts';
-import { makePool, withDb, type Pool } from './platform/database.ts';
+import { startJobs } from './platform/jobs.ts';
+import { markAgain } from './quizResults/corrections.ts';
+import { handInQuizzes } from './quizTaking/jobs.ts';
 import { routes } from './routes.ts';
 
 export interface Running {

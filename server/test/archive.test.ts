@@ -1,28 +1,33 @@
-import { sameWallTime } from '@rosemary/core';
-import type { Archive, ArchiveDone, Plan, QuizDetail } from '@rosemary/api';
-import { paragraphs } from '@rosemary/api';
 import { createCanvas } from '@napi-rs/canvas';
+import { type Archive, type ArchiveDone, paragraphs, type Plan, type QuizDetail } from '@rosemary/api';
+import { sameWallTime } from '@rosemary/core';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readZip } from '../src/exchange/unzip.ts';
+import { readZip } from '../src/files/unzip.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
 import { bytesOf, packZip } from './zips.ts';
 
 let school: TestSchool;
+
 let folder = '';
+
 beforeAll(async () => {
   school = await makeSchool('archive');
   folder = mkdtempSync(join(tmpdir(), 'rosemary-archive-'));
 }, 60_000);
+
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
   await school.close();
 });
+
 const teacher = () => school.agents.instructor;
+
 const iso = (days: number): string => new Date(START + days * 86_400_000).toISOString();
 
 const takeOut = (courseId: string): Promise<Buffer> => bytesOf(teacher().get(`/api/courses/${courseId}/archive`).expect(200));
+
 async function open(bytes: Buffer): Promise<Archive> {
   const path = join(folder, 'read.zip');
   writeFileSync(path, bytes);
@@ -33,7 +38,9 @@ async function open(bytes: Buffer): Promise<Archive> {
     zip.close();
   }
 }
+
 const bring = (courseId: string, bytes: Buffer) => teacher().post(`/api/courses/${courseId}/archive`).attach('file', bytes, 'course.zip');
+
 async function emptyCourse(run: string, timeZone = 'Europe/Lisbon'): Promise<string> {
   const { terms } = (await teacher().get('/api/course-start').expect(200)).body;
   const body = {
@@ -47,6 +54,7 @@ async function emptyCourse(run: string, timeZone = 'Europe/Lisbon'): Promise<str
   };
   return (await teacher().post('/api/courses').send(body).expect(200)).body.id as string;
 }
+
 /** The same archive whatever its identifiers are called and whichever course it came from: each is numbered where it first stands. */
 function normal(archive: Archive): string {
   const known = new Map<string, string>();

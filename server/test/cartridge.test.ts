@@ -3,21 +3,26 @@ import { readManifest } from '@rosemary/core';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
-import { readZip, type Zip } from '../src/exchange/unzip.ts';
+import { readZip, type Zip } from '../src/files/unzip.ts';
 import { makeSchool, type TestSchool } from './school.ts';
 import { bytesOf, packZip } from './zips.ts';
 
 const FILES = join(import.meta.dirname, 'files/packages');
+
 let school: TestSchool;
+
 let folder = '';
+
 beforeAll(async () => {
   school = await makeSchool('cartridge');
   folder = mkdtempSync(join(tmpdir(), 'rosemary-cartridge-'));
 }, 60_000);
+
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
   await school.close();
 });
+
 const teacher = () => school.agents.instructor;
 
 function entriesOf(path: string, root = path): Record<string, Buffer> {
@@ -29,8 +34,11 @@ function entriesOf(path: string, root = path): Record<string, Buffer> {
     }),
   ) as Record<string, Buffer>;
 }
+
 const whole = () => entriesOf(join(FILES, 'whole'));
+
 let run = 0;
+
 async function emptyCourse(): Promise<string> {
   const { terms } = (await teacher().get('/api/course-start').expect(200)).body;
   const body = {
@@ -44,15 +52,19 @@ async function emptyCourse(): Promise<string> {
   };
   return (await teacher().post('/api/courses').send(body).expect(200)).body.id as string;
 }
+
 const send = (courseId: string, bytes: Buffer, end = '') =>
   teacher().post(`/api/courses/${courseId}/archive${end}`).attach('file', bytes, 'course.imscc');
+
 const planOf = async (courseId: string): Promise<Plan> => (await teacher().get(`/api/courses/${courseId}/plan`).expect(200)).body as Plan;
+
 async function takeOut(courseId: string, kind: 'archive' | 'cartridge'): Promise<Zip> {
   const bytes = await bytesOf(teacher().get(`/api/courses/${courseId}/${kind}`).expect(200));
   const path = join(folder, `out-${(run += 1)}.zip`);
   writeFileSync(path, bytes);
   return readZip(path);
 }
+
 async function archiveOf(courseId: string): Promise<Archive> {
   const zip = await takeOut(courseId, 'archive');
   const archive = JSON.parse(await zip.readText('course.json', 10_000_000)) as Archive;

@@ -2,23 +2,32 @@ import { paragraphs, type SharesView, type Stack, type StackEntry, type Work } f
 import JSZip from 'jszip';
 import { randomUUID } from 'node:crypto';
 import { PDFDocument } from 'pdf-lib';
-import { bareFile } from '../src/marking/bareFile.ts';
+import { bareFile } from '../src/bareFiles/bareFile.ts';
 import { handInText, makeSchool, renewItem, START, type TestSchool } from './school.ts';
 
 /** Marking without names, shared out, and by two. */
 const DAY = 86_400_000;
+
 let school: TestSchool;
+
 beforeAll(async () => {
   school = await makeSchool('fair');
 }, 60_000);
+
 beforeEach(async () => {
   school = await renewItem(school);
 });
+
 afterAll(() => school.close());
+
 type Who = 'instructor' | 'assistant';
+
 const base = (): string => `/api/courses/${school.courseId}`;
+
 const own = (): string => `${base()}/own/items/${school.itemId}`;
+
 const marking = (): string => `${base()}/marking/${school.itemId}`;
+
 async function set(change: Record<string, unknown>): Promise<void> {
   const { assignment } = (await school.agents.instructor.get(`${base()}/items/${school.itemId}`).expect(200)).body;
   await school.agents.instructor
@@ -26,10 +35,14 @@ async function set(change: Record<string, unknown>): Promise<void> {
     .send({ version: assignment.version, ...change })
     .expect(200);
 }
+
 const stack = async (who: Who = 'instructor'): Promise<Stack> => (await school.agents[who].get(marking()).expect(200)).body as Stack;
+
 const entries = async (who: Who = 'instructor'): Promise<readonly StackEntry[]> => (await stack(who)).entries;
+
 const work = async (id: string, who: Who = 'instructor'): Promise<Work> =>
   (await school.agents[who].get(`${marking()}/${id}`).expect(200)).body as Work;
+
 async function mark(id: string, score: number, who: Who = 'instructor', finishes = true): Promise<Work> {
   const { mark: before } = await work(id, who);
   const saved = await school.agents[who]

@@ -1,15 +1,19 @@
-import { rows, run, withDb, readFacts, calculate } from '../src/index.ts';
-import { releaseMarks } from '../src/marking/releases.ts';
+import { calculate, readFacts, rows, run, withDb } from '../src/index.ts';
+import { releaseMarks } from '../src/markRelease/releases.ts';
 import { doJob, finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
+
 beforeAll(async () => {
   school = await makeSchool('book');
   await handInText(school, 'student', 'some words');
   await finishScore(school, school.students[0], 45_000);
 }, 60_000);
+
 afterAll(() => school.close());
+
 const base = (): string => `/api/courses/${school.courseId}`;
+
 const type = (enrolmentId: string, raw: number | null, seenEventId: string | null, more = {}) =>
   school.agents.instructor.put(`${base()}/gradebook/cells`).send({
     itemId: school.itemId,

@@ -1,21 +1,26 @@
 import { paragraphs } from '@rosemary/api';
-import { releaseMarks } from '../src/marking/releases.ts';
+import { releaseMarks } from '../src/markRelease/releases.ts';
 import { HOUR, lever, openQuiz, type TestQuiz } from './quizHelp.ts';
 import { doJob, makeSchool, START, type TestSchool } from './school.ts';
 
 /** Nothing of a quiz is told before its time: not the score, not the key, not the feedback, in no answer a student can get. */
 let school: TestSchool;
+
 beforeAll(async () => {
   school = await makeSchool('hidden_scores');
 }, 60_000);
+
 afterAll(() => school.close());
+
 beforeEach(() => {
   school.clock.at = START;
 });
 
 const A = { kind: 'choice', id: 'a' };
+
 /** An answer worth half of 1.37 points, so that its score is a number that stands nowhere else. */
 const B = { kind: 'choice', id: 'b' };
+
 function halfRight() {
   const question = lever('Which part locks?', 1370);
   const choices = question.key.choices.map((c) =>
@@ -27,9 +32,13 @@ function halfRight() {
     feedback: { right: null, wrong: paragraphs('Feedback when incorrect'), general: null },
   };
 }
+
 const at = (ms: number): string => new Date(ms).toISOString();
+
 const when = (kind: 'never' | 'at once' | 'closed') => ({ kind });
+
 const all = (one: object) => ({ score: one, answers: one, key: one, feedback: one });
+
 const window = { kind: 'window', from: at(START + 2 * HOUR), to: at(START + 3 * HOUR) };
 
 /** Everything a student can ask for that could tell of a result. */
@@ -45,11 +54,17 @@ async function everyAnswer(quiz: TestQuiz, attemptId: string): Promise<string> {
   const again = await school.agents.student.post(`${quiz.own}/attempts`).send({ key: crypto.randomUUID(), code: '' });
   return [...texts, JSON.stringify(again.body)].join('\n');
 }
+
 const SCORE = /\b0\.685\b|\b685\b/;
+
 const KEY = /"choiceIds":\["a"/;
+
 const FEEDBACK = /Feedback (of an answer|when incorrect)/;
+
 const tells = (text: string) => ({ score: SCORE.test(text), key: KEY.test(text), feedback: FEEDBACK.test(text) });
+
 const NOTHING = { score: false, key: false, feedback: false };
+
 const ALL = { score: true, key: true, feedback: true };
 
 describe.each([

@@ -1,18 +1,23 @@
 import { pino } from 'pino';
 import { rows, run, withDb } from '../src/index.ts';
 import { jobOf, pauseAfter } from '../src/platform/jobs.ts';
-import { handInQuizzes } from '../src/quiz/jobs.ts';
+import { handInQuizzes } from '../src/quizTaking/jobs.ts';
 import { HOUR, lever, openQuiz } from './quizHelp.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
 
 /** Work done every minute: one bad piece holds up no other, is shown, and is tried again. */
 let school: TestSchool;
+
 const log = pino({ level: 'silent' });
+
 beforeAll(async () => {
   school = await makeSchool('jobs');
 }, 60_000);
+
 afterAll(() => school.close());
+
 const MINUTE = 60_000;
+
 const failures = async () => (await school.agents.administrator.get('/api/school/jobs').expect(200)).body.failures;
 
 describe('a job', () => {

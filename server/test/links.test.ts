@@ -1,16 +1,20 @@
 import type { StudentItem, Work } from '@rosemary/api';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { run, rows, withDb } from '../src/index.ts';
-import { keepLinks } from '../src/marking/linkCopy.ts';
+import { keepLinks } from '../src/handIn/linkCopy.ts';
+import { rows, run, withDb } from '../src/index.ts';
 import { isOutside } from '../src/platform/fetchOutside.ts';
 import { doJob, makeSchool, renewItem, type TestSchool } from './school.ts';
 
 /** Work handed in as a link: what stood there is kept, and nothing of the house is fetched. */
 let school: TestSchool;
+
 let site: Server;
+
 let host: string;
+
 const asked: string[] = [];
+
 const PAGE = `<html><head><title>My log</title><script>alert(1)</script></head><body><h1>Day one</h1>
   <p>The wheel was <a href="/more">clean</a>. <a href="javascript:alert(1)">Run</a></p><img src="http://127.0.0.1/spy.png"></body></html>`;
 
@@ -51,12 +55,14 @@ beforeAll(async () => {
   });
   host = `127.0.0.1:${(site.address() as AddressInfo).port}`;
 }, 60_000);
+
 beforeEach(async () => {
   school = await renewItem(school);
   await withDb(school.pool, true, (db) => run(db, 'update assignment set accepts_link = true where item_id = $1', [school.itemId]));
   process.env.ROSEMARY_LINK_HOSTS = host;
   asked.length = 0;
 });
+
 afterAll(async () => {
   delete process.env.ROSEMARY_LINK_HOSTS;
   site.closeAllConnections();
@@ -65,6 +71,7 @@ afterAll(async () => {
 });
 
 const own = (): string => `/api/courses/${school.courseId}/own/items/${school.itemId}`;
+
 async function handInLink(link: string): Promise<void> {
   await school.agents.student.put(`${own()}/draft-link`).send({ link }).expect(200);
   const { version } = ((await school.agents.student.get(own()).expect(200)).body as StudentItem).draft ?? { version: 0 };
@@ -73,13 +80,16 @@ async function handInLink(link: string): Promise<void> {
     .send({ note: '', key: `link-${school.itemId}`, version })
     .expect(200);
 }
+
 const look = (): Promise<number> => doJob(school, keepLinks);
+
 const copy = async () => {
   const { body } = await school.agents.instructor
     .get(`/api/courses/${school.courseId}/marking/${school.itemId}/${school.students[0]}`)
     .expect(200);
   return (body as Work).attempts[0]?.linkCopy ?? null;
 };
+
 async function kept(path: string) {
   await handInLink(`http://${host}${path}`);
   expect(await look()).toBe(1);

@@ -1,40 +1,51 @@
-import { paragraphs, type BankView, type Plan, type QtiDone, type QuestionView, type QuizDetail } from '@rosemary/api';
-import { QTI_VERSIONS, readQtiManifest, type QtiVersion } from '@rosemary/core';
 import { createCanvas } from '@napi-rs/canvas';
+import { type BankView, paragraphs, type Plan, type QtiDone, type QuestionView, type QuizDetail } from '@rosemary/api';
+import { QTI_VERSIONS, type QtiVersion, readQtiManifest } from '@rosemary/core';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readZip, type Zip } from '../src/exchange/unzip.ts';
+import { readZip, type Zip } from '../src/files/unzip.ts';
 import { makeSchool, type TestSchool } from './school.ts';
 import { bytesOf, packZip } from './zips.ts';
 
 /** Packages of questions out of one course and into another, and packages that somebody else made. */
 let school: TestSchool;
+
 let disk = '';
+
 let quizId = '';
+
 beforeAll(async () => {
   school = await makeSchool('qti');
   disk = mkdtempSync(join(tmpdir(), 'rosemary-qti-test-'));
   await makeQuiz();
 }, 60_000);
+
 afterAll(async () => {
   rmSync(disk, { recursive: true, force: true });
   await school.close();
 });
 
 const teacher = () => school.agents.instructor;
+
 const here = (): string => `/api/courses/${school.courseId}`;
+
 const said = (text: string, share: number, isPattern = false) => ({ text, isPattern, share });
+
 const rules = (accepted: object[], more: object = {}) => ({ accepted, caseMatters: false, spaceMatters: false, ...more });
+
 const choice = (id: string, words: string, share = 0, feedback: string | null = null) => ({
   ...{ id, words: paragraphs(words), share },
   feedback: feedback === null ? null : paragraphs(feedback),
 });
+
 const line = (...content: object[]) => ({ type: 'doc', content: [{ type: 'paragraph', content }] });
+
 const text = (words: string, ...marks: string[]) => ({
   ...{ type: 'text', text: words },
   ...(marks.length === 0 ? {} : { marks: marks.map((type) => ({ type })) }),
 });
+
 const blank = (id: string, size: number) => ({ type: 'blank', attrs: { id, size } });
 
 /** Every kind, with what only Rosemary has as well: two spaces, rules about spaces, credit for a part of an order. */
@@ -163,6 +174,7 @@ async function makeQuiz(): Promise<void> {
 }
 
 let run = 0;
+
 /** A course with a unit and nothing else, of a subject of its own, so that its bank is empty. */
 async function otherCourse(): Promise<{ courseId: string; unitId: string }> {
   const { terms } = (await teacher().get('/api/course-start').expect(200)).body;
@@ -174,26 +186,32 @@ async function otherCourse(): Promise<{ courseId: string; unitId: string }> {
   const unitId = (await teacher().post(`/api/courses/${courseId}/units`).send({ title: 'Unit' }).expect(200)).body.id as string;
   return { courseId, unitId };
 }
+
 const packageOf = (version: QtiVersion): Promise<Buffer> =>
   bytesOf(teacher().get(`${here()}/quizzes/${quizId}/qti?version=${version}`).expect(200));
+
 async function opened(bytes: Buffer): Promise<Zip> {
   const path = join(disk, `${(run += 1)}.zip`);
   writeFileSync(path, bytes);
   return readZip(path);
 }
+
 const bring = (courseId: string, bytes: Buffer, query = '', who = teacher()) =>
   who.post(`/api/courses/${courseId}/bank/qti${query === 'look' ? '/preview' : `?${query}`}`).attach('file', bytes, 'questions.zip');
+
 async function brought(courseId: string, bytes: Buffer, query = ''): Promise<QtiDone> {
   const answer = await bring(courseId, bytes, query);
   if (answer.status !== 200) throw new Error(JSON.stringify(answer.body));
   return answer.body as QtiDone;
 }
+
 /** The questions in the folder of a course's subject, and in those below it. */
 async function bankOf(courseId: string): Promise<readonly QuestionView[]> {
   const at = `/api/courses/${courseId}/bank`;
   const { home } = (await teacher().get(at).expect(200)).body as { home: string };
   return ((await teacher().get(`${at}?folder=${home}`).expect(200)).body as BankView).questions;
 }
+
 const quizOf = async (courseId: string, itemId: string): Promise<QuizDetail> =>
   (await teacher().get(`/api/courses/${courseId}/quizzes/${itemId}`).expect(200)).body as QuizDetail;
 
@@ -207,6 +225,7 @@ const contentOf = (q: QuestionView): unknown => {
     ),
   );
 };
+
 const byWords = (list: readonly QuestionView[]): unknown[] =>
   list.map(contentOf).toSorted((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1));
 
@@ -291,12 +310,14 @@ describe('taking questions out', () => {
 const item = (id: string, inside: string, more = ''): string => `<?xml version="1.0"?>
   <assessmentItem xmlns="http://www.imsglobal.org/xsd/imsqti_v2p1" identifier="${id}" title="${id}" adaptive="false" timeDependent="false">${inside}
   <responseProcessing template="http://www.imsglobal.org/question/qti_v2p1/rptemplates/match_correct"/>${more}</assessmentItem>`;
+
 const truth = (id: string): string =>
   item(
     id,
     `<responseDeclaration identifier="RESPONSE" cardinality="single" baseType="identifier"><correctResponse><value>T</value></correctResponse></responseDeclaration>
      <itemBody><p>Is it?</p><choiceInteraction responseIdentifier="RESPONSE" maxChoices="1"><simpleChoice identifier="T">True</simpleChoice><simpleChoice identifier="F">False</simpleChoice></choiceInteraction></itemBody>`,
   );
+
 const manifest = (...paths: string[]): string =>
   `<manifest><resources>${paths.map((p, n) => `<resource identifier="r${n}" type="imsqti_item_xmlv2p1" href="${p}"><file href="${p}"/></resource>`).join('')}</resources></manifest>`;
 

@@ -1,8 +1,9 @@
+import { createCanvas } from '@napi-rs/canvas';
 import {
-  paragraphs,
   type CorrectableQuestion,
   type OwnQuiz,
   type PaperReview,
+  paragraphs,
   type QuestionAnswers,
   type QuestionTableDone,
   type QuizDetail,
@@ -11,24 +12,29 @@ import {
   type StudentItem,
   type Taking,
 } from '@rosemary/api';
-import { createCanvas } from '@napi-rs/canvas';
 import { randomUUID } from 'node:crypto';
 import { rows, run, withDb } from '../src/index.ts';
-import { markAgain } from '../src/quiz/corrections.ts';
-import { handInQuizzes } from '../src/quiz/jobs.ts';
+import { markAgain } from '../src/quizResults/corrections.ts';
+import { handInQuizzes } from '../src/quizTaking/jobs.ts';
 import { doJob, makeSchool, START, type TestSchool } from './school.ts';
 
 /** A quiz from its making to its figures, by role, on the real database. */
 let school: TestSchool;
+
 let itemId: string;
+
 const MINUTE = 60_000;
+
 const HOUR = 60 * MINUTE;
+
 beforeAll(async () => {
   school = await makeSchool('quiz');
 }, 60_000);
+
 afterAll(() => school.close());
 
 const choice = (id: string, words: string, share = 0) => ({ id, words: paragraphs(words), share, feedback: null });
+
 const single = (words: string) => ({
   words: paragraphs(words),
   key: {
@@ -37,6 +43,7 @@ const single = (words: string) => ({
     choices: [choice('a', 'the lever', 100_000), choice('b', 'the roller'), choice('c', 'the barrel')],
   },
 });
+
 const numeric = {
   words: paragraphs('How many beats an hour?'),
   key: {
@@ -50,6 +57,7 @@ const numeric = {
     },
   },
 };
+
 const short = {
   words: paragraphs('What locks the wheel?'),
   key: {
@@ -57,10 +65,13 @@ const short = {
     rules: { accepted: [{ text: 'pallet', isPattern: false, share: 100_000 }], caseMatters: false, spaceMatters: false },
   },
 };
+
 const essay = { words: paragraphs('Describe the drop.'), key: { kind: 'essay' } };
 
 const base = (): string => `/api/courses/${school.courseId}/quizzes/${itemId}`;
+
 const own = (): string => `/api/courses/${school.courseId}/own/quizzes/${itemId}`;
+
 const detail = async (): Promise<QuizDetail> => (await school.agents.instructor.get(base()).expect(200)).body as QuizDetail;
 
 /** A quiz of its own with these questions, open now. */
@@ -89,32 +100,43 @@ async function makeQuiz(questions: readonly object[], setting: object = {}, item
     .send({ version: plan.body.item.version, isDraft: false, closesAt: new Date(START + 4 * HOUR).toISOString(), ...item })
     .expect(200);
 }
+
 type Who = 'student' | 'second';
+
 async function beginAs(who: Who, code = ''): Promise<string> {
   const answer = await school.agents[who].post(`${own()}/attempts`).send({ key: randomUUID(), code }).expect(200);
   return answer.body.attemptId as string;
 }
+
 const taking = async (who: Who, attemptId: string): Promise<Taking> =>
   ((await school.agents[who].get(`${own()}/attempts/${attemptId}`).expect(200)).body as { taking: Taking }).taking;
+
 const questionIds = (t: Taking): string[] => t.sections.flatMap((s) => s.questions).map((q) => q.id);
+
 let turn = 0;
+
 const save = (who: Who, attemptId: string, questionId: string, answer: object | null, more: object = {}) => {
   turn += 1;
   return school.agents[who]
     .put(`${own()}/attempts/${attemptId}/answers/${questionId}`)
     .send({ answer, isFlagged: false, device: `${who}-one`, turn, seen: 0, seconds: 4, ...more });
 };
+
 const handIn = (who: Who, attemptId: string) => school.agents[who].post(`${own()}/attempts/${attemptId}/hand-in`);
+
 const review = async (who: Who, attemptId: string): Promise<PaperReview> =>
   (await school.agents[who].get(`${own()}/attempts/${attemptId}/review`).expect(200)).body as PaperReview;
+
 const ownQuiz = async (who: Who): Promise<OwnQuiz> => {
   const { body } = await school.agents[who].get(`/api/courses/${school.courseId}/own/items/${itemId}`).expect(200);
   return (body as StudentItem).quiz as OwnQuiz;
 };
+
 const grade = (n: 0 | 1): Promise<{ raw: string | null; is_released: boolean }[]> =>
   withDb(school.pool, false, (db) =>
     rows(db, 'select raw, is_released from grade where item_id = $1 and enrolment_id = $2', [itemId, school.students[n]]),
   );
+
 /** Takes the whole quiz with these answers in the order of its questions. */
 async function take(who: Who, answers: readonly (object | null)[]): Promise<string> {
   const attemptId = await beginAs(who);
@@ -123,7 +145,9 @@ async function take(who: Who, answers: readonly (object | null)[]): Promise<stri
   await handIn(who, attemptId).expect(200);
   return attemptId;
 }
+
 const A = { kind: 'choice', id: 'a' };
+
 const B = { kind: 'choice', id: 'b' };
 
 describe('making a quiz', () => {

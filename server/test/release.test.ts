@@ -1,29 +1,39 @@
 import type { BatchDone, Gradebook, Plan, PlanItem, StudentCourse, StudentItem } from '@rosemary/api';
 import { rows, withDb } from '../src/index.ts';
-import { listVisible } from '../src/student/visible.ts';
+import { listVisible } from '../src/opening/visible.ts';
 import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 const DAY = 86_400_000;
+
 let school: TestSchool;
+
 beforeAll(async () => {
   school = await makeSchool('release');
 }, 60_000);
+
 afterAll(() => school.close());
+
 const base = (): string => `/api/courses/${school.courseId}`;
+
 const iso = (at: number): string => new Date(at).toISOString();
+
 const plan = async (): Promise<Plan> => (await school.agents.instructor.get(`${base()}/plan`).expect(200)).body as Plan;
+
 const item = async (id = school.itemId): Promise<PlanItem> =>
   (await plan()).units.flatMap((u) => u.items).find((i) => i.id === id) as PlanItem;
+
 const patch = async (change: object, status = 200, id = school.itemId) =>
   school.agents.instructor
     .patch(`${base()}/items/${id}`)
     .send({ ...change, version: (await item(id)).version })
     .expect(status);
+
 const patchUnit = async (change: object, status = 200) =>
   school.agents.instructor
     .patch(`${base()}/units/${school.unitId}`)
     .send({ ...change, version: (await plan()).units[0]?.version })
     .expect(status);
+
 const add = async (title: string, kind = 'page', more: object = {}): Promise<string> => {
   const { id } = (
     await school.agents.instructor.post(`${base()}/items`).send({ unitId: school.unitId, kind, title, position: 0 }).expect(200)
@@ -31,15 +41,19 @@ const add = async (title: string, kind = 'page', more: object = {}): Promise<str
   await patch({ isDraft: false, ...more }, 200, id);
   return id;
 };
+
 const see = async (who: 'student' | 'second', id = school.itemId): Promise<StudentItem | null> => {
   const answer = await school.agents[who].get(`${base()}/own/items/${id}`);
   return answer.status === 404 ? null : (answer.body as StudentItem);
 };
+
 const titles = async (who: 'student' | 'second'): Promise<string[]> =>
   ((await school.agents[who].get(`${base()}/own/outline`).expect(200)).body as StudentCourse).units.flatMap((u) =>
     u.entries.map((e) => e.title),
   );
+
 const everyone = { audience: [] };
+
 const morning = () => ({ audience: [{ sectionId: school.sections[0], enrolmentId: null }] });
 
 describe('whom something is for', () => {

@@ -3,6 +3,8 @@ import type { Express } from 'express';
 import pg from 'pg';
 import { pino } from 'pino';
 import supertest from 'supertest';
+import { namesRows } from '../src/anonymity/anonymity.ts';
+import { rehearse } from '../src/gradebook/rehearse.ts';
 import {
   addCourse,
   addItem,
@@ -12,34 +14,35 @@ import {
   addUnit,
   calculate,
   changeItem,
+  type Db,
   getPlanItem,
   giveSections,
   hashPassword,
   makePool,
   migrate,
+  type Pool,
   readFacts,
   rows,
   run,
   saveAssignment,
   withDb,
-  type Db,
-  type Pool,
 } from '../src/index.ts';
 import { findSignedIn, findStudentMembership } from '../src/people/actor.ts';
-import { listEmbedHosts } from '../src/plan/changes.ts';
-import { namesRows } from '../src/marking/anonymity.ts';
-import { rehearse } from '../src/gradebook/rehearse.ts';
+import { listEmbedHosts } from '../src/people/embedHosts.ts';
+import { makeApp } from '../src/platform/app.ts';
 import { EventHub } from '../src/platform/events.ts';
 import type { Job } from '../src/platform/jobs.ts';
-import { makeApp } from '../src/platform/app.ts';
 import { routes } from '../src/routes.ts';
 import { requireAnswer } from './answers.ts';
 
 export const PASSWORD = 'a long enough password';
+
 export const START = Date.parse('2026-10-05T09:00:00Z');
+
 const DAY = 86_400_000;
 
 type Agent = ReturnType<typeof supertest.agent>;
+
 export interface TestSchool {
   readonly app: Express;
   readonly pool: Pool;

@@ -1,22 +1,38 @@
-import type { AnnouncementView, Announcements, CalendarView, DiscussionView, NoticesView, OutboxMail } from '@rosemary/api';
-import { paragraphs } from '@rosemary/api';
+import {
+  type Announcements,
+  type AnnouncementView,
+  type CalendarView,
+  type DiscussionView,
+  type NoticesView,
+  type OutboxMail,
+  paragraphs,
+} from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
-import { tellAnnouncements } from '../src/talk/announcements.ts';
+import { tellAnnouncements } from '../src/announcements/announcements.ts';
 import { doJob, finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
+
 beforeAll(async () => {
   school = await makeSchool('talk');
 }, 60_000);
+
 afterAll(() => school.close());
+
 beforeEach(() => {
   school.clock.at = START;
 });
+
 type Who = 'instructor' | 'assistant' | 'student' | 'second' | 'outsider';
+
 const HOUR = 3_600_000;
+
 const base = (): string => `/api/courses/${school.courseId}`;
+
 const iso = (at: number): string => new Date(at).toISOString();
+
 const notices = async (who: Who): Promise<NoticesView> => (await school.agents[who].get('/api/notices').expect(200)).body as NoticesView;
+
 const outbox = async (): Promise<OutboxMail[]> =>
   (await school.agents.administrator.get('/api/outbox').expect(200)).body.mails as OutboxMail[];
 

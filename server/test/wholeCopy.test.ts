@@ -1,20 +1,27 @@
 import { paragraphs } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
-import { rows, run, withDb, type Db } from '../src/index.ts';
-import { columnsOf, ITEM_PARTS, NOT_OF_ITEM, type PartOfItem, type PartTable } from '../src/plan/itemParts.ts';
+import { type Db, rows, run, withDb } from '../src/index.ts';
+import { columnsOf, ITEM_PARTS, NOT_OF_ITEM, type PartOfItem, type PartTable } from '../src/items/itemParts.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
 
 /** A copy of an item is the whole item: every column of every table of it, held against the list that all copying rests on. */
 let school: TestSchool;
+
 let groupId: string;
+
 beforeAll(async () => {
   school = await makeSchool('whole_copy');
 }, 60_000);
+
 afterAll(() => school.close());
+
 const DAY = 86_400_000;
+
 const course = (): string => `/api/courses/${school.courseId}`;
+
 const read = <T extends Record<string, unknown>>(sql: string, values: unknown[] = []): Promise<T[]> =>
   withDb(school.pool, false, (db) => rows<T>(db, sql, values));
+
 const TABLES = Object.keys(ITEM_PARTS) as PartTable[];
 
 describe('the list of what an item consists of', () => {
@@ -134,6 +141,7 @@ async function fill(db: Db, kind: string, itemId: string): Promise<void> {
 }
 
 const KINDS = ['assignment', 'quiz', 'discussion', 'page', 'link', 'activity'] as const;
+
 async function addItem(kind: string): Promise<string> {
   const made = await school.agents.instructor
     .post(`${course()}/items`)
@@ -141,6 +149,7 @@ async function addItem(kind: string): Promise<string> {
     .expect(200);
   return made.body.id as string;
 }
+
 /** The rows of a part of an item, without what is the copy's own, in an order of their own. */
 async function partOf(table: PartTable, itemId: string, names: string): Promise<string[]> {
   const key = table === 'item' ? 'id' : 'item_id';
@@ -151,6 +160,7 @@ async function partOf(table: PartTable, itemId: string, names: string): Promise<
   const found = await read<{ row: unknown }>(`select to_jsonb(t) as row from (select ${names} from (${sql}) p) t`, [itemId]);
   return found.map((f) => JSON.stringify(f.row)).sort();
 }
+
 const placed = (table: PartTable): boolean => !['unit_item', 'item_file', 'item_shown_file', 'quiz_part'].includes(table);
 
 describe.each(KINDS)('a copy of a %s', (kind) => {

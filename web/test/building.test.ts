@@ -5,9 +5,9 @@ import { useStore } from '../src/files/useStore.ts';
 import { useObjectives } from '../src/objectives/useObjectives.ts';
 import { usePlan } from '../src/plan/usePlan.ts';
 import { setHooks } from '../src/platform/http.ts';
-import { useCourse } from '../src/shell/courseStore.ts';
-import { useNotices } from '../src/shell/noticeStore.ts';
-import { useTouched } from '../src/shell/touchedStore.ts';
+import { useCourse } from '../src/stores/courseStore.ts';
+import { useNotices } from '../src/stores/noticeStore.ts';
+import { useTouched } from '../src/stores/touchedStore.ts';
 import { rowOf, STAFF_VIEWS, STUDENT_VIEWS, viewOf } from '../src/shell/views.ts';
 import { fakeServer, fakeStorage, quietHooks, Refusal, until } from './server.ts';
 

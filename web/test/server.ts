@@ -1,5 +1,5 @@
 import type { Hooks } from '../src/platform/http.ts';
-import { useRipple } from '../src/shell/rippleStore.ts';
+import { useRipple } from '../src/stores/rippleStore.ts';
 
 /** A stand-in for the network in tests of the pages' own logic: answers are given by method and path, and what was sent is kept. */
 export interface Sent {

@@ -7,9 +7,9 @@ import { useStack } from '../src/marking/useStack.ts';
 import { call, rippleOf, takeBack } from '../src/platform/call.ts';
 import { setHooks } from '../src/platform/http.ts';
 import { usePlan } from '../src/plan/usePlan.ts';
-import { useCourse } from '../src/shell/courseStore.ts';
-import { useNotices } from '../src/shell/noticeStore.ts';
-import { useRipple } from '../src/shell/rippleStore.ts';
+import { useCourse } from '../src/stores/courseStore.ts';
+import { useNotices } from '../src/stores/noticeStore.ts';
+import { useRipple } from '../src/stores/rippleStore.ts';
 import { fakeServer, fakeStorage, Held, quietHooks, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;

@@ -1,4 +1,4 @@
-import { category, policy } from '../../test/course.ts';
+import { category, policy } from './smallCourse.ts';
 import { policyInWords, type LatePolicy } from '../index.ts';
 
 const late: LatePolicy = { ratePercent: 5000, stepMinutes: 1440, base: 'earned', capPercent: 50_000, floorPercent: 0, graceMinutes: 5 };

@@ -18,7 +18,7 @@ import {
   type LatePolicy,
   type WorkingLine,
 } from '../index.ts';
-import { blank, category, item, marked, policy } from '../../test/course.ts';
+import { blank, category, item, marked, policy } from './smallCourse.ts';
 
 const daily: LatePolicy = { ratePercent: 5000, stepMinutes: 1440, base: 'earned', capPercent: 50_000, floorPercent: 0, graceMinutes: 0 };
 const DAY = 86_400_000;

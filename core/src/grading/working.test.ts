@@ -11,7 +11,7 @@ import {
   type GradedItem,
   type WorkingLine,
 } from '../index.ts';
-import { blank, category, item as itemOf, marked, policy } from '../../test/course.ts';
+import { blank, category, item as itemOf, marked, policy } from './smallCourse.ts';
 
 const item = (id: string, categoryId: string, possible: number, more: Partial<GradedItem> = {}): GradedItem =>
   itemOf(id, possible, { categoryId, ...more });

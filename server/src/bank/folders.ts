@@ -1,6 +1,6 @@
 import type { BankFolder, BankFolderChange, NewBankFolder } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 
 interface FolderRow {
@@ -176,4 +176,10 @@ export async function setFolderRemoved(db: Db, actor: Actor, folderId: string, a
   )
     throw notFound();
   if (at === null) await requireFolder(db, actor, folderId);
+}
+
+/** New questions of a course join the bank of its subject. */
+export async function folderOf(db: Db, courseId: string): Promise<string> {
+  const course = await maybe<{ code: string }>(db, 'select code from course where id = $1', [courseId]);
+  return rootOfSubject(db, course?.code ?? '');
 }

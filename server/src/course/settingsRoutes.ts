@@ -1,21 +1,12 @@
-import * as api from '@rosemary/api/endpoints';
 import { newSection, sectionChange, sectionJoin, sectionParting, selfEnrolment, settingsChange } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
 import { sendFile } from '../files/send.ts';
 import { findFile } from '../files/store.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
-import {
-  addSection,
-  changeSection,
-  changeSettings,
-  enrolSelf,
-  getPublicCourse,
-  getPublicPicture,
-  getSettings,
-  joinSection,
-  partAgain,
-  removeSection,
-} from './settings.ts';
+import { enrolSelf, getPublicCourse, getPublicPicture } from './publicPage.ts';
+import { addSection, changeSection, joinSection, partAgain, removeSection } from './sections.ts';
+import { changeSettings, getSettings } from './settings.ts';
 
 export const settingsRoutes: readonly Route[] = [
   implement(api.getSettings, ({ db, courseId }) => getSettings(db, courseId)),

@@ -1,14 +1,15 @@
-import { pageOf } from '@rosemary/api';
-import type { Desk, DeskCourse, Slip, TermLineData } from '@rosemary/api';
-import { classShare, dayAndTime, minutesInWords, roundHalfUp, spanInWords, type Membership } from '@rosemary/core';
+import { type Desk, type DeskCourse, pageOf, type Slip, type TermLineData } from '@rosemary/api';
+import { classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import { getCourse, listSections, makeTermLine } from '../course/queries.ts';
+import { getCourse, listSections } from '../course/queries.ts';
 import { calculate } from '../gradebook/cells.ts';
-import { getTerm, readFacts } from '../gradebook/facts.ts';
+import { readFacts } from '../gradebook/facts.ts';
 import { listWaiting, type Waiting } from '../marking/waiting.ts';
-import { countUnread } from '../talk/unread.ts';
-import { rows, type Db } from '../platform/database.ts';
-import type { SignedIn } from '../people/actor.ts';
+import { countUnread } from '../notices/unread.ts';
+import { makeTermLine } from '../plan/termLine.ts';
+import { type Db, rows } from '../platform/database.ts';
+import type { SignedIn } from '../platform/signedIn.ts';
+import { getTerm } from '../term/term.ts';
 
 const DAY = 86_400_000;
 

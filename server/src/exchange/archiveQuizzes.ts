@@ -1,8 +1,8 @@
 import type { ArchiveFile, ArchiveQuestion, ArchiveQuiz, ArchiveStimulus } from '@rosemary/api';
 import { filesIn } from '@rosemary/core';
-import { rows, type Db } from '../platform/database.ts';
+import { type Db, rows } from '../platform/database.ts';
 import { readPaperOut } from '../quiz/paperOut.ts';
-import { getQuiz } from '../quiz/quizzes.ts';
+import { getQuiz } from '../quiz/setting.ts';
 
 export interface ArchiveQuizzes {
   readonly quizzes: ReadonlyMap<string, ArchiveQuiz>;

@@ -1,41 +1,39 @@
-import { STORE_TYPES, type ArchiveDone, type ArchiveItem, type OpeningRuleWish, type PackagePreview } from '@rosemary/api';
-import { plainText, withoutFiles, type Actor, type DocumentNode } from '@rosemary/core';
+import { type ArchiveDone, type ArchiveItem, type OpeningRuleWish, type PackagePreview, STORE_TYPES } from '@rosemary/api';
+import { type Actor, type DocumentNode, plainText, withoutFiles } from '@rosemary/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addFolder as addBankFolder } from '../bank/folders.ts';
+import { addFolder as addBankFolder, folderOf } from '../bank/folders.ts';
 import { addQuestion } from '../bank/questions.ts';
 import { saveStimulus } from '../bank/stimuli.ts';
+import { saveDiscussion } from '../discussions/discussions.ts';
 import { addFolder } from '../files/folders.ts';
 import { storeFile } from '../files/store.ts';
+import type { Zip } from '../files/unzip.ts';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/policy.ts';
-import { addObjective, align, listObjectives } from '../objectives/queries.ts';
+import { findAssignment } from '../items/material.ts';
+import { getPlanItem } from '../items/queries.ts';
 import { saveMatchSetting } from '../matching/setting.ts';
+import { addObjective, align, listObjectives } from '../objectives/queries.ts';
+import { saveOpening } from '../opening/changes.ts';
+import { listEmbedHosts } from '../people/embedHosts.ts';
+import { addItem } from '../plan/addItem.ts';
 import { rewrite } from '../plan/carry.ts';
-import {
-  addItem,
-  addUnit,
-  changeItem,
-  changeUnit,
-  listEmbedHosts,
-  saveAssignment,
-  savePage,
-  saveRubric,
-  saveVariants,
-} from '../plan/changes.ts';
+import { changeItem } from '../plan/changes.ts';
 import { saveLink, saveShownFile } from '../plan/material.ts';
-import { findAssignment, getPlan, getPlanItem } from '../plan/queries.ts';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { getPlan } from '../plan/queries.ts';
+import { saveAssignment } from '../plan/saveAssignment.ts';
+import { savePage } from '../plan/savePage.ts';
+import { saveVariants } from '../plan/saveVariants.ts';
+import { addUnit, changeUnit } from '../plan/units.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { piece as doPiece } from '../platform/piece.ts';
 import { bringQuiz } from '../quiz/bringQuiz.ts';
-import { folderOf } from '../quiz/quizzes.ts';
-import { saveOpening } from '../release/changes.ts';
-import { saveDiscussion } from '../talk/discussions.ts';
+import { saveRubric } from '../rubric/saveRubric.ts';
 import { inZone } from './inZone.ts';
 import type { Source } from './packageRead.ts';
 import { readSource } from './source.ts';
-import type { Zip } from './unzip.ts';
 
 interface Bringing {
   readonly db: Db;

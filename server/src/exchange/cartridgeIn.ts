@@ -1,40 +1,43 @@
-import { pageOf } from '@rosemary/api';
+import { type ArchiveFile, type ArchiveItem, type ArchiveUnit, FILE_TYPES, isEmbeddable, LIMITS, pageOf, STORE_TYPES } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
-import { FILE_TYPES, isEmbeddable, LIMITS, STORE_TYPES, type ArchiveFile, type ArchiveItem, type ArchiveUnit } from '@rosemary/api';
 import {
+  type Cartridge,
+  type CartridgeNode,
+  type CartridgeResource,
   defaultDoneRule,
   documentFromHtml,
+  type DocumentNode,
   entryFinder,
+  type HtmlFile,
+  type ItemKind,
   MANIFEST,
+  type PartRead,
+  type PartText,
   readAssignmentPart,
   readDiscussionPart,
   readLinkPart,
   readManifest,
-  type Cartridge,
-  type CartridgeNode,
-  type CartridgeResource,
-  type DocumentNode,
-  type HtmlFile,
-  type ItemKind,
-  type PartRead,
-  type PartText,
 } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
+import { decodeText } from '../files/decodeText.ts';
+import type { Zip } from '../files/unzip.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import type { Source } from './packageRead.ts';
-import { decodeText } from './text.ts';
-import type { Zip } from './unzip.ts';
 
 const MOST_MANIFEST = 20_971_520;
+
 const MOST_PAGE = 5_242_880;
+
 const NOT_YET = {
   questions: 'questions are not taken in yet; they come with the question bank',
   tool: 'outside tools are not taken in',
 } as const;
 
 const isHtml = (path: string): boolean => /\.x?html?$/i.test(path);
+
 const nameOf = (path: string): string => path.split('/').at(-1) ?? path;
+
 const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 
 function mediaTypeOf(path: string): string | null {

@@ -1,23 +1,31 @@
-import * as api from '@rosemary/api/endpoints';
-import { urlOf } from '@rosemary/api/endpoints';
 import {
   newQuestion,
-  quizChange,
-  STORE_TYPES,
-  validationOptions,
   type NewQuestion,
   type QtiDone,
   type QtiQuestionDone,
   type QtiQuizDone,
+  quizChange,
   type QuizChange,
+  STORE_TYPES,
+  validationOptions,
 } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import {
+  type Actor,
+  type DocumentNode,
   entryFinder,
   fromOwnForm,
+  type HtmlFile,
   keyFaults,
   MANIFEST,
   plainText,
   qtiElements,
+  type QtiManifest,
+  type QtiNode,
+  type QtiProblem,
+  type QtiResource,
+  type QtiSources,
   QtiUnread,
   readItem,
   readQtiManifest,
@@ -25,14 +33,6 @@ import {
   readStimulus,
   readTest,
   readTestWords,
-  type Actor,
-  type DocumentNode,
-  type HtmlFile,
-  type QtiManifest,
-  type QtiNode,
-  type QtiProblem,
-  type QtiResource,
-  type QtiSources,
 } from '@rosemary/core';
 import { createHash, randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
@@ -40,19 +40,22 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { addQuestion, listWords, SAME_WORDS } from '../bank/questions.ts';
 import { saveStimulus } from '../bank/stimuli.ts';
+import { decodeText } from '../files/decodeText.ts';
 import { storeFile } from '../files/store.ts';
+import type { Zip } from '../files/unzip.ts';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
-import { addItem } from '../plan/changes.ts';
-import { run, type Db } from '../platform/database.ts';
+import { addItem } from '../plan/addItem.ts';
+import { type Db, run } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
 import { bringQuiz, type BroughtQuiz } from '../quiz/bringQuiz.ts';
-import { decodeText } from './text.ts';
-import type { Zip } from './unzip.ts';
 
 const MOST_XML = 4_194_304;
+
 const MOST_MANIFEST = 20_971_520;
+
 const MOST_ITEMS = 1000;
+
 const MOST_CODE = 60;
 
 export interface QtiWish {
@@ -61,12 +64,14 @@ export interface QtiWish {
   readonly unitId: string | null;
   readonly isPreview: boolean;
 }
+
 interface MadeQuestion {
   readonly id: string;
   /** What the item is worth by itself, in thousandths. */
   readonly points: number;
   readonly takesAway: boolean;
 }
+
 interface Bringing {
   readonly db: Db;
   readonly actor: Actor;
@@ -117,10 +122,12 @@ async function storeShown(b: Bringing, path: string, root: QtiNode, fresh: strin
     fresh.push(entry);
   }
 }
+
 const sourcesAt = (b: Bringing, path: string): QtiSources => ({
   newId: randomUUID,
   file: (address) => b.files.get(b.find(path, address) ?? '') ?? null,
 });
+
 const ownFile = (b: Bringing) => (path: string) => b.files.get(path) ?? null;
 
 async function makeStimulus(b: Bringing, key: string, title: string, document: DocumentNode): Promise<string> {
@@ -130,6 +137,7 @@ async function makeStimulus(b: Bringing, key: string, title: string, document: D
   b.stimuli.set(key, made.id);
   return made.id;
 }
+
 async function sharedText(b: Bringing, path: string, fresh: string[], notes: string[]): Promise<string> {
   const known = b.stimuli.get(path);
   if (known !== undefined) return known;
@@ -219,12 +227,14 @@ async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<Q
   }
   return done;
 }
+
 const NONE = { right: null, wrong: null, general: null };
 
 interface OwnTest {
   readonly setting?: Omit<QuizChange, 'version'>;
   readonly floors?: readonly (readonly (number | null)[])[];
 }
+
 const MOST_POINTS = 1_000_000;
 
 async function bringTest(

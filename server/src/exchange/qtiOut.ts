@@ -1,28 +1,24 @@
-import type { ArchiveQuiz, QuestionView, QuizSetting } from '@rosemary/api';
+import { loadImage } from '@napi-rs/canvas';
+import type { QuestionView } from '@rosemary/api';
 import {
+  type Choice,
+  type DocumentNode,
   filesIn,
   formatPoints,
   MANIFEST,
   ownForm,
+  type QtiResource,
+  type QtiTargets,
+  type QtiVersion,
   writeItem,
   writeQtiManifest,
   writeStimulus,
   writeTest,
-  type Actor,
-  type Choice,
-  type DocumentNode,
-  type QtiResource,
-  type QtiTargets,
-  type QtiVersion,
 } from '@rosemary/core';
-import { loadImage } from '@napi-rs/canvas';
 import { createHash } from 'node:crypto';
-import { listVersions } from '../bank/questions.ts';
 import { readWhole } from '../files/store.ts';
-import { rows, type Db } from '../platform/database.ts';
-import { getPlanItem } from '../plan/queries.ts';
-import { readPaperOut } from '../quiz/paperOut.ts';
-import { getQuiz } from '../quiz/quizzes.ts';
+import { type Db, rows } from '../platform/database.ts';
+import type { QuizOut } from '../quiz/readQuizOut.ts';
 
 interface PackageFile {
   readonly id: string;
@@ -31,6 +27,7 @@ interface PackageFile {
   readonly size: string;
   readonly media_type: string;
 }
+
 export interface QtiPackage {
   readonly texts: ReadonlyMap<string, string>;
   /** Files by their path in the package. */
@@ -38,26 +35,24 @@ export interface QtiPackage {
   /** What the standard has no words for, question by question. */
   readonly losses: readonly string[];
 }
-/** A quiz on its way into a package; codes and addresses stay behind, for they are made for one room. */
-interface QuizOut {
-  readonly id: string;
-  readonly title: string;
-  readonly setting: QuizSetting;
-  readonly sections: ArchiveQuiz['sections'];
-}
 
 const itemId = (id: string): string => `q_${id}`;
+
 const itemPath = (id: string): string => `items/${itemId(id)}.xml`;
+
 const stimulusPath = (id: string): string => `stimuli/s_${id}.xml`;
+
 const sumOf = (text: string): string => createHash('sha256').update(text).digest('hex');
 
 const choicesOf = (q: QuestionView): readonly Choice[] => ('choices' in q.key ? q.key.choices : []);
+
 const documentsOf = (q: QuestionView): (DocumentNode | null)[] => [
   q.words,
   ...choicesOf(q).flatMap((c) => [c.words, c.feedback]),
   ...[q.feedback.right, q.feedback.wrong, q.feedback.general],
   q.stimulus?.document ?? null,
 ];
+
 const filesOf = (q: QuestionView): string[] => [
   ...documentsOf(q).flatMap((d) => filesIn(d)),
   ...(q.picture === null ? [] : [q.picture.fileId]),
@@ -74,7 +69,13 @@ async function findFiles(db: Db, courseId: string, questions: readonly QuestionV
   );
 }
 
-const safe = (name: string): string => name.normalize('NFKD').replace(/[^A-Za-z0-9._-]+/g, '_').slice(-80); // prettier-ignore
+const safe = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9._-]+/g, '_')
+    .slice(-80);
+
+// prettier-ignore
 
 async function sizesOf(db: Db, questions: readonly QuestionView[], files: ReadonlyMap<string, PackageFile>) {
   const sizes = new Map<string, { width: number; height: number }>();
@@ -173,25 +174,4 @@ export async function makeQtiPackage(
   for (const [id, path] of paths) resources.push({ ...bare, id: fileId(id), what: 'file', path });
   texts.set(MANIFEST, writeQtiManifest(`rosemary_${questions.length}`, resources, version));
   return { texts, files: new Map(found.map((f) => [paths.get(f.id) ?? '', f])), losses };
-}
-
-/** A quiz of a course with all the questions it can ask, those of its draws included. */
-export async function readQuizOut(
-  db: Db,
-  actor: Actor,
-  courseId: string,
-  quizId: string,
-  now: number,
-): Promise<{ quiz: QuizOut; questions: QuestionView[] }> {
-  const { title } = await getPlanItem(db, courseId, quizId, now);
-  const setting = await getQuiz(db, quizId);
-  const { sections, numbers } = await readPaperOut(db, quizId);
-  const views = await listVersions(
-    db,
-    actor,
-    [...numbers].map(([id, number]) => ({ id, number })),
-  );
-  const questions = [...numbers.keys()].flatMap((id) => views.get(id) ?? []);
-  const quiz: QuizOut = { id: quizId, title, setting, sections };
-  return { quiz, questions };
 }

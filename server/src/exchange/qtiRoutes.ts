@@ -1,17 +1,17 @@
-import * as api from '@rosemary/api/endpoints';
 import type { QtiDone } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
 import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
 import { ZipFile } from 'yazl';
-import { listFolders } from '../bank/folders.ts';
-import { searchBank } from '../bank/search.ts';
+import { folderOf, listFolders } from '../bank/folders.ts';
+import { searchBank } from '../bankSearch/search.ts';
+import type { Zip } from '../files/unzip.ts';
+import { addStored, sendZip, withPackage } from '../files/zipped.ts';
 import { invalid } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { itemOf } from '../quiz/quizRoute.ts';
-import { folderOf } from '../quiz/quizzes.ts';
+import { readQuizOut } from '../quiz/readQuizOut.ts';
 import { bringQti } from './qtiIn.ts';
-import { makeQtiPackage, readQuizOut, type QtiPackage } from './qtiOut.ts';
-import type { Zip } from './unzip.ts';
-import { addStored, sendZip, withPackage } from './zipped.ts';
+import { makeQtiPackage, type QtiPackage } from './qtiOut.ts';
 
 const MOST_QUESTIONS = 1000;
 
@@ -22,20 +22,24 @@ function versionOf(c: MemberContext<undefined>): QtiVersion {
     throw invalid('version', `“${asked}” is no version that can be written. There are ${QTI_VERSIONS.join(', ')}.`);
   return version;
 }
+
 async function bankPackage(c: MemberContext<undefined>): Promise<QtiPackage> {
   const { questions } = await searchBank(c, await listFolders(c.db, c.person, false), MOST_QUESTIONS);
   if (questions.length === 0) throw invalid('questions', 'No question is found by this search, so there is nothing to take out.');
   return makeQtiPackage(c.db, c.courseId, questions, null, versionOf(c));
 }
+
 async function quizPackage(c: MemberContext<undefined>): Promise<QtiPackage & { readonly title: string }> {
   const { quiz, questions } = await readQuizOut(c.db, c.person, c.courseId, itemOf(c), c.now);
   return { ...(await makeQtiPackage(c.db, c.courseId, questions, quiz, versionOf(c))), title: quiz.title };
 }
+
 /** What is told of a package before it is taken out. */
 const lookedAt = ({ losses, texts }: QtiPackage): { losses: readonly string[]; items: number } => ({
   losses,
   items: [...texts.keys()].filter((path) => path.startsWith('items/')).length,
 });
+
 async function sendPackage(c: MemberContext<undefined>, made: QtiPackage, name: string): Promise<void> {
   const zip = new ZipFile();
   const at = new Date(c.now);

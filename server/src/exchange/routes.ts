@@ -1,12 +1,12 @@
-import * as api from '@rosemary/api/endpoints';
 import type { Archive, ArchiveFile } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
 import { ZipFile } from 'yazl';
+import { addStored, sendZip, withPackage } from '../files/zipped.ts';
 import type { Db } from '../platform/database.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { makeArchive } from './archive.ts';
 import { bringArchive, previewPackage } from './bring.ts';
 import { lossesOf, makeCartridge } from './cartridgeOut.ts';
-import { addStored, sendZip, withPackage } from './zipped.ts';
 
 /** The bytes of an archive's files under these names; the same bytes stand once. */
 function addFiles(db: Db, zip: ZipFile, archive: Archive, nameOf: (file: ArchiveFile) => string | undefined, at: Date): void {

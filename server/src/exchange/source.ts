@@ -1,18 +1,18 @@
 import {
-  archive as archiveSchema,
-  archiveItem,
-  archiveQuestion,
-  validationOptions,
   type Archive,
+  archiveItem,
   type ArchiveItem,
+  archiveQuestion,
   type ArchiveQuestion,
+  archive as archiveSchema,
+  validationOptions,
 } from '@rosemary/api';
 import { MANIFEST } from '@rosemary/core';
+import type { Zip } from '../files/unzip.ts';
 import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { readCartridge } from './cartridgeIn.ts';
 import type { Source } from './packageRead.ts';
-import type { Zip } from './unzip.ts';
 
 const MOST_JSON = 52_428_800;
 

@@ -2,8 +2,7 @@ import type { FileChange, FileStore, FolderChange, NewFolder, StoreFile } from '
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { FILE_COLUMNS, fileView, type FileRow } from './store.ts';
-
-const iso = (date: Date | null): string | null => date?.toISOString() ?? null;
+import { isoOf } from '../platform/instants.ts';
 
 interface KeptRow extends FileRow {
   folder_id: string | null;
@@ -48,15 +47,15 @@ export async function getFileStore(db: Db, courseId: string): Promise<FileStore>
       id: f.id,
       parentId: f.parent_id,
       title: f.title,
-      opensAt: iso(f.opens_at),
-      closesAt: iso(f.closes_at),
+      opensAt: isoOf(f.opens_at),
+      closesAt: isoOf(f.closes_at),
       version: f.version,
     })),
     files: files.map((f) => ({
       ...fileView(f),
       folderId: f.folder_id,
-      opensAt: iso(f.opens_at),
-      closesAt: iso(f.closes_at),
+      opensAt: isoOf(f.opens_at),
+      closesAt: isoOf(f.closes_at),
       addedAt: f.created_at.toISOString(),
       addedBy: f.owner,
       version: f.version,
@@ -122,8 +121,8 @@ export async function changeFolder(db: Db, courseId: string, folderId: string, c
   const next = {
     title: change.title ?? current.title,
     parentId: change.parentId === undefined ? current.parent_id : change.parentId,
-    opensAt: change.opensAt === undefined ? iso(current.opens_at) : change.opensAt,
-    closesAt: change.closesAt === undefined ? iso(current.closes_at) : change.closesAt,
+    opensAt: change.opensAt === undefined ? isoOf(current.opens_at) : change.opensAt,
+    closesAt: change.closesAt === undefined ? isoOf(current.closes_at) : change.closesAt,
   };
   requireOrder(next.opensAt, next.closesAt);
   await run(db, 'update file_folder set title = $2, parent_id = $3, opens_at = $4, closes_at = $5, version = version + 1 where id = $1', [
@@ -170,8 +169,8 @@ export async function changeFile(db: Db, courseId: string, fileId: string, chang
   const next = {
     name: change.name ?? current.name,
     folderId: change.folderId === undefined ? current.folder_id : change.folderId,
-    opensAt: change.opensAt === undefined ? iso(current.opens_at) : change.opensAt,
-    closesAt: change.closesAt === undefined ? iso(current.closes_at) : change.closesAt,
+    opensAt: change.opensAt === undefined ? isoOf(current.opens_at) : change.opensAt,
+    closesAt: change.closesAt === undefined ? isoOf(current.closes_at) : change.closesAt,
   };
   requireOrder(next.opensAt, next.closesAt);
   await run(db, 'update file set name = $2, folder_id = $3, opens_at = $4, closes_at = $5, version = version + 1 where id = $1', [

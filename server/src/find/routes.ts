@@ -1,14 +1,14 @@
-import { pageOf } from '@rosemary/api';
+import { type Found, pageOf } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import type { Found } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
-import type { SignedIn } from '../people/actor.ts';
-import { rows, type Db } from '../platform/database.ts';
+import { listVisible } from '../opening/visible.ts';
+import { type Db, rows } from '../platform/database.ts';
 import { implement, type Route } from '../platform/route.ts';
-import { listVisible } from '../student/visible.ts';
+import type { SignedIn } from '../platform/signedIn.ts';
 import { listTextHits, toQuery } from './texts.ts';
 
 const MOST = 8;
+
 /** More are asked for than shown where some will turn out not to be open to the one who asks. */
 const MOST_ASKED = 40;
 

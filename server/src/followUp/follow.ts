@@ -1,13 +1,12 @@
-import type { Membership } from '@rosemary/core';
-import { termEnd } from '@rosemary/core';
+import { type Membership, termEnd } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { getTerm } from '../gradebook/facts.ts';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { sendMessage } from '../messages/messages.ts';
+import { endHandOpening, openByHand } from '../opening/changes.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { jobOf } from '../platform/jobs.ts';
 import { piece } from '../platform/piece.ts';
-import { endHandOpening, openByHand } from '../release/changes.ts';
-import { sendMessage } from '../talk/messages.ts';
+import { getTerm } from '../term/term.ts';
 import { MEETS } from './rules.ts';
 
 interface Due {
@@ -23,6 +22,7 @@ interface Due {
   enrolment_id: string;
   person_id: string;
 }
+
 /** What is needed to take a step back. */
 interface Made {
   readonly setId?: string;

@@ -1,7 +1,7 @@
 import type { BookCell, BookRow, Gradebook, TotalsText } from '@rosemary/api';
-import { exactPoints, formatPoints, readResult, readTotal, roundHalfUp, toRatio, type GradedCell, type Total } from '@rosemary/core';
-import { calculate, cellFor, type Calculation } from './cells.ts';
-import { type CourseFacts, type FactGrade, type FactItem, type FactPerson } from './facts.ts';
+import { exactPoints, formatPoints, type GradedCell, readResult, readTotal, roundHalfUp, toRatio, type Total } from '@rosemary/core';
+import { calculate, type Calculation, cellFor } from './cells.ts';
+import type { CourseFacts, FactGrade, FactItem, FactPerson } from './factTypes.ts';
 
 /** The three totals as they are read; each rounded once, from its exact value. */
 export function readTotals(facts: CourseFacts, totals: Record<'soFar' | 'floor' | 'reach', Total>): TotalsText {

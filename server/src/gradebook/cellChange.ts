@@ -1,15 +1,15 @@
 import type { BookRow, CellChange } from '@rosemary/api';
 import { formatPoints, pointsInWords } from '@rosemary/core';
-import type { Db } from '../platform/database.ts';
-import { maybe } from '../platform/database.ts';
-import { announceReturned } from '../platform/events.ts';
+import { workId } from '../anonymity/anonymity.ts';
+import { readReach } from '../opening/reach.ts';
+import { listToldNow } from '../opening/toldNow.ts';
+import { type Db, maybe } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { readReach } from '../release/reach.ts';
-import { listToldNow } from '../release/toldNow.ts';
-import { workId } from '../marking/anonymity.ts';
+import { announceReturned } from '../platform/events.ts';
 import { bookRow } from './book.ts';
 import { calculate } from './cells.ts';
-import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
+import { readFacts } from './facts.ts';
+import type { CourseFacts, FactPerson } from './factTypes.ts';
 import { findGradeForUpdate, recordGrade } from './ledger.ts';
 
 /** One row afresh, after a cell of it changed. */
@@ -19,6 +19,7 @@ export async function readRow(db: Db, courseId: string, enrolmentId: string, now
   if (person === undefined) throw notFound();
   return rowOf(facts, person, now);
 }
+
 export const rowOf = (facts: CourseFacts, person: FactPerson, now: number): BookRow =>
   bookRow(
     facts,

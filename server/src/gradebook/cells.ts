@@ -1,5 +1,5 @@
-import { cellOf, prepare, threeTotals, type GradedCell, type GradedItem, type Policy, type Prepared, type Total } from '@rosemary/core';
-import { type CourseFacts, type FactItem, type FactPerson } from './facts.ts';
+import { cellOf, type GradedCell, type GradedItem, type Policy, prepare, type Prepared, threeTotals, type Total } from '@rosemary/core';
+import type { CourseFacts, FactItem, FactPerson } from './factTypes.ts';
 
 /** The items that stand in totals: counting, and no drafts. */
 export function gradedItems(facts: CourseFacts): readonly FactItem[] {

@@ -1,10 +1,11 @@
 import type { PolicyChange, PolicyPast, PolicyView } from '@rosemary/api';
-import { canDropHighest, countOf, decimalText, readTotal, schemeFault, formatPoints } from '@rosemary/core';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { canDropHighest, countOf, decimalText, formatPoints, readTotal, schemeFault } from '@rosemary/core';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid } from '../platform/errors.ts';
 import { calculate } from './cells.ts';
-import { getPolicy, readFacts } from './facts.ts';
+import { readFacts } from './facts.ts';
 import { lateValues } from './policyRows.ts';
+import { getPolicy } from './readPolicy.ts';
 
 export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyChange> {
   const { policy, row, ownLate } = await getPolicy(db, courseId);

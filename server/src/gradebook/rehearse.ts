@@ -1,8 +1,9 @@
 import type { RippleAnswer } from '@rosemary/api';
-import { rippleOf, type Ratio } from '@rosemary/core';
+import { type Ratio, rippleOf } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { calculate } from './cells.ts';
-import { readFacts, type CourseFacts } from './facts.ts';
+import { readFacts } from './facts.ts';
+import type { CourseFacts } from './factTypes.ts';
 
 interface Standing {
   readonly facts: CourseFacts;

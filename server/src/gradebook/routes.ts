@@ -1,14 +1,15 @@
+import { cellChange, type CellSaved, type HistoryEntry, policyChange, undoEvent as undoEventBody } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { cellChange, policyChange, undoEvent as undoEventBody, type CellSaved, type HistoryEntry } from '@rosemary/api';
-import { formatPoints, reachesSection, type Membership } from '@rosemary/core';
+import { formatPoints, type Membership, reachesSection } from '@rosemary/core';
+import { workId } from '../anonymity/anonymity.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
-import { workId } from '../marking/anonymity.ts';
 import { makeBook } from './book.ts';
 import { changeCell, readRow, rowOf, undoEvent } from './cellChange.ts';
-import { readFacts, type CourseFacts, type FactPerson } from './facts.ts';
-import { listEvents, type EventRow } from './ledger.ts';
+import { readFacts } from './facts.ts';
+import type { CourseFacts, FactPerson } from './factTypes.ts';
+import { type EventRow, listEvents } from './ledger.ts';
 import { applyPolicy, getPolicyView, listPolicyChanges } from './policy.ts';
 import { workingOf, workingOfClass } from './workings.ts';
 

@@ -7,19 +7,19 @@ import {
   exactText,
   formatPoints,
   partOfTotal,
+  type Ratio,
   readTotal,
   roundHalfUp,
   stateWords,
+  type Total,
+  type WorkingLine,
   workingOfCategory,
   workingOfCell,
   workingOfTotal,
-  type Ratio,
-  type Total,
-  type WorkingLine,
 } from '@rosemary/core';
 import { notFound } from '../platform/errors.ts';
 import { calculate, cellFor, toGraded } from './cells.ts';
-import type { CourseFacts, FactPerson } from './facts.ts';
+import type { CourseFacts, FactPerson } from './factTypes.ts';
 
 /** Instants of a working, in the zone of the course. */
 export const atText =

@@ -1,12 +1,12 @@
 import type { Request, Response } from 'express';
-import { findFile, readAt, readWhole, type StoredFile } from '../files/store.ts';
+import type { Target } from '../anonymity/target.ts';
+import { bareFile, bareTag, canBeBare } from '../bareFiles/bareFile.ts';
+import { mediaNames, withoutNames } from '../bareFiles/mediaNames.ts';
 import { sendBytes, sendFile } from '../files/send.ts';
-import { maybe, type Db } from '../platform/database.ts';
-import type { Sending } from '../platform/route.ts';
+import { findFile, readAt, readWhole, type StoredFile } from '../files/store.ts';
+import { type Db, maybe } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { bareFile, bareTag, canBeBare } from './bareFile.ts';
-import { mediaNames, withoutNames } from './mediaNames.ts';
-import type { Target } from './target.ts';
+import type { Sending } from '../platform/route.ts';
 
 /** A file of this very work, handed in or in its draft. */
 export async function canReachBare(db: Db, courseId: string, target: Target, fileId: string): Promise<StoredFile | null> {

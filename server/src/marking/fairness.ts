@@ -1,9 +1,9 @@
 import type { FairnessView } from '@rosemary/api';
-import { iccRotating, iccSame, limitsOfAgreement, markingDrift, rubricScore, weightedKappa, type RubricCriterion } from '@rosemary/core';
-import { findRubricInUse } from '../plan/queries.ts';
-import { maybe, rows, type Db } from '../platform/database.ts';
+import { iccRotating, iccSame, limitsOfAgreement, markingDrift, type RubricCriterion, rubricScore, weightedKappa } from '@rosemary/core';
+import { findVeil, veiledId, veiledName } from '../anonymity/anonymity.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { findVeil, veiledId, veiledName } from './anonymity.ts';
+import { findRubricInUse } from '../rubric/rubrics.ts';
 
 interface PairRow {
   enrolment_id: string;

@@ -1,24 +1,28 @@
 import type { MarkedGroup, MarkingPart, NoteView, Work } from '@rosemary/api';
 import { workingOfCell } from '@rosemary/core';
+import { findVeil, listUnveiled, unveil, veilWork } from '../anonymity/anonymity.ts';
+import type { Target } from '../anonymity/target.ts';
 import { cellFor, toGraded } from '../gradebook/cells.ts';
+import { readFacts } from '../gradebook/facts.ts';
+import type { CourseFacts, FactItem, FactPerson } from '../gradebook/factTypes.ts';
+import { datesView, latenessText } from '../gradebook/lateness.ts';
 import { atText } from '../gradebook/workings.ts';
-import { readFacts, type CourseFacts, type FactItem, type FactPerson } from '../gradebook/facts.ts';
-import { findAssignment, findRubricInUse } from '../plan/queries.ts';
-import { rows, type Db } from '../platform/database.ts';
+import { listAttempts } from '../handIn/attempts.ts';
+import { findDraft } from '../handIn/handInFor.ts';
+import { listMates } from '../handIn/mates.ts';
+import { findRevision } from '../handIn/revision.ts';
+import { findAssignment } from '../items/material.ts';
+import { listFeedbackFiles } from '../marks/feedbackFiles.ts';
+import { listNotes } from '../marks/listNotes.ts';
+import { getMark } from '../marks/marks.ts';
+import { listOwnSlots, type Part, partOf } from '../marks/slots.ts';
+import { listWords } from '../marks/words.ts';
+import { type Db, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';
-import { listMates } from '../student/mates.ts';
-import { findVeil, listUnveiled, unveil, veilWork } from './anonymity.ts';
-import { listFeedbackFiles } from './feedbackFiles.ts';
-import { findDraft } from './handInFor.ts';
-import { getMark } from './marks.ts';
-import { listAttempts, listNotes } from './queries.ts';
-import { findRevision } from './revision.ts';
-import { listShares, reachesWork } from './shares.ts';
-import { listOwnSlots, partOf, type Part } from './slots.ts';
-import { datesView, latenessText, makeEntry } from './stack.ts';
-import type { Target } from './target.ts';
-import { listWords } from './words.ts';
+import { findRubricInUse } from '../rubric/rubrics.ts';
+import { listShares, reachesWork } from '../shares/shares.ts';
+import { makeEntry } from './stack.ts';
 
 /** One work as somebody marks it: whose it is, under which name they know it, and what part they have in it. */
 export interface Reached {

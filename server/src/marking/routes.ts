@@ -1,21 +1,21 @@
-import * as api from '@rosemary/api/endpoints';
 import { finish, finishUndo, handInFor as handInForBody, markChange, newNote, newWorkWord, noteChange, revisionAsk } from '@rosemary/api';
-import { canReachBare, sendBareFile } from './bareRoute.ts';
+import * as api from '@rosemary/api/endpoints';
+import { withUpload } from '../files/upload.ts';
+import { addDraftFile, handInFor } from '../handIn/handInFor.ts';
+import { askRevision, setRevisionEnded } from '../handIn/revision.ts';
+import { makeShared } from '../handIn/submission.ts';
+import { addFeedbackFile, setFeedbackFileKept } from '../marks/feedbackFiles.ts';
+import { finishMark } from '../marks/finish.ts';
+import { saveMark } from '../marks/marks.ts';
+import { addNote, changeNote, setNoteRemoved } from '../marks/notes.ts';
+import { undoFinish } from '../marks/undoFinish.ts';
+import { listWords, sayWord, setWordsRead } from '../marks/words.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { withUpload } from '../files/upload.ts';
-import { makeShared } from '../student/submission.ts';
-import { addFeedbackFile, setFeedbackFileKept } from './feedbackFiles.ts';
-import { finishMark } from './finish.ts';
-import { addDraftFile, handInFor } from './handInFor.ts';
-import { saveMark } from './marks.ts';
-import { undoFinish } from './undoFinish.ts';
-import { addNote, changeNote, setNoteRemoved } from './notes.ts';
+import { canReachBare, sendBareFile } from './bareRoute.ts';
 import { listSeenNotes, makeWork, reach, reachToMark } from './reached.ts';
-import { askRevision, setRevisionEnded } from './revision.ts';
 import { makeStack } from './stack.ts';
 import { makeMarkingList } from './waiting.ts';
-import { listWords, sayWord, setWordsRead } from './words.ts';
 
 /** The work afresh, after something of it changed. */
 const again = async (c: MemberContext<unknown>) => makeWork(c, await reach(c));
@@ -25,11 +25,13 @@ async function setNote(c: MemberContext<unknown, { readonly noteId: string }>, r
   await setNoteRemoved(c.db, r.target, c.params.noteId, removedAt);
   return listSeenNotes(c.db, r, c.person.personId);
 }
+
 async function setRevision(c: MemberContext<unknown, { readonly revisionId: string }>, endedAt: number | null) {
   const r = await reachToMark(c);
   await setRevisionEnded(c.db, c.courseId, r.target, c.params.revisionId, endedAt);
   return again(c);
 }
+
 async function setFeedbackFile(c: MemberContext<unknown, { readonly fileId: string }>, isKept: boolean) {
   return setFeedbackFileKept(c.db, c.courseId, (await reachToMark(c)).target, c.params.fileId, isKept);
 }

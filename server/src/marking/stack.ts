@@ -1,29 +1,28 @@
+import type { MatchFigures, Stack, StackEntry } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
-import type { DatesView, MatchFigures, Stack, StackEntry } from '@rosemary/api';
 import {
+  type GradeFacts,
   isMissing,
-  lateBy,
   markingEstimate,
+  type Membership,
   minutesInWords,
   paceInWords,
-  spanInWords,
   stackState,
-  type DatesInForce,
-  type GradeFacts,
-  type Membership,
   type StackState,
 } from '@rosemary/core';
-import { cellFor } from '../gradebook/cells.ts';
+import { findVeil, veilEntry } from '../anonymity/anonymity.ts';
 import { scoreText } from '../gradebook/book.ts';
-import { readFacts, type CourseFacts, type FactItem } from '../gradebook/facts.ts';
-import { rows, type Db } from '../platform/database.ts';
-import { notFound } from '../platform/errors.ts';
+import { cellFor } from '../gradebook/cells.ts';
+import { readFacts } from '../gradebook/facts.ts';
+import type { CourseFacts, FactItem } from '../gradebook/factTypes.ts';
+import { latenessText } from '../gradebook/lateness.ts';
 import { listFigures } from '../matching/report.ts';
-import { findVeil, veilEntry } from './anonymity.ts';
-import { listShares, reachesWork, scopeOf, type Shares } from './shares.ts';
+import { type Db, rows } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
+import { listShares, reachesWork, scopeOf, type Shares } from '../shares/shares.ts';
 import { NO_PACE, readPaces } from './pace.ts';
-import { listWorkGroups, listWorks, worksOf, type MarkedWork } from './works.ts';
+import { listWorkGroups, listWorks, type MarkedWork, worksOf } from './works.ts';
 
 export function stateOf(facts: CourseFacts, item: FactItem, { person, row }: MarkedWork, now: number): StackState {
   const grade: GradeFacts | undefined = facts.grades.get(item.id, person.enrolmentId);
@@ -51,11 +50,6 @@ export function stateOf(facts: CourseFacts, item: FactItem, { person, row }: Mar
       releasedOnly: false,
     }),
   });
-}
-
-export function latenessText(item: Pick<FactItem, 'late'>, dates: DatesInForce, handedInAt: number): string | null {
-  const late = lateBy(handedInAt, dates.due.at, item.late?.graceMinutes ?? 0);
-  return late === null ? null : `${spanInWords(late)} late`;
 }
 
 export function entryOf(
@@ -182,12 +176,4 @@ export async function makeEntry(db: Db, facts: CourseFacts, item: FactItem, enro
     await listFigures(db, item.id),
     now,
   );
-}
-
-export function datesView(dates: DatesInForce): DatesView {
-  const view = (d: { at: number | null; reason: string }): { at: string | null; reason: string } => ({
-    at: d.at === null ? null : new Date(d.at).toISOString(),
-    reason: d.reason,
-  });
-  return { opens: view(dates.opens), due: view(dates.due), closes: view(dates.closes) };
 }

@@ -1,10 +1,10 @@
-import { paragraphs, type AnswerList, type MarkedTogether, type MarkTogether } from '@rosemary/api';
-import { plainText, wordCount, type DocumentNode } from '@rosemary/core';
+import { type AnswerList, type MarkedTogether, type MarkTogether, paragraphs } from '@rosemary/api';
+import { type DocumentNode, plainText, wordCount } from '@rosemary/core';
+import { finishMark } from '../marks/finish.ts';
+import { getMark, saveMark } from '../marks/marks.ts';
 import { rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';
-import { finishMark } from './finish.ts';
-import { getMark, saveMark } from './marks.ts';
 import { reach } from './reached.ts';
 import { makeStack } from './stack.ts';
 

@@ -1,9 +1,10 @@
 import type { MarkingList } from '@rosemary/api';
-import { markingEstimate, minutesInWords, paceInWords, spanInWords, type Membership } from '@rosemary/core';
-import { readFacts, type FactItem } from '../gradebook/facts.ts';
-import { rows, type Db } from '../platform/database.ts';
+import { markingEstimate, type Membership, minutesInWords, paceInWords, spanInWords } from '@rosemary/core';
+import { readFacts } from '../gradebook/facts.ts';
+import type { FactItem } from '../gradebook/factTypes.ts';
+import { type Db, rows } from '../platform/database.ts';
+import { listAllShares, reachesWork, scopeOf } from '../shares/shares.ts';
 import { NO_PACE, readPaces } from './pace.ts';
-import { listAllShares, reachesWork, scopeOf } from './shares.ts';
 import { stateOf } from './stack.ts';
 import { listWorkGroups, listWorks, worksOf } from './works.ts';
 

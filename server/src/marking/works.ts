@@ -1,6 +1,6 @@
-import type { CourseFacts, FactItem, FactPerson } from '../gradebook/facts.ts';
-import { pairsOf, type Pairs } from '../gradebook/pairs.ts';
-import { rows, type Db } from '../platform/database.ts';
+import type { CourseFacts, FactItem, FactPerson } from '../gradebook/factTypes.ts';
+import { type Db, rows } from '../platform/database.ts';
+import { type Pairs, pairsOf } from '../platform/pairs.ts';
 
 export interface WorkRow {
   readonly item_id: string;

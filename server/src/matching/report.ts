@@ -1,7 +1,7 @@
 import type { MatchedSource, MatchFigures, MatchReport } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { maybe, rows, type Db } from '../platform/database.ts';
-import { workId } from '../marking/anonymity.ts';
+import { workId } from '../anonymity/anonymity.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
 import { findCollectionDocument } from './collection.ts';
 import { attemptText } from './workText.ts';
 
@@ -13,6 +13,7 @@ interface FigureRow {
   quoted: number;
   of_task: number;
 }
+
 export const figuresOf = (row: Pick<FigureRow, 'counted' | 'matched' | 'quoted' | 'of_task'>): MatchFigures => ({
   counted: row.counted,
   matched: row.matched,

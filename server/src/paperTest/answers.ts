@@ -1,9 +1,9 @@
 import type { AnswersTableDone } from '@rosemary/api';
-import { keyString, readKeyString, type Membership } from '@rosemary/core';
+import { keyString, type Membership, readKeyString } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
-import { listWhom } from '../quiz/results.ts';
+import { listWhom } from '../quizResults/listWhom.ts';
 import { getPaperTest, printSheets } from './forms.ts';
 import { readStanding, type StandingSheet } from './sheets.ts';
 

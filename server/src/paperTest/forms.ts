@@ -1,14 +1,16 @@
 import type { PaperSetting } from '@rosemary/api';
 import { askQuestion, columnsThatFit, letterOf, MOST_OPTIONS, MOST_SHEETS, sheetLayout, type SheetPage } from '@rosemary/core';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { asItStands, isAsItStands, loadQuestions, questionsOf, type StoredPaper } from '../quiz/content.ts';
-import { getQuiz, listSections, readPools, storePaper } from '../quiz/quizzes.ts';
+import { listSections, readPools, storePaper } from '../quiz/sections.ts';
+import { getQuiz } from '../quiz/setting.ts';
 
 export interface PaperTest extends PaperSetting {
   readonly number: number;
   readonly printedAt: Date | null;
 }
+
 interface TestRow {
   columns: number;
   spacing: PaperSetting['spacing'];
@@ -27,6 +29,7 @@ export async function getPaperTest(db: Db, itemId: string): Promise<PaperTest> {
   const { columns, spacing, alternates, forms, number, version } = row;
   return { columns, spacing, alternates, forms, number, version, printedAt: row.printed_at };
 }
+
 const USUAL = { version: 0, columns: 3, spacing: 'roomy', alternates: true, forms: 1 } as const;
 
 /** Brings the row of a quiz into being, with a number by which its sheets are told from those of another test. */
@@ -45,6 +48,7 @@ export interface FormRow {
   readonly optionIds: readonly string[];
   readonly letters: readonly string[];
 }
+
 export interface Form {
   readonly form: number;
   /** The letter of the paper; empty where there is one. */
@@ -54,6 +58,7 @@ export interface Form {
   readonly rows: readonly FormRow[];
   readonly pages: readonly SheetPage[];
 }
+
 const formLetter = (form: number, forms: number): string => (forms === 1 ? '' : String.fromCharCode(64 + form));
 
 /** A paper with its rows and pages; which answers stand where follows from its seed. */
@@ -91,6 +96,7 @@ export async function listForms(db: Db, itemId: string, test: PaperTest): Promis
   for (const { form, seed, paper } of papers) made.push(await toForm(db, test, form, seed, paper, setting.shufflesAnswers));
   return made;
 }
+
 async function drawForms(db: Db, itemId: string, test: PaperTest): Promise<{ form: number; seed: string; paper: StoredPaper }[]> {
   const { shufflesSections } = await getQuiz(db, itemId);
   const sections = await listSections(db, itemId);
@@ -107,7 +113,9 @@ export function whyNotPrinted(forms: readonly Form[]): string {
   const rows = forms[0]?.rows ?? [];
   return rows.length === 0 ? 'There is no question yet.' : '';
 }
+
 export const mostOptions = (form: Form | undefined): number => Math.max(2, ...(form?.rows ?? []).map((r) => r.optionIds.length));
+
 export const columnsFor = (form: Form | undefined): number => columnsThatFit(mostOptions(form));
 
 /**

@@ -1,10 +1,13 @@
-import { paragraphs, type KeyOnly, type QuizQuestions } from '@rosemary/api';
-import { readKeyString, type Actor } from '@rosemary/core';
+import { type KeyOnly, paragraphs, type QuizQuestions } from '@rosemary/api';
+import { type Actor, readKeyString } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
-import { addQuestions, getQuiz, listSections, saveQuiz } from '../quiz/quizzes.ts';
+import { addQuestions } from '../quiz/savePaper.ts';
+import { listSections } from '../quiz/sections.ts';
+import { getQuiz, saveQuiz } from '../quiz/setting.ts';
 
 const ALL = 100_000;
+
 const LETTERS = 'ABCDEFGHIJ';
 
 /** The questions of a test of which there is only the key: numbered, with letters to choose from. */

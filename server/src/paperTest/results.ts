@@ -1,10 +1,9 @@
-import { paragraphs } from '@rosemary/api';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { type GivenAnswer, paragraphs } from '@rosemary/api';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import type { GivenAnswer } from '@rosemary/api';
+import { readQuizDates } from '../quizTaking/quizDates.ts';
+import { recordResult, scoreAttempts } from '../quizTaking/scoring.ts';
 import type { FormRow } from './forms.ts';
-import { readQuizDates } from '../quiz/quizDates.ts';
-import { recordResult, scoreAttempts } from '../quiz/scoring.ts';
 import { pickedOf, sheetState, type StandingSheet } from './sheets.ts';
 
 /** Answers that are written on the question paper wait for a person. */

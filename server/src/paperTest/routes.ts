@@ -1,4 +1,3 @@
-import * as api from '@rosemary/api/endpoints';
 import {
   answersSaid,
   answersTable,
@@ -10,7 +9,8 @@ import {
   sheetsWish,
   type SheetsWish,
 } from '@rosemary/api';
-import { filesIn, NAME_BOX, type DocumentNode } from '@rosemary/core';
+import * as api from '@rosemary/api/endpoints';
+import { type DocumentNode, filesIn, NAME_BOX } from '@rosemary/core';
 import type { Response } from 'express';
 import { sendFile } from '../files/send.ts';
 import { findFile, readWhole } from '../files/store.ts';
@@ -19,8 +19,10 @@ import { rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { isAsItStands, loadQuestions, questionsOf, showPaper } from '../quiz/content.ts';
-import { getQuiz, getQuizDetail } from '../quiz/quizzes.ts';
-import { listWhom } from '../quiz/results.ts';
+import { itemOf, requireQuiz } from '../quiz/quizRoute.ts';
+import { getQuizDetail } from '../quiz/quizzes.ts';
+import { getQuiz } from '../quiz/setting.ts';
+import { listWhom } from '../quizResults/listWhom.ts';
 import { readAnswersTable, sayAnswers, sayRow, setOwner } from './answers.ts';
 import { ensurePaperTest, getPaperTest, listForms, printSheets, unprint } from './forms.ts';
 import { addKeyOnly } from './keyOnly.ts';
@@ -29,11 +31,11 @@ import { bringIn, takeBack } from './results.ts';
 import { addScan, cutScan, findScanFile, rowBox, setLeftOut } from './scans.ts';
 import { courseWords, printedSheets } from './sheetBook.ts';
 import { getPaperTestView, readStanding } from './sheets.ts';
-import { itemOf, requireQuiz } from '../quiz/quizRoute.ts';
 
 const by = (c: MemberContext<unknown>) => ({
   ...{ db: c.db, courseId: c.courseId, itemId: itemOf(c), member: c.member, personId: c.person.personId, now: c.now },
 });
+
 function sendPdf(response: Response, bytes: Buffer, name: string): void {
   response
     .set({

@@ -1,8 +1,8 @@
 import type { PaperTestView, ScanView, SheetRowView, SheetView } from '@rosemary/api';
-import { exactPoints, keyString, type Doubt, type Membership, type RowReading } from '@rosemary/core';
-import { rows, type Db } from '../platform/database.ts';
-import { listWhom } from '../quiz/results.ts';
-import { columnsFor, getPaperTest, listForms, mostOptions, whyNotPrinted, type Form, type PaperTest } from './forms.ts';
+import { type Doubt, exactPoints, keyString, type Membership, type RowReading } from '@rosemary/core';
+import { type Db, rows } from '../platform/database.ts';
+import { listWhom } from '../quizResults/listWhom.ts';
+import { columnsFor, type Form, getPaperTest, listForms, mostOptions, type PaperTest, whyNotPrinted } from './forms.ts';
 
 interface SheetDbRow {
   id: string;
@@ -13,6 +13,7 @@ interface SheetDbRow {
   attempt_id: string | null;
   score: number | null;
 }
+
 interface ScanRow {
   id: string;
   sheet_id: string | null;
@@ -23,6 +24,7 @@ interface ScanRow {
   name: string;
   scanned_at: Date;
 }
+
 /** One row of a sheet as it stands: what a person said, else what was read last. */
 export interface StandingRow {
   readonly picked: readonly number[];
@@ -30,6 +32,7 @@ export interface StandingRow {
   readonly isSaid: boolean;
   readonly scanId: string | null;
 }
+
 export interface StandingSheet {
   readonly id: string;
   readonly number: number;
@@ -41,6 +44,7 @@ export interface StandingSheet {
   /** By question; null where nothing is known of it yet. */
   readonly rows: readonly (StandingRow | null)[];
 }
+
 export interface Standing {
   readonly test: PaperTest;
   readonly forms: readonly Form[];
@@ -100,6 +104,7 @@ export async function readStanding(db: Db, itemId: string): Promise<Standing> {
 
 /** The answers of a sheet by question, as they would become a result. */
 export const pickedOf = (sheet: StandingSheet): readonly (readonly number[])[] => sheet.rows.map((row) => row?.picked ?? []);
+
 const isSame = (sheet: StandingSheet): boolean => JSON.stringify(pickedOf(sheet)) === JSON.stringify(sheet.broughtIn);
 
 export function sheetState(sheet: StandingSheet): SheetView['state'] {

@@ -1,12 +1,6 @@
-import type { Actor, Membership, Role } from '@rosemary/core';
-import { maybe, prepared, type Db } from '../platform/database.ts';
-
-export interface SignedIn extends Actor {
-  readonly givenName: string;
-  readonly familyName: string;
-  readonly email: string;
-  readonly theme: 'light' | 'dark';
-}
+import type { Membership, Role } from '@rosemary/core';
+import { type Db, maybe, prepared } from '../platform/database.ts';
+import type { SignedIn } from '../platform/signedIn.ts';
 
 interface PersonRow {
   person_id: string;
@@ -16,6 +10,7 @@ interface PersonRow {
   is_administrator: boolean;
   theme: 'light' | 'dark';
 }
+
 interface MemberRow {
   id: string;
   course_id: string;

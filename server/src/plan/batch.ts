@@ -1,8 +1,8 @@
 import type { BatchChange, BatchDone, BatchFields, PlanItem } from '@rosemary/api';
 import { dateFaults, decimalText } from '@rosemary/core';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { saveAudience } from '../opening/changes.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { saveAudience } from '../release/changes.ts';
 import { checkQuiz, checkStaffOnly } from './changes.ts';
 import { getPlan } from './queries.ts';
 

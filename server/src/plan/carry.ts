@@ -1,15 +1,16 @@
+import type { CarryDone, CarryWish } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
-import type { CarryDone, CarryWish } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { rows, run, type Db } from '../platform/database.ts';
+import { columnsOf } from '../items/itemParts.ts';
+import { type Db, rows, run } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
-import { type CARRIED_DATES, readCarriage, type Moved } from './carryPreview.ts';
-import { carryPolicy } from './carryPolicy.ts';
+import { copyRubrics } from '../rubric/copyRubrics.ts';
 import { carryObjectives } from './carryObjectives.ts';
-import { columnsOf } from './itemParts.ts';
-import { copyMaterial, copyOpenings, copyRubrics } from './copy.ts';
+import { carryPolicy } from './carryPolicy.ts';
+import { type CARRIED_DATES, type Moved, readCarriage } from './carryPreview.ts';
+import { copyMaterial, copyOpenings } from './copy.ts';
 
 interface Copied {
   readonly itemId: string;
@@ -111,6 +112,7 @@ export function rewrite<T extends object = DocumentNode>(
 
 /** What of an item and of its assignment goes to another course as it stands. */
 const COLUMNS = columnsOf('item', false);
+
 const SETTING = columnsOf('assignment', false);
 
 async function copyTexts(

@@ -1,9 +1,9 @@
 import type { CarryPolicy, PolicyChange } from '@rosemary/api';
 import { policyInWords } from '@rosemary/core';
-import { maybe, rows, type Db } from '../platform/database.ts';
-import { AppError } from '../platform/errors.ts';
-import { getPolicy } from '../gradebook/facts.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/policy.ts';
+import { getPolicy } from '../gradebook/readPolicy.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
+import { AppError } from '../platform/errors.ts';
 
 /** Once a mark is given a policy moves grades, and is changed where its ripple is shown. */
 async function policyFault(db: Db, courseId: string): Promise<string | null> {

@@ -1,13 +1,15 @@
 import type { CarryItem, CarryPreview, CarryWish } from '@rosemary/api';
-import { findMentions, plainText, prepareShift, shiftDate, writeDate, type DocumentNode, type Shift, type Term } from '@rosemary/core';
+import { type DocumentNode, findMentions, plainText, prepareShift, type Shift, shiftDate, type Term, writeDate } from '@rosemary/core';
 import { getCourse } from '../course/queries.ts';
-import { getTerm } from '../gradebook/facts.ts';
-import { rows, type Db } from '../platform/database.ts';
+import { type Db, rows } from '../platform/database.ts';
+import { getTerm } from '../term/term.ts';
 import { readPolicies } from './carryPolicy.ts';
 import { getPlan } from './queries.ts';
 
 export const CARRIED_DATES = ['announcedAt', 'opensAt', 'dueAt', 'closesAt'] as const;
+
 type DateName = (typeof CARRIED_DATES)[number];
+
 const WORDS: { readonly [name in DateName]: string } = { announcedAt: 'announced', opensAt: 'opens', dueAt: 'due', closesAt: 'closes' };
 
 export interface Moved {
@@ -16,6 +18,7 @@ export interface Moved {
   readonly will: number | null;
   readonly note: string;
 }
+
 /** What carrying needs to know of both courses, read once for preview and for the deed. */
 export interface Carriage {
   readonly preview: CarryPreview;

@@ -8,10 +8,12 @@ import {
   type Opening,
   type OpeningRule,
 } from '@rosemary/core';
-import { listSections, makeTermLine } from '../course/queries.ts';
-import { getPolicy, getTerm } from '../gradebook/facts.ts';
-import { rows, type Db } from '../platform/database.ts';
+import { listSections } from '../course/queries.ts';
+import { getPolicy } from '../gradebook/readPolicy.ts';
+import { type Db, rows } from '../platform/database.ts';
+import { getTerm } from '../term/term.ts';
 import { getPlan } from './queries.ts';
+import { makeTermLine } from './termLine.ts';
 
 interface Inside {
   item_id: string;

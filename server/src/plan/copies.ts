@@ -1,10 +1,10 @@
 import type { CopiesMade, CopyPlace, CopyWish, PlanItem } from '@rosemary/api';
-import { dateFaults, moveDates, type Membership } from '@rosemary/core';
+import { dateFaults, type Membership, moveDates } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse, listSections } from '../course/queries.ts';
-import { rows, run, type Db } from '../platform/database.ts';
+import { saveAudience } from '../opening/changes.ts';
+import { type Db, rows, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
-import { saveAudience } from '../release/changes.ts';
 import { carry } from './carry.ts';
 import { CARRIED_DATES, readCarriage } from './carryPreview.ts';
 import { duplicateItems } from './copy.ts';

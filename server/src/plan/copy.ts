@@ -1,13 +1,11 @@
-import { rows, run, type Db } from '../platform/database.ts';
-import { copyQuizzes } from '../quiz/copy.ts';
-import { notFound } from '../platform/errors.ts';
-import { columnsOf, type PartTable } from './itemParts.ts';
 import { randomUUID } from 'node:crypto';
-
-interface Copied {
-  readonly itemId: string;
-  readonly copyId: string;
-}
+import type { Copied } from '../items/copied.ts';
+import { copyPart } from '../items/copyPart.ts';
+import { columnsOf } from '../items/itemParts.ts';
+import { type Db, rows, run } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
+import { copyQuizzes } from '../quiz/copy.ts';
+import { copyRubrics } from '../rubric/copyRubrics.ts';
 
 /** Titles of copies: the first free of “Title (copy)”, “Title (copy 2)” … */
 function copyTitle(title: string, taken: Set<string>): string {
@@ -18,67 +16,6 @@ function copyTitle(title: string, taken: Set<string>): string {
     taken.add(next);
     return next;
   }
-}
-
-/** Copies the rubrics of assignments to the copies of their items, in a course. */
-export async function copyRubrics(db: Db, courseId: string, copies: readonly Copied[]): Promise<void> {
-  const used = await rows<{ item_id: string; rubric_id: string }>(
-    db,
-    'select item_id, rubric_id from assignment where item_id = any($1) and rubric_id is not null',
-    [copies.map((c) => c.itemId)],
-  );
-  const rubrics = used.map((u) => ({ ...u, newId: randomUUID() }));
-  await run(
-    db,
-    'insert into rubric (id, course_id, title) select t.new_id, $1, r.title from unnest($2::uuid[], $3::uuid[]) as t(old_id, new_id) join rubric r on r.id = t.old_id',
-    [courseId, rubrics.map((r) => r.rubric_id), rubrics.map((r) => r.newId)],
-  );
-  const criteria = (
-    await rows<{ id: string; rubric_id: string }>(
-      db,
-      'select id, rubric_id from rubric_criterion where rubric_id = any($1) and removed_at is null',
-      [rubrics.map((r) => r.rubric_id)],
-    )
-  ).flatMap((c) =>
-    rubrics.filter((r) => r.rubric_id === c.rubric_id).map((r) => ({ oldId: c.id, newId: randomUUID(), rubricId: r.newId })),
-  );
-  await run(
-    db,
-    `insert into rubric_criterion (id, rubric_id, position, title, form)
-    select t.new_id, t.rubric_id, c.position, c.title, c.form from unnest($1::uuid[], $2::uuid[], $3::uuid[]) as t(old_id, new_id, rubric_id) join rubric_criterion c on c.id = t.old_id`,
-    [criteria.map((c) => c.oldId), criteria.map((c) => c.newId), criteria.map((c) => c.rubricId)],
-  );
-  await run(
-    db,
-    `insert into rubric_level (criterion_id, position, title, descriptor, points, least, up_to)
-    select t.new_id, l.position, l.title, l.descriptor, l.points, l.least, l.up_to from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join rubric_level l on l.criterion_id = t.old_id and l.removed_at is null`,
-    [criteria.map((c) => c.oldId), criteria.map((c) => c.newId)],
-  );
-  // Within the same course what a criterion is aligned to is aligned to its copy too; elsewhere the objectives are met there.
-  await run(
-    db,
-    `insert into objective_use (objective_id, criterion_id) select o.id, t.new_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id)
-     join objective_use u on u.criterion_id = t.old_id join objective was on was.id = u.objective_id
-     join objective o on o.course_id = $3 and o.removed_at is null and (o.id = was.id or (was.course_id <> $3 and lower(o.code) = lower(was.code) and (o.code <> '' or o.statement = was.statement)))
-     on conflict do nothing`,
-    [criteria.map((c) => c.oldId), criteria.map((c) => c.newId), courseId],
-  );
-  const copyOf = new Map(copies.map((c) => [c.itemId, c.copyId]));
-  await run(
-    db,
-    'update assignment a set rubric_id = t.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(item_id, rubric_id) where a.item_id = t.item_id',
-    [rubrics.map((r) => copyOf.get(r.item_id)), rubrics.map((r) => r.newId)],
-  );
-}
-
-/** Rows of a part of the items, as they stand, to their copies: within the same course with what names its people and days. */
-export async function copyPart(db: Db, table: PartTable, copies: readonly Copied[], isWithinCourse: boolean): Promise<void> {
-  const columns = columnsOf(table, isWithinCourse);
-  await run(
-    db,
-    `insert into ${table} (item_id, ${columns.names}) select t.made, ${columns.from('p')} from unnest($1::uuid[], $2::uuid[]) as t(old, made) join ${table} p on p.item_id = t.old`,
-    [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
-  );
 }
 
 /** Links, discussions without their posts, and shown files come along; a file known in the new course under another name is that one. */

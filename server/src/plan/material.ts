@@ -1,7 +1,8 @@
 import type { LinkChange, ShownFileChange } from '@rosemary/api';
-import { maybe, run, type Db } from '../platform/database.ts';
+import { findLink, findShownFile } from '../items/material.ts';
+import { getPlanItem } from '../items/queries.ts';
+import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
-import { findLink, findShownFile, getPlanItem } from './queries.ts';
 
 export async function saveLink(db: Db, courseId: string, itemId: string, change: LinkChange, now: number): Promise<number> {
   await getPlanItem(db, courseId, itemId, now);

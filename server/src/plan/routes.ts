@@ -1,59 +1,53 @@
-import * as api from '@rosemary/api/endpoints';
 import {
-  assignmentChange,
   batchChange,
   carryWish,
+  type CarryWish,
   copyWish,
   documentChange,
-  instructionsChange,
   itemChange,
   itemChoice,
   linkChange,
-  newTemplate,
-  type Plan,
-  shownFileChange,
   newItem,
+  newTemplate,
   newUnit,
   order,
-  rubricChange,
+  type Plan,
+  shownFileChange,
   unitChange,
   variantsChange,
-  type CarryWish,
 } from '@rosemary/api';
-import { checkBeforeOpening } from './check.ts';
-import { changeRubricInUse } from '../marking/followRubric.ts';
-import { carry } from './carry.ts';
-import { readCarriage } from './carryPreview.ts';
-import { changeItems, setItemsRemoved } from './batch.ts';
-import { listCopyPlaces, makeCopies } from './copies.ts';
-import { duplicateItems } from './copy.ts';
+import * as api from '@rosemary/api/endpoints';
+import { getPlanItem } from '../items/queries.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import {
-  addItem,
-  addUnit,
-  changeItem,
-  changeUnit,
-  getOrder,
-  reorder,
-  saveAssignment,
-  savePage,
-  saveRubric,
-  saveVariants,
-  setRemoved,
-} from './changes.ts';
-import { followCounting } from '../marking/followCounting.ts';
-import { makeTime } from './time.ts';
+import { addItem } from './addItem.ts';
+import { changeItems, setItemsRemoved } from './batch.ts';
+import { carry } from './carry.ts';
+import { readCarriage } from './carryPreview.ts';
+import { changeItem } from './changes.ts';
+import { checkBeforeOpening } from './check.ts';
+import { listCopyPlaces, makeCopies } from './copies.ts';
+import { duplicateItems } from './copy.ts';
+import { getItemDetail } from './detail.ts';
 import { saveLink, saveShownFile } from './material.ts';
+import { getOrder, reorder } from './order.ts';
+import { getPlan } from './queries.ts';
+import { setRemoved } from './remove.ts';
+import { savePage } from './savePage.ts';
+import { saveVariants } from './saveVariants.ts';
+import { makeTime } from './time.ts';
+import { addUnit, changeUnit } from './units.ts';
 import { addTemplate, getVersion, listTemplates, listVersions, setTemplateRemoved } from './versions.ts';
-import { findRubric, findAssignment, getItemDetail, getPlan, getPlanItem } from './queries.ts';
 
 type OfUnit = MemberContext<unknown, { readonly unitId: string }>;
+
 async function setUnit(c: OfUnit, removedAt: number | null): Promise<Plan> {
   await setRemoved(c.db, 'unit', c.courseId, c.params.unitId, removedAt);
   return getPlan(c.db, c.courseId, c.now);
 }
+
 type OfItem = MemberContext<unknown, { readonly itemId: string }>;
+
 async function setItem(c: OfItem, removedAt: number | null): Promise<Plan> {
   await setRemoved(c.db, 'item', c.courseId, c.params.itemId, removedAt);
   return getPlan(c.db, c.courseId, c.now);
@@ -155,23 +149,6 @@ export const planRoutes: readonly Route[] = [
   implement(api.addTemplate, newTemplate, async ({ db, person, body, now }) => ({ id: await addTemplate(db, person.personId, body, now) })),
   implement(api.removeTemplate, ({ db, person, params, now }) => setTemplateRemoved(db, person.personId, params.templateId, now)),
   implement(api.restoreTemplate, ({ db, person, params }) => setTemplateRemoved(db, person.personId, params.templateId, null)),
-  implement(api.saveAssignment, assignmentChange, async (c) => {
-    const id = c.params.itemId;
-    const version = await saveAssignment(c.db, c.courseId, id, c.body, c.now);
-    if (c.body.counted !== undefined) await followCounting(c.db, id, c.body.counted, c.person.personId, c.now);
-    return { version };
-  }),
-  implement(api.saveInstructions, instructionsChange, async (c) => ({
-    version: await saveAssignment(c.db, c.courseId, c.params.itemId, c.body, c.now),
-  })),
-  implement(api.saveRubric, rubricChange, async (c) => {
-    const id = c.params.itemId;
-    const { followed, kept } = await changeRubricInUse(c.db, id, c.person.personId, c.now, () =>
-      saveRubric(c.db, c.courseId, id, c.body, c.now),
-    );
-    c.account({ after: { followed, kept } });
-    return { rubric: await findRubric(c.db, (await findAssignment(c.db, id))?.rubricId ?? null), followed, kept };
-  }),
   implement(api.saveVariants, variantsChange, async (c) => {
     const id = c.params.itemId;
     await saveVariants(c.db, c.courseId, id, c.body, c.now);

@@ -1,9 +1,10 @@
 import type { CourseTime } from '@rosemary/api';
 import { overfullWeeks, timeTaken } from '@rosemary/core';
-import { listSections, makeTermLine } from '../course/queries.ts';
-import { getTerm } from '../gradebook/facts.ts';
-import { rows, type Db } from '../platform/database.ts';
+import { listSections } from '../course/queries.ts';
+import { type Db, rows } from '../platform/database.ts';
+import { getTerm } from '../term/term.ts';
 import { getPlan } from './queries.ts';
+import { makeTermLine } from './termLine.ts';
 
 /** Shorter than this is a look in passing. */
 const PASSING_SECONDS = 20;

@@ -8,9 +8,10 @@ import type { Db, Read } from './database.ts';
 import { AppError } from './errors.ts';
 import type { EventHub } from './events.ts';
 import type { JobName } from './jobs.ts';
-import type { SignedIn } from '../people/actor.ts';
+import type { SignedIn } from './signedIn.ts';
 
 type Names = { readonly [name: string]: string };
+
 type AskedNames = { readonly [name: string]: string | undefined };
 
 /** What the audit says of an act beyond who, when and its name; left out, the subject and the body are taken from the request. */
@@ -38,6 +39,7 @@ export interface MemberContext<B, P = Names, Q = AskedNames> extends Context<B, 
   readonly member: Membership;
   readonly isSeenAs: boolean;
 }
+
 export interface PersonContext<B, P = Names, Q = AskedNames> extends Context<B, P, Q> {
   readonly person: SignedIn;
 }
@@ -47,6 +49,7 @@ type ContextOf<E extends Endpoint> = E['needs'] extends 'public'
   : E['needs'] extends 'person' | 'school.administer'
     ? PersonContext<BodyOf<E>, PathOf<E>, Asked<E>>
     : MemberContext<BodyOf<E>, PathOf<E>, Asked<E>>;
+
 /** Anybody can leave out or add what stands behind the question mark, whatever the endpoint says of it. */
 type Asked<E> = unknown extends QueryOf<E> ? AskedNames : { readonly [name in keyof QueryOf<E>]?: string };
 
@@ -67,8 +70,10 @@ type Given<E extends Endpoint> = E extends { readonly isStream: true }
   : AnswerOf<E> extends Nothing
     ? undefined
     : AnswerOf<E> | Refusal;
+
 /** A handler that answers nothing may be written without a return. */
 type Done<E extends Endpoint> = Given<E> | (undefined extends Given<E> ? void : never);
+
 type Handle<E extends Endpoint> = (context: ContextOf<E>) => Promise<Done<E>>;
 
 /** An endpoint with the schema of its body and what the server does for it. */
@@ -82,7 +87,9 @@ type WithBody = Endpoint & { readonly body: object };
 
 /** What the server does at an endpoint. One that takes a body names the schema it is held against. */
 export function implement<const E extends WithBody>(endpoint: E, schema: Joi.ObjectSchema<BodyOf<E>>, handle: Handle<E>): Route;
+
 export function implement<const E extends Endpoint>(endpoint: E extends WithBody ? never : E, handle: Handle<E>): Route;
+
 export function implement(endpoint: Endpoint, ...rest: readonly [Joi.ObjectSchema, Route['handle']] | readonly [Route['handle']]): Route {
   return rest.length === 2 ? { endpoint, schema: rest[0], handle: rest[1] } : { endpoint, schema: null, handle: rest[0] };
 }

@@ -3,20 +3,22 @@ import {
   classShare,
   dayAndTime,
   doneInWords,
+  type DoneRule,
   isDone,
+  type ItemKind,
   progressShare,
+  type Ratio,
   readTotal,
   roundHalfUp,
-  visibilityFor,
-  type DoneRule,
-  type ItemKind,
-  type Ratio,
   type Traces,
+  visibilityFor,
 } from '@rosemary/core';
 import { calculate } from '../gradebook/cells.ts';
-import { readFacts, type CourseFacts, type FactPerson } from '../gradebook/facts.ts';
-import { pairsOf, type Pairs } from '../gradebook/pairs.ts';
-import { maybe, rows, type Db } from '../platform/database.ts';
+import { readFacts } from '../gradebook/facts.ts';
+import type { CourseFacts, FactPerson } from '../gradebook/factTypes.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
+import { type Pairs, pairsOf } from '../platform/pairs.ts';
+import { millis } from '../platform/instants.ts';
 
 interface ItemRow {
   id: string;
@@ -33,6 +35,7 @@ interface ItemRow {
   due_at: Date | null;
   closes_at: Date | null;
 }
+
 interface Course {
   readonly facts: CourseFacts;
   readonly items: readonly ItemRow[];
@@ -105,8 +108,6 @@ function tracesOf(course: Course, item: ItemRow, person: FactPerson): Traces {
     isExempt: grade?.state === 'exempt',
   };
 }
-
-const millis = (date: Date | null): number | null => date?.getTime() ?? null;
 
 function judged(
   course: Course,

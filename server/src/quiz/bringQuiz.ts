@@ -1,9 +1,11 @@
 import type { ArchiveQuiz, PaperPartWish, QuizChange } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import { addFolder } from '../bank/folders.ts';
+import { addFolder, folderOf } from '../bank/folders.ts';
 import { moveQuestions } from '../bank/questions.ts';
 import type { Db } from '../platform/database.ts';
-import { folderOf, getQuiz, listSections, savePaper, saveQuiz } from './quizzes.ts';
+import { savePaper } from './savePaper.ts';
+import { listSections } from './sections.ts';
+import { getQuiz, saveQuiz } from './setting.ts';
 
 /** A quiz that comes from elsewhere, its questions already in the bank. */
 export interface BroughtQuiz {

@@ -1,6 +1,6 @@
-import { columnsOf } from '../plan/itemParts.ts';
-import { rows, run, type Db } from '../platform/database.ts';
 import { randomUUID } from 'node:crypto';
+import { columnsOf } from '../items/itemParts.ts';
+import { type Db, rows, run } from '../platform/database.ts';
 
 /**
  * Quizzes come along with their setting and their paper. Their questions are those of the bank, in the newest version: what a copy is made

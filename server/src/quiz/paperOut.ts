@@ -1,6 +1,6 @@
 import type { ArchiveQuiz } from '@rosemary/api';
 import type { Db } from '../platform/database.ts';
-import { listSections, readPools } from './quizzes.ts';
+import { listSections, readPools } from './sections.ts';
 
 export interface PaperOut {
   readonly sections: ArchiveQuiz['sections'];

@@ -1,7 +1,7 @@
 import type { PlanItem } from '@rosemary/api';
+import { getPlanItem } from '../items/queries.ts';
 import type { MemberContext } from '../platform/route.ts';
-import { getPlanItem } from '../plan/queries.ts';
-import { getQuiz } from './quizzes.ts';
+import { getQuiz } from './setting.ts';
 
 /** What every route of one quiz begins with. */
 export const itemOf = (c: MemberContext<unknown>): string => c.params.itemId ?? '';

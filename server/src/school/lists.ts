@@ -1,28 +1,31 @@
 import type { ListsPreview } from '@rosemary/api';
 import {
+  type KnownSchool,
   LIST_COLUMNS,
+  type ListedWhat,
+  type Meeting,
   meetLists,
   ONE_ROSTER_FILES,
   readOneRoster,
   readSchoolTable,
-  type KnownSchool,
-  type ListedWhat,
-  type Meeting,
   type Records,
   type SchoolLists,
 } from '@rosemary/core';
 import { open } from 'node:fs/promises';
-import { moveStudents } from '../course/settings.ts';
-import { readZip } from '../exchange/unzip.ts';
+import { moveStudents } from '../course/sections.ts';
+import { addCourse } from '../courseHome/addCourse.ts';
 import { decodeUtf8, parseTable, readTextFile } from '../files/tableFile.ts';
-import { addMember } from '../roster/members.ts';
+import { readZip } from '../files/unzip.ts';
 import { invite } from '../people/invitations.ts';
-import { rows, run, type Db } from '../platform/database.ts';
+import { type Db, rows, run } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
-import { addCourse, addSampleStudent } from './create.ts';
+import { addMember } from '../roster/members.ts';
+import { addSampleStudent } from '../roster/sampleStudent.ts';
 
 const MOST_ROWS = 50_000;
+
 const MOST_SHOWN = 2000;
+
 const MOST_CSV = 52_428_800;
 
 async function isZip(path: string): Promise<boolean> {

@@ -1,16 +1,18 @@
+import { embedHosts, jobAgain, type ListsDone, newCourse, newPerson, newTerm, type School, termChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { embedHosts, jobAgain, newCourse, newPerson, newTerm, termChange, type ListsDone, type School } from '@rosemary/api';
 import { termWeeks } from '@rosemary/core';
-import { listTerms } from '../course/queries.ts';
-import { listEmbedHosts } from '../plan/changes.ts';
+import { addCourse } from '../courseHome/addCourse.ts';
+import { withUpload } from '../files/upload.ts';
+import { addPerson } from '../people/create.ts';
+import { listEmbedHosts } from '../people/embedHosts.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { listFailures, tryAgain } from '../platform/jobFailures.ts';
 import type { JobName } from '../platform/jobs.ts';
-import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { implement, type Route } from '../platform/route.ts';
-import { withUpload } from '../files/upload.ts';
+import { addTerm, changeTerm } from '../term/change.ts';
+import { listTerms } from '../term/term.ts';
 import { bringLists, previewLists } from './lists.ts';
-import { addCourse, addPerson, addTerm, changeTerm } from './create.ts';
 
 async function makeSchool(db: Db): Promise<School> {
   const school = await maybe<{ title: string }>(db, 'select title from school');

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { QuestionView } from '@rosemary/api';
 import { onMounted, ref } from 'vue';
-import QuestionOnPaper from '../quiz/QuestionOnPaper.vue';
+import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
 import BankRows from './BankRows.vue';
 import BankSearchForm from './BankSearchForm.vue';
 import { useBank } from './useBank.ts';

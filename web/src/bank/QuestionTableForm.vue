@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import TableForm from '../parts/TableForm.vue';
 import { useTableReading } from '../parts/useTableReading.ts';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Questions of a table, looked at row by row before any of them is made. */
 const props = defineProps<{

@@ -7,7 +7,7 @@ import { onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 /** What anyone may read of a course, and where one enrols while that is open. */
 const route = useRoute();

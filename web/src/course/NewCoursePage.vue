@@ -8,8 +8,8 @@ import { useRouter } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 const KEPT = 'rosemary new course';
 const router = useRouter();

@@ -10,7 +10,7 @@ import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useSaving } from '../platform/useSaving.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 const route = useRoute();
 const course = useCourse();

@@ -5,12 +5,12 @@ import { writeDate } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
-import FilePick from '../parts/FilePick.vue';
+import FilePick from '../parts/media/FilePick.vue';
 import LineInput from '../parts/LineInput.vue';
 import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 const route = useRoute();
 const course = useCourse();

@@ -4,8 +4,8 @@ import type { Desk, Slip } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 import TermLine from '../shell/TermLine.vue';
 
 const desk = ref<Desk | null>(null);

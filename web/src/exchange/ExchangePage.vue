@@ -3,10 +3,10 @@ import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import FileDrop from '../parts/FileDrop.vue';
+import FileDrop from '../parts/media/FileDrop.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import { useBringing } from './useBringing.ts';
 
 /** A whole course as a file, out and in: everything it is made of, and nobody's work. */

@@ -3,10 +3,10 @@ import * as api from '@rosemary/api/endpoints';
 import type { BankFolder, QtiDone } from '@rosemary/api';
 import { KIND_WORDS, type QuestionKind } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
-import FileDrop from '../parts/FileDrop.vue';
-import { useFileSending } from '../parts/useFileSending.ts';
+import FileDrop from '../parts/media/FileDrop.vue';
+import { useFileSending } from '../parts/media/useFileSending.ts';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** A package of questions, looked at item by item before any of them is made; its tests become quizzes where a unit is chosen. */
 const props = defineProps<{ courseId: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();

@@ -1,10 +1,10 @@
 import * as api from '@rosemary/api/endpoints';
 import type { ArchiveDone, PackagePreview } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
-import { useFileSending } from '../parts/useFileSending.ts';
+import { useFileSending } from '../parts/media/useFileSending.ts';
 import { call, takeBack as putBack } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** A package is looked at first; it is taken in when its reader says so, and can be taken back as one step. */
 export function useBringing(courseId: Ref<string>) {

@@ -6,7 +6,7 @@ import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import FileInPlace from '../parts/blocks/FileInPlace.vue';
 import LineInput from '../parts/LineInput.vue';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import { useStore } from './useStore.ts';
 
 const route = useRoute();

@@ -3,7 +3,7 @@ import type { FileChange, FileStore, FolderChange, StoreFile, StoreFolder } from
 import { computed, ref, type Ref } from 'vue';
 import { call, callWithFile } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** A file on its way to the course. */
 export interface Arriving {

@@ -6,8 +6,8 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import FollowForm from './FollowForm.vue';
 
 /** What follows from results: the rules, whom each has reached, and the way back. */

@@ -5,7 +5,7 @@ import { onMounted, ref } from 'vue';
 import * as api from '@rosemary/api/endpoints';
 import type { PathOf } from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 const props = defineProps<{ at: PathOf<typeof api.getCellHistory>; canUndo: boolean }>();
 const emit = defineEmits<{ undo: [eventId: string] }>();
 const course = useCourse();

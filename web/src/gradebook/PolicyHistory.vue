@@ -4,7 +4,7 @@ import type { PolicyPast } from '@rosemary/api';
 import { dayAndTime, policyChangeWords } from '@rosemary/core';
 import { ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** Every change of the policy there was, each of which can be taken back; what that moves is shown before it is applied. */
 const props = defineProps<{ base: { readonly courseId: string } }>();

@@ -4,8 +4,8 @@ import { weekNumber } from '@rosemary/core';
 import { computed, ref, shallowRef, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** A column of the grid: a name, an item's cell, a category's subtotal, or a total. */
 export interface Column {

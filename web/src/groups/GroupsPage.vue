@@ -7,8 +7,8 @@ import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
 import { call, callWithForm, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 const route = useRoute();
 const course = useCourse();

@@ -6,7 +6,7 @@ import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import CriterionStep from './CriterionStep.vue';
 import { useAlikeGroups } from './useAlikeGroups.ts';
 

@@ -5,7 +5,7 @@ import type { SheetDone, SheetPreview, SheetRow } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import { callWithForm } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Works out, marked away from the network, and back in: what would change is seen before it does. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string } }>();

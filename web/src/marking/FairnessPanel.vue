@@ -5,7 +5,7 @@ import { dayAndTime, formatPoints } from '@rosemary/core';
 import { scaleLinear } from 'd3';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** How far two markers agree, and whether a marker changes while marking; every figure with what it was made from. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string } }>();

@@ -4,10 +4,10 @@ import type { CourseFile, Work } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { ref } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
-import VoiceRecorder from '../parts/VoiceRecorder.vue';
+import VoiceRecorder from '../parts/media/VoiceRecorder.vue';
 import { call, callWithFile } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Overall feedback: words, files, and a voice recorded here. */
 const props = defineProps<{

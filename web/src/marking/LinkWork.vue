@@ -4,9 +4,9 @@ import { dayAndTime } from '@rosemary/core';
 import { defineAsyncComponent } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
 import FileWork from '../parts/FileWork.vue';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
-const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
+const PdfWork = defineAsyncComponent(() => import('../parts/media/PdfWork.vue'));
 /** Work handed in as a link: where it leads, whether it can be opened, and what stood there when it came in. */
 defineProps<{ attempt: AttemptView }>();
 const course = useCourse();

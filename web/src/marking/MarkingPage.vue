@@ -6,7 +6,7 @@ import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 const route = useRoute();
 const course = useCourse();

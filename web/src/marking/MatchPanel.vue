@@ -2,7 +2,7 @@
 import type { MatchReport } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** What of a work stands elsewhere, passage by passage beside its source: evidence, and nobody's verdict. */
 const props = defineProps<{ read: () => Promise<MatchReport | null> }>();

@@ -5,7 +5,7 @@ import { dayAndTime } from '@rosemary/core';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import { nameOf } from './useStack.ts';
 
 /** Text matching of one item: what works are held against, who sees it, and those with most elsewhere. */

@@ -3,7 +3,7 @@ import type { RemarkView } from '@rosemary/api';
 import { formatPoints, offerRemarks, parsePoints } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import LineInput from '../parts/LineInput.vue';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import { useRemarks } from './useRemarks.ts';
 
 /** Finds a stock remark by its letters or its words; Enter takes the first, arrows go through them. */

@@ -4,7 +4,7 @@ import type { NewShares, SharesView } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Who marks what: drawn by chance and evenly, seen before it is kept, and changed one by one. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; markers: 1 | 2; isVeiled: boolean }>();

@@ -2,7 +2,7 @@
 import type { Stack, StackEntry } from '@rosemary/api';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
-import { useSession } from '../shell/sessionStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 import { FILTERS, isOf, markers, nameOf, ORDERS, type Order } from './useStack.ts';
 
 const props = defineProps<{

@@ -4,7 +4,7 @@ import type { Stack } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import AlikePanel from './AlikePanel.vue';
 import AwayPanel from './AwayPanel.vue';
 import FairnessPanel from './FairnessPanel.vue';

@@ -10,8 +10,8 @@ import { call, callWithFile, takeBack as putBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** What is done about a work beside marking it: talk, ask for a revision, hand in for a student whose work came otherwise. */
 const props = defineProps<{ work: Work; base: { readonly courseId: string; readonly itemId: string; readonly enrolmentId: string } }>();

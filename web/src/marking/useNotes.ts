@@ -3,7 +3,7 @@ import type { PathOf } from '@rosemary/api/endpoints';
 import type { NoteView, Work } from '@rosemary/api';
 import { computed, ref, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Where a note is to lie: words, or an area of a page or picture. */
 export interface Place {

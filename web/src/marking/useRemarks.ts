@@ -2,7 +2,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { RemarkChange, RemarkView } from '@rosemary/api';
 import { ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 const remarks = ref<readonly RemarkView[] | null>(null);
 

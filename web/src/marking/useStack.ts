@@ -3,8 +3,8 @@ import type { MarkView, Stack, StackEntry, Work } from '@rosemary/api';
 import { STACK_STATES } from '@rosemary/core';
 import { computed, ref, shallowRef, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 export const ORDERS = {
   oldest: 'oldest first',

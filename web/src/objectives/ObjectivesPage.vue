@@ -7,7 +7,7 @@ import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import { useObjectives, type ShownObjective } from './useObjectives.ts';
 
 const route = useRoute();

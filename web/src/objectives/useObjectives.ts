@@ -3,7 +3,7 @@ import type { NewObjective, ObjectiveChange, ObjectivesPreview, ObjectiveView } 
 import { computed, ref, type Ref } from 'vue';
 import { call, callWithFile } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 export interface ShownObjective extends ObjectiveView {
   readonly depth: number;

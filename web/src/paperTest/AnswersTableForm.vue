@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import TableForm from '../parts/TableForm.vue';
 import { useTableReading } from '../parts/useTableReading.ts';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Answers as a table: pasted or from a file, looked at line by line before anything is taken. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; reload: () => Promise<void> }>();

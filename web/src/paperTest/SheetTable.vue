@@ -5,7 +5,7 @@ import type { PaperTestView, SheetView } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** Every sheet with its student and its answers, which can be typed as well as scanned. */
 const props = defineProps<{

@@ -3,8 +3,8 @@ import type { PaperSetting, PaperTestView, SheetView } from '@rosemary/api';
 import { computed, ref, shallowRef } from 'vue';
 import { call, callWithFile, takeBack as putBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useQuiz } from '../quiz/quizStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** A quiz on paper: what is printed, what was scanned, what is known of every sheet. */
 export function usePaperTest() {

@@ -8,7 +8,7 @@ import BlockForm from './blocks/BlockForm.vue';
 import BlockGutter from './blocks/BlockGutter.vue';
 import { editorExtensions } from './blocks/editorBlocks.ts';
 import { cleanPasted } from './blocks/pasted.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import LinkForm from './LinkForm.vue';
 
 const props = withDefaults(

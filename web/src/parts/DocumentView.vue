@@ -3,7 +3,7 @@ import type { BlockAttrs, BlockName } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { defineAsyncComponent, getCurrentInstance, h, onBeforeUnmount, onMounted, ref, render, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import { drawDocument } from './drawDocument.ts';
 
 const BlockShown = defineAsyncComponent(() => import('./blocks/BlockShown.vue'));

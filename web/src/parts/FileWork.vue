@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { Box, CourseFile, NoteView } from '@rosemary/api';
 import { computed, defineAsyncComponent, ref } from 'vue';
-import PictureWork from './PictureWork.vue';
+import PictureWork from './media/PictureWork.vue';
 
 const WordShown = defineAsyncComponent(() => import('./blocks/WordShown.vue'));
-const CodeShown = defineAsyncComponent(() => import('./CodeShown.vue'));
+const CodeShown = defineAsyncComponent(() => import('./media/CodeShown.vue'));
 /** One file that was handed in and is not a PDF: a picture to be turned and looked at closely, sound and film with their pace, words, code. */
 const props = defineProps<{
   file: CourseFile;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemKind } from '@rosemary/core';
-import { KIND_WORDS } from '../plan/kinds.ts';
+import { KIND_WORDS } from './kinds.ts';
 defineProps<{ kind: ItemKind }>();
 </script>
 

@@ -4,7 +4,7 @@ import type { AudienceName, RosterMember } from '@rosemary/api';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** Chooses a section, a group or a student of the course; what is chosen is kept at once, and the list stands ready for the next. */
 const props = withDefaults(

@@ -4,7 +4,7 @@ import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref, watch } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** What a student and those who mark say to each other about one work; what is typed is kept until it is sent. */
 const props = defineProps<{

@@ -2,7 +2,7 @@
 import { ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { HttpProblem } from '../platform/http.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 const session = useSession();
 const route = useRoute();

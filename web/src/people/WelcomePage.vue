@@ -5,7 +5,7 @@ import { onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 /** Where someone invited by the school sets their first password. */
 const route = useRoute();

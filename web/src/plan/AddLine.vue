@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemKind } from '@rosemary/core';
-import { ADDABLE } from './kinds.ts';
+import { ADDABLE } from '../parts/kinds.ts';
 
 const kind = defineModel<ItemKind>('kind', { required: true });
 const emit = defineEmits<{ add: [title: string]; leave: [] }>();

@@ -17,7 +17,7 @@ import LineInput from '../parts/LineInput.vue';
 import type { Serial } from '../platform/serial.ts';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 const props = defineProps<{
   base: { readonly courseId: string; readonly itemId: string };

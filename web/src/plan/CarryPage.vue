@@ -5,9 +5,9 @@ import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call, takeBack as putBack } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 type How = CarryWish['again'][number]['how'];
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];

@@ -6,8 +6,8 @@ import { computed, onMounted, ref } from 'vue';
 import { useRoute, type RouteLocationRaw } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 const route = useRoute();
 const course = useCourse();

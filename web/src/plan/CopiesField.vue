@@ -6,7 +6,7 @@ import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import { call } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Copies of items for several courses and sections at once, each with its own due dates, seen before anything is made. */
 const props = defineProps<{ items: readonly Pick<PlanItem, 'id' | 'title'>[]; now: number; reload: () => Promise<unknown> }>();

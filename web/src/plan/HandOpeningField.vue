@@ -7,7 +7,7 @@ import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
 import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Opens an item for one student or for all until a time, whatever its dates and rules say. */
 const props = defineProps<{ item: PlanItem; base: { readonly courseId: string }; zone: string; now: number; canEdit: boolean }>();

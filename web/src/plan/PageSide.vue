@@ -5,8 +5,8 @@ import { dayAndTime, plainText, type DocumentNode } from '@rosemary/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Beside a page: its earlier versions, and the teacher's own templates. */
 const props = defineProps<{

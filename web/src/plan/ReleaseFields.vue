@@ -2,7 +2,7 @@
 import type { ItemChange, PlanItem } from '@rosemary/api';
 import { computed } from 'vue';
 import DateField from '../parts/DateField.vue';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import AudienceField from './AudienceField.vue';
 import HandOpeningField from './HandOpeningField.vue';
 import OpeningField from './OpeningField.vue';

@@ -8,7 +8,7 @@ import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import LineInput from '../parts/LineInput.vue';
 import ObjectivesField from '../objectives/ObjectivesField.vue';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import RubricShelf from './RubricShelf.vue';
 
 interface Level {

@@ -4,7 +4,7 @@ import type { KeptRubric } from '@rosemary/api';
 import { STARTER_RUBRICS, type PlainRubric } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** Rubrics to begin from: those that ship, one's own, and those shared here; and the one at hand, to be kept. */
 const props = defineProps<{ criteria: PlainRubric['criteria']; title: string }>();

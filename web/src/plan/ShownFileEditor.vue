@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { ItemDetail, ShownFileChange } from '@rosemary/api';
 import { ref } from 'vue';
 import FileInPlace from '../parts/blocks/FileInPlace.vue';
-import FilePick from '../parts/FilePick.vue';
+import FilePick from '../parts/media/FilePick.vue';
 import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';

@@ -7,8 +7,8 @@ import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call, takeBack } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 type Item = CourseTime['items'][number];
 const route = useRoute();

@@ -3,7 +3,7 @@ import type { PlanUnit, UnitChange } from '@rosemary/api';
 import { ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import AudienceField from './AudienceField.vue';
 
 /** The dates of a whole unit and whom it is for. */

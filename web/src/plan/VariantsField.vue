@@ -7,7 +7,7 @@ import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 const props = defineProps<{ item: PlanItem; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [item: PlanItem] }>();

@@ -5,9 +5,9 @@ import { computed, ref, type Ref } from 'vue';
 import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { makeSerial } from '../platform/serial.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useTouched } from '../shell/touchedStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useTouched } from '../stores/touchedStore.ts';
 
 const COPY = (units: readonly PlanUnit[]): PlanUnit[] => units.map((u) => ({ ...u, items: [...u.items] }));
 

@@ -8,8 +8,8 @@ import { useRoute, useRouter } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 const route = useRoute();
 const router = useRouter();

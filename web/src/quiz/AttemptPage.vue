@@ -5,10 +5,10 @@ import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import PaperReviewView from './PaperReviewView.vue';
 import PointsField from './PointsField.vue';
-import { useQuiz } from './quizStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
 
 /** One student's paper, with everything; points can be given by hand, question by question. */
 const route = useRoute();

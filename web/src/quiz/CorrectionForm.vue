@@ -6,9 +6,9 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import KeyEditor from './KeyEditor.vue';
-import QuestionOnPaper from './QuestionOnPaper.vue';
+import { useNotices } from '../stores/noticeStore.ts';
+import KeyEditor from '../questions/KeyEditor.vue';
+import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
 
 /** How a question is scored is changed after it was taken: whom it moves is shown first. */
 const props = defineProps<{

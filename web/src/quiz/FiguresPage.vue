@@ -7,10 +7,10 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import CorrectionForm from './CorrectionForm.vue';
 import OptionBars from './OptionBars.vue';
-import { useQuiz } from './quizStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
 import ScoreBars from './ScoreBars.vue';
 import ShareAgainstRest from './ShareAgainstRest.vue';
 

@@ -5,7 +5,7 @@ import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import PaperReviewView from './PaperReviewView.vue';
 
 /** A student's own paper after it was handed in. */

@@ -3,7 +3,7 @@ import type { PaperReview, ReviewedQuestion } from '@rosemary/api';
 import { formatPoints, pointsInWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
-import AnswerField from './AnswerField.vue';
+import AnswerField from '../questions/AnswerField.vue';
 
 /** A paper after it was handed in: what was answered, what it earned and by which rule, as far as it may be seen. */
 const props = defineProps<{ review: PaperReview }>();

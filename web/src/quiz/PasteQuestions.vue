@@ -2,7 +2,7 @@
 import type { QuizQuestions } from '@rosemary/api';
 import { pointsInWords, fromPasted, KIND_WORDS, readPasted } from '@rosemary/core';
 import { computed, ref } from 'vue';
-import { newId } from './keys/shares.ts';
+import { newId } from '../questions/keys/shares.ts';
 
 /** A list of questions as it is typed or pasted, recognised as one types, looked at before anything is made. */
 const emit = defineEmits<{ make: [questions: QuizQuestions['questions']]; leave: [] }>();

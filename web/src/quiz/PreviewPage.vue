@@ -6,7 +6,7 @@ import type { GivenAnswer, PaperShown } from '@rosemary/api';
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
-import AnswerField from './AnswerField.vue';
+import AnswerField from '../questions/AnswerField.vue';
 
 /** The paper as a student gets it, with any seed. Answers given here are kept nowhere. */
 const route = useRoute();

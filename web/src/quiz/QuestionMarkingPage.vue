@@ -8,9 +8,9 @@ import { useAlikeGroups } from '../marking/useAlikeGroups.ts';
 import DocumentView from '../parts/DocumentView.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import QuestionOnPaper from './QuestionOnPaper.vue';
-import { useQuiz } from './quizStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
+import { useQuiz } from '../stores/quizStore.ts';
 
 /** All answers to one question, marked one after another; those that say the same are marked together. */
 const route = useRoute();

@@ -4,9 +4,9 @@ import { dayAndTime, pointsInWords, minutesInWords } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { call, takeBack } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useQuiz } from './quizStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
 
 /** The head of a quiz over its paper, its results and its figures. */
 const route = useRoute();

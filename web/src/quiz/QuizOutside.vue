@@ -5,7 +5,7 @@ import { call } from '../platform/call.ts';
 import { ref } from 'vue';
 import TakeOutForm from '../exchange/TakeOutForm.vue';
 import SharesForm from '../parts/SharesForm.vue';
-import { useQuiz } from './quizStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
 
 /** A quiz beyond its course: shared with colleagues, and taken out. */
 defineProps<{ canEdit: boolean }>();

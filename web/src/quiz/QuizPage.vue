@@ -10,18 +10,18 @@ import BankPicker from '../bank/BankPicker.vue';
 import KeyOnlyForm from '../paperTest/KeyOnlyForm.vue';
 import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import BlueprintTable from './BlueprintTable.vue';
 import DrawForm from './DrawForm.vue';
-import { newId } from './keys/shares.ts';
+import { newId } from '../questions/keys/shares.ts';
 import PasteQuestions from './PasteQuestions.vue';
-import QuestionEdit from './QuestionEdit.vue';
-import QuestionOnPaper from './QuestionOnPaper.vue';
-import QuestionSide from './QuestionSide.vue';
+import QuestionEdit from '../questions/QuestionEdit.vue';
+import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
+import QuestionSide from '../questions/QuestionSide.vue';
 import QuizOutside from './QuizOutside.vue';
 import QuizSettings from './QuizSettings.vue';
-import { useQuiz, type NewPart, type SectionsWish } from './quizStore.ts';
+import { useQuiz, type NewPart, type SectionsWish } from '../stores/quizStore.ts';
 import { useQuestionOrder } from './useQuestionOrder.ts';
 
 /** The paper as it will be printed, its key and points in the margin; a question is written where it stands. */

@@ -9,8 +9,8 @@ import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useQuiz } from './quizStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
 import RunningDialog from './RunningDialog.vue';
 
 /** How a quiz is taken and what is told of it, the usual ones first. */

@@ -7,7 +7,7 @@ import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** A quiz before it is begun, and between its attempts. */
 const props = defineProps<{ quiz: OwnQuiz; isLooking: boolean }>();

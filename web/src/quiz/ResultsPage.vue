@@ -9,9 +9,9 @@ import FollowUpsPart from '../followUp/FollowUpsPart.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useQuiz } from './quizStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
 import ToMark from './ToMark.vue';
 
 /** Everybody at a quiz: who has not begun, who is in the middle of it, who handed in; and what waits to be marked. */

@@ -7,7 +7,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { call, callWithFile } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import DocumentView from '../parts/DocumentView.vue';
-import AnswerField from './AnswerField.vue';
+import AnswerField from '../questions/AnswerField.vue';
 import BeadString from './BeadString.vue';
 import { useAnswers } from './useAnswers.ts';
 import { useTimeLeft } from './useTimeLeft.ts';

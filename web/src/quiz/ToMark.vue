@@ -5,8 +5,8 @@ import { KIND_WORDS } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useQuiz } from './quizStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useQuiz } from '../stores/quizStore.ts';
 
 /** The questions that a person marks: how many answers wait, and whose they are. Reached by `reload` once somebody else is to mark. */
 const props = defineProps<{ results: QuizResults; canShare: boolean; reload: () => Promise<void> }>();

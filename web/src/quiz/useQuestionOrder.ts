@@ -1,5 +1,5 @@
 import type { QuizPart, QuizSection } from '@rosemary/api';
-import type { SectionsWish } from './quizStore.ts';
+import type { SectionsWish } from '../stores/quizStore.ts';
 
 interface Drop {
   readonly from: HTMLElement;

@@ -6,9 +6,9 @@ import { computed, onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 import DateField from '../parts/DateField.vue';
 import ArrangementsField from './ArrangementsField.vue';
 

@@ -4,7 +4,7 @@ import type { JobFailure } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** What failed of the work that is done in the background: why, when it is tried again, and a way to try it now. */
 const notices = useNotices();

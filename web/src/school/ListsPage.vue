@@ -3,9 +3,9 @@ import * as api from '@rosemary/api/endpoints';
 import type { ListedRow, ListsDone, ListsPreview } from '@rosemary/api';
 import { LIST_COLUMNS, type ListedWhat } from '@rosemary/core';
 import { computed, ref } from 'vue';
-import FileDrop from '../parts/FileDrop.vue';
-import { useFileSending } from '../parts/useFileSending.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import FileDrop from '../parts/media/FileDrop.vue';
+import { useFileSending } from '../parts/media/useFileSending.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 /** The school’s lists of people, courses and enrolments: looked at row by row, then taken in. */
 const session = useSession();

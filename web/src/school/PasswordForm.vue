@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import { ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 const notices = useNotices();
 const current = ref('');
 const next = ref('');

@@ -6,8 +6,8 @@ import { onMounted, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
-import { useSession } from '../shell/sessionStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
 import PasswordForm from './PasswordForm.vue';
 

@@ -2,9 +2,9 @@
 import { defineAsyncComponent, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
-import { useNotices } from './noticeStore.ts';
-import { useRipple } from './rippleStore.ts';
-import { useSession } from './sessionStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useRipple } from '../stores/rippleStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 import SignInAgain from './SignInAgain.vue';
 import TopBar from './TopBar.vue';
 

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useCourse } from './courseStore.ts';
-import { useSession } from './sessionStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 import { rowOf, viewOf } from './views.ts';
 import TouchedDialog from './TouchedDialog.vue';
 import TermLine from './TermLine.vue';

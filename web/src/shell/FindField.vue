@@ -4,8 +4,8 @@ import { call } from '../platform/call.ts';
 import type { Found } from '@rosemary/api';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useNotices } from './noticeStore.ts';
-import { useSession } from './sessionStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 const session = useSession();
 const notices = useNotices();

@@ -4,8 +4,8 @@ import type { NoticeChoice, NoticesView } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
-import { useNotices } from './noticeStore.ts';
-import { useSession } from './sessionStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 const ASK_MS = 60_000;
 const notices = useNotices();

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import RippleView from '../parts/RippleView.vue';
-import { useRipple } from './rippleStore.ts';
+import { useRipple } from '../stores/rippleStore.ts';
 
 const ripple = useRipple();
 </script>

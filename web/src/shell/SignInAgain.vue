@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import { useSession } from './sessionStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 
 const session = useSession();
 const password = ref('');

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useCourse } from './courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import FindField from './FindField.vue';
-import { useNotices } from './noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import NoticesMenu from './NoticesMenu.vue';
-import { useSession } from './sessionStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
 import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from './views.ts';
 
 const session = useSession();

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Touched } from '@rosemary/api';
 import { computed, ref, watch } from 'vue';
-import { useTouched } from './touchedStore.ts';
+import { useTouched } from '../stores/touchedStore.ts';
 
 const store = useTouched();
 const choice = ref<'not begun' | 'everyone' | 'sections'>('not begun');

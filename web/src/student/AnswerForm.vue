@@ -5,13 +5,13 @@ import { countOf, dayAndTime, plainText, wordCount, type DocumentNode } from '@r
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
-import VoiceRecorder from '../parts/VoiceRecorder.vue';
+import VoiceRecorder from '../parts/media/VoiceRecorder.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { uploadInParts } from '../platform/uploadInParts.ts';
 import { useSaving } from '../platform/useSaving.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; item: StudentItem; isLooking: boolean }>();
 const emit = defineEmits<{ handedIn: [receipt: Receipt]; reload: [] }>();

@@ -4,7 +4,7 @@ import type { StudentCourse } from '@rosemary/api';
 import { onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import DocumentView from '../parts/DocumentView.vue';
 import EntryLine from './EntryLine.vue';
 

@@ -4,10 +4,10 @@ import type { OwnGroup } from '@rosemary/api';
 import { ref } from 'vue';
 import { dayAndTime } from '@rosemary/core';
 import DocumentView from '../parts/DocumentView.vue';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** The group one works in, and where it may still be chosen, the choice. */
 const props = defineProps<{ group: OwnGroup; courseId: string; isLooking: boolean }>();

@@ -7,7 +7,7 @@ import DocumentView from '../parts/DocumentView.vue';
 import FileWork from '../parts/FileWork.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 
-const PdfWork = defineAsyncComponent(() => import('../parts/PdfWork.vue'));
+const PdfWork = defineAsyncComponent(() => import('../parts/media/PdfWork.vue'));
 /** While a revision is asked for the work itself stands with that, and is not shown twice. */
 const props = defineProps<{ item: StudentItem; isBrief?: boolean }>();
 const returned = computed(() => props.item.returned!);

@@ -5,8 +5,8 @@ import { dayAndTime } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import AnnotatedText from '../marking/AnnotatedText.vue';
 import { call } from '../platform/call.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 /** What is to be revised: the marker's words, and the notes in the work, each to be ticked off as it is answered. */
 const props = defineProps<{

@@ -8,8 +8,8 @@ import DocumentView from '../parts/DocumentView.vue';
 import { call } from '../platform/call.ts';
 import { isSeenAs } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useCourse } from '../shell/courseStore.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import AnnouncementForm from './AnnouncementForm.vue';
 
 const route = useRoute();

@@ -8,7 +8,7 @@ import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { isSeenAs } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 const route = useRoute();
 const notices = useNotices();

@@ -8,7 +8,7 @@ import DocumentEditor from '../parts/DocumentEditor.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem, isSeenAs } from '../platform/http.ts';
 import { useEvents } from '../platform/useEvents.ts';
-import { useNotices } from '../shell/noticeStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import PostLine from './PostLine.vue';
 
 /** The threads of a discussion, and where one writes. The same for those who teach and those who study. */

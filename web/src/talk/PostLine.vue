@@ -4,7 +4,7 @@ import { dayAndTime, type DocumentNode } from '@rosemary/core';
 import { ref } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
-import { useCourse } from '../shell/courseStore.ts';
+import { useCourse } from '../stores/courseStore.ts';
 
 /** One post: its words, and what its reader may do with it. */
 const props = defineProps<{

@@ -13,9 +13,9 @@ import {
 import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, onMounted, reactive, ref } from 'vue';
 import { call } from '../../platform/call.ts';
-import FilePick from '../FilePick.vue';
-import { useFileSending } from '../useFileSending.ts';
-import VoiceRecorder from '../VoiceRecorder.vue';
+import FilePick from '../media/FilePick.vue';
+import { useFileSending } from '../media/useFileSending.ts';
+import VoiceRecorder from '../media/VoiceRecorder.vue';
 
 const DrawingForm = defineAsyncComponent(() => import('../drawing/DrawingForm.vue'));
 const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));

@@ -2,7 +2,7 @@
 import type { FileShown } from '@rosemary/api';
 import { computed, defineAsyncComponent, ref } from 'vue';
 
-const PdfWork = defineAsyncComponent(() => import('../PdfWork.vue'));
+const PdfWork = defineAsyncComponent(() => import('../media/PdfWork.vue'));
 const WordShown = defineAsyncComponent(() => import('./WordShown.vue'));
 /** A file of the course where it stands: PDF and Word as pages, pictures, sound and video as they are, the rest as a link. */
 const props = withDefaults(defineProps<{ file: FileShown; isOpenAtFirst?: boolean }>(), { isOpenAtFirst: false });

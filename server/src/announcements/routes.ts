@@ -1,0 +1,29 @@
+import { announcementChange } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { announceTalk } from '../notices/announceTalk.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
+import { addAnnouncement, changeAnnouncement, listAnnouncements, readAnnouncement, setAnnouncementRemoved } from './announcements.ts';
+
+const newsOf = (c: MemberContext<unknown>) => listAnnouncements(c.db, c.courseId, c.member, c.person.personId, c.now);
+
+async function setNews(c: MemberContext<unknown, { readonly announcementId: string }>, removedAt: number | null) {
+  await setAnnouncementRemoved(c.db, c.courseId, c.params.announcementId, removedAt);
+  return newsOf(c);
+}
+
+export const announcementRoutes: readonly Route[] = [
+  implement(api.getAnnouncements, newsOf),
+  implement(api.addAnnouncement, announcementChange, async (c) => {
+    const id = await addAnnouncement(c.db, c.courseId, c.body, c.person.personId, c.now);
+    await announceTalk(c);
+    return { id, ...(await newsOf(c)) };
+  }),
+  implement(api.changeAnnouncement, announcementChange, async (c) => {
+    await changeAnnouncement(c.db, c.courseId, c.params.announcementId, c.body, c.now);
+    await announceTalk(c);
+    return newsOf(c);
+  }),
+  implement(api.removeAnnouncement, (c) => setNews(c, c.now)),
+  implement(api.restoreAnnouncement, (c) => setNews(c, null)),
+  implement(api.readAnnouncement, (c) => readAnnouncement(c.db, c.courseId, c.params.announcementId, c.member, c.person.personId, c.now)),
+];

@@ -1,0 +1,54 @@
+import { emptyDocument } from '@rosemary/api';
+import { decimalText, defaultDoneRule, type Outline } from '@rosemary/core';
+import { randomUUID } from 'node:crypto';
+import { type Db, run } from '../platform/database.ts';
+
+/** Fills a new course with a starter outline: its categories instead of the usual ones, its units, and its items as drafts. */
+export async function layOutline(db: Db, courseId: string, outline: Outline): Promise<void> {
+  const categories = outline.categories.map((c, position) => ({ ...c, id: randomUUID(), position }));
+  await run(db, 'delete from category where course_id = $1', [courseId]);
+  await run(
+    db,
+    'insert into category (id, course_id, title, position, weight_percent) select t.id, $1, t.title, t.position, t.weight from unnest($2::uuid[], $3::text[], $4::int[], $5::numeric[]) as t(id, title, position, weight)',
+    [
+      courseId,
+      categories.map((c) => c.id),
+      categories.map((c) => c.title),
+      categories.map((c) => c.position),
+      categories.map((c) => c.weightPercent),
+    ],
+  );
+  const units = outline.units.map((unit, position) => ({ ...unit, id: randomUUID(), position }));
+  await run(
+    db,
+    'insert into unit (id, course_id, title, position) select t.id, $1, t.title, t.position from unnest($2::uuid[], $3::text[], $4::int[]) as t(id, title, position)',
+    [courseId, units.map((u) => u.id), units.map((u) => u.title), units.map((u) => u.position)],
+  );
+  const items = units.flatMap((unit) => unit.items.map((item, position) => ({ ...item, id: randomUUID(), unitId: unit.id, position })));
+  const categoryOf = new Map(categories.map((c) => [c.title, c.id]));
+  await run(
+    db,
+    `insert into item (id, course_id, kind, title, done_rule, category_id, possible, due_at, estimated_minutes, marking_minutes, release_mode)
+    select t.id, $1, t.kind, t.title, t.done_rule, t.category_id, t.possible, to_timestamp(t.due / 1000.0), t.minutes, case when t.kind = 'assignment' then 8 else 0 end, case when t.kind in ('activity', 'assignment') then 'finished' else 'hand' end
+    from unnest($2::uuid[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::numeric[], $8::float8[], $9::int[]) as t(id, kind, title, done_rule, category_id, possible, due, minutes)`,
+    [
+      courseId,
+      items.map((i) => i.id),
+      items.map((i) => i.kind),
+      items.map((i) => i.title),
+      items.map((i) => defaultDoneRule(i.kind)),
+      items.map((i) => (i.category === null ? null : categoryOf.get(i.category))),
+      items.map((i) => decimalText(i.possible)),
+      items.map((i) => i.dueAt),
+      items.map((i) => i.estimatedMinutes),
+    ],
+  );
+  await run(db, 'insert into unit_item (unit_id, item_id, position) select * from unnest($1::uuid[], $2::uuid[], $3::int[])', [
+    items.map((i) => i.unitId),
+    items.map((i) => i.id),
+    items.map((i) => i.position),
+  ]);
+  const of = (kind: string): string[] => items.filter((i) => i.kind === kind).map((i) => i.id);
+  await run(db, 'insert into page (item_id, document) select unnest($1::uuid[]), $2::jsonb', [of('page'), emptyDocument]);
+  await run(db, 'insert into assignment (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [of('assignment'), emptyDocument]);
+}

@@ -1,0 +1,84 @@
+import { type CourseHead, type CourseStart, documentChange, ownCourseStart } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { starterOutline } from '@rosemary/core';
+import { getCourse, listSections } from '../course/queries.ts';
+import { listGroupNames } from '../groups/queries.ts';
+import { countToMark } from '../marking/waiting.ts';
+import { listVisible } from '../opening/visible.ts';
+import { aboutCourse, makeTermLine } from '../plan/termLine.ts';
+import { maybe, rows, run } from '../platform/database.ts';
+import { AppError } from '../platform/errors.ts';
+import { implement, type Route } from '../platform/route.ts';
+import type { SignedIn } from '../platform/signedIn.ts';
+import { getTerm, listTerms } from '../term/term.ts';
+import { addCourse } from './addCourse.ts';
+import { layOutline } from './layOutline.ts';
+import { makeProgramme, saveProgramme } from './programme.ts';
+
+/** Whoever teaches already, or administers the school, may make a course; others are given one. */
+function requireTeacher(person: SignedIn): void {
+  if (!person.isAdministrator && !person.memberships.some((m) => m.role === 'instructor' && m.isActive))
+    throw new AppError('refused', 'Courses are made by those who teach. Ask an administrator of the school for your first one.');
+}
+
+export const courseRoutes: readonly Route[] = [
+  implement(api.getCourseStart, async ({ db, person }): Promise<CourseStart> => {
+    requireTeacher(person);
+    return { terms: await listTerms(db), taken: await rows(db, 'select code, run from course order by code, run') };
+  }),
+  implement(api.startCourse, ownCourseStart, async ({ db, person, body, account }) => {
+    requireTeacher(person);
+    const { outline, ...course } = body;
+    const courseId = await addCourse(db, { ...course, instructorId: person.personId });
+    const { term, zone } = await getTerm(db, courseId);
+    if (outline !== 'empty') await layOutline(db, courseId, starterOutline(outline, term, zone));
+    account({ courseId });
+    return { id: courseId };
+  }),
+  implement(api.getCourseHead, async ({ db, courseId, member, person, isSeenAs, now }): Promise<CourseHead> => {
+    const course = await getCourse(db, courseId);
+    const isStaff = member.role !== 'student';
+    const { term, zone } = await getTerm(db, courseId);
+    const sections = (await listSections(db, courseId)).filter((s) => member.sectionIds === null || member.sectionIds.includes(s.id));
+    const students = sections.reduce((sum, s) => sum + s.students, 0);
+    const own = isStaff ? null : new Map((await listVisible(db, courseId, member, now)).map((v) => [v.item.id, v.dates.due.at]));
+    const line = await makeTermLine(db, [{ id: courseId, students }], term, zone, now, own);
+    const seen = isSeenAs
+      ? await maybe<{ name: string }>(
+          db,
+          "select p.given_name || ' ' || p.family_name as name from enrolment e join person p on p.id = e.person_id where e.id = $1",
+          [member.enrolmentId],
+        )
+      : null;
+    return {
+      id: courseId,
+      code: course.code,
+      run: course.run,
+      title: course.title,
+      shortTitle: course.short_title === '' ? course.title : course.short_title,
+      term: course.term_title,
+      timeZone: zone,
+      language: course.language,
+      isSelfPaced: course.pacing === 'self',
+      role: member.role,
+      isOpen: course.is_open,
+      ...aboutCourse(course, line),
+      sections: isStaff ? sections : [],
+      groups: isStaff ? await listGroupNames(db, courseId) : [],
+      line,
+      toMark: isStaff ? await countToMark(db, courseId, member, person.personId, now) : 0,
+      now: new Date(now).toISOString(),
+      version: course.version,
+      seenAs: seen?.name ?? null,
+    };
+  }),
+  implement(api.getProgramme, ({ db, courseId, member, now }) => makeProgramme(db, courseId, member, now)),
+  implement(api.saveProgramme, documentChange, async ({ db, courseId, body }) => {
+    const version = await saveProgramme(db, courseId, body);
+    return { version };
+  }),
+  implement(api.openCourse, async ({ db, courseId }) => {
+    const changed = await run(db, 'update course set is_open = true, version = version + 1 where id = $1 and not is_open', [courseId]);
+    if (changed === 0) throw new AppError('not-now', 'The course is open already.');
+  }),
+];

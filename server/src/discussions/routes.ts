@@ -1,0 +1,28 @@
+import { discussionChange, newPost, postChange, postsRead } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { announceTalk } from '../notices/announceTalk.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
+import { addPost, changePost, getDiscussion, saveDiscussion, setPostsRead } from './discussions.ts';
+
+const discussionOf = (c: MemberContext<unknown>) =>
+  getDiscussion(c.db, c.courseId, c.params.itemId ?? '', c.member, c.person.personId, c.now);
+
+export const discussionRoutes: readonly Route[] = [
+  implement(api.getDiscussion, discussionOf),
+  implement(api.changeDiscussion, discussionChange, async (c) => ({
+    version: await saveDiscussion(c.db, c.courseId, c.params.itemId, c.body, c.now),
+  })),
+  implement(api.addPost, newPost, async (c) => {
+    await addPost(c.db, c.courseId, c.params.itemId, c.member, c.person.personId, c.body, c.now);
+    await announceTalk(c);
+    return discussionOf(c);
+  }),
+  implement(api.changePost, postChange, async (c) => {
+    await changePost(c.db, c.courseId, c.params.itemId, c.params.postId, c.member, c.person.personId, c.body, c.now);
+    await announceTalk(c);
+    return discussionOf(c);
+  }),
+  implement(api.readPosts, postsRead, (c) =>
+    setPostsRead(c.db, c.courseId, c.params.itemId, c.member, c.person.personId, c.body.postIds, c.now),
+  ),
+];

@@ -1,0 +1,85 @@
+import type { Judged } from '@rosemary/api';
+import type { Counting, ItemKind, LatePolicy, ResultReading } from '@rosemary/core';
+import { type Db, rows } from '../platform/database.ts';
+import { millis } from '../platform/instants.ts';
+import type { FactItem } from './factTypes.ts';
+import { lateJson } from './policyRows.ts';
+
+interface ItemRow {
+  id: string;
+  kind: ItemKind;
+  title: string;
+  category_id: string | null;
+  period_id: string | null;
+  possible: number;
+  multiplier: number;
+  is_extra_credit: boolean;
+  counts: boolean;
+  is_draft: boolean;
+  announced_at: Date | null;
+  opens_at: Date | null;
+  due_at: Date | null;
+  closes_at: Date | null;
+  place: string;
+  unit_id: string | null;
+  expects: boolean;
+  judged: Judged;
+  release_mode: 'finished' | 'date' | 'hand';
+  counted: Counting;
+  markers: 1 | 2;
+  shows_statistics: boolean;
+  own_late: LatePolicy | null;
+  student_reads: ResultReading;
+  staff_reads: ResultReading;
+}
+
+export async function listItems(db: Db, courseId: string, late: LatePolicy | null): Promise<FactItem[]> {
+  const found = await rows<ItemRow>(
+    db,
+    `
+    select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts and coalesce(a.judged in ('points', 'done'), true) as counts, i.is_draft,
+           i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
+           ((i.kind = 'quiz' and z.taken <> 'paper') or i.kind = 'discussion' or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, z.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
+           coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, i.student_reads, i.staff_reads
+    from item i
+    left join assignment a on a.item_id = i.id
+    left join quiz z on z.item_id = i.id
+    left join item_late l on l.item_id = i.id
+    left join category_late cl on cl.category_id = i.category_id
+    left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
+                       where ui.item_id = i.id order by u.position limit 1) first on true
+    where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = 'activity') and i.kind in ('assignment', 'quiz', 'discussion', 'activity')
+      -- Nor has a reminder with a date.
+      and coalesce(a.judged, 'points') <> 'none'
+      -- A discussion that is only talk has no place in the gradebook.
+      and (i.kind <> 'discussion' or i.counts or i.possible > 0)
+    order by place`,
+    [courseId],
+  );
+  return found.map((row) => ({
+    id: row.id,
+    kind: row.kind,
+    title: row.title,
+    categoryId: row.category_id,
+    periodId: row.period_id,
+    possible: row.possible,
+    multiplier: row.multiplier,
+    isExtraCredit: row.is_extra_credit,
+    counts: row.counts,
+    isDraft: row.is_draft,
+    announcedAt: millis(row.announced_at),
+    opensAt: millis(row.opens_at),
+    dueAt: millis(row.due_at),
+    closesAt: millis(row.closes_at),
+    order: Number(row.place),
+    unitId: row.unit_id,
+    expectsHandIn: row.expects,
+    releaseMode: row.release_mode,
+    late: row.own_late ?? late,
+    counted: row.counted,
+    markers: row.markers,
+    showsStatistics: row.shows_statistics,
+    studentReads: row.student_reads,
+    staffReads: row.staff_reads,
+  }));
+}

@@ -1,0 +1,4 @@
+export interface Copied {
+  readonly itemId: string;
+  readonly copyId: string;
+}

@@ -1,0 +1,173 @@
+/** What becomes of the columns of a table where an item is copied. */
+export interface PartOfItem {
+  /** Comes along wherever the item goes. */
+  readonly copied: readonly string[];
+  /** Comes along within the same course: it names people, sections, categories or days of that course. */
+  readonly ofCourse: readonly string[];
+  /** Stays behind, or is made anew: with the reason. */
+  readonly left: { readonly [column: string]: string };
+}
+
+const OWN_KEY = 'the copy has its own';
+
+const VERSION = 'counted from the first again';
+
+/**
+ * What an item consists of: every table with a row or rows of its own, and every column of each. Duplicating, carrying forward and copying to
+ * another course take their columns from here; a test holds the list against the database, so that a new column is placed before it lands.
+ */
+export const ITEM_PARTS = {
+  item: {
+    copied: [
+      ...[
+        'kind',
+        'possible',
+        'multiplier',
+        'is_extra_credit',
+        'counts',
+        'is_required',
+        'estimated_minutes',
+        'marking_minutes',
+        'done_rule',
+      ],
+      ...['done_score', 'is_staff_only', 'opening_needs', 'shows_statistics', 'student_reads', 'staff_reads'],
+    ],
+    ofCourse: ['category_id', 'period_id', 'announced_at', 'opens_at', 'due_at', 'closes_at', 'week', 'release_mode', 'release_at'],
+    left: {
+      id: OWN_KEY,
+      course_id: 'the course it is copied to',
+      title: 'says that it is a copy, within the same course',
+      is_draft: 'a copy is a draft',
+      removed_at: 'what is deleted is not copied',
+      created_at: OWN_KEY,
+      version: VERSION,
+      source_item_id: 'the item it was carried from',
+      next_note: 'a note to next time is read where it is carried, and written anew',
+    },
+  },
+  page: { copied: ['document'], ofCourse: [], left: { item_id: OWN_KEY, version: VERSION, search: 'made from the document' } },
+  assignment: {
+    copied: [
+      ...[
+        'accepts_text',
+        'accepts_files',
+        'file_types',
+        'most_files',
+        'most_bytes',
+        'attempts_allowed',
+        'accepts_link',
+        'accepts_recording',
+      ],
+      ...['on_paper', 'judged', 'counted', 'allows_withdrawal', 'markers'],
+    ],
+    ofCourse: ['group_set_id', 'anonymous', 'anonymous_until'],
+    left: {
+      item_id: OWN_KEY,
+      instructions: 'its links and pictures find their new places',
+      rubric_id: 'the rubric is copied with it',
+      version: VERSION,
+      search: 'made from the instructions',
+      takes_work: 'worked out from the kinds of submission that are allowed',
+      anonymous_key: 'every item has its own, or works of two could be told apart',
+    },
+  },
+  quiz: {
+    copied: [
+      ...['taken', 'instructions', 'layout', 'may_go_back', 'shuffles_sections', 'shuffles_answers', 'limit_minutes', 'at_end'],
+      ...['attempts_allowed', 'counted', 'retry_until', 'review', 'allows_calculator', 'records_leaving', 'discourages_copying'],
+      ...['pass_points', 'merit_points', 'allowed_addresses'],
+    ],
+    ofCourse: [],
+    left: { item_id: OWN_KEY, version: VERSION, access_code: 'a code is made for one room' },
+  },
+  quiz_section: {
+    copied: ['position', 'title', 'instructions', 'is_shuffled'],
+    ofCourse: [],
+    left: { id: OWN_KEY, item_id: OWN_KEY },
+  },
+  quiz_part: {
+    copied: ['position', 'question_id', 'points', 'floor', 'draw'],
+    ofCourse: [],
+    left: { id: OWN_KEY, section_id: OWN_KEY, question_version: 'the newest: nobody has taken the copy' },
+  },
+  discussion: {
+    copied: ['document', 'is_post_first'],
+    ofCourse: [],
+    left: { item_id: OWN_KEY, is_closed: 'a talk that is over is begun again', version: VERSION },
+  },
+  item_link: { copied: ['address', 'note'], ofCourse: [], left: { item_id: OWN_KEY, version: VERSION } },
+  item_shown_file: { copied: ['file_id', 'note'], ofCourse: [], left: { item_id: OWN_KEY, version: VERSION } },
+  item_file: { copied: ['file_id'], ofCourse: [], left: { item_id: OWN_KEY } },
+  item_late: {
+    copied: ['rate_percent', 'step_minutes', 'base', 'cap_percent', 'floor_percent', 'grace_minutes'],
+    ofCourse: [],
+    left: { item_id: OWN_KEY },
+  },
+  match_setting: {
+    copied: ['looks_at_class', 'looks_at_earlier', 'looks_at_collection', 'leaves_quotations', 'shows_students', 'joins_collection'],
+    ofCourse: [],
+    left: { item_id: OWN_KEY, version: VERSION },
+  },
+  date_variant: {
+    copied: [],
+    ofCourse: ['section_id', 'enrolment_id', 'group_id', 'announced_at', 'opens_at', 'due_at', 'closes_at'],
+    left: { id: OWN_KEY, item_id: OWN_KEY },
+  },
+  audience: {
+    copied: [],
+    ofCourse: ['section_id', 'enrolment_id', 'group_id'],
+    left: { id: OWN_KEY, item_id: OWN_KEY, unit_id: 'the audience of a unit is the unit’s' },
+  },
+  opening_rule: {
+    copied: ['position', 'kind', 'at', 'other_item_id', 'least'],
+    ofCourse: [],
+    left: { item_id: OWN_KEY },
+  },
+  objective_use: {
+    copied: ['objective_id'],
+    ofCourse: [],
+    left: { item_id: OWN_KEY, criterion_id: 'that of the copied criterion' },
+  },
+  unit_item: { copied: [], ofCourse: ['unit_id'], left: { item_id: OWN_KEY, position: 'after its original, or at the end' } },
+} as const satisfies { readonly [table: string]: PartOfItem };
+
+export type PartTable = keyof typeof ITEM_PARTS;
+
+/** Tables that point at an item and are no part of it: what people did with it, and what is made for one class. */
+export const NOT_OF_ITEM: { readonly [table: string]: string } = {
+  attempt_mark: 'marks',
+  finished_mark: 'marks',
+  follow_rule: 'acts on the people of one class, by whoever made it',
+  grade: 'grades',
+  grade_event: 'grades',
+  hand_opening: 'opened by hand for people of one class',
+  marking_share: 'work shared out among markers of one class',
+  match_run: 'a look at works that were handed in',
+  page_version: 'the versions of the page it is copied from',
+  paper_answer: 'answers',
+  paper_scan: 'scans',
+  paper_sheet: 'sheets of one class',
+  paper_form: 'forms that were printed for one class',
+  paper_test: 'the printing of one class',
+  post: 'posts',
+  post_read: 'posts',
+  question_share: 'questions shared out among markers of one class',
+  quiz_attempt: 'attempts',
+  quiz_correction: 'corrections of what was taken',
+  quiz_share: 'shared with colleagues by name',
+  submission: 'works',
+  tick: 'what students ticked',
+  upload: 'files on their way',
+  visit: 'visits',
+};
+
+/** The columns of a part that come along, within the same course or beyond it, as they stand in SQL. */
+export function columnsOf(
+  table: PartTable,
+  isWithinCourse: boolean,
+  but: readonly string[] = [],
+): { readonly names: string; readonly from: (alias: string) => string } {
+  const part: PartOfItem = ITEM_PARTS[table];
+  const names = [...part.copied, ...(isWithinCourse ? part.ofCourse : [])].filter((column) => !but.includes(column));
+  return { names: names.join(', '), from: (alias) => names.map((column) => `${alias}.${column}`).join(', ') };
+}

@@ -1,0 +1,30 @@
+import { type Messages, newMessage, newReply } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { announceTalk } from '../notices/announceTalk.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
+import { getConversation, listMessages, replyTo, sendMessage, setConversationRead, type Writer } from './messages.ts';
+
+const writerOf = (c: MemberContext<unknown>): Writer => ({
+  courseId: c.courseId,
+  personId: c.person.personId,
+  member: c.member,
+  now: c.now,
+});
+
+export const messageRoutes: readonly Route[] = [
+  implement(api.getMessages, (c): Promise<Messages> =>
+    c.isSeenAs ? Promise.resolve({ conversations: [], people: [] }) : listMessages(c.db, writerOf(c)),
+  ),
+  implement(api.sendMessage, newMessage, async (c) => {
+    const sent = await sendMessage(c.db, writerOf(c), c.body);
+    await announceTalk(c);
+    return sent;
+  }),
+  implement(api.getConversation, (c) => getConversation(c.db, writerOf(c), c.params.conversationId)),
+  implement(api.replyToMessage, newReply, async (c) => {
+    const conversation = await replyTo(c.db, writerOf(c), c.params.conversationId, c.body);
+    await announceTalk(c);
+    return conversation;
+  }),
+  implement(api.readConversation, (c) => setConversationRead(c.db, writerOf(c), c.params.conversationId)),
+];

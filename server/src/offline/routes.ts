@@ -1,0 +1,121 @@
+import type { SheetDone, SheetPreview, StackEntry } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { formatPoints, plainText } from '@rosemary/core';
+import { pipeline } from 'node:stream/promises';
+import { getCourse } from '../course/queries.ts';
+import { sendBytes } from '../files/send.ts';
+import { MOST_ARCHIVE_BYTES, withUpload } from '../files/upload.ts';
+import { listReached, reach } from '../marking/reached.ts';
+import { makeStack } from '../marking/stack.ts';
+import { listNotes } from '../marks/listNotes.ts';
+import { getMark } from '../marks/marks.ts';
+import { getVisible } from '../opening/visible.ts';
+import { markedCopy } from '../paper/markedCopy.ts';
+import { notFound } from '../platform/errors.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
+import { bringSheet, previewSheet } from './bringSheet.ts';
+import { readMarked } from './readMarked.ts';
+import { readSheet } from './readSheet.ts';
+import { type ArchivedWork, asOfText, fileSafe, makeWorkArchive } from './workArchive.ts';
+
+const stackOf = (c: MemberContext<unknown>) => makeStack(c.db, c.courseId, c.params.itemId ?? '', c.member, c.person.personId, c.now);
+
+/** Every work of the stack with what its marker has given so far. */
+async function listArchived(c: MemberContext<unknown>): Promise<{ works: ArchivedWork[]; title: string; possible: string }> {
+  const stack = await stackOf(c);
+  const works: ArchivedWork[] = [];
+  const reached = await listReached(
+    c,
+    stack.item.id,
+    stack.entries.map((e) => e.enrolmentId),
+  );
+  for (const [n, { target, part }] of reached.entries()) {
+    const mark = await getMark(c.db, target, part.kind === 'looks' ? 1 : part.slot);
+    works.push({
+      entry: stack.entries[n] as StackEntry,
+      enrolmentId: target.enrolmentId,
+      points: mark.total === null ? '' : formatPoints(mark.total),
+      feedback: plainText(mark.feedback).trim(),
+      asOf: asOfText(mark.version, (stack.entries[n] as StackEntry).attempt),
+      notes: (await listNotes(c.db, target.itemId, target.enrolmentId)).filter((note) => note.fileId === null),
+    });
+  }
+  return { works, title: stack.item.title, possible: formatPoints(stack.item.possible) };
+}
+
+/** Fields that came beside the file of a form. */
+function fieldsOf(c: MemberContext<unknown>): { leave: ReadonlySet<string>; takeOlder: ReadonlySet<string>; finishes: boolean } {
+  const body = (c.request.body ?? {}) as { leave?: unknown; takeOlder?: unknown; finishes?: unknown };
+  const listOf = (value: unknown): ReadonlySet<string> =>
+    new Set(typeof value === 'string' ? value.split(',').filter((id) => id !== '') : []);
+  return { leave: listOf(body.leave), takeOlder: listOf(body.takeOlder), finishes: body.finishes === 'true' };
+}
+
+export const offlineRoutes: readonly Route[] = [
+  implement(api.getWorksArchive, async (c) => {
+    const { works, title, possible } = await listArchived(c);
+    const zip = await makeWorkArchive(c.db, c.params.itemId, works, possible, c.now);
+    zip.end();
+    c.response.set({
+      'content-type': 'application/zip',
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${fileSafe(title)}.zip`)}`,
+      'cache-control': 'private, no-store',
+    });
+    await pipeline(zip.outputStream, c.response);
+  }),
+  implement(api.previewScoreSheet, (c): Promise<SheetPreview> =>
+    withUpload(
+      c.request,
+      c.response,
+      async ({ path, name }) => previewSheet(c, await readSheet(path, name), (await stackOf(c)).entries),
+      MOST_ARCHIVE_BYTES,
+    ),
+  ),
+  implement(api.importScoreSheet, (c): Promise<SheetDone> =>
+    withUpload(
+      c.request,
+      c.response,
+      async ({ path, name }) => {
+        const { leave, takeOlder, finishes } = fieldsOf(c);
+        const done = await bringSheet(c, await readSheet(path, name), (await stackOf(c)).entries, { leave, takeOlder, finishes }, path);
+        c.account({ after: done });
+        return done;
+      },
+      MOST_ARCHIVE_BYTES,
+    ),
+  ),
+  implement(api.getWorkOnPaper, async (c) => {
+    const r = await reach(c);
+    const { time_zone: zone } = await getCourse(c.db, c.courseId);
+    const stack = await stackOf(c);
+    const entry = stack.entries.find((e) => e.enrolmentId === c.params.enrolmentId);
+    const name = `${r.person.givenName} ${r.person.familyName}`;
+    const who = r.isVeiled
+      ? `Work ${entry?.familyName ?? ''}`
+      : entry !== undefined && entry.members.length > 0
+        ? entry.members.join(', ')
+        : name;
+    const marked = await readMarked(c.db, r.target, { who, isVeiled: r.isVeiled, isStudent: false, zone, now: c.now });
+    if (marked === null) throw notFound();
+    const bytes = await markedCopy(marked);
+    sendBytes(
+      bytes,
+      { name: `${fileSafe(`${marked.title} ${r.isVeiled ? who : name}`)}.pdf`, mediaType: 'application/pdf' },
+      c.request,
+      c.response,
+    );
+  }),
+  implement(api.getOwnWorkOnPaper, async (c) => {
+    const { item } = await getVisible(c.db, c.courseId, c.params.itemId, c.member, c.now);
+    const { time_zone: zone } = await getCourse(c.db, c.courseId);
+    const who = `${c.person.givenName} ${c.person.familyName}`;
+    const marked = await readMarked(
+      c.db,
+      { itemId: item.id, enrolmentId: c.member.enrolmentId },
+      { who, isVeiled: false, isStudent: true, zone, now: c.now },
+    );
+    if (marked === null) throw notFound();
+    const bytes = await markedCopy(marked);
+    sendBytes(bytes, { name: `${fileSafe(marked.title)}.pdf`, mediaType: 'application/pdf' }, c.request, c.response);
+  }),
+];

@@ -1,0 +1,178 @@
+import type { AttemptView, OwnRevision, ReturnedWork, StudentItem } from '@rosemary/api';
+import { classStatistics, doneInWords, exactPoints, type Membership, readResult, workingOfCell } from '@rosemary/core';
+import { fileView } from '../files/store.ts';
+import { cellFor, toGraded } from '../gradebook/cells.ts';
+import { readFacts } from '../gradebook/facts.ts';
+import { datesView, latenessText } from '../gradebook/lateness.ts';
+import { atText } from '../gradebook/workings.ts';
+import { listAttempts } from '../handIn/attempts.ts';
+import { findOwnGroup } from '../handIn/mates.ts';
+import { attemptsFor, takesWork, whyNot } from '../handIn/requireOpen.ts';
+import { findRevision } from '../handIn/revision.ts';
+import { findOwnDraft, findSubmission, listDraftFiles } from '../handIn/submission.ts';
+import { isTouched, listTakenBack, whyKept } from '../handIn/withdraw.ts';
+import { findAssignment, findLink, findPage, findShownFile } from '../items/material.ts';
+import { findFinished } from '../marks/finishedMark.ts';
+import { listNotes } from '../marks/listNotes.ts';
+import { listWords } from '../marks/words.ts';
+import { findMatchSetting } from '../matching/setting.ts';
+import { getVisible } from '../opening/visible.ts';
+import { type Db, maybe } from '../platform/database.ts';
+import { getOwnQuiz } from '../quizTaking/attempts.ts';
+import { findRubricInUse } from '../rubric/rubrics.ts';
+
+/** How the class did, by what its students see: released results alone. */
+async function readStatistics(db: Db, courseId: string, itemId: string, now: number): Promise<ReturnedWork['statistics']> {
+  const facts = await readFacts(db, courseId, { seesVeiled: true });
+  const item = facts.items.find((i) => i.id === itemId);
+  if (item === undefined) return null;
+  const cells = facts.people.map((person) => cellFor(facts, item, person, now, true));
+  return classStatistics(cells.flatMap((cell) => (cell.state === 'marked' && cell.result !== null ? [cell.result] : [])));
+}
+
+async function findReturned(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<ReturnedWork | null> {
+  const released = await maybe(
+    db,
+    'select 1 as one from grade where item_id = $1 and enrolment_id = $2 and is_released and state is not null',
+    [itemId, member.enrolmentId],
+  );
+  if (released === null) return null;
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
+  const item = facts.items.find((i) => i.id === itemId);
+  const person = facts.people[0];
+  if (item === undefined || person === undefined) return null;
+  const cell = cellFor(facts, item, person, now, true);
+  // What its marker stood by last: a mark that is taken up again stays as it was until it is finished anew.
+  const mark = await findFinished(db, { itemId, enrolmentId: member.enrolmentId });
+  return {
+    scoreText: cell.result === null ? null : exactPoints(cell.result),
+    reads:
+      item.studentReads === 'points' || cell.result === null
+        ? null
+        : readResult(item.studentReads, cell.result, item.possible, facts.policy),
+    possible: item.possible,
+    working: workingOfCell(toGraded(item), cell, atText(facts, now)),
+    choices: mark?.choices ?? {},
+    feedback: mark?.feedback ?? null,
+    given: mark?.given ?? {},
+    comments: mark?.comments ?? {},
+    feedbackFiles: mark?.feedbackFiles ?? [],
+    notes: mark?.notes ?? [],
+    state: cell.state,
+    adjustment: mark?.adjustments[member.enrolmentId] ?? null,
+    statistics: item.showsStatistics ? await readStatistics(db, courseId, itemId, now) : null,
+  };
+}
+
+/** What there is to read, see or follow. */
+async function readMaterial(db: Db, itemId: string): Promise<Pick<StudentItem, 'page' | 'link' | 'file'>> {
+  const link = await findLink(db, itemId);
+  const shown = await findShownFile(db, itemId);
+  return {
+    page: (await findPage(db, itemId))?.document ?? null,
+    link: link === null ? null : { address: link.address, note: link.note },
+    file: shown === null ? null : { file: shown.file, note: shown.note },
+  };
+}
+
+/** A revision asked for, with the notes that went out with it: those on the attempts it is about. */
+async function findOwnRevision(db: Db, target: { itemId: string; enrolmentId: string }): Promise<OwnRevision | null> {
+  const revision = await findRevision(db, target);
+  return revision === null ? null : { ...revision, notes: await listNotes(db, target.itemId, target.enrolmentId) };
+}
+
+export async function getStudentItem(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  member: Membership,
+  readerId: string,
+  now: number,
+): Promise<StudentItem> {
+  const visible = await getVisible(db, courseId, itemId, member, now);
+  const { item } = visible;
+  const head = {
+    id: item.id,
+    kind: item.kind,
+    title: item.title,
+    visibility: visible.visibility,
+    dates: datesView(visible.dates),
+    waitsFor: visible.waitsFor,
+    doneWhen: doneInWords(item.doneRule, item.doneScore, item.kind),
+    possible: item.possible,
+    category: item.category,
+    isDone: visible.isDone,
+    doneRule: item.doneRule,
+    estimatedMinutes: item.estimatedMinutes,
+  };
+  const closed = {
+    page: null,
+    link: null,
+    file: null,
+    assignment: null,
+    rubric: null,
+    draft: null,
+    canHandIn: false,
+    canWithdraw: false,
+    takenBack: [],
+    showsMatches: false,
+    attempts: [],
+    quiz: null,
+    group: null,
+    returned: null,
+    revision: null,
+    words: [],
+  };
+  if (visible.visibility === 'announced') return { ...head, ...closed, whyNot: whyNot(visible, 0, null) };
+  if (item.kind === 'quiz')
+    return {
+      ...head,
+      ...closed,
+      quiz: await getOwnQuiz(db, visible, courseId, member.enrolmentId, now),
+      returned: await findReturned(db, courseId, itemId, member, now),
+      whyNot: null,
+    };
+  const assignment = item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
+  const returned = await findReturned(db, courseId, itemId, member, now);
+  if (assignment === null) return { ...head, ...closed, ...(await readMaterial(db, itemId)), returned, whyNot: null };
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
+  const factItem = facts.items.find((i) => i.id === itemId);
+  const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({
+    ...a,
+    lateText: factItem === undefined ? null : latenessText(factItem, visible.dates, Date.parse(a.handedInAt)),
+  }));
+  const submission = await findSubmission(db, itemId, member.enrolmentId);
+  const group = await findOwnGroup(db, itemId, member.enrolmentId, now);
+  const attemptsAllowed = await attemptsFor(db, itemId, member.enrolmentId, assignment.attemptsAllowed);
+  const reason = whyNot(visible, attempts.length, attemptsAllowed);
+  const { version: _, rubricId: __, ...setting } = { ...assignment, attemptsAllowed };
+  return {
+    ...head,
+    page: null,
+    link: null,
+    file: null,
+    assignment: setting,
+    rubric: await findRubricInUse(db, itemId),
+    attempts,
+    quiz: null,
+    group: group === null ? null : { ...group, ownDraft: await findOwnDraft(db, itemId, member.enrolmentId) },
+    returned,
+    revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
+    words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),
+    canHandIn: reason === null && takesWork(assignment),
+    showsMatches: attempts.length > 0 && (await findMatchSetting(db, itemId)).showsStudents,
+    canWithdraw:
+      attempts.length > 0 &&
+      visible.visibility === 'open' &&
+      whyKept(assignment.allowsWithdrawal, visible.dates.due.at, await isTouched(db, itemId, member.enrolmentId), now) === null,
+    whyNot: reason,
+    takenBack: submission === null ? [] : await listTakenBack(db, submission.id),
+    draft: {
+      document: submission?.draft ?? null,
+      version: submission?.version ?? 0,
+      savedAt: submission?.draft_saved_at?.toISOString() ?? null,
+      link: submission?.draft_link ?? '',
+      files: submission === null ? [] : (await listDraftFiles(db, submission.id)).map(fileView),
+    },
+  };
+}

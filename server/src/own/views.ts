@@ -1,0 +1,217 @@
+import type { MyGrades, StudentCourse, StudentEntry, ThisWeek } from '@rosemary/api';
+import {
+  categoryRule,
+  type GradedCell,
+  isMissing,
+  type Membership,
+  type Policy,
+  progressShare,
+  readResult,
+  roundHalfUp,
+  stateWords,
+  workingOfCategory,
+  workingOfCell,
+  workingOfTotal,
+} from '@rosemary/core';
+import { DateTime } from 'luxon';
+import { getCourse } from '../course/queries.ts';
+import { getSettings } from '../course/settings.ts';
+import { readTotals } from '../gradebook/book.ts';
+import { calculate, cellFor, toGraded } from '../gradebook/cells.ts';
+import { readFacts } from '../gradebook/facts.ts';
+import type { CourseFacts, FactItem } from '../gradebook/factTypes.ts';
+import { atText } from '../gradebook/workings.ts';
+import { findPage } from '../items/material.ts';
+import { countUnread } from '../notices/unread.ts';
+import { listVisible, type Visible } from '../opening/visible.ts';
+import type { Db } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
+import { isoAt } from '../platform/instants.ts';
+
+const DAY = 86_400_000;
+
+function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: number, now: number): StudentEntry {
+  const person = facts.people[0];
+  const item = facts.items.find((i) => i.id === visible.item.id);
+  const cell = item === undefined || person === undefined ? null : cellFor(facts, item, person, now, true);
+  const missing =
+    item !== undefined &&
+    isMissing({
+      isForStudent: true,
+      expectsHandIn: item.expectsHandIn,
+      possible: item.possible,
+      dates: visible.dates,
+      handedInAt: visible.handedInAt,
+      grade: null,
+      late: item.late,
+      now,
+      releasedOnly: true,
+    }) &&
+    cell?.state !== 'marked' &&
+    cell?.state !== 'exempt';
+  return {
+    id: visible.item.id,
+    courseId: facts.courseId,
+    course,
+    unit: visible.item.unit,
+    kind: visible.item.kind,
+    title: visible.item.title,
+    visibility: visible.visibility,
+    opensAt: isoAt(visible.dates.opens.at),
+    dueAt: isoAt(visible.dates.due.at),
+    dueReason: visible.dates.due.reason,
+    estimatedMinutes: visible.item.estimatedMinutes,
+    possible: visible.item.possible,
+    waitsFor: visible.waitsFor,
+    unread,
+    isDone: visible.isDone,
+    isHandedIn: visible.handedInAt !== null,
+    isMissing: missing,
+    isOnPaper: visible.item.isOnPaper,
+    scoreText:
+      cell?.state === 'marked' && cell.result !== null && item !== undefined
+        ? readResult(item.studentReads, cell.result, item.possible, facts.policy)
+        : null,
+    releasedAt: isoAt(visible.releasedAt),
+  };
+}
+
+async function listEntries(
+  db: Db,
+  courseId: string,
+  member: Membership,
+  now: number,
+): Promise<{ entries: StudentEntry[]; visible: Visible[]; zone: string }> {
+  const course = await getCourse(db, courseId);
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
+  const visible = await listVisible(db, courseId, member, now);
+  const unread = await countUnread(db, courseId, facts.people[0]?.personId ?? '');
+  const short = course.short_title === '' ? course.title : course.short_title;
+  return {
+    entries: visible.map((v) => entryOf(facts, short, v, v.visibility === 'announced' ? 0 : (unread.get(v.item.id) ?? 0), now)),
+    visible,
+    zone: facts.zone,
+  };
+}
+
+/** What is due by one's own dates, what came back, what is next; over all courses of the student, or the one looked at. */
+export async function makeThisWeek(db: Db, members: readonly Membership[], now: number): Promise<ThisWeek> {
+  const all: StudentEntry[] = [];
+  let zone = 'UTC';
+  for (const member of members) {
+    const found = await listEntries(db, member.courseId, member, now);
+    all.push(...found.entries);
+    ({ zone } = found);
+  }
+  const today = DateTime.fromMillis(now, { zone }).setLocale('en-GB');
+  const weekEnd = today.endOf('week').toMillis();
+  const due = (entry: StudentEntry): number => (entry.dueAt === null ? Infinity : Date.parse(entry.dueAt));
+  const byDue = (a: StudentEntry, b: StudentEntry): number => due(a) - due(b);
+  const open = all.filter((e) => !e.isDone && !e.isHandedIn && e.dueAt !== null && e.scoreText === null);
+  return {
+    heading: today.toFormat('cccc d LLLL'),
+    due: open.filter((e) => due(e) > now && due(e) <= weekEnd).sort(byDue),
+    overdue: open.filter((e) => e.isMissing && e.visibility === 'open').sort(byDue),
+    back: all
+      .filter((e) => e.releasedAt !== null && Date.parse(e.releasedAt) > now - 14 * DAY)
+      .sort((a, b) => Date.parse(b.releasedAt ?? '') - Date.parse(a.releasedAt ?? '')),
+    next: [...open.filter((e) => due(e) > weekEnd && due(e) < now + 21 * DAY).sort(byDue)],
+    timeZone: zone,
+    now: new Date(now).toISOString(),
+  };
+}
+
+export async function makeStudentCourse(db: Db, courseId: string, member: Membership, now: number): Promise<StudentCourse> {
+  const { entries, visible } = await listEntries(db, courseId, member, now);
+  const course = await getCourse(db, courseId);
+  const settings = await getSettings(db, courseId);
+  const units = new Map<string, { id: string; title: string; entries: StudentEntry[] }>();
+  const first = visible.find((v) => v.item.isStanding && v.visibility === 'open' && v.item.kind === 'page');
+  visible.forEach((v, n) => {
+    if (v.item.isStanding) return;
+    const unit = units.get(v.item.unitId) ?? { id: v.item.unitId, title: v.item.unit, entries: [] };
+    unit.entries.push(entries[n] as StudentEntry);
+    units.set(v.item.unitId, unit);
+  });
+  const share = progressShare(
+    visible.map((v) => ({
+      minutes: v.item.estimatedMinutes,
+      isRequired: v.item.isRequired,
+      isDue: v.visibility !== 'announced',
+      isDone: v.isDone,
+    })),
+    course.progress_by,
+  );
+  return {
+    picture: settings.picture,
+    first:
+      first === undefined
+        ? null
+        : { id: first.item.id, title: first.item.title, document: (await findPage(db, first.item.id))?.document ?? null },
+    standing: entries.filter((_e, n) => visible[n]?.item.isStanding === true && visible[n] !== first),
+    units: [...units.values()],
+    progress: share === null ? null : `${roundHalfUp(share.mul(100), 0)} %`,
+  };
+}
+
+function cellText(cell: GradedCell, item: FactItem, policy: Policy): string {
+  return cell.state === 'marked' && cell.result !== null
+    ? readResult(item.studentReads, cell.result, item.possible, policy)
+    : stateWords(cell);
+}
+
+/** One's own grades, made from released marks only, with the working of every number. */
+export async function makeMyGrades(db: Db, courseId: string, member: Membership, now: number): Promise<MyGrades> {
+  const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
+  const person = facts.people[0];
+  if (person === undefined) throw notFound();
+  const visible = new Map((await listVisible(db, courseId, member, now)).map((v) => [v.item.id, v.item]));
+  const calculation = calculate(facts, now, true);
+  const cells = calculation.cellsOf(person);
+  const totals = calculation.totalsOf(cells);
+  const texts = readTotals(facts, totals);
+  const entries = totals.soFar.periods.flatMap((p) => p.categories);
+  const groups =
+    facts.policy.total === 'weights'
+      ? facts.policy.categories.map((c) => ({ id: c.id, title: c.title, category: c }))
+      : [{ id: 'all', title: 'All items', category: null }];
+  return {
+    totals: facts.showsFloorAndReach ? texts : { ...texts, floor: null, reach: null },
+    working: workingOfTotal(totals.soFar, facts.policy, atText(facts, now)),
+    floorWorking: facts.showsFloorAndReach ? workingOfTotal(totals.floor, facts.policy, atText(facts, now)) : [],
+    reachWorking: facts.showsFloorAndReach ? workingOfTotal(totals.reach, facts.policy, atText(facts, now)) : [],
+    says: 'Counted from released marks only.',
+    categories: groups.map(({ id, title, category }, n) => {
+      const total = entries[n]?.total ?? null;
+      return {
+        id,
+        title,
+        weightPercent: category?.weightPercent ?? null,
+        rule:
+          category === null
+            ? categoryRule(facts.policy.total === 'share' ? 'share' : 'points', facts.policy.whole.dropLowest, 0, 0)
+            : categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
+        percent: total === null || total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), facts.policy.decimals),
+        working: total === null ? [] : workingOfCategory(total, facts.policy.decimals, atText(facts, now)),
+        items: calculation.items.flatMap((item, place) => {
+          if ((category !== null && item.categoryId !== category.id) || (item.unitId !== null && !visible.has(item.id))) return [];
+          const cell = cells[place];
+          return cell === undefined
+            ? []
+            : [
+                {
+                  id: item.id,
+                  kind: item.kind,
+                  title: item.title,
+                  text: `${cell.state === 'none' && visible.get(item.id)?.isOnPaper === true ? 'on paper, ' : ''}${cellText(cell, item, facts.policy)}`,
+                  state: cell.state,
+                  possible: item.possible,
+                  working: workingOfCell(toGraded(item), cell, atText(facts, now)),
+                  dueAt: isoAt(facts.datesFor(item, person).due.at),
+                },
+              ];
+        }),
+      };
+    }),
+  };
+}

@@ -1,0 +1,14 @@
+import type { NewPerson } from '@rosemary/api';
+import { type Db, maybe } from '../platform/database.ts';
+import { invalid } from '../platform/errors.ts';
+import { hashPassword } from './passwords.ts';
+
+export async function addPerson(db: Db, person: NewPerson, isAdministrator = false, passwordHash?: string): Promise<string> {
+  const row = await maybe<{ id: string }>(
+    db,
+    'insert into person (email, given_name, family_name, password_hash, is_administrator) values ($1, $2, $3, $4, $5) on conflict (email) do nothing returning id',
+    [person.email, person.givenName, person.familyName, passwordHash ?? (await hashPassword(person.password)), isAdministrator],
+  );
+  if (row === null) throw invalid('email', `Someone with the address ${person.email} is here already.`);
+  return row.id;
+}

@@ -1,0 +1,49 @@
+import type { VariantsChange } from '@rosemary/api';
+import { dateFaults } from '@rosemary/core';
+import { getPlanItem } from '../items/queries.ts';
+import { type Db, maybe, run } from '../platform/database.ts';
+import { AppError, invalid, notFound } from '../platform/errors.ts';
+
+export async function saveVariants(db: Db, courseId: string, itemId: string, change: VariantsChange, now: number): Promise<void> {
+  await getPlanItem(db, courseId, itemId, now);
+  for (const v of change.variants) {
+    const groupId = v.groupId ?? null;
+    if ([v.sectionId, v.enrolmentId, groupId].filter((id) => id !== null).length !== 1)
+      throw invalid('variants', 'Other dates are for one section, one group or one student.');
+    const owner =
+      groupId !== null
+        ? await maybe(
+            db,
+            'select 1 as one from course_group g join group_set s on s.id = g.set_id where g.id = $1 and s.course_id = $2 and s.removed_at is null',
+            [groupId, courseId],
+          )
+        : v.sectionId === null
+          ? await maybe(db, "select 1 as one from enrolment where id = $1 and course_id = $2 and role = 'student'", [
+              v.enrolmentId,
+              courseId,
+            ])
+          : await maybe(db, 'select 1 as one from section where id = $1 and course_id = $2', [v.sectionId, courseId]);
+    if (owner === null) throw notFound();
+    const faults = dateFaults({
+      announced: null,
+      opens: v.opensAt === null ? null : Date.parse(v.opensAt),
+      due: v.dueAt === null ? null : Date.parse(v.dueAt),
+      closes: v.closesAt === null ? null : Date.parse(v.closesAt),
+    });
+    if (faults.length > 0)
+      throw new AppError(
+        'invalid',
+        faults[0]?.text ?? '',
+        faults.map((f) => ({ field: `variants.${f.field}At`, text: f.text })),
+      );
+  }
+  await run(db, 'delete from date_variant where item_id = $1', [itemId]);
+  for (const v of change.variants) {
+    await run(
+      db,
+      'insert into date_variant (item_id, section_id, enrolment_id, opens_at, due_at, closes_at, group_id) values ($1, $2, $3, $4, $5, $6, $7)',
+      [itemId, v.sectionId, v.enrolmentId, v.opensAt, v.dueAt, v.closesAt, v.groupId ?? null],
+    );
+  }
+  await run(db, 'update item set version = version + 1 where id = $1', [itemId]);
+}

@@ -1,0 +1,79 @@
+import type { BeginAttempt } from '@rosemary/api';
+import type { Membership } from '@rosemary/core';
+import ipaddr from 'ipaddr.js';
+import { randomUUID } from 'node:crypto';
+import { getVisible } from '../opening/visible.ts';
+import { type Db, maybe, run } from '../platform/database.ts';
+import { AppError, invalid, notFound } from '../platform/errors.ts';
+import { questionsOf } from '../quiz/content.ts';
+import { listSections, readPools, storePaper } from '../quiz/sections.ts';
+import { getQuiz, readRange } from '../quiz/setting.ts';
+import { endsOf, listOwnAttempts, readGiven } from './attemptRows.ts';
+import { allowedFor, seesScores, whyNotBegin } from './attempts.ts';
+
+/** Whether an address of the network is among those a quiz may be taken from. */
+function isFrom(address: string, allowed: readonly string[]): boolean {
+  if (allowed.length === 0) return true;
+  if (!ipaddr.isValid(address)) return false;
+  const from = ipaddr.process(address);
+  return allowed.some((text) => {
+    const range = readRange(text);
+    return range !== null && range[0].kind() === from.kind() && (from as ipaddr.IPv4).match(range as [ipaddr.IPv4, number]);
+  });
+}
+
+/** Begins an attempt, or goes on with the one that is open. The key makes a repeated request do nothing twice. */
+export async function begin(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  member: Membership,
+  body: BeginAttempt,
+  from: string,
+  now: number,
+  seed: string = randomUUID(),
+): Promise<{ attemptId: string }> {
+  const visible = await getVisible(db, courseId, itemId, member, now);
+  if (visible.item.kind !== 'quiz') throw notFound();
+  // Two requests of one student wait for one another, so that there is one attempt.
+  await db.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`quiz ${itemId} ${member.enrolmentId}`]);
+  const setting = await getQuiz(db, itemId);
+  const taken = await listOwnAttempts(db, itemId, member.enrolmentId);
+  const open = taken.find((a) => a.state === 'open');
+  const isIn = setting.accessCode === '' || body.code.toLowerCase() === setting.accessCode.toLowerCase();
+  if (open !== undefined) return { attemptId: open.id };
+  const given = await readGiven(db, member.enrolmentId);
+  const seesScore = await seesScores(db, itemId, member.enrolmentId);
+  const why = whyNotBegin(visible, setting, taken, allowedFor(setting, given), seesScore);
+  if (why !== null) throw new AppError('not-now', why);
+  if (!isIn)
+    throw invalid(
+      'code',
+      body.code === ''
+        ? 'This quiz begins with a code, which is shown in the room.'
+        : `“${body.code}” is not the code. It is shown in the room.`,
+    );
+  if (!isFrom(from, setting.allowedAddresses))
+    throw new AppError('refused', 'This quiz can be taken from certain places alone, and this is none of them. Ask whoever supervises it.');
+  const sections = await listSections(db, itemId);
+  const paper = storePaper(sections, await readPools(db, sections), seed, setting.shufflesSections);
+  const questions = questionsOf(paper);
+  if (questions.length === 0) throw new AppError('not-now', 'There is no question in this quiz yet. Ask your instructor.');
+  await run(
+    db,
+    `update question_version v set fixed_at = to_timestamp($3 / 1000.0) from unnest($1::uuid[], $2::int[]) as w(id, number) where v.question_id = w.id and v.number = w.number and v.fixed_at is null`,
+    [questions.map((q) => q.questionId), questions.map((q) => q.number), now],
+  );
+  const { end } = endsOf(
+    { begun_at: new Date(now), added_minutes: 0, limit_minutes: setting.limitMinutes, at_end: setting.atEnd },
+    given.multiplier,
+    visible.dates.closes.at,
+  );
+  const made = await maybe<{ id: string }>(
+    db,
+    `insert into quiz_attempt (item_id, enrolment_id, number, seed, paper, begun_at, ends_at, idempotency_key, limit_minutes, at_end)
+     values ($1, $2, $3, $4, $5, to_timestamp($6 / 1000.0), to_timestamp($7 / 1000.0), $8, $9, $10) returning id`,
+    [itemId, member.enrolmentId, taken.length + 1, seed, JSON.stringify(paper), now, end, body.key, setting.limitMinutes, setting.atEnd],
+  );
+  return { attemptId: made?.id ?? '' };
+}

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import type { CourseFile, StoreFile } from '@rosemary/api';
+import { computed, onMounted, ref } from 'vue';
+import { call, callWithFile } from '../../platform/call.ts';
+import { HttpProblem } from '../../platform/http.ts';
+
+/** Chooses a file of the course, or adds one: what is picked is kept at once. */
+const props = defineProps<{ courseId: string; accept: string; kinds: RegExp; words: string; isFirst?: boolean }>();
+const emit = defineEmits<{ choose: [file: CourseFile] }>();
+const files = ref<readonly StoreFile[]>([]);
+const fault = ref('');
+const share = ref<number | null>(null);
+const input = ref<HTMLInputElement | null>(null);
+let abort: AbortController | null = null;
+const fitting = computed(() => files.value.filter((f) => props.kinds.test(f.mediaType)));
+onMounted(async () => {
+  files.value = (await call(api.getFileStore, { courseId: props.courseId }).catch(() => ({ files: [] }))).files;
+});
+function choose(event: Event): void {
+  const select = event.target as HTMLSelectElement;
+  const found = fitting.value.find((f) => f.id === select.value);
+  select.value = '';
+  if (found) emit('choose', found);
+}
+async function add(event: Event): Promise<void> {
+  const field = event.target as HTMLInputElement;
+  const file = field.files?.[0];
+  field.value = '';
+  if (file === undefined) return;
+  fault.value = '';
+  share.value = 0;
+  abort = new AbortController();
+  try {
+    const added = await callWithFile(api.addFile, { courseId: props.courseId }, file, {
+      onProgress: (s) => (share.value = s),
+      signal: abort.signal,
+    });
+    if (props.kinds.test(added.mediaType)) emit('choose', added);
+    else fault.value = `“${added.name}” is now among the files of the course, but it is not ${props.words}.`;
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive.';
+  } finally {
+    share.value = null;
+  }
+}
+</script>
+
+<template>
+  <div class="pick">
+    <p v-if="share !== null" role="status">
+      <progress :value="share" max="1" /> {{ Math.round(share * 100) }} %
+      <button type="button" class="act" @click="abort?.abort()">cancel</button>
+    </p>
+    <template v-else>
+      <select v-if="fitting.length > 0" class="line-input" :aria-label="`Choose ${words} of the course`" @change="choose">
+        <option value="">Choose {{ words }} of the course…</option>
+        <option v-for="f in fitting" :key="f.id" :value="f.id">{{ f.name }}</option>
+      </select>
+      <button type="button" class="act" @click="input?.click()">{{ fitting.length > 0 ? 'or add a new one' : `Add ${words}` }}</button>
+    </template>
+    <input ref="input" type="file" :accept="accept" hidden @change="add" />
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.pick {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  align-items: baseline;
+  margin-bottom: 10px;
+}
+.pick select {
+  width: auto;
+  max-width: 320px;
+}
+</style>
