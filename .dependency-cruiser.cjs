@@ -14,6 +14,19 @@ module.exports = {
       from: { path: '^server/src/platform/' },
       to: { path: '^server/src/(?!platform/)', dependencyTypesNot: ['type-only'] },
     },
+    {
+      // What a feature of the server gives to others stands in its index.ts; platform is no feature.
+      name: 'by-the-door',
+      severity: 'error',
+      from: { path: '^server/src/([^/]+)/' },
+      to: { path: '^server/src/(?!platform/)[^/]+/(?!index[.]ts$)', pathNot: '^server/src/$1/' },
+    },
+    {
+      name: 'by-the-door-from-above',
+      severity: 'error',
+      from: { path: '^server/src/[^/]+[.]ts$' },
+      to: { path: '^server/src/(?!platform/)[^/]+/(?!index[.]ts$)' },
+    },
     { name: 'standins-know-core-only', severity: 'error', from: { path: '^standins/' }, to: { path: '^(api|server|web|demo|bench|e2e)/' } },
     { name: 'one-way-in', severity: 'error', from: { path: '^(demo|bench)/' }, to: { path: '^server/src/(?!index.ts)' } },
   ],

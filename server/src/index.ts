@@ -1,66 +1,24 @@
-export { addCourse } from './courseHome/addCourse.ts';
+export { addCourse, saveProgramme } from './courseHome/index.ts';
 
-export { addPerson } from './people/create.ts';
+export { addPerson, findSignedIn, hashPassword } from './people/index.ts';
 
-export { addTerm } from './term/change.ts';
+export { addTerm } from './term/index.ts';
 
-export { changeSettings, getSettings } from './course/settings.ts';
+export { changeSettings, getSettings } from './course/index.ts';
 
-export { saveProgramme } from './courseHome/programme.ts';
+export { addItem, addUnit, changeItem, saveAssignment, saveLink, savePage, saveShownFile, saveVariants } from './plan/index.ts';
 
-export { addItem } from './plan/addItem.ts';
+export { findRubric, saveRubric } from './rubric/index.ts';
 
-export { addUnit } from './plan/units.ts';
+export { findAssignment, findPage, getPlanItem } from './items/index.ts';
 
-export { changeItem } from './plan/changes.ts';
+export { addNote, addStarterRemarks, finishMark, getMark, listRemarks, saveMark, sayWord, setReleased } from './marks/index.ts';
 
-export { saveAssignment } from './plan/saveAssignment.ts';
+export { askRevision, handIn, makeSubmission, saveDraft } from './handIn/index.ts';
 
-export { savePage } from './plan/savePage.ts';
+export { storeFile } from './files/index.ts';
 
-export { saveRubric } from './rubric/saveRubric.ts';
-
-export { saveVariants } from './plan/saveVariants.ts';
-
-export { saveLink, saveShownFile } from './plan/material.ts';
-
-export { findAssignment, findPage } from './items/material.ts';
-
-export { findRubric } from './rubric/rubrics.ts';
-
-export { getPlanItem } from './items/queries.ts';
-
-export { addNote } from './marks/notes.ts';
-
-export { finishMark } from './marks/finish.ts';
-
-export { getMark, saveMark, setReleased } from './marks/marks.ts';
-
-export { makeSubmission } from './handIn/submission.ts';
-
-export { handIn } from './handIn/handIn.ts';
-
-export { saveDraft } from './handIn/draft.ts';
-
-export { askRevision } from './handIn/revision.ts';
-
-export { addStarterRemarks, listRemarks } from './marks/remarks.ts';
-
-export { sayWord } from './marks/words.ts';
-
-export { storeFile } from './files/store.ts';
-
-export { changeCell } from './gradebook/cellChange.ts';
-
-export { recordGrade } from './gradebook/ledger.ts';
-
-export { applyPolicy, getPolicyChange } from './gradebook/policy.ts';
-
-export { calculate } from './gradebook/cells.ts';
-
-export { readFacts } from './gradebook/facts.ts';
-
-export { hashPassword } from './people/passwords.ts';
+export { applyPolicy, calculate, changeCell, getPolicyChange, readFacts, recordGrade } from './gradebook/index.ts';
 
 export { migrate } from './platform/migrate.ts';
 
@@ -70,56 +28,28 @@ export { readConfig } from './platform/config.ts';
 
 export { serve, type Running } from './serve.ts';
 
-export { addMember, giveSections, setArrangements, withdrawMember } from './roster/members.ts';
+export { addMember, giveSections, setArrangements, withdrawMember } from './roster/index.ts';
 
-export { addVisit } from './own/visits.ts';
+export { addVisit } from './own/index.ts';
 
-export { addAnnouncement } from './announcements/announcements.ts';
+export { addAnnouncement } from './announcements/index.ts';
 
-export { replyTo, sendMessage } from './messages/messages.ts';
+export { replyTo, sendMessage } from './messages/index.ts';
 
-export { addPost, saveDiscussion } from './discussions/discussions.ts';
+export { addPost, saveDiscussion } from './discussions/index.ts';
 
-export { addObjective, align } from './objectives/queries.ts';
+export { addObjective, align } from './objectives/index.ts';
 
-export { addGroupSet, listGroups } from './groups/queries.ts';
+export { addGroupSet, listGroups } from './groups/index.ts';
 
-export { askMatching } from './matching/setting.ts';
+export { askMatching, runMatching } from './matching/index.ts';
 
-export { runMatching } from './matching/run.ts';
+export { begin as beginQuiz, handInQuiz, saveAnswer } from './quizTaking/index.ts';
 
-export { findSignedIn } from './people/actor.ts';
+export { addQuestions, getQuizDetail, savePaper, saveQuiz } from './quiz/index.ts';
 
-export { saveAnswer } from './quizTaking/answers.ts';
+export { getStatistics, giveScore, markAgain } from './quizResults/index.ts';
 
-export { begin as beginQuiz } from './quizTaking/begin.ts';
-
-export { handInQuiz } from './quizTaking/attempts.ts';
-
-export { addQuestions, savePaper } from './quiz/savePaper.ts';
-
-export { getQuizDetail } from './quiz/quizzes.ts';
-
-export { saveQuiz } from './quiz/setting.ts';
-
-export { giveScore } from './quizResults/giveScore.ts';
-
-export { getStatistics } from './quizResults/statistics.ts';
-
-export { answerSheets } from './paperTest/answerSheets.ts';
-
-export { readPicture } from './paperTest/readPicture.ts';
-
-export { printSheets } from './paperTest/forms.ts';
-
-export { addKeyOnly } from './paperTest/keyOnly.ts';
-
-export { addScan } from './paperTest/scans.ts';
-
-export { printedSheets } from './paperTest/sheetBook.ts';
-
-export { readStanding } from './paperTest/sheets.ts';
-
-export { markAgain } from './quizResults/corrections.ts';
+export { addKeyOnly, addScan, answerSheets, printedSheets, printSheets, readPicture, readStanding } from './paperTest/index.ts';
 
 export { silentLog } from './platform/log.ts';

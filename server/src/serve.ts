@@ -1,23 +1,22 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
-import { tellAnnouncements } from './announcements/announcements.ts';
-import { namesRows } from './anonymity/anonymity.ts';
-import { followResults } from './followUp/follow.ts';
-import { rehearse } from './gradebook/rehearse.ts';
-import { keepLinks } from './handIn/linkCopy.ts';
-import { releaseMarks } from './markRelease/releases.ts';
-import { matchTexts } from './matching/run.ts';
-import { findSignedIn, findStudentMembership } from './people/actor.ts';
-import { listEmbedHosts } from './people/embedHosts.ts';
+import { tellAnnouncements } from './announcements/index.ts';
+import { namesRows } from './anonymity/index.ts';
+import { followResults } from './followUp/index.ts';
+import { rehearse } from './gradebook/index.ts';
+import { keepLinks } from './handIn/index.ts';
+import { releaseMarks } from './markRelease/index.ts';
+import { matchTexts } from './matching/index.ts';
+import { findSignedIn, findStudentMembership, listEmbedHosts } from './people/index.ts';
 import { makeApp } from './platform/app.ts';
 import { type Clock, fixedClock, schoolClock } from './platform/clock.ts';
 import type { Config } from './platform/config.ts';
 import { makePool, type Pool, withDb } from './platform/database.ts';
 import { EventHub } from './platform/events.ts';
 import { startJobs } from './platform/jobs.ts';
-import { markAgain } from './quizResults/corrections.ts';
-import { handInQuizzes } from './quizTaking/jobs.ts';
+import { markAgain } from './quizResults/index.ts';
+import { handInQuizzes } from './quizTaking/index.ts';
 import { routes } from './routes.ts';
 
 export interface Running {

@@ -1,6 +1,6 @@
 import { type AnnouncementChange, type Announcements, type AnnouncementView, checkDocument, pageOf } from '@rosemary/api';
 import { type DocumentNode, type Membership, plainText } from '@rosemary/core';
-import { tell } from '../notices/notices.ts';
+import { tell } from '../notices/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 import { jobOf } from '../platform/jobs.ts';

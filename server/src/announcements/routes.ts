@@ -1,6 +1,6 @@
 import { announcementChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { announceTalk } from '../notices/announceTalk.ts';
+import { announceTalk } from '../notices/index.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addAnnouncement, changeAnnouncement, listAnnouncements, readAnnouncement, setAnnouncementRemoved } from './announcements.ts';
 

@@ -12,13 +12,27 @@ import {
 } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import type { QuestionKey } from '@rosemary/core';
-import { addFolder, changeFolder, folderOf, listFolders, setFolderRemoved } from '../bank/folders.ts';
-import { addQuestion, changeQuestion, copyQuestion, getQuestion, listTags, listUses, moveQuestions } from '../bank/questions.ts';
-import { rehearseKey, tryAnswer } from '../bank/rehearsal.ts';
-import { listStimuli, saveStimulus } from '../bank/stimuli.ts';
-import { readQuestionTable, writeQuestionTable } from '../bank/table.ts';
-import { sendFile } from '../files/send.ts';
-import { findFile } from '../files/store.ts';
+import {
+  addFolder,
+  addQuestion,
+  changeFolder,
+  changeQuestion,
+  copyQuestion,
+  folderOf,
+  getQuestion,
+  listFolders,
+  listStimuli,
+  listTags,
+  listUses,
+  moveQuestions,
+  readQuestionTable,
+  rehearseKey,
+  saveStimulus,
+  setFolderRemoved,
+  tryAnswer,
+  writeQuestionTable,
+} from '../bank/index.ts';
+import { findFile, sendFile } from '../files/index.ts';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';

@@ -1,5 +1,5 @@
 import type { BankFolder } from '@rosemary/api';
-import { listBelow, listQuestions } from '../bank/questions.ts';
+import { listBelow, listQuestions } from '../bank/index.ts';
 import type { MemberContext } from '../platform/route.ts';
 import { sharedQuestions } from './sharedQuizzes.ts';
 

@@ -1,14 +1,10 @@
 import type { NewQuestion, SharedQuiz } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import { folderOf } from '../bank/folders.ts';
-import { addQuestion } from '../bank/questions.ts';
-import { saveStimulus } from '../bank/stimuli.ts';
-import { addItem } from '../plan/addItem.ts';
+import { addQuestion, folderOf, saveStimulus } from '../bank/index.ts';
+import { addItem } from '../plan/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { bringQuiz } from '../quiz/bringQuiz.ts';
-import { readPaperOut } from '../quiz/paperOut.ts';
-import { readQuizOut } from '../quiz/readQuizOut.ts';
+import { bringQuiz, readPaperOut, readQuizOut } from '../quiz/index.ts';
 
 /** The quizzes that colleagues share with somebody, those of courses taken away left out. */
 export const listSharedQuizzes = (db: Db, personId: string): Promise<SharedQuiz[]> =>

@@ -2,14 +2,14 @@ import { type CalendarEntry, type CalendarView, pageOf } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { default as ical, ICalCalendarMethod, ICalEventBusyStatus } from 'ical-generator';
 import { DateTime } from 'luxon';
-import { listAnnouncements } from '../announcements/announcements.ts';
-import { getCourse } from '../course/queries.ts';
-import { listVisible } from '../opening/visible.ts';
-import { findSignedIn } from '../people/actor.ts';
-import { getPlan } from '../plan/queries.ts';
+import { listAnnouncements } from '../announcements/index.ts';
+import { getCourse } from '../course/index.ts';
+import { listVisible } from '../opening/index.ts';
+import { findSignedIn } from '../people/index.ts';
+import { getPlan } from '../plan/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 
 interface Dated {
   readonly id: string;

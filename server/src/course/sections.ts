@@ -1,7 +1,7 @@
 import type { CourseSettings, NewSection, SectionChange, SectionMoved } from '@rosemary/api';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
-import { addSampleStudent } from '../roster/sampleStudent.ts';
+import { addSampleStudent } from '../roster/index.ts';
 import { getSettings } from './settings.ts';
 
 async function requireTitle(db: Db, courseId: string, title: string | undefined, besides: string | null): Promise<void> {

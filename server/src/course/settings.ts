@@ -4,7 +4,7 @@ import { urlOf } from '@rosemary/api/endpoints';
 import { IANAZone } from 'luxon';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { listSectionSettings } from './sectionSettings.ts';
 import { isoOf } from '../platform/instants.ts';
 

@@ -1,7 +1,6 @@
 import { newSection, sectionChange, sectionJoin, sectionParting, selfEnrolment, settingsChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { sendFile } from '../files/send.ts';
-import { findFile } from '../files/store.ts';
+import { findFile, sendFile } from '../files/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { enrolSelf, getPublicCourse, getPublicPicture } from './publicPage.ts';

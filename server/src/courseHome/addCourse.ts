@@ -2,7 +2,7 @@ import type { NewCourse } from '@rosemary/api';
 import { IANAZone } from 'luxon';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
-import { addSampleStudent } from '../roster/sampleStudent.ts';
+import { addSampleStudent } from '../roster/index.ts';
 
 const STARTING_CATEGORIES = [
   ['Assignments', 60],

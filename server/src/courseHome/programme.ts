@@ -1,12 +1,12 @@
 import { checkDocument, type DocumentChange, type Programme } from '@rosemary/api';
 import { type DocumentNode, type Membership, minutesInWords, policyInWords, weekNumber } from '@rosemary/core';
-import { getCourse, listSections } from '../course/queries.ts';
-import { getPolicy } from '../gradebook/readPolicy.ts';
-import { listVisible } from '../opening/visible.ts';
-import { getPlan } from '../plan/queries.ts';
+import { getCourse, listSections } from '../course/index.ts';
+import { getPolicy } from '../gradebook/index.ts';
+import { listVisible } from '../opening/index.ts';
+import { getPlan } from '../plan/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { conflict, invalid } from '../platform/errors.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 
 interface Own {
   document: DocumentNode;

@@ -1,15 +1,14 @@
 import { type Desk, type DeskCourse, pageOf, type Slip, type TermLineData } from '@rosemary/api';
 import { classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import { getCourse, listSections } from '../course/queries.ts';
-import { calculate } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
-import { listWaiting, type Waiting } from '../marking/waiting.ts';
-import { countUnread } from '../notices/unread.ts';
-import { makeTermLine } from '../plan/termLine.ts';
+import { getCourse, listSections } from '../course/index.ts';
+import { calculate, readFacts } from '../gradebook/index.ts';
+import { listWaiting, type Waiting } from '../marking/index.ts';
+import { countUnread } from '../notices/index.ts';
+import { makeTermLine } from '../plan/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import type { SignedIn } from '../platform/signedIn.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 
 const DAY = 86_400_000;
 

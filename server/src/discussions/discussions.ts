@@ -9,10 +9,9 @@ import {
   type Thread,
 } from '@rosemary/api';
 import { type DocumentNode, type Membership, plainText, wordCount } from '@rosemary/core';
-import { keepItemFiles } from '../items/itemText.ts';
-import { getPlanItem } from '../items/queries.ts';
-import { tell } from '../notices/notices.ts';
-import { getVisible } from '../opening/visible.ts';
+import { getPlanItem, keepItemFiles } from '../items/index.ts';
+import { tell } from '../notices/index.ts';
+import { getVisible } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 

@@ -1,6 +1,6 @@
 import { discussionChange, newPost, postChange, postsRead } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { announceTalk } from '../notices/announceTalk.ts';
+import { announceTalk } from '../notices/index.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addPost, changePost, getDiscussion, saveDiscussion, setPostsRead } from './discussions.ts';
 

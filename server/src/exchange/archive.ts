@@ -1,10 +1,10 @@
 import { ARCHIVE_FORMAT, ARCHIVE_VERSION, type Archive, type ArchiveItem, type RubricChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { getFileStore } from '../files/folders.ts';
-import { getPolicyChange } from '../gradebook/policy.ts';
-import { getSettings } from '../course/settings.ts';
-import { listObjectives } from '../objectives/queries.ts';
-import { getPlan } from '../plan/queries.ts';
+import { getFileStore } from '../files/index.ts';
+import { getPolicyChange } from '../gradebook/index.ts';
+import { getSettings } from '../course/index.ts';
+import { listObjectives } from '../objectives/index.ts';
+import { getPlan } from '../plan/index.ts';
 import { maybe, rows, type Db } from '../platform/database.ts';
 import { readArchiveQuizzes } from './archiveQuizzes.ts';
 

@@ -1,8 +1,7 @@
 import type { ArchiveFile, ArchiveQuestion, ArchiveQuiz, ArchiveStimulus } from '@rosemary/api';
 import { filesIn } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
-import { readPaperOut } from '../quiz/paperOut.ts';
-import { getQuiz } from '../quiz/setting.ts';
+import { getQuiz, readPaperOut } from '../quiz/index.ts';
 
 export interface ArchiveQuizzes {
   readonly quizzes: ReadonlyMap<string, ArchiveQuiz>;

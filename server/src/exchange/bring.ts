@@ -3,34 +3,32 @@ import { type Actor, type DocumentNode, plainText, withoutFiles } from '@rosemar
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addFolder as addBankFolder, folderOf } from '../bank/folders.ts';
-import { addQuestion } from '../bank/questions.ts';
-import { saveStimulus } from '../bank/stimuli.ts';
-import { saveDiscussion } from '../discussions/discussions.ts';
-import { addFolder } from '../files/folders.ts';
-import { storeFile } from '../files/store.ts';
-import type { Zip } from '../files/unzip.ts';
-import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
-import { applyPolicy, getPolicyChange } from '../gradebook/policy.ts';
-import { findAssignment } from '../items/material.ts';
-import { getPlanItem } from '../items/queries.ts';
-import { saveMatchSetting } from '../matching/setting.ts';
-import { addObjective, align, listObjectives } from '../objectives/queries.ts';
-import { saveOpening } from '../opening/changes.ts';
-import { listEmbedHosts } from '../people/embedHosts.ts';
-import { addItem } from '../plan/addItem.ts';
-import { rewrite } from '../plan/carry.ts';
-import { changeItem } from '../plan/changes.ts';
-import { saveLink, saveShownFile } from '../plan/material.ts';
-import { getPlan } from '../plan/queries.ts';
-import { saveAssignment } from '../plan/saveAssignment.ts';
-import { savePage } from '../plan/savePage.ts';
-import { saveVariants } from '../plan/saveVariants.ts';
-import { addUnit, changeUnit } from '../plan/units.ts';
+import { addFolder as addBankFolder, addQuestion, folderOf, saveStimulus } from '../bank/index.ts';
+import { saveDiscussion } from '../discussions/index.ts';
+import { addFolder, MOST_UPLOAD_BYTES, storeFile, type Zip } from '../files/index.ts';
+import { applyPolicy, getPolicyChange } from '../gradebook/index.ts';
+import { findAssignment, getPlanItem } from '../items/index.ts';
+import { saveMatchSetting } from '../matching/index.ts';
+import { addObjective, align, listObjectives } from '../objectives/index.ts';
+import { saveOpening } from '../opening/index.ts';
+import { listEmbedHosts } from '../people/index.ts';
+import {
+  addItem,
+  addUnit,
+  changeItem,
+  changeUnit,
+  getPlan,
+  rewrite,
+  saveAssignment,
+  saveLink,
+  savePage,
+  saveShownFile,
+  saveVariants,
+} from '../plan/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { piece as doPiece } from '../platform/piece.ts';
-import { bringQuiz } from '../quiz/bringQuiz.ts';
-import { saveRubric } from '../rubric/saveRubric.ts';
+import { bringQuiz } from '../quiz/index.ts';
+import { saveRubric } from '../rubric/index.ts';
 import { inZone } from './inZone.ts';
 import type { Source } from './packageRead.ts';
 import { readSource } from './source.ts';

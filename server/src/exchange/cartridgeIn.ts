@@ -20,8 +20,7 @@ import {
   readManifest,
 } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { decodeText } from '../files/decodeText.ts';
-import type { Zip } from '../files/unzip.ts';
+import { decodeText, type Zip } from '../files/index.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import type { Source } from './packageRead.ts';
 

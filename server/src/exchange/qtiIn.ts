@@ -38,17 +38,13 @@ import { createHash, randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addQuestion, listWords, SAME_WORDS } from '../bank/questions.ts';
-import { saveStimulus } from '../bank/stimuli.ts';
-import { decodeText } from '../files/decodeText.ts';
-import { storeFile } from '../files/store.ts';
-import type { Zip } from '../files/unzip.ts';
-import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
-import { addItem } from '../plan/addItem.ts';
+import { addQuestion, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
+import { decodeText, MOST_UPLOAD_BYTES, storeFile, type Zip } from '../files/index.ts';
+import { addItem } from '../plan/index.ts';
 import { type Db, run } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
-import { bringQuiz, type BroughtQuiz } from '../quiz/bringQuiz.ts';
+import { bringQuiz, type BroughtQuiz } from '../quiz/index.ts';
 
 const MOST_XML = 4_194_304;
 

@@ -16,9 +16,9 @@ import {
   writeTest,
 } from '@rosemary/core';
 import { createHash } from 'node:crypto';
-import { readWhole } from '../files/store.ts';
+import { readWhole } from '../files/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import type { QuizOut } from '../quiz/readQuizOut.ts';
+import type { QuizOut } from '../quiz/index.ts';
 
 interface PackageFile {
   readonly id: string;

@@ -2,14 +2,12 @@ import type { QtiDone } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
 import { ZipFile } from 'yazl';
-import { folderOf, listFolders } from '../bank/folders.ts';
-import { searchBank } from '../bankSearch/search.ts';
-import type { Zip } from '../files/unzip.ts';
-import { addStored, sendZip, withPackage } from '../files/zipped.ts';
+import { folderOf, listFolders } from '../bank/index.ts';
+import { searchBank } from '../bankSearch/index.ts';
+import { addStored, sendZip, withPackage, type Zip } from '../files/index.ts';
 import { invalid } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { itemOf } from '../quiz/quizRoute.ts';
-import { readQuizOut } from '../quiz/readQuizOut.ts';
+import { itemOf, readQuizOut } from '../quiz/index.ts';
 import { bringQti } from './qtiIn.ts';
 import { makeQtiPackage, type QtiPackage } from './qtiOut.ts';
 

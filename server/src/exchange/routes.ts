@@ -1,7 +1,7 @@
 import type { Archive, ArchiveFile } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { ZipFile } from 'yazl';
-import { addStored, sendZip, withPackage } from '../files/zipped.ts';
+import { addStored, sendZip, withPackage } from '../files/index.ts';
 import type { Db } from '../platform/database.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { makeArchive } from './archive.ts';

@@ -8,8 +8,7 @@ import {
   validationOptions,
 } from '@rosemary/api';
 import { MANIFEST } from '@rosemary/core';
-import type { Zip } from '../files/unzip.ts';
-import { MOST_UPLOAD_BYTES } from '../files/upload.ts';
+import { MOST_UPLOAD_BYTES, type Zip } from '../files/index.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { readCartridge } from './cartridgeIn.ts';
 import type { Source } from './packageRead.ts';

@@ -1,9 +1,9 @@
 import type { Membership } from '@rosemary/core';
-import { workId } from '../anonymity/anonymity.ts';
-import type { StoredFile } from '../files/store.ts';
-import { listVisible } from '../opening/visible.ts';
+import { workId } from '../anonymity/index.ts';
+import type { StoredFile } from '../files/index.ts';
+import { listVisible } from '../opening/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
-import { listShares, reachesWork } from '../shares/shares.ts';
+import { listShares, reachesWork } from '../shares/index.ts';
 
 interface UseRow {
   item_id: string | null;

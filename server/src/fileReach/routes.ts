@@ -1,6 +1,5 @@
 import * as api from '@rosemary/api/endpoints';
-import { sendFile } from '../files/send.ts';
-import { findFile } from '../files/store.ts';
+import { findFile, sendFile } from '../files/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { canReach } from './canReach.ts';

@@ -1,7 +1,7 @@
 import { type Found, pageOf } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import type { Membership } from '@rosemary/core';
-import { listVisible } from '../opening/visible.ts';
+import { listVisible } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { implement, type Route } from '../platform/route.ts';
 import type { SignedIn } from '../platform/signedIn.ts';

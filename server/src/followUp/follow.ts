@@ -1,12 +1,12 @@
 import { type Membership, termEnd } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { sendMessage } from '../messages/messages.ts';
-import { endHandOpening, openByHand } from '../opening/changes.ts';
+import { sendMessage } from '../messages/index.ts';
+import { endHandOpening, openByHand } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { jobOf } from '../platform/jobs.ts';
 import { piece } from '../platform/piece.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { MEETS } from './rules.ts';
 
 interface Due {

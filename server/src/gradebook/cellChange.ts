@@ -1,8 +1,7 @@
 import type { BookRow, CellChange } from '@rosemary/api';
 import { formatPoints, pointsInWords } from '@rosemary/core';
-import { workId } from '../anonymity/anonymity.ts';
-import { readReach } from '../opening/reach.ts';
-import { listToldNow } from '../opening/toldNow.ts';
+import { workId } from '../anonymity/index.ts';
+import { listToldNow, readReach } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';

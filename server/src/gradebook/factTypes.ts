@@ -1,6 +1,5 @@
 import type { Counting, GradeFacts, ItemKind, LatePolicy, Policy, ResultReading, Term } from '@rosemary/core';
-import type { DatesFor } from '../opening/dates.ts';
-import type { Reach } from '../opening/reach.ts';
+import type { DatesFor, Reach } from '../opening/index.ts';
 import { type Pairs } from '../platform/pairs.ts';
 
 export interface FactItem {

@@ -1,9 +1,8 @@
 import { type GradeFacts, termEnd } from '@rosemary/core';
-import { makeDatesFor } from '../opening/dates.ts';
-import { readReach } from '../opening/reach.ts';
+import { makeDatesFor, readReach } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { Pairs } from '../platform/pairs.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { listItems } from './factItems.ts';
 import type { CourseFacts, FactGrade, FactHandIn, FactPerson } from './factTypes.ts';
 import { getPolicy } from './readPolicy.ts';

@@ -1,7 +1,7 @@
 import { cellChange, type CellSaved, type HistoryEntry, policyChange, undoEvent as undoEventBody } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { formatPoints, type Membership, reachesSection } from '@rosemary/core';
-import { workId } from '../anonymity/anonymity.ts';
+import { workId } from '../anonymity/index.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';

@@ -1,6 +1,6 @@
 import { groupChoice, groupSetChange, newGroupSet } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { withUpload } from '../files/upload.ts';
+import { withUpload } from '../files/index.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { readGroupList } from './listed.ts';
 import { addGroupSet, listGroups, saveGroupSet, setGroupSetRemoved } from './queries.ts';

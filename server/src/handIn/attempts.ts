@@ -1,6 +1,6 @@
 import type { AttemptView, LinkCopy } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { type FileRow, fileView } from '../files/store.ts';
+import { type FileRow, fileView } from '../files/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
 interface AttemptRow {

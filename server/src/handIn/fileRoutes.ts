@@ -1,9 +1,17 @@
 import { type CourseFile, FILE_TYPES, newUpload } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import type { Membership } from '@rosemary/core';
-import { beginUpload, finishUpload, takePart } from '../files/parts.ts';
-import { FILE_COLUMNS, type FileRow, fileView, findFile, storeFile } from '../files/store.ts';
-import { withUpload } from '../files/upload.ts';
+import {
+  beginUpload,
+  FILE_COLUMNS,
+  type FileRow,
+  fileView,
+  findFile,
+  finishUpload,
+  storeFile,
+  takePart,
+  withUpload,
+} from '../files/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';

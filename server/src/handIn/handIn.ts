@@ -1,9 +1,8 @@
 import { type HandIn, isWebAddress, pageOf, type Receipt } from '@rosemary/api';
 import { type Membership, plainText, wordCount } from '@rosemary/core';
-import { latenessText } from '../gradebook/lateness.ts';
-import { getItemLate } from '../gradebook/readPolicy.ts';
-import { tell } from '../notices/notices.ts';
-import { getVisible, type Visible } from '../opening/visible.ts';
+import { getItemLate, latenessText } from '../gradebook/index.ts';
+import { tell } from '../notices/index.ts';
+import { getVisible, type Visible } from '../opening/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 import { addAttempts } from './addAttempts.ts';

@@ -1,8 +1,8 @@
 import type { CourseFile, HandInFor, Work } from '@rosemary/api';
 import { plainText, wordCount } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
-import { fileView, storeFile } from '../files/store.ts';
-import { findAssignment } from '../items/material.ts';
+import type { Target } from '../anonymity/index.ts';
+import { fileView, storeFile } from '../files/index.ts';
+import { findAssignment } from '../items/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { addAttempts } from './addAttempts.ts';

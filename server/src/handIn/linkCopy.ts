@@ -3,8 +3,7 @@ import { documentFromHtml, type DocumentNode, plainText, wordCount } from '@rose
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { decodeText } from '../files/decodeText.ts';
-import { storeFile } from '../files/store.ts';
+import { decodeText, storeFile } from '../files/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { type Fetched, fetchOutside } from '../platform/fetchOutside.ts';

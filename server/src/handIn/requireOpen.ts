@@ -1,7 +1,7 @@
 import type { AssignmentSetting } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
-import { findAssignment } from '../items/material.ts';
-import { getVisible, type Visible } from '../opening/visible.ts';
+import { findAssignment } from '../items/index.ts';
+import { getVisible, type Visible } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { listAttempts } from './attempts.ts';

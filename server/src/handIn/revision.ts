@@ -1,7 +1,7 @@
 import { pageOf, type RevisionAsk, type RevisionView } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
-import { tell } from '../notices/notices.ts';
+import type { Target } from '../anonymity/index.ts';
+import { tell } from '../notices/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';

@@ -1,6 +1,6 @@
 import type { OwnGroup } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { FILE_COLUMNS, type FileRow } from '../files/store.ts';
+import { FILE_COLUMNS, type FileRow } from '../files/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { listGroup } from './mates.ts';

@@ -1,7 +1,7 @@
 import type { TakenBack } from '@rosemary/api';
 import type { DocumentNode, Membership } from '@rosemary/core';
-import { findAssignment } from '../items/material.ts';
-import { getVisible } from '../opening/visible.ts';
+import { findAssignment } from '../items/index.ts';
+import { getVisible } from '../opening/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { listMates } from './mates.ts';

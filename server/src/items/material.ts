@@ -1,6 +1,6 @@
 import type { AssignmentSetting, ItemDetail, Judged } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { FILE_COLUMNS, type FileRow, fileView } from '../files/store.ts';
+import { FILE_COLUMNS, type FileRow, fileView } from '../files/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 
 export async function findPage(db: Db, itemId: string): Promise<{ document: DocumentNode; version: number } | null> {

@@ -1,9 +1,9 @@
 import type { AudienceName, Judged, PlanItem } from '@rosemary/api';
 import { type DoneRule, dueWarning, type ItemKind, itemState, type ResultReading, type Term, termEnd } from '@rosemary/core';
-import { lateJson } from '../gradebook/policyRows.ts';
+import { lateJson } from '../gradebook/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { isoOf } from '../platform/instants.ts';
 
 interface VariantJson {

@@ -1,6 +1,6 @@
 import type { ReleasePreview } from '@rosemary/api';
 import { formatPoints } from '@rosemary/core';
-import { findVeil, veiledId, veiledName } from '../anonymity/anonymity.ts';
+import { findVeil, veiledId, veiledName } from '../anonymity/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
 interface Row {

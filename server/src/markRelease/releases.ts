@@ -1,5 +1,5 @@
-import { setReleased } from '../marks/marks.ts';
-import { listToldNow } from '../opening/toldNow.ts';
+import { setReleased } from '../marks/index.ts';
+import { listToldNow } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { jobOf } from '../platform/jobs.ts';
 

@@ -1,12 +1,12 @@
 import { release, type Release } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { unveil } from '../anonymity/anonymity.ts';
-import { listMates } from '../handIn/mates.ts';
-import { setReleased } from '../marks/marks.ts';
+import { unveil } from '../anonymity/index.ts';
+import { listMates } from '../handIn/index.ts';
+import { setReleased } from '../marks/index.ts';
 import { maybe, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { listShares, reachesWork } from '../shares/shares.ts';
+import { listShares, reachesWork } from '../shares/index.ts';
 import { previewRelease } from './releasePreview.ts';
 
 /** The students an instruction is about: those named with all who share their work, or everyone in the course; each must be reached. */

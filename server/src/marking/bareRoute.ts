@@ -1,9 +1,7 @@
 import type { Request, Response } from 'express';
-import type { Target } from '../anonymity/target.ts';
-import { bareFile, bareTag, canBeBare } from '../bareFiles/bareFile.ts';
-import { mediaNames, withoutNames } from '../bareFiles/mediaNames.ts';
-import { sendBytes, sendFile } from '../files/send.ts';
-import { findFile, readAt, readWhole, type StoredFile } from '../files/store.ts';
+import type { Target } from '../anonymity/index.ts';
+import { bareFile, bareTag, canBeBare, mediaNames, withoutNames } from '../bareFiles/index.ts';
+import { findFile, readAt, readWhole, sendBytes, sendFile, type StoredFile } from '../files/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import type { Sending } from '../platform/route.ts';

@@ -1,9 +1,9 @@
 import type { FairnessView } from '@rosemary/api';
 import { iccRotating, iccSame, limitsOfAgreement, markingDrift, type RubricCriterion, rubricScore, weightedKappa } from '@rosemary/core';
-import { findVeil, veiledId, veiledName } from '../anonymity/anonymity.ts';
+import { findVeil, veiledId, veiledName } from '../anonymity/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { findRubricInUse } from '../rubric/rubrics.ts';
+import { findRubricInUse } from '../rubric/index.ts';
 
 interface PairRow {
   enrolment_id: string;

@@ -1,12 +1,19 @@
 import { type MatchReport, matchSetting } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { findReport, type Reader } from '../matching/report.ts';
-import { askMatching, findMatchSetting, getMatchState, requireAssignment, saveMatchSetting } from '../matching/setting.ts';
-import { getVisible } from '../opening/visible.ts';
+import {
+  askMatching,
+  findMatchSetting,
+  findReport,
+  getMatchState,
+  type Reader,
+  requireAssignment,
+  saveMatchSetting,
+} from '../matching/index.ts';
+import { getVisible } from '../opening/index.ts';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { listShares, reachesWork } from '../shares/shares.ts';
+import { listShares, reachesWork } from '../shares/index.ts';
 import { reach } from './reached.ts';
 
 /** Staff read the sources they reach, by section or by what is shared out to them. */

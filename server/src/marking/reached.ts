@@ -1,27 +1,25 @@
 import type { MarkedGroup, MarkingPart, NoteView, Work } from '@rosemary/api';
 import { workingOfCell } from '@rosemary/core';
-import { findVeil, listUnveiled, unveil, veilWork } from '../anonymity/anonymity.ts';
-import type { Target } from '../anonymity/target.ts';
-import { cellFor, toGraded } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
-import type { CourseFacts, FactItem, FactPerson } from '../gradebook/factTypes.ts';
-import { datesView, latenessText } from '../gradebook/lateness.ts';
-import { atText } from '../gradebook/workings.ts';
-import { listAttempts } from '../handIn/attempts.ts';
-import { findDraft } from '../handIn/handInFor.ts';
-import { listMates } from '../handIn/mates.ts';
-import { findRevision } from '../handIn/revision.ts';
-import { findAssignment } from '../items/material.ts';
-import { listFeedbackFiles } from '../marks/feedbackFiles.ts';
-import { listNotes } from '../marks/listNotes.ts';
-import { getMark } from '../marks/marks.ts';
-import { listOwnSlots, type Part, partOf } from '../marks/slots.ts';
-import { listWords } from '../marks/words.ts';
+import { findVeil, listUnveiled, type Target, unveil, veilWork } from '../anonymity/index.ts';
+import {
+  atText,
+  cellFor,
+  type CourseFacts,
+  datesView,
+  type FactItem,
+  type FactPerson,
+  latenessText,
+  readFacts,
+  toGraded,
+} from '../gradebook/index.ts';
+import { findDraft, findRevision, listAttempts, listMates } from '../handIn/index.ts';
+import { findAssignment } from '../items/index.ts';
+import { getMark, listFeedbackFiles, listNotes, listOwnSlots, listWords, type Part, partOf } from '../marks/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';
-import { findRubricInUse } from '../rubric/rubrics.ts';
-import { listShares, reachesWork } from '../shares/shares.ts';
+import { findRubricInUse } from '../rubric/index.ts';
+import { listShares, reachesWork } from '../shares/index.ts';
 import { makeEntry } from './stack.ts';
 
 /** One work as somebody marks it: whose it is, under which name they know it, and what part they have in it. */

@@ -1,15 +1,20 @@
 import { finish, finishUndo, handInFor as handInForBody, markChange, newNote, newWorkWord, noteChange, revisionAsk } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { withUpload } from '../files/upload.ts';
-import { addDraftFile, handInFor } from '../handIn/handInFor.ts';
-import { askRevision, setRevisionEnded } from '../handIn/revision.ts';
-import { makeShared } from '../handIn/submission.ts';
-import { addFeedbackFile, setFeedbackFileKept } from '../marks/feedbackFiles.ts';
-import { finishMark } from '../marks/finish.ts';
-import { saveMark } from '../marks/marks.ts';
-import { addNote, changeNote, setNoteRemoved } from '../marks/notes.ts';
-import { undoFinish } from '../marks/undoFinish.ts';
-import { listWords, sayWord, setWordsRead } from '../marks/words.ts';
+import { withUpload } from '../files/index.ts';
+import { addDraftFile, askRevision, handInFor, makeShared, setRevisionEnded } from '../handIn/index.ts';
+import {
+  addFeedbackFile,
+  addNote,
+  changeNote,
+  finishMark,
+  listWords,
+  saveMark,
+  sayWord,
+  setFeedbackFileKept,
+  setNoteRemoved,
+  setWordsRead,
+  undoFinish,
+} from '../marks/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { canReachBare, sendBareFile } from './bareRoute.ts';

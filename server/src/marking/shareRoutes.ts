@@ -1,10 +1,10 @@
 import { newShares, type NewShares, shareDraw, type SharesView } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { findVeil, veiledId, veiledName } from '../anonymity/anonymity.ts';
-import { readFacts } from '../gradebook/facts.ts';
+import { findVeil, veiledId, veiledName } from '../anonymity/index.ts';
+import { readFacts } from '../gradebook/index.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { drawShares, makeSharesView, saveShares } from '../shares/shares.ts';
+import { drawShares, makeSharesView, saveShares } from '../shares/index.ts';
 import { listWorkGroups, listWorks, worksOf } from './works.ts';
 
 interface Named {

@@ -11,16 +11,12 @@ import {
   stackState,
   type StackState,
 } from '@rosemary/core';
-import { findVeil, veilEntry } from '../anonymity/anonymity.ts';
-import { scoreText } from '../gradebook/book.ts';
-import { cellFor } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
-import type { CourseFacts, FactItem } from '../gradebook/factTypes.ts';
-import { latenessText } from '../gradebook/lateness.ts';
-import { listFigures } from '../matching/report.ts';
+import { findVeil, veilEntry } from '../anonymity/index.ts';
+import { cellFor, type CourseFacts, type FactItem, latenessText, readFacts, scoreText } from '../gradebook/index.ts';
+import { listFigures } from '../matching/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { listShares, reachesWork, scopeOf, type Shares } from '../shares/shares.ts';
+import { listShares, reachesWork, scopeOf, type Shares } from '../shares/index.ts';
 import { NO_PACE, readPaces } from './pace.ts';
 import { listWorkGroups, listWorks, type MarkedWork, worksOf } from './works.ts';
 

@@ -1,7 +1,6 @@
 import { type AnswerList, type MarkedTogether, type MarkTogether, paragraphs } from '@rosemary/api';
 import { type DocumentNode, plainText, wordCount } from '@rosemary/core';
-import { finishMark } from '../marks/finish.ts';
-import { getMark, saveMark } from '../marks/marks.ts';
+import { finishMark, getMark, saveMark } from '../marks/index.ts';
 import { rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';

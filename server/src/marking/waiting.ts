@@ -1,9 +1,8 @@
 import type { MarkingList } from '@rosemary/api';
 import { markingEstimate, type Membership, minutesInWords, paceInWords, spanInWords } from '@rosemary/core';
-import { readFacts } from '../gradebook/facts.ts';
-import type { FactItem } from '../gradebook/factTypes.ts';
+import { type FactItem, readFacts } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { listAllShares, reachesWork, scopeOf } from '../shares/shares.ts';
+import { listAllShares, reachesWork, scopeOf } from '../shares/index.ts';
 import { NO_PACE, readPaces } from './pace.ts';
 import { stateOf } from './stack.ts';
 import { listWorkGroups, listWorks, worksOf } from './works.ts';

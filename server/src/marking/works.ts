@@ -1,4 +1,4 @@
-import type { CourseFacts, FactItem, FactPerson } from '../gradebook/factTypes.ts';
+import type { CourseFacts, FactItem, FactPerson } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { type Pairs, pairsOf } from '../platform/pairs.ts';
 

@@ -1,8 +1,7 @@
 import { type CourseFile, FILE_TYPES } from '@rosemary/api';
-import type { Target } from '../anonymity/target.ts';
-import { FILE_COLUMNS, type FileRow, fileView, storeFile } from '../files/store.ts';
-import { listMates } from '../handIn/mates.ts';
-import { makeSubmission } from '../handIn/submission.ts';
+import type { Target } from '../anonymity/index.ts';
+import { FILE_COLUMNS, type FileRow, fileView, storeFile } from '../files/index.ts';
+import { listMates, makeSubmission } from '../handIn/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 

@@ -1,9 +1,9 @@
 import type { Finish, MarkView } from '@rosemary/api';
 import { countedScore, countedWords, type Counting, decimalText, formatPoints, plainText, pointsInWords } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
-import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
-import { listMates } from '../handIn/mates.ts';
-import { findAssignment } from '../items/material.ts';
+import type { Target } from '../anonymity/index.ts';
+import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { listMates } from '../handIn/index.ts';
+import { findAssignment } from '../items/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { keepFinished, noteEvent } from './finishedMark.ts';

@@ -1,6 +1,6 @@
 import type { Adjustments, CourseFile, MarkView, NoteView } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
+import type { Target } from '../anonymity/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { listFeedbackFiles } from './feedbackFiles.ts';
 import { listNotes } from './listNotes.ts';

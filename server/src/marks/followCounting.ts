@@ -1,5 +1,5 @@
 import { countedScore, countedWords, type Counting } from '@rosemary/core';
-import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
+import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
 interface MarkedRow {

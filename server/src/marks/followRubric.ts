@@ -1,7 +1,7 @@
 import { type RubricCriterion, rubricScore } from '@rosemary/core';
-import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
+import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { findRubricInUse } from '../rubric/rubrics.ts';
+import { findRubricInUse } from '../rubric/index.ts';
 
 interface FinishedRow {
   enrolment_id: string;

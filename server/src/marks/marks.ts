@@ -1,13 +1,12 @@
 import { type Adjustments, checkDocument, type MarkChange, type MarkView, type RubricView } from '@rosemary/api';
 import { decimalText, type DocumentNode, rubricScore } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
-import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
-import { listMates } from '../handIn/mates.ts';
-import { makeSubmission } from '../handIn/submission.ts';
+import type { Target } from '../anonymity/index.ts';
+import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { listMates, makeSubmission } from '../handIn/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid } from '../platform/errors.ts';
 import { announce } from '../platform/events.ts';
-import { findRubricInUse } from '../rubric/rubrics.ts';
+import { findRubricInUse } from '../rubric/index.ts';
 import { tellReturned } from './returned.ts';
 import type { Slot } from './slots.ts';
 

@@ -1,6 +1,6 @@
 import { checkDocument, type NewNote, type NoteChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
+import type { Target } from '../anonymity/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 

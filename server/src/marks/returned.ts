@@ -1,5 +1,5 @@
 import { pageOf } from '@rosemary/api';
-import { tell } from '../notices/notices.ts';
+import { tell } from '../notices/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 

@@ -1,10 +1,9 @@
 import { assignmentChange, instructionsChange, rubricChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { findAssignment } from '../items/material.ts';
-import { saveAssignment } from '../plan/saveAssignment.ts';
+import { findAssignment } from '../items/index.ts';
+import { saveAssignment } from '../plan/index.ts';
 import { implement, type Route } from '../platform/route.ts';
-import { findRubric } from '../rubric/rubrics.ts';
-import { saveRubric } from '../rubric/saveRubric.ts';
+import { findRubric, saveRubric } from '../rubric/index.ts';
 import { followCounting } from './followCounting.ts';
 import { changeRubricInUse } from './followRubric.ts';
 

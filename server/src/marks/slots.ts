@@ -1,4 +1,4 @@
-import type { Target } from '../anonymity/target.ts';
+import type { Target } from '../anonymity/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 
 /** 1 is the mark that counts; where two mark each work on their own, 2 and 3 are theirs. */

@@ -1,8 +1,8 @@
 import type { MarkView } from '@rosemary/api';
 import type { GradeFacts } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
-import { findGradeForUpdate, recordGrade } from '../gradebook/ledger.ts';
-import { listMates } from '../handIn/mates.ts';
+import type { Target } from '../anonymity/index.ts';
+import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { listMates } from '../handIn/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';

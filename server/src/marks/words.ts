@@ -1,9 +1,7 @@
 import { type NewWorkWord, pageOf, type WorkWord } from '@rosemary/api';
-import { workId } from '../anonymity/anonymity.ts';
-import type { Target } from '../anonymity/target.ts';
-import { listMates } from '../handIn/mates.ts';
-import { makeSubmission } from '../handIn/submission.ts';
-import { tell } from '../notices/notices.ts';
+import { type Target, workId } from '../anonymity/index.ts';
+import { listMates, makeSubmission } from '../handIn/index.ts';
+import { tell } from '../notices/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 
 /** What was said about a work, in order, in group work by and to any of the group; what came since this person last looked is new. */

@@ -1,6 +1,6 @@
 import type { MatchedSource, MatchFigures, MatchReport } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { workId } from '../anonymity/anonymity.ts';
+import { workId } from '../anonymity/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { findCollectionDocument } from './collection.ts';
 import { attemptText } from './workText.ts';

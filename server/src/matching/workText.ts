@@ -1,6 +1,6 @@
 import { plainText, type DocumentNode } from '@rosemary/core';
 import JSZip from 'jszip';
-import { readWhole } from '../files/store.ts';
+import { readWhole } from '../files/index.ts';
 import { rows, type Db } from '../platform/database.ts';
 
 const MOST_BYTES = 20_971_520;

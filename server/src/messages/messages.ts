@@ -9,7 +9,7 @@ import {
   pageOf,
 } from '@rosemary/api';
 import type { Membership, Role } from '@rosemary/core';
-import { tell } from '../notices/notices.ts';
+import { tell } from '../notices/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 

@@ -10,8 +10,8 @@ import {
   type ObjectivesRead,
 } from '@rosemary/core';
 import { stringify } from 'csv-stringify/sync';
-import { getCourse } from '../course/queries.ts';
-import { parseTable, readTextFile } from '../files/tableFile.ts';
+import { getCourse } from '../course/index.ts';
+import { parseTable, readTextFile } from '../files/index.ts';
 import type { Db } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
 import { addObjective, listObjectives, overwriteObjective } from './queries.ts';

@@ -1,6 +1,6 @@
 import * as api from '@rosemary/api/endpoints';
 import { alignment, newObjective, objectiveChange, type Alignment } from '@rosemary/api';
-import { withUpload } from '../files/upload.ts';
+import { withUpload } from '../files/index.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { bringObjectives, previewObjectives, writeObjectives } from './exchange.ts';
 import { addObjective, align, changeObjective, listAligned, listObjectives, setObjectiveRemoved } from './queries.ts';

@@ -1,14 +1,11 @@
 import { dayAndTime, type DocumentNode, formatPoints } from '@rosemary/core';
-import type { Target } from '../anonymity/target.ts';
-import { readWhole } from '../files/store.ts';
-import { type AttemptFile, listAttemptFiles } from '../handIn/attemptFiles.ts';
-import { listFeedbackFiles } from '../marks/feedbackFiles.ts';
-import { findFinished } from '../marks/finishedMark.ts';
-import { listNotes } from '../marks/listNotes.ts';
-import { getMark } from '../marks/marks.ts';
-import type { CopiedFile, MarkedWork } from '../paper/setPages.ts';
+import type { Target } from '../anonymity/index.ts';
+import { readWhole } from '../files/index.ts';
+import { type AttemptFile, listAttemptFiles } from '../handIn/index.ts';
+import { findFinished, getMark, listFeedbackFiles, listNotes } from '../marks/index.ts';
+import type { CopiedFile, MarkedWork } from '../paper/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
-import { findRubricInUse } from '../rubric/rubrics.ts';
+import { findRubricInUse } from '../rubric/index.ts';
 
 const MOST_BYTES = 41_943_040;
 

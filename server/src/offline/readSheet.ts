@@ -1,7 +1,7 @@
 import { parsePoints } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
 import { extname } from 'node:path';
-import { readZip } from '../files/unzip.ts';
+import { readZip } from '../files/index.ts';
 import { invalid } from '../platform/errors.ts';
 import { fromCell, NOTE_COLUMNS, SHEET_COLUMNS } from './workArchive.ts';
 

@@ -3,11 +3,9 @@ import { type DocumentNode, documentToHtml, plainText } from '@rosemary/core';
 import { stringify } from 'csv-stringify/sync';
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import { bareFile, canBeBare } from '../bareFiles/bareFile.ts';
-import { mediaNames, withoutNames } from '../bareFiles/mediaNames.ts';
-import type { Stretch } from '../bareFiles/stretch.ts';
-import { readAt, readBytes, readWhole } from '../files/store.ts';
-import { type AttemptFile, listAttemptFiles } from '../handIn/attemptFiles.ts';
+import { bareFile, canBeBare, mediaNames, type Stretch, withoutNames } from '../bareFiles/index.ts';
+import { readAt, readBytes, readWhole } from '../files/index.ts';
+import { type AttemptFile, listAttemptFiles } from '../handIn/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
 /**

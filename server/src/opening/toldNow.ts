@@ -1,7 +1,7 @@
 import type { QuizSetting } from '@rosemary/api';
 import { isScoreDue, type ReviewTime, termEnd } from '@rosemary/core';
 import { type Db, maybe, rows } from '../platform/database.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { makeDatesFor } from './dates.ts';
 import { readReach } from './reach.ts';
 import { millis } from '../platform/instants.ts';

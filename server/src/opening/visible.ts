@@ -16,7 +16,7 @@ import {
 } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { type DatedItem, makeDatesFor } from './dates.ts';
 import { readReach } from './reach.ts';
 import { millis } from '../platform/instants.ts';

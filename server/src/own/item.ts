@@ -1,25 +1,28 @@
 import type { AttemptView, OwnRevision, ReturnedWork, StudentItem } from '@rosemary/api';
 import { classStatistics, doneInWords, exactPoints, type Membership, readResult, workingOfCell } from '@rosemary/core';
-import { fileView } from '../files/store.ts';
-import { cellFor, toGraded } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
-import { datesView, latenessText } from '../gradebook/lateness.ts';
-import { atText } from '../gradebook/workings.ts';
-import { listAttempts } from '../handIn/attempts.ts';
-import { findOwnGroup } from '../handIn/mates.ts';
-import { attemptsFor, takesWork, whyNot } from '../handIn/requireOpen.ts';
-import { findRevision } from '../handIn/revision.ts';
-import { findOwnDraft, findSubmission, listDraftFiles } from '../handIn/submission.ts';
-import { isTouched, listTakenBack, whyKept } from '../handIn/withdraw.ts';
-import { findAssignment, findLink, findPage, findShownFile } from '../items/material.ts';
-import { findFinished } from '../marks/finishedMark.ts';
-import { listNotes } from '../marks/listNotes.ts';
-import { listWords } from '../marks/words.ts';
-import { findMatchSetting } from '../matching/setting.ts';
-import { getVisible } from '../opening/visible.ts';
+import { fileView } from '../files/index.ts';
+import { atText, cellFor, datesView, latenessText, readFacts, toGraded } from '../gradebook/index.ts';
+import {
+  attemptsFor,
+  findOwnDraft,
+  findOwnGroup,
+  findRevision,
+  findSubmission,
+  isTouched,
+  listAttempts,
+  listDraftFiles,
+  listTakenBack,
+  takesWork,
+  whyKept,
+  whyNot,
+} from '../handIn/index.ts';
+import { findAssignment, findLink, findPage, findShownFile } from '../items/index.ts';
+import { findFinished, listNotes, listWords } from '../marks/index.ts';
+import { findMatchSetting } from '../matching/index.ts';
+import { getVisible } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
-import { getOwnQuiz } from '../quizTaking/attempts.ts';
-import { findRubricInUse } from '../rubric/rubrics.ts';
+import { getOwnQuiz } from '../quizTaking/index.ts';
+import { findRubricInUse } from '../rubric/index.ts';
 
 /** How the class did, by what its students see: released results alone. */
 async function readStatistics(db: Db, courseId: string, itemId: string, now: number): Promise<ReturnedWork['statistics']> {

@@ -1,12 +1,8 @@
 import { documentChange, draftLink, handIn as handInBody, newWorkWord, noteAnswer, tick, visit } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { saveDraft, saveDraftLink } from '../handIn/draft.ts';
-import { handIn } from '../handIn/handIn.ts';
-import { requireOpen } from '../handIn/requireOpen.ts';
-import { withdraw } from '../handIn/withdraw.ts';
-import { setNoteAnswered } from '../marks/answerNote.ts';
-import { sayWord, setWordsRead } from '../marks/words.ts';
-import { getVisible } from '../opening/visible.ts';
+import { handIn, requireOpen, saveDraft, saveDraftLink, withdraw } from '../handIn/index.ts';
+import { sayWord, setNoteAnswered, setWordsRead } from '../marks/index.ts';
+import { getVisible } from '../opening/index.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { getStudentItem } from './item.ts';

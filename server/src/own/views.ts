@@ -14,16 +14,11 @@ import {
   workingOfTotal,
 } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import { getCourse } from '../course/queries.ts';
-import { getSettings } from '../course/settings.ts';
-import { readTotals } from '../gradebook/book.ts';
-import { calculate, cellFor, toGraded } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
-import type { CourseFacts, FactItem } from '../gradebook/factTypes.ts';
-import { atText } from '../gradebook/workings.ts';
-import { findPage } from '../items/material.ts';
-import { countUnread } from '../notices/unread.ts';
-import { listVisible, type Visible } from '../opening/visible.ts';
+import { getCourse, getSettings } from '../course/index.ts';
+import { atText, calculate, cellFor, type CourseFacts, type FactItem, readFacts, readTotals, toGraded } from '../gradebook/index.ts';
+import { findPage } from '../items/index.ts';
+import { countUnread } from '../notices/index.ts';
+import { listVisible, type Visible } from '../opening/index.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';

@@ -10,7 +10,7 @@ import {
   type SheetPage,
   type SheetRow,
 } from '@rosemary/core';
-import { INK, makePaper, SOFT, type Paper } from '../paper/paperBook.ts';
+import { INK, makePaper, type Paper, SOFT } from '../paper/index.ts';
 
 export interface PrintedSheet {
   readonly number: number;

@@ -3,7 +3,7 @@ import { keyString, type Membership, readKeyString } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
-import { listWhom } from '../quizResults/listWhom.ts';
+import { listWhom } from '../quizResults/index.ts';
 import { getPaperTest, printSheets } from './forms.ts';
 import { readStanding, type StandingSheet } from './sheets.ts';
 

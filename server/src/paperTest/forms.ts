@@ -2,9 +2,17 @@ import type { PaperSetting } from '@rosemary/api';
 import { askQuestion, columnsThatFit, letterOf, MOST_OPTIONS, MOST_SHEETS, sheetLayout, type SheetPage } from '@rosemary/core';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { asItStands, isAsItStands, loadQuestions, questionsOf, type StoredPaper } from '../quiz/content.ts';
-import { listSections, readPools, storePaper } from '../quiz/sections.ts';
-import { getQuiz } from '../quiz/setting.ts';
+import {
+  asItStands,
+  getQuiz,
+  isAsItStands,
+  listSections,
+  loadQuestions,
+  questionsOf,
+  readPools,
+  type StoredPaper,
+  storePaper,
+} from '../quiz/index.ts';
 
 export interface PaperTest extends PaperSetting {
   readonly number: number;

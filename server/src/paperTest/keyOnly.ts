@@ -2,9 +2,7 @@ import { type KeyOnly, paragraphs, type QuizQuestions } from '@rosemary/api';
 import { type Actor, readKeyString } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
-import { addQuestions } from '../quiz/savePaper.ts';
-import { listSections } from '../quiz/sections.ts';
-import { getQuiz, saveQuiz } from '../quiz/setting.ts';
+import { addQuestions, getQuiz, listSections, saveQuiz } from '../quiz/index.ts';
 
 const ALL = 100_000;
 

@@ -1,7 +1,6 @@
 import type { PaperQuestionView, PaperShown } from '@rosemary/api';
 import { formatPoints, pointsInWords, nodesOfType, plainText, type DocumentNode } from '@rosemary/core';
-import { INK, makePaper, SOFT, type Paper } from '../paper/paperBook.ts';
-import { paperLines, type PaperLine } from '../paper/paperText.ts';
+import { INK, makePaper, type Paper, type PaperLine, paperLines, SOFT } from '../paper/index.ts';
 
 export interface QuestionPaper {
   readonly title: string;

@@ -1,8 +1,7 @@
 import { type GivenAnswer, paragraphs } from '@rosemary/api';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { readQuizDates } from '../quizTaking/quizDates.ts';
-import { recordResult, scoreAttempts } from '../quizTaking/scoring.ts';
+import { readQuizDates, recordResult, scoreAttempts } from '../quizTaking/index.ts';
 import type { FormRow } from './forms.ts';
 import { pickedOf, sheetState, type StandingSheet } from './sheets.ts';
 

@@ -3,7 +3,7 @@ import { mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, type PDFPage } from 'pdf-lib';
-import { findFile, readWhole, storeFile } from '../files/store.ts';
+import { findFile, readWhole, storeFile } from '../files/index.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { getPaperTest, listForms, type Form } from './forms.ts';

@@ -1,7 +1,7 @@
 import type { Membership } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { listWhom } from '../quizResults/listWhom.ts';
+import { listWhom } from '../quizResults/index.ts';
 import { answerSheets } from './answerSheets.ts';
 import { readStanding } from './sheets.ts';
 

@@ -1,7 +1,7 @@
 import type { PaperTestView, ScanView, SheetRowView, SheetView } from '@rosemary/api';
 import { type Doubt, exactPoints, keyString, type Membership, type RowReading } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
-import { listWhom } from '../quizResults/listWhom.ts';
+import { listWhom } from '../quizResults/index.ts';
 import { columnsFor, type Form, getPaperTest, listForms, mostOptions, type PaperTest, whyNotPrinted } from './forms.ts';
 
 interface SheetDbRow {

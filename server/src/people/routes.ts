@@ -1,6 +1,6 @@
 import * as api from '@rosemary/api/endpoints';
 import { demoSignIn, firstPassword, newPassword, ownSettings, signIn, type DemoPerson, type Me } from '@rosemary/api';
-import { listOwnCourses } from '../course/queries.ts';
+import { listOwnCourses } from '../course/index.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { implement, type Route, Refusal } from '../platform/route.ts';

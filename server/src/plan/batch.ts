@@ -1,6 +1,6 @@
 import type { BatchChange, BatchDone, BatchFields, PlanItem } from '@rosemary/api';
 import { dateFaults, decimalText } from '@rosemary/core';
-import { saveAudience } from '../opening/changes.ts';
+import { saveAudience } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { checkQuiz, checkStaffOnly } from './changes.ts';

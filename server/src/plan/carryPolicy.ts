@@ -1,7 +1,6 @@
 import type { CarryPolicy, PolicyChange } from '@rosemary/api';
 import { policyInWords } from '@rosemary/core';
-import { applyPolicy, getPolicyChange } from '../gradebook/policy.ts';
-import { getPolicy } from '../gradebook/readPolicy.ts';
+import { applyPolicy, getPolicy, getPolicyChange } from '../gradebook/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 

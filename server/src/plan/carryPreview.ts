@@ -1,8 +1,8 @@
 import type { CarryItem, CarryPreview, CarryWish } from '@rosemary/api';
 import { type DocumentNode, findMentions, plainText, prepareShift, type Shift, shiftDate, type Term, writeDate } from '@rosemary/core';
-import { getCourse } from '../course/queries.ts';
+import { getCourse } from '../course/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { readPolicies } from './carryPolicy.ts';
 import { getPlan } from './queries.ts';
 

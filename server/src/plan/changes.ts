@@ -1,12 +1,11 @@
 import type { ItemChange, PlanItem, Whom } from '@rosemary/api';
 import { dateFaults, decimalText, type ReviewTime, scoreTimingFault } from '@rosemary/core';
-import { lateValues } from '../gradebook/policyRows.ts';
-import { getPlanItem } from '../items/queries.ts';
-import { saveAudience, saveOpening } from '../opening/changes.ts';
-import { applyDates, type DateChange, hasDates } from '../opening/whom.ts';
+import { lateValues } from '../gradebook/index.ts';
+import { getPlanItem } from '../items/index.ts';
+import { applyDates, type DateChange, hasDates, saveAudience, saveOpening } from '../opening/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, conflict, invalid } from '../platform/errors.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 
 const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audience' | 'opening' | 'whom' | 'late'>]-?: string } = {
   title: 'title',

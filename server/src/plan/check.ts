@@ -8,10 +8,10 @@ import {
   type Opening,
   type OpeningRule,
 } from '@rosemary/core';
-import { listSections } from '../course/queries.ts';
-import { getPolicy } from '../gradebook/readPolicy.ts';
+import { listSections } from '../course/index.ts';
+import { getPolicy } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { getPlan } from './queries.ts';
 import { makeTermLine } from './termLine.ts';
 

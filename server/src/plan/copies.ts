@@ -1,8 +1,8 @@
 import type { CopiesMade, CopyPlace, CopyWish, PlanItem } from '@rosemary/api';
 import { dateFaults, type Membership, moveDates } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import { getCourse, listSections } from '../course/queries.ts';
-import { saveAudience } from '../opening/changes.ts';
+import { getCourse, listSections } from '../course/index.ts';
+import { saveAudience } from '../opening/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { carry } from './carry.ts';

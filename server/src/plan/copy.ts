@@ -1,11 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { Copied } from '../items/copied.ts';
-import { copyPart } from '../items/copyPart.ts';
-import { columnsOf } from '../items/itemParts.ts';
+import { columnsOf, type Copied, copyPart } from '../items/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { copyQuizzes } from '../quiz/copy.ts';
-import { copyRubrics } from '../rubric/copyRubrics.ts';
+import { copyQuizzes } from '../quiz/index.ts';
+import { copyRubrics } from '../rubric/index.ts';
 
 /** Titles of copies: the first free of “Title (copy)”, “Title (copy 2)” … */
 function copyTitle(title: string, taken: Set<string>): string {

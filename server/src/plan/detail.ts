@@ -1,8 +1,7 @@
 import type { AssignmentSetting, ItemDetail } from '@rosemary/api';
-import { findAssignment, findLink, findPage, findShownFile } from '../items/material.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { findAssignment, findLink, findPage, findShownFile, getPlanItem } from '../items/index.ts';
 import type { Db } from '../platform/database.ts';
-import { findRubric } from '../rubric/rubrics.ts';
+import { findRubric } from '../rubric/index.ts';
 
 export async function getItemDetail(db: Db, courseId: string, itemId: string, now: number): Promise<ItemDetail> {
   const item = await getPlanItem(db, courseId, itemId, now);

@@ -1,6 +1,5 @@
 import type { LinkChange, ShownFileChange } from '@rosemary/api';
-import { findLink, findShownFile } from '../items/material.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { findLink, findShownFile, getPlanItem } from '../items/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 

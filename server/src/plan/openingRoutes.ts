@@ -1,8 +1,7 @@
 import { handOpening } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { getPlanItem } from '../items/queries.ts';
-import { countTouched, endHandOpening, openByHand } from '../opening/changes.ts';
-import { readReach } from '../opening/reach.ts';
+import { getPlanItem } from '../items/index.ts';
+import { countTouched, endHandOpening, openByHand, readReach } from '../opening/index.ts';
 import { implement, type Route } from '../platform/route.ts';
 
 export const releaseRoutes: readonly Route[] = [

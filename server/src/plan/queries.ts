@@ -1,8 +1,8 @@
 import type { AudienceName, Plan, PlanUnit } from '@rosemary/api';
-import { audienceSql, ITEM_SQL, type ItemRow, toItem } from '../items/queries.ts';
+import { audienceSql, ITEM_SQL, type ItemRow, toItem } from '../items/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { isoOf } from '../platform/instants.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 
 interface UnitRow {
   id: string;

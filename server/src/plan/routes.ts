@@ -17,7 +17,7 @@ import {
   variantsChange,
 } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { getPlanItem } from '../items/queries.ts';
+import { getPlanItem } from '../items/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addItem } from './addItem.ts';

@@ -1,8 +1,6 @@
 import type { AssignmentChange } from '@rosemary/api';
-import { checked, keepItemFiles } from '../items/itemText.ts';
-import { findAssignment } from '../items/material.ts';
-import { getPlanItem } from '../items/queries.ts';
-import { listEmbedHosts } from '../people/embedHosts.ts';
+import { checked, findAssignment, getPlanItem, keepItemFiles } from '../items/index.ts';
+import { listEmbedHosts } from '../people/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 

@@ -1,8 +1,6 @@
 import type { DocumentChange } from '@rosemary/api';
-import { checked, keepItemFiles } from '../items/itemText.ts';
-import { findPage } from '../items/material.ts';
-import { getPlanItem } from '../items/queries.ts';
-import { listEmbedHosts } from '../people/embedHosts.ts';
+import { checked, findPage, getPlanItem, keepItemFiles } from '../items/index.ts';
+import { listEmbedHosts } from '../people/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { conflict, notFound } from '../platform/errors.ts';
 import { keepVersion } from './versions.ts';

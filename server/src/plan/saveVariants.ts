@@ -1,6 +1,6 @@
 import type { VariantsChange } from '@rosemary/api';
 import { dateFaults } from '@rosemary/core';
-import { getPlanItem } from '../items/queries.ts';
+import { getPlanItem } from '../items/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 

@@ -1,7 +1,7 @@
 import type { CourseHead, LineItem, TermLineData } from '@rosemary/api';
 import { type ItemKind, type Term, termWeeks, weekLoads, weekNumber, weekPosition } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import type { CourseRow } from '../course/queries.ts';
+import type { CourseRow } from '../course/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
 interface LineRow {

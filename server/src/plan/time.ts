@@ -1,8 +1,8 @@
 import type { CourseTime } from '@rosemary/api';
 import { overfullWeeks, timeTaken } from '@rosemary/core';
-import { listSections } from '../course/queries.ts';
+import { listSections } from '../course/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { getPlan } from './queries.ts';
 import { makeTermLine } from './termLine.ts';
 

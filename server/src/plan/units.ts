@@ -1,6 +1,6 @@
 import type { UnitChange } from '@rosemary/api';
 import { dateFaults } from '@rosemary/core';
-import { saveAudience } from '../opening/changes.ts';
+import { saveAudience } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, notFound } from '../platform/errors.ts';
 

@@ -13,9 +13,7 @@ import {
   type Traces,
   visibilityFor,
 } from '@rosemary/core';
-import { calculate } from '../gradebook/cells.ts';
-import { readFacts } from '../gradebook/facts.ts';
-import type { CourseFacts, FactPerson } from '../gradebook/factTypes.ts';
+import { calculate, type CourseFacts, type FactPerson, readFacts } from '../gradebook/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { type Pairs, pairsOf } from '../platform/pairs.ts';
 import { millis } from '../platform/instants.ts';

@@ -1,7 +1,6 @@
 import type { ArchiveQuiz, PaperPartWish, QuizChange } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import { addFolder, folderOf } from '../bank/folders.ts';
-import { moveQuestions } from '../bank/questions.ts';
+import { addFolder, folderOf, moveQuestions } from '../bank/index.ts';
 import type { Db } from '../platform/database.ts';
 import { savePaper } from './savePaper.ts';
 import { listSections } from './sections.ts';

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { columnsOf } from '../items/itemParts.ts';
+import { columnsOf } from '../items/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 
 /**

@@ -1,5 +1,5 @@
 import type { PlanItem } from '@rosemary/api';
-import { getPlanItem } from '../items/queries.ts';
+import { getPlanItem } from '../items/index.ts';
 import type { MemberContext } from '../platform/route.ts';
 import { getQuiz } from './setting.ts';
 

@@ -1,8 +1,7 @@
 import type { QuizDetail, QuizSection } from '@rosemary/api';
 import { type Actor, drawFaults, expectedOf, type PlannedQuestion } from '@rosemary/core';
-import { folderOf, listFolders } from '../bank/folders.ts';
-import { listVersions } from '../bank/questions.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { folderOf, listFolders, listVersions } from '../bank/index.ts';
+import { getPlanItem } from '../items/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { listQuizShares } from './quizShares.ts';
 import { drawWords, listSections, questionCount, readPools, toSections } from './sections.ts';

@@ -1,7 +1,7 @@
 import type { ArchiveQuiz, QuestionView, QuizSetting } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import { listVersions } from '../bank/questions.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { listVersions } from '../bank/index.ts';
+import { getPlanItem } from '../items/index.ts';
 import type { Db } from '../platform/database.ts';
 import { readPaperOut } from './paperOut.ts';
 import { getQuiz } from './setting.ts';

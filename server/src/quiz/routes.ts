@@ -1,9 +1,8 @@
 import { instructionsChange, paperChange, quizQuestions, quizShareChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
-import { sendFile } from '../files/send.ts';
-import { findFile } from '../files/store.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { findFile, sendFile } from '../files/index.ts';
+import { getPlanItem } from '../items/index.ts';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route, type Sending } from '../platform/route.ts';

@@ -1,8 +1,7 @@
 import type { PaperChange, QuizQuestions } from '@rosemary/api';
 import { type Actor, decimalText } from '@rosemary/core';
-import { folderOf, listFolders } from '../bank/folders.ts';
-import { addQuestion } from '../bank/questions.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { addQuestion, folderOf, listFolders } from '../bank/index.ts';
+import { getPlanItem } from '../items/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { getQuizDetail } from './quizzes.ts';

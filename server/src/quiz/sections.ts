@@ -1,6 +1,6 @@
 import type { DrawWish } from '@rosemary/api';
 import { assemblePaper, drawInWords, type PaperSection } from '@rosemary/core';
-import { type BankFilter, listBelow, listPool } from '../bank/questions.ts';
+import { type BankFilter, listBelow, listPool } from '../bank/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import type { StoredPaper } from './content.ts';
 

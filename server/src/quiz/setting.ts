@@ -1,7 +1,7 @@
 import { checkDocument, type PlanItem, type QuizChange, type QuizSetting, type RunningAttempt } from '@rosemary/api';
 import { decimalText, type DocumentNode, formatPoints, pointsInWords, scoreTimingFault } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
-import { getPlanItem } from '../items/queries.ts';
+import { getPlanItem } from '../items/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 

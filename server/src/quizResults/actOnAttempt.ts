@@ -1,10 +1,7 @@
 import type { AttemptAct } from '@rosemary/api';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
-import { endsOf, readGiven } from '../quizTaking/attemptRows.ts';
-import { closeAttempt } from '../quizTaking/closeAttempt.ts';
-import { readQuizDates } from '../quizTaking/quizDates.ts';
-import { recordResult, scoreAttempts } from '../quizTaking/scoring.ts';
+import { closeAttempt, endsOf, readGiven, readQuizDates, recordResult, scoreAttempts } from '../quizTaking/index.ts';
 import { type Asking, requireAttempt } from './requireAttempt.ts';
 
 /** Takes answers that came after time into the attempt, the latest of each question. */

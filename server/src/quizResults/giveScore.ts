@@ -2,8 +2,8 @@ import type { GivenScore, GivenScores } from '@rosemary/api';
 import { formatPoints, parseShare, pointsInWords, ratio, shareText } from '@rosemary/core';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
-import { questionsOf, type StoredPaper } from '../quiz/content.ts';
-import { scoreAttempts } from '../quizTaking/scoring.ts';
+import { questionsOf, type StoredPaper } from '../quiz/index.ts';
+import { scoreAttempts } from '../quizTaking/index.ts';
 import { type AnswerTarget, type Asking, requireAnswer } from './requireAttempt.ts';
 
 /** Points by a person, which count before the key; null gives the question back to its key. */

@@ -1,5 +1,5 @@
 import { type Membership, reachesSection } from '@rosemary/core';
-import { readReach } from '../opening/reach.ts';
+import { readReach } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
 export interface WhoRow {

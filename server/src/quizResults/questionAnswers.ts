@@ -2,7 +2,7 @@ import type { GivenAnswer, QuestionAnswers } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { type Actor, type Membership, parseShare, plainText, ratio } from '@rosemary/core';
-import { getQuestion } from '../bank/questions.ts';
+import { getQuestion } from '../bank/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { listQuestionShares, reachesAnswer } from './questionShares.ts';

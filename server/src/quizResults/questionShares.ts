@@ -1,7 +1,7 @@
 import { type Membership, reachesSection } from '@rosemary/core';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
-import { listMarkers } from '../shares/shares.ts';
+import { listMarkers } from '../shares/index.ts';
 
 /** Who marks which question of a quiz; a question that is not here is marked by everyone, of the students they reach. */
 export type QuestionShares = ReadonlyMap<string, readonly string[]>;

@@ -1,7 +1,7 @@
 import { type Membership, reachesSection } from '@rosemary/core';
 import { type Db, maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { type AttemptRow, findAttempt } from '../quizTaking/attemptRows.ts';
+import { type AttemptRow, findAttempt } from '../quizTaking/index.ts';
 import { listQuestionShares, reachesAnswer } from './questionShares.ts';
 
 /** Who of the staff asks. */

@@ -1,13 +1,11 @@
 import { attemptAct, givenScore, givenScores, newCorrection, questionMarkers, quizChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { stringify } from 'csv-stringify/sync';
-import { getPlanItem } from '../items/queries.ts';
+import { getPlanItem } from '../items/index.ts';
 import { rows } from '../platform/database.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { itemOf, requireQuiz } from '../quiz/quizRoute.ts';
-import { sendQuizFile } from '../quiz/routes.ts';
-import { saveQuiz } from '../quiz/setting.ts';
-import { recordResult } from '../quizTaking/scoring.ts';
+import { itemOf, requireQuiz, saveQuiz, sendQuizFile } from '../quiz/index.ts';
+import { recordResult } from '../quizTaking/index.ts';
 import { actOnAttempt } from './actOnAttempt.ts';
 import { correctQuestion, getCorrectable, setCorrectionUndone } from './corrections.ts';
 import { giveScore, giveScores } from './giveScore.ts';

@@ -1,11 +1,10 @@
 import type { GivenAnswer, QuizStatistics } from '@rosemary/api';
 import { itemFlags, itemStatistics, plainText, quantile, type QuestionKey, reliability, type StatisticAttempt } from '@rosemary/core';
-import { titleOf } from '../bank/questions.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { titleOf } from '../bank/index.ts';
+import { getPlanItem } from '../items/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { loadQuestions, questionsOf, type StoredPaper } from '../quiz/content.ts';
-import { listSections } from '../quiz/sections.ts';
-import { listCorrections } from '../quizTaking/scoring.ts';
+import { listSections, loadQuestions, questionsOf, type StoredPaper } from '../quiz/index.ts';
+import { listCorrections } from '../quizTaking/index.ts';
 
 interface FirstRow {
   id: string;

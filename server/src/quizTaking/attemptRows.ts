@@ -2,7 +2,7 @@ import type { OwnAttempt, QuizSetting } from '@rosemary/api';
 import { attemptEnd } from '@rosemary/core';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import type { StoredPaper } from '../quiz/content.ts';
+import type { StoredPaper } from '../quiz/index.ts';
 
 export interface AttemptRow {
   id: string;

@@ -2,13 +2,11 @@ import type { OwnAttempt, OwnQuiz, QuizSetting } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { dayAndTime, exactPoints, mayReview, type Membership, REVIEWED, reviewInWords } from '@rosemary/core';
-import { toReviewTime } from '../opening/toldNow.ts';
-import { getVisible, type Visible } from '../opening/visible.ts';
+import { getVisible, toReviewTime, type Visible } from '../opening/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { isoAt } from '../platform/instants.ts';
-import { listSections } from '../quiz/sections.ts';
-import { getQuiz } from '../quiz/setting.ts';
-import { getTerm } from '../term/term.ts';
+import { getQuiz, listSections } from '../quiz/index.ts';
+import { getTerm } from '../term/index.ts';
 import { type AttemptRow, endsOf, getOwn, type Given, listOwnAttempts, readGiven } from './attemptRows.ts';
 import { closeAttempt } from './closeAttempt.ts';
 

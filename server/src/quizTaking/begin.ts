@@ -2,12 +2,10 @@ import type { BeginAttempt } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
 import { randomUUID } from 'node:crypto';
-import { getVisible } from '../opening/visible.ts';
+import { getVisible } from '../opening/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
-import { questionsOf } from '../quiz/content.ts';
-import { listSections, readPools, storePaper } from '../quiz/sections.ts';
-import { getQuiz, readRange } from '../quiz/setting.ts';
+import { getQuiz, listSections, questionsOf, readPools, readRange, storePaper } from '../quiz/index.ts';
 import { endsOf, listOwnAttempts, readGiven } from './attemptRows.ts';
 import { allowedFor, seesScores, whyNotBegin } from './attempts.ts';
 

@@ -1,9 +1,8 @@
 import { ON_THE_WAY_MS, termEnd } from '@rosemary/core';
-import { makeDatesFor } from '../opening/dates.ts';
-import { readReach } from '../opening/reach.ts';
+import { makeDatesFor, readReach } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { jobOf } from '../platform/jobs.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 import { type AttemptRow, endsOf } from './attemptRows.ts';
 import { closeAttempt } from './closeAttempt.ts';
 import { millis } from '../platform/instants.ts';

@@ -1,9 +1,7 @@
 import { answerSave, beginAttempt, leaveNote } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { sendFile } from '../files/send.ts';
-import { findFile, storeFile } from '../files/store.ts';
-import { withUpload } from '../files/upload.ts';
-import { getVisible } from '../opening/visible.ts';
+import { findFile, sendFile, storeFile, withUpload } from '../files/index.ts';
+import { getVisible } from '../opening/index.ts';
 import { maybe } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';

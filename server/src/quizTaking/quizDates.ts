@@ -1,9 +1,8 @@
 import { type DatesInForce, termEnd } from '@rosemary/core';
-import { getPlanItem } from '../items/queries.ts';
-import { makeDatesFor } from '../opening/dates.ts';
-import { readReach } from '../opening/reach.ts';
+import { getPlanItem } from '../items/index.ts';
+import { makeDatesFor, readReach } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { getTerm } from '../term/term.ts';
+import { getTerm } from '../term/index.ts';
 
 /** The dates of a quiz as each student has them: their section's, their own, their arrangements. */
 export async function readQuizDates(db: Db, courseId: string, itemId: string, now: number): Promise<(enrolmentId: string) => DatesInForce> {

@@ -23,12 +23,11 @@ import {
   withFilesAt,
   withValues,
 } from '@rosemary/core';
-import type { Visible } from '../opening/visible.ts';
+import type { Visible } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
-import { type FilesAt, loadQuestions, questionsOf, showPaper } from '../quiz/content.ts';
-import { getQuiz } from '../quiz/setting.ts';
-import { getTerm } from '../term/term.ts';
+import { type FilesAt, getQuiz, loadQuestions, questionsOf, showPaper } from '../quiz/index.ts';
+import { getTerm } from '../term/index.ts';
 import { type AttemptRow, findAttempt, listOwnAttempts } from './attemptRows.ts';
 import { countedOf, ownFilesAt, reviewNow, seesScores } from './attempts.ts';
 import { listCorrections } from './scoring.ts';

@@ -13,12 +13,12 @@ import {
   sumParts,
   wantedOf,
 } from '@rosemary/core';
-import { toAnswer } from '../bank/answers.ts';
-import { type GradeWrite, lockGrades, recordGrades } from '../gradebook/ledger.ts';
-import { listToldNow } from '../opening/toldNow.ts';
+import { toAnswer } from '../bank/index.ts';
+import { type GradeWrite, lockGrades, recordGrades } from '../gradebook/index.ts';
+import { listToldNow } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
-import { loadQuestions, questionsOf, type StoredPaper } from '../quiz/content.ts';
+import { loadQuestions, questionsOf, type StoredPaper } from '../quiz/index.ts';
 
 interface CorrectionRow {
   question_id: string;

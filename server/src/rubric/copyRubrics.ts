@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { Copied } from '../items/copied.ts';
+import type { Copied } from '../items/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 
 /** Copies the rubrics of assignments to the copies of their items, in a course. */

@@ -1,7 +1,6 @@
 import type { RubricChange } from '@rosemary/api';
 import { decimalText } from '@rosemary/core';
-import { findAssignment } from '../items/material.ts';
-import { getPlanItem } from '../items/queries.ts';
+import { findAssignment, getPlanItem } from '../items/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 import { findRubric } from './rubrics.ts';

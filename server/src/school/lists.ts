@@ -12,15 +12,13 @@ import {
   type SchoolLists,
 } from '@rosemary/core';
 import { open } from 'node:fs/promises';
-import { moveStudents } from '../course/sections.ts';
-import { addCourse } from '../courseHome/addCourse.ts';
-import { decodeUtf8, parseTable, readTextFile } from '../files/tableFile.ts';
-import { readZip } from '../files/unzip.ts';
-import { invite } from '../people/invitations.ts';
+import { moveStudents } from '../course/index.ts';
+import { addCourse } from '../courseHome/index.ts';
+import { decodeUtf8, parseTable, readTextFile, readZip } from '../files/index.ts';
+import { invite } from '../people/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
-import { addMember } from '../roster/members.ts';
-import { addSampleStudent } from '../roster/sampleStudent.ts';
+import { addMember, addSampleStudent } from '../roster/index.ts';
 
 const MOST_ROWS = 50_000;
 

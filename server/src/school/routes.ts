@@ -1,17 +1,15 @@
 import { embedHosts, jobAgain, type ListsDone, newCourse, newPerson, newTerm, type School, termChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { termWeeks } from '@rosemary/core';
-import { addCourse } from '../courseHome/addCourse.ts';
-import { withUpload } from '../files/upload.ts';
-import { addPerson } from '../people/create.ts';
-import { listEmbedHosts } from '../people/embedHosts.ts';
+import { addCourse } from '../courseHome/index.ts';
+import { withUpload } from '../files/index.ts';
+import { addPerson, listEmbedHosts } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { listFailures, tryAgain } from '../platform/jobFailures.ts';
 import type { JobName } from '../platform/jobs.ts';
 import { implement, type Route } from '../platform/route.ts';
-import { addTerm, changeTerm } from '../term/change.ts';
-import { listTerms } from '../term/term.ts';
+import { addTerm, changeTerm, listTerms } from '../term/index.ts';
 import { bringLists, previewLists } from './lists.ts';
 
 async function makeSchool(db: Db): Promise<School> {

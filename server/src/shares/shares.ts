@@ -1,6 +1,6 @@
 import type { NewShares, ShareDraw, SharesView } from '@rosemary/api';
 import { type Marker, type Membership, reachesSection, shareOut } from '@rosemary/core';
-import type { FactPerson } from '../gradebook/factTypes.ts';
+import type { FactPerson } from '../gradebook/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
 

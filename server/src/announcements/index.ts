@@ -1,0 +1,2 @@
+export { addAnnouncement, listAnnouncements, tellAnnouncements } from './announcements.ts';
+export { announcementRoutes } from './routes.ts';

@@ -1,0 +1,2 @@
+export { findVeil, listUnveiled, namesRows, unveil, veiledId, veiledName, veilEntry, veilWork, workId } from './anonymity.ts';
+export type { Target } from './target.ts';

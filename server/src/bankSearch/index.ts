@@ -1,0 +1,2 @@
+export { bankRoutes } from './routes.ts';
+export { searchBank } from './search.ts';

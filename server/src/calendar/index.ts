@@ -1,0 +1,1 @@
+export { calendarRoutes } from './routes.ts';

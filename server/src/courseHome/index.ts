@@ -1,0 +1,3 @@
+export { addCourse } from './addCourse.ts';
+export { saveProgramme } from './programme.ts';
+export { courseRoutes } from './routes.ts';

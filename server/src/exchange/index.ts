@@ -1,0 +1,2 @@
+export { qtiRoutes } from './qtiRoutes.ts';
+export { exchangeRoutes } from './routes.ts';

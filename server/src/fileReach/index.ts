@@ -1,0 +1,1 @@
+export { fileReachRoutes } from './routes.ts';

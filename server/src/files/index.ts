@@ -1,0 +1,10 @@
+export { decodeText } from './decodeText.ts';
+export { addFolder, getFileStore } from './folders.ts';
+export { beginUpload, finishUpload, takePart } from './parts.ts';
+export { fileRoutes } from './routes.ts';
+export { sendBytes, sendFile } from './send.ts';
+export { FILE_COLUMNS, type FileRow, fileView, findFile, readAt, readBytes, readWhole, type StoredFile, storeFile } from './store.ts';
+export { decodeUtf8, parseTable, readTextFile } from './tableFile.ts';
+export { readZip, type Zip } from './unzip.ts';
+export { MOST_ARCHIVE_BYTES, MOST_UPLOAD_BYTES, withUpload } from './upload.ts';
+export { addStored, sendZip, withPackage } from './zipped.ts';

@@ -1,0 +1,1 @@
+export { findRoutes } from './routes.ts';

@@ -1,0 +1,2 @@
+export { followResults } from './follow.ts';
+export { followUpRoutes } from './routes.ts';

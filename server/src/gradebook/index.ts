@@ -1,0 +1,14 @@
+export { readTotals, scoreText } from './book.ts';
+export { changeCell } from './cellChange.ts';
+export { calculate, cellFor, toGraded } from './cells.ts';
+export type { CourseFacts, FactItem, FactPerson } from './factTypes.ts';
+export { readFacts } from './facts.ts';
+export { datesView, latenessText } from './lateness.ts';
+export { findGradeForUpdate, type GradeWrite, lockGrades, recordGrade, recordGrades } from './ledger.ts';
+export { applyPolicy, getPolicyChange } from './policy.ts';
+export { lateJson, lateValues } from './policyRows.ts';
+export { getItemLate, getPolicy } from './readPolicy.ts';
+export { rehearse } from './rehearse.ts';
+export { gradebookRoutes } from './routes.ts';
+export { readStandings } from './standings.ts';
+export { atText } from './workings.ts';

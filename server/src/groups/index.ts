@@ -1,0 +1,2 @@
+export { addGroupSet, listGroupNames, listGroups } from './queries.ts';
+export { groupRoutes } from './routes.ts';

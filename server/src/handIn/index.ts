@@ -1,0 +1,12 @@
+export { type AttemptFile, listAttemptFiles } from './attemptFiles.ts';
+export { listAttempts } from './attempts.ts';
+export { saveDraft, saveDraftLink } from './draft.ts';
+export { studentFileRoutes } from './fileRoutes.ts';
+export { handIn } from './handIn.ts';
+export { addDraftFile, findDraft, handInFor } from './handInFor.ts';
+export { keepLinks } from './linkCopy.ts';
+export { findOwnGroup, listMates } from './mates.ts';
+export { attemptsFor, requireOpen, takesWork, whyNot } from './requireOpen.ts';
+export { askRevision, findRevision, setRevisionEnded } from './revision.ts';
+export { findOwnDraft, findSubmission, listDraftFiles, makeShared, makeSubmission } from './submission.ts';
+export { isTouched, listTakenBack, whyKept, withdraw } from './withdraw.ts';

@@ -1,0 +1,2 @@
+export { releaseMarks } from './releases.ts';
+export { markingReleaseRoutes } from './routes.ts';

@@ -1,0 +1,8 @@
+export { matchingRoutes } from './matchingRoutes.ts';
+export { listReached, reach, type Reached } from './reached.ts';
+export { markingRoutes } from './routes.ts';
+export { shareRoutes } from './shareRoutes.ts';
+export { makeStack } from './stack.ts';
+export { wordsAsDocument } from './together.ts';
+export { togetherRoutes } from './togetherRoutes.ts';
+export { countToMark, listWaiting, type Waiting } from './waiting.ts';

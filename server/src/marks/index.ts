@@ -1,0 +1,13 @@
+export { setNoteAnswered } from './answerNote.ts';
+export { addFeedbackFile, listFeedbackFiles, setFeedbackFileKept } from './feedbackFiles.ts';
+export { finishMark } from './finish.ts';
+export { findFinished } from './finishedMark.ts';
+export { listNotes } from './listNotes.ts';
+export { getMark, saveMark, setReleased } from './marks.ts';
+export { addNote, changeNote, setNoteRemoved } from './notes.ts';
+export { remarkRoutes } from './remarkRoutes.ts';
+export { addStarterRemarks, listRemarks } from './remarks.ts';
+export { settingInUseRoutes } from './settingRoutes.ts';
+export { listOwnSlots, type Part, partOf } from './slots.ts';
+export { undoFinish } from './undoFinish.ts';
+export { listWords, sayWord, setWordsRead } from './words.ts';

@@ -1,0 +1,2 @@
+export { replyTo, sendMessage } from './messages.ts';
+export { messageRoutes } from './routes.ts';

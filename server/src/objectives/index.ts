@@ -1,0 +1,2 @@
+export { addObjective, align, listObjectives } from './queries.ts';
+export { objectiveRoutes } from './routes.ts';

@@ -1,0 +1,1 @@
+export { offlineRoutes } from './routes.ts';

@@ -1,0 +1,1 @@
+export { progressRoutes } from './routes.ts';

@@ -1,0 +1,10 @@
+export { saveAnswer } from './answers.ts';
+export { type AttemptRow, endsOf, findAttempt, listOwnAttempts, readGiven } from './attemptRows.ts';
+export { countedOf, getOwnQuiz, handInQuiz } from './attempts.ts';
+export { begin } from './begin.ts';
+export { closeAttempt } from './closeAttempt.ts';
+export { handInQuizzes } from './jobs.ts';
+export { ownQuizRoutes } from './ownRoutes.ts';
+export { readQuizDates } from './quizDates.ts';
+export { getStaffReview } from './review.ts';
+export { listCorrections, recordResult, scoreAttempts } from './scoring.ts';

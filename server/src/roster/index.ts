@@ -1,0 +1,3 @@
+export { addMember, giveSections, setArrangements, withdrawMember } from './members.ts';
+export { rosterRoutes } from './routes.ts';
+export { addSampleStudent } from './sampleStudent.ts';

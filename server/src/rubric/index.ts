@@ -1,0 +1,4 @@
+export { copyRubrics } from './copyRubrics.ts';
+export { keptRubricRoutes } from './keptRubrics.ts';
+export { findRubric, findRubricInUse } from './rubrics.ts';
+export { saveRubric } from './saveRubric.ts';

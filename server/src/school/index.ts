@@ -1,0 +1,1 @@
+export { schoolRoutes } from './routes.ts';

@@ -1,0 +1,2 @@
+export { addTerm, changeTerm } from './change.ts';
+export { getTerm, listTerms } from './term.ts';
