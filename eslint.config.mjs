@@ -2,6 +2,23 @@ import globals from 'globals';
 import tseslint from 'typescript-eslint';
 import vue from 'eslint-plugin-vue';
 
+/** Refuses `item.kind === 'quiz'` and its like: the next kind would be forgotten there without a word. */
+const KINDS_BY_TABLE = {
+  create: (context) => {
+    const check = (node) => {
+      const side = [node.left, node.right].find(
+        (one) => one.type === 'Literal' && /^(page|assignment|quiz|discussion|activity)$/.test(one.value),
+      );
+      const other = side === node.left ? node.right : node.left;
+      if (side === undefined || other.type !== 'MemberExpression' || other.property.name !== 'kind') return;
+      context.report({ node, message: 'Ask a table of the kinds (kindOfItem, servedKind, SHOWN_KINDS), so that no kind is forgotten.' });
+    };
+    const rule = { BinaryExpression: check };
+    // Templates of Vue are read by their own parser.
+    return context.sourceCode.parserServices.defineTemplateBodyVisitor?.(rule, rule) ?? rule;
+  },
+};
+
 export default tseslint.config(
   { ignores: ['**/node_modules/**', 'dist/**', 'data/**', '.test-data/**', '**/*.d.ts'] },
   ...tseslint.configs.recommended,
@@ -50,6 +67,13 @@ export default tseslint.config(
         },
       ],
     },
+  },
+  // Kinds of item: what is special about one stands in its folder and in tables that name every kind; file formats have words of their own.
+  {
+    files: ['web/src/**/*.{ts,vue}', 'server/src/**/*.ts', 'core/src/**/*.ts'],
+    ignores: ['server/src/exchange/**', 'core/src/exchange/**', 'web/src/exchange/**', '**/*.test.ts'],
+    plugins: { kinds: { rules: { 'by-table': KINDS_BY_TABLE } } },
+    rules: { 'kinds/by-table': 'error' },
   },
   // Layers by import as well: the core knows no clock, no randomness and nothing of ours.
   {

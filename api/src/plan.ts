@@ -1,4 +1,4 @@
-import { DONE_RULES, READINGS } from '@rosemary/core';
+import { DONE_RULES, ITEM_KINDS, READINGS } from '@rosemary/core';
 import type {
   DocumentNode,
   DoneRule,
@@ -64,7 +64,10 @@ export interface NewItem {
 
 export const newItem = Joi.object<NewItem, true>({
   unitId: id().required(),
-  kind: Joi.string().valid('page', 'assignment', 'quiz', 'activity', 'file', 'link', 'discussion').required().label('Kind'),
+  kind: Joi.string()
+    .valid(...ITEM_KINDS)
+    .required()
+    .label('Kind'),
   title: title().required().label('Title'),
   position: whole(0, LIMITS.items).required(),
 });

@@ -6,11 +6,18 @@ export { addTerm } from './term/index.ts';
 
 export { changeSettings, getSettings } from './course/index.ts';
 
-export { addItem, addUnit, changeItem, saveAssignment, saveLink, savePage, saveShownFile, saveVariants } from './plan/index.ts';
+export { addItem, addUnit, changeItem, saveVariants } from './plan/index.ts';
 
-export { findRubric, saveRubric } from './rubric/index.ts';
+export { findAssignment, saveAssignment, saveRubric } from './kinds/assignment/index.ts';
 
-export { findAssignment, findPage, getPlanItem } from './items/index.ts';
+export { saveLink } from './kinds/link/index.ts';
+export { saveShownFile } from './kinds/file/index.ts';
+
+export { findPage, savePage } from './kinds/page/index.ts';
+
+export { findRubric } from './rubric/index.ts';
+
+export { getPlanItem } from './items/index.ts';
 
 export { addNote, addStarterRemarks, finishMark, getMark, listRemarks, saveMark, sayWord, setReleased } from './marks/index.ts';
 
@@ -36,7 +43,8 @@ export { addAnnouncement } from './announcements/index.ts';
 
 export { replyTo, sendMessage } from './messages/index.ts';
 
-export { addPost, saveDiscussion } from './discussions/index.ts';
+export { addPost } from './discussions/index.ts';
+export { saveDiscussion } from './kinds/discussion/index.ts';
 
 export { addObjective, align } from './objectives/index.ts';
 
@@ -46,7 +54,7 @@ export { askMatching, runMatching } from './matching/index.ts';
 
 export { begin as beginQuiz, handInQuiz, saveAnswer } from './quizTaking/index.ts';
 
-export { addQuestions, getQuizDetail, savePaper, saveQuiz } from './quiz/index.ts';
+export { addQuestions, getQuizDetail, savePaper, saveQuiz } from './kinds/quiz/index.ts';
 
 export { getStatistics, giveScore, markAgain } from './quizResults/index.ts';
 

@@ -1,18 +1,24 @@
+import { announcementRoutes } from './announcements/index.ts';
 import { bankRoutes } from './bankSearch/index.ts';
+import { calendarRoutes } from './calendar/index.ts';
 import { courseEventRoutes, settingsRoutes } from './course/index.ts';
 import { courseRoutes } from './courseHome/index.ts';
 import { deskRoutes } from './desk/index.ts';
+import { discussionRoutes } from './discussions/index.ts';
 import { exchangeRoutes, qtiRoutes } from './exchange/index.ts';
+import { fileReachRoutes } from './fileReach/index.ts';
 import { fileRoutes } from './files/index.ts';
 import { findRoutes } from './find/index.ts';
 import { followUpRoutes } from './followUp/index.ts';
 import { gradebookRoutes, readStandings } from './gradebook/index.ts';
 import { groupRoutes } from './groups/index.ts';
 import { studentFileRoutes } from './handIn/index.ts';
+import { quizRoutes } from './kinds/quiz/index.ts';
 import { markingRoutes, matchingRoutes, shareRoutes, togetherRoutes } from './marking/index.ts';
 import { markingReleaseRoutes } from './markRelease/index.ts';
 import { remarkRoutes, settingInUseRoutes } from './marks/index.ts';
 import { messageRoutes } from './messages/index.ts';
+import { noticeRoutes } from './notices/index.ts';
 import { objectiveRoutes } from './objectives/index.ts';
 import { offlineRoutes } from './offline/index.ts';
 import { studentRoutes } from './own/index.ts';
@@ -21,17 +27,11 @@ import { peopleRoutes } from './people/index.ts';
 import { planRoutes, releaseRoutes } from './plan/index.ts';
 import type { Route } from './platform/route.ts';
 import { progressRoutes } from './progress/index.ts';
-import { quizRoutes } from './quiz/index.ts';
+import { quizResultRoutes } from './quizResults/index.ts';
 import { ownQuizRoutes } from './quizTaking/index.ts';
 import { rosterRoutes } from './roster/index.ts';
 import { keptRubricRoutes } from './rubric/index.ts';
 import { schoolRoutes } from './school/index.ts';
-import { announcementRoutes } from './announcements/index.ts';
-import { calendarRoutes } from './calendar/index.ts';
-import { discussionRoutes } from './discussions/index.ts';
-import { noticeRoutes } from './notices/index.ts';
-import { fileReachRoutes } from './fileReach/index.ts';
-import { quizResultRoutes } from './quizResults/index.ts';
 
 /** The whole route table: every address of the server with what it needs. */
 export const routes: readonly Route[] = [

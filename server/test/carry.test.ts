@@ -1,12 +1,15 @@
 import type { CarryDone, CarryPreview, CarryWish, CourseFile, ItemDetail, Plan, PolicyChange, PolicyView } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { addTerm, withDb } from '../src/index.ts';
-import { rewrite } from '../src/plan/carry.ts';
+import { rewrite } from '../src/items/rewrite.ts';
 import { handInText, makeSchool, type TestSchool } from './school.ts';
 
 const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+
 let school: TestSchool;
+
 let target = '';
+
 beforeAll(async () => {
   school = await makeSchool('carry');
   const termId = await withDb(school.pool, true, (db) =>
@@ -24,11 +27,14 @@ beforeAll(async () => {
     .expect(200);
   target = (made.body as { id: string }).id;
 }, 60_000);
+
 afterAll(() => school.close());
 
 const plan = async (id: string): Promise<Plan> => (await school.agents.instructor.get(`/api/courses/${id}/plan`).expect(200)).body as Plan;
+
 const detail = async (id: string, itemId: string): Promise<ItemDetail> =>
   (await school.agents.instructor.get(`/api/courses/${id}/items/${itemId}`).expect(200)).body as ItemDetail;
+
 const wish = (more: Partial<CarryWish> = {}): CarryWish => ({
   fromCourseId: school.courseId,
   itemIds: [school.itemId, school.draftId],
@@ -38,8 +44,10 @@ const wish = (more: Partial<CarryWish> = {}): CarryWish => ({
   again: [],
   ...more,
 });
+
 const preview = async (more: Partial<CarryWish> = {}): Promise<CarryPreview> =>
   (await school.agents.instructor.post(`/api/courses/${target}/carry/preview`).send(wish(more)).expect(200)).body as CarryPreview;
+
 const carry = async (more: Partial<CarryWish> = {}): Promise<CarryDone> =>
   (await school.agents.instructor.post(`/api/courses/${target}/carry`).send(wish(more)).expect(200)).body as CarryDone;
 

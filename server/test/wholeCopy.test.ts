@@ -1,7 +1,8 @@
 import { paragraphs } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
 import { type Db, rows, run, withDb } from '../src/index.ts';
-import { columnsOf, ITEM_PARTS, NOT_OF_ITEM, type PartOfItem, type PartTable } from '../src/items/itemParts.ts';
+import { columnsOf, NOT_OF_ITEM, type PartOfItem } from '../src/items/itemParts.ts';
+import { ITEM_PARTS } from '../src/kinds/index.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
 
 /** A copy of an item is the whole item: every column of every table of it, held against the list that all copying rests on. */
@@ -22,12 +23,13 @@ const course = (): string => `/api/courses/${school.courseId}`;
 const read = <T extends Record<string, unknown>>(sql: string, values: unknown[] = []): Promise<T[]> =>
   withDb(school.pool, false, (db) => rows<T>(db, sql, values));
 
-const TABLES = Object.keys(ITEM_PARTS) as PartTable[];
+const TABLES = Object.keys(ITEM_PARTS);
+const partFor = (table: string): PartOfItem => ITEM_PARTS[table] as PartOfItem;
 
 describe('the list of what an item consists of', () => {
   it('names every column of its tables, each once', async () => {
     for (const table of TABLES) {
-      const part: PartOfItem = ITEM_PARTS[table];
+      const part = partFor(table);
       const there = await read<{ name: string }>(
         "select column_name as name from information_schema.columns where table_schema = 'public' and table_name = $1",
         [table],
@@ -151,7 +153,7 @@ async function addItem(kind: string): Promise<string> {
 }
 
 /** The rows of a part of an item, without what is the copy's own, in an order of their own. */
-async function partOf(table: PartTable, itemId: string, names: string): Promise<string[]> {
+async function partOf(table: string, itemId: string, names: string): Promise<string[]> {
   const key = table === 'item' ? 'id' : 'item_id';
   const sql =
     table === 'quiz_part'
@@ -161,7 +163,7 @@ async function partOf(table: PartTable, itemId: string, names: string): Promise<
   return found.map((f) => JSON.stringify(f.row)).sort();
 }
 
-const placed = (table: PartTable): boolean => !['unit_item', 'item_file', 'item_shown_file', 'quiz_part'].includes(table);
+const placed = (table: string): boolean => !['unit_item', 'item_file', 'item_shown_file', 'quiz_part'].includes(table);
 
 describe.each(KINDS)('a copy of a %s', (kind) => {
   let source: string;
@@ -184,7 +186,7 @@ describe.each(KINDS)('a copy of a %s', (kind) => {
       .expect(200);
     const copy = (body.made as string[])[0] ?? '';
     for (const table of TABLES.filter(placed)) {
-      const { names } = columnsOf(table, true);
+      const { names } = columnsOf(partFor(table), true);
       const [was, is, plain] = [await partOf(table, source, names), await partOf(table, copy, names), await partOf(table, fresh, names)];
       expect({ kind, table, rows: is }).toEqual({ kind, table, rows: was });
       // What is filled differs from what a fresh item has, in every column: nothing agrees by being empty.
@@ -208,7 +210,7 @@ describe.each(KINDS)('a copy of a %s', (kind) => {
     const { body } = await school.agents.instructor.post(`${course()}/copies`).send(wish).expect(200);
     const copy = body.made[0].itemIds[0] as string;
     for (const table of TABLES.filter((t) => placed(t) && t !== 'opening_rule' && t !== 'objective_use')) {
-      const { names } = columnsOf(table, false);
+      const { names } = columnsOf(partFor(table), false);
       if (names === '') continue;
       expect({ kind, table, rows: await partOf(table, copy, names) }).toEqual({ kind, table, rows: await partOf(table, source, names) });
     }

@@ -1,7 +1,7 @@
 import {
   classShare,
+  doneInWords,
   decide,
-  defaultDoneRule,
   exactText,
   isDone,
   markingEstimate,
@@ -77,7 +77,12 @@ describe('done', () => {
     expect(isDone('score', { ...nothing, result: 11_999 }, 12_000)).toBe(false);
     expect(isDone('never', { ...nothing, openedAt: 1 })).toBe(false);
     expect(isDone('handed in', { ...nothing, isExempt: true })).toBe(true);
-    expect(defaultDoneRule('page')).toBe('opened');
+  });
+
+  it('is said in the words of its kind', () => {
+    expect(doneInWords('handed in', null, 'discussion')).toBe('done when something is written');
+    expect(doneInWords('handed in', null, 'assignment')).toBe('done when handed in');
+    expect(doneInWords('score', 12_000, 'quiz')).toBe('done at 12 points or more');
   });
 
   it('counts required items that are open or past, or their minutes', () => {

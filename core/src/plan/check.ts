@@ -6,7 +6,9 @@ import type { Period } from '../grading/policy.ts';
 import { periodOf } from '../grading/totals.ts';
 import { nodesOfType, plainText, type DocumentNode } from '../document/plainText.ts';
 import { formatPoints, pointsInWords, type Thousandths } from '../exact/points.ts';
-import type { DoneRule, ItemKind } from '../progress/done.ts';
+import type { DoneRule } from '../items/doneRules.ts';
+import { kindOfItem, type ItemKind } from '../items/kinds.ts';
+import type { KindFault } from '../items/kindOfItem.ts';
 import { minutesInWords } from '../dates/words.ts';
 import { overfullWeeks } from './timeTaken.ts';
 import { findRuleFaults, type Opening, type RuledItem } from '../release/openingRules.ts';
@@ -73,7 +75,6 @@ export interface Finding {
 }
 
 const field = (item: CheckedItem, name: FindingField): FindingPlace => ({ kind: 'field', itemId: item.id, field: name });
-const isWork = (item: CheckedItem): boolean => item.kind !== 'page' && item.kind !== 'file' && item.kind !== 'link';
 
 function datesOf(item: CheckedItem, course: CheckedCourse): Finding[] {
   const faults = dateFaults(item.dates).map((fault): Finding => ({
@@ -81,8 +82,6 @@ function datesOf(item: CheckedItem, course: CheckedCourse): Finding[] {
     text: `“${item.title}”: ${fault.text}`,
     place: field(item, `${fault.field}At`),
   }));
-  if (item.kind === 'assignment' && item.dates.due === null && item.others.every((o) => o.due === null))
-    faults.push({ weight: 'look', text: `“${item.title}” has no due date.`, place: field(item, 'dueAt') });
   const all = [{ name: '', due: item.dates.due }, ...item.others];
   for (const { name, due } of all) {
     const warning = due === null || course.isSelfPaced ? null : dueWarning(course.term, due, course.zone);
@@ -100,7 +99,7 @@ function datesOf(item: CheckedItem, course: CheckedCourse): Finding[] {
 
 function pointsOf(item: CheckedItem, course: CheckedCourse): Finding[] {
   const found: Finding[] = [];
-  if (!isWork(item) || !item.counts) return found;
+  if (!kindOfItem(item.kind).isWork || !item.counts) return found;
   if (item.possible === 0 && !item.isExtraCredit)
     found.push({ weight: 'mend', text: `“${item.title}” counts toward the grade but is worth 0 points.`, place: field(item, 'possible') });
   if (course.total === 'weights' && item.categoryId === null)
@@ -169,16 +168,16 @@ function textOf(item: CheckedItem, course: CheckedCourse): Finding[] {
     const fault = linkFault(href, course);
     if (fault !== null) found.push({ weight: 'mend', text: `In “${item.title}” the link “${words.slice(0, 60)}” ${fault}.`, place });
   }
-  const isEmpty = plainText(item.document).trim() === '' && nodesOfType(item.document, 'picture').length === 0;
-  if (isEmpty && item.kind === 'page') found.push({ weight: 'mend', text: `The page “${item.title}” is empty.`, place });
-  if (isEmpty && item.kind === 'assignment') found.push({ weight: 'look', text: `“${item.title}” has no instructions.`, place });
-  if (item.kind === 'assignment' && !item.takesWork)
-    found.push({
-      weight: 'mend',
-      text: `“${item.title}” takes neither text nor files, so nothing can be handed in.`,
-      place: { kind: 'setting', itemId: item.id },
-    });
   return found;
+}
+
+/** What the kind of an item finds in it. */
+function kindOf(item: CheckedItem): Finding[] {
+  const placeOf = (place: KindFault['place']): FindingPlace => (place === 'dueAt' ? field(item, place) : { kind: place, itemId: item.id });
+  const isEmpty = plainText(item.document).trim() === '' && nodesOfType(item.document, 'picture').length === 0;
+  const hasDue = item.dates.due !== null || item.others.some((o) => o.due !== null);
+  const faults = kindOfItem(item.kind).faults({ title: item.title, isEmpty, hasDue, takesWork: item.takesWork });
+  return faults.map((fault) => ({ ...fault, place: placeOf(fault.place) }));
 }
 
 const ruledOf = (item: CheckedItem): RuledItem => ({
@@ -241,7 +240,7 @@ function wholeOf(course: CheckedCourse): Finding[] {
 export function checkCourse(course: CheckedCourse): readonly Finding[] {
   const found = [
     ...wholeOf(course),
-    ...course.items.flatMap((item) => [...datesOf(item, course), ...pointsOf(item, course), ...textOf(item, course)]),
+    ...course.items.flatMap((item) => [...datesOf(item, course), ...pointsOf(item, course), ...textOf(item, course), ...kindOf(item)]),
   ];
   return [...found.filter((f) => f.weight === 'mend'), ...found.filter((f) => f.weight === 'look')];
 }

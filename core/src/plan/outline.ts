@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 import { instantOfDay } from '../dates/wallTime.ts';
-import type { ItemKind } from '../progress/done.ts';
+import type { ItemKind } from '../items/kinds.ts';
 import { isHoliday, termWeeks, type Term } from '../dates/term.ts';
 
 export const OUTLINES = ['empty', 'weeks', 'topics', 'projects'] as const;

@@ -1,11 +1,7 @@
 import { formatPoints, type Thousandths } from '../exact/points.ts';
 import { toRatio, ratio, type Exact } from '../exact/ratio.ts';
-
-export const ITEM_KINDS = ['page', 'assignment', 'quiz', 'discussion', 'file', 'link', 'activity'] as const;
-export type ItemKind = (typeof ITEM_KINDS)[number];
-
-export const DONE_RULES = ['opened', 'ticked', 'handed in', 'marked', 'score', 'never'] as const;
-export type DoneRule = (typeof DONE_RULES)[number];
+import type { DoneRule } from '../items/doneRules.ts';
+import { kindOfItem, type ItemKind } from '../items/kinds.ts';
 
 /** What is known of one student at one item. */
 export interface Traces {
@@ -16,20 +12,6 @@ export interface Traces {
   readonly result: Exact | null;
   readonly isMarked: boolean;
   readonly isExempt: boolean;
-}
-
-/** What finishes an item of this kind when its teacher chose nothing. */
-export function defaultDoneRule(kind: ItemKind): DoneRule {
-  const rules: { readonly [kind in ItemKind]: DoneRule } = {
-    page: 'opened',
-    file: 'opened',
-    link: 'opened',
-    discussion: 'handed in',
-    assignment: 'handed in',
-    quiz: 'handed in',
-    activity: 'marked',
-  };
-  return rules[kind];
 }
 
 /**
@@ -55,19 +37,12 @@ export function isDone(rule: DoneRule, traces: Traces, neededScore: number | nul
   }
 }
 
-/** The rules that can be chosen for a kind: a page is not handed in, a class activity is not opened. */
-export function doneRulesFor(kind: ItemKind): readonly DoneRule[] {
-  if (kind === 'activity') return ['marked', 'score', 'never'];
-  if (kind === 'page' || kind === 'file' || kind === 'link') return ['opened', 'ticked', 'never'];
-  return DONE_RULES;
-}
-
 /** A rule of being done in words, for a kind. Example: `score` with 12000: `done at 12 points or more`. */
 export function doneInWords(rule: DoneRule, neededScore: Thousandths | null, kind: ItemKind): string {
   const words: { readonly [rule in DoneRule]: string } = {
     opened: 'done when opened',
     ticked: 'done when ticked',
-    'handed in': kind === 'discussion' ? 'done when something is written' : 'done when handed in',
+    'handed in': `done when ${kindOfItem(kind).handedInRule}`,
     marked: 'done when marked',
     score: `done at ${formatPoints(neededScore ?? 0)} points or more`,
     never: 'never done by itself',

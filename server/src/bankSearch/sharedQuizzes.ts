@@ -1,10 +1,10 @@
 import type { NewQuestion, SharedQuiz } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
 import { addQuestion, folderOf, saveStimulus } from '../bank/index.ts';
+import { bringQuiz, readPaperOut, readQuizOut } from '../kinds/quiz/index.ts';
 import { addItem } from '../plan/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { bringQuiz, readPaperOut, readQuizOut } from '../quiz/index.ts';
 
 /** The quizzes that colleagues share with somebody, those of courses taken away left out. */
 export const listSharedQuizzes = (db: Db, personId: string): Promise<SharedQuiz[]> =>

@@ -1,6 +1,6 @@
-import { emptyDocument } from '@rosemary/api';
-import { decimalText, defaultDoneRule, type Outline } from '@rosemary/core';
+import { decimalText, kindOfItem, type Outline } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
+import { byKind } from '../kinds/index.ts';
 import { type Db, run } from '../platform/database.ts';
 
 /** Fills a new course with a starter outline: its categories instead of the usual ones, its units, and its items as drafts. */
@@ -29,18 +29,20 @@ export async function layOutline(db: Db, courseId: string, outline: Outline): Pr
   await run(
     db,
     `insert into item (id, course_id, kind, title, done_rule, category_id, possible, due_at, estimated_minutes, marking_minutes, release_mode)
-    select t.id, $1, t.kind, t.title, t.done_rule, t.category_id, t.possible, to_timestamp(t.due / 1000.0), t.minutes, case when t.kind = 'assignment' then 8 else 0 end, case when t.kind in ('activity', 'assignment') then 'finished' else 'hand' end
-    from unnest($2::uuid[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::numeric[], $8::float8[], $9::int[]) as t(id, kind, title, done_rule, category_id, possible, due, minutes)`,
+    select t.id, $1, t.kind, t.title, t.done_rule, t.category_id, t.possible, to_timestamp(t.due / 1000.0), t.minutes, t.marking, t.release
+    from unnest($2::uuid[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::numeric[], $8::float8[], $9::int[], $10::int[], $11::text[]) as t(id, kind, title, done_rule, category_id, possible, due, minutes, marking, release)`,
     [
       courseId,
       items.map((i) => i.id),
       items.map((i) => i.kind),
       items.map((i) => i.title),
-      items.map((i) => defaultDoneRule(i.kind)),
+      items.map((i) => kindOfItem(i.kind).doneRules[0]),
       items.map((i) => (i.category === null ? null : categoryOf.get(i.category))),
       items.map((i) => decimalText(i.possible)),
       items.map((i) => i.dueAt),
       items.map((i) => i.estimatedMinutes),
+      items.map((i) => kindOfItem(i.kind).begins.markingMinutes),
+      items.map((i) => kindOfItem(i.kind).begins.releaseMode),
     ],
   );
   await run(db, 'insert into unit_item (unit_id, item_id, position) select * from unnest($1::uuid[], $2::uuid[], $3::int[])', [
@@ -48,7 +50,9 @@ export async function layOutline(db: Db, courseId: string, outline: Outline): Pr
     items.map((i) => i.id),
     items.map((i) => i.position),
   ]);
-  const of = (kind: string): string[] => items.filter((i) => i.kind === kind).map((i) => i.id);
-  await run(db, 'insert into page (item_id, document) select unnest($1::uuid[]), $2::jsonb', [of('page'), emptyDocument]);
-  await run(db, 'insert into assignment (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [of('assignment'), emptyDocument]);
+  for (const [kind, own] of byKind(items))
+    await kind.insert(
+      db,
+      own.map((item) => item.id),
+    );
 }

@@ -1,5 +1,5 @@
 import { type Desk, type DeskCourse, pageOf, type Slip, type TermLineData } from '@rosemary/api';
-import { classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords } from '@rosemary/core';
+import { kindOfItem, classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse, listSections } from '../course/index.ts';
 import { calculate, readFacts } from '../gradebook/index.ts';
@@ -22,7 +22,7 @@ interface CourseDesk {
 
 /** Where what waits is marked: works in their stack, a quiz under its results. */
 const placeOf = (courseId: string, w: Waiting): string =>
-  pageOf(w.item.kind === 'quiz' ? 'quizResults' : 'work', { courseId, itemId: w.item.id });
+  pageOf(kindOfItem(w.item.kind).marking === 'attempts' ? 'quizResults' : 'work', { courseId, itemId: w.item.id });
 
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;

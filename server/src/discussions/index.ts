@@ -1,2 +1,2 @@
-export { addPost, saveDiscussion } from './discussions.ts';
+export { addPost } from './discussions.ts';
 export { discussionRoutes } from './routes.ts';

@@ -1,8 +1,9 @@
 import { discussionChange, newPost, postChange, postsRead } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
+import { saveDiscussion } from '../kinds/discussion/index.ts';
 import { announceTalk } from '../notices/index.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { addPost, changePost, getDiscussion, saveDiscussion, setPostsRead } from './discussions.ts';
+import { addPost, changePost, getDiscussion, setPostsRead } from './discussions.ts';
 
 const discussionOf = (c: MemberContext<unknown>) =>
   getDiscussion(c.db, c.courseId, c.params.itemId ?? '', c.member, c.person.personId, c.now);

@@ -1,34 +1,20 @@
 import { type ArchiveDone, type ArchiveItem, type OpeningRuleWish, type PackagePreview, STORE_TYPES } from '@rosemary/api';
-import { type Actor, type DocumentNode, plainText, withoutFiles } from '@rosemary/core';
+import { type Actor, type DocumentNode, kindOfItem, plainText, withoutFiles } from '@rosemary/core';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { addFolder as addBankFolder, addQuestion, folderOf, saveStimulus } from '../bank/index.ts';
-import { saveDiscussion } from '../discussions/index.ts';
 import { addFolder, MOST_UPLOAD_BYTES, storeFile, type Zip } from '../files/index.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/index.ts';
-import { findAssignment, getPlanItem } from '../items/index.ts';
+import { getPlanItem, rewrite } from '../items/index.ts';
+import { servedKind } from '../kinds/index.ts';
 import { saveMatchSetting } from '../matching/index.ts';
 import { addObjective, align, listObjectives } from '../objectives/index.ts';
 import { saveOpening } from '../opening/index.ts';
 import { listEmbedHosts } from '../people/index.ts';
-import {
-  addItem,
-  addUnit,
-  changeItem,
-  changeUnit,
-  getPlan,
-  rewrite,
-  saveAssignment,
-  saveLink,
-  savePage,
-  saveShownFile,
-  saveVariants,
-} from '../plan/index.ts';
+import { addItem, addUnit, changeItem, changeUnit, getPlan, saveVariants } from '../plan/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { piece as doPiece } from '../platform/piece.ts';
-import { bringQuiz } from '../quiz/index.ts';
-import { saveRubric } from '../rubric/index.ts';
 import { inZone } from './inZone.ts';
 import type { Source } from './packageRead.ts';
 import { readSource } from './source.ts';
@@ -139,6 +125,7 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
           )?.id ?? null);
     if (item.category !== null && category === null)
       b.problems.push(`“${item.title}” was in the category “${item.category}”, which is not here.`);
+    const { hasOwnPoints } = kindOfItem(item.kind);
     const {
       title: own,
       isStaffOnly,
@@ -159,14 +146,14 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
       courseId,
       id,
       {
-        // A quiz is opened once its paper is here.
+        // What has the points of what is in it is opened once that is here.
         ...{
           version,
           title: own,
-          isDraft: item.isDraft || item.quiz !== null,
+          isDraft: item.isDraft || !hasOwnPoints,
           isStaffOnly,
           categoryId: category,
-          ...(item.kind === 'quiz' ? {} : { possible }),
+          ...(hasOwnPoints ? { possible } : {}),
           multiplier,
           isExtraCredit,
           counts,
@@ -222,19 +209,9 @@ async function bringQuestions(b: Bringing): Promise<void> {
     });
 }
 
-/** A quiz with the questions that came; what of it did not come is said. */
-async function layQuiz(b: Bringing, item: ArchiveItem, itemId: string, moved: (document: DocumentNode) => DocumentNode): Promise<void> {
-  const { quiz } = item;
-  if (quiz === null) return;
-  const lost = quiz.sections.flatMap((s) => s.parts.flatMap((p) => p.questionIds)).filter((id) => !b.questions.has(id)).length;
-  if (lost > 0) b.problems.push(`“${item.title}”: ${lost === 1 ? 'one question' : `${lost} questions`} did not come.`);
-  const sections = quiz.sections.map((s) => ({
-    ...s,
-    parts: s.parts.map((p) => ({ ...p, questionIds: p.questionIds.flatMap((id) => b.questions.get(id) ?? []) })),
-  }));
-  const setting = { ...quiz.setting, instructions: moved(quiz.setting.instructions) };
-  await bringQuiz(b.db, b.actor, b.courseId, itemId, { title: item.title, setting, sections }, b.now);
-  if (item.isDraft) return;
+/** What was open where it comes from is opened once everything that is in it has come. */
+async function openAgain(b: Bringing, item: ArchiveItem, itemId: string): Promise<void> {
+  if (item.isDraft || kindOfItem(item.kind).hasOwnPoints) return;
   const { version } = await getPlanItem(b.db, b.courseId, itemId, b.now);
   await piece(b, `“${item.title}” stays a draft`, async () => {
     await changeItem(b.db, b.courseId, itemId, { version, isDraft: false }, b.now);
@@ -246,38 +223,26 @@ async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
   const id = b.items.get(item.id);
   if (id === undefined) return;
   const { db, courseId, now } = b;
-  const moved = (document: DocumentNode): DocumentNode => {
-    const { node, lost } = withoutFiles(document, (fileId) => b.files.has(fileId));
+  const moved = <T extends object>(document: T): T => {
+    const { node, lost } = withoutFiles(document as DocumentNode, (fileId) => b.files.has(fileId));
     b.problems.push(...lost.map((name) => `“${item.title}” showed “${name}”, whose file did not come; it was left out.`));
-    return rewrite(node, b.archive.course.id, courseId, b.files, b.items);
+    return rewrite(node, b.archive.course.id, courseId, b.files, b.items) as T;
   };
   await piece(b, `What stands in “${item.title}”`, async () => {
-    if (item.page !== null) await savePage(db, courseId, id, { document: moved(item.page), version: 1 }, b.personId, now);
-    if (item.assignment !== null) {
-      const version = (await findAssignment(db, id))?.version ?? 1;
-      await saveAssignment(db, courseId, id, { ...item.assignment, instructions: moved(item.assignment.instructions), version }, now);
-      if (item.matching !== null) await saveMatchSetting(db, id, { version: 0, ...item.matching });
-      if (item.rubric.length > 0) await saveRubric(db, courseId, id, { version: 0, criteria: item.rubric }, now);
-    }
-    if (item.link !== null) await saveLink(db, courseId, id, { ...item.link, version: 1 }, now);
-    if (item.file !== null)
-      await saveShownFile(
-        db,
-        courseId,
-        id,
-        { note: item.file.note, fileId: item.file.fileId === null ? null : (b.files.get(item.file.fileId) ?? null), version: 1 },
-        now,
-      );
-    if (item.discussion !== null)
-      await saveDiscussion(
-        db,
-        courseId,
-        id,
-        { document: moved(item.discussion.document), isPostFirst: item.discussion.isPostFirst, version: 1 },
-        now,
-      );
+    await servedKind(item.kind).bring(
+      {
+        ...{ db, courseId, itemId: id, actor: b.actor, now, moved },
+        fileOf: (fileId) => b.files.get(fileId) ?? null,
+        questionOf: (questionId) => b.questions.get(questionId) ?? null,
+        problem: (text) => {
+          b.problems.push(text);
+        },
+      },
+      item,
+    );
+    if (item.matching !== null) await saveMatchSetting(db, id, { version: 0, ...item.matching });
   });
-  await piece(b, `The paper of “${item.title}”`, () => layQuiz(b, item, id, moved));
+  await openAgain(b, item, id);
   await piece(b, `The dates and rules of “${item.title}”`, async () => {
     const variants = item.variants.flatMap((v) =>
       sectionsOf(b, `A date of “${item.title}”`, [v.section]).map((s) => ({

@@ -11,6 +11,7 @@ import {
   writeLinkPart,
   writeManifest,
   type DocumentNode,
+  type ItemKind,
   type ResourceWish,
 } from '@rosemary/core';
 
@@ -20,9 +21,19 @@ export interface CartridgeOut {
   readonly files: ReadonlyMap<string, string>;
 }
 
-const PLACE = { page: 'pages', link: 'links', discussion: 'discussions', assignment: 'assignments' } as const;
-type Written = keyof typeof PLACE;
-const isWritten = (item: ArchiveItem): item is ArchiveItem & { kind: Written } => item.kind in PLACE;
+/** Where items of a kind are written in a package; `file` is the file it shows, and what stays behind says why. */
+const GOES_OUT = {
+  page: 'pages',
+  link: 'links',
+  discussion: 'discussions',
+  assignment: 'assignments',
+  file: 'file',
+  quiz: { stays: 'a quiz; it goes out by itself, as a QTI package from its settings' },
+  activity: { stays: 'judged without a hand-in' },
+} as const satisfies { readonly [kind in ItemKind]: string | { readonly stays: string } };
+type Written = 'page' | 'link' | 'discussion' | 'assignment';
+const isWritten = (item: ArchiveItem): item is ArchiveItem & { kind: Written } =>
+  typeof GOES_OUT[item.kind] === 'string' && item.kind !== 'file';
 
 const plainName = (name: string): string => name.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '_');
 
@@ -60,12 +71,10 @@ export function lossesOf(archive: Archive): string[] {
   const isDated = (i: ArchiveItem): boolean =>
     [i.announcedAt, i.opensAt, i.dueAt, i.closesAt].some((at) => at !== null) || i.variants.length > 0;
   return [
-    ...archive.items
-      .filter((i) => i.kind === 'quiz' || i.kind === 'activity')
-      .map(
-        (i) =>
-          `“${i.title}” is ${i.kind === 'quiz' ? 'a quiz; it goes out by itself, as a QTI package from its settings' : 'judged without a hand-in'}, so it stays behind.`,
-      ),
+    ...archive.items.flatMap((i) => {
+      const place = GOES_OUT[i.kind];
+      return typeof place === 'string' ? [] : [`“${i.title}” is ${place.stays}, so it stays behind.`];
+    }),
     ...archive.items
       .filter((i) => i.kind === 'link' && (i.link?.address ?? '') === '')
       .map((i) => `“${i.title}” leads nowhere yet, so it stays behind.`),
@@ -97,7 +106,7 @@ export function makeCartridge(archive: Archive): CartridgeOut {
   const pathOf = new Map(
     usable.map((i) => [
       i.id,
-      isWritten(i) ? `${PLACE[i.kind]}/${i.id}.${i.kind === 'page' ? 'html' : 'xml'}` : (files.get(i.file?.fileId ?? '') ?? ''),
+      isWritten(i) ? `${GOES_OUT[i.kind]}/${i.id}.${i.kind === 'page' ? 'html' : 'xml'}` : (files.get(i.file?.fileId ?? '') ?? ''),
     ]),
   );
   const texts = new Map<string, string>();

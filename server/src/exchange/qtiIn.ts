@@ -40,11 +40,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { addQuestion, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
 import { decodeText, MOST_UPLOAD_BYTES, storeFile, type Zip } from '../files/index.ts';
+import { bringQuiz, type BroughtQuiz } from '../kinds/quiz/index.ts';
 import { addItem } from '../plan/index.ts';
 import { type Db, run } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
-import { bringQuiz, type BroughtQuiz } from '../quiz/index.ts';
 
 const MOST_XML = 4_194_304;
 

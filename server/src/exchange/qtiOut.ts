@@ -17,8 +17,8 @@ import {
 } from '@rosemary/core';
 import { createHash } from 'node:crypto';
 import { readWhole } from '../files/index.ts';
+import type { QuizOut } from '../kinds/quiz/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import type { QuizOut } from '../quiz/index.ts';
 
 interface PackageFile {
   readonly id: string;

@@ -5,9 +5,9 @@ import { ZipFile } from 'yazl';
 import { folderOf, listFolders } from '../bank/index.ts';
 import { searchBank } from '../bankSearch/index.ts';
 import { addStored, sendZip, withPackage, type Zip } from '../files/index.ts';
+import { itemOf, readQuizOut } from '../kinds/quiz/index.ts';
 import { invalid } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { itemOf, readQuizOut } from '../quiz/index.ts';
 import { bringQti } from './qtiIn.ts';
 import { makeQtiPackage, type QtiPackage } from './qtiOut.ts';
 

@@ -1,12 +1,12 @@
-import * as api from '@rosemary/api/endpoints';
 import { followWish } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
 import { reachesSection } from '@rosemary/core';
+import { itemOf, requireQuiz } from '../kinds/quiz/index.ts';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { followAgain, undoFollow } from './follow.ts';
 import { addFollowRule, listFollowUps, setFollowStopped } from './rules.ts';
-import { itemOf, requireQuiz } from '../quiz/index.ts';
 
 async function requireReached(c: MemberContext<unknown, { readonly enrolmentId: string }>): Promise<string> {
   const who = await maybe<{ section_id: string | null }>(c.db, 'select section_id from enrolment where id = $1 and course_id = $2', [

@@ -7,6 +7,7 @@ import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';
 import { bookRow } from './book.ts';
 import { calculate } from './cells.ts';
+import { COLUMN_KINDS } from './factItems.ts';
 import { readFacts } from './facts.ts';
 import type { CourseFacts, FactPerson } from './factTypes.ts';
 import { findGradeForUpdate, recordGrade } from './ledger.ts';
@@ -33,8 +34,8 @@ async function getGradable(db: Db, courseId: string, itemId: string, enrolmentId
     db,
     `
     select i.title, (i.possible * 1000)::int as possible from item i join enrolment e on e.course_id = i.course_id
-    where i.course_id = $1 and i.id = $2 and e.id = $3 and e.role = 'student' and i.removed_at is null and not i.is_draft and i.kind in ('assignment', 'quiz', 'discussion', 'activity')`,
-    [courseId, itemId, enrolmentId],
+    where i.course_id = $1 and i.id = $2 and e.id = $3 and e.role = 'student' and i.removed_at is null and not i.is_draft and i.kind = any($4)`,
+    [courseId, itemId, enrolmentId, COLUMN_KINDS],
   );
   if (found === null) throw notFound();
   return found;

@@ -1,5 +1,5 @@
 import type { Judged } from '@rosemary/api';
-import type { Counting, ItemKind, LatePolicy, ResultReading } from '@rosemary/core';
+import { type Counting, type ItemKind, type LatePolicy, type ResultReading, kindsThat } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
 import { millis } from '../platform/instants.ts';
 import type { FactItem } from './factTypes.ts';
@@ -33,13 +33,30 @@ interface ItemRow {
   staff_reads: ResultReading;
 }
 
+/** Whether something is to be handed in at an item, by its kind and its setting (a: assignment, z: quiz). */
+const EXPECTS = {
+  page: 'false',
+  assignment: 'coalesce(a.takes_work, true)',
+  quiz: "coalesce(z.taken <> 'paper', true)",
+  discussion: 'true',
+  file: 'false',
+  link: 'false',
+  activity: 'false',
+} satisfies { readonly [kind in ItemKind]: string };
+const WHEN_EXPECTED = Object.entries(EXPECTS)
+  .map(([kind, sql]) => `when '${kind}' then ${sql}`)
+  .join(' ');
+
+/** The kinds that can have a column in the gradebook. */
+export const COLUMN_KINDS = kindsThat((kind) => kind.column !== 'never');
+
 export async function listItems(db: Db, courseId: string, late: LatePolicy | null): Promise<FactItem[]> {
   const found = await rows<ItemRow>(
     db,
     `
     select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts and coalesce(a.judged in ('points', 'done'), true) as counts, i.is_draft,
            i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
-           ((i.kind = 'quiz' and z.taken <> 'paper') or i.kind = 'discussion' or (i.kind = 'assignment' and coalesce(a.takes_work, true))) as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, z.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
+           case i.kind ${WHEN_EXPECTED} end as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, z.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
            coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, i.student_reads, i.staff_reads
     from item i
     left join assignment a on a.item_id = i.id
@@ -48,13 +65,13 @@ export async function listItems(db: Db, courseId: string, late: LatePolicy | nul
     left join category_late cl on cl.category_id = i.category_id
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
                        where ui.item_id = i.id order by u.position limit 1) first on true
-    where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = 'activity') and i.kind in ('assignment', 'quiz', 'discussion', 'activity')
+    where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = any($3)) and i.kind = any($2)
       -- Nor has a reminder with a date.
       and coalesce(a.judged, 'points') <> 'none'
-      -- A discussion that is only talk has no place in the gradebook.
-      and (i.kind <> 'discussion' or i.counts or i.possible > 0)
+      -- What counts only where its teacher says so (a discussion) has no place in the gradebook before that.
+      and (i.kind <> all($4) or i.counts or i.possible > 0)
     order by place`,
-    [courseId],
+    [courseId, COLUMN_KINDS, kindsThat((kind) => kind.isInClass), kindsThat((kind) => kind.column === 'where it counts')],
   );
   return found.map((row) => ({
     id: row.id,

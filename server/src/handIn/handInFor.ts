@@ -2,7 +2,7 @@ import type { CourseFile, HandInFor, Work } from '@rosemary/api';
 import { plainText, wordCount } from '@rosemary/core';
 import type { Target } from '../anonymity/index.ts';
 import { fileView, storeFile } from '../files/index.ts';
-import { findAssignment } from '../items/index.ts';
+import { findAssignment } from '../kinds/assignment/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { addAttempts } from './addAttempts.ts';

@@ -1,6 +1,6 @@
 import type { AssignmentSetting } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
-import { findAssignment } from '../items/index.ts';
+import { findAssignment } from '../kinds/assignment/index.ts';
 import { getVisible, type Visible } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
@@ -41,7 +41,7 @@ export async function requireOpen(
   now: number,
 ): Promise<{ visible: Visible; assignment: NonNullable<Awaited<ReturnType<typeof findAssignment>>> }> {
   const visible = await getVisible(db, courseId, itemId, member, now);
-  const assignment = visible.item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
+  const assignment = await findAssignment(db, itemId);
   if (assignment === null) throw notFound();
   const attempts = await listAttempts(db, itemId, member.enrolmentId);
   const attemptsAllowed = await attemptsFor(db, itemId, member.enrolmentId, assignment.attemptsAllowed);

@@ -1,6 +1,6 @@
 import type { TakenBack } from '@rosemary/api';
 import type { DocumentNode, Membership } from '@rosemary/core';
-import { findAssignment } from '../items/index.ts';
+import { findAssignment } from '../kinds/assignment/index.ts';
 import { getVisible } from '../opening/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';

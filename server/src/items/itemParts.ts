@@ -8,15 +8,20 @@ export interface PartOfItem {
   readonly left: { readonly [column: string]: string };
 }
 
-const OWN_KEY = 'the copy has its own';
+export const OWN_KEY = 'the copy has its own';
 
-const VERSION = 'counted from the first again';
+export const VERSION = 'counted from the first again';
+
+export interface PartsOfItem {
+  readonly [table: string]: PartOfItem;
+}
 
 /**
- * What an item consists of: every table with a row or rows of its own, and every column of each. Duplicating, carrying forward and copying to
- * another course take their columns from here; a test holds the list against the database, so that a new column is placed before it lands.
+ * What an item of any kind consists of: every table with a row or rows of its own, and every column of each. What a kind adds stands in its
+ * folder. Duplicating, carrying forward and copying to another course take their columns from these lists; a test holds them against the
+ * database, so that a new column is placed before it lands.
  */
-export const ITEM_PARTS = {
+export const COMMON_PARTS = {
   item: {
     copied: [
       ...[
@@ -45,58 +50,6 @@ export const ITEM_PARTS = {
       next_note: 'a note to next time is read where it is carried, and written anew',
     },
   },
-  page: { copied: ['document'], ofCourse: [], left: { item_id: OWN_KEY, version: VERSION, search: 'made from the document' } },
-  assignment: {
-    copied: [
-      ...[
-        'accepts_text',
-        'accepts_files',
-        'file_types',
-        'most_files',
-        'most_bytes',
-        'attempts_allowed',
-        'accepts_link',
-        'accepts_recording',
-      ],
-      ...['on_paper', 'judged', 'counted', 'allows_withdrawal', 'markers'],
-    ],
-    ofCourse: ['group_set_id', 'anonymous', 'anonymous_until'],
-    left: {
-      item_id: OWN_KEY,
-      instructions: 'its links and pictures find their new places',
-      rubric_id: 'the rubric is copied with it',
-      version: VERSION,
-      search: 'made from the instructions',
-      takes_work: 'worked out from the kinds of submission that are allowed',
-      anonymous_key: 'every item has its own, or works of two could be told apart',
-    },
-  },
-  quiz: {
-    copied: [
-      ...['taken', 'instructions', 'layout', 'may_go_back', 'shuffles_sections', 'shuffles_answers', 'limit_minutes', 'at_end'],
-      ...['attempts_allowed', 'counted', 'retry_until', 'review', 'allows_calculator', 'records_leaving', 'discourages_copying'],
-      ...['pass_points', 'merit_points', 'allowed_addresses'],
-    ],
-    ofCourse: [],
-    left: { item_id: OWN_KEY, version: VERSION, access_code: 'a code is made for one room' },
-  },
-  quiz_section: {
-    copied: ['position', 'title', 'instructions', 'is_shuffled'],
-    ofCourse: [],
-    left: { id: OWN_KEY, item_id: OWN_KEY },
-  },
-  quiz_part: {
-    copied: ['position', 'question_id', 'points', 'floor', 'draw'],
-    ofCourse: [],
-    left: { id: OWN_KEY, section_id: OWN_KEY, question_version: 'the newest: nobody has taken the copy' },
-  },
-  discussion: {
-    copied: ['document', 'is_post_first'],
-    ofCourse: [],
-    left: { item_id: OWN_KEY, is_closed: 'a talk that is over is begun again', version: VERSION },
-  },
-  item_link: { copied: ['address', 'note'], ofCourse: [], left: { item_id: OWN_KEY, version: VERSION } },
-  item_shown_file: { copied: ['file_id', 'note'], ofCourse: [], left: { item_id: OWN_KEY, version: VERSION } },
   item_file: { copied: ['file_id'], ofCourse: [], left: { item_id: OWN_KEY } },
   item_late: {
     copied: ['rate_percent', 'step_minutes', 'base', 'cap_percent', 'floor_percent', 'grace_minutes'],
@@ -129,9 +82,7 @@ export const ITEM_PARTS = {
     left: { item_id: OWN_KEY, criterion_id: 'that of the copied criterion' },
   },
   unit_item: { copied: [], ofCourse: ['unit_id'], left: { item_id: OWN_KEY, position: 'after its original, or at the end' } },
-} as const satisfies { readonly [table: string]: PartOfItem };
-
-export type PartTable = keyof typeof ITEM_PARTS;
+} as const satisfies PartsOfItem;
 
 /** Tables that point at an item and are no part of it: what people did with it, and what is made for one class. */
 export const NOT_OF_ITEM: { readonly [table: string]: string } = {
@@ -162,12 +113,7 @@ export const NOT_OF_ITEM: { readonly [table: string]: string } = {
 };
 
 /** The columns of a part that come along, within the same course or beyond it, as they stand in SQL. */
-export function columnsOf(
-  table: PartTable,
-  isWithinCourse: boolean,
-  but: readonly string[] = [],
-): { readonly names: string; readonly from: (alias: string) => string } {
-  const part: PartOfItem = ITEM_PARTS[table];
-  const names = [...part.copied, ...(isWithinCourse ? part.ofCourse : [])].filter((column) => !but.includes(column));
+export function columnsOf(part: PartOfItem, isWithinCourse: boolean): { readonly names: string; readonly from: (alias: string) => string } {
+  const names = [...part.copied, ...(isWithinCourse ? part.ofCourse : [])];
   return { names: names.join(', '), from: (alias) => names.map((column) => `${alias}.${column}`).join(', ') };
 }

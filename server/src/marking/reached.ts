@@ -13,7 +13,7 @@ import {
   toGraded,
 } from '../gradebook/index.ts';
 import { findDraft, findRevision, listAttempts, listMates } from '../handIn/index.ts';
-import { findAssignment } from '../items/index.ts';
+import { findAssignment } from '../kinds/assignment/index.ts';
 import { getMark, listFeedbackFiles, listNotes, listOwnSlots, listWords, type Part, partOf } from '../marks/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';

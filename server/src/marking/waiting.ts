@@ -1,5 +1,5 @@
 import type { MarkingList } from '@rosemary/api';
-import { markingEstimate, type Membership, minutesInWords, paceInWords, spanInWords } from '@rosemary/core';
+import { kindOfItem, markingEstimate, type Membership, minutesInWords, paceInWords, spanInWords } from '@rosemary/core';
 import { type FactItem, readFacts } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { listAllShares, reachesWork, scopeOf } from '../shares/index.ts';
@@ -31,7 +31,11 @@ export async function listWaiting(db: Db, courseId: string, member: Membership, 
   const groups = await listWorkGroups(db, courseId, null);
   const paces = await readPaces(db, courseId, markerId);
   const waiting: Waiting[] = [];
-  for (const item of facts.items.filter((i) => (i.expectsHandIn || i.kind === 'assignment') && !i.isDraft && i.kind !== 'discussion')) {
+  const isMarked = ({ kind, expectsHandIn, isDraft }: FactItem): boolean => {
+    const { marking } = kindOfItem(kind);
+    return !isDraft && (marking === 'work' || (marking === 'attempts' && expectsHandIn));
+  };
+  for (const item of facts.items.filter(isMarked)) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
     let oldestAt: number | null = null;
     const own = worksOf(facts, item, works, groups).filter((w) =>
@@ -75,7 +79,7 @@ export async function makeMarkingList(db: Db, courseId: string, member: Membersh
   return {
     items: (await listWaiting(db, courseId, member, markerId, now)).map((w) => ({
       id: w.item.id,
-      isQuiz: w.item.kind === 'quiz',
+      isQuiz: kindOfItem(w.item.kind).marking === 'attempts',
       title: w.item.title,
       unit: units.get(w.item.unitId ?? '') ?? '',
       dueAt: w.item.dueAt === null ? null : new Date(w.item.dueAt).toISOString(),

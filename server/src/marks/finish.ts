@@ -3,7 +3,7 @@ import { countedScore, countedWords, type Counting, decimalText, formatPoints, p
 import type { Target } from '../anonymity/index.ts';
 import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
 import { listMates } from '../handIn/index.ts';
-import { findAssignment } from '../items/index.ts';
+import { findAssignment } from '../kinds/assignment/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { keepFinished, noteEvent } from './finishedMark.ts';

@@ -1,9 +1,8 @@
 import { assignmentChange, instructionsChange, rubricChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { findAssignment } from '../items/index.ts';
-import { saveAssignment } from '../plan/index.ts';
+import { findAssignment, saveAssignment, saveRubric } from '../kinds/assignment/index.ts';
 import { implement, type Route } from '../platform/route.ts';
-import { findRubric, saveRubric } from '../rubric/index.ts';
+import { findRubric } from '../rubric/index.ts';
 import { followCounting } from './followCounting.ts';
 import { changeRubricInUse } from './followRubric.ts';
 

@@ -1,5 +1,5 @@
 import type { AttemptView, OwnRevision, ReturnedWork, StudentItem } from '@rosemary/api';
-import { classStatistics, doneInWords, exactPoints, type Membership, readResult, workingOfCell } from '@rosemary/core';
+import { classStatistics, doneInWords, exactPoints, type ItemKind, type Membership, readResult, workingOfCell } from '@rosemary/core';
 import { fileView } from '../files/index.ts';
 import { atText, cellFor, datesView, latenessText, readFacts, toGraded } from '../gradebook/index.ts';
 import {
@@ -16,10 +16,13 @@ import {
   whyKept,
   whyNot,
 } from '../handIn/index.ts';
-import { findAssignment, findLink, findPage, findShownFile } from '../items/index.ts';
+import { findAssignment } from '../kinds/assignment/index.ts';
+import { findShownFile } from '../kinds/file/index.ts';
+import { findLink } from '../kinds/link/index.ts';
+import { findPage } from '../kinds/page/index.ts';
 import { findFinished, listNotes, listWords } from '../marks/index.ts';
 import { findMatchSetting } from '../matching/index.ts';
-import { getVisible } from '../opening/index.ts';
+import { getVisible, type Visible } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { getOwnQuiz } from '../quizTaking/index.ts';
 import { findRubricInUse } from '../rubric/index.ts';
@@ -67,77 +70,66 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
   };
 }
 
-/** What there is to read, see or follow. */
-async function readMaterial(db: Db, itemId: string): Promise<Pick<StudentItem, 'page' | 'link' | 'file'>> {
-  const link = await findLink(db, itemId);
-  const shown = await findShownFile(db, itemId);
-  return {
-    page: (await findPage(db, itemId))?.document ?? null,
-    link: link === null ? null : { address: link.address, note: link.note },
-    file: shown === null ? null : { file: shown.file, note: shown.note },
-  };
-}
-
 /** A revision asked for, with the notes that went out with it: those on the attempts it is about. */
 async function findOwnRevision(db: Db, target: { itemId: string; enrolmentId: string }): Promise<OwnRevision | null> {
   const revision = await findRevision(db, target);
   return revision === null ? null : { ...revision, notes: await listNotes(db, target.itemId, target.enrolmentId) };
 }
 
-export async function getStudentItem(
-  db: Db,
-  courseId: string,
-  itemId: string,
-  member: Membership,
-  readerId: string,
-  now: number,
-): Promise<StudentItem> {
-  const visible = await getVisible(db, courseId, itemId, member, now);
-  const { item } = visible;
-  const head = {
-    id: item.id,
-    kind: item.kind,
-    title: item.title,
-    visibility: visible.visibility,
-    dates: datesView(visible.dates),
-    waitsFor: visible.waitsFor,
-    doneWhen: doneInWords(item.doneRule, item.doneScore, item.kind),
-    possible: item.possible,
-    category: item.category,
-    isDone: visible.isDone,
-    doneRule: item.doneRule,
-    estimatedMinutes: item.estimatedMinutes,
-  };
-  const closed = {
-    page: null,
-    link: null,
-    file: null,
-    assignment: null,
-    rubric: null,
-    draft: null,
-    canHandIn: false,
-    canWithdraw: false,
-    takenBack: [],
-    showsMatches: false,
-    attempts: [],
-    quiz: null,
-    group: null,
-    returned: null,
-    revision: null,
-    words: [],
-  };
-  if (visible.visibility === 'announced') return { ...head, ...closed, whyNot: whyNot(visible, 0, null) };
-  if (item.kind === 'quiz')
-    return {
-      ...head,
-      ...closed,
-      quiz: await getOwnQuiz(db, visible, courseId, member.enrolmentId, now),
-      returned: await findReturned(db, courseId, itemId, member, now),
-      whyNot: null,
-    };
-  const assignment = item.kind === 'assignment' ? await findAssignment(db, itemId) : null;
-  const returned = await findReturned(db, courseId, itemId, member, now);
-  if (assignment === null) return { ...head, ...closed, ...(await readMaterial(db, itemId)), returned, whyNot: null };
+/** What a student finds in an item that is open to them or over: of what is not theirs to see, nothing. */
+type Inside = Omit<StudentItem, keyof ReturnType<typeof headOf>>;
+interface Looking {
+  readonly db: Db;
+  readonly courseId: string;
+  readonly visible: Visible;
+  readonly member: Membership;
+  readonly readerId: string;
+  readonly now: number;
+}
+
+const NOTHING: Inside = {
+  page: null,
+  link: null,
+  file: null,
+  assignment: null,
+  rubric: null,
+  draft: null,
+  canHandIn: false,
+  canWithdraw: false,
+  takenBack: [],
+  showsMatches: false,
+  attempts: [],
+  quiz: null,
+  group: null,
+  returned: null,
+  revision: null,
+  words: [],
+  whyNot: null,
+};
+
+const headOf = ({ item, visibility, dates, waitsFor, isDone }: Visible) => ({
+  id: item.id,
+  kind: item.kind,
+  title: item.title,
+  visibility,
+  dates: datesView(dates),
+  waitsFor,
+  doneWhen: doneInWords(item.doneRule, item.doneScore, item.kind),
+  possible: item.possible,
+  category: item.category,
+  isDone,
+  doneRule: item.doneRule,
+  estimatedMinutes: item.estimatedMinutes,
+});
+
+const returnedOf = ({ db, courseId, visible, member, now }: Looking): Promise<ReturnedWork | null> =>
+  findReturned(db, courseId, visible.item.id, member, now);
+
+async function showAssignment(looking: Looking): Promise<Partial<Inside>> {
+  const { db, courseId, visible, member, readerId, now } = looking;
+  const { id: itemId } = visible.item;
+  const assignment = await findAssignment(db, itemId);
+  if (assignment === null) return {};
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
   const factItem = facts.items.find((i) => i.id === itemId);
   const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({
@@ -150,16 +142,10 @@ export async function getStudentItem(
   const reason = whyNot(visible, attempts.length, attemptsAllowed);
   const { version: _, rubricId: __, ...setting } = { ...assignment, attemptsAllowed };
   return {
-    ...head,
-    page: null,
-    link: null,
-    file: null,
     assignment: setting,
     rubric: await findRubricInUse(db, itemId),
     attempts,
-    quiz: null,
     group: group === null ? null : { ...group, ownDraft: await findOwnDraft(db, itemId, member.enrolmentId) },
-    returned,
     revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
     words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),
     canHandIn: reason === null && takesWork(assignment),
@@ -178,4 +164,39 @@ export async function getStudentItem(
       files: submission === null ? [] : (await listDraftFiles(db, submission.id)).map(fileView),
     },
   };
+}
+
+/** What each kind shows its students. */
+const SHOWN = {
+  page: async ({ db, visible }: Looking) => ({ page: (await findPage(db, visible.item.id))?.document ?? null }),
+  link: async ({ db, visible }: Looking) => {
+    const link = await findLink(db, visible.item.id);
+    return { link: link === null ? null : { address: link.address, note: link.note } };
+  },
+  file: async ({ db, visible }: Looking) => {
+    const shown = await findShownFile(db, visible.item.id);
+    return { file: shown === null ? null : { file: shown.file, note: shown.note } };
+  },
+  quiz: async ({ db, courseId, visible, member, now }: Looking) => ({
+    quiz: await getOwnQuiz(db, visible, courseId, member.enrolmentId, now),
+  }),
+  assignment: showAssignment,
+  // What is said in a discussion is asked for by itself; a class activity has its result alone.
+  discussion: () => Promise.resolve({}),
+  activity: () => Promise.resolve({}),
+} satisfies { readonly [kind in ItemKind]: (looking: Looking) => Promise<Partial<Inside>> };
+
+export async function getStudentItem(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  member: Membership,
+  readerId: string,
+  now: number,
+): Promise<StudentItem> {
+  const visible = await getVisible(db, courseId, itemId, member, now);
+  const head = headOf(visible);
+  if (visible.visibility === 'announced') return { ...head, ...NOTHING, whyNot: whyNot(visible, 0, null) };
+  const looking: Looking = { db, courseId, visible, member, readerId, now };
+  return { ...head, ...NOTHING, ...(await SHOWN[visible.item.kind](looking)), returned: await returnedOf(looking) };
 }

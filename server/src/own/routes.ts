@@ -1,3 +1,4 @@
+import { kindOfItem } from '@rosemary/core';
 import { documentChange, draftLink, handIn as handInBody, newWorkWord, noteAnswer, tick, visit } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { handIn, requireOpen, saveDraft, saveDraftLink, withdraw } from '../handIn/index.ts';
@@ -51,7 +52,7 @@ export const studentRoutes: readonly Route[] = [
   }),
   implement(api.sayToMarker, newWorkWord, async ({ db, courseId, params, member, person, body, now }) => {
     const { item, visibility } = await getVisible(db, courseId, params.itemId, member, now);
-    if (visibility === 'announced' || item.kind !== 'assignment') throw notFound();
+    if (visibility === 'announced' || kindOfItem(item.kind).marking !== 'work') throw notFound();
     const target = { itemId: item.id, enrolmentId: member.enrolmentId };
     return sayWord(db, courseId, target, body, { personId: person.personId, isStaff: false }, now);
   }),

@@ -16,7 +16,7 @@ import {
 import { DateTime } from 'luxon';
 import { getCourse, getSettings } from '../course/index.ts';
 import { atText, calculate, cellFor, type CourseFacts, type FactItem, readFacts, readTotals, toGraded } from '../gradebook/index.ts';
-import { findPage } from '../items/index.ts';
+import { findFirstPage } from '../kinds/page/index.ts';
 import { countUnread } from '../notices/index.ts';
 import { listVisible, type Visible } from '../opening/index.ts';
 import type { Db } from '../platform/database.ts';
@@ -121,7 +121,11 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
   const course = await getCourse(db, courseId);
   const settings = await getSettings(db, courseId);
   const units = new Map<string, { id: string; title: string; entries: StudentEntry[] }>();
-  const first = visible.find((v) => v.item.isStanding && v.visibility === 'open' && v.item.kind === 'page');
+  const text = await findFirstPage(
+    db,
+    visible.filter((v) => v.item.isStanding && v.visibility === 'open').map((v) => v.item.id),
+  );
+  const first = visible.find((v) => v.item.id === text?.id);
   visible.forEach((v, n) => {
     if (v.item.isStanding) return;
     const unit = units.get(v.item.unitId) ?? { id: v.item.unitId, title: v.item.unit, entries: [] };
@@ -139,10 +143,7 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
   );
   return {
     picture: settings.picture,
-    first:
-      first === undefined
-        ? null
-        : { id: first.item.id, title: first.item.title, document: (await findPage(db, first.item.id))?.document ?? null },
+    first: first === undefined ? null : { id: first.item.id, title: first.item.title, document: text?.document ?? null },
     standing: entries.filter((_e, n) => visible[n]?.item.isStanding === true && visible[n] !== first),
     units: [...units.values()],
     progress: share === null ? null : `${roundHalfUp(share.mul(100), 0)} %`,

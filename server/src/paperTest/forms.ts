@@ -1,7 +1,5 @@
 import type { PaperSetting } from '@rosemary/api';
 import { askQuestion, columnsThatFit, letterOf, MOST_OPTIONS, MOST_SHEETS, sheetLayout, type SheetPage } from '@rosemary/core';
-import { type Db, maybe, rows, run } from '../platform/database.ts';
-import { AppError } from '../platform/errors.ts';
 import {
   asItStands,
   getQuiz,
@@ -12,7 +10,9 @@ import {
   readPools,
   type StoredPaper,
   storePaper,
-} from '../quiz/index.ts';
+} from '../kinds/quiz/index.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
+import { AppError } from '../platform/errors.ts';
 
 export interface PaperTest extends PaperSetting {
   readonly number: number;

@@ -1,8 +1,8 @@
 import { type KeyOnly, paragraphs, type QuizQuestions } from '@rosemary/api';
 import { type Actor, readKeyString } from '@rosemary/core';
+import { addQuestions, getQuiz, listSections, saveQuiz } from '../kinds/quiz/index.ts';
 import type { Db } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
-import { addQuestions, getQuiz, listSections, saveQuiz } from '../quiz/index.ts';
 
 const ALL = 100_000;
 

@@ -1,5 +1,6 @@
-import { emptyDocument, type NewItem } from '@rosemary/api';
-import { defaultDoneRule } from '@rosemary/core';
+import type { NewItem } from '@rosemary/api';
+import { decimalText, kindOfItem } from '@rosemary/core';
+import { servedKind } from '../kinds/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { requireStanding } from './standing.ts';
@@ -12,7 +13,7 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   );
   if (unit === null) throw notFound();
   if (unit.is_standing) requireStanding([item.kind]);
-  const isWork = item.kind === 'assignment' || item.kind === 'quiz' || item.kind === 'activity';
+  const { isWork, begins, doneRules } = kindOfItem(item.kind);
   const row = await rows<{ id: string }>(
     db,
     `
@@ -21,30 +22,19 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
       courseId,
       item.kind,
       item.title,
-      defaultDoneRule(item.kind),
+      doneRules[0],
       isWork ? unit.default_category_id : null,
-      // A quiz has the points of its questions.
-      isWork && item.kind !== 'quiz' ? '10' : '0',
-      unit.is_standing ? 0 : item.kind === 'file' || item.kind === 'link' ? 15 : isWork ? 60 : 30,
-      item.kind === 'assignment' ? 8 : 0,
-      // Each mark goes out as it is finished, unless the teacher holds them for one day.
-      item.kind === 'activity' || item.kind === 'assignment' || item.kind === 'quiz' ? 'finished' : 'hand',
-      // A discussion is talk first; it counts once its teacher says so.
-      item.kind !== 'discussion',
+      decimalText(begins.possible),
+      unit.is_standing ? 0 : begins.estimatedMinutes,
+      begins.markingMinutes,
+      begins.releaseMode,
+      begins.counts,
       !unit.is_standing,
     ],
   );
   const id = row[0]?.id ?? '';
   await run(db, 'update unit_item set position = position + 1 where unit_id = $1 and position >= $2', [item.unitId, item.position]);
   await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3)', [item.unitId, id, item.position]);
-  if (item.kind === 'page') await run(db, 'insert into page (item_id, document) values ($1, $2)', [id, emptyDocument]);
-  if (item.kind === 'link') await run(db, 'insert into item_link (item_id) values ($1)', [id]);
-  if (item.kind === 'file') await run(db, 'insert into item_shown_file (item_id) values ($1)', [id]);
-  if (item.kind === 'discussion') await run(db, 'insert into discussion (item_id, document) values ($1, $2)', [id, emptyDocument]);
-  if (item.kind === 'assignment') await run(db, 'insert into assignment (item_id, instructions) values ($1, $2)', [id, emptyDocument]);
-  if (item.kind === 'quiz') {
-    await run(db, 'insert into quiz (item_id, instructions) values ($1, $2)', [id, emptyDocument]);
-    await run(db, 'insert into quiz_section (item_id, position) values ($1, 0)', [id]);
-  }
+  await servedKind(item.kind).insert(db, [id]);
   return id;
 }

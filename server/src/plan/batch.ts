@@ -1,9 +1,10 @@
 import type { BatchChange, BatchDone, BatchFields, PlanItem } from '@rosemary/api';
 import { dateFaults, decimalText } from '@rosemary/core';
+import { servedKind } from '../kinds/index.ts';
 import { saveAudience } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { checkQuiz, checkStaffOnly } from './changes.ts';
+import { checkStaffOnly } from './changes.ts';
 import { getPlan } from './queries.ts';
 
 const FIELDS = [
@@ -51,7 +52,7 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
     const audience = fields.audience?.map((member) => ({ ...member, name: '' }));
     return { ...item, ...fields, audience: audience ?? item.audience };
   });
-  for (const [n, item] of before.entries()) await checkQuiz(db, item, changes[n] ?? {});
+  for (const [n, item] of before.entries()) await servedKind(item.kind).checkChange(db, item, changes[n] ?? {});
   for (const item of after) checkDates(item);
   const categories = [...new Set(after.flatMap((item) => item.categoryId ?? []))];
   const known = await maybe<{ many: number }>(db, 'select count(*)::int as many from category where course_id = $1 and id = any($2)', [

@@ -1,20 +1,19 @@
 import type { CarryDone, CarryWish } from '@rosemary/api';
-import * as api from '@rosemary/api/endpoints';
-import { urlOf } from '@rosemary/api/endpoints';
-import type { DocumentNode } from '@rosemary/core';
+import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { columnsOf } from '../items/index.ts';
+import { columnsOf, COMMON_PARTS, copyParts, rewrite } from '../items/index.ts';
+import { byKind } from '../kinds/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
-import { copyRubrics } from '../rubric/index.ts';
 import { carryObjectives } from './carryObjectives.ts';
 import { carryPolicy } from './carryPolicy.ts';
 import { type CARRIED_DATES, type Moved, readCarriage } from './carryPreview.ts';
-import { copyMaterial, copyOpenings } from './copy.ts';
+import { copyOpenings } from './copy.ts';
 
 interface Copied {
   readonly itemId: string;
   readonly copyId: string;
+  readonly kind: ItemKind;
   readonly unitId: string;
   readonly position: number;
 }
@@ -88,78 +87,12 @@ async function carryFiles(
   return new Map(files.map((f) => [f.old, f.made]));
 }
 
-/** A text in its new course: pictures and links to items that came along lead to their new places. */
-export function rewrite<T extends object = DocumentNode>(
-  document: T,
-  fromId: string,
-  courseId: string,
-  files: ReadonlyMap<string, string>,
-  items: ReadonlyMap<string, string>,
-): T {
-  const text = JSON.stringify(document)
-    // A picture of a question may be fetched through another course than the one it comes from.
-    .replace(/\/api\/courses\/[0-9a-f-]{36}\/files\/([0-9a-f-]{36})/g, (whole, id: string) =>
-      files.has(id) ? urlOf(api.getFile, { courseId, fileId: files.get(id) ?? id }) : whole,
-    )
-    .replace(/"(fileId|captionsId)":"([0-9a-f-]{36})"/g, (whole, name: string, id: string) =>
-      files.has(id) ? `"${name}":"${files.get(id)}"` : whole,
-    )
-    .replace(new RegExp(`/courses/${fromId}/(items|study)/([0-9a-f-]{36})`, 'g'), (whole, view: string, id: string) =>
-      items.has(id) ? `/courses/${courseId}/${view}/${items.get(id)}` : whole,
-    );
-  return JSON.parse(text) as T;
-}
-
-/** What of an item and of its assignment goes to another course as it stands. */
-const COLUMNS = columnsOf('item', false);
-
-const SETTING = columnsOf('assignment', false);
-
-async function copyTexts(
-  db: Db,
-  wish: CarryWish,
-  courseId: string,
-  copies: readonly Copied[],
-  files: ReadonlyMap<string, string>,
-): Promise<void> {
-  const items = new Map(copies.map((c) => [c.itemId, c.copyId]));
-  const old = copies.map((c) => c.itemId);
-  const put = async (table: 'page' | 'assignment', column: string): Promise<void> => {
-    const found = await rows<{ item_id: string; document: DocumentNode }>(
-      db,
-      `select item_id, ${column} as document from ${table} where item_id = any($1)`,
-      [old],
-    );
-    const texts = found.map((row) => JSON.stringify(rewrite(row.document, wish.fromCourseId, courseId, files, items)));
-    const made = found.map((row) => items.get(row.item_id));
-    if (table === 'page')
-      await run(db, 'insert into page (item_id, document) select * from unnest($1::uuid[], $2::jsonb[])', [made, texts]);
-    else
-      await run(
-        db,
-        `insert into assignment (item_id, instructions, anonymous, ${SETTING.names})
-        select t.made, t.document, case a.anonymous when 'none' then 'none' else 'release' end, ${SETTING.from('a')}
-        from unnest($1::uuid[], $2::jsonb[], $3::uuid[]) as t(made, document, old) join assignment a on a.item_id = t.old`,
-        [made, texts, found.map((row) => row.item_id)],
-      );
-  };
-  await put('page', 'document');
-  await put('assignment', 'instructions');
-  // Discussions came over as they stand; their words find their new places.
-  const talks = await rows<{ item_id: string; document: DocumentNode }>(
-    db,
-    'select item_id, document from discussion where item_id = any($1)',
-    [copies.map((c) => c.copyId)],
-  );
-  await run(
-    db,
-    'update discussion d set document = t.document from unnest($1::uuid[], $2::jsonb[]) as t(item_id, document) where d.item_id = t.item_id',
-    [talks.map((row) => row.item_id), talks.map((row) => JSON.stringify(rewrite(row.document, wish.fromCourseId, courseId, files, items)))],
-  );
+/** Which files the items show, under their new names. */
+async function carryItemFiles(db: Db, copies: readonly Copied[], files: ReadonlyMap<string, string>): Promise<void> {
   await run(
     db,
     'insert into item_file (item_id, file_id) select t.made, m.made from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_file f on f.item_id = t.old join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = f.file_id',
-    [old, copies.map((c) => c.copyId), [...files.keys()], [...files.values()]],
+    [copies.map((c) => c.itemId), copies.map((c) => c.copyId), [...files.keys()], [...files.values()]],
   );
 }
 
@@ -167,7 +100,7 @@ async function copyTexts(
 async function carryUnits(
   db: Db,
   courseId: string,
-  units: readonly { title: string; isStanding: boolean; items: readonly string[] }[],
+  units: readonly { title: string; isStanding: boolean; items: readonly { readonly id: string; readonly kind: ItemKind }[] }[],
 ): Promise<{ copies: Copied[]; made: string[] }> {
   const here = await rows<{ id: string; title: string; is_standing: boolean; items: number }>(
     db,
@@ -185,7 +118,7 @@ async function carryUnits(
     [courseId, fresh.map((u) => u.id), fresh.map((u) => u.title), fresh.map((u) => u.isStanding)],
   );
   const copies = placed.flatMap((u) =>
-    u.items.map((itemId, n): Copied => ({ itemId, copyId: randomUUID(), unitId: u.id, position: u.start + n })),
+    u.items.map(({ id, kind }, n): Copied => ({ itemId: id, copyId: randomUUID(), kind, unitId: u.id, position: u.start + n })),
   );
   return { copies, made: fresh.map((u) => u.id) };
 }
@@ -202,10 +135,11 @@ async function copyItems(
       const will = dates.get(c.itemId)?.find((m) => m.name === name)?.will ?? null;
       return will === null ? null : new Date(will).toISOString();
     });
+  const columns = columnsOf(COMMON_PARTS.item, false);
   await run(
     db,
-    `insert into item (id, course_id, source_item_id, title, is_draft, category_id, announced_at, opens_at, due_at, closes_at, ${COLUMNS.names}, release_mode)
-    select t.made, $1, i.id, i.title, true, m.made, t.announced, t.opens, t.due, t.closes, ${COLUMNS.from('i')},
+    `insert into item (id, course_id, source_item_id, title, is_draft, category_id, announced_at, opens_at, due_at, closes_at, ${columns.names}, release_mode)
+    select t.made, $1, i.id, i.title, true, m.made, t.announced, t.opens, t.due, t.closes, ${columns.from('i')},
            case when i.release_mode = 'date' then 'hand' else i.release_mode end
     from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[]) as t(old, made, announced, opens, due, closes)
     join item i on i.id = t.old left join unnest($8::uuid[], $9::uuid[]) as m(old, made) on m.old = i.category_id`,
@@ -246,17 +180,20 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   // First, so that the items that come find their categories with their weights.
   const policy = wish.hasPolicy ? await carryPolicy(db, wish.fromCourseId, courseId) : null;
   const units = preview.units
-    .map((u) => ({ title: u.title, isStanding: u.isStanding, items: u.items.filter((i) => chosen.has(i.id)).map((i) => i.id) }))
+    .map((u) => ({ title: u.title, isStanding: u.isStanding, items: u.items.filter((i) => chosen.has(i.id)) }))
     .filter((u) => u.items.length > 0);
   const { copies, made } = await carryUnits(db, courseId, units);
   const ids = copies.map((c) => c.itemId);
   const { map, added } = await carryCategories(db, wish.fromCourseId, courseId, ids);
   const files = await carryFiles(db, courseId, ids, actorId, now);
   await copyItems(db, courseId, copies, map, dates);
-  await copyMaterial(db, copies, files);
-  await copyTexts(db, wish, courseId, copies, files);
+  await copyParts(db, COMMON_PARTS, ['item_late', 'match_setting'], copies, false);
+  await carryItemFiles(db, copies, files);
+  // Before the rubrics, whose criteria are aligned to what is here by then.
   await carryObjectives(db, wish.fromCourseId, courseId, copies);
-  await copyRubrics(db, courseId, copies);
+  const copyOf = new Map(copies.map((c) => [c.itemId, c.copyId]));
+  const moved = <T extends object>(document: T): T => rewrite(document, wish.fromCourseId, courseId, files, copyOf);
+  for (const [kind, own] of byKind(copies)) await kind.copy({ db, copies: own, courseId, isWithinCourse: false, files, moved });
   await copyOpenings(db, copies, false);
   const came = all.filter((i) => chosen.has(i.id));
   const noted = (test: (note: string) => boolean): string[] =>

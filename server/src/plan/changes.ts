@@ -1,7 +1,8 @@
 import type { ItemChange, PlanItem, Whom } from '@rosemary/api';
-import { dateFaults, decimalText, type ReviewTime, scoreTimingFault } from '@rosemary/core';
+import { dateFaults, decimalText } from '@rosemary/core';
 import { lateValues } from '../gradebook/index.ts';
 import { getPlanItem } from '../items/index.ts';
+import { servedKind } from '../kinds/index.ts';
 import { applyDates, type DateChange, hasDates, saveAudience, saveOpening } from '../opening/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, conflict, invalid } from '../platform/errors.ts';
@@ -77,27 +78,6 @@ async function saveLate(db: Db, itemId: string, late: PlanItem['late']): Promise
   );
 }
 
-/** The points of a quiz are those of its questions, and without a question it cannot be opened. */
-export async function checkQuiz(db: Db, before: PlanItem, change: Pick<ItemChange, 'possible' | 'isDraft' | 'releaseMode'>): Promise<void> {
-  if (before.kind !== 'quiz') return;
-  if (change.possible !== undefined && change.possible !== before.possible)
-    throw invalid('possible', `“${before.title}” has the points of its questions. Change them on its paper.`);
-  if (change.releaseMode !== undefined && change.releaseMode !== before.releaseMode) {
-    const quiz = await maybe<{ score: ReviewTime['kind']; retry_until: number | null }>(
-      db,
-      "select review -> 'score' ->> 'kind' as score, (retry_until * 1000)::int as retry_until from quiz where item_id = $1",
-      [before.id],
-    );
-    const timing = quiz === null ? null : scoreTimingFault(change.releaseMode, quiz.score, quiz.retry_until);
-    if (timing !== null) throw invalid('releaseMode', timing);
-  }
-  if (change.isDraft !== false || !before.isDraft) return;
-  const part = await maybe(db, 'select 1 as one from quiz_part p join quiz_section s on s.id = p.section_id where s.item_id = $1 limit 1', [
-    before.id,
-  ]);
-  if (part === null) throw invalid('isDraft', `“${before.title}” has no question yet, so it cannot be opened. Write one first.`);
-}
-
 /** Changes the fields named. Dates that contradict one another are refused by name; another's change since is a conflict. */
 export async function changeItem(db: Db, courseId: string, itemId: string, change: ItemChange, now: number): Promise<void> {
   const before = await getPlanItem(db, courseId, itemId, now);
@@ -126,7 +106,7 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
   )
     throw invalid('releaseAt', 'Release at a date needs its date and time.');
   checkStaffOnly(before, change);
-  await checkQuiz(db, before, change);
+  await servedKind(before.kind).checkChange(db, before, change);
   const isForSome =
     change.whom !== undefined && hasDates(change) && (await applyDatesOf(db, courseId, before, change, change.whom)) === 'not the item';
   const fields = (Object.keys(COLUMNS) as (keyof typeof COLUMNS)[]).filter(

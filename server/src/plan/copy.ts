@@ -1,9 +1,9 @@
+import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { columnsOf, type Copied, copyPart } from '../items/index.ts';
+import { columnsOf, COMMON_PARTS, type Copied, copyParts } from '../items/index.ts';
+import { byKind } from '../kinds/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { copyQuizzes } from '../quiz/index.ts';
-import { copyRubrics } from '../rubric/index.ts';
 
 /** Titles of copies: the first free of “Title (copy)”, “Title (copy 2)” … */
 function copyTitle(title: string, taken: Set<string>): string {
@@ -14,24 +14,6 @@ function copyTitle(title: string, taken: Set<string>): string {
     taken.add(next);
     return next;
   }
-}
-
-/** Links, discussions without their posts, and shown files come along; a file known in the new course under another name is that one. */
-export async function copyMaterial(db: Db, copies: readonly Copied[], files: ReadonlyMap<string, string>): Promise<void> {
-  const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
-  await copyPart(db, 'item_link', copies, false);
-  await copyPart(db, 'discussion', copies, false);
-  await copyPart(db, 'item_late', copies, false);
-  await copyPart(db, 'match_setting', copies, false);
-  await run(
-    db,
-    `
-    insert into item_shown_file (item_id, file_id, note) select t.made, coalesce(m.made, s.file_id), s.note
-    from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_shown_file s on s.item_id = t.old
-    left join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = s.file_id`,
-    [old, made, [...files.keys()], [...files.values()]],
-  );
-  await copyQuizzes(db, copies);
 }
 
 /** Rules of opening come along: what waits for another copied item waits for its copy, else for what `keepsOthers` leaves. */
@@ -53,36 +35,30 @@ export async function copyOpenings(db: Db, copies: readonly Copied[], keepsOther
  * other dates come along; nothing of students does. A handful of statements, however many items.
  */
 export async function duplicateItems(db: Db, courseId: string, ids: readonly string[]): Promise<readonly string[]> {
-  const found = await rows<{ id: string; title: string }>(db, 'select id, title from item where course_id = $1 and removed_at is null', [
-    courseId,
-  ]);
+  const found = await rows<{ id: string; title: string; kind: ItemKind }>(
+    db,
+    'select id, title, kind from item where course_id = $1 and removed_at is null',
+    [courseId],
+  );
   const taken = new Set(found.map((i) => i.title));
-  const titles = new Map(found.map((i) => [i.id, i.title]));
-  const copies = ids.map((itemId): Copied & { title: string } => {
-    const title = titles.get(itemId);
-    if (title === undefined) throw notFound();
-    return { itemId, copyId: randomUUID(), title: copyTitle(title, taken) };
+  const here = new Map(found.map((i) => [i.id, i]));
+  const copies = ids.map((itemId): Copied & { title: string; kind: ItemKind } => {
+    const item = here.get(itemId);
+    if (item === undefined) throw notFound();
+    return { itemId, copyId: randomUUID(), title: copyTitle(item.title, taken), kind: item.kind };
   });
   const [old, made] = [copies.map((c) => c.itemId), copies.map((c) => c.copyId)];
-  const columns = columnsOf('item', true);
+  const columns = columnsOf(COMMON_PARTS.item, true);
   await run(
     db,
     `insert into item (id, course_id, title, is_draft, ${columns.names})
     select t.new_id, i.course_id, t.title, true, ${columns.from('i')} from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
     [old, made, copies.map((c) => c.title)],
   );
-  await copyPart(db, 'page', copies, true);
-  const setting = columnsOf('assignment', true);
-  await run(
-    db,
-    `insert into assignment (item_id, instructions, ${setting.names})
-    select t.new_id, a.instructions, ${setting.from('a')} from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join assignment a on a.item_id = t.old_id`,
-    [old, made],
-  );
-  await copyMaterial(db, copies, new Map());
-  for (const table of ['item_file', 'date_variant', 'audience', 'objective_use'] as const) await copyPart(db, table, copies, true);
+  await copyParts(db, COMMON_PARTS, ['item_late', 'match_setting', 'item_file', 'date_variant', 'audience', 'objective_use'], copies, true);
+  for (const [kind, own] of byKind(copies))
+    await kind.copy({ db, copies: own, courseId, isWithinCourse: true, files: new Map(), moved: (document) => document });
   await copyOpenings(db, copies, true);
-  await copyRubrics(db, courseId, copies);
   await placeAfter(db, courseId, copies);
   return made;
 }

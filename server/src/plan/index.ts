@@ -1,12 +1,8 @@
 export { addItem } from './addItem.ts';
-export { rewrite } from './carry.ts';
 export { changeItem } from './changes.ts';
-export { saveLink, saveShownFile } from './material.ts';
 export { releaseRoutes } from './openingRoutes.ts';
 export { getPlan } from './queries.ts';
 export { planRoutes } from './routes.ts';
-export { saveAssignment } from './saveAssignment.ts';
-export { savePage } from './savePage.ts';
 export { saveVariants } from './saveVariants.ts';
 export { aboutCourse, makeTermLine } from './termLine.ts';
 export { addUnit, changeUnit } from './units.ts';

@@ -18,6 +18,9 @@ import {
 } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { getPlanItem } from '../items/index.ts';
+import { saveShownFile } from '../kinds/file/index.ts';
+import { saveLink } from '../kinds/link/index.ts';
+import { addTemplate, getVersion, listTemplates, listVersions, savePage, setTemplateRemoved } from '../kinds/page/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addItem } from './addItem.ts';
@@ -29,15 +32,12 @@ import { checkBeforeOpening } from './check.ts';
 import { listCopyPlaces, makeCopies } from './copies.ts';
 import { duplicateItems } from './copy.ts';
 import { getItemDetail } from './detail.ts';
-import { saveLink, saveShownFile } from './material.ts';
 import { getOrder, reorder } from './order.ts';
 import { getPlan } from './queries.ts';
 import { setRemoved } from './remove.ts';
-import { savePage } from './savePage.ts';
 import { saveVariants } from './saveVariants.ts';
 import { makeTime } from './time.ts';
 import { addUnit, changeUnit } from './units.ts';
-import { addTemplate, getVersion, listTemplates, listVersions, setTemplateRemoved } from './versions.ts';
 
 type OfUnit = MemberContext<unknown, { readonly unitId: string }>;
 

@@ -1,5 +1,5 @@
 import type { CourseTime } from '@rosemary/api';
-import { overfullWeeks, timeTaken } from '@rosemary/core';
+import { kindOfItem, overfullWeeks, timeTaken } from '@rosemary/core';
 import { listSections } from '../course/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { getTerm } from '../term/index.ts';
@@ -31,7 +31,7 @@ export async function makeTime(db: Db, courseId: string, now: number): Promise<C
     median: overfull[0]?.median ?? null,
     items: plan.units.flatMap((unit) =>
       unit.items
-        .filter((item) => item.kind !== 'activity' && !item.isDraft)
+        .filter((item) => !kindOfItem(item.kind).isInClass && !item.isDraft)
         .map((item) => ({
           id: item.id,
           kind: item.kind,

@@ -1,10 +1,10 @@
 import type { CorrectableQuestion, NewCorrection, QuestionView } from '@rosemary/api';
 import { type Actor, decimalText, keyFaults } from '@rosemary/core';
 import { listVersions } from '../bank/index.ts';
+import { loadQuestions } from '../kinds/quiz/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { jobOf } from '../platform/jobs.ts';
-import { loadQuestions } from '../quiz/index.ts';
 import { listCorrections, scoreAttempts } from '../quizTaking/index.ts';
 
 /** Marked again in one go at most; beyond it a job goes on, and the page says how far it is. */

@@ -1,8 +1,8 @@
 import type { GivenScore, GivenScores } from '@rosemary/api';
 import { formatPoints, parseShare, pointsInWords, ratio, shareText } from '@rosemary/core';
+import { questionsOf, type StoredPaper } from '../kinds/quiz/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
-import { questionsOf, type StoredPaper } from '../quiz/index.ts';
 import { scoreAttempts } from '../quizTaking/index.ts';
 import { type AnswerTarget, type Asking, requireAnswer } from './requireAttempt.ts';
 

@@ -2,9 +2,9 @@ import type { AttemptLine, AttemptPaper, CorrectionView, QuizPerson, QuizResults
 import type { Membership, QuestionKind } from '@rosemary/core';
 import { titleOf } from '../bank/index.ts';
 import { getPlanItem } from '../items/index.ts';
+import { getQuiz } from '../kinds/quiz/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { getQuiz } from '../quiz/index.ts';
 import { type AttemptRow, countedOf, getStaffReview, listOwnAttempts } from '../quizTaking/index.ts';
 import { listMarkers } from '../shares/index.ts';
 import { listWhom } from './listWhom.ts';

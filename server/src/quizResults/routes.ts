@@ -2,9 +2,9 @@ import { attemptAct, givenScore, givenScores, newCorrection, questionMarkers, qu
 import * as api from '@rosemary/api/endpoints';
 import { stringify } from 'csv-stringify/sync';
 import { getPlanItem } from '../items/index.ts';
+import { itemOf, requireQuiz, saveQuiz, sendQuizFile } from '../kinds/quiz/index.ts';
 import { rows } from '../platform/database.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { itemOf, requireQuiz, saveQuiz, sendQuizFile } from '../quiz/index.ts';
 import { recordResult } from '../quizTaking/index.ts';
 import { actOnAttempt } from './actOnAttempt.ts';
 import { correctQuestion, getCorrectable, setCorrectionUndone } from './corrections.ts';

@@ -2,8 +2,8 @@ import type { GivenAnswer, QuizStatistics } from '@rosemary/api';
 import { itemFlags, itemStatistics, plainText, quantile, type QuestionKey, reliability, type StatisticAttempt } from '@rosemary/core';
 import { titleOf } from '../bank/index.ts';
 import { getPlanItem } from '../items/index.ts';
+import { listSections, loadQuestions, questionsOf, type StoredPaper } from '../kinds/quiz/index.ts';
 import { type Db, rows } from '../platform/database.ts';
-import { listSections, loadQuestions, questionsOf, type StoredPaper } from '../quiz/index.ts';
 import { listCorrections } from '../quizTaking/index.ts';
 
 interface FirstRow {

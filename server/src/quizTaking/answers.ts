@@ -1,9 +1,9 @@
 import type { AnswerKept, AnswerSave, GivenAnswer } from '@rosemary/api';
 import { meetAnswer, type Membership, ON_THE_WAY_MS } from '@rosemary/core';
 import { soundAnswer } from '../bank/index.ts';
+import { questionsOf, type StoredPaper } from '../kinds/quiz/index.ts';
 import { type Db, maybe, prepared, run } from '../platform/database.ts';
 import { AppError, conflict, notFound } from '../platform/errors.ts';
-import { questionsOf, type StoredPaper } from '../quiz/index.ts';
 import type { AttemptRow } from './attemptRows.ts';
 
 interface SaveRow {

@@ -1,8 +1,8 @@
 import type { OwnAttempt, QuizSetting } from '@rosemary/api';
 import { attemptEnd } from '@rosemary/core';
+import type { StoredPaper } from '../kinds/quiz/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import type { StoredPaper } from '../quiz/index.ts';
 
 export interface AttemptRow {
   id: string;

@@ -23,10 +23,10 @@ import {
   withFilesAt,
   withValues,
 } from '@rosemary/core';
+import { type FilesAt, getQuiz, loadQuestions, questionsOf, showPaper } from '../kinds/quiz/index.ts';
 import type { Visible } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
-import { type FilesAt, getQuiz, loadQuestions, questionsOf, showPaper } from '../quiz/index.ts';
 import { getTerm } from '../term/index.ts';
 import { type AttemptRow, findAttempt, listOwnAttempts } from './attemptRows.ts';
 import { countedOf, ownFilesAt, reviewNow, seesScores } from './attempts.ts';

@@ -15,10 +15,10 @@ import {
 } from '@rosemary/core';
 import { toAnswer } from '../bank/index.ts';
 import { type GradeWrite, lockGrades, recordGrades } from '../gradebook/index.ts';
+import { loadQuestions, questionsOf, type StoredPaper } from '../kinds/quiz/index.ts';
 import { listToldNow } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
-import { loadQuestions, questionsOf, type StoredPaper } from '../quiz/index.ts';
 
 interface CorrectionRow {
   question_id: string;

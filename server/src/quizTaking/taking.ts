@@ -1,10 +1,10 @@
 import type { GivenAnswer, HeldView, Taking } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
+import { getQuiz, loadQuestions, questionsOf, showPaper } from '../kinds/quiz/index.ts';
 import { getVisible } from '../opening/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
-import { isoAt } from '../platform/instants.ts';
 import { AppError } from '../platform/errors.ts';
-import { getQuiz, loadQuestions, questionsOf, showPaper } from '../quiz/index.ts';
+import { isoAt } from '../platform/instants.ts';
 import { endsOf, getOwn, readGiven } from './attemptRows.ts';
 import { ownFilesAt } from './attempts.ts';
 

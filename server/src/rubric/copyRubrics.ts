@@ -1,15 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { Copied } from '../items/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 
-/** Copies the rubrics of assignments to the copies of their items, in a course. */
-export async function copyRubrics(db: Db, courseId: string, copies: readonly Copied[]): Promise<void> {
-  const used = await rows<{ item_id: string; rubric_id: string }>(
-    db,
-    'select item_id, rubric_id from assignment where item_id = any($1) and rubric_id is not null',
-    [copies.map((c) => c.itemId)],
-  );
-  const rubrics = used.map((u) => ({ ...u, newId: randomUUID() }));
+/** Copies rubrics, one copy for each that is named, into a course. Answers the names of the copies in the same order. */
+export async function copyRubrics(db: Db, courseId: string, rubricIds: readonly string[]): Promise<readonly string[]> {
+  const rubrics = rubricIds.map((rubric_id) => ({ rubric_id, newId: randomUUID() }));
   await run(
     db,
     'insert into rubric (id, course_id, title) select t.new_id, $1, r.title from unnest($2::uuid[], $3::uuid[]) as t(old_id, new_id) join rubric r on r.id = t.old_id',
@@ -45,10 +39,5 @@ export async function copyRubrics(db: Db, courseId: string, copies: readonly Cop
      on conflict do nothing`,
     [criteria.map((c) => c.oldId), criteria.map((c) => c.newId), courseId],
   );
-  const copyOf = new Map(copies.map((c) => [c.itemId, c.copyId]));
-  await run(
-    db,
-    'update assignment a set rubric_id = t.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(item_id, rubric_id) where a.item_id = t.item_id',
-    [rubrics.map((r) => copyOf.get(r.item_id)), rubrics.map((r) => r.newId)],
-  );
+  return rubrics.map((r) => r.newId);
 }

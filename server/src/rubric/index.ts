@@ -1,4 +1,3 @@
 export { copyRubrics } from './copyRubrics.ts';
 export { keptRubricRoutes } from './keptRubrics.ts';
 export { findRubric, findRubricInUse } from './rubrics.ts';
-export { saveRubric } from './saveRubric.ts';

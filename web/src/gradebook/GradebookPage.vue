@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import type { BookRow, WorkingView } from '@rosemary/api';
-import { formatPoints, parsePoints } from '@rosemary/core';
+import { formatPoints, kindOfItem, parsePoints, type KindOfItem } from '@rosemary/core';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
@@ -244,6 +244,11 @@ const confirm = async (): Promise<void> => {
   historyTurn.value += 1;
 };
 const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar === null ? [] : [Number(r.totals.soFar)])));
+/** What a marker works with at a column: works, attempts, or nothing. */
+function markingAt(place: number): KindOfItem['marking'] {
+  const kind = book.value?.items[place]?.kind;
+  return kind === undefined ? 'none' : kindOfItem(kind).marking;
+}
 </script>
 
 <template>
@@ -365,13 +370,11 @@ const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar ===
         <WorkingLines :lines="working.lines" />
         <p v-if="working.inTotal" class="soft" style="padding-top: 12px">{{ working.inTotal }}</p>
         <p v-if="row && column?.kind === 'item'" style="padding-top: 12px">
-          <router-link
-            v-if="book?.items[column.place]?.kind === 'assignment'"
-            :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`"
+          <router-link v-if="markingAt(column.place) === 'work'" :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`"
             >To the work</router-link
           >
           <router-link
-            v-else-if="book?.items[column.place]?.kind === 'quiz'"
+            v-else-if="markingAt(column.place) === 'attempts'"
             :to="{ name: 'quiz-results', params: { courseId, itemId: column.itemId } }"
             >To the paper</router-link
           >

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
-import { doneRulesFor, formatPoints, pointsInWords, parsePoints, type DoneRule, type ResultReading } from '@rosemary/core';
+import { kindOfItem, formatPoints, pointsInWords, parsePoints, type DoneRule, type ResultReading } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
@@ -8,10 +8,10 @@ import DateField from '../parts/DateField.vue';
 import ObjectivesField from '../objectives/ObjectivesField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
-import { KIND_WORDS } from '../parts/kinds.ts';
+import { kindTitle } from '../parts/kinds.ts';
 import ReleaseFields from './ReleaseFields.vue';
 import CopiesField from './CopiesField.vue';
-import LateField from './LateField.vue';
+import { SHOWN_KINDS } from '../kinds/kinds.ts';
 import VariantsField from './VariantsField.vue';
 
 const props = defineProps<{
@@ -44,7 +44,8 @@ const isCopying = ref(false);
 /** Draws the fields afresh when a change was left, so that they read what stands. */
 const turn = ref(0);
 const other = ref<PlanItem | null>(null);
-const isWork = computed(() => !['page', 'file', 'link'].includes(props.item.kind));
+const kind = computed(() => kindOfItem(props.item.kind));
+const isWork = computed(() => kind.value.isWork);
 
 /** Each field saves as it is left; what is refused stays typed with the reason beside it. */
 async function set(change: Omit<ItemChange, 'version'>): Promise<void> {
@@ -96,7 +97,7 @@ const DONE: Record<DoneRule, string> = {
 <template>
   <aside class="inspector" aria-label="Inspector">
     <div class="top">
-      <span class="label">{{ KIND_WORDS[item.kind] }} · {{ item.isStaffOnly ? 'staff only' : item.state }}</span
+      <span class="label">{{ kindTitle(item.kind) }} · {{ item.isStaffOnly ? 'staff only' : item.state }}</span
       ><button class="act" aria-label="Close the inspector" @click="emit('close')">close</button>
     </div>
     <h3>{{ item.title }}</h3>
@@ -169,8 +170,8 @@ const DONE: Record<DoneRule, string> = {
             ><LineInput
               inputmode="decimal"
               :value="formatPoints(item.possible)"
-              :disabled="item.kind === 'quiz'"
-              :title="item.kind === 'quiz' ? 'the points of its questions' : undefined"
+              :disabled="!kind.hasOwnPoints"
+              :title="kind.hasOwnPoints ? undefined : 'the points of its questions'"
               @commit="setPoints($event, 'possible')" /></label
           ><label class="field" data-field="categoryId"
             ><span class="label">Category</span
@@ -214,8 +215,8 @@ const DONE: Record<DoneRule, string> = {
       <label class="field"
         ><span class="label">Done when</span
         ><select class="line-input" :value="item.doneRule" @change="set({ doneRule: value($event) as never })">
-          <option v-for="r in doneRulesFor(item.kind)" :key="r" :value="r">
-            {{ r === 'handed in' && item.kind === 'discussion' ? 'something is written' : DONE[r] }}
+          <option v-for="r in kind.doneRules" :key="r" :value="r">
+            {{ r === 'handed in' ? kind.handedInRule : DONE[r] }}
           </option>
         </select></label
       >
@@ -224,17 +225,13 @@ const DONE: Record<DoneRule, string> = {
         ><LineInput inputmode="decimal" :value="formatPoints(item.doneScore ?? 0)" @commit="setPoints($event, 'doneScore')"
       /></label>
       <p v-if="faults.doneScore || faults.doneRule" class="fault" role="alert">{{ faults.doneScore ?? faults.doneRule }}</p>
-      <LateField v-if="item.kind === 'assignment'" :late="item.late" :can-edit="canEdit" @set="set({ late: $event })" />
-      <p v-if="item.kind === 'assignment'" class="checks">
-        <label
-          ><input
-            type="checkbox"
-            :checked="item.showsStatistics"
-            @change="set({ showsStatistics: ($event.target as HTMLInputElement).checked })"
-          />
-          students see how the class did, from five results on</label
-        >
-      </p>
+      <component
+        :is="SHOWN_KINDS[item.kind].inspectorPart"
+        v-if="SHOWN_KINDS[item.kind].inspectorPart"
+        :item="item"
+        :can-edit="canEdit"
+        @set="set"
+      />
       <div v-if="isWork && item.possible > 0" class="pair">
         <label class="field"
           ><span class="label">Students read it as</span
@@ -303,7 +300,7 @@ const DONE: Record<DoneRule, string> = {
     <CopiesField v-if="isCopying" :items="[item]" :now="course.now" :reload="reload" @leave="isCopying = false" />
     <div class="foot">
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
-      ><router-link v-if="item.kind === 'assignment' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"
+      ><router-link v-if="kind.marking === 'work' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"
         >Mark</router-link
       ><button v-if="canEdit" class="act" :aria-expanded="isCopying" @click="isCopying = !isCopying">Copy to…</button
       ><button v-if="canEdit" class="act" @click="emit('remove')">Delete</button>

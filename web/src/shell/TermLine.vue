@@ -3,6 +3,7 @@ import type { TermLineData } from '@rosemary/api';
 import { area, curveLinear, scaleLinear } from 'd3';
 import { minutesInWords } from '@rosemary/core';
 import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue';
+import { KIND_LOOKS } from '../parts/kinds.ts';
 
 const props = defineProps<{ data: TermLineData; weeks?: readonly [number, number] | null; isChoosable?: boolean }>();
 const emit = defineEmits<{ choose: [weeks: readonly [number, number] | null]; open: [id: string] }>();
@@ -138,11 +139,7 @@ const color = (category: number): string => (category < 0 ? 'var(--c-none)' : `v
         @click="emit('open', item.id)"
       >
         <title>{{ item.title }}</title>
-        <rect v-if="item.kind === 'assignment'" x="-4" y="-4" width="8" height="8" />
-        <circle v-else-if="item.kind === 'quiz'" r="4.500" />
-        <path v-else-if="item.kind === 'discussion'" d="M-5 4h10L0 -5z" />
-        <path v-else-if="item.kind === 'activity'" d="M0 -5L5 0L0 5L-5 0z" />
-        <rect v-else x="-5" y="-1.500" width="10" height="3" />
+        <path :d="KIND_LOOKS[item.kind].path" transform="scale(0.9)" />
       </g>
       <g v-if="data.today >= 0 && data.today <= data.weeks.length" class="pin">
         <path :d="`M${x(data.today)} 10V66`" />

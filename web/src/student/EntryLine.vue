@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { StudentEntry } from '@rosemary/api';
-import { dayAndTime, pointsInWords, minutesInWords } from '@rosemary/core';
+import { dayAndTime, kindOfItem, pointsInWords, minutesInWords } from '@rosemary/core';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: boolean }>();
 </script>
@@ -35,7 +35,7 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
         v-else-if="entry.isMissing && !entry.isHandedIn"
         class="clay"
         ><span class="ring" aria-hidden="true" /> missing</span
-      ><span v-else-if="entry.isHandedIn" class="soft">{{ entry.kind === 'discussion' ? 'written' : 'handed in' }}</span
+      ><span v-else-if="entry.isHandedIn" class="soft">{{ kindOfItem(entry.kind).handedInState }}</span
       ><span v-else-if="entry.isDone" class="soft">done</span><span v-else-if="entry.isOnPaper" class="soft">on paper</span>
     </div>
   </li>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { MyGrades } from '@rosemary/api';
-import { formatPoints, type WorkingLine } from '@rosemary/core';
+import { formatPoints, kindOfItem, type WorkingLine } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -59,7 +59,7 @@ useFresh(courseId, ['returned'], load);
         <ul>
           <li v-for="i in c.items" :key="i.id">
             <ItemGlyph :kind="i.kind" /><router-link
-              v-if="i.kind !== 'activity'"
+              v-if="!kindOfItem(i.kind).isInClass"
               :to="`/courses/${route.params.courseId}/study/${i.id}`"
               class="title"
               >{{ i.title }}</router-link

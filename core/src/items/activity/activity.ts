@@ -1,0 +1,16 @@
+import { HANDED_IN, type KindOfItem, NO_FAULTS } from '../kindOfItem.ts';
+
+/** Something done in class, with a result and nothing to hand in. */
+export const activity: KindOfItem = {
+  word: 'class activity',
+  isWork: true,
+  marking: 'none',
+  hasOwnPoints: true,
+  isInClass: true,
+  canStand: false,
+  column: 'always',
+  doneRules: ['marked', 'score', 'never'],
+  ...HANDED_IN,
+  begins: { possible: 10_000, estimatedMinutes: 60, markingMinutes: 0, releaseMode: 'finished', counts: true },
+  faults: NO_FAULTS,
+};

@@ -1,0 +1,16 @@
+import { HANDED_IN, type KindOfItem, NO_FAULTS, WORK_RULES } from '../kindOfItem.ts';
+
+export const quiz: KindOfItem = {
+  word: 'quiz',
+  isWork: true,
+  marking: 'attempts',
+  hasOwnPoints: false,
+  isInClass: false,
+  canStand: false,
+  column: 'always',
+  doneRules: WORK_RULES,
+  ...HANDED_IN,
+  // It has the points of its questions.
+  begins: { possible: 0, estimatedMinutes: 60, markingMinutes: 0, releaseMode: 'finished', counts: true },
+  faults: NO_FAULTS,
+};

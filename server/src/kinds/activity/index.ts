@@ -1,0 +1,1 @@
+export { activity } from './activity.ts';

@@ -1,0 +1,2 @@
+export { type DiscussionRow, saveDiscussion } from './saveDiscussion.ts';
+export { discussion } from './discussion.ts';

@@ -1,0 +1,2 @@
+export { findShownFile, saveShownFile } from './saveShownFile.ts';
+export { file } from './file.ts';

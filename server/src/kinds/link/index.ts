@@ -1,0 +1,2 @@
+export { findLink, saveLink } from './saveLink.ts';
+export { link } from './link.ts';

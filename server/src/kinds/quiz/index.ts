@@ -1,0 +1,11 @@
+export { bringQuiz, type BroughtQuiz } from './bringQuiz.ts';
+export { asItStands, type FilesAt, isAsItStands, loadQuestions, questionsOf, showPaper, type StoredPaper } from './content.ts';
+export { readPaperOut } from './paperOut.ts';
+export { itemOf, requireQuiz } from './quizRoute.ts';
+export { getQuizDetail } from './quizzes.ts';
+export { type QuizOut, readQuizOut } from './readQuizOut.ts';
+export { quizRoutes, sendQuizFile } from './routes.ts';
+export { addQuestions, savePaper } from './savePaper.ts';
+export { listSections, readPools, storePaper } from './sections.ts';
+export { getQuiz, readRange, saveQuiz } from './setting.ts';
+export { quiz } from './quiz.ts';

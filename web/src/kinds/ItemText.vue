@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import type { DocumentNode } from '@rosemary/core';
+import { ref } from 'vue';
+import DocumentEditor from '../parts/DocumentEditor.vue';
+import DocumentView from '../parts/DocumentView.vue';
+import { useNotices } from '../stores/noticeStore.ts';
+import type { ItemText } from './useItemText.ts';
+
+/** The text of an item, to write or to read, with what somebody else saved meanwhile. */
+const props = defineProps<{ held: ItemText; label: string; courseId: string; canEdit: boolean }>();
+const editor = ref<InstanceType<typeof DocumentEditor> | null>(null);
+const notices = useNotices();
+const { text, isReady, saving, theirs } = props.held;
+
+async function takeTheirs(): Promise<void> {
+  const document = await props.held.takeTheirs();
+  if (document !== null) editor.value?.replace(document);
+}
+/** Another text in place of this one, with the way back. */
+function put(document: DocumentNode, words: string): void {
+  const before = text.value;
+  const show = (next: DocumentNode): void => {
+    editor.value?.replace(next);
+    props.held.change(next);
+  };
+  show(document);
+  if (before !== null)
+    notices.say(words, () => {
+      show(before);
+      return Promise.resolve();
+    });
+}
+defineExpose({ put });
+</script>
+
+<template>
+  <div v-if="theirs" class="conflict" role="alert">
+    <b>Someone else saved this after you opened it.</b> <button class="act" @click="takeTheirs">Take theirs</button> ·
+    <button class="act" @click="held.keepMine()">Keep mine over it</button>
+    <details>
+      <summary>Their version</summary>
+      <DocumentView :document="theirs.document" />
+    </details>
+  </div>
+  <template v-if="isReady">
+    <DocumentEditor v-if="canEdit" ref="editor" :model-value="text" :label="label" :course-id="courseId" @change="held.change($event)"
+      ><template #state
+        ><span class="label saved" role="status">{{ saving.words.value }}</span></template
+      ></DocumentEditor
+    >
+    <DocumentView v-else :document="text" />
+  </template>
+</template>
+
+<style scoped>
+.saved {
+  margin-left: auto;
+}
+.conflict {
+  border-left: 3px solid var(--clay);
+  padding: 4px 0 4px 12px;
+  margin-bottom: 14px;
+}
+</style>

@@ -1,0 +1,13 @@
+<script setup lang="ts">
+import ItemSheet from '../ItemSheet.vue';
+import type { EditorProps } from '../shownKind.ts';
+
+defineProps<EditorProps>();
+</script>
+
+<template>
+  <ItemSheet>
+    <slot name="head" />
+    <p class="soft">A class activity takes place in class: nothing is handed in. Its scores are typed in the gradebook.</p>
+  </ItemSheet>
+</template>

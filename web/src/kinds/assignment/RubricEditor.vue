@@ -1,0 +1,401 @@
+<script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import type { RubricView, RubricChange } from '@rosemary/api';
+import { fitRubric, formatPoints, pointsInWords, parsePoints, weighRubric, type CriterionForm, type PlainRubric } from '@rosemary/core';
+import { computed, ref, watch } from 'vue';
+import { useRoute } from 'vue-router';
+import { call, takeBack } from '../../platform/call.ts';
+import { HttpProblem } from '../../platform/http.ts';
+import LineInput from '../../parts/LineInput.vue';
+import ObjectivesField from '../../objectives/ObjectivesField.vue';
+import { useNotices } from '../../stores/noticeStore.ts';
+import RubricShelf from './RubricShelf.vue';
+
+interface Level {
+  id: string | null;
+  title: string;
+  descriptor: string;
+  points: string;
+  least: string;
+  upTo: string;
+}
+interface Criterion {
+  id: string | null;
+  title: string;
+  form: CriterionForm;
+  levels: Level[];
+}
+const FORMS: Readonly<Record<CriterionForm, string>> = {
+  levels: 'by levels',
+  range: 'points within levels',
+  check: 'a tick',
+  count: 'errors counted',
+  comment: 'in words',
+};
+const props = defineProps<{
+  base: { readonly courseId: string; readonly itemId: string };
+  title: string;
+  rubric: RubricView | null;
+  possible: number;
+  canEdit: boolean;
+}>();
+const emit = defineEmits<{ saved: [rubric: RubricView | null] }>();
+const notices = useNotices();
+const route = useRoute();
+const isOpen = ref(false);
+const draft = ref<Criterion[]>([]);
+const fault = ref('');
+
+/** A level as it is typed. */
+function typed(id: string | null, l: PlainRubric['criteria'][number]['levels'][number]): Level {
+  const least = l.least === null || l.least === undefined ? '' : formatPoints(l.least);
+  const upTo = l.upTo === null || l.upTo === undefined ? '' : String(l.upTo);
+  return { id, title: l.title, descriptor: l.descriptor, points: formatPoints(l.points), least, upTo };
+}
+function fill(): void {
+  draft.value = (props.rubric?.criteria ?? []).map((c) => ({
+    id: c.id,
+    title: c.title,
+    form: c.form ?? 'levels',
+    levels: c.levels.map((l) => typed(l.id, l)),
+  }));
+}
+watch(() => props.rubric, fill, { immediate: true });
+const blank = (points: string, more: Partial<Level> = {}): Level => ({
+  id: null,
+  title: '',
+  descriptor: '',
+  points,
+  least: '',
+  upTo: '',
+  ...more,
+});
+/** What a new criterion of each form begins with. */
+const BEGINNINGS: Readonly<Record<CriterionForm, () => Level[]>> = {
+  levels: () => ['0', '3', '6', '10'].map((points, n) => blank(points, { title: String(n + 1) })),
+  range: () => [blank('5', { least: '0' }), blank('10', { least: '6' })],
+  check: () => [blank('0', { title: 'no', descriptor: 'not there' }), blank('5', { title: 'yes', descriptor: 'there' })],
+  count: () => [blank('10', { upTo: '0' }), blank('6', { upTo: '3' }), blank('0')],
+  comment: () => [],
+};
+function addCriterion(form: CriterionForm = 'levels'): void {
+  draft.value.push({ id: null, title: '', form, levels: BEGINNINGS[form]() });
+  isOpen.value = true;
+}
+/** Another form begins afresh, with the way back. */
+function setForm(at: number, form: CriterionForm): void {
+  const before = draft.value[at];
+  if (before === undefined) return;
+  const levels = form === 'levels' && before.form === 'range' ? before.levels : BEGINNINGS[form]();
+  draft.value[at] = { ...before, form, levels };
+  notices.say(`“${before.title || 'The criterion'}” is judged ${FORMS[form]} now, and not saved yet.`, () => {
+    draft.value[at] = before;
+    return Promise.resolve();
+  });
+}
+function move(at: number, by: number): void {
+  const [c] = draft.value.splice(at, 1);
+  if (c) draft.value.splice(at + by, 0, c);
+}
+const best = (c: Criterion): number =>
+  c.levels.reduce((most, l) => {
+    const p = parsePoints(l.points);
+    return p.ok ? Math.max(most, p.value) : most;
+  }, 0);
+const total = computed(() => draft.value.reduce((sum, c) => sum + best(c), 0));
+
+const pointsOf = (text: string): number => {
+  const parsed = parsePoints(text);
+  return parsed.ok ? parsed.value : 0;
+};
+const bounds = (c: Criterion, l: Level) => ({
+  ...(c.form === 'range' ? { least: pointsOf(l.least || '0') } : {}),
+  ...(c.form === 'count' ? { upTo: l.upTo.trim() === '' ? null : Number(l.upTo) } : {}),
+});
+const plainOf = (c: Criterion): PlainRubric['criteria'][number] => ({
+  title: c.title.trim(),
+  form: c.form,
+  levels: c.levels.map((l) => ({ title: l.title, descriptor: l.descriptor, points: pointsOf(l.points), ...bounds(c, l) })),
+});
+/** The rubric at hand as it could be kept: what cannot be read as points is left out of it. */
+const plain = computed(() => draft.value.filter((c) => c.title.trim() !== '').map(plainOf));
+function take(rubric: PlainRubric): void {
+  const before = draft.value;
+  draft.value = fitRubric(rubric.criteria, props.possible).map((c) => ({
+    id: null,
+    title: c.title,
+    form: c.form ?? 'levels',
+    levels: c.levels.map((l) => typed(null, l)),
+  }));
+  isOpen.value = true;
+  if (before.length > 0)
+    notices.say('The rubric is replaced here, and not saved yet.', () => {
+      draft.value = before;
+      return Promise.resolve();
+    });
+}
+/** Takes other points for the criteria that are here, which keep their identity. */
+function reprice(fitted: PlainRubric['criteria']): void {
+  draft.value = draft.value.map((c, n) => ({
+    ...c,
+    levels: c.levels.map((l, m) => {
+      const next = fitted[n]?.levels[m];
+      return next === undefined
+        ? l
+        : { ...l, points: formatPoints(next.points), ...(c.form === 'range' ? { least: formatPoints(next.least ?? 0) } : {}) };
+    }),
+  }));
+}
+/** Its criteria keep their weights against each other, and add up to the points of the item. */
+const fit = (): void => {
+  reprice(fitRubric(draft.value.map(plainOf), props.possible));
+};
+const weightOf = (c: Criterion): number => (total.value === 0 ? 0 : Math.round((1000 * best(c)) / total.value) / 10);
+/** A weight is typed; the points of all criteria follow from the weights. */
+function setWeight(at: number, text: string): void {
+  const wanted = Number(text.replace(',', '.'));
+  if (!Number.isFinite(wanted) || wanted < 0 || wanted > 100) {
+    fault.value = `“${text}” is no weight from 0 to 100 %.`;
+    return;
+  }
+  fault.value = '';
+  const others = draft.value.reduce((sum, c, n) => sum + (n === at ? 0 : weightOf(c)), 0);
+  // The others share what is left, in the proportions they had.
+  const weights = draft.value.map((c, n) => (n === at ? wanted : others === 0 ? 0 : (weightOf(c) * (100 - wanted)) / others));
+  reprice(weighRubric(draft.value.map(plainOf), weights, props.possible));
+}
+interface Saved {
+  readonly rubric: RubricView | null;
+  readonly followed: number;
+  readonly kept: number;
+}
+const words = ({ followed, kept }: Saved): string =>
+  [
+    'The rubric is saved.',
+    followed > 0 ? `${followed === 1 ? 'One finished mark follows' : `${followed} finished marks follow`} its points.` : '',
+    kept > 0 ? `${kept === 1 ? 'One keeps its score' : `${kept} keep their score`}.` : '',
+  ]
+    .filter((w) => w !== '')
+    .join(' ');
+/** Puts a rubric in place, once whom it moves is seen; Undo puts back the one before. */
+async function put(criteria: RubricChange['criteria'], before: RubricView | null): Promise<void> {
+  const body = { version: props.rubric?.version ?? 0, criteria };
+  const saved = await call(api.saveRubric, props.base, body, 'The points of the rubric');
+  if (saved === null) return;
+  emit('saved', saved.rubric);
+  isOpen.value = false;
+  notices.say(words(saved), async () => {
+    const back = await takeBack(api.saveRubric, props.base, { version: saved.rubric?.version ?? 0, criteria: before?.criteria ?? [] });
+    emit('saved', back.rubric);
+  });
+}
+async function save(): Promise<void> {
+  fault.value = '';
+  const criteria = [];
+  for (const c of draft.value) {
+    const levels = [];
+    for (const l of c.levels) {
+      const parsed = [l.points, ...(c.form === 'range' ? [l.least || '0'] : [])].map(parsePoints).find((p) => !p.ok);
+      const isCount = c.form !== 'count' || /^\d{0,5}$/.test(l.upTo.trim());
+      if (parsed?.ok === false || !isCount) {
+        fault.value = `${c.title || 'A criterion'}, level ${l.title}: ${parsed?.ok === false ? parsed.reason : `“${l.upTo}” is no number of errors.`}`;
+        return;
+      }
+      levels.push({ id: l.id, title: l.title, descriptor: l.descriptor, points: pointsOf(l.points), ...bounds(c, l) });
+    }
+    criteria.push({ id: c.id, title: c.title, form: c.form, levels });
+  }
+  try {
+    await put(criteria, props.rubric);
+  } catch (error) {
+    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+  }
+}
+</script>
+
+<template>
+  <section class="rubric" aria-label="Rubric">
+    <div class="head">
+      <h2>Rubric</h2>
+      <span class="soft">{{
+        draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${pointsInWords(total)}`
+      }}</span><span v-if="draft.length > 0 && total !== possible" class="clay"
+        >the item has {{ formatPoints(possible) }}
+        <button v-if="isOpen && plain.length === draft.length" type="button" class="act" @click="fit">fit it</button></span
+      ><button v-if="canEdit && !isOpen" class="act end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">
+        {{ draft.length === 0 ? 'Make one' : 'Change' }}
+      </button>
+    </div>
+    <p v-if="canEdit && draft.length === 0 && !isOpen" class="soft">
+      Or another form:
+      <button type="button" class="act" @click="addCriterion('check')">a checklist</button> ·
+      <button type="button" class="act" @click="addCriterion('count')">errors counted</button> ·
+      <button type="button" class="act" @click="addCriterion('comment')">in words, point by point</button>
+    </p>
+    <RubricShelf v-if="canEdit && (isOpen || draft.length === 0)" :criteria="isOpen ? plain : []" :title="title" @take="take" />
+    <table v-if="!isOpen && draft.length > 0" class="plain">
+      <tbody>
+        <tr v-for="c in draft" :key="c.title">
+          <td style="width: 120px">
+            <b>{{ c.title }}</b>
+          </td>
+          <td v-if="c.form === 'comment'" class="soft">in words</td>
+          <td v-for="(l, m) in c.levels" :key="m">
+            <b>{{ c.form === 'range' ? `${l.least || 0}–${l.points}` : l.points }}</b><span v-if="c.form === 'count'" class="soft">
+              {{ l.upTo === '' ? 'with more' : `up to ${l.upTo}` }}</span
+            ><br /><span class="soft">{{ l.descriptor }}</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <form v-else-if="isOpen" @submit.prevent="save">
+      <div v-for="(c, n) in draft" :key="n" class="criterion">
+        <div class="head">
+          <input
+            v-model="c.title"
+            class="line-input"
+            maxlength="120"
+            placeholder="Criterion"
+            :aria-label="`Criterion ${n + 1}`"
+            required
+          /><select
+            class="line-input form"
+            :aria-label="`How criterion ${n + 1} is judged`"
+            :value="c.form"
+            @change="setForm(n, ($event.target as HTMLSelectElement).value as CriterionForm)"
+          >
+            <option v-for="(words, form) in FORMS" :key="form" :value="form">{{ words }}</option></select
+          ><label v-if="c.form !== 'comment'" class="weight"
+            ><LineInput
+              :value="weightOf(c)"
+              inputmode="decimal"
+              :aria-label="`Weight of criterion ${n + 1} in percent`"
+              @commit="setWeight(n, $event)"
+            />
+            %</label
+          ><button type="button" class="act" :disabled="n === 0" @click="move(n, -1)">up</button
+          ><button type="button" class="act" :disabled="n === draft.length - 1" @click="move(n, 1)">down</button
+          ><button type="button" class="act" @click="draft.splice(n, 1)">take away</button>
+        </div>
+        <div class="levels">
+          <div v-for="(l, m) in c.levels" :key="m">
+            <span class="bounds"
+              ><template v-if="c.form === 'range'"
+                ><input v-model="l.least" class="line-input" inputmode="decimal" :aria-label="`Least points of level ${m + 1}`" />
+                to </template
+              ><input v-model="l.points" class="line-input" inputmode="decimal" :aria-label="`Points of level ${m + 1}`" /><template
+                v-if="c.form === 'count'"
+              >
+                up to
+                <input
+                  v-model="l.upTo"
+                  class="line-input"
+                  inputmode="numeric"
+                  placeholder="any"
+                  :aria-label="`Errors up to, level ${m + 1}`" /></template></span
+            ><textarea
+              v-model="l.descriptor"
+              class="line-input"
+              rows="3"
+              maxlength="600"
+              :aria-label="`What level ${m + 1} looks like`"
+              placeholder="what it looks like"
+            /><button
+              v-if="c.form !== 'check' && c.levels.length > (c.form === 'levels' ? 2 : 1)"
+              type="button"
+              class="act small"
+              @click="c.levels.splice(m, 1)"
+            >
+              less
+            </button>
+          </div>
+          <button
+            v-if="c.levels.length < 8 && c.form !== 'check' && c.form !== 'comment'"
+            type="button"
+            class="act small"
+            @click="c.levels.push(blank('10', { title: String(c.levels.length + 1) }))"
+          >
+            + level
+          </button>
+        </div>
+        <ObjectivesField
+          v-if="c.id"
+          :course-id="String(route.params.courseId)"
+          :owner="{ criterionId: c.id }"
+          :label="`Objectives of ${c.title}`"
+          :can-edit="canEdit"
+        />
+      </div>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+      <button type="button" class="quiet" @click="addCriterion()">+ criterion</button> <button class="go">Save the rubric</button>
+      <button
+        type="button"
+        class="quiet"
+        @click="
+          fill();
+          isOpen = false;
+        "
+      >
+        Leave it
+      </button>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.rubric {
+  margin-top: 30px;
+  border-top: 1px solid var(--frost);
+  padding-top: 14px;
+}
+.head {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  margin-bottom: 6px;
+}
+.end {
+  margin-left: auto;
+}
+.criterion {
+  padding: 8px 0;
+  border-top: 1px solid var(--frost2);
+}
+.levels {
+  display: flex;
+  gap: 10px;
+}
+.levels > div {
+  flex: 1;
+}
+.head .act {
+  white-space: nowrap;
+}
+.form {
+  width: auto;
+}
+.weight {
+  white-space: nowrap;
+}
+.weight :deep(.line-input) {
+  width: 44px;
+  text-align: right;
+}
+.bounds {
+  display: flex;
+  gap: 4px;
+  align-items: baseline;
+  white-space: nowrap;
+}
+.bounds .line-input {
+  min-width: 30px;
+}
+.small {
+  font-size: 13px;
+}
+textarea {
+  resize: vertical;
+  font-size: 13px;
+  line-height: 17px;
+}
+</style>

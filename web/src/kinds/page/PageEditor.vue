@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { onMounted, ref } from 'vue';
+import { call } from '../../platform/call.ts';
+import ItemSheet from '../ItemSheet.vue';
+import ItemText from '../ItemText.vue';
+import type { EditorProps } from '../shownKind.ts';
+import { useItemText } from '../useItemText.ts';
+import PageSide from './PageSide.vue';
+
+const props = defineProps<EditorProps>();
+const held = useItemText(
+  () => `text ${props.base.itemId}`,
+  (document, version) => call(api.savePage, props.base, { document, version }),
+);
+const written = ref<InstanceType<typeof ItemText> | null>(null);
+const { text, savedTurn } = held;
+onMounted(() => held.begin(props.detail.page?.document ?? null, props.detail.page?.version ?? 0));
+</script>
+
+<template>
+  <ItemSheet>
+    <slot name="head" />
+    <ItemText ref="written" :held="held" label="Page" :course-id="base.courseId" :can-edit="canEdit" />
+  </ItemSheet>
+  <PageSide
+    :base="base"
+    :text="text"
+    :can-edit="canEdit"
+    :saved-turn="savedTurn"
+    @put="(document, words) => written?.put(document, words)"
+  />
+</template>

@@ -1,0 +1,12 @@
+<script setup lang="ts">
+import DocumentView from '../../parts/DocumentView.vue';
+import type { StudyProps } from '../shownKind.ts';
+import StudyPaper from '../StudyPaper.vue';
+
+defineProps<StudyProps>();
+</script>
+
+<template>
+  <StudyPaper v-if="item.page"><DocumentView :document="item.page" /></StudyPaper>
+  <slot name="returned" />
+</template>

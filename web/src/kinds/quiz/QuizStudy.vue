@@ -1,0 +1,11 @@
+<script setup lang="ts">
+import QuizStart from '../../quiz/QuizStart.vue';
+import type { StudyProps } from '../shownKind.ts';
+
+defineProps<StudyProps>();
+</script>
+
+<template>
+  <QuizStart v-if="item.quiz" :quiz="item.quiz" :is-looking="isLooking" />
+  <slot name="returned" />
+</template>

@@ -1,0 +1,80 @@
+import type { DocumentNode } from '@rosemary/core';
+import { computed, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue';
+import { makeSerial, type Serial } from '../platform/serial.ts';
+import { useSaving, type Saving } from '../platform/useSaving.ts';
+
+/** The text of an item while it is written: saved as one goes, and what somebody else saved meanwhile shown beside it. */
+export interface ItemText {
+  readonly text: ShallowRef<DocumentNode | null>;
+  /** What was kept in this browser is looked up; the text can be shown. */
+  readonly isReady: Ref<boolean>;
+  /** Counts the saves, so that what stands beside the text follows. */
+  readonly savedTurn: Ref<number>;
+  readonly saving: Saving<DocumentNode>;
+  /** Writes of the text and of its setting share one version, and go out one after another. */
+  readonly serial: Serial;
+  readonly version: () => number;
+  readonly setVersion: (version: number) => void;
+  readonly theirs: ComputedRef<{ readonly version: number; readonly document: DocumentNode | null } | null>;
+  readonly begin: (document: DocumentNode | null, version: number) => Promise<void>;
+  readonly change: (document: DocumentNode) => void;
+  readonly takeTheirs: () => Promise<DocumentNode | null>;
+  readonly keepMine: () => void;
+}
+
+type Conflict = { readonly version: number; readonly document?: DocumentNode; readonly instructions?: DocumentNode };
+
+export function useItemText(
+  keptAs: () => string,
+  save: (document: DocumentNode, version: number) => Promise<{ readonly version: number }>,
+): ItemText {
+  const text = shallowRef<DocumentNode | null>(null);
+  const isReady = ref(false);
+  const savedTurn = ref(0);
+  const serial = makeSerial();
+  let version = 0;
+  const saving = useSaving<DocumentNode>(keptAs, (document) =>
+    serial(async () => {
+      ({ version } = await save(document, version));
+      savedTurn.value += 1;
+      return null;
+    }),
+  );
+  const theirs = computed(() => {
+    if (saving.state.value !== 'conflict') return null;
+    const current = saving.fault.value?.problem.current as Conflict;
+    return { version: current.version, document: current.document ?? current.instructions ?? null };
+  });
+  return {
+    ...{ text, isReady, savedTurn, saving, serial, theirs },
+    version: () => version,
+    setVersion: (next) => {
+      version = next;
+    },
+    async begin(document, from) {
+      version = from;
+      const kept = await saving.findKept();
+      text.value = kept ?? document;
+      isReady.value = true;
+      if (kept !== null) saving.push(kept);
+    },
+    change(document) {
+      text.value = document;
+      saving.push(document);
+    },
+    async takeTheirs() {
+      const next = theirs.value;
+      if (next === null) return null;
+      version = next.version;
+      text.value = next.document;
+      await saving.forget();
+      return next.document;
+    },
+    keepMine() {
+      const next = theirs.value;
+      if (next === null || text.value === null) return;
+      version = next.version;
+      saving.push(text.value);
+    },
+  };
+}
