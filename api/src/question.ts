@@ -56,82 +56,76 @@ const numberShape = {
   isSignFree: Joi.boolean().required(),
 };
 const spot = (): Joi.ObjectSchema => Joi.object({ x: Joi.number().required(), y: Joi.number().required() });
-const kindIs = (...kinds: QuestionKind[]): Joi.StringSchema =>
-  Joi.string()
-    .valid(...kinds)
-    .required();
+/** What stands in a key of each kind. What it says is checked by core, which names what is wrong in it; here only its shape. */
+const KEY_SHAPES: { readonly [kind in QuestionKind]: () => Joi.PartialSchemaMap } = {
+  single: () => ({ choices: choices(), hasDontKnow: Joi.boolean().required() }),
+  truth: () => ({ choices: choices(), hasDontKnow: Joi.boolean().required() }),
+  several: () => ({
+    choices: choices(),
+    rule: Joi.string().valid('less wrong', 'all or nothing', 'own values').required(),
+    hasDontKnow: Joi.boolean().required(),
+  }),
+  numeric: () => ({
+    rules: Joi.object({
+      accepted: Joi.array()
+        .max(20)
+        .required()
+        .items(Joi.object({ value: decimal(), tolerance: tolerance(), share: share() })),
+      ...numberShape,
+    }).required(),
+  }),
+  calculated: () => ({
+    question: Joi.object({
+      parameters: Joi.array()
+        .max(12)
+        .required()
+        .items(Joi.object({ name: short(20), from: decimal(), to: decimal(), step: decimal(), decimals: whole(0, 9).required() })),
+      conditions: Joi.array().max(12).required().items(Joi.string().allow('').max(200)),
+      formula: short(400),
+      tolerance: tolerance(),
+    }).required(),
+    rules: Joi.object(numberShape).required(),
+  }),
+  short: () => ({ rules: textRules() }),
+  blanks: () => ({
+    blanks: Joi.array()
+      .max(40)
+      .required()
+      .items(Joi.object({ id: keyId(), weight: whole(0, 100_000).required().label('Weight of a blank'), rules: textRules() })),
+  }),
+  matching: () => ({
+    pairs: Joi.array()
+      .max(26)
+      .required()
+      .items(Joi.object({ left: short(WORDS), right: short(WORDS) })),
+  }),
+  ordering: () => ({
+    order: Joi.array().max(26).required().items(Joi.string().allow('').max(WORDS)),
+    isAllOrNothing: Joi.boolean().required(),
+  }),
+  hotspot: () => ({
+    regions: Joi.array()
+      .max(30)
+      .required()
+      .items(
+        Joi.object({
+          id: keyId(),
+          share: share(),
+          region: Joi.alternatives(
+            Joi.object({ shape: Joi.string().valid('rectangle').required(), from: spot().required(), to: spot().required() }),
+            Joi.object({ shape: Joi.string().valid('ellipse').required(), centre: spot().required(), radius: spot().required() }),
+            Joi.object({ shape: Joi.string().valid('polygon').required(), corners: Joi.array().max(40).required().items(spot()) }),
+          ).required(),
+        }),
+      ),
+  }),
+  essay: () => ({}),
+  file: () => ({}),
+};
 
-/** A key in every kind. What it says is checked by core, which names what is wrong in it; here only its shape. */
 export const questionKey = (): Joi.AlternativesSchema =>
   Joi.alternatives(
-    Joi.object({ kind: kindIs('single', 'truth'), choices: choices(), hasDontKnow: Joi.boolean().required() }),
-    Joi.object({
-      kind: kindIs('several'),
-      choices: choices(),
-      rule: Joi.string().valid('less wrong', 'all or nothing', 'own values').required(),
-      hasDontKnow: Joi.boolean().required(),
-    }),
-    Joi.object({
-      kind: kindIs('numeric'),
-      rules: Joi.object({
-        accepted: Joi.array()
-          .max(20)
-          .required()
-          .items(Joi.object({ value: decimal(), tolerance: tolerance(), share: share() })),
-        ...numberShape,
-      }).required(),
-    }),
-    Joi.object({
-      kind: kindIs('calculated'),
-      question: Joi.object({
-        parameters: Joi.array()
-          .max(12)
-          .required()
-          .items(Joi.object({ name: short(20), from: decimal(), to: decimal(), step: decimal(), decimals: whole(0, 9).required() })),
-        conditions: Joi.array().max(12).required().items(Joi.string().allow('').max(200)),
-        formula: short(400),
-        tolerance: tolerance(),
-      }).required(),
-      rules: Joi.object(numberShape).required(),
-    }),
-    Joi.object({ kind: kindIs('short'), rules: textRules() }),
-    Joi.object({
-      kind: kindIs('blanks'),
-      blanks: Joi.array()
-        .max(40)
-        .required()
-        .items(Joi.object({ id: keyId(), weight: whole(0, 100_000).required().label('Weight of a blank'), rules: textRules() })),
-    }),
-    Joi.object({
-      kind: kindIs('matching'),
-      pairs: Joi.array()
-        .max(26)
-        .required()
-        .items(Joi.object({ left: short(WORDS), right: short(WORDS) })),
-    }),
-    Joi.object({
-      kind: kindIs('ordering'),
-      order: Joi.array().max(26).required().items(Joi.string().allow('').max(WORDS)),
-      isAllOrNothing: Joi.boolean().required(),
-    }),
-    Joi.object({
-      kind: kindIs('hotspot'),
-      regions: Joi.array()
-        .max(30)
-        .required()
-        .items(
-          Joi.object({
-            id: keyId(),
-            share: share(),
-            region: Joi.alternatives(
-              Joi.object({ shape: Joi.string().valid('rectangle').required(), from: spot().required(), to: spot().required() }),
-              Joi.object({ shape: Joi.string().valid('ellipse').required(), centre: spot().required(), radius: spot().required() }),
-              Joi.object({ shape: Joi.string().valid('polygon').required(), corners: Joi.array().max(40).required().items(spot()) }),
-            ).required(),
-          }),
-        ),
-    }),
-    Joi.object({ kind: kindIs('essay', 'file') }),
+    ...Object.entries(KEY_SHAPES).map(([kind, shape]) => Joi.object({ kind: Joi.string().valid(kind).required(), ...shape() })),
   );
 
 const longText = (): Joi.StringSchema => Joi.string().allow('').max(4000);

@@ -1,6 +1,6 @@
 import type { HtmlFile } from '../document/fromHtml.ts';
 import { plainText, type DocumentNode } from '../document/plainText.ts';
-import type { QuestionContent, QuestionFeedback } from '../quiz/askQuestion.ts';
+import type { QuestionContent, QuestionFeedback } from '../quiz/question.ts';
 import type { NumberRules, QuestionKey } from '../quiz/question.ts';
 import { fromBody } from './qtiBody.ts';
 import { Unread } from './qtiFormula.ts';

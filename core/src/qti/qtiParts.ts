@@ -1,5 +1,5 @@
 import type { DocumentNode } from '../document/plainText.ts';
-import type { QuestionContent } from '../quiz/askQuestion.ts';
+import type { QuestionContent } from '../quiz/question.ts';
 import { formulaParts } from '../quiz/formula.ts';
 import type { AcceptedText, Choice, NumberRules, QuestionKey, Region, TextRules, Tolerance } from '../quiz/question.ts';
 import { toBody, type BodyTargets } from './qtiBody.ts';
@@ -107,7 +107,8 @@ export class ItemWriter {
         return this.#ordering(key.order, key.isAllOrNothing);
       case 'hotspot':
         return this.#hotspot(key.regions);
-      default:
+      case 'essay':
+      case 'file':
         return {
           declarations: [declare('RESPONSE', 'single', key.kind === 'file' ? 'file' : 'string', [])],
           body: [

@@ -1,6 +1,7 @@
 import { plainText, type DocumentNode } from '../document/plainText.ts';
-import type { QuestionContent } from '../quiz/askQuestion.ts';
+import type { QuestionContent } from '../quiz/question.ts';
 import type { Choice, NumberRules, QuestionKey } from '../quiz/question.ts';
+import { isMarkedByPerson } from '../quiz/drawInWords.ts';
 import { alikeWeights } from '../quiz/newKey.ts';
 import { fromBody } from './qtiBody.ts';
 import { Unread } from './qtiFormula.ts';
@@ -59,7 +60,7 @@ class ItemReader extends QtiItem {
       words: DocumentNode,
       more: { takesAway?: boolean; picture?: QuestionContent['picture'] } = {},
     ): Omit<QtiReadQuestion, 'title' | 'stimulus'> => {
-      if (full <= 0 && key.kind !== 'essay' && key.kind !== 'file')
+      if (full <= 0 && !isMarkedByPerson(key.kind))
         this.note('responseDeclaration', 'No answer gives anything: the key is missing. Give the question its key.');
       const feedback = this.feedback(a, key, full);
       return {

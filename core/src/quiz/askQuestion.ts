@@ -1,46 +1,8 @@
 import { withFilesAt, type DocumentNode } from '../document/plainText.ts';
 import { roundHalfUp, type Ratio } from '../exact/ratio.ts';
-import { answerOrder } from './assemble.ts';
 import { drawValues, shownDecimals } from './calculated.ts';
-import type { QuestionKey, QuestionKind } from './question.ts';
-
-/** The picture of a hotspot, a file of the course. */
-export interface QuestionPicture {
-  readonly fileId: string;
-  readonly src: string;
-  readonly alt: string;
-}
-/** What is said once the answer is in: to whoever was wholly right, to everybody else, and to all. */
-export interface QuestionFeedback {
-  readonly right: DocumentNode | null;
-  readonly wrong: DocumentNode | null;
-  readonly general: DocumentNode | null;
-}
-/** One version of a question: what is asked, with its key. */
-export interface QuestionContent {
-  readonly words: DocumentNode;
-  readonly key: QuestionKey;
-  readonly feedback: QuestionFeedback;
-  readonly picture: QuestionPicture | null;
-}
-
-/** A question as its student gets it: nothing in it tells of the key. */
-export interface AskedQuestion {
-  readonly kind: QuestionKind;
-  readonly words: DocumentNode;
-  /** The answers to choose from, in this student's order. */
-  readonly choices: readonly { readonly id: string; readonly words: DocumentNode }[];
-  readonly hasDontKnow: boolean;
-  readonly blanks: readonly string[];
-  readonly lefts: readonly string[];
-  readonly rights: readonly string[];
-  /** The things to be put in order. */
-  readonly things: readonly string[];
-  readonly units: readonly string[];
-  readonly isUnitNeeded: boolean;
-  readonly decimals: number | null;
-  readonly picture: QuestionPicture | null;
-}
+import { kindOfQuestion } from './kinds/kinds.ts';
+import type { AskedQuestion, QuestionContent, QuestionKey } from './question.ts';
 
 /** The values of a calculated question as they are read, by the name of their parameter. */
 export function valueTexts(key: QuestionKey, values: ReadonlyMap<string, Ratio>): ReadonlyMap<string, string> {
@@ -71,11 +33,8 @@ const BARE = {
   units: [],
   isUnitNeeded: false,
   decimals: null,
+  picture: null,
 } as const;
-
-/** Shuffled always, for the order they were typed in is the key. */
-const mixed = (things: readonly string[], seed: string, questionId: string): readonly string[] =>
-  answerOrder([...new Set(things)], new Set(), seed, questionId);
 
 /**
  * A question as one attempt gets it, made from the attempt's seed: the same each time, its numbers drawn, its answers in their order, and
@@ -84,44 +43,11 @@ const mixed = (things: readonly string[], seed: string, questionId: string): rea
  * Worked example: three answers A, B, C with some seed: C, A, B; nowhere does it say that B is right.
  */
 export function askQuestion(content: QuestionContent, questionId: string, seed: string, isShuffled: boolean): AskedQuestion {
-  const { key, picture } = content;
+  const { key } = content;
   const values = valuesOf(key, questionId, seed);
   const said = (node: DocumentNode): DocumentNode => (values.size === 0 ? node : withValues(node, values));
-  const base = { ...BARE, kind: key.kind, words: said(content.words), picture: key.kind === 'hotspot' ? picture : null };
-  switch (key.kind) {
-    case 'single':
-    case 'several':
-    case 'truth': {
-      const ids = key.choices.map((c) => c.id);
-      const order = isShuffled && key.kind !== 'truth' ? answerOrder(ids, new Set(), seed, questionId) : ids;
-      const choices = order.flatMap((id) => key.choices.filter((c) => c.id === id).map((c) => ({ id, words: said(c.words) })));
-      return { ...base, choices, hasDontKnow: key.hasDontKnow };
-    }
-    case 'numeric':
-    case 'calculated':
-      return {
-        ...base,
-        units: key.rules.units.map((u) => u.name),
-        isUnitNeeded: key.rules.isUnitNeeded,
-        decimals: key.rules.decimals,
-      };
-    case 'blanks':
-      return { ...base, blanks: key.blanks.map((b) => b.id) };
-    case 'matching':
-      return {
-        ...base,
-        lefts: key.pairs.flatMap((p) => (p.left === '' ? [] : [p.left])),
-        rights: mixed(
-          key.pairs.map((p) => p.right),
-          seed,
-          questionId,
-        ),
-      };
-    case 'ordering':
-      return { ...base, things: mixed(key.order, seed, questionId) };
-    default:
-      return base;
-  }
+  const base = { ...BARE, kind: key.kind, words: said(content.words) };
+  return { ...base, ...kindOfQuestion(key.kind).asked(key, { questionId, seed, isShuffled, said }, content) };
 }
 
 /** The numbers of one student at one question, as they are read; none where it has none. */

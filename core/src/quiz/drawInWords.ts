@@ -16,6 +16,24 @@ export const KIND_WORDS: { readonly [kind in QuestionKind]: string } = {
   file: 'file',
 };
 
+/** Which kinds wait for a person to mark them: nothing in them could be scored by a rule. */
+const BY_PERSON: { readonly [kind in QuestionKind]: boolean } = {
+  single: false,
+  truth: false,
+  several: false,
+  numeric: false,
+  calculated: false,
+  short: false,
+  blanks: false,
+  matching: false,
+  ordering: false,
+  hotspot: false,
+  essay: true,
+  file: true,
+};
+export const isMarkedByPerson = (kind: QuestionKind): boolean => BY_PERSON[kind];
+export const PERSON_KINDS = (Object.keys(BY_PERSON) as QuestionKind[]).filter(isMarkedByPerson);
+
 const either = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} or ${words.at(-1) ?? ''}`;
 

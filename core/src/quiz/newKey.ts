@@ -1,81 +1,20 @@
 import type { DocumentNode } from '../document/plainText.ts';
-import type { Choice, NumberRules, QuestionKey, QuestionKind, TextRules } from './question.ts';
+import { choice, line } from './kinds/choices.ts';
+import { kindOfQuestion } from './kinds/kinds.ts';
+import { PLAIN_NUMBER } from './kinds/numbers.ts';
+import { plainText } from './kinds/texts.ts';
+import type { QuestionKey, QuestionKind } from './question.ts';
 import type { PastedQuestion } from './readPasted.ts';
 
 const ALL = 100_000;
-const line = (text: string): DocumentNode => ({
-  type: 'doc',
-  content: [text === '' ? { type: 'paragraph' } : { type: 'paragraph', content: [{ type: 'text', text }] }],
-});
 const lines = (text: string): DocumentNode => ({ type: 'doc', content: text.split('\n').flatMap((part) => line(part).content ?? []) });
-const choice = (id: string, words: string, isRight: boolean): Choice => ({
-  id,
-  words: line(words),
-  share: isRight ? ALL : 0,
-  feedback: null,
-});
-const PLAIN_NUMBER: Omit<NumberRules, 'accepted'> = { units: [], isUnitNeeded: false, decimals: null, isSignFree: false };
-const plainText = (...accepted: readonly string[]): TextRules => ({
-  accepted: accepted.map((text) => ({ text, isPattern: false, share: ALL })),
-  caseMatters: false,
-  spaceMatters: false,
-});
-
 /**
  * The key a new question of a kind begins with; `newId` gives identifiers that are not used elsewhere. What a question of another kind had
  * and this one can use is kept: answers to choose from, and accepted texts.
  * Worked example: from a single choice to several choices: the same answers, the same one right.
  */
 export function newKey(kind: QuestionKind, newId: () => string, from: QuestionKey | null = null): QuestionKey {
-  const held = from !== null && 'choices' in from ? from.choices : null;
-  switch (kind) {
-    case 'single':
-      return {
-        kind,
-        choices: held ?? [choice(newId(), '', true), choice(newId(), '', false), choice(newId(), '', false), choice(newId(), '', false)],
-        hasDontKnow: false,
-      };
-    case 'several':
-      return {
-        kind,
-        choices: held ?? [choice(newId(), '', true), choice(newId(), '', true), choice(newId(), '', false), choice(newId(), '', false)],
-        rule: 'less wrong',
-        hasDontKnow: false,
-      };
-    case 'truth':
-      return { kind, choices: [choice(newId(), 'True', true), choice(newId(), 'False', false)], hasDontKnow: false };
-    case 'numeric':
-      return { kind, rules: { ...PLAIN_NUMBER, accepted: [{ value: '', tolerance: { kind: 'absolute', amount: '0' }, share: ALL }] } };
-    case 'calculated':
-      return {
-        kind,
-        question: {
-          parameters: [{ name: 'a', from: '1', to: '10', step: '1', decimals: 0 }],
-          conditions: [],
-          formula: '',
-          tolerance: { kind: 'relative', percent: '1' },
-        },
-        rules: PLAIN_NUMBER,
-      };
-    case 'short':
-      return { kind, rules: from?.kind === 'short' ? from.rules : plainText('') };
-    case 'blanks':
-      return { kind, blanks: [] };
-    case 'matching':
-      return {
-        kind,
-        pairs: [
-          { left: '', right: '' },
-          { left: '', right: '' },
-        ],
-      };
-    case 'ordering':
-      return { kind, order: held === null ? ['', ''] : held.map((_, n) => `${n + 1}`), isAllOrNothing: false };
-    case 'hotspot':
-      return { kind, regions: [] };
-    default:
-      return { kind };
-  }
+  return kindOfQuestion(kind).begin({ newId, held: from !== null && 'choices' in from ? from.choices : null, from });
 }
 
 /** Weights in thousandths of a percent for so many blanks, alike and adding to 100 %; the last takes what is left over. Example: 3: 33333, 33333, 33334. */

@@ -123,3 +123,44 @@ export type Answer =
   | { readonly kind: 'order'; readonly order: readonly string[] }
   | { readonly kind: 'spot'; readonly spot: PictureSpot }
   | { readonly kind: 'work' };
+
+/** The picture of a hotspot, a file of the course. */
+export interface QuestionPicture {
+  readonly fileId: string;
+  readonly src: string;
+  readonly alt: string;
+}
+/** What is said once the answer is in: to whoever was wholly right, to everybody else, and to all. */
+export interface QuestionFeedback {
+  readonly right: DocumentNode | null;
+  readonly wrong: DocumentNode | null;
+  readonly general: DocumentNode | null;
+}
+/** One version of a question: what is asked, with its key. */
+export interface QuestionContent {
+  readonly words: DocumentNode;
+  readonly key: QuestionKey;
+  readonly feedback: QuestionFeedback;
+  readonly picture: QuestionPicture | null;
+}
+
+/** A question as its student gets it: nothing in it tells of the key. */
+export interface AskedQuestion {
+  readonly kind: QuestionKind;
+  readonly words: DocumentNode;
+  /** The answers to choose from, in this student's order. */
+  readonly choices: readonly { readonly id: string; readonly words: DocumentNode }[];
+  readonly hasDontKnow: boolean;
+  readonly blanks: readonly string[];
+  readonly lefts: readonly string[];
+  readonly rights: readonly string[];
+  /** The things to be put in order. */
+  readonly things: readonly string[];
+  readonly units: readonly string[];
+  readonly isUnitNeeded: boolean;
+  readonly decimals: number | null;
+  readonly picture: QuestionPicture | null;
+}
+
+/** A key of one kind. */
+export type KeyOf<K extends QuestionKind> = QuestionKey & { readonly kind: K };

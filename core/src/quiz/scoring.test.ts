@@ -6,9 +6,7 @@ import {
   commaReading,
   expectedByGuessing,
   findAccepted,
-  isInside,
   isWithin,
-  kendallDistance,
   readNumber,
   readPattern,
   scoreQuestion,
@@ -21,6 +19,8 @@ import {
   type QuestionKey,
   type TextRules,
 } from '../index.ts';
+import { isInside } from './kinds/hotspot/hotspot.ts';
+import { kendallDistance } from './kinds/ordering/ordering.ts';
 
 const words = { type: 'doc', content: [] } as unknown as Choice['words'];
 const choice = (id: string, share: number): Choice => ({ id, words, share, feedback: null });

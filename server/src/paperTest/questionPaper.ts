@@ -1,5 +1,13 @@
 import type { PaperQuestionView, PaperShown } from '@rosemary/api';
-import { formatPoints, pointsInWords, nodesOfType, plainText, type DocumentNode } from '@rosemary/core';
+import {
+  formatPoints,
+  pointsInWords,
+  nodesOfType,
+  plainText,
+  type AskedQuestion,
+  type DocumentNode,
+  type QuestionKind,
+} from '@rosemary/core';
 import { INK, makePaper, type Paper, type PaperLine, paperLines, SOFT } from '../paper/index.ts';
 
 export interface QuestionPaper {
@@ -77,43 +85,66 @@ function ruled(paper: Paper, many: number): void {
 }
 const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
 
-function setAnswers(paper: Paper, q: PaperQuestionView, letters: readonly string[]): void {
-  const { asked } = q;
-  const listed = (words: readonly string[], marks: readonly string[]): void => {
-    words.forEach((word, n) => {
-      room(paper, 16);
-      setLine(paper, { kind: 'text', level: 0, stretches: [{ ...PLAIN, text: `${marks[n] ?? ''}   ${word}` }] }, INDENT, 10.5);
-    });
+function setListed(paper: Paper, words: readonly string[], marks: readonly string[]): void {
+  words.forEach((word, n) => {
+    room(paper, 16);
+    setLine(paper, { kind: 'text', level: 0, stretches: [{ ...PLAIN, text: `${marks[n] ?? ''}   ${word}` }] }, INDENT, 10.5);
+  });
+}
+type SetAnswers = (paper: Paper, asked: AskedQuestion, letters: readonly string[]) => void;
+
+const setChoices: SetAnswers = (paper, { choices }, letters) => {
+  const known = letters.length > 0 ? letters : LETTERS;
+  if (choices.every((c) => plainText(c.words).trim() === '')) return;
+  choices.forEach((choice, n) => {
+    room(paper, 16);
+    const y = paper.y;
+    paper
+      .font('bold')
+      .fontSize(10.5)
+      .fillColor(INK)
+      .text(known[n] ?? '', INDENT, y, { lineBreak: false });
+    paper.y = y;
+    setWords(paper, choice.words, INDENT + 20, new Map());
+  });
+};
+const lines =
+  (many: number): SetAnswers =>
+  (paper) => {
+    ruled(paper, many);
   };
-  if (asked.choices.length > 0) {
-    const known = letters.length > 0 ? letters : LETTERS;
-    if (asked.choices.some((c) => plainText(c.words).trim() !== ''))
-      asked.choices.forEach((choice, n) => {
-        room(paper, 16);
-        const y = paper.y;
-        paper
-          .font('bold')
-          .fontSize(10.5)
-          .fillColor(INK)
-          .text(known[n] ?? '', INDENT, y, { lineBreak: false });
-        paper.y = y;
-        setWords(paper, choice.words, INDENT + 20, new Map());
-      });
-  } else if (asked.kind === 'matching') {
-    listed(
-      asked.lefts,
-      asked.lefts.map((_, n) => `${n + 1}`),
+/** What is answered stands in the words or in the picture. */
+const nothingMore: SetAnswers = () => undefined;
+
+/** What stands under a question on paper, for its answer. */
+const UNDER: { readonly [kind in QuestionKind]: SetAnswers } = {
+  single: setChoices,
+  truth: setChoices,
+  several: setChoices,
+  numeric: lines(1),
+  calculated: lines(1),
+  short: lines(1),
+  blanks: nothingMore,
+  matching: (paper, { lefts, rights }) => {
+    setListed(
+      paper,
+      lefts,
+      lefts.map((_, n) => `${n + 1}`),
     );
     paper.moveDown(0.4);
-    listed(asked.rights, LETTERS);
-  } else if (asked.kind === 'ordering')
-    listed(
-      asked.things,
-      asked.things.map(() => '___'),
+    setListed(paper, rights, LETTERS);
+  },
+  ordering: (paper, { things }) => {
+    setListed(
+      paper,
+      things,
+      things.map(() => '___'),
     );
-  else if (asked.kind === 'essay') ruled(paper, 9);
-  else if (asked.kind !== 'blanks' && asked.kind !== 'hotspot') ruled(paper, 1);
-}
+  },
+  hotspot: nothingMore,
+  essay: lines(9),
+  file: lines(1),
+};
 const PLAIN = { isNoted: false, isStruck: false, isBold: false, isItalic: false, after: [], inserted: '' };
 
 function setQuestion(paper: Paper, q: PaperQuestionView, number: number, book: QuestionPaper): void {
@@ -135,7 +166,7 @@ function setQuestion(paper: Paper, q: PaperQuestionView, number: number, book: Q
   setWords(paper, q.asked.words, INDENT, book.pictures);
   if (q.asked.picture !== null) setPicture(paper, book.pictures.get(q.asked.picture.fileId), INDENT);
   paper.moveDown(0.2);
-  setAnswers(paper, q, book.lettersOf(number));
+  UNDER[q.asked.kind](paper, q.asked, book.lettersOf(number));
 }
 
 /** The question paper as it is handed out: head, instructions, sections, and the questions with the letters of their answer sheet. */

@@ -1,5 +1,5 @@
 import type { AttemptLine, AttemptPaper, CorrectionView, QuizPerson, QuizResults } from '@rosemary/api';
-import type { Membership, QuestionKind } from '@rosemary/core';
+import { type Membership, PERSON_KINDS, type QuestionKind } from '@rosemary/core';
 import { titleOf } from '../bank/index.ts';
 import { getPlanItem } from '../items/index.ts';
 import { getQuiz } from '../kinds/quiz/index.ts';
@@ -115,8 +115,8 @@ export async function getResults(db: Db, courseId: string, itemId: string, by: A
     db,
     `select s.question_id, q.title, v.plain, v.kind, array_agg(e.section_id) filter (where s.share is null) as section_ids from quiz_score s join quiz_attempt t on t.id = s.attempt_id
        join enrolment e on e.id = t.enrolment_id join question q on q.id = s.question_id join question_version v on v.question_id = q.id and v.number = q.newest
-     where t.item_id = $1 and t.state = 'handed in' and e.withdrawn_at is null and not e.is_sample and (s.share is null or v.kind in ('essay', 'file')) group by 1, 2, 3, 4 order by 2, 3`,
-    [itemId],
+     where t.item_id = $1 and t.state = 'handed in' and e.withdrawn_at is null and not e.is_sample and (s.share is null or v.kind = any($2)) group by 1, 2, 3, 4 order by 2, 3`,
+    [itemId, PERSON_KINDS],
   );
   return {
     title: item.title,

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import type { GivenAnswer } from '@rosemary/api';
 import { nodesOfType, type AskedQuestion } from '@rosemary/core';
 import { nextTick, onMounted, ref, watch } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
+import type { AnswerEmits, AnswerProps } from './answerProps.ts';
 
 /** A text whose blanks are written into where they stand. */
-const props = defineProps<{ asked: AskedQuestion; answer: GivenAnswer | null; label: string; isFixed?: boolean }>();
-const emit = defineEmits<{ typing: [answer: GivenAnswer | null] }>();
+const props = defineProps<AnswerProps>();
+const emit = defineEmits<AnswerEmits>();
 const root = ref<HTMLElement | null>(null);
 const texts = (): Record<string, string> => (props.answer?.kind === 'texts' ? { ...props.answer.texts } : {});
 const idsInText = (): string[] => nodesOfType(props.asked.words, 'blank').map((n) => String(n.attrs?.id ?? ''));

@@ -1,18 +1,11 @@
 <script setup lang="ts">
-import type { GivenAnswer } from '@rosemary/api';
-import type { AskedQuestion } from '@rosemary/core';
 import { computed, useId } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
+import type { AnswerEmits, AnswerProps } from './answerProps.ts';
 
 /** Answers to choose from: one of them, or several; “I do not know” stands last and apart. */
-const props = defineProps<{
-  asked: AskedQuestion;
-  answer: GivenAnswer | null;
-  label: string;
-  isFixed?: boolean;
-  rightIds?: readonly string[];
-}>();
-const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
+const props = defineProps<AnswerProps>();
+const emit = defineEmits<AnswerEmits>();
 const name = useId();
 const isSeveral = computed(() => props.asked.kind === 'several');
 const picked = computed(() =>

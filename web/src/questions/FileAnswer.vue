@@ -1,19 +1,11 @@
 <script setup lang="ts">
-import type { GivenAnswer } from '@rosemary/api';
 import { computed, ref } from 'vue';
-import type { SendFile } from './sendFile.ts';
 import { HttpProblem } from '../platform/http.ts';
+import type { AnswerEmits, AnswerProps } from './answerProps.ts';
 
 /** A file as an answer: sent at once, shown by its name, replaced by sending another. */
-const props = defineProps<{
-  answer: GivenAnswer | null;
-  label: string;
-  isFixed?: boolean;
-  name: string;
-  /** Sends a file, where one can be given here. */
-  send?: SendFile | undefined;
-}>();
-const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
+const props = defineProps<AnswerProps>();
+const emit = defineEmits<AnswerEmits>();
 const sent = ref('');
 const share = ref<number | null>(null);
 const fault = ref('');
@@ -21,11 +13,11 @@ const isGiven = computed(() => props.answer?.kind === 'work' && (props.answer.fi
 async function give(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
   const file = input.files?.[0];
-  if (file === undefined || props.send === undefined) return;
+  if (file === undefined || props.sendFile === undefined) return;
   fault.value = '';
   share.value = 0;
   try {
-    const kept = await props.send(file, (s) => {
+    const kept = await props.sendFile(file, (s) => {
       share.value = s;
     });
     sent.value = kept.name;
@@ -42,11 +34,11 @@ async function give(event: Event): Promise<void> {
 <template>
   <div class="file">
     <p v-if="isGiven">
-      {{ sent || name || 'A file' }} <span class="soft">is given</span>
+      {{ sent || fileName || 'A file' }} <span class="soft">is given</span>
       <button v-if="!isFixed" type="button" class="act" @click="emit('answer', null)">take it away</button>
     </p>
     <p v-if="share !== null" class="soft" role="status">Sending, {{ Math.round(share * 100) }} %</p>
-    <label v-if="!isFixed && send" class="quiet"
+    <label v-if="!isFixed && sendFile" class="quiet"
       >{{ isGiven ? 'Give another file' : 'Give a file' }}
       <input class="hidden" type="file" :aria-label="`${label}: give a file`" @change="give"
     /></label>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import type { GivenAnswer } from '@rosemary/api';
-import type { AskedQuestion } from '@rosemary/core';
 import { computed } from 'vue';
+import type { AnswerEmits, AnswerProps } from './answerProps.ts';
 
 /** Each on the left gets one of the right. */
-const props = defineProps<{ asked: AskedQuestion; answer: GivenAnswer | null; label: string; isFixed?: boolean }>();
-const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
+const props = defineProps<AnswerProps>();
+const emit = defineEmits<AnswerEmits>();
 const pairs = computed<Readonly<Record<string, string>>>(() => (props.answer?.kind === 'pairs' ? props.answer.pairs : {}));
 function set(left: string, event: Event): void {
   const right = (event.target as HTMLSelectElement).value;

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import type { GivenAnswer } from '@rosemary/api';
-import type { AskedQuestion } from '@rosemary/core';
 import { computed, nextTick, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
+import type { AnswerEmits, AnswerProps } from './answerProps.ts';
 
 /** Things put in order, by dragging or by Alt and the arrows. */
-const props = defineProps<{ asked: AskedQuestion; answer: GivenAnswer | null; label: string; isFixed?: boolean }>();
-const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
+const props = defineProps<AnswerProps>();
+const emit = defineEmits<AnswerEmits>();
 const order = computed(() => (props.answer?.kind === 'order' ? props.answer.order : props.asked.things));
 const list = ref<HTMLElement | null>(null);
 const said = ref('');

@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { QuestionView } from '@rosemary/api';
-import { keyInWords, questionFilesAt, type QuestionKey } from '@rosemary/core';
+import { isMarkedByPerson, keyInWords, questionFilesAt, type QuestionKey } from '@rosemary/core';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
@@ -53,8 +53,8 @@ const units = (key: QuestionKey): string => ('rules' in key && 'units' in key.ru
         >
       </p>
     </template>
-    <p v-else-if="question.key.kind === 'essay' || question.key.kind === 'file'" class="soft small">
-      {{ question.key.kind === 'essay' ? 'written at length, marked by a person' : 'a file is given, marked by a person' }}
+    <p v-else-if="isMarkedByPerson(question.key.kind)" class="soft small">
+      {{ question.key.kind === 'file' ? 'a file is given, marked by a person' : 'written at length, marked by a person' }}
     </p>
     <ul v-else class="lines">
       <li v-for="l in lines" :key="l">

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import type { GivenAnswer } from '@rosemary/api';
-import type { QuestionPicture } from '@rosemary/core';
 import { computed, ref } from 'vue';
+import type { AnswerEmits, AnswerProps } from './answerProps.ts';
 
 /** A place in a picture: by the pointer, or by the arrows once the picture has the focus. */
-const props = defineProps<{ picture: QuestionPicture; answer: GivenAnswer | null; label: string; isFixed?: boolean }>();
-const emit = defineEmits<{ answer: [answer: GivenAnswer | null] }>();
+const props = defineProps<AnswerProps>();
+const emit = defineEmits<AnswerEmits>();
 const spot = computed(() => (props.answer?.kind === 'spot' ? props.answer.spot : null));
 const box = ref<HTMLElement | null>(null);
 const clamp = (v: number): number => Math.min(1, Math.max(0, Math.round(v * 10_000) / 10_000));
@@ -38,17 +37,17 @@ const where = computed(() =>
 </script>
 
 <template>
-  <figure class="spot">
+  <figure v-if="asked.picture" class="spot">
     <div
       ref="box"
       class="holder"
       :tabindex="isFixed ? -1 : 0"
       role="application"
-      :aria-label="`${label}: choose a place in the picture, ${picture.alt}. Arrows move it, Shift in larger steps. Now ${where}.`"
+      :aria-label="`${label}: choose a place in the picture, ${asked.picture.alt}. Arrows move it, Shift in larger steps. Now ${where}.`"
       @click="point"
       @keydown="onKey"
     >
-      <img :src="picture.src" :alt="picture.alt" draggable="false" />
+      <img :src="asked.picture.src" :alt="asked.picture.alt" draggable="false" />
       <span v-if="spot" class="mark" :style="{ left: `${spot.x * 100}%`, top: `${spot.y * 100}%` }" aria-hidden="true" />
     </div>
     <figcaption class="label" role="status">{{ where }}<template v-if="!isFixed"> · point, or use the arrows</template></figcaption>

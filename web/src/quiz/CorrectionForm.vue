@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { NewCorrection, QuestionView } from '@rosemary/api';
-import { parsePoints, type QuestionKey } from '@rosemary/core';
+import { isMarkedByPerson, parsePoints, type QuestionKey } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { call, takeBack } from '../platform/call.ts';
@@ -38,7 +38,7 @@ const reason = ref('');
 const points = ref(props.points);
 const fault = ref('');
 const isBusy = ref(false);
-const hasKey = computed(() => key.value !== null && key.value.kind !== 'essay' && key.value.kind !== 'file');
+const hasKey = computed(() => key.value !== null && !isMarkedByPerson(key.value.kind));
 onMounted(async () => {
   try {
     const found = await call(api.getCorrectable, { ...props.base, questionId: props.questionId });
