@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nodesOfType, type AskedQuestion } from '@rosemary/core';
+import { nodesOfType } from '@rosemary/core';
 import { nextTick, onMounted, ref, watch } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
 import type { AnswerEmits, AnswerProps } from './answerProps.ts';
