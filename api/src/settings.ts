@@ -33,6 +33,7 @@ export interface CourseSettings {
   readonly enrolsUntil: string | null;
   readonly version: number;
   readonly sections: readonly SectionSetting[];
+  readonly joined: readonly JoinedSection[];
 }
 export interface SettingsChange {
   readonly version: number;
@@ -86,20 +87,30 @@ export interface SectionJoin {
   readonly into: string;
 }
 export const sectionJoin = Joi.object<SectionJoin, true>({ into: id().required().label('Section') });
-/** Who moved where, so that it can be taken back. */
+/** Students who changed section together, by an act that can be taken back at any later time. */
 export interface SectionMoved {
   readonly settings: CourseSettings;
-  readonly moved: readonly { readonly enrolmentId: string; readonly from: string }[];
+  readonly actId: string;
 }
 export interface SectionParting {
-  readonly moved: { readonly enrolmentId: string; readonly from: string }[];
+  readonly actId: string;
 }
-export const sectionParting = Joi.object<SectionParting, true>({
-  moved: Joi.array()
-    .max(2000)
-    .required()
-    .items(Joi.object({ enrolmentId: id().required(), from: id().required() })),
-});
+/** How many are where they came from again, and how many stayed since they have changed section by themselves. */
+export interface SectionsParted {
+  readonly settings: CourseSettings;
+  readonly back: number;
+  readonly stayed: number;
+}
+/** A section that was joined to another and can be parted from it again. */
+export interface JoinedSection {
+  readonly actId: string;
+  readonly title: string;
+  readonly into: string;
+  readonly at: string;
+  /** How many it moved. */
+  readonly students: number;
+}
+export const sectionParting = Joi.object<SectionParting, true>({ actId: id().required().label('Joining') });
 
 /** What anyone may read of a course that shows itself. */
 export interface PublicCourse {

@@ -31,6 +31,7 @@ import { quizResultRoutes } from './quizResults/index.ts';
 import { ownQuizRoutes } from './quizTaking/index.ts';
 import { rosterRoutes } from './roster/index.ts';
 import { keptRubricRoutes } from './rubric/index.ts';
+import { sectionRoutes } from './sections/index.ts';
 import { schoolRoutes } from './school/index.ts';
 
 /** The whole route table: every address of the server with what it needs. */
@@ -40,6 +41,7 @@ export const routes: readonly Route[] = [
   ...findRoutes,
   ...courseRoutes,
   ...settingsRoutes,
+  ...sectionRoutes,
   ...courseEventRoutes,
   ...planRoutes,
   ...settingInUseRoutes,

@@ -1,4 +1,4 @@
-import type { CourseSettings, PublicCourse, SectionMoved, StudentItem } from '@rosemary/api';
+import type { CourseSettings, PublicCourse, SectionMoved, SectionsParted, StudentItem } from '@rosemary/api';
 import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
 let school: TestSchool;
@@ -54,7 +54,12 @@ describe('sections joined and parted', () => {
     expect((await seen()).attempts).toHaveLength(1);
     const book = (await teacher().get(`${base()}/gradebook`).expect(200)).body;
     expect(JSON.stringify(book.rows.find((r: { enrolmentId: string }) => r.enrolmentId === school.students[1]))).toContain('7');
-    const back = (await teacher().post(`${base()}/section-partings`).send({ moved: done.moved }).expect(200)).body as CourseSettings;
+    expect(done.settings.joined).toMatchObject([{ actId: done.actId, title: 'Evening', into: 'Morning', students: 1 }]);
+    const parted = (await teacher().post(`${base()}/section-partings`).send({ actId: done.actId }).expect(200)).body as SectionsParted;
+    expect(parted).toMatchObject({ back: 1, stayed: 0, settings: { joined: [] } });
+    // The date is the section’s again, not one of their own.
+    expect((await seen()).dates.due).toEqual({ at: due, reason: 'set for Evening' });
+    const back = parted.settings;
     expect(back.sections.map((s) => [s.title, s.students])).toEqual([
       ['Morning', 1],
       ['Evening', 1],
@@ -76,7 +81,7 @@ describe('sections joined and parted', () => {
     expect((await seen()).attempts).toHaveLength(1);
     const weekend = done.settings.sections[2]?.id ?? '';
     expect((await teacher().delete(`${base()}/sections/${weekend}`).expect(409)).body.detail).toContain('has a student');
-    await teacher().post(`${base()}/section-partings`).send({ moved: done.moved }).expect(200);
+    await teacher().post(`${base()}/section-partings`).send({ actId: done.actId }).expect(200);
     await teacher().delete(`${base()}/sections/${weekend}`).expect(200);
   });
 
@@ -91,10 +96,7 @@ describe('sections joined and parted', () => {
       (await school.pool.query<{ id: string }>('select id from section where course_id = $1', [school.otherCourseId])).rows[0]?.id ?? '';
     await join(foreign).expect(404);
     await teacher().patch(`${base()}/sections/${foreign}`).send({ title: 'Mine' }).expect(404);
-    await teacher()
-      .post(`${base()}/section-partings`)
-      .send({ moved: [{ enrolmentId: school.students[0], from: foreign }] })
-      .expect(404);
+    await teacher().post(`${base()}/section-partings`).send({ actId: school.otherCourseId }).expect(404);
   });
 
   it('have titles and meeting days of their own', async () => {

@@ -8,6 +8,7 @@ import type {
   SectionChange,
   SectionJoin,
   SectionMoved,
+  SectionsParted,
   SectionParting,
   SelfEnrolment,
   SettingsChange,
@@ -83,7 +84,7 @@ export const partSections = endpoint({
   needs: 'roster.edit',
   movesGrades: true,
   body: is<SectionParting>(),
-  answer: is<CourseSettings>(),
+  answer: is<SectionsParted>(),
   audit: 'sections parted again',
   undo: { none: 'It is the way back itself.' },
 });

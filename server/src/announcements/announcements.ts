@@ -5,6 +5,15 @@ import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 import { jobOf } from '../platform/jobs.ts';
 
+/**
+ * Whether an announcement `a` is for the student of the enrolment `e`: for all, for their section, or for one they came from: they were in
+ * it when it was said or later, or it was joined to theirs.
+ */
+const IS_FOR = `(not exists (select 1 from announcement_section t where t.announcement_id = a.id)
+  or e.section_id in (select t.section_id from announcement_section t where t.announcement_id = a.id)
+  or exists (select 1 from section_move m join announcement_section t on t.announcement_id = a.id and t.section_id = m.from_section_id
+             where m.enrolment_id = e.id and (m.at >= a.publish_at or exists (select 1 from section_joining j where j.act_id = m.act_id and j.parted_at is null))))`;
+
 interface Row {
   id: string;
   title: string;
@@ -35,15 +44,15 @@ export async function listAnnouncements(
     select a.id, a.title, a.document, p.given_name || ' ' || p.family_name as author, a.publish_at, a.tells, a.told_at, a.version,
            coalesce((select json_agg(json_build_object('id', s.id, 'title', s.title) order by s.position) from announcement_section t join section s on s.id = t.section_id where t.announcement_id = a.id), '[]') as sections,
            exists (select 1 from announcement_read r where r.announcement_id = a.id and r.person_id = $2) as is_read,
-           (select count(*)::int from announcement_read r join enrolment e on e.person_id = r.person_id and e.course_id = a.course_id and e.role = 'student' and not e.is_sample and e.withdrawn_at is null where r.announcement_id = a.id) as reads,
+           (select count(*)::int from announcement_read r join enrolment e on e.person_id = r.person_id and e.course_id = a.course_id and e.role = 'student' and not e.is_sample and e.withdrawn_at is null and ${IS_FOR} where r.announcement_id = a.id) as reads,
            (select count(*)::int from enrolment e where e.course_id = a.course_id and e.role = 'student' and not e.is_sample and e.withdrawn_at is null
-              and (not exists (select 1 from announcement_section t where t.announcement_id = a.id) or e.section_id in (select t.section_id from announcement_section t where t.announcement_id = a.id))) as readers
+              and ${IS_FOR}) as readers
     from announcement a join person p on p.id = a.author_id
     where a.course_id = $1 and a.removed_at is null
       and ($3 or (a.publish_at <= to_timestamp($4 / 1000.0)
-           and (not exists (select 1 from announcement_section t where t.announcement_id = a.id) or exists (select 1 from announcement_section t where t.announcement_id = a.id and t.section_id = any($5)))))
+           and exists (select 1 from enrolment e where e.id = $5 and ${IS_FOR})))
     order by a.publish_at desc, a.id limit 300`,
-    [courseId, personId, isStaff, now, member.sectionIds ?? []],
+    [courseId, personId, isStaff, now, member.enrolmentId],
   );
   return {
     canWrite: member.role === 'instructor',
@@ -160,9 +169,8 @@ async function tellOne(db: Db, announcementId: string, now: number): Promise<voi
     const people = await rows<{ person_id: string }>(
       db,
       `
-      select e.person_id from enrolment e
-      where e.course_id = $1 and e.withdrawn_at is null and not e.is_sample and e.person_id <> $3 and (e.role <> 'student'
-        or not exists (select 1 from announcement_section t where t.announcement_id = $2) or e.section_id in (select t.section_id from announcement_section t where t.announcement_id = $2))`,
+      select e.person_id from enrolment e join announcement a on a.id = $2
+      where e.course_id = $1 and e.withdrawn_at is null and not e.is_sample and e.person_id <> $3 and (e.role <> 'student' or ${IS_FOR})`,
       [one.course_id, one.id, one.author_id],
     );
     await tell(db, {

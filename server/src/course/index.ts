@@ -1,5 +1,6 @@
 export { courseEventRoutes } from './events.ts';
 export { type CourseRow, getCourse, listOwnCourses, listSections } from './queries.ts';
-export { moveStudents } from './sections.ts';
 export { changeSettings, getSettings } from './settings.ts';
 export { settingsRoutes } from './settingsRoutes.ts';
+export { openCourse, putCourse } from './putCourse.ts';
+export { requireSection } from './requireSection.ts';

@@ -5,7 +5,7 @@ import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { isoOf } from '../platform/instants.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
-import { requireSection } from './sections.ts';
+import { requireSection } from './requireSection.ts';
 import { listSectionSettings } from './sectionSettings.ts';
 import { getRow, type Row } from './settings.ts';
 

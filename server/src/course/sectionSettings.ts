@@ -1,4 +1,4 @@
-import type { SectionSetting } from '@rosemary/api';
+import type { JoinedSection, SectionSetting } from '@rosemary/api';
 import { type Db, rows } from '../platform/database.ts';
 
 export async function listSectionSettings(db: Db, courseId: string): Promise<SectionSetting[]> {
@@ -11,4 +11,17 @@ export async function listSectionSettings(db: Db, courseId: string): Promise<Sec
     [courseId],
   );
   return found.map((s) => ({ id: s.id, title: s.title, meetingDays: s.meeting_days, students: s.students }));
+}
+
+/** Sections that were joined to others and not parted since, the latest first. */
+export async function listJoined(db: Db, courseId: string): Promise<JoinedSection[]> {
+  const found = await rows<{ act_id: string; title: string; into: string; at: Date; students: number }>(
+    db,
+    `
+    select j.act_id, s.title, i.title as into, j.at, (select count(*)::int from section_move m where m.act_id = j.act_id) as students
+    from section_joining j join section s on s.id = j.section_id join section i on i.id = j.into_id
+    where j.course_id = $1 and j.parted_at is null order by j.at desc`,
+    [courseId],
+  );
+  return found.map((j) => ({ actId: j.act_id, title: j.title, into: j.into, at: j.at.toISOString(), students: j.students }));
 }

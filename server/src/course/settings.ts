@@ -5,7 +5,7 @@ import { IANAZone } from 'luxon';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
-import { listSectionSettings } from './sectionSettings.ts';
+import { listJoined, listSectionSettings } from './sectionSettings.ts';
 import { isoOf } from '../platform/instants.ts';
 
 export interface Row {
@@ -59,6 +59,7 @@ export async function getSettings(db: Db, courseId: string): Promise<CourseSetti
     enrolsUntil: isoOf(row.enrols_until),
     version: row.version,
     sections: await listSectionSettings(db, courseId),
+    joined: await listJoined(db, courseId),
   };
 }
 

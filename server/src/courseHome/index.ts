@@ -1,3 +1,4 @@
 export { addCourse } from './addCourse.ts';
 export { saveProgramme } from './programme.ts';
 export { courseRoutes } from './routes.ts';
+export { putProgramme } from './programme.ts';

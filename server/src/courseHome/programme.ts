@@ -4,7 +4,7 @@ import { getCourse, listSections } from '../course/index.ts';
 import { getPolicy } from '../gradebook/index.ts';
 import { listVisible } from '../opening/index.ts';
 import { getPlan } from '../plan/index.ts';
-import { type Db, maybe, rows } from '../platform/database.ts';
+import { type Db, maybe, run, rows } from '../platform/database.ts';
 import { conflict, invalid } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
 
@@ -111,4 +111,9 @@ export async function saveProgramme(db: Db, courseId: string, change: DocumentCh
     ));
   if (next === null) throw conflict(await findOwn(db, courseId));
   return next.version;
+}
+
+/** The words of a programme that comes from an archive, where none is written yet. */
+export async function putProgramme(db: Db, courseId: string, document: DocumentNode): Promise<void> {
+  await run(db, 'insert into course_programme (course_id, document) values ($1, $2) on conflict do nothing', [courseId, document]);
 }

@@ -1,18 +1,18 @@
 import { type CourseHead, type CourseStart, documentChange, ownCourseStart } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { starterOutline } from '@rosemary/core';
-import { getCourse, listSections } from '../course/index.ts';
+import { getCourse, listSections, openCourse } from '../course/index.ts';
 import { listGroupNames } from '../groups/index.ts';
 import { countToMark } from '../marking/index.ts';
 import { listVisible } from '../opening/index.ts';
 import { aboutCourse, makeTermLine } from '../plan/index.ts';
-import { maybe, rows, run } from '../platform/database.ts';
+import { maybe, rows } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import type { SignedIn } from '../platform/signedIn.ts';
 import { getTerm, listTerms } from '../term/index.ts';
 import { addCourse } from './addCourse.ts';
-import { layOutline } from './layOutline.ts';
+import { layOutline } from '../plan/index.ts';
 import { makeProgramme, saveProgramme } from './programme.ts';
 
 /** Whoever teaches already, or administers the school, may make a course; others are given one. */
@@ -78,7 +78,6 @@ export const courseRoutes: readonly Route[] = [
     return { version };
   }),
   implement(api.openCourse, async ({ db, courseId }) => {
-    const changed = await run(db, 'update course set is_open = true, version = version + 1 where id = $1 and not is_open', [courseId]);
-    if (changed === 0) throw new AppError('not-now', 'The course is open already.');
+    if (!(await openCourse(db, courseId))) throw new AppError('not-now', 'The course is open already.');
   }),
 ];

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { addFolder as addBankFolder, addQuestion, folderOf, saveStimulus } from '../bank/index.ts';
 import { addFolder, MOST_UPLOAD_BYTES, storeFile, type Zip } from '../files/index.ts';
+import { putProgramme } from '../courseHome/index.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/index.ts';
 import { getPlanItem, rewrite } from '../items/index.ts';
 import { servedKind } from '../kinds/index.ts';
@@ -12,8 +13,8 @@ import { saveMatchSetting } from '../matching/index.ts';
 import { addObjective, align, listObjectives } from '../objectives/index.ts';
 import { saveOpening } from '../opening/index.ts';
 import { listEmbedHosts } from '../people/index.ts';
-import { addItem, addUnit, changeItem, changeUnit, getPlan, saveVariants } from '../plan/index.ts';
-import { type Db, maybe, rows, run } from '../platform/database.ts';
+import { addItem, addUnit, changeItem, changeUnit, getPlan, placeItem, saveVariants } from '../plan/index.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
 import { piece as doPiece } from '../platform/piece.ts';
 import { inZone } from './inZone.ts';
 import type { Source } from './packageRead.ts';
@@ -295,12 +296,7 @@ async function bringUnits(b: Bringing): Promise<string[]> {
       const here = b.items.get(itemId);
       if (unitId === undefined || item === undefined) continue;
       if (here === undefined) await bringItem(b, item, unitId, position);
-      else
-        await run(b.db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3) on conflict do nothing', [
-          unitId,
-          here,
-          position,
-        ]);
+      else await placeItem(b.db, unitId, here, position);
     }
   }
   return made;
@@ -352,12 +348,10 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, actor: Ac
   const unitIds = await bringUnits(b);
   await bringQuestions(b);
   for (const item of archive.items) await bringInside(b, item);
-  if (archive.programme !== null)
+  const { programme } = archive;
+  if (programme !== null)
     await piece(b, 'The words of the programme', async () => {
-      await run(db, 'insert into course_programme (course_id, document) values ($1, $2) on conflict do nothing', [
-        courseId,
-        archive.programme,
-      ]);
+      await putProgramme(db, courseId, programme);
     });
   return { itemIds: [...b.items.values()], unitIds, files: b.files.size, problems: b.problems };
 }

@@ -8,3 +8,4 @@ export { decodeUtf8, parseTable, readTextFile } from './tableFile.ts';
 export { readZip, type Zip } from './unzip.ts';
 export { MOST_ARCHIVE_BYTES, MOST_UPLOAD_BYTES, withUpload } from './upload.ts';
 export { addStored, sendZip, withPackage } from './zipped.ts';
+export { copyFiles } from './copyFiles.ts';

@@ -1,6 +1,7 @@
 import { type Membership, termEnd } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { sendMessage } from '../messages/index.ts';
+import { leaveGroup, moveToGroup } from '../groups/index.ts';
+import { sendMessage, unsend } from '../messages/index.ts';
 import { endHandOpening, openByHand } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
@@ -38,13 +39,8 @@ async function joinGroup(db: Db, due: Due): Promise<Made> {
     [due.group_id],
   );
   if (group === null) throw new AppError('not-now', 'The group is no longer there.');
-  const before = await maybe<{ group_id: string }>(
-    db,
-    'delete from group_member where enrolment_id = $1 and group_id in (select id from course_group where set_id = $2) returning group_id',
-    [due.enrolment_id, group.set_id],
-  );
-  await run(db, 'insert into group_member (group_id, enrolment_id) values ($1, $2)', [due.group_id, due.enrolment_id]);
-  return { setId: group.set_id, before: before?.group_id ?? null };
+  const before = await moveToGroup(db, due.enrolment_id, group.set_id, due.group_id ?? '');
+  return { setId: group.set_id, before };
 }
 
 async function carryOut(db: Db, due: Due, now: number): Promise<Made> {
@@ -116,28 +112,11 @@ export async function undoFollow(
   if (done === null) throw notFound();
   const { made } = done;
   if (done.action === 'group') {
-    const left = await run(db, 'delete from group_member where enrolment_id = $1 and group_id = $2', [enrolmentId, done.group_id]);
     // Whoever has moved on since stays where they are.
-    if (left > 0 && typeof made.before === 'string')
-      await run(
-        db,
-        'insert into group_member (group_id, enrolment_id) select id, $2 from course_group where id = $1 on conflict do nothing',
-        [made.before, enrolmentId],
-      );
+    await leaveGroup(db, enrolmentId, done.group_id ?? '', made.before ?? null);
   } else if (done.action === 'open') await endHandOpening(db, courseId, done.opens_item_id ?? '', made.openingId ?? '', now);
   else {
-    const read = await maybe<{ id: string; read_at: Date | null; answers: number }>(
-      db,
-      `select c.id, p.read_at, (select count(*)::int from message m where m.conversation_id = c.id) as answers from conversation c join conversation_person p on p.conversation_id = c.id and p.person_id = $2 where c.sending = $1`,
-      [made.sending, done.person_id],
-    );
-    if (read === null) throw notFound();
-    if (read.read_at !== null || read.answers > 1)
-      throw new AppError('not-now', 'This message has been read already, so it cannot be taken back. Write another that puts it right.');
-    await run(db, "delete from notice where kind = 'message' and person_id = $1 and path like '%' || $2", [done.person_id, read.id]);
-    await run(db, 'delete from message where conversation_id = $1', [read.id]);
-    await run(db, 'delete from conversation_person where conversation_id = $1', [read.id]);
-    await run(db, 'delete from conversation where id = $1', [read.id]);
+    await unsend(db, made.sending ?? '', done.person_id);
   }
   await run(db, 'update follow_done set undone_at = to_timestamp($3 / 1000.0), undone_by = $4 where rule_id = $1 and enrolment_id = $2', [
     ruleId,

@@ -12,3 +12,5 @@ export { rehearse } from './rehearse.ts';
 export { gradebookRoutes } from './routes.ts';
 export { readStandings } from './standings.ts';
 export { atText } from './workings.ts';
+export { carryCategories } from './carryCategories.ts';
+export { replaceCategories, startPolicy } from './startPolicy.ts';

@@ -1,2 +1,3 @@
 export { addGroupSet, listGroupNames, listGroups } from './queries.ts';
 export { groupRoutes } from './routes.ts';
+export { leaveGroup, moveToGroup } from './membership.ts';

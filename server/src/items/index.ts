@@ -4,3 +4,4 @@ export { columnsOf, COMMON_PARTS, OWN_KEY, type PartsOfItem, VERSION } from './i
 export { checked, keepItemFiles } from './itemText.ts';
 export { audienceSql, getPlanItem, ITEM_SQL, type ItemRow, toItem } from './queries.ts';
 export { rewrite } from './rewrite.ts';
+export { carryItemFiles, listItemFiles, setItemFiles } from './itemFiles.ts';

@@ -64,7 +64,7 @@ export const COMMON_PARTS = {
   date_variant: {
     copied: [],
     ofCourse: ['section_id', 'enrolment_id', 'group_id', 'announced_at', 'opens_at', 'due_at', 'closes_at'],
-    left: { id: OWN_KEY, item_id: OWN_KEY },
+    left: { id: OWN_KEY, item_id: OWN_KEY, move_id: 'a copy’s date is its own, however the first came about' },
   },
   audience: {
     copied: [],

@@ -1,2 +1,3 @@
 export { replyTo, sendMessage } from './messages.ts';
 export { messageRoutes } from './routes.ts';
+export { unsend } from './unsend.ts';

@@ -4,3 +4,6 @@ export { type Reach, readReach } from './reach.ts';
 export { listToldNow, toReviewTime } from './toldNow.ts';
 export { getVisible, listVisible, type Visible } from './visible.ts';
 export { applyDates, type DateChange, hasDates } from './whom.ts';
+export { dropKeptDates, keepSectionDates } from './movedDates.ts';
+export { copyOpenings } from './copyOpenings.ts';
+export { putOtherDates } from './otherDates.ts';

@@ -94,6 +94,15 @@ const listHands = (db: Db, courseId: string): Promise<HandRow[]> =>
     [courseId],
   );
 
+/** The sections students came from that were joined to theirs. */
+const listFormer = (db: Db, courseId: string): Promise<{ enrolment_id: string; section_id: string }[]> =>
+  rows(
+    db,
+    `select m.enrolment_id, m.from_section_id as section_id from section_joining j join section_move m on m.act_id = j.act_id
+     where j.course_id = $1 and j.parted_at is null`,
+    [courseId],
+  );
+
 function groupBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();
   for (const one of all) {
@@ -107,6 +116,7 @@ function groupBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T
 export async function readReach(db: Db, courseId: string): Promise<Reach> {
   const audiences = await readAudiences(db, courseId);
   const openings = await readOpenings(db, courseId);
+  const former = groupBy(await listFormer(db, courseId), (row) => row.enrolment_id);
   const hands = groupBy(await listHands(db, courseId), (hand) => hand.item_id);
   const units = groupBy(
     await rows<UnitRow>(
@@ -136,7 +146,10 @@ export async function readReach(db: Db, courseId: string): Promise<Reach> {
     isFor: (itemId, person) => {
       const reach = reaches.get(itemId);
       if (reach === undefined && !audiences.has(itemId)) return true;
-      return isForStudent(audiences.get(itemId) ?? EVERYONE, reach ?? [], person);
+      const isFor = (sectionId: string | null): boolean =>
+        isForStudent(audiences.get(itemId) ?? EVERYONE, reach ?? [], { ...person, sectionId });
+      // What is for a section that was joined to another stays with those who came from it.
+      return isFor(person.sectionId) || (former.get(person.enrolmentId) ?? []).some((row) => isFor(row.section_id));
     },
     boundsOf: (itemId, person) => {
       const own = handsFor(itemId, person);

@@ -1,5 +1,6 @@
 import type { Welcome } from '@rosemary/api';
 import { createHash, randomUUID } from 'node:crypto';
+import { sendMails } from '../notices/index.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { hashPassword } from './passwords.ts';
@@ -25,11 +26,8 @@ export async function invite(db: Db, personIds: readonly string[], now: number):
     'insert into invitation (token_hash, person_id, expires_at) select t.hash, t.id, to_timestamp($3 / 1000.0) + make_interval(days => $4) from unnest($1::bytea[], $2::uuid[]) as t(hash, id)',
     [tokens.map(hashOf), people.map((p) => p.id), now, DAYS],
   );
-  await run(
-    db,
-    'insert into outbox (person_id, address, subject, body, at) select t.id, t.address, $4, t.body, to_timestamp($5 / 1000.0) from unnest($1::uuid[], $2::text[], $3::text[]) as t(id, address, body)',
-    [people.map((p) => p.id), people.map((p) => p.email), bodies, 'Set your password', now],
-  );
+  const mails = people.map((p, n) => ({ personId: p.id, address: p.email, body: bodies[n] ?? '' }));
+  await sendMails(db, mails, 'Set your password', now);
   return people.length;
 }
 

@@ -38,3 +38,12 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   await servedKind(item.kind).insert(db, [id]);
   return id;
 }
+
+/** An item in one more unit, where it is not there yet. */
+export async function placeItem(db: Db, unitId: string, itemId: string, position: number): Promise<void> {
+  await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3) on conflict do nothing', [
+    unitId,
+    itemId,
+    position,
+  ]);
+}

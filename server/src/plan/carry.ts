@@ -1,14 +1,16 @@
 import type { CarryDone, CarryWish } from '@rosemary/api';
 import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { columnsOf, COMMON_PARTS, copyParts, rewrite } from '../items/index.ts';
+import { carryItemFiles, columnsOf, COMMON_PARTS, copyParts, listItemFiles, rewrite } from '../items/index.ts';
+import { copyFiles } from '../files/index.ts';
+import { carryCategories } from '../gradebook/index.ts';
 import { byKind } from '../kinds/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
-import { carryObjectives } from './carryObjectives.ts';
+import { carryObjectives } from '../objectives/index.ts';
 import { carryPolicy } from './carryPolicy.ts';
 import { type CARRIED_DATES, type Moved, readCarriage } from './carryPreview.ts';
-import { copyOpenings } from './copy.ts';
+import { copyOpenings } from '../opening/index.ts';
 
 interface Copied {
   readonly itemId: string;
@@ -35,65 +37,6 @@ function chosenItems(
       throw new AppError('not-now', `“${own.title}” has work or marks of students, so it is not replaced. Skip it or add it again.`);
     return choice !== 'skip';
   });
-}
-
-/** Categories are met by their title; those not here yet are added with no weight, and said. */
-async function carryCategories(
-  db: Db,
-  fromId: string,
-  courseId: string,
-  itemIds: readonly string[],
-): Promise<{ map: Map<string, string>; added: string[] }> {
-  const used = await rows<{ id: string; title: string; method: string; here: string | null }>(
-    db,
-    `
-    select c.id, c.title, c.method, (select h.id from category h where h.course_id = $2 and lower(h.title) = lower(c.title)) as here
-    from category c where c.course_id = $1 and exists (select 1 from item i where i.category_id = c.id and i.id = any($3)) order by c.position`,
-    [fromId, courseId, itemIds],
-  );
-  const fresh = used.filter((c) => c.here === null).map((c) => ({ ...c, newId: randomUUID() }));
-  await run(
-    db,
-    `insert into category (id, course_id, title, position, weight_percent, method)
-    select t.id, $1, t.title, (select coalesce(max(position), -1) from category where course_id = $1) + t.n, 0, t.method from unnest($2::uuid[], $3::text[], $4::text[]) with ordinality as t(id, title, method, n)`,
-    [courseId, fresh.map((c) => c.newId), fresh.map((c) => c.title), fresh.map((c) => c.method)],
-  );
-  await run(
-    db,
-    'insert into category_late (category_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes) select t.id, l.rate_percent, l.step_minutes, l.base, l.cap_percent, l.floor_percent, l.grace_minutes from unnest($1::uuid[], $2::uuid[]) as t(id, old) join category_late l on l.category_id = t.old',
-    [fresh.map((c) => c.newId), fresh.map((c) => c.id)],
-  );
-  const map = new Map(used.flatMap((c) => (c.here === null ? [] : [[c.id, c.here]])));
-  for (const c of fresh) map.set(c.id, c.newId);
-  return { map, added: fresh.map((c) => c.title) };
-}
-
-/** The files the chosen items show, known in the new course under names of their own; their bytes are kept once. */
-async function carryFiles(
-  db: Db,
-  courseId: string,
-  itemIds: readonly string[],
-  actorId: string,
-  now: number,
-): Promise<Map<string, string>> {
-  const files = (await rows<{ file_id: string }>(db, 'select distinct file_id from item_file where item_id = any($1)', [itemIds])).map(
-    (f) => ({ old: f.file_id, made: randomUUID() }),
-  );
-  await run(
-    db,
-    `insert into file (id, course_id, sha256, name, owner_id, created_at, is_kept) select t.made, $1, f.sha256, f.name, $2, to_timestamp($3 / 1000.0), true from unnest($4::uuid[], $5::uuid[]) as t(old, made) join file f on f.id = t.old`,
-    [courseId, actorId, now, files.map((f) => f.old), files.map((f) => f.made)],
-  );
-  return new Map(files.map((f) => [f.old, f.made]));
-}
-
-/** Which files the items show, under their new names. */
-async function carryItemFiles(db: Db, copies: readonly Copied[], files: ReadonlyMap<string, string>): Promise<void> {
-  await run(
-    db,
-    'insert into item_file (item_id, file_id) select t.made, m.made from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_file f on f.item_id = t.old join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = f.file_id',
-    [copies.map((c) => c.itemId), copies.map((c) => c.copyId), [...files.keys()], [...files.values()]],
-  );
 }
 
 /** Units are met by their title at the end of what is there; new ones are put after the last. */
@@ -185,7 +128,7 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   const { copies, made } = await carryUnits(db, courseId, units);
   const ids = copies.map((c) => c.itemId);
   const { map, added } = await carryCategories(db, wish.fromCourseId, courseId, ids);
-  const files = await carryFiles(db, courseId, ids, actorId, now);
+  const files = await copyFiles(db, courseId, await listItemFiles(db, ids), actorId, now);
   await copyItems(db, courseId, copies, map, dates);
   await copyParts(db, COMMON_PARTS, ['item_late', 'match_setting'], copies, false);
   await carryItemFiles(db, copies, files);

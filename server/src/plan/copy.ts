@@ -2,6 +2,7 @@ import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
 import { columnsOf, COMMON_PARTS, type Copied, copyParts } from '../items/index.ts';
 import { byKind } from '../kinds/index.ts';
+import { copyOpenings } from '../opening/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
@@ -14,20 +15,6 @@ function copyTitle(title: string, taken: Set<string>): string {
     taken.add(next);
     return next;
   }
-}
-
-/** Rules of opening come along: what waits for another copied item waits for its copy, else for what `keepsOthers` leaves. */
-export async function copyOpenings(db: Db, copies: readonly Copied[], keepsOthers: boolean): Promise<void> {
-  await run(
-    db,
-    `
-    insert into opening_rule (item_id, position, kind, at, other_item_id, least)
-    select t.copy_id, r.position, r.kind, r.at, coalesce(o.copy_id, r.other_item_id), r.least
-    from unnest($1::uuid[], $2::uuid[]) as t(item_id, copy_id) join opening_rule r on r.item_id = t.item_id
-    left join unnest($1::uuid[], $2::uuid[]) as o(item_id, copy_id) on o.item_id = r.other_item_id
-    where $3 or o.copy_id is not null`,
-    [copies.map((c) => c.itemId), copies.map((c) => c.copyId), keepsOthers],
-  );
 }
 
 /**

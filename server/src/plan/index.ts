@@ -1,4 +1,4 @@
-export { addItem } from './addItem.ts';
+export { addItem, placeItem } from './addItem.ts';
 export { changeItem } from './changes.ts';
 export { releaseRoutes } from './openingRoutes.ts';
 export { getPlan } from './queries.ts';
@@ -6,3 +6,4 @@ export { planRoutes } from './routes.ts';
 export { saveVariants } from './saveVariants.ts';
 export { aboutCourse, makeTermLine } from './termLine.ts';
 export { addUnit, changeUnit } from './units.ts';
+export { layOutline } from './layOutline.ts';

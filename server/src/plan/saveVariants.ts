@@ -1,6 +1,7 @@
 import type { VariantsChange } from '@rosemary/api';
 import { dateFaults } from '@rosemary/core';
 import { getPlanItem } from '../items/index.ts';
+import { putOtherDates } from '../opening/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 
@@ -37,13 +38,6 @@ export async function saveVariants(db: Db, courseId: string, itemId: string, cha
         faults.map((f) => ({ field: `variants.${f.field}At`, text: f.text })),
       );
   }
-  await run(db, 'delete from date_variant where item_id = $1', [itemId]);
-  for (const v of change.variants) {
-    await run(
-      db,
-      'insert into date_variant (item_id, section_id, enrolment_id, opens_at, due_at, closes_at, group_id) values ($1, $2, $3, $4, $5, $6, $7)',
-      [itemId, v.sectionId, v.enrolmentId, v.opensAt, v.dueAt, v.closesAt, v.groupId ?? null],
-    );
-  }
+  await putOtherDates(db, itemId, change.variants);
   await run(db, 'update item set version = version + 1 where id = $1', [itemId]);
 }

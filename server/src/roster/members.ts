@@ -9,11 +9,12 @@ export async function addMember(
   personId: string,
   role: 'instructor' | 'assistant' | 'student',
   sectionId: string | null,
+  isOfRecord = false,
 ): Promise<string | null> {
   const made = await rows<{ id: string }>(
     db,
-    'insert into enrolment (course_id, person_id, role, section_id) values ($1, $2, $3, $4) on conflict do nothing returning id',
-    [courseId, personId, role, sectionId],
+    'insert into enrolment (course_id, person_id, role, section_id, is_of_record) values ($1, $2, $3, $4, $5) on conflict do nothing returning id',
+    [courseId, personId, role, sectionId, isOfRecord],
   );
   return made[0]?.id ?? null;
 }

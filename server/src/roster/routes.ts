@@ -4,6 +4,8 @@ import { reachesSection } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { addMember, setArrangements } from './members.ts';
+import { recordMoves } from './moves.ts';
+import { randomUUID } from 'node:crypto';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 
 interface Row {
@@ -87,9 +89,9 @@ export const rosterRoutes: readonly Route[] = [
   }),
   implement(api.changeMember, memberChange, async (c) => {
     const { db, courseId, body } = c;
-    const before = await maybe<{ role: string; version: number; person_id: string }>(
+    const before = await maybe<{ role: string; version: number; person_id: string; section_id: string | null }>(
       db,
-      'select role, version, person_id from enrolment where id = $1 and course_id = $2 for update',
+      'select role, version, person_id, section_id from enrolment where id = $1 and course_id = $2 for update',
       [c.params.enrolmentId, courseId],
     );
     if (before === null) throw notFound();
@@ -97,18 +99,15 @@ export const rosterRoutes: readonly Route[] = [
     if (before.person_id === c.person.personId && body.isWithdrawn === true)
       throw new AppError('not-now', 'You cannot withdraw yourself. Ask another instructor.');
     if (body.sectionId !== undefined && before.role === 'student') await requireSection(db, courseId, body.sectionId);
+    const { sectionId = null } = body;
+    if (before.section_id !== null && sectionId !== null && sectionId !== before.section_id) {
+      const move = { id: randomUUID(), enrolmentId: c.params.enrolmentId, from: before.section_id, to: sectionId };
+      await recordMoves(db, courseId, [move], randomUUID(), c.now);
+    }
     await run(
       db,
       `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, started_at = coalesce($7, started_at), version = version + 1 where id = $1 and course_id = $2`,
-      [
-        c.params.enrolmentId,
-        courseId,
-        body.sectionId !== undefined,
-        body.sectionId ?? null,
-        body.isWithdrawn ?? null,
-        c.now,
-        body.startedAt ?? null,
-      ],
+      [c.params.enrolmentId, courseId, body.sectionId !== undefined, sectionId, body.isWithdrawn ?? null, c.now, body.startedAt ?? null],
     );
     if (body.arrangements !== undefined) {
       if (before.role !== 'student') throw invalid('arrangements', 'Only a student has arrangements.');

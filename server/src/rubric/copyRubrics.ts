@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { alignCopies } from '../objectives/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 
 /** Copies rubrics, one copy for each that is named, into a course. Answers the names of the copies in the same order. */
@@ -30,14 +31,6 @@ export async function copyRubrics(db: Db, courseId: string, rubricIds: readonly 
     select t.new_id, l.position, l.title, l.descriptor, l.points, l.least, l.up_to from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id) join rubric_level l on l.criterion_id = t.old_id and l.removed_at is null`,
     [criteria.map((c) => c.oldId), criteria.map((c) => c.newId)],
   );
-  // Within the same course what a criterion is aligned to is aligned to its copy too; elsewhere the objectives are met there.
-  await run(
-    db,
-    `insert into objective_use (objective_id, criterion_id) select o.id, t.new_id from unnest($1::uuid[], $2::uuid[]) as t(old_id, new_id)
-     join objective_use u on u.criterion_id = t.old_id join objective was on was.id = u.objective_id
-     join objective o on o.course_id = $3 and o.removed_at is null and (o.id = was.id or (was.course_id <> $3 and lower(o.code) = lower(was.code) and (o.code <> '' or o.statement = was.statement)))
-     on conflict do nothing`,
-    [criteria.map((c) => c.oldId), criteria.map((c) => c.newId), courseId],
-  );
+  await alignCopies(db, courseId, criteria);
   return rubrics.map((r) => r.newId);
 }

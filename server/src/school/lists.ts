@@ -12,7 +12,7 @@ import {
   type SchoolLists,
 } from '@rosemary/core';
 import { open } from 'node:fs/promises';
-import { moveStudents } from '../course/index.ts';
+import { moveStudents } from '../sections/index.ts';
 import { addCourse } from '../courseHome/index.ts';
 import { decodeUtf8, parseTable, readTextFile, readZip } from '../files/index.ts';
 import { invite } from '../people/index.ts';
@@ -268,7 +268,7 @@ class ListWriter {
           [meeting.id, one.isWithdrawn, this.#now],
         );
         const courseId = this.#ids.course.get(one.courseKey.toLowerCase());
-        if (sectionId !== null && courseId !== undefined) await moveStudents(this.#db, courseId, [meeting.id ?? ''], sectionId);
+        if (sectionId !== null && courseId !== undefined) await moveStudents(this.#db, courseId, [meeting.id ?? ''], sectionId, this.#now);
       }
     }
   }

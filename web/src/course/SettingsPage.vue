@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { CourseSettings, RosterMember, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
+import type { CourseSettings, RosterMember, JoinedSection, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
 import { writeDate } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
@@ -95,7 +95,7 @@ async function move(act: () => Promise<SectionMoved | null>, done: string): Prom
     settings.value = answer.settings;
     void course.load(courseId.value);
     notices.say(done, async () => {
-      settings.value = await takeBack(api.joinSection, base.value, { moved: answer.moved });
+      ({ settings: settings.value } = await takeBack(api.joinSection, base.value, { actId: answer.actId }));
       void course.load(courseId.value);
     });
     return true;
@@ -117,6 +117,21 @@ async function join(section: SectionSetting, event: Event): Promise<void> {
     () => call(api.joinSection, { ...base.value, sectionId: section.id }, { into: into.id }, `${section.title} joined to ${into.title}`),
     `${section.title} is joined to ${into.title}; everyone kept their work and dates.`,
   );
+}
+/** Parts a section that was joined to another, at any later time; who has changed section since stays there. */
+async function partAgain(joined: JoinedSection): Promise<void> {
+  try {
+    const done = await call(api.partSections, base.value, { actId: joined.actId }, `${joined.title} parted from ${joined.into}`);
+    if (done === null) return;
+    settings.value = done.settings;
+    void course.load(courseId.value);
+    const back = `${done.back === 1 ? '1 student is' : `${done.back} students are`} in ${joined.title} again.`;
+    const stayed =
+      done.stayed === 1 ? '1 has changed section since and stays there.' : `${done.stayed} have changed section since and stay there.`;
+    notices.say(done.stayed === 0 ? back : `${back} ${stayed}`);
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
 async function take(section: SectionSetting): Promise<void> {
   try {
@@ -341,6 +356,13 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             <button class="quiet">Add</button>
           </form>
           <p v-else-if="canEdit"><button class="act" @click="newTitle = ''">+ section</button></p>
+          <ul v-if="settings.joined.length > 0" class="joined">
+            <li v-for="j in settings.joined" :key="j.actId">
+              {{ j.title }} was joined to {{ j.into }} on {{ day(j.at) }};
+              {{ j.students === 1 ? '1 student came' : `${j.students} students came` }} from it.
+              <button v-if="canEdit" class="act" @click="partAgain(j)">Part them again</button>
+            </li>
+          </ul>
           <p class="soft">Joined or parted at any time: everyone keeps their work, their marks, and the dates that were set for them.</p>
           <template v-if="canEdit">
             <h2>The whole course as a file</h2>
@@ -414,5 +436,9 @@ textarea {
   .columns {
     grid-template-columns: 1fr;
   }
+}
+.joined {
+  list-style: none;
+  padding: 0;
 }
 </style>

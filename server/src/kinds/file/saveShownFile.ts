@@ -1,6 +1,6 @@
 import type { ItemDetail, ShownFileChange } from '@rosemary/api';
 import { FILE_COLUMNS, type FileRow, fileView } from '../../files/index.ts';
-import { getPlanItem } from '../../items/index.ts';
+import { getPlanItem, setItemFiles } from '../../items/index.ts';
 import { type Db, maybe, run } from '../../platform/database.ts';
 import { conflict, invalid, notFound } from '../../platform/errors.ts';
 
@@ -35,7 +35,6 @@ export async function saveShownFile(db: Db, courseId: string, itemId: string, ch
     fileId,
     change.note ?? current.note,
   ]);
-  await run(db, 'delete from item_file where item_id = $1', [itemId]);
-  if (fileId !== null) await run(db, 'insert into item_file (item_id, file_id) values ($1, $2)', [itemId, fileId]);
+  await setItemFiles(db, itemId, fileId === null ? [] : [fileId]);
   return current.version + 1;
 }

@@ -1,23 +1,13 @@
 import { decimalText, kindOfItem, type Outline } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
+import { replaceCategories } from '../gradebook/index.ts';
 import { byKind } from '../kinds/index.ts';
 import { type Db, run } from '../platform/database.ts';
 
 /** Fills a new course with a starter outline: its categories instead of the usual ones, its units, and its items as drafts. */
 export async function layOutline(db: Db, courseId: string, outline: Outline): Promise<void> {
   const categories = outline.categories.map((c, position) => ({ ...c, id: randomUUID(), position }));
-  await run(db, 'delete from category where course_id = $1', [courseId]);
-  await run(
-    db,
-    'insert into category (id, course_id, title, position, weight_percent) select t.id, $1, t.title, t.position, t.weight from unnest($2::uuid[], $3::text[], $4::int[], $5::numeric[]) as t(id, title, position, weight)',
-    [
-      courseId,
-      categories.map((c) => c.id),
-      categories.map((c) => c.title),
-      categories.map((c) => c.position),
-      categories.map((c) => c.weightPercent),
-    ],
-  );
+  await replaceCategories(db, courseId, categories);
   const units = outline.units.map((unit, position) => ({ ...unit, id: randomUUID(), position }));
   await run(
     db,

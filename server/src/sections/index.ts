@@ -1,0 +1,2 @@
+export { moveStudents, putSection } from './sections.ts';
+export { sectionRoutes } from './routes.ts';
