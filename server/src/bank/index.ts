@@ -20,3 +20,4 @@ export {
 export { rehearseKey, tryAnswer } from './rehearsal.ts';
 export { listStimuli, saveStimulus } from './stimuli.ts';
 export { readQuestionTable, writeQuestionTable } from './table.ts';
+export { fixVersions } from './fixVersions.ts';

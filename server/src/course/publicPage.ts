@@ -1,10 +1,11 @@
 import type { PublicCourse } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
-import { type Db, maybe, rows, run } from '../platform/database.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
 import { isoOf } from '../platform/instants.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
+import { addMember } from '../roster/index.ts';
 import { requireSection } from './requireSection.ts';
 import { listSectionSettings } from './sectionSettings.ts';
 import { getRow, type Row } from './settings.ts';
@@ -67,9 +68,5 @@ export async function enrolSelf(db: Db, courseId: string, personId: string, sect
       'not-now',
       member.withdrawn_at === null ? 'You are in this course already.' : 'You were withdrawn from this course. Ask its instructor.',
     );
-  await run(
-    db,
-    "insert into enrolment (course_id, person_id, role, section_id, started_at) values ($1, $2, 'student', $3, to_timestamp($4 / 1000.0))",
-    [courseId, personId, sectionId, now],
-  );
+  await addMember(db, courseId, personId, 'student', sectionId, { startedAt: now });
 }

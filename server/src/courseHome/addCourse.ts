@@ -17,7 +17,7 @@ export async function addCourse(db: Db, course: NewCourse, isOpen = false): Prom
     throw invalid('instructorId', 'This person is no longer here. Choose another.');
   const id = await putCourse(db, course, isOpen);
   if (id === null) throw invalid('run', `${course.code} has a run ${course.run} already. Choose another run.`);
-  await addMember(db, id, course.instructorId, 'instructor', null, true);
+  await addMember(db, id, course.instructorId, 'instructor', null, { isOfRecord: true });
   for (const title of course.sections) await addSampleStudent(db, id, await putSection(db, id, title), title);
   await startPolicy(db, id);
   return id;

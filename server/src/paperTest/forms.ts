@@ -1,4 +1,5 @@
 import type { PaperSetting } from '@rosemary/api';
+import { fixVersions } from '../bank/index.ts';
 import { askQuestion, columnsThatFit, letterOf, MOST_OPTIONS, MOST_SHEETS, sheetLayout, type SheetPage } from '@rosemary/core';
 import {
   asItStands,
@@ -144,11 +145,7 @@ export async function printSheets(db: Db, itemId: string, whom: readonly string[
       'insert into paper_form (item_id, form, seed, paper) select $1, f.form, f.seed, f.paper from jsonb_to_recordset($2) as f(form int, seed text, paper jsonb)',
       [itemId, JSON.stringify(forms.map(({ form, seed, paper }) => ({ form, seed, paper })))],
     );
-    await run(
-      db,
-      'update question_version v set fixed_at = to_timestamp($3 / 1000.0) from unnest($1::uuid[], $2::int[]) as w(id, number) where v.question_id = w.id and v.number = w.number and v.fixed_at is null',
-      [questions.map((q) => q.questionId), questions.map((q) => q.number), now],
-    );
+    await fixVersions(db, questions, now);
     await run(db, 'update paper_test set printed_at = to_timestamp($2 / 1000.0), version = version + 1 where item_id = $1', [itemId, now]);
   }
   const sheets = await rows<{ number: number; enrolment_id: string | null }>(

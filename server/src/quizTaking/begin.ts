@@ -1,10 +1,11 @@
 import type { BeginAttempt } from '@rosemary/api';
+import { fixVersions } from '../bank/index.ts';
 import type { Membership } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
 import { randomUUID } from 'node:crypto';
 import { getQuiz, listSections, questionsOf, readPools, readRange, storePaper } from '../kinds/quiz/index.ts';
 import { getVisible } from '../opening/index.ts';
-import { type Db, maybe, run } from '../platform/database.ts';
+import { type Db, maybe } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { endsOf, listOwnAttempts, readGiven } from './attemptRows.ts';
 import { allowedFor, seesScores, whyNotBegin } from './attempts.ts';
@@ -56,11 +57,7 @@ export async function begin(
   const paper = storePaper(sections, await readPools(db, sections), seed, setting.shufflesSections);
   const questions = questionsOf(paper);
   if (questions.length === 0) throw new AppError('not-now', 'There is no question in this quiz yet. Ask your instructor.');
-  await run(
-    db,
-    `update question_version v set fixed_at = to_timestamp($3 / 1000.0) from unnest($1::uuid[], $2::int[]) as w(id, number) where v.question_id = w.id and v.number = w.number and v.fixed_at is null`,
-    [questions.map((q) => q.questionId), questions.map((q) => q.number), now],
-  );
+  await fixVersions(db, questions, now);
   const { end } = endsOf(
     { begun_at: new Date(now), added_minutes: 0, limit_minutes: setting.limitMinutes, at_end: setting.atEnd },
     given.multiplier,

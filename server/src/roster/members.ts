@@ -9,12 +9,12 @@ export async function addMember(
   personId: string,
   role: 'instructor' | 'assistant' | 'student',
   sectionId: string | null,
-  isOfRecord = false,
+  more: { readonly isOfRecord?: boolean; readonly startedAt?: number } = {},
 ): Promise<string | null> {
   const made = await rows<{ id: string }>(
     db,
-    'insert into enrolment (course_id, person_id, role, section_id, is_of_record) values ($1, $2, $3, $4, $5) on conflict do nothing returning id',
-    [courseId, personId, role, sectionId, isOfRecord],
+    'insert into enrolment (course_id, person_id, role, section_id, is_of_record, started_at) values ($1, $2, $3, $4, $5, coalesce(to_timestamp($6 / 1000.0), now())) on conflict do nothing returning id',
+    [courseId, personId, role, sectionId, more.isOfRecord ?? false, more.startedAt ?? null],
   );
   return made[0]?.id ?? null;
 }
