@@ -10,5 +10,21 @@ const project = (name, extra = {}) => ({
 });
 
 export default {
-  projects: [project('core'), project('api'), project('web'), project('server'), project('demo'), project('e2e', { injectGlobals: true })],
+  projects: [
+    project('core'),
+    project('api'),
+    project('web', {
+      // Components are mounted; packages are the same as in the browser, entered from Node.
+      transform: {
+        '^.+\\.vue$': `${import.meta.dirname}/scripts/vueForJest.mjs`,
+        '^.+\\.ts$': ['ts-jest', { useESM: true, diagnostics: false, tsconfig: `${import.meta.dirname}/tsconfig.base.json` }],
+      },
+      extensionsToTreatAsEsm: ['.ts', '.vue'],
+      moduleFileExtensions: ['js', 'mjs', 'cjs', 'ts', 'json', 'vue'],
+      testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
+    }),
+    project('server'),
+    project('demo'),
+    project('e2e', { injectGlobals: true }),
+  ],
 };

@@ -98,9 +98,10 @@ export function fakeStorage(): Storage {
   };
 }
 
-/** Waits until something is true, letting everything that is due run meanwhile. */
+/** Waits until something is true, letting everything that is due run meanwhile; what has not come after ten seconds never does. */
 export async function until(isTrue: () => boolean, what = 'it'): Promise<void> {
-  for (let n = 0; n < 2000; n += 1) {
+  const end = performance.now() + 10_000;
+  while (performance.now() < end) {
     if (isTrue()) return;
     await new Promise((done) => {
       setImmediate(done);

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import ItemSheet from '../ItemSheet.vue';
-import type { EditorProps } from '../shownKind.ts';
+import type { EditorEmits, EditorProps } from '../shownKind.ts';
 
 defineProps<EditorProps>();
+defineEmits<EditorEmits>();
 </script>
 
 <template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import type { StudyProps } from '../shownKind.ts';
+import type { StudyEmits, StudyProps } from '../shownKind.ts';
 
 defineProps<StudyProps>();
+defineEmits<StudyEmits>();
 </script>
 
 <template>

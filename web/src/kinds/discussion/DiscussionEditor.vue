@@ -7,12 +7,13 @@ import { useNotices } from '../../stores/noticeStore.ts';
 import DiscussionBody from '../../talk/DiscussionBody.vue';
 import ItemSheet from '../ItemSheet.vue';
 import ItemText from '../ItemText.vue';
-import type { EditorProps } from '../shownKind.ts';
+import type { EditorEmits, EditorProps } from '../shownKind.ts';
 import { useItemText } from '../useItemText.ts';
 import DiscussionSide from './DiscussionSide.vue';
 
 /** The words that open a discussion, saved as they are typed; its threads stand below and look after themselves. */
 const props = defineProps<EditorProps>();
+defineEmits<EditorEmits>();
 const notices = useNotices();
 const talk = shallowRef<DiscussionView | null>(null);
 const turn = ref(0);

@@ -4,10 +4,11 @@ import { plainText } from '@rosemary/core';
 import { shallowRef } from 'vue';
 import DocumentView from '../../parts/DocumentView.vue';
 import DiscussionBody from '../../talk/DiscussionBody.vue';
-import type { StudyProps } from '../shownKind.ts';
+import type { StudyEmits, StudyProps } from '../shownKind.ts';
 import StudyPaper from '../StudyPaper.vue';
 
 defineProps<StudyProps>();
+defineEmits<StudyEmits>();
 const talk = shallowRef<DiscussionView | null>(null);
 </script>
 

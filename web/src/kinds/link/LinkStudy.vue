@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import type { StudyProps } from '../shownKind.ts';
+import type { StudyEmits, StudyProps } from '../shownKind.ts';
 import StudyPaper from '../StudyPaper.vue';
 
 defineProps<StudyProps>();
+defineEmits<StudyEmits>();
 </script>
 
 <template>

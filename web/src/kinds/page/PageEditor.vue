@@ -4,11 +4,12 @@ import { onMounted, ref } from 'vue';
 import { call } from '../../platform/call.ts';
 import ItemSheet from '../ItemSheet.vue';
 import ItemText from '../ItemText.vue';
-import type { EditorProps } from '../shownKind.ts';
+import type { EditorEmits, EditorProps } from '../shownKind.ts';
 import { useItemText } from '../useItemText.ts';
 import PageSide from './PageSide.vue';
 
 const props = defineProps<EditorProps>();
+defineEmits<EditorEmits>();
 const held = useItemText(
   () => `text ${props.base.itemId}`,
   (document, version) => call(api.savePage, props.base, { document, version }),

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import DocumentView from '../../parts/DocumentView.vue';
-import type { StudyProps } from '../shownKind.ts';
+import type { StudyEmits, StudyProps } from '../shownKind.ts';
 import StudyPaper from '../StudyPaper.vue';
 
 defineProps<StudyProps>();
+defineEmits<StudyEmits>();
 </script>
 
 <template>

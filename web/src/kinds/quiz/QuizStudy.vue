@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import QuizStart from '../../quiz/QuizStart.vue';
-import type { StudyProps } from '../shownKind.ts';
+import type { StudyEmits, StudyProps } from '../shownKind.ts';
 
 defineProps<StudyProps>();
+defineEmits<StudyEmits>();
 </script>
 
 <template>

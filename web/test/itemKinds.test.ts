@@ -1,0 +1,303 @@
+/** @jest-environment ../scripts/jsdomForJest.mjs */
+import 'fake-indexeddb/auto';
+import type { AssignmentSetting, ItemDetail, PlanItem, StudentItem } from '@rosemary/api';
+import { ITEM_KINDS, kindOfItem, type ItemKind } from '@rosemary/core';
+import { flushPromises } from '@vue/test-utils';
+import { SHOWN_KINDS } from '../src/kinds/kinds.ts';
+import { ADDABLE, KIND_LOOKS, kindTitle } from '../src/parts/kinds.ts';
+import ItemGlyph from '../src/parts/ItemGlyph.vue';
+import ItemPage from '../src/plan/ItemPage.vue';
+import { setHooks } from '../src/platform/http.ts';
+import { useCourse } from '../src/stores/courseStore.ts';
+import { useNotices } from '../src/stores/noticeStore.ts';
+import StudyItemPage from '../src/student/StudyItemPage.vue';
+import { beginMounting, endMounting, makeTestRouter, show, words } from './mounting.ts';
+import { fakeServer, quietHooks, Refusal, until } from './server.ts';
+
+let server: ReturnType<typeof fakeServer>;
+beforeEach(() => {
+  beginMounting();
+  localStorage.clear();
+  server = fakeServer();
+  setHooks(quietHooks);
+});
+afterEach(endMounting);
+
+const COURSE = '/courses/c';
+const plan = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem => ({
+  ...{ id: 'i', kind, title: 'Fusee chains', state: 'draft', isDraft: true, categoryId: null, possible: 10_000, judged: null },
+  ...{
+    multiplier: 1000,
+    isExtraCredit: false,
+    counts: true,
+    isRequired: true,
+    announcedAt: null,
+    opensAt: null,
+    dueAt: null,
+    closesAt: null,
+  },
+  ...{
+    estimatedMinutes: 60,
+    markingMinutes: 8,
+    doneRule: kindOfItem(kind).doneRules[0],
+    doneScore: null,
+    releaseMode: 'finished',
+    releaseAt: null,
+  },
+  ...{ isStaffOnly: false, audience: [], opening: { needs: 'all', rules: [] }, handOpenings: [], nextNote: '', showsStatistics: false },
+  ...{ studentReads: 'points', staffReads: 'points', late: null, version: 1, warnings: [], variants: [] },
+  ...more,
+});
+const SETTING: AssignmentSetting = {
+  ...{
+    version: 3,
+    instructions: words('Draw the chain.'),
+    acceptsText: true,
+    acceptsFiles: false,
+    acceptsLink: false,
+    acceptsRecording: false,
+  },
+  ...{
+    onPaper: false,
+    judged: 'points',
+    fileTypes: [],
+    mostFiles: 1,
+    mostBytes: 1000,
+    attemptsAllowed: null,
+    counted: 'latest',
+    groupSetId: null,
+  },
+  ...{ allowsWithdrawal: true, anonymous: 'none', anonymousUntil: null, markers: 1 },
+};
+const NONE = { page: null, link: null, file: null, assignment: null, rubric: null };
+const INSIDE: { readonly [kind in ItemKind]: Partial<ItemDetail> } = {
+  page: { page: { document: words('A page of words.'), version: 3 } },
+  assignment: { assignment: SETTING },
+  quiz: {},
+  discussion: {},
+  file: { file: { file: null, note: 'The drawing.', version: 1 } },
+  link: { link: { address: 'https://clocks.invalid/', note: 'A museum.', version: 1 } },
+  activity: {},
+};
+const talk = {
+  title: 'Fusee chains',
+  document: words('What broke?'),
+  version: 5,
+  isPostFirst: false,
+  isClosed: false,
+  threads: [],
+  mustPostFirst: false,
+  whyNot: null,
+  canModerate: true,
+  possible: 0,
+  people: [],
+};
+
+function serve(kind: ItemKind): void {
+  server.on('GET /courses/c/items/i', () => ({ item: plan(kind), ...NONE, ...INSIDE[kind] }));
+  server.on('GET /courses/c/discussions/i', () => talk);
+  server.on('POST /courses/c/discussions/i/read', () => ({}));
+  server.on('GET /courses/c/items/i/versions', () => ({ versions: [] }));
+  server.on('GET /page-templates', () => ({ templates: [] }));
+  server.on('GET /courses/c/groups', () => ({ sets: [] }));
+  server.on('GET /courses/c/objectives', () => ({ objectives: [] }));
+  server.on('GET /rubrics', () => ({ rubrics: [] }));
+  server.on('GET /courses/c/items/i/matching', () => new Refusal(404, 'not-found'));
+}
+async function open(kind: ItemKind, role: 'instructor' | 'assistant' = 'instructor') {
+  serve(kind);
+  const router = makeTestRouter();
+  await router.push(`${COURSE}/items/i`);
+  const head = { id: 'c', role, timeZone: 'UTC', now: '2026-11-18T10:00:00Z', sections: [], groups: [], line: { weeks: [] } };
+  server.on('GET /courses/c', () => head);
+  const shown = await show(ItemPage, {}, router);
+  (useCourse() as { head: unknown }).head = head;
+  await flushPromises();
+  return { shown, router };
+}
+
+describe('the marks of the kinds', () => {
+  it('are all different, but for what is read in another place', () => {
+    const looks = ITEM_KINDS.map((kind) => `${KIND_LOOKS[kind].path} ${KIND_LOOKS[kind].isHollow}`);
+    expect(new Set(looks).size).toBe(ITEM_KINDS.length - 1);
+    expect(KIND_LOOKS.file).toEqual(KIND_LOOKS.link);
+  });
+
+  it.each(ITEM_KINDS)('of the kind %s is drawn and named for those who hear it', async (kind) => {
+    const mark = await show(ItemGlyph, { kind });
+    expect(mark.attributes('aria-label')).toBe(kindTitle(kind));
+    expect(mark.find('path').attributes('d')).toBe(KIND_LOOKS[kind].path);
+    expect(ADDABLE.map(([one]) => one)).toContain(kind);
+  });
+});
+
+describe('the page of an item', () => {
+  /** What stands on it for whoever teaches. */
+  const SHOWS: { readonly [kind in ItemKind]: string | null } = {
+    page: 'Page',
+    assignment: 'Instructions',
+    quiz: null,
+    discussion: 'What is discussed',
+    file: 'The drawing.',
+    link: 'https://clocks.invalid/',
+    activity: 'A class activity takes place in class: nothing is handed in. Its scores are typed in the gradebook.',
+  };
+
+  it.each(ITEM_KINDS.filter((kind) => SHOWS[kind] !== null))('of the kind %s shows its title and what is written into it', async (kind) => {
+    const { shown } = await open(kind);
+    await until(
+      () =>
+        shown.html().includes(SHOWS[kind] ?? '') ||
+        shown.findAll('input').some((i) => (i.element as HTMLInputElement).value === SHOWS[kind]),
+      kind,
+    );
+    expect(shown.find('h1').text()).toBe('Fusee chains');
+  });
+
+  it('of a quiz is the quiz', async () => {
+    const { router } = await open('quiz');
+    await until(() => router.currentRoute.value.name === 'quiz', 'the quiz');
+    expect('route' in SHOWN_KINDS.quiz.editor).toBe(true);
+  });
+
+  it('says why it cannot be opened', async () => {
+    server.on('GET /courses/c/items/i', () => new Refusal(404, 'not-found'));
+    const router = makeTestRouter();
+    await router.push(`${COURSE}/items/i`);
+    const shown = await show(ItemPage, {}, router);
+    expect(shown.text()).toContain('This item cannot be opened');
+    expect(shown.text()).toContain('refused: not-found');
+  });
+
+  it.each([
+    ['page', 'PUT /courses/c/items/i/page', 'document'],
+    ['assignment', 'PUT /courses/c/items/i/instructions', 'instructions'],
+    ['discussion', 'PUT /courses/c/discussions/i', 'document'],
+  ] as const)(
+    'of the kind %s saves its words as they are typed, each save with the version of the one before',
+    async (kind, address, name) => {
+      let version = kind === 'discussion' ? 5 : 3;
+      server.on(address, () => ({ version: (version += 1) }));
+      const { shown } = await open(kind);
+      await until(() => shown.find('textarea').exists(), 'the editor');
+      await shown.find('textarea').setValue('First.');
+      await until(() => server.bodies(address).length === 1, 'the first save');
+      await until(() => shown.text().includes('Saved'), 'the word of it');
+      await shown.find('textarea').setValue('Second.');
+      await until(() => server.bodies(address).length === 2, 'the second save');
+      expect(server.bodies(address)).toEqual([
+        { [name]: words('First.'), version: version - 2 },
+        { [name]: words('Second.'), version: version - 1 },
+      ]);
+    },
+    20_000,
+  );
+
+  it('shows what somebody else saved meanwhile, and takes it', async () => {
+    const theirs = { version: 9, document: words('Theirs.') };
+    server.on('PUT /courses/c/items/i/page', () => new Refusal(409, 'conflict', { current: theirs }));
+    const { shown } = await open('page');
+    await until(() => shown.find('textarea').exists(), 'the editor');
+    await shown.find('textarea').setValue('Mine.');
+    await until(() => shown.find('.conflict').exists(), 'the conflict');
+    expect(shown.find('.conflict').text()).toContain('Someone else saved this after you opened it.');
+    expect(shown.find('.conflict').text()).toContain('Theirs.');
+    await shown
+      .findAll('button')
+      .find((b) => b.text() === 'Take theirs')!
+      .trigger('click');
+    await until(() => !shown.find('.conflict').exists(), 'the end of the conflict');
+    expect(server.bodies('PUT /courses/c/items/i/page')).toEqual([{ document: words('Mine.'), version: 3 }]);
+  }, 20_000);
+
+  it('keeps mine over it with the version that was theirs', async () => {
+    const theirs = { version: 9, instructions: words('Theirs.') };
+    server.on('PUT /courses/c/items/i/instructions', (one) =>
+      (one.body as { version: number }).version === 9 ? { version: 10 } : new Refusal(409, 'conflict', { current: theirs }),
+    );
+    const { shown } = await open('assignment');
+    await until(() => shown.find('textarea').exists(), 'the editor');
+    await shown.find('textarea').setValue('Mine.');
+    await until(() => shown.find('.conflict').exists(), 'the conflict');
+    await shown
+      .findAll('button')
+      .find((b) => b.text() === 'Keep mine over it')!
+      .trigger('click');
+    await until(() => server.bodies('PUT /courses/c/items/i/instructions').length === 2, 'the save over it');
+    expect(server.bodies('PUT /courses/c/items/i/instructions')[1]).toEqual({ instructions: words('Mine.'), version: 9 });
+  }, 20_000);
+
+  it('brings words back that were typed and did not arrive', async () => {
+    localStorage.setItem('rosemary kept text i', JSON.stringify(words('Typed on the train.')));
+    server.on('PUT /courses/c/items/i/page', () => ({ version: 4 }));
+    const { shown } = await open('page');
+    await until(() => shown.find('textarea').exists(), 'the editor');
+    expect((shown.find('textarea').element as HTMLTextAreaElement).value).toBe('Typed on the train.');
+    await until(() => server.bodies('PUT /courses/c/items/i/page').length === 1, 'the save');
+    expect(useNotices().notice).toBeNull();
+  }, 20_000);
+
+  it('is read and not written by those who assist', async () => {
+    const { shown } = await open('page', 'assistant');
+    await until(() => shown.text().includes('A page of words.'), 'the words');
+    expect(shown.find('textarea').exists()).toBe(false);
+  });
+});
+
+describe('an item as its student has it', () => {
+  const OFF = { at: null, reason: 'as for everyone' };
+  const student = (kind: ItemKind, more: Partial<StudentItem>): StudentItem => ({
+    ...{ id: 'i', kind, title: 'Fusee chains', visibility: 'open', dates: { opens: OFF, due: OFF, closes: OFF }, waitsFor: '' },
+    ...{
+      doneWhen: 'done when opened',
+      possible: 0,
+      category: null,
+      isDone: false,
+      doneRule: kindOfItem(kind).doneRules[0],
+      estimatedMinutes: 30,
+    },
+    ...{ page: null, link: null, file: null, assignment: null, rubric: null, draft: null, canHandIn: false, whyNot: null, attempts: [] },
+    ...{ quiz: null, group: null, showsMatches: false, takenBack: [], canWithdraw: false, returned: null, revision: null, words: [] },
+    ...more,
+  });
+  const { version: _, ...setting } = SETTING;
+  const HAS: { readonly [kind in ItemKind]: readonly [Partial<StudentItem>, string] } = {
+    page: [{ page: words('A page of words.') }, 'A page of words.'],
+    assignment: [{ assignment: setting, whyNot: 'It closed on Monday.' }, 'Draw the chain.'],
+    quiz: [{}, 'Fusee chains'],
+    discussion: [{}, 'What broke?'],
+    file: [{ file: { file: null, note: 'The drawing.' } }, 'There is no file here yet. Ask your instructor.'],
+    link: [{ link: { address: '', note: 'A museum.' } }, 'Its address is not set yet. Ask your instructor.'],
+    activity: [{}, 'Fusee chains'],
+  };
+  const study = async (kind: ItemKind, more: Partial<StudentItem> = {}) => {
+    server.on('GET /courses/c/own/items/i', () => student(kind, { ...HAS[kind][0], ...more }));
+    server.on('GET /courses/c/discussions/i', () => ({ ...talk, canModerate: false }));
+    server.on('POST /courses/c/own/items/i/visits', () => ({}));
+    server.on('GET /courses/c', () => ({ id: 'c', role: 'student', timeZone: 'UTC', now: '2026-11-18T10:00:00Z', line: { weeks: [] } }));
+    const router = makeTestRouter();
+    await router.push(`${COURSE}/items/i`);
+    return show(StudyItemPage, {}, router);
+  };
+
+  it.each(ITEM_KINDS)('of the kind %s shows what is in it', async (kind) => {
+    const shown = await study(kind);
+    await until(() => shown.text().includes(HAS[kind][1]), kind);
+    expect(shown.find('h1').text()).toBe('Fusee chains');
+    expect(shown.find('svg.glyph').attributes('aria-label')).toBe(kindTitle(kind));
+  });
+
+  it('shows nothing of what is inside before it opens, and what it waits for', async () => {
+    const shown = await study('discussion', { visibility: 'announced', waitsFor: 'opens on Friday' });
+    expect(shown.text()).toContain('Not open yet: it opens on Friday.');
+    expect(shown.text()).not.toContain('What broke?');
+    expect(server.sent.some((s) => s.path.includes('/discussions/'))).toBe(false);
+  });
+
+  it('says why nothing can be handed in, and when it closes', async () => {
+    const closes = { at: '2026-11-23T12:00:00Z', reason: 'as for everyone' };
+    const shown = await study('assignment', { dates: { opens: OFF, due: OFF, closes } });
+    await until(() => shown.text().includes('It closed on Monday.'), 'the reason');
+    expect(shown.find('.label').text()).toContain('closes');
+  });
+});
