@@ -14,7 +14,7 @@ import { type Clock, fixedClock, schoolClock } from './platform/clock.ts';
 import type { Config } from './platform/config.ts';
 import { makePool, type Pool, withDb } from './platform/database.ts';
 import { EventHub } from './platform/events.ts';
-import { startJobs } from './platform/jobs.ts';
+import { type Job, type JobName, startJobs } from './platform/jobs.ts';
 import { markAgain } from './quizResults/index.ts';
 import { handInQuizzes } from './quizTaking/index.ts';
 import { routes } from './routes.ts';
@@ -26,6 +26,17 @@ export interface Running {
   readonly server: Server;
   readonly stop: () => Promise<void>;
 }
+
+/** What is done every minute: every job there is a word for. */
+const JOBS = {
+  'release-marks': releaseMarks,
+  'tell-announcements': tellAnnouncements,
+  'keep-links': keepLinks,
+  'hand-in-quizzes': handInQuizzes,
+  'mark-again': markAgain,
+  'follow-results': followResults,
+  'match-texts': matchTexts,
+} satisfies { readonly [name in JobName]: Job };
 
 /** Starts one server process: pool, clock, HTTP, and the jobs that release marks and tell of announcements at their time. */
 export async function serve(config: Config): Promise<Running> {
@@ -53,15 +64,7 @@ export async function serve(config: Config): Promise<Running> {
     server.once('error', fail);
     server.listen(config.port, '0.0.0.0', done);
   });
-  jobs = await startJobs(config.databaseUrl, pool, clock, log, [
-    releaseMarks,
-    tellAnnouncements,
-    keepLinks,
-    handInQuizzes,
-    markAgain,
-    followResults,
-    matchTexts,
-  ]);
+  jobs = await startJobs(config.databaseUrl, pool, clock, log, Object.values(JOBS));
   const { port } = server.address() as AddressInfo;
   return {
     url: `http://localhost:${port}`,

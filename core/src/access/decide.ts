@@ -1,23 +1,28 @@
 export type Role = 'instructor' | 'assistant' | 'student';
 
-export const PERMISSIONS = [
-  'course.see',
-  'course.teach',
-  'plan.edit',
-  'work.own',
-  'marking.see',
-  'marking.mark',
-  'marking.release',
-  'gradebook.see',
-  'gradebook.edit',
-  'policy.edit',
-  'progress.see',
-  'roster.see',
-  'roster.edit',
-  'course.seeAs',
-  'school.administer',
-] as const;
-export type Permission = (typeof PERMISSIONS)[number];
+/**
+ * Every permission there is, and which roles have it in a course. `school.administer` is nobody’s by a role: it belongs to the
+ * administrators of the school, and knows no course.
+ */
+const HELD_BY = {
+  'course.see': ['instructor', 'assistant', 'student'],
+  'course.teach': ['instructor', 'assistant'],
+  'course.seeAs': ['instructor'],
+  'plan.edit': ['instructor'],
+  'work.own': ['student'],
+  'marking.see': ['instructor', 'assistant'],
+  'marking.mark': ['instructor', 'assistant'],
+  'marking.release': ['instructor'],
+  'gradebook.see': ['instructor', 'assistant'],
+  'gradebook.edit': ['instructor'],
+  'policy.edit': ['instructor'],
+  'progress.see': ['instructor', 'assistant'],
+  'roster.see': ['instructor', 'assistant'],
+  'roster.edit': ['instructor'],
+  'school.administer': [],
+} as const satisfies { readonly [permission: string]: readonly Role[] };
+export type Permission = keyof typeof HELD_BY;
+export const PERMISSIONS = Object.keys(HELD_BY) as readonly Permission[];
 
 export interface Membership {
   readonly courseId: string;
@@ -38,21 +43,7 @@ export type Decision =
   | { readonly isAllowed: true; readonly membership: Membership | null }
   | { readonly isAllowed: false; readonly reason: 'unknown' | 'refused' };
 
-const ASSISTANT: readonly Permission[] = [
-  'course.see',
-  'course.teach',
-  'marking.see',
-  'marking.mark',
-  'gradebook.see',
-  'progress.see',
-  'roster.see',
-];
-const STUDENT: readonly Permission[] = ['course.see', 'work.own'];
-const ALLOWED: { readonly [role in Role]: readonly Permission[] } = {
-  instructor: PERMISSIONS.filter((p) => p !== 'work.own' && p !== 'school.administer'),
-  assistant: ASSISTANT,
-  student: STUDENT,
-};
+const isHeldBy = (role: Role, permission: Permission): boolean => (HELD_BY[permission] as readonly Role[]).includes(role);
 
 /**
  * Whether this person may do this in this course. Pure: the same facts give the same answer.
@@ -68,7 +59,7 @@ export function decide(actor: Actor, permission: Permission, courseId: string | 
   }
   const own = actor.memberships.filter((m) => m.courseId === courseId && m.isActive);
   if (own.length === 0) return { isAllowed: false, reason: 'unknown' };
-  const membership = own.find((m) => ALLOWED[m.role].includes(permission));
+  const membership = own.find((m) => isHeldBy(m.role, permission));
   return membership === undefined ? { isAllowed: false, reason: 'refused' } : { isAllowed: true, membership };
 }
 
