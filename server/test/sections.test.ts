@@ -125,6 +125,19 @@ describe('parting', () => {
     expect((await part(actId)).back).toBe(0);
   });
 
+  it('counts nobody who was withdrawn, and takes them along', async () => {
+    const roster = (await teacher().get(`${base()}/roster`).expect(200)).body as { members: { enrolmentId: string; version: number }[] };
+    const version = roster.members.find((m) => m.enrolmentId === school.students[1])?.version ?? 0;
+    await teacher().patch(`${base()}/roster/${school.students[1]}`).send({ version, isWithdrawn: true }).expect(200);
+    const { actId, settings } = await join(sectionOf(EVENING), sectionOf(MORNING));
+    expect(settings.joined).toMatchObject([{ students: 0 }]);
+    expect(await part(actId)).toMatchObject({ back: 0, stayed: 0 });
+    const { rows } = await school.pool.query<{ section_id: string }>('select section_id from enrolment where id = $1', [
+      school.students[1],
+    ]);
+    expect(rows[0]?.section_id).toBe(sectionOf(EVENING));
+  });
+
   it('keeps a date that was given to a student by hand after the joining', async () => {
     const dates = (due: number, owner: object) =>
       teacher()

@@ -18,7 +18,7 @@ export async function listJoined(db: Db, courseId: string): Promise<JoinedSectio
   const found = await rows<{ act_id: string; title: string; into: string; at: Date; students: number }>(
     db,
     `
-    select j.act_id, s.title, i.title as into, j.at, (select count(*)::int from section_move m where m.act_id = j.act_id) as students
+    select j.act_id, s.title, i.title as into, j.at, (select count(*)::int from section_move m join enrolment e on e.id = m.enrolment_id and e.withdrawn_at is null where m.act_id = j.act_id) as students
     from section_joining j join section s on s.id = j.section_id join section i on i.id = j.into_id
     where j.course_id = $1 and j.parted_at is null order by j.at desc`,
     [courseId],

@@ -103,10 +103,10 @@ export async function joinSection(db: Db, courseId: string, sectionId: string, i
  * and the dates that became their own by it are the section's again. Who has changed section by themselves since stays where they are.
  */
 export async function partAgain(db: Db, courseId: string, actId: string, now: number): Promise<SectionsParted> {
-  const moved = await rows<{ id: string; from_section_id: string; section_id: string; is_own: boolean }>(
+  const moved = await rows<{ id: string; from_section_id: string; section_id: string; is_own: boolean; is_here: boolean }>(
     db,
     `
-    select m.enrolment_id as id, m.from_section_id, e.section_id,
+    select m.enrolment_id as id, m.from_section_id, e.section_id, e.withdrawn_at is null as is_here,
            exists (select 1 from section_move later where later.enrolment_id = m.enrolment_id and later.number > m.number
                    and not exists (select 1 from section_joining j where j.act_id = later.act_id and j.parted_at is null)) as is_own
     from section_move m join enrolment e on e.id = m.enrolment_id where m.act_id = $2 and m.course_id = $1 for update of e`,
@@ -135,7 +135,10 @@ export async function partAgain(db: Db, courseId: string, actId: string, now: nu
   );
   const moves = back.map((m): Move => ({ id: randomUUID(), enrolmentId: m.id, from: m.section_id, to: m.from_section_id }));
   await recordMoves(db, courseId, moves, randomUUID(), now);
-  return { settings: await getSettings(db, courseId), back: back.length, stayed: moved.length - back.length };
+  // Who was withdrawn goes back with the others, and is counted nowhere.
+  const here = moved.filter((m) => m.is_here);
+  const count = here.filter((m) => back.includes(m)).length;
+  return { settings: await getSettings(db, courseId), back: count, stayed: here.length - count };
 }
 
 /** Takes an empty section out of sight. */
