@@ -169,3 +169,12 @@ export interface QuizStatistics {
   readonly possible: number;
   readonly medianMinutes: number | null;
 }
+
+/** Answers that were scored by a rule that holds no longer, by question. */
+export interface OutdatedScores {
+  readonly questions: readonly { readonly questionId: string; readonly title: string; readonly answers: number }[];
+}
+export interface ScoringAgain {
+  readonly questionId: string;
+}
+export const scoringAgain = Joi.object<ScoringAgain, true>({ questionId: id().required().label('Question') });

@@ -14,6 +14,7 @@ import {
 } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
 import { rows, run, withDb } from '../src/index.ts';
+import { recordResult } from '../src/quizTaking/index.ts';
 import { markAgain } from '../src/quizResults/corrections.ts';
 import { handInQuizzes } from '../src/quizTaking/jobs.ts';
 import { doJob, makeSchool, START, type TestSchool } from './school.ts';
@@ -641,6 +642,37 @@ describe('correcting a key', () => {
     expect((await instructor.get(`${base()}/corrections/${randomUUID()}`).expect(409)).body.detail).toContain(
       'Nobody has had this question',
     );
+  });
+
+  it('offers answers that were scored by the rule of before, and moves them only once that was seen', async () => {
+    const pairs = [
+      { left: 'lever', right: 'locks' },
+      { left: 'fusee', right: 'evens' },
+      { left: '', right: 'rings' },
+    ];
+    await makeQuiz([{ words: paragraphs('What does what?'), key: { kind: 'matching', pairs } }, numeric]);
+    const { instructor, assistant, student } = school.agents;
+    const outdated = async () => (await instructor.get(`${base()}/outdated-scores`).expect(200)).body.questions;
+    const attemptId = await take('student', [{ kind: 'pairs', pairs: { lever: 'locks', fusee: 'evens' } }, null]);
+    expect(await grade(0)).toEqual([{ raw: '1.000', is_released: true }]);
+    expect(await outdated()).toEqual([]);
+    // As it was scored when each right side counted, the one that only distracts too.
+    const questionId = (await detail()).sections[0]?.parts[0]?.question?.id;
+    await withDb(school.pool, true, async (db) => {
+      await run(db, "update quiz_score set share = '2/3' where attempt_id = $1 and question_id = $2", [attemptId, questionId]);
+      await run(db, 'update quiz_attempt set score = 0.667 where id = $1', [attemptId]);
+      await recordResult(db, school.courseId, itemId, school.students[0], { at: school.clock.at, actorId: null });
+    });
+    expect((await grade(0))[0]?.raw).toBe('0.667');
+    expect(await outdated()).toEqual([{ questionId, title: 'What does what?', answers: 1 }]);
+    const ripple = await instructor.post(`${base()}/outdated-scores`).set('x-ripple', 'show').send({ questionId }).expect(200);
+    expect(JSON.stringify(ripple.body)).toContain(school.students[0]);
+    expect((await grade(0))[0]?.raw).toBe('0.667');
+    await assistant.get(`${base()}/outdated-scores`).expect(403);
+    await student.post(`${base()}/outdated-scores`).send({ questionId }).expect(403);
+    expect((await instructor.post(`${base()}/outdated-scores`).send({ questionId }).expect(200)).body).toEqual({ questions: [] });
+    expect(await grade(0)).toEqual([{ raw: '1.000', is_released: true }]);
+    expect(await outdated()).toEqual([]);
   });
 
   it('drops a question so that full marks are still the points of the quiz', async () => {

@@ -23,10 +23,12 @@ import type {
   GivenScore,
   GivenScores,
   NewCorrection,
+  OutdatedScores,
   QuestionAnswers,
   QuestionMarkers,
   QuizResults,
   QuizStatistics,
+  ScoringAgain,
 } from '../quizResults.ts';
 import type { QuizShareChange, QuizShareView } from '../quizShare.ts';
 
@@ -307,6 +309,25 @@ export const correctQuestion = endpoint({
   answer: is<{ readonly id: string; readonly isApplied: boolean }>(),
   audit: 'correction made',
   undo: takeBackCorrection,
+});
+
+/** Questions whose answers were scored by a rule that holds no longer. */
+export const getOutdatedScores = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/quizzes/:itemId/outdated-scores',
+  needs: 'gradebook.edit',
+  answer: is<OutdatedScores>(),
+});
+
+export const scoreAgain = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/quizzes/:itemId/outdated-scores',
+  needs: 'gradebook.edit',
+  movesGrades: true,
+  body: is<ScoringAgain>(),
+  answer: is<OutdatedScores>(),
+  audit: 'answers scored again',
+  undo: { none: 'The rule by which they were scored before is no longer there; a score can be given to each by hand.' },
 });
 
 /** The words above a quiz, saved as they are typed. */

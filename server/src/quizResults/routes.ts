@@ -1,4 +1,4 @@
-import { attemptAct, givenScore, givenScores, newCorrection, questionMarkers, quizChange } from '@rosemary/api';
+import { attemptAct, givenScore, givenScores, newCorrection, questionMarkers, quizChange, scoringAgain } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { stringify } from 'csv-stringify/sync';
 import { getPlanItem } from '../items/index.ts';
@@ -7,7 +7,8 @@ import { rows } from '../platform/database.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { recordResult } from '../quizTaking/index.ts';
 import { actOnAttempt } from './actOnAttempt.ts';
-import { correctQuestion, getCorrectable, setCorrectionUndone } from './corrections.ts';
+import { correctQuestion, getCorrectable, remark, setCorrectionUndone } from './corrections.ts';
+import { listOutdated } from './outdated.ts';
 import { giveScore, giveScores } from './giveScore.ts';
 import { listQuestionAnswers } from './questionAnswers.ts';
 import { shareQuestion } from './questionShares.ts';
@@ -147,6 +148,17 @@ export const quizResultRoutes: readonly Route[] = [
       'statistics',
       c,
     );
+  }),
+  implement(api.getOutdatedScores, async (c) => {
+    await requireQuiz(c);
+    return listOutdated(c.db, itemOf(c));
+  }),
+  implement(api.scoreAgain, scoringAgain, async (c) => {
+    await requireQuiz(c);
+    const wish = { at: c.now, actorId: c.person.personId, reason: 'scored again by the rule that holds now' };
+    const answers = await remark(c.db, c.courseId, itemOf(c), c.body.questionId, wish);
+    c.account({ after: { questionId: c.body.questionId, answers } });
+    return listOutdated(c.db, itemOf(c));
   }),
   implement(api.getCorrectable, async (c) => {
     await requireQuiz(c);

@@ -7,4 +7,4 @@ export { handInQuizzes } from './jobs.ts';
 export { ownQuizRoutes } from './ownRoutes.ts';
 export { readQuizDates } from './quizDates.ts';
 export { getStaffReview } from './review.ts';
-export { listCorrections, recordResult, scoreAttempts } from './scoring.ts';
+export { countOutdated, listCorrections, recordResult, scoreAttempts } from './scoring.ts';

@@ -74,18 +74,8 @@ export interface ScoringWish {
   readonly onlyQuestion?: string;
 }
 
-/**
- * Scores attempts that are handed in, and brings the results into the ledger. The exact share of each question is kept with the rule that
- * gave it; what waits for a person stays open, and so does the attempt.
- */
-export async function scoreAttempts(
-  db: Db,
-  courseId: string,
-  itemId: string,
-  attemptIds: readonly string[],
-  wish: ScoringWish,
-): Promise<void> {
-  if (attemptIds.length === 0) return;
+/** What attempts that are handed in earn by the keys and rules of now, and what each question earned before; nothing is written. */
+async function computeScores(db: Db, itemId: string, attemptIds: readonly string[], onlyQuestion: string | undefined) {
   const attempts = await rows<TakenRow>(
     db,
     "select id, enrolment_id, seed, paper from quiz_attempt where id = any($1) and item_id = $2 and state = 'handed in'",
@@ -112,12 +102,13 @@ export async function scoreAttempts(
     share: [] as (string | null)[],
     rule: [] as string[],
     points: [] as string[],
+    was: [] as (string | null)[],
   };
   const totals = { attempt: [] as string[], score: [] as (string | null)[] };
   for (const attempt of attempts) {
     const parts = questionsOf(attempt.paper).map((q): ScoredPart => {
       const row = heldOf.get(`${attempt.id} ${q.questionId}`);
-      const isKnown = wish.onlyQuestion !== undefined && wish.onlyQuestion !== q.questionId && row?.rule !== undefined && row.rule !== null;
+      const isKnown = onlyQuestion !== undefined && onlyQuestion !== q.questionId && row?.rule !== undefined && row.rule !== null;
       if (isKnown)
         return {
           questionId: q.questionId,
@@ -142,12 +133,36 @@ export async function scoreAttempts(
       written.share.push(part.share === null ? null : shareText(part.share));
       written.rule.push(part.rule);
       written.points.push(decimalText(part.points));
+      written.was.push(row?.share ?? null);
       return part;
     });
     const { score } = sumParts(parts, possible);
     totals.attempt.push(attempt.id);
     totals.score.push(score === null ? null : decimalText(score));
   }
+  return { attempts, written, totals };
+}
+
+/** How many answers to a question would earn another share by the keys and rules of now than they did when they were scored. */
+export async function countOutdated(db: Db, itemId: string, attemptIds: readonly string[], questionId: string): Promise<number> {
+  if (attemptIds.length === 0) return 0;
+  const { written } = await computeScores(db, itemId, attemptIds, questionId);
+  return written.share.filter((share, n) => written.question[n] === questionId && share !== written.was[n]).length;
+}
+
+/**
+ * Scores attempts that are handed in, and brings the results into the ledger. The exact share of each question is kept with the rule that
+ * gave it; what waits for a person stays open, and so does the attempt.
+ */
+export async function scoreAttempts(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  attemptIds: readonly string[],
+  wish: ScoringWish,
+): Promise<void> {
+  if (attemptIds.length === 0) return;
+  const { attempts, written, totals } = await computeScores(db, itemId, attemptIds, wish.onlyQuestion);
   await run(
     db,
     `insert into quiz_score (attempt_id, question_id, share, rule, points) select * from unnest($1::uuid[], $2::uuid[], $3::text[], $4::text[], $5::numeric[])

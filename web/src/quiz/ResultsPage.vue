@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
-import type { AttemptAct, AttemptLine, QuizPerson, QuizResults } from '@rosemary/api';
+import type { AttemptAct, AttemptLine, OutdatedScores, QuizPerson, QuizResults } from '@rosemary/api';
 import { dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
@@ -25,9 +25,26 @@ const only = ref<QuizPerson['state'] | ''>('');
 const acting = ref<{ line: AttemptLine; name: string; action: AttemptAct['action']; minutes: number; reason: string } | null>(null);
 const actFault = ref('');
 const courseId = computed(() => String(route.params.courseId));
+/** Questions whose answers were scored by a rule that holds no longer. */
+const outdated = ref<OutdatedScores['questions']>([]);
+async function readOutdated(): Promise<void> {
+  if (course.head?.role === 'instructor') outdated.value = (await call(api.getOutdatedScores, quiz.base)).questions;
+}
+async function scoreAgain(one: OutdatedScores['questions'][number]): Promise<void> {
+  try {
+    const left = await call(api.scoreAgain, quiz.base, { questionId: one.questionId }, `“${one.title}” scored again`);
+    if (left === null) return;
+    outdated.value = left.questions;
+    notices.say(`The answers to “${one.title}” are scored again.`);
+    await load();
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
 async function load(): Promise<void> {
   try {
     results.value = await call(api.getQuizResults, quiz.base);
+    await readOutdated();
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -120,6 +137,11 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
     <template v-if="!results && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 22px; margin-top: 12px" /></template>
     <template v-else-if="results">
       <ToMark :results="results" :can-share="canCorrect" :reload="load" />
+      <p v-for="o in outdated" :key="o.questionId" class="outdated">
+        {{ o.answers === 1 ? 'One answer' : `${o.answers} answers` }} to “{{ o.title }}” {{ o.answers === 1 ? 'was' : 'were' }} scored when
+        a right side without a partner still counted against whoever had every pair right.
+        <button class="act" @click="scoreAgain(o)">See what scoring again moves</button>
+      </p>
       <p class="chips" role="group" aria-label="Only those">
         <button :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''">All {{ inSection.length }}</button>
         <button
@@ -229,6 +251,10 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
 </template>
 
 <style scoped>
+.outdated {
+  border-left: 3px solid var(--clay);
+  padding: 2px 0 2px 12px;
+}
 .page {
   padding: 16px 26px 60px;
 }
