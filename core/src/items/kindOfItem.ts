@@ -57,8 +57,27 @@ export interface KindOfItem {
 }
 
 /** The rules of something that is read. */
-export const READ_RULES = ['opened', 'ticked', 'never'] as const satisfies readonly DoneRule[];
+const READ_RULES = ['opened', 'ticked', 'never'] as const satisfies readonly DoneRule[];
 /** The rules of something that is handed in. */
 export const WORK_RULES = ['handed in', 'opened', 'ticked', 'marked', 'score', 'never'] as const satisfies readonly DoneRule[];
 export const HANDED_IN = { handedInState: 'handed in', handedInRule: 'handed in' } as const;
+/** What there is to read, look at or follow: done when opened, and never in the gradebook. */
+export const MATERIAL = {
+  isWork: false,
+  marking: 'none',
+  hasOwnPoints: true,
+  isInClass: false,
+  canStand: true,
+  column: 'never',
+  doneRules: READ_RULES,
+  ...HANDED_IN,
+} as const satisfies Omit<KindOfItem, 'word' | 'begins' | 'faults'>;
+/** What material begins with, when it takes so many minutes. */
+export const materialOf = (estimatedMinutes: number): Beginning => ({
+  possible: 0,
+  estimatedMinutes,
+  markingMinutes: 0,
+  releaseMode: 'hand',
+  counts: true,
+});
 export const NO_FAULTS = (): readonly KindFault[] => [];

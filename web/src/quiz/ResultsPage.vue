@@ -140,7 +140,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
       <p v-for="o in outdated" :key="o.questionId" class="outdated">
         {{ o.answers === 1 ? 'One answer' : `${o.answers} answers` }} to “{{ o.title }}” {{ o.answers === 1 ? 'was' : 'were' }} scored when
         a right side without a partner still counted against whoever had every pair right.
-        <button class="act" @click="scoreAgain(o)">See what scoring again moves</button>
+        <button class="act" @click="scoreAgain(o)">Score them again</button>
       </p>
       <p class="chips" role="group" aria-label="Only those">
         <button :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''">All {{ inSection.length }}</button>
@@ -254,6 +254,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
 .outdated {
   border-left: 3px solid var(--clay);
   padding: 2px 0 2px 12px;
+  margin-bottom: 12px;
 }
 .page {
   padding: 16px 26px 60px;

@@ -1,15 +1,8 @@
-import { HANDED_IN, type KindOfItem, NO_FAULTS, READ_RULES } from '../kindOfItem.ts';
+import { type KindOfItem, MATERIAL, materialOf, NO_FAULTS } from '../kindOfItem.ts';
 
 export const file: KindOfItem = {
+  ...MATERIAL,
   word: 'file',
-  isWork: false,
-  marking: 'none',
-  hasOwnPoints: true,
-  isInClass: false,
-  canStand: true,
-  column: 'never',
-  doneRules: READ_RULES,
-  ...HANDED_IN,
-  begins: { possible: 0, estimatedMinutes: 15, markingMinutes: 0, releaseMode: 'hand', counts: true },
+  begins: materialOf(15),
   faults: NO_FAULTS,
 };

@@ -1,19 +1,4 @@
-import type { KeyOf } from '../../question.ts';
-import { asksNothingMore, cannotBeGuessed, nothingNear, type KindOfQuestion } from '../kindOfQuestion.ts';
-import { rulesOf } from '../tableCells.ts';
+import { byPerson } from '../byPerson.ts';
 
-/** A file is given; somebody marks it. */
-export const file: KindOfQuestion<KeyOf<'file'>> = {
-  begin: () => ({ kind: 'file' }),
-  asked: asksNothingMore,
-  faults: () => [],
-  inWords: () => [],
-  score: () => ({ share: null, rule: 'Waits for somebody to mark it.' }),
-  guessing: cannotBeGuessed,
-  near: nothingNear,
-  cells: () => ({ answers: [], rules: [] }),
-  read: (reading) => {
-    rulesOf(reading, {});
-    return { key: { kind: 'file' } };
-  },
-};
+/** A file is given. */
+export const file = byPerson('file');
