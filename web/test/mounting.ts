@@ -41,6 +41,8 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/items/:itemId/quiz', name: 'quiz', component: BARE },
       { path: '/courses/:courseId/plan', name: 'plan', component: BARE },
       { path: '/courses/:courseId/groups', name: 'groups', component: BARE },
+      { path: '/courses/:courseId/settings', name: 'settings', component: BARE },
+      { path: '/courses/:courseId/exchange', name: 'exchange', component: BARE },
       { path: '/courses/:courseId/marking/:itemId', name: 'stack', component: BARE },
       { path: '/:any(.*)*', name: 'other', component: BARE },
     ],
@@ -59,10 +61,16 @@ export function endMounting(): void {
   if (warnings.length > 0) throw new Error(`Vue warned:\n${warnings.join('\n')}`);
 }
 
-/** A component as it stands in a page: with stores, a router and the plain editor. */
-export async function show(component: Component, props: object, router: Router = makeTestRouter()): Promise<VueWrapper> {
+/** A component as it stands in a page: with stores, a router and the plain editor. `before` lays out what the stores hold. */
+export async function show(
+  component: Component,
+  props: object,
+  router: Router = makeTestRouter(),
+  before: () => void = () => undefined,
+): Promise<VueWrapper> {
   const pinia = createPinia();
   setActivePinia(pinia);
+  before();
   const one = mount(component, {
     props: props as never,
     attachTo: document.body,
