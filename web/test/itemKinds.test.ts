@@ -6,8 +6,9 @@ import { flushPromises } from '@vue/test-utils';
 import { SHOWN_KINDS } from '../src/kinds/kinds.ts';
 import { ADDABLE, KIND_LOOKS, kindTitle } from '../src/parts/kinds.ts';
 import ItemGlyph from '../src/parts/ItemGlyph.vue';
+import ItemInspector from '../src/plan/ItemInspector.vue';
 import ItemPage from '../src/plan/ItemPage.vue';
-import { setHooks } from '../src/platform/http.ts';
+import { HttpProblem, setHooks } from '../src/platform/http.ts';
 import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import StudyItemPage from '../src/student/StudyItemPage.vue';
@@ -241,6 +242,114 @@ describe('the page of an item', () => {
     const { shown } = await open('page', 'assistant');
     await until(() => shown.text().includes('A page of words.'), 'the words');
     expect(shown.find('textarea').exists()).toBe(false);
+  });
+});
+
+describe('the inspector of the Plan', () => {
+  const CATEGORIES = [{ id: 'w', title: 'Bench work' }];
+  async function inspect(item: PlanItem, change: (wish: object) => Promise<boolean> = () => Promise.resolve(true), canEdit = true) {
+    server.on('GET /courses/c/objectives', () => ({ objectives: [] }));
+    const router = makeTestRouter();
+    await router.push('/courses/c/plan');
+    const props = { item, categories: CATEGORIES, canEdit, arrangements: 0, others: [], change, reload: () => Promise.resolve() };
+    return show(ItemInspector, props, router, () => {
+      const head = {
+        id: 'c',
+        role: 'instructor',
+        timeZone: 'UTC',
+        now: '2026-11-18T10:00:00Z',
+        sections: [],
+        groups: [],
+        line: { weeks: [] },
+      };
+      (useCourse() as { head: unknown }).head = head;
+    });
+  }
+  const labels = (shown: Awaited<ReturnType<typeof inspect>>): string[] =>
+    shown.findAll('.field > .label, label > .label').map((l) => l.text());
+
+  it.each(ITEM_KINDS)('shows of the kind %s what the kind has, and no more', async (kind) => {
+    const shown = await inspect(plan(kind));
+    const { isWork, marking, hasOwnPoints, doneRules } = kindOfItem(kind);
+    expect(shown.find('.top .label').text()).toBe(`${kindTitle(kind)} · draft`);
+    const has = (label: string): boolean => labels(shown).includes(label);
+    for (const label of ['Points', 'Category', 'Minutes to mark', 'Marks are released', 'Students read it as'])
+      expect({ kind, label, has: has(label) }).toEqual({ kind, label, has: isWork });
+    expect(has('Late work')).toBe(marking === 'work');
+    expect(has('Minutes for a student')).toBe(true);
+    if (isWork) {
+      const points = shown.find('[data-field="possible"] input');
+      expect((points.element as HTMLInputElement).disabled).toBe(!hasOwnPoints);
+      expect(points.attributes('title')).toBe(hasOwnPoints ? undefined : 'the points of its questions');
+    }
+    const rules = shown
+      .findAll('select')
+      .find((one) => (one.element as HTMLSelectElement).value === doneRules[0] && one.findAll('option').length === doneRules.length);
+    expect(rules?.findAll('option').map((o) => o.attributes('value'))).toEqual(doneRules);
+  });
+
+  it('leads to the marking of what is marked work by work, once it is no draft', async () => {
+    const links = async (kind: ItemKind, isDraft: boolean): Promise<string[]> =>
+      (await inspect(plan(kind, { isDraft }))).findAll('.foot a').map((a) => a.text());
+    expect(await links('assignment', false)).toEqual(['Open', 'Mark']);
+    expect(await links('assignment', true)).toEqual(['Open']);
+    expect(await links('quiz', false)).toEqual(['Open']);
+    expect(await links('page', false)).toEqual(['Open']);
+  });
+
+  it('saves each field as it is left, and says so', async () => {
+    const wishes: object[] = [];
+    const shown = await inspect(plan('assignment'), (wish) => {
+      wishes.push(wish);
+      return Promise.resolve(true);
+    });
+    await shown.find('[data-field="categoryId"] select').setValue('w');
+    await shown.find('[data-field="possible"] input').setValue('12.5');
+    await flushPromises();
+    expect(wishes).toEqual([{ categoryId: 'w' }, { possible: 12_500 }]);
+    expect(shown.find('[aria-live="polite"]').text()).toMatch(/^Saved \d\d:\d\d:\d\d$/);
+  });
+
+  it('says that a change was left as it was where its ripple was left', async () => {
+    const shown = await inspect(plan('assignment'), () => Promise.resolve(false));
+    await shown.find('[data-field="categoryId"] select').setValue('w');
+    await flushPromises();
+    expect(shown.find('[aria-live="polite"]').text()).toBe('Left as it was');
+    expect((shown.find('[data-field="categoryId"] select').element as HTMLSelectElement).value).toBe('');
+  });
+
+  it('says beside the field why a change is refused, and shows what somebody else made of the item', async () => {
+    const refused = await inspect(plan('assignment'), () =>
+      Promise.reject(
+        new HttpProblem({
+          type: 'urn:rosemary:invalid',
+          title: 'invalid',
+          status: 422,
+          detail: 'No such category.',
+          pointers: [{ field: 'categoryId', text: 'No such category.' }],
+        } as never),
+      ),
+    );
+    await refused.find('[data-field="categoryId"] select').setValue('w');
+    await flushPromises();
+    expect(refused.find('.fault').text()).toBe('No such category.');
+    const theirs = plan('assignment', { title: 'Fusee chains, again', version: 2 });
+    const other = await inspect(plan('assignment'), () =>
+      Promise.reject(
+        new HttpProblem({ type: 'urn:rosemary:conflict', title: 'conflict', status: 409, detail: 'Changed.', current: theirs } as never),
+      ),
+    );
+    await other.find('[data-field="categoryId"] select').setValue('w');
+    await flushPromises();
+    expect(other.find('.conflict').text()).toContain('Theirs is “Fusee chains, again”');
+    await other.find('.conflict button').trigger('click');
+    expect(other.emitted('saved')).toEqual([[theirs]]);
+  });
+
+  it('is read and not changed by those who assist', async () => {
+    const shown = await inspect(plan('assignment'), () => Promise.resolve(true), false);
+    expect((shown.find('fieldset').element as HTMLFieldSetElement).disabled).toBe(true);
+    expect(shown.findAll('.foot button')).toHaveLength(0);
   });
 });
 
