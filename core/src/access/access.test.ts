@@ -65,6 +65,25 @@ describe('access', () => {
   });
 });
 
+describe('what each role may do', () => {
+  const may = (role: Role): string[] => PERMISSIONS.filter((permission) => decide(actor(role), permission, 'here').isAllowed);
+  it('is written out for everybody, so that a new permission is nobody’s until it is given', () => {
+    expect(may('student')).toEqual(['course.see', 'work.own']);
+    expect(may('assistant')).toEqual([
+      ...['course.see', 'course.teach', 'marking.see', 'marking.mark', 'gradebook.see', 'progress.see', 'roster.see'],
+    ]);
+    expect(may('instructor')).toEqual([
+      ...['course.see', 'course.teach', 'course.seeAs', 'plan.edit', 'marking.see', 'marking.mark', 'marking.release'],
+      ...['gradebook.see', 'gradebook.edit', 'policy.edit', 'progress.see', 'roster.see', 'roster.edit'],
+    ]);
+  });
+
+  it('never holds the school’s own permission, which belongs to its administrators', () => {
+    for (const role of ['student', 'assistant', 'instructor'] as const) expect(may(role)).not.toContain('school.administer');
+    expect(decide({ ...actor('student'), isAdministrator: true }, 'school.administer', null).isAllowed).toBe(true);
+  });
+});
+
 describe('done', () => {
   const nothing: Traces = { openedAt: null, tickedAt: null, handedInAt: null, result: null, isMarked: false, isExempt: false };
   it('follows the item’s own rule', () => {
