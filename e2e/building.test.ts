@@ -147,7 +147,7 @@ describe('a course from nothing', () => {
     await h.text('The page “What this is about” is empty.');
     expect(await h.isAccessible()).toEqual([]);
     const show = (await items()).find((i) => i.title === 'Show it')!;
-    await rosemary.query('update item set possible = 0 where id = $1', [show.id]);
+    await rosemary.query('update grade_column set possible = 0 where item_id = $1', [show.id]);
     await rosemary.driver.navigate().refresh();
     await h.click(h.field('Mend: “Show it” counts toward the grade but is worth 0 points.'));
     const points = await h.field('Points');

@@ -191,7 +191,7 @@ describe('work of a group', () => {
       'not finished',
     );
     const { rows } = await teacher.query(
-      `select g.raw from grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id where g.item_id = $1 and p.given_name || ' ' || p.family_name = any($2) order by g.raw`,
+      `select g.raw from work_grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id where g.item_id = $1 and p.given_name || ' ' || p.family_name = any($2) order by g.raw`,
       [id, group?.members],
     );
     expect(rows[0].raw).toBe('14.000');

@@ -33,13 +33,13 @@ beforeAll(async () => {
   quiz = `${base}/quizzes/${itemId}`;
   // In a category, so that its results move a total.
   await rosemary.query(
-    "update item set category_id = (select c.id from category c where c.course_id = item.course_id and c.title = 'Exercises') where id = $1",
+    "update grade_column set category_id = (select c.id from category c where c.course_id = grade_column.course_id and c.title = 'Exercises') where item_id = $1",
     [itemId],
   );
 });
 afterAll(() => rosemary?.close());
 const grades = async (): Promise<string[]> =>
-  (await rosemary.query('select raw from grade where item_id = $1 and raw is not null order by raw', [itemId])).rows.map(
+  (await rosemary.query('select raw from work_grade where item_id = $1 and raw is not null order by raw', [itemId])).rows.map(
     (r) => r.raw as string,
   );
 

@@ -279,7 +279,7 @@ describe('a quiz', () => {
     await h.text('Nothing waits.');
     await h.go(`/courses/${courseId}/quizzes/${itemId}/results`);
     await h.text('scored 1');
-    const { rows } = await rosemary.query('select raw, is_released from grade where item_id = $1', [itemId]);
+    const { rows } = await rosemary.query('select raw, is_released from work_grade where item_id = $1', [itemId]);
     expect(rows).toHaveLength(1);
     expect(rows[0].is_released).toBe(true);
     expect(await h.consoleErrors()).toEqual([]);
@@ -288,7 +288,7 @@ describe('a quiz', () => {
   it('has its key corrected with the ripple first, and the way back', async () => {
     const h = hands(rosemary);
     const raw = async (): Promise<string> =>
-      (await rosemary.query('select raw from grade where item_id = $1', [itemId])).rows[0].raw as string;
+      (await rosemary.query('select raw from work_grade where item_id = $1', [itemId])).rows[0].raw as string;
     const before = Number(await raw());
     await h.go(`/courses/${courseId}/quizzes/${itemId}/figures`);
     await h.text('Fewer than thirty attempts');

@@ -1,10 +1,10 @@
-import type { CellState, ItemKind, LatePolicy, Ripple, SchemeLevel, WorkingLine } from '@rosemary/core';
+import type { CellState, ColumnRole, ItemKind, LatePolicy, Ripple, SchemeLevel, WorkingLine } from '@rosemary/core';
 import { id, Joi, latePolicy, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { TotalsText } from './student.ts';
 
 export interface CellChange {
-  readonly itemId: string;
+  readonly columnId: string;
   readonly enrolmentId: string;
   readonly state: 'scored' | 'exempt' | 'unfinished' | 'missing' | null;
   readonly raw: number | null;
@@ -14,7 +14,7 @@ export interface CellChange {
 }
 
 export const cellChange = Joi.object<CellChange, true>({
-  itemId: id().required(),
+  columnId: id().required(),
   enrolmentId: id().required(),
   state: Joi.string().valid('scored', 'exempt', 'unfinished', 'missing').allow(null).required(),
   raw: points().allow(null).required().label('Score'),
@@ -121,9 +121,12 @@ export interface RippleAnswer extends Ripple {
   readonly levels: readonly SchemeLevel[];
 }
 
-export interface BookItem {
+export interface BookColumn {
   readonly id: string;
-  readonly kind: ItemKind;
+  /** The item it is of; null where it stands in the gradebook alone. */
+  readonly itemId: string | null;
+  readonly role: ColumnRole;
+  readonly kind: ItemKind | null;
   readonly title: string;
   readonly categoryId: string | null;
   readonly possible: number;
@@ -162,7 +165,7 @@ export interface BookRow {
 }
 
 export interface Gradebook {
-  readonly items: readonly BookItem[];
+  readonly columns: readonly BookColumn[];
   readonly categories: readonly { readonly id: string; readonly title: string; readonly weightPercent: number }[];
   readonly rows: readonly BookRow[];
   readonly total: string;

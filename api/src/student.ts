@@ -239,9 +239,11 @@ export interface MyGrades {
     readonly rule: string;
     readonly percent: string | null;
     readonly working: readonly WorkingLine[];
-    readonly items: readonly {
+    readonly columns: readonly {
       readonly id: string;
-      readonly kind: ItemKind;
+      /** The item it is of; null where it stands in the gradebook alone. */
+      readonly itemId: string | null;
+      readonly kind: ItemKind | null;
       readonly title: string;
       readonly text: string;
       readonly state: CellState;

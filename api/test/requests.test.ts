@@ -95,7 +95,7 @@ describe('a rubric', () => {
 });
 
 describe('a cell of the gradebook', () => {
-  const cell = { itemId: ID, enrolmentId: ID, state: 'scored', raw: 45_125, seenEventId: null, isAboveConfirmed: false, reason: '' };
+  const cell = { columnId: ID, enrolmentId: ID, state: 'scored', raw: 45_125, seenEventId: null, isAboveConfirmed: false, reason: '' };
   it('takes a score, a state without one, and nothing', () => {
     expect(faults(api.cellChange, cell)).toBeNull();
     for (const state of ['exempt', 'missing', 'unfinished', null]) expect(faults(api.cellChange, { ...cell, state, raw: null })).toBeNull();
@@ -104,7 +104,7 @@ describe('a cell of the gradebook', () => {
     ['raw', -500],
     ['raw', 1.25],
     ['state', 'late'],
-    ['itemId', 'drawing'],
+    ['columnId', 'drawing'],
     ['reason', 'x'.repeat(601)],
   ])('refuses %s = %p', (field, value) => {
     expect(Object.keys(faults(api.cellChange, { ...cell, [field]: value }) ?? {})).toEqual([field]);

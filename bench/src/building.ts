@@ -81,7 +81,8 @@ async function fill(db: Db, code: string, teacher: string, termId: string): Prom
   ]);
   await run(
     db,
-    `with i as (insert into item (course_id, kind, title, is_draft, possible, done_rule, due_at) select $1, 'assignment', 'Item ' || n, false, 20, 'handed in', timestamptz '2026-09-22T18:00:00Z' + (n % 90) * interval '1 day' from generate_series(1, $2::int) n returning id, title)
+    `with i as (insert into item (course_id, kind, title, is_draft, done_rule, due_at) select $1, 'assignment', 'Item ' || n, false, 'handed in', timestamptz '2026-09-22T18:00:00Z' + (n % 90) * interval '1 day' from generate_series(1, $2::int) n returning id, title, course_id),
+    c as (insert into grade_column (course_id, item_id, role, possible) select course_id, id, 'work', 20 from i)
     insert into unit_item (unit_id, item_id, position) select u.id, i.id, row_number() over (partition by u.id) from (select id, (row_number() over () - 1) % $3 + 1 as unit from i) i join unit u on u.course_id = $1 and u.position = i.unit`,
     [courseId, ITEMS, UNITS],
   );

@@ -33,15 +33,16 @@ async function fill(db: Db): Promise<{ courseId: string; personId: string }> {
   )[0]?.id;
   await run(
     db,
-    `with i as (insert into item (course_id, kind, title, is_draft, category_id, possible, done_rule, due_at) select $1, 'activity', 'Item ' || n, false, $2, 50, 'marked', now() from generate_series(1, $3::int) n returning id)
+    `with i as (insert into item (course_id, kind, title, is_draft, done_rule, due_at) select $1, 'activity', 'Item ' || n, false, 'marked', now() from generate_series(1, $3::int) n returning id),
+    c as (insert into grade_column (course_id, item_id, role, category_id, possible) select $1, id, 'work', $2, 50 from i)
     insert into unit_item (unit_id, item_id, position) select $4, id, row_number() over () from i`,
     [courseId, category, ITEMS, unit],
   );
   await run(
     db,
-    `with e as (insert into grade_event (item_id, enrolment_id, kind, state, raw, is_released, source, actor_id, at)
-    select i.id, e.id, 'set', 'scored', 20 + (random() * 60)::int / 2.0, true, 'demo', $2, now() from item i, enrolment e where i.course_id = $1 and e.course_id = $1 and e.role = 'student' and not e.is_sample returning *)
-    insert into grade (item_id, enrolment_id, state, raw, is_released, last_event_id) select item_id, enrolment_id, state, raw, is_released, id from e`,
+    `with e as (insert into grade_event (column_id, enrolment_id, kind, state, raw, is_released, source, actor_id, at)
+    select c.id, e.id, 'set', 'scored', 20 + (random() * 60)::int / 2.0, true, 'demo', $2, now() from grade_column c, enrolment e where c.course_id = $1 and e.course_id = $1 and e.role = 'student' and not e.is_sample returning *)
+    insert into grade (column_id, enrolment_id, state, raw, is_released, last_event_id) select column_id, enrolment_id, state, raw, is_released, id from e`,
     [courseId, ines],
   );
   return { courseId, personId: ines };
@@ -79,7 +80,7 @@ const raw = await median(() =>
   withDb(pool, false, async (db) => {
     await rows(
       db,
-      `select g.item_id, g.enrolment_id, g.state, (g.raw * 1000)::int as raw, g.is_released, g.last_event_id from grade g join enrolment e on e.id = g.enrolment_id where e.course_id = $1`,
+      `select g.column_id, g.enrolment_id, g.state, (g.raw * 1000)::int as raw, g.is_released, g.last_event_id from grade g join enrolment e on e.id = g.enrolment_id where e.course_id = $1`,
       [courseId],
     );
     await rows(
@@ -98,9 +99,9 @@ process.stdout.write(
 const get = (path: string, more: Record<string, string> = {}): Promise<Response> =>
   fetch(`${running.url}/api/courses/${courseId}${path}`, { headers: { cookie, ...more } });
 const [cell] = await withDb(pool, false, (db) =>
-  rows<{ item_id: string; enrolment_id: string }>(
+  rows<{ column_id: string; enrolment_id: string }>(
     db,
-    'select g.item_id, g.enrolment_id from grade g join item i on i.id = g.item_id where i.course_id = $1 limit 1',
+    'select g.column_id, g.enrolment_id from grade g join grade_column c on c.id = g.column_id where c.course_id = $1 limit 1',
     [courseId],
   ),
 );
@@ -128,8 +129,8 @@ let seenEventId = await withDb(
   false,
   async (db) =>
     (
-      await rows<{ id: string }>(db, 'select last_event_id as id from grade where item_id = $1 and enrolment_id = $2', [
-        cell?.item_id,
+      await rows<{ id: string }>(db, 'select last_event_id as id from grade where column_id = $1 and enrolment_id = $2', [
+        cell?.column_id,
         cell?.enrolment_id,
       ])
     )[0]?.id,
@@ -144,7 +145,7 @@ for (let n = 0; n < 15; n += 1) {
     method: 'PUT',
     headers: { cookie, 'content-type': 'application/json' },
     body: JSON.stringify({
-      itemId: cell?.item_id,
+      columnId: cell?.column_id,
       enrolmentId: cell?.enrolment_id,
       state: 'scored',
       raw: raw0,
@@ -167,7 +168,7 @@ const middle = (name: 'write' | 'event' | 'row'): number =>
   parts.map((p) => p[name]).sort((a, b) => a - b)[Math.floor(parts.length / 2)] ?? 0;
 const bare = await median(() =>
   withDb(pool, false, async (db) => {
-    await rows(db, 'select item_id, state, raw from grade where enrolment_id = $1', [cell?.enrolment_id]);
+    await rows(db, 'select column_id, state, raw from grade where enrolment_id = $1', [cell?.enrolment_id]);
   }),
 );
 process.stdout.write(

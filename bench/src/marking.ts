@@ -33,7 +33,7 @@ async function fill(db: Db): Promise<Filled> {
   ]);
   const { id: itemId } = await one<{ id: string }>(
     db,
-    "insert into item (course_id, kind, title, is_draft, possible, done_rule, due_at, release_mode) values ($1, 'assignment', 'Essay', false, 50, 'handed in', now() + interval '9 days', 'hand') returning id",
+    "with i as (insert into item (course_id, kind, title, is_draft, done_rule, due_at, release_mode) values ($1, 'assignment', 'Essay', false, 'handed in', now() + interval '9 days', 'hand') returning id, course_id), c as (insert into grade_column (course_id, item_id, role, possible) select course_id, id, 'work', 50 from i) select id from i",
     [courseId],
   );
   await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, 0)', [unit, itemId]);

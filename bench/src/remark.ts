@@ -23,7 +23,7 @@ async function fill(db: Db): Promise<{ itemId: string; questionId: string }> {
   const unit = await one(db, "insert into unit (course_id, title, position) values ($1, 'Unit', 0) returning id", [courseId]);
   const itemId = await one(
     db,
-    "insert into item (course_id, kind, title, is_draft, possible, done_rule, release_mode) values ($1, 'quiz', 'Examination', false, $2, 'handed in', 'finished') returning id",
+    "with i as (insert into item (course_id, kind, title, is_draft, done_rule, release_mode) values ($1, 'quiz', 'Examination', false, 'handed in', 'finished') returning id, course_id), c as (insert into grade_column (course_id, item_id, role, possible) select course_id, id, 'work', $2 from i) select id from i",
     [courseId, QUESTIONS],
   );
   await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, 0)', [unit, itemId]);
@@ -81,17 +81,18 @@ const correct = async (kind: 'points' | 'credit'): Promise<number> => {
 // The first run writes the first result of everybody; the second moves those who had the question wrong.
 const first = await correct('points');
 const again = await correct('credit');
-const moved = await pool.query<{ n: string }>("select count(*) as n from grade_event where item_id = $1 and reason like '%bench%'", [
-  itemId,
-]);
+const moved = await pool.query<{ n: string }>(
+  "select count(*) as n from grade_event e join grade_column c on c.id = e.column_id where c.item_id = $1 and reason like '%bench%'",
+  [itemId],
+);
 /** The floor: the same rows written by two statements that know nothing of keys or rules. */
 const begun = performance.now();
 await withDb(pool, true, async (db) => {
   await run(db, "update quiz_score set rule = rule || '.' where question_id = $1", [questionId]);
   await run(
     db,
-    `insert into grade_event (item_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at)
-     select g.item_id, g.enrolment_id, 'set', g.state, g.raw, g.is_released, 'quiz', 'floor', e.person_id, now() from grade g join enrolment e on e.id = g.enrolment_id where g.item_id = $1`,
+    `insert into grade_event (column_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at)
+     select g.column_id, g.enrolment_id, 'set', g.state, g.raw, g.is_released, 'quiz', 'floor', e.person_id, now() from work_grade g join enrolment e on e.id = g.enrolment_id where g.item_id = $1`,
     [itemId],
   );
 });

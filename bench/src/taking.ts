@@ -41,7 +41,7 @@ async function fill(db: Db): Promise<{ courseId: string; itemId: string; takers:
   ]);
   const { id: itemId } = await one<{ id: string }>(
     db,
-    "insert into item (course_id, kind, title, is_draft, possible, done_rule, release_mode) values ($1, 'quiz', 'Examination', false, $2, 'handed in', 'finished') returning id",
+    "with i as (insert into item (course_id, kind, title, is_draft, done_rule, release_mode) values ($1, 'quiz', 'Examination', false, 'handed in', 'finished') returning id, course_id), c as (insert into grade_column (course_id, item_id, role, possible) select course_id, id, 'work', $2 from i) select id from i",
     [courseId, QUESTIONS],
   );
   await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, 0)', [unit, itemId]);

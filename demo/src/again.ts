@@ -25,7 +25,7 @@ async function askAgain(db: Db, { courseId, items, staff, calendar }: Built): Pr
     `
     select s.enrolment_id, e.person_id, a.id as attempt_id, a.document #>> '{content,0,content,0,text}' as opening
     from submission s join attempt a on a.submission_id = s.id join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id
-    join grade g on g.item_id = s.item_id and g.enrolment_id = s.enrolment_id and g.state = 'scored' and g.raw < 45
+    join work_grade g on g.item_id = s.item_id and g.enrolment_id = s.enrolment_id and g.state = 'scored' and g.raw < 45
     where s.item_id = $1 and a.handed_in_at <= $2 and a.document is not null and not e.is_sample and e.withdrawn_at is null
       and not exists (select 1 from arrangement r where r.enrolment_id = e.id) order by p.family_name, p.given_name limit 1`,
     [item.id, item.dueAt === null ? null : new Date(item.dueAt)],

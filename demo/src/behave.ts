@@ -7,6 +7,7 @@ import {
   findRubric,
   finishMark,
   getMark,
+  getWorkColumn,
   handIn,
   saveDraft,
   saveMark,
@@ -277,7 +278,15 @@ async function observe(db: Db, built: Built, item: BuiltItem, random: Random): P
     await changeCell(
       db,
       built.courseId,
-      { itemId: item.id, enrolmentId: student.enrolmentId, state: 'scored', raw, seenEventId: null, isAboveConfirmed: false, reason: '' },
+      {
+        columnId: await getWorkColumn(db, item.id),
+        enrolmentId: student.enrolmentId,
+        state: 'scored',
+        raw,
+        seenEventId: null,
+        isAboveConfirmed: false,
+        reason: '',
+      },
       built.staff.Ines ?? '',
       item.dueAt + 2 * HOUR,
     );
@@ -296,7 +305,7 @@ export async function live(db: Db, built: Built, random: Random): Promise<void> 
   if (exempt !== undefined && worksheet !== undefined) {
     const seen =
       (
-        await rows<{ last_event_id: string }>(db, 'select last_event_id from grade where item_id = $1 and enrolment_id = $2', [
+        await rows<{ last_event_id: string }>(db, 'select last_event_id from work_grade where item_id = $1 and enrolment_id = $2', [
           worksheet.id,
           exempt.enrolmentId,
         ])
@@ -305,7 +314,7 @@ export async function live(db: Db, built: Built, random: Random): Promise<void> 
       db,
       built.courseId,
       {
-        itemId: worksheet.id,
+        columnId: await getWorkColumn(db, worksheet.id),
         enrolmentId: exempt.enrolmentId,
         state: 'exempt',
         raw: null,

@@ -104,14 +104,14 @@ describe('the demo school', () => {
 
   it('has a current grade that is what its ledger says, in every cell', async () => {
     expect(
-      await count(`grade g left join lateral (select state, raw, is_released, id from grade_event e where e.item_id = g.item_id and e.enrolment_id = g.enrolment_id order by id desc limit 1) e on true
+      await count(`grade g left join lateral (select state, raw, is_released, id from grade_event e where e.column_id = g.column_id and e.enrolment_id = g.enrolment_id order by id desc limit 1) e on true
         where (e.state, e.raw, e.is_released, e.id) is distinct from (g.state, g.raw, g.is_released, g.last_event_id)`),
     ).toBe(0);
     expect(await count('grade_event')).toBeGreaterThan(500);
   });
 
   it('has scores within their points, in halves or finer steps of a rubric', async () => {
-    expect(await count('grade g join item i on i.id = g.item_id where g.raw < 0 or g.raw > i.possible')).toBe(0);
+    expect(await count('grade g join grade_column c on c.id = g.column_id where g.raw < 0 or g.raw > c.possible')).toBe(0);
   });
 
   it('has people of every kind: silent since week 5, late, arranged for, withdrawn, far ahead', async () => {
@@ -212,7 +212,7 @@ describe('the demo school', () => {
     try {
       const digest = `
         select md5(string_agg(line, '|' order by line)) as sum from (
-          select p.email || i.title || coalesce(g.raw::text, '') || coalesce(g.state, '') || g.is_released as line from grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id join item i on i.id = g.item_id
+          select p.email || i.title || coalesce(g.raw::text, '') || coalesce(g.state, '') || g.is_released as line from work_grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id join item i on i.id = g.item_id
           union all select p.email || i.title || a.content_hash || a.handed_in_at from attempt a join submission s on s.id = a.submission_id join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id join item i on i.id = s.item_id) t`;
       const [first, again] = [await ask<{ sum: string }>(digest), await withDb(other, false, (db) => rows<{ sum: string }>(db, digest))];
       expect(again).toEqual(first);

@@ -25,7 +25,7 @@ export { askRevision, handIn, makeSubmission, saveDraft } from './handIn/index.t
 
 export { storeFile } from './files/index.ts';
 
-export { applyPolicy, calculate, changeCell, getPolicyChange, readFacts, recordGrade } from './gradebook/index.ts';
+export { applyPolicy, calculate, changeCell, getPolicyChange, getWorkColumn, readFacts, recordGrade } from './gradebook/index.ts';
 
 export { migrate } from './platform/migrate.ts';
 

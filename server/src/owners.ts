@@ -64,7 +64,18 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   groups: ['course_group', 'group_member', 'group_set'],
   sections: ['section', 'section_joining'],
   opening: ['audience', 'date_variant', 'hand_opening', 'opening_rule'],
-  gradebook: ['category', 'category_late', 'grade', 'grade_event', 'grading_period', 'grading_policy', 'scheme', 'scheme_level'],
+  gradebook: [
+    'category',
+    'category_late',
+    'column_late',
+    'grade',
+    'grade_column',
+    'grade_event',
+    'grading_period',
+    'grading_policy',
+    'scheme',
+    'scheme_level',
+  ],
   items: ['item_file'],
   bank: ['bank_folder', 'bank_share', 'question', 'question_file', 'question_objective', 'question_tag', 'question_version', 'stimulus'],
   objectives: ['objective', 'objective_use'],
@@ -75,7 +86,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   'kinds/discussion': ['discussion'],
   'kinds/assignment': ['assignment'],
   'kinds/quiz': ['quiz', 'quiz_part', 'quiz_section', 'quiz_share'],
-  plan: ['item', 'item_late', 'unit', 'unit_item'],
+  plan: ['item', 'unit', 'unit_item'],
   handIn: [
     'attempt',
     'attempt_file',
@@ -101,6 +112,13 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   courseHome: ['course_programme'],
   own: ['tick', 'visit'],
   school: ['school'],
+};
+
+/** Views stand for the tables they read. */
+export const VIEWS: { readonly [view: string]: readonly string[] } = {
+  graded_item: ['item', 'grade_column'],
+  hand_in: ['attempt', 'submission', 'quiz_attempt'],
+  work_grade: ['grade', 'grade_column'],
 };
 
 /** Tables of the spine: whoever is above may read who is who, where and when. */
@@ -134,7 +152,7 @@ interface Exception {
 export const READS: { readonly [feature: string]: Exception } = {
   anonymity: {
     why: 'whether names are hidden is a setting of the assignment, and ends with the release',
-    tables: ['assignment', 'grade'],
+    tables: ['assignment', 'grade', 'grade_column'],
   },
   bank: {
     why: 'where a question is used and how it did when it was asked',
@@ -165,6 +183,7 @@ export const READS: { readonly [feature: string]: Exception } = {
       'file_folder',
       'finished_mark',
       'grade',
+      'grade_column',
       'item_file',
       'link_copy',
       'submission',
@@ -181,24 +200,11 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   followUp: {
     why: 'a rule waits for a result and opens an item',
-    tables: ['grade', 'item', 'unit', 'unit_item'],
+    tables: ['grade', 'grade_column', 'item', 'unit', 'unit_item'],
   },
   gradebook: {
     why: 'facts of a whole course in as few readings as it has parts',
-    tables: [
-      'assignment',
-      'attempt',
-      'attempt_mark',
-      'audit',
-      'item',
-      'item_late',
-      'post',
-      'quiz',
-      'quiz_attempt',
-      'submission',
-      'unit',
-      'unit_item',
-    ],
+    tables: ['assignment', 'attempt', 'attempt_mark', 'audit', 'item', 'post', 'quiz', 'quiz_attempt', 'submission', 'unit', 'unit_item'],
   },
   groups: {
     why: 'what of a set is in use, so that it is not taken from under it',
@@ -210,11 +216,22 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   items: {
     why: 'an item is shown with whom it is for and when it opens',
-    tables: ['assignment', 'audience', 'date_variant', 'hand_opening', 'item', 'item_late', 'opening_rule', 'unit', 'unit_item'],
+    tables: [
+      'assignment',
+      'audience',
+      'column_late',
+      'date_variant',
+      'grade_column',
+      'hand_opening',
+      'item',
+      'opening_rule',
+      'unit',
+      'unit_item',
+    ],
   },
   'kinds/assignment': {
     why: 'what was marked or handed in already keeps a setting as it is',
-    tables: ['attempt', 'grade', 'mark', 'rubric_criterion', 'rubric_level', 'submission'],
+    tables: ['attempt', 'grade', 'grade_column', 'mark', 'rubric_criterion', 'rubric_level', 'submission'],
   },
   'kinds/page': {
     why: 'an older text begins when its item was made',
@@ -236,7 +253,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   markRelease: {
     why: 'what is finished and not yet released',
-    tables: ['attempt', 'grade', 'grade_event', 'item', 'margin_note', 'mark', 'quiz', 'submission'],
+    tables: ['attempt', 'grade', 'grade_column', 'grade_event', 'item', 'margin_note', 'mark', 'quiz', 'submission'],
   },
   marking: {
     why: 'the stack and the page of a work gather all that is known of it',
@@ -245,6 +262,7 @@ export const READS: { readonly [feature: string]: Exception } = {
       'attempt',
       'attempt_file',
       'grade',
+      'grade_column',
       'item',
       'link_copy',
       'margin_note',
@@ -259,7 +277,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   marks: {
     why: 'a mark stands on the work it is of',
-    tables: ['assignment', 'attempt', 'attempt_file', 'grade', 'grade_event', 'item', 'marking_share', 'revision', 'submission'],
+    tables: ['assignment', 'attempt', 'attempt_file', 'grade', 'grade_column', 'item', 'marking_share', 'revision', 'submission'],
   },
   matching: {
     why: 'texts that were handed in are compared',
@@ -275,18 +293,21 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   offline: {
     why: 'works and results of a sheet to take away',
-    tables: ['attempt', 'grade', 'item', 'submission'],
+    tables: ['attempt', 'grade', 'grade_column', 'item', 'submission'],
   },
   opening: {
     why: 'who sees what when rests on the item, its unit, and what a student has done',
     tables: [
       'assignment',
+      'attempt',
       'category',
       'grade',
+      'grade_column',
       'grade_event',
       'item',
       'post',
       'quiz',
+      'quiz_attempt',
       'revision',
       'submission',
       'tick',
@@ -297,7 +318,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   own: {
     why: 'what a student has been given back',
-    tables: ['grade'],
+    tables: ['grade', 'grade_column'],
   },
   paperTest: {
     why: 'a test on paper makes attempts',
@@ -305,7 +326,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   plan: {
     why: 'the Plan shows what stands in its items, and keeps what has work',
-    tables: ['assignment', 'category', 'grade', 'page', 'rubric_criterion', 'rubric_level', 'submission', 'visit'],
+    tables: ['assignment', 'category', 'grade', 'grade_column', 'page', 'rubric_criterion', 'rubric_level', 'submission', 'visit'],
   },
   progress: {
     why: 'how far everybody is, in one reading',
@@ -329,7 +350,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   quizTaking: {
     why: 'an attempt is begun by the setting of its quiz and scored with what was corrected',
-    tables: ['grade', 'grade_event', 'item', 'question_file', 'quiz', 'quiz_correction'],
+    tables: ['grade', 'grade_column', 'grade_event', 'item', 'question_file', 'quiz', 'quiz_correction'],
   },
   rubric: {
     why: 'a rubric in use is found through its assignment',
@@ -344,14 +365,14 @@ export const READS: { readonly [feature: string]: Exception } = {
 /** What a feature writes into tables that are another’s. */
 export const WRITES: { readonly [feature: string]: { readonly [table: string]: string } } = {
   gradebook: {
-    item: 'a category that is taken away leaves its items without one',
     unit: 'a category that is taken away is no unit’s usual one',
   },
   handIn: {
     margin_note: 'work that is taken back takes along the notes nobody has read',
   },
   'kinds/quiz': {
-    item: 'the points of a quiz are those of its paper',
+    grade_column: 'the points of a quiz are those of its paper',
+    item: 'whoever edits the item learns by its version that the points are others',
     quiz_attempt: 'a setting that is given to attempts that are running',
   },
   opening: {

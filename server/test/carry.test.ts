@@ -310,7 +310,7 @@ describe('the policy of another course', () => {
 
   it('is refused where marks are given, since it would move grades unseen', async () => {
     const base = `/api/courses/${school.courseId}`;
-    const cell = { itemId: school.itemId, enrolmentId: school.students[0], state: 'scored', raw: 7_000, seenEventId: null };
+    const cell = { columnId: school.columnId, enrolmentId: school.students[0], state: 'scored', raw: 7_000, seenEventId: null };
     await school.agents.instructor
       .put(`${base}/gradebook/cells`)
       .send({ ...cell, isAboveConfirmed: false, reason: '' })

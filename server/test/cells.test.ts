@@ -16,15 +16,15 @@ const course = (): string => `/api/courses/${school.courseId}`;
 const book = async (): Promise<Gradebook> => (await school.agents.instructor.get(`${course()}/gradebook`).expect(200)).body as Gradebook;
 const cell = async (n = 0) => {
   const b = await book();
-  const at = b.items.findIndex((i) => i.id === school.itemId);
+  const at = b.columns.findIndex((c) => c.itemId === school.itemId);
   return b.rows.find((r) => r.enrolmentId === school.students[n])?.cells[at] ?? 0;
 };
 const events = async (): Promise<number> =>
-  (await withDb(school.pool, false, (db) => rows(db, 'select id from grade_event where item_id = $1', [school.itemId]))).length;
+  (await withDb(school.pool, false, (db) => rows(db, 'select id from grade_event where column_id = $1', [school.columnId]))).length;
 const write = (n: number, body: object) =>
   school.agents.instructor
     .put(`${course()}/gradebook/cells`)
-    .send({ itemId: school.itemId, enrolmentId: school.students[n], isAboveConfirmed: false, reason: '', ...body });
+    .send({ columnId: school.columnId, enrolmentId: school.students[n], isAboveConfirmed: false, reason: '', ...body });
 
 describe('a cell', () => {
   it('holds what was given beside the result after lateness, and writing it again writes nothing', async () => {

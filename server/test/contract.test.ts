@@ -102,7 +102,7 @@ describe('a change that minds its ripple', () => {
   it('is held, and changes nothing, where somebody moves', async () => {
     const [enrolmentId] = school.students;
     const cell = {
-      itemId: school.itemId,
+      columnId: school.columnId,
       enrolmentId,
       state: 'scored',
       raw: 30_000,

@@ -125,7 +125,7 @@ describe('how a result is read', () => {
     await set({ studentReads: 'percent', staffReads: 'letter' });
     expect((await own()).returned).toMatchObject({ scoreText: '45', reads: '75.0 %' });
     const book = (await teacher().get(`${base()}/gradebook`).expect(200)).body as Gradebook;
-    const place = book.items.findIndex((i) => i.id === school.itemId);
+    const place = book.columns.findIndex((c) => c.itemId === school.itemId);
     expect(book.rows.find((r) => r.enrolmentId === school.students[0])?.cells[place]).toEqual([
       'marked',
       '45',
@@ -139,7 +139,7 @@ describe('how a result is read', () => {
     await set({ studentReads: 'letter' });
     expect((await own()).returned?.reads).toBe('B');
     const grades = (await school.agents.student.get(`${base()}/own/grades`).expect(200)).body as MyGrades;
-    const line = grades.categories.flatMap((c) => c.items).find((i) => i.id === school.itemId);
+    const line = grades.categories.flatMap((c) => c.columns).find((c) => c.itemId === school.itemId);
     // The working still says how it came about.
     expect([line?.text, JSON.stringify(line?.working)]).toEqual(['B', expect.stringContaining('45')]);
     const refused = await teacher().patch(`${base()}/items/${school.itemId}`).send({ version: 1, studentReads: 'stars' }).expect(422);
@@ -149,14 +149,16 @@ describe('how a result is read', () => {
   it('late by its category, unless the item has a rule of its own', async () => {
     school.clock.at = START + 2.5 * 86_400_000;
     await handInText(school, 'second', 'Half a day late');
-    const second = { itemId: school.itemId, enrolmentId: school.students[1], state: 'scored', raw: 60_000, seenEventId: null };
+    const second = { columnId: school.columnId, enrolmentId: school.students[1], state: 'scored', raw: 60_000, seenEventId: null };
     await teacher()
       .put(`${base()}/gradebook/cells`)
       .send({ ...second, isAboveConfirmed: false, reason: '' })
       .expect(200);
     const result = async (): Promise<unknown> => {
       const book = (await teacher().get(`${base()}/gradebook`).expect(200)).body as Gradebook;
-      const cell = book.rows.find((r) => r.enrolmentId === school.students[1])?.cells[book.items.findIndex((i) => i.id === school.itemId)];
+      const cell = book.rows.find((r) => r.enrolmentId === school.students[1])?.cells[
+        book.columns.findIndex((c) => c.itemId === school.itemId)
+      ];
       return Array.isArray(cell) ? cell[1] : cell;
     };
     const late = {

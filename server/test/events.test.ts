@@ -218,7 +218,7 @@ describe('changes told as they happen', () => {
     const write = (raw: number, seenEventId: string | null) =>
       school.agents.instructor
         .put(`/api/courses/${school.courseId}/gradebook/cells`)
-        .send({ itemId: school.itemId, enrolmentId: second, state: 'scored', raw, seenEventId, isAboveConfirmed: false, reason: '' });
+        .send({ columnId: school.columnId, enrolmentId: second, state: 'scored', raw, seenEventId, isAboveConfirmed: false, reason: '' });
     const seen = (await write(31_000, null)).body.current.eventId as string;
     const { row } = (await write(31_000, seen).expect(200)).body;
     expect((await staff.until((e) => e.topic === 'grades')).rows).toEqual([second]);

@@ -116,10 +116,10 @@ describe('marking without names', () => {
     await mark(entry?.enrolmentId ?? '', 47_000);
     const book = await school.agents.instructor.get(`${base()}/gradebook`).expect(200);
     expect(JSON.stringify(book.body.rows.map((r: { cells: unknown; totals: unknown }) => [r.cells, r.totals]))).not.toContain('47');
-    const history = await school.agents.instructor.get(`${base()}/gradebook/history/${school.itemId}/${school.students[0]}`).expect(200);
+    const history = await school.agents.instructor.get(`${base()}/gradebook/history/${school.columnId}/${school.students[0]}`).expect(200);
     expect(history.body).toEqual([]);
     const cell = {
-      itemId: school.itemId,
+      columnId: school.columnId,
       enrolmentId: school.students[0],
       state: 'scored',
       raw: 1000,
@@ -350,7 +350,7 @@ describe('by two', () => {
     expect([other.part.kind, other.part.isOneOfTwo, other.mark.score, other.notes]).toEqual(['marks', true, null, []]);
     expect(other.part.marks.map((m) => [m.marker, m.state, m.mark])).toEqual([['Instructor Tester', 'finished', null]]);
     expect((await entries()).find((e) => e.enrolmentId === id())?.state).toBe('in hand');
-    const { rows } = await school.pool.query('select 1 from grade where item_id = $1', [school.itemId]);
+    const { rows } = await school.pool.query('select 1 from work_grade where item_id = $1', [school.itemId]);
     expect(rows).toEqual([]);
     const both = await mark(id(), 48_000, 'assistant');
     expect([both.part.kind, both.notes.map((n) => n.body)]).toEqual(['agrees', ['Mine alone']]);
@@ -366,7 +366,7 @@ describe('by two', () => {
     await mark(id(), 48_000, 'assistant');
     const agreed = await mark(id(), 45_000, 'assistant');
     expect([agreed.entry.state, agreed.mark.score]).toEqual(['finished', 45_000]);
-    const { rows } = await school.pool.query('select raw from grade where item_id = $1', [school.itemId]);
+    const { rows } = await school.pool.query('select raw from work_grade where item_id = $1', [school.itemId]);
     expect(rows).toEqual([{ raw: '45.000' }]);
   });
 

@@ -189,7 +189,9 @@ describe('what follows from a result', () => {
     await add({}).expect(200);
     await take('student', '1');
     expect(await work()).toBe(0);
-    await withDb(school.pool, true, (db) => rows(db, 'update grade set is_released = true where item_id = $1', [itemId]));
+    await withDb(school.pool, true, (db) =>
+      rows(db, 'update grade set is_released = true where column_id = (select column_id from graded_item where id = $1)', [itemId]),
+    );
     expect(await work()).toBe(1);
   });
 

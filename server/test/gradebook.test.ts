@@ -16,7 +16,7 @@ const base = (): string => `/api/courses/${school.courseId}`;
 
 const type = (enrolmentId: string, raw: number | null, seenEventId: string | null, more = {}) =>
   school.agents.instructor.put(`${base()}/gradebook/cells`).send({
-    itemId: school.itemId,
+    columnId: school.columnId,
     enrolmentId,
     state: raw === null ? null : 'scored',
     raw,
@@ -50,7 +50,7 @@ describe('typing into a cell', () => {
   });
 
   it('keeps every change in order, and undoes the latest only', async () => {
-    const path = `${base()}/gradebook/history/${school.itemId}/${school.students[1]}`;
+    const path = `${base()}/gradebook/history/${school.columnId}/${school.students[1]}`;
     const { body: history } = await school.agents.instructor.get(path).expect(200);
     expect(history.map((h: { what: string }) => h.what)).toEqual(['61 → 30', '61']);
     await school.agents.instructor.post(`${base()}/gradebook/undo`).send({ eventId: history[1].eventId }).expect(409);
@@ -66,8 +66,8 @@ describe('typing into a cell', () => {
     expect(JSON.stringify(await working('soFar'))).toContain('45 / 60');
     expect((await working('floor')).title).toMatch(/^Floor: 75/);
     expect((await working('reach')).title).toMatch(/^Reach: 75/);
-    expect((await working(`item:${school.itemId}`)).lines[0]).toMatchObject({ rule: 'Report', value: '45 / 60' });
-    await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=item:nothing`).expect(404);
+    expect((await working(`column:${school.columnId}`)).lines[0]).toMatchObject({ rule: 'Report', value: '45 / 60' });
+    await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=column:nothing`).expect(404);
   });
 });
 
@@ -90,7 +90,7 @@ describe('the ledger', () => {
       rows(
         db,
         `
-      select g.* from grade g full join (select distinct on (item_id, enrolment_id) * from grade_event order by item_id, enrolment_id, id desc) e using (item_id, enrolment_id)
+      select g.* from grade g full join (select distinct on (column_id, enrolment_id) * from grade_event order by column_id, enrolment_id, id desc) e using (column_id, enrolment_id)
       where (g.state, g.raw, g.is_released, g.last_event_id) is distinct from (e.state, e.raw, e.is_released, e.id)`,
       ),
     );
@@ -168,7 +168,8 @@ describe('the policy', () => {
     );
     const book = (await school.agents.instructor.get(`${base()}/gradebook`)).body;
     expect(book.rows[0].cells[0][1]).toBe('42.75');
-    const working = (await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=item:${school.itemId}`)).body;
+    const working = (await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=column:${school.columnId}`))
+      .body;
     expect(JSON.stringify(working)).toContain('− 2.25');
   });
 });

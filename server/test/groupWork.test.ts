@@ -44,7 +44,7 @@ async function set(change: Record<string, unknown>): Promise<void> {
 }
 const grades = async (): Promise<(string | null)[]> => {
   const { rows } = await school.pool.query<{ raw: string | null }>(
-    'select raw from grade where item_id = $1 and enrolment_id = any($2) order by array_position($2::uuid[], enrolment_id)',
+    'select raw from work_grade where item_id = $1 and enrolment_id = any($2) order by array_position($2::uuid[], enrolment_id)',
     [school.itemId, school.students],
   );
   return rows.map((r) => r.raw);
@@ -205,7 +205,7 @@ describe('work of a group', () => {
   it('leaves whoever is exempt as they are', async () => {
     await handInText(school, 'student', 'Our log');
     const cell = {
-      itemId: school.itemId,
+      columnId: school.columnId,
       enrolmentId: school.students[1],
       state: 'exempt',
       raw: null,
@@ -264,7 +264,7 @@ describe('which of several attempts counts', () => {
     expect((await work()).entry.state).toBe('waits');
     await finishScore(school, school.students[0], 40_000);
     expect((await work()).entry.lateText).toBeNull();
-    const history = await school.agents.instructor.get(`${base()}/gradebook/history/${school.itemId}/${school.students[0]}`).expect(200);
+    const history = await school.agents.instructor.get(`${base()}/gradebook/history/${school.columnId}/${school.students[0]}`).expect(200);
     expect(JSON.stringify(history.body)).not.toContain('40');
   });
 });

@@ -181,7 +181,7 @@ describe('alike answers', () => {
       ['left', 'It is finished already.'],
       ['left', expect.stringContaining('')],
     ]);
-    const { rows } = await school.pool.query('select raw from grade where item_id = $1', [school.itemId]);
+    const { rows } = await school.pool.query('select raw from work_grade where item_id = $1', [school.itemId]);
     expect(rows.map((r) => r.raw)).toEqual(['50.000', '50.000']);
   });
   it('keep as a draft what cannot be finished, with the reason', async () => {

@@ -1,4 +1,4 @@
-import { FLOORS, READS, SPINE, TABLES, WRITES } from '../src/owners.ts';
+import { FLOORS, READS, SPINE, TABLES, VIEWS, WRITES } from '../src/owners.ts';
 import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
 import ts from 'typescript';
@@ -32,7 +32,7 @@ const KNOWN = new Set(Object.values(TABLES).flat());
 export function tablesIn(text: string): Sql {
   const statement = text.replace(/--.*$/gm, '');
   const all = (pattern: RegExp): Set<string> =>
-    new Set([...statement.matchAll(pattern)].flatMap((m) => (KNOWN.has(m[1] ?? '') ? [m[1] ?? ''] : [])));
+    new Set([...statement.matchAll(pattern)].flatMap((m) => VIEWS[m[1] ?? ''] ?? (KNOWN.has(m[1] ?? '') ? [m[1] ?? ''] : [])));
   if (!/\b(select|insert|update|delete|from|join)\b/.test(statement)) return { reads: new Set(), writes: new Set() };
   return {
     writes: all(/\b(?:insert into|(?<!for )update|delete from)\s+(\w+)/g),
@@ -84,6 +84,20 @@ describe('the owners of tables', () => {
     expect(Object.values(TABLES).flat().sort()).toEqual(there.map((t) => t.name).sort());
     expect(Object.keys(TABLES).filter((feature) => !touched.has(feature))).toEqual([]);
     expect(SPINE.filter((table) => !KNOWN.has(table))).toEqual([]);
+  });
+
+  it('are known for what a view reads', async () => {
+    const used = await withDb(school.pool, false, (db) =>
+      rows<{ view: string; tables: string[] }>(
+        db,
+        `select v.relname as view, array_agg(distinct t.relname::text order by t.relname::text) as tables from pg_rewrite r join pg_class v on v.oid = r.ev_class
+         join pg_depend d on d.objid = r.oid and d.refclassid = 'pg_class'::regclass and d.refobjid <> v.oid join pg_class t on t.oid = d.refobjid
+         where v.relkind = 'v' and v.relnamespace = 'public'::regnamespace group by 1 order by 1`,
+      ),
+    );
+    expect(Object.fromEntries(Object.entries(VIEWS).map(([view, tables]) => [view, [...tables].sort()]))).toEqual(
+      Object.fromEntries(used.map((u) => [u.view, u.tables])),
+    );
   });
 
   it.each([...touched])('%s writes its own tables, and others only where it is said why', (feature, { writes }) => {

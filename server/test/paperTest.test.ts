@@ -176,7 +176,7 @@ describe('a test on paper', () => {
       withDb(school.pool, false, (db) =>
         rows(
           db,
-          'select raw, late_seconds from grade g left join lateral (select 0 as late_seconds) l on true where item_id = $1 order by raw',
+          'select raw, late_seconds from work_grade g left join lateral (select 0 as late_seconds) l on true where item_id = $1 order by raw',
           [itemId],
         ),
       );
@@ -406,7 +406,7 @@ describe('a test on paper', () => {
     const entry = outline.units.flatMap((u) => u.entries).find((e) => e.id === itemId);
     expect(entry).toMatchObject({ isOnPaper: true, isMissing: false, isHandedIn: false });
     const line = async (): Promise<string | undefined> =>
-      ((await agents.student.get(`${own}/grades`).expect(200)).body as MyGrades).categories.flatMap((c) => c.items).find((i) => i.id === itemId)?.text; // prettier-ignore
+      ((await agents.student.get(`${own}/grades`).expect(200)).body as MyGrades).categories.flatMap((c) => c.columns).find((c) => c.itemId === itemId)?.text; // prettier-ignore
     expect(await line()).toBe('on paper, no mark yet');
     const variant = {
       sectionId: null,

@@ -17,7 +17,7 @@ import { rows, run, withDb } from '../src/index.ts';
 import { recordResult } from '../src/quizTaking/index.ts';
 import { markAgain } from '../src/quizResults/corrections.ts';
 import { handInQuizzes } from '../src/quizTaking/jobs.ts';
-import { doJob, makeSchool, START, type TestSchool } from './school.ts';
+import { columnOf, doJob, makeSchool, START, type TestSchool } from './school.ts';
 
 /** A quiz from its making to its figures, by role, on the real database. */
 let school: TestSchool;
@@ -135,7 +135,7 @@ const ownQuiz = async (who: Who): Promise<OwnQuiz> => {
 
 const grade = (n: 0 | 1): Promise<{ raw: string | null; is_released: boolean }[]> =>
   withDb(school.pool, false, (db) =>
-    rows(db, 'select raw, is_released from grade where item_id = $1 and enrolment_id = $2', [itemId, school.students[n]]),
+    rows(db, 'select raw, is_released from work_grade where item_id = $1 and enrolment_id = $2', [itemId, school.students[n]]),
   );
 
 /** Takes the whole quiz with these answers in the order of its questions. */
@@ -530,12 +530,12 @@ describe('results', () => {
     await makeQuiz([numeric]);
     await take('student', [{ kind: 'text', text: '5' }]);
     const [held] = await withDb(school.pool, false, (db) =>
-      rows<{ last_event_id: string }>(db, 'select last_event_id from grade where item_id = $1', [itemId]),
+      rows<{ last_event_id: string }>(db, 'select last_event_id from work_grade where item_id = $1', [itemId]),
     );
     await school.agents.instructor
       .put(`/api/courses/${school.courseId}/gradebook/cells`)
       .send({
-        itemId,
+        columnId: await columnOf(school.pool, itemId),
         enrolmentId: school.students[0],
         state: 'scored',
         raw: 700,
@@ -606,7 +606,7 @@ describe('correcting a key', () => {
     const events = await withDb(school.pool, false, (db) =>
       rows<{ source: string; reason: string }>(
         db,
-        'select source, reason from grade_event where item_id = $1 and enrolment_id = $2 order by id',
+        'select source, reason from grade_event e join grade_column c on c.id = e.column_id where c.item_id = $1 and e.enrolment_id = $2 order by e.id',
         [itemId, school.students[0]],
       ),
     );

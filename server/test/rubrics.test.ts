@@ -44,7 +44,7 @@ async function finish(n: number, levels: readonly number[], score: number | null
     .expect(200);
 }
 const raws = async (): Promise<number[]> =>
-  (await school.pool.query<{ raw: string }>('select raw from grade where item_id = $1 order by raw', [school.itemId])).rows.map((r) =>
+  (await school.pool.query<{ raw: string }>('select raw from work_grade where item_id = $1 order by raw', [school.itemId])).rows.map((r) =>
     Number(r.raw),
   );
 const softer = (r: RubricView) =>
@@ -67,7 +67,7 @@ describe('a rubric in use', () => {
     expect(await raws()).toEqual([50, 60]);
     const { mark } = (await teacher().get(workPath(0)).expect(200)).body as Work;
     expect([mark.total, mark.isComplete, mark.state]).toEqual([50_000, true, 'finished']);
-    const events = await school.pool.query("select reason from grade_event where item_id = $1 and reason <> ''", [school.itemId]);
+    const events = await school.pool.query("select reason from grade_event where column_id = $1 and reason <> ''", [school.columnId]);
     expect(events.rows.map((r: { reason: string }) => r.reason)).toEqual(['The points of the rubric changed']);
     await put(before.criteria, saved.rubric.version).expect(200);
     expect(await raws()).toEqual([40, 60]);
@@ -86,11 +86,17 @@ describe('a rubric in use', () => {
   it('leaves a score its marker overrode, and one typed in the gradebook', async () => {
     await finish(0, [1, 1], 45_000);
     await finish(1, [1, 1]);
-    const seen = await school.pool.query<{ id: string }>('select last_event_id as id from grade where item_id = $1 and enrolment_id = $2', [
-      school.itemId,
-      school.students[1],
-    ]);
-    const cell = { itemId: school.itemId, enrolmentId: school.students[1], state: 'scored', raw: 33_000, seenEventId: seen.rows[0]!.id };
+    const seen = await school.pool.query<{ id: string }>(
+      'select last_event_id as id from work_grade where item_id = $1 and enrolment_id = $2',
+      [school.itemId, school.students[1]],
+    );
+    const cell = {
+      columnId: school.columnId,
+      enrolmentId: school.students[1],
+      state: 'scored',
+      raw: 33_000,
+      seenEventId: seen.rows[0]!.id,
+    };
     await teacher()
       .put(`${base()}/gradebook/cells`)
       .send({ ...cell, isAboveConfirmed: false, reason: 'Agreed with the student' })

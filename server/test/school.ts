@@ -16,6 +16,7 @@ import {
   changeItem,
   type Db,
   getPlanItem,
+  getWorkColumn,
   giveSections,
   hashPassword,
   makePool,
@@ -51,6 +52,8 @@ export interface TestSchool {
   readonly courseId: string;
   readonly otherCourseId: string;
   readonly itemId: string;
+  /** The column of its work. */
+  readonly columnId: string;
   readonly draftId: string;
   readonly sections: readonly [string, string];
   readonly unitId: string;
@@ -220,7 +223,7 @@ export async function makeSchool(name: string): Promise<TestSchool> {
       (await rows<{ id: string }>(db, "select id from category where course_id = $1 and title = 'Assignments'", [courseId]))[0]?.id ?? null;
     const itemId = await addReport(db, courseId, unitId, category);
     const draftId = await addItem(db, courseId, { unitId, kind: 'page', title: 'Secret page', position: 1 });
-    return { courseId, otherCourseId, itemId, draftId, sections, students, unitId };
+    return { courseId, otherCourseId, itemId, columnId: await getWorkColumn(db, itemId), draftId, sections, students, unitId };
   });
   const app = makeTestApp(pool, clock);
   const agents = {
@@ -246,15 +249,20 @@ export async function makeSchool(name: string): Promise<TestSchool> {
   };
 }
 
+/** The gradebook's column of an item's work. */
+export async function columnOf(pool: Pool, itemId: string): Promise<string> {
+  return withDb(pool, false, (db) => getWorkColumn(db, itemId));
+}
+
 /** The same school on its first day with an assignment nobody has touched, in place of the one before: cheaper than a new school. */
 export async function renewItem(school: TestSchool): Promise<TestSchool> {
   school.clock.at = START;
   const itemId = await withDb(school.pool, true, async (db) => {
-    const category = await rows<{ category_id: string | null }>(db, 'select category_id from item where id = $1', [school.itemId]);
+    const category = await rows<{ category_id: string | null }>(db, 'select category_id from graded_item where id = $1', [school.itemId]);
     await run(db, 'update item set removed_at = to_timestamp($2 / 1000.0) where id = $1', [school.itemId, START]);
     return addReport(db, school.courseId, school.unitId, category[0]?.category_id ?? null);
   });
-  return { ...school, itemId };
+  return { ...school, itemId, columnId: await columnOf(school.pool, itemId) };
 }
 
 /** Writes and hands in as a student; gives the receipt's response. */

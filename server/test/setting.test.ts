@@ -128,7 +128,7 @@ describe('how it is judged', () => {
     await set({ judged: 'none' });
     school.clock.at += 9 * 86_400_000;
     const { body } = await teacher().get(`${base()}/gradebook`).expect(200);
-    expect(body.items).toEqual([]);
+    expect(body.columns).toEqual([]);
     await teacher().get(marking()).expect(404);
     expect((await school.agents.student.get(own()).expect(200)).body.title).toBe('Report');
   });

@@ -210,9 +210,11 @@ describe('the gradebook in the page', () => {
     totals: { soFar, floor: '0', reach: '100', letter: null },
   });
   const book = (): Gradebook => ({
-    items: [
+    columns: [
       {
         id: 'late',
+        itemId: 'i-late',
+        role: 'work',
         kind: 'assignment',
         title: 'Later',
         categoryId: 'k',
@@ -223,6 +225,8 @@ describe('the gradebook in the page', () => {
       },
       {
         id: 'soon',
+        itemId: 'i-soon',
+        role: 'work',
         kind: 'assignment',
         title: 'Sooner',
         categoryId: 'k',
@@ -231,7 +235,18 @@ describe('the gradebook in the page', () => {
         counts: true,
         dueAt: '2026-11-02T10:00:00Z',
       },
-      { id: 'none', kind: 'activity', title: 'Aside', categoryId: null, possible: 5000, isDraft: false, counts: false, dueAt: null },
+      {
+        id: 'none',
+        itemId: 'i-none',
+        role: 'work',
+        kind: 'activity',
+        title: 'Aside',
+        categoryId: null,
+        possible: 5000,
+        isDraft: false,
+        counts: false,
+        dueAt: null,
+      },
     ],
     categories: [{ id: 'k', title: 'Bench work', weightPercent: 100_000 }],
     rows: [
@@ -285,7 +300,7 @@ describe('the gradebook in the page', () => {
     const zola = b.rows.value[2]!;
     await b.write(zola, b.columns.value[1]!, { state: 'scored', raw: 16_000 }, 'Zola: 16.');
     expect(server.bodies('PUT /courses/c/gradebook/cells')[0]).toMatchObject({
-      itemId: 'late',
+      columnId: 'late',
       enrolmentId: '1',
       raw: 16_000,
       seenEventId: '10',

@@ -57,7 +57,7 @@ export const getWorking = endpoint({
 
 export const getCellHistory = endpoint({
   method: 'get',
-  path: '/courses/:courseId/gradebook/history/:itemId/:enrolmentId',
+  path: '/courses/:courseId/gradebook/history/:columnId/:enrolmentId',
   needs: 'gradebook.see',
   answer: is<readonly HistoryEntry[]>(),
 });

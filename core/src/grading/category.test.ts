@@ -8,12 +8,13 @@ import {
   type Basis,
   type Counted,
   type Exact,
-  type GradedItem,
+  type GradedColumn,
   type Ratio,
 } from '../index.ts';
 
-const item = (possible: number, more: Partial<GradedItem> = {}): GradedItem => ({
+const column = (possible: number, more: Partial<GradedColumn> = {}): GradedColumn => ({
   id: 'i',
+  itemId: 'i',
   title: 'i',
   categoryId: null,
   periodId: null,
@@ -24,8 +25,8 @@ const item = (possible: number, more: Partial<GradedItem> = {}): GradedItem => (
   order: 0,
   ...more,
 });
-const counted = (pairs: readonly (readonly [Exact, GradedItem])[]): Counted => ({
-  items: pairs.map(([, i]) => i),
+const counted = (pairs: readonly (readonly [Exact, GradedColumn])[]): Counted => ({
+  columns: pairs.map(([, i]) => i),
   cells: pairs.map(() => OUTSIDE),
   earned: pairs.map(([e]) => e),
   basis: pairs.map((): Basis => 'mark'),
@@ -39,9 +40,9 @@ describe('a category', () => {
   it('by points divides what was earned by what was possible', () => {
     const total = totalCategory(
       counted([
-        [48_000, item(60)],
-        [45_125, item(60)],
-        [33_000, item(40)],
+        [48_000, column(60)],
+        [45_125, column(60)],
+        [33_000, column(40)],
       ]),
       'points',
       NONE,
@@ -54,8 +55,8 @@ describe('a category', () => {
   it('by equal share gives every item the same weight whatever its points', () => {
     const total = totalCategory(
       counted([
-        [5_000, item(10)],
-        [100_000, item(100)],
+        [5_000, column(10)],
+        [100_000, column(100)],
       ]),
       'share',
       NONE,
@@ -66,9 +67,9 @@ describe('a category', () => {
 
   it('leaves out the item whose absence helps most, which is not always the lowest percentage', () => {
     const pairs = [
-      [9_000, item(10, { order: 0 })],
-      [40_000, item(80, { order: 1 })],
-      [4_500, item(10, { order: 2 })],
+      [9_000, column(10, { order: 0 })],
+      [40_000, column(80, { order: 1 })],
+      [4_500, column(10, { order: 2 })],
     ] as const;
     const total = totalCategory(counted(pairs), 'points', LOWEST, false);
     expect(total.lines.map((l) => l.leftOut)).toEqual([null, 'lowest', null]);
@@ -76,11 +77,11 @@ describe('a category', () => {
   });
 
   it('settles a tie by the earliest due, then by the order in the Plan', () => {
-    const tie = (a: Partial<GradedItem>, b: Partial<GradedItem>) =>
+    const tie = (a: Partial<GradedColumn>, b: Partial<GradedColumn>) =>
       totalCategory(
         counted([
-          [5_000, item(10, a)],
-          [5_000, item(10, b)],
+          [5_000, column(10, a)],
+          [5_000, column(10, b)],
         ]),
         'points',
         LOWEST,
@@ -94,20 +95,20 @@ describe('a category', () => {
   it('never leaves out everything', () => {
     const total = totalCategory(
       counted([
-        [5_000, item(10)],
-        [6_000, item(10, { order: 1 })],
+        [5_000, column(10)],
+        [6_000, column(10, { order: 1 })],
       ]),
       'points',
       { ...NONE, dropLowest: 9 },
       false,
     );
     expect(exactText(total.ratio!)).toBe('0.6');
-    const one = totalCategory(counted([[5_000, item(10)]]), 'share', { dropLowest: 1, keepBest: 0, dropHighest: 1 }, false);
+    const one = totalCategory(counted([[5_000, column(10)]]), 'share', { dropLowest: 1, keepBest: 0, dropHighest: 1 }, false);
     expect(exactText(one.ratio!)).toBe('0.5');
   });
 
   it('keeps the best n, and leaves out the highest after the lowest by equal share only', () => {
-    const four = [2, 5, 7, 10].map((e, n) => [e * 1000, item(10, { order: n })] as const);
+    const four = [2, 5, 7, 10].map((e, n) => [e * 1000, column(10, { order: n })] as const);
     expect(exactText(totalCategory(counted(four), 'share', { ...NONE, keepBest: 2 }, false).ratio!)).toBe('0.85');
     expect(exactText(totalCategory(counted(four), 'share', { dropLowest: 1, keepBest: 0, dropHighest: 1 }, false).ratio!)).toBe('0.6');
     expect(exactText(totalCategory(counted(four), 'points', { dropLowest: 1, keepBest: 0, dropHighest: 1 }, false).ratio!)).toBe(
@@ -117,9 +118,9 @@ describe('a category', () => {
 
   it('adds extra credit and items worth nothing to the numerator only', () => {
     const extra = [
-      [8_000, item(10)],
-      [2_000, item(5, { isExtraCredit: true })],
-      [1_000, item(0)],
+      [8_000, column(10)],
+      [2_000, column(5, { isExtraCredit: true })],
+      [1_000, column(0)],
     ] as const;
     expect(exactText(totalCategory(counted(extra), 'points', NONE, false).ratio!)).toBe('1.1');
     // By equal share: 0.8 + 2/5 + 1 of 100.
@@ -127,17 +128,17 @@ describe('a category', () => {
   });
 
   it('has no result where only extra credit counted, and is capped when asked', () => {
-    const only = totalCategory(counted([[3_000, item(5, { isExtraCredit: true })]]), 'points', NONE, true);
+    const only = totalCategory(counted([[3_000, column(5, { isExtraCredit: true })]]), 'points', NONE, true);
     expect([only.ratio, only.share, only.isCapped]).toEqual([null, null, false]);
-    const over = totalCategory(counted([[12_000, item(10)]]), 'points', NONE, true);
+    const over = totalCategory(counted([[12_000, column(10)]]), 'points', NONE, true);
     expect([exactText(over.ratio!), over.isCapped]).toEqual(['1', true]);
   });
 
   it('weighs by multipliers without touching the score that is shown', () => {
     const total = totalCategory(
       counted([
-        [10_000, item(10, { multiplier: 3000 })],
-        [0, item(10)],
+        [10_000, column(10, { multiplier: 3000 })],
+        [0, column(10)],
       ]),
       'points',
       NONE,
@@ -173,11 +174,11 @@ describe('plain numbers and big integers', () => {
         fc.constantFrom('points' as const, 'share' as const),
         fc.boolean(),
         (work, dropping, method, isCapped) => {
-          const items = work.map((w, n) =>
-            item(w.possible, { multiplier: w.multiplier, isExtraCredit: w.isExtraCredit, dueAt: w.dueAt, order: n }),
+          const columns = work.map((w, n) =>
+            column(w.possible, { multiplier: w.multiplier, isExtraCredit: w.isExtraCredit, dueAt: w.dueAt, order: n }),
           );
-          const plain = totalCategory(counted(work.map((w, n) => [w.earned, items[n]!] as const)), method, dropping, isCapped);
-          const slow = totalCategory(counted(work.map((w, n) => [big(w.earned), items[n]!] as const)), method, dropping, isCapped);
+          const plain = totalCategory(counted(work.map((w, n) => [w.earned, columns[n]!] as const)), method, dropping, isCapped);
+          const slow = totalCategory(counted(work.map((w, n) => [big(w.earned), columns[n]!] as const)), method, dropping, isCapped);
           expect(plain.ratio === null ? null : exactText(plain.ratio)).toBe(slow.ratio === null ? null : exactText(slow.ratio));
           expect(plain.lines.map((l) => l.leftOut)).toEqual(slow.lines.map((l) => l.leftOut));
           expect([exactText(plain.earned), exactText(plain.possible)]).toEqual([exactText(slow.earned), exactText(slow.possible)]);
@@ -191,8 +192,8 @@ describe('plain numbers and big integers', () => {
     const fine = ratio(47_525, 1).mul(ratio(95, 100)).div(3);
     const total = totalCategory(
       counted([
-        [fine, item(60)],
-        [30_000, item(40)],
+        [fine, column(60)],
+        [30_000, column(40)],
       ]),
       'points',
       NONE,
@@ -204,7 +205,7 @@ describe('plain numbers and big integers', () => {
 
   it('stay exact with the largest points and unlike shares', () => {
     const awkward = [9_999_991, 9_999_973, 9_999_971, 9_999_943].map(
-      (possible, n) => [possible - 1, { ...item(0), possible, order: n }] as const,
+      (possible, n) => [possible - 1, { ...column(0), possible, order: n }] as const,
     );
     const total = totalCategory(counted(awkward), 'share', LOWEST, false);
     const shares = awkward.map(([e, i]) => ratio(e, i.possible)).sort((a, b) => b.compare(a));
@@ -217,9 +218,9 @@ describe('plain numbers and big integers', () => {
         fc.array(fc.tuple(fc.integer({ min: 0, max: 20 }), fc.integer({ min: 1, max: 20 })), { minLength: 2, maxLength: 7 }),
         fc.integer({ min: 1, max: 3 }),
         (work, n) => {
-          const items = work.map(([, possible], order) => item(possible, { order }));
+          const columns = work.map(([, possible], order) => column(possible, { order }));
           const total = totalCategory(
-            counted(work.map(([e], k) => [e * 1000, items[k]!] as const)),
+            counted(work.map(([e], k) => [e * 1000, columns[k]!] as const)),
             'points',
             { ...NONE, dropLowest: n },
             false,

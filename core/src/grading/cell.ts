@@ -1,9 +1,15 @@
 import type { Exact } from '../exact/ratio.ts';
 import type { Thousandths } from '../exact/points.ts';
 
-/** An item as the totals see it. Only items that count and are not drafts are handed to them. */
-export interface GradedItem {
+/** What a column holds: the results of an item’s work, of the reviewing of others’ work, or what stands in the gradebook alone. */
+export const COLUMN_ROLES = ['work', 'reviewing', 'alone'] as const;
+export type ColumnRole = (typeof COLUMN_ROLES)[number];
+
+/** A column as the totals see it. Only columns that count and are not drafts are handed to them. */
+export interface GradedColumn {
   readonly id: string;
+  /** The item it is of; null where it stands without one. */
+  readonly itemId: string | null;
   readonly title: string;
   readonly categoryId: string | null;
   readonly periodId: string | null;
@@ -28,7 +34,7 @@ export interface LateAccount {
   readonly dueAt: number;
 }
 
-/** One item for one student, in thousandths of a point. */
+/** One column for one student, in thousandths of a point. */
 export interface GradedCell {
   readonly state: CellState;
   readonly raw: Thousandths | null;

@@ -90,7 +90,7 @@ function smallTerms(terms: WholeTerms<number>): WholeTerms<number> | null {
 /**
  * The places of the n terms whose absence makes (Σ a + x) / Σ b greatest.
  *
- * Leaving out the lowest percentages is not the same: a small item with a low share can cost less than a large
+ * Leaving out the lowest percentages is not the same: a small column with a low share can cost less than a large
  * one with a middling share. This is fractional programming, solved by Dinkelbach's iteration
  * (W. Dinkelbach, "On nonlinear fractional programming", Management Science 13, 1967), exact, and equal to brute
  * force in the tests. Leaving out the highest is the same search with the sign of every a and of x turned.

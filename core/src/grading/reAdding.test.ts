@@ -7,7 +7,7 @@ import {
   workingOfTotal,
   type Category,
   type GradedCell,
-  type GradedItem,
+  type GradedColumn,
   type Policy,
   type WorkingLine,
 } from '../index.ts';
@@ -141,9 +141,10 @@ describe('a working', () => {
             periods: [],
             levels: [],
           };
-          const items = list.map((i, n): GradedItem => ({
+          const columns = list.map((i, n): GradedColumn => ({
             ...i,
             id: `i${n}`,
+            itemId: `i${n}`,
             title: `Item ${n}`,
             periodId: null,
             dueAt: n * DAY,
@@ -161,7 +162,7 @@ describe('a working', () => {
             });
             return { state: 'marked', raw: i.score, result, late: account, mostPossible: result, isReleased: true };
           });
-          const totals = threeTotals(prepare(policy, items), cells);
+          const totals = threeTotals(prepare(policy, columns), cells);
           for (const total of [totals.soFar, totals.floor, totals.reach]) {
             const lines = workingOfTotal(total, policy, String);
             if (total.ratio === null) continue;

@@ -1,9 +1,10 @@
-import type { GradedCell, GradedItem } from './cell.ts';
+import type { GradedCell, GradedColumn } from './cell.ts';
 import type { Category, Policy } from './policy.ts';
 
 /** Small courses for tests: points as one says them, everything else as a course begins. */
-export const item = (id: string, possible: number, more: Partial<GradedItem> = {}): GradedItem => ({
+export const column = (id: string, possible: number, more: Partial<GradedColumn> = {}): GradedColumn => ({
   id,
+  itemId: id,
   title: id,
   categoryId: 'bench',
   periodId: null,

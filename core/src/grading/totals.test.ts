@@ -18,7 +18,7 @@ import {
   type LatePolicy,
   type WorkingLine,
 } from '../index.ts';
-import { blank, category, item, marked, policy } from './smallCourse.ts';
+import { blank, category, column, marked, policy } from './smallCourse.ts';
 
 const daily: LatePolicy = { ratePercent: 5000, stepMinutes: 1440, base: 'earned', capPercent: 50_000, floorPercent: 0, graceMinutes: 0 };
 const DAY = 86_400_000;
@@ -59,14 +59,14 @@ describe('late work', () => {
 });
 
 describe('a category', () => {
-  const items = [item('log', 60), item('drawing', 60), item('worksheet', 40), item('report', 60)];
+  const columns = [column('log', 60), column('drawing', 60), column('worksheet', 40), column('report', 60)];
   const cells = [
     marked(48),
     marked(47.5, { result: 45_125, late: { steps: 1, penalty: 2375, rule: '1 day late', handedInAt: 20, dueAt: 10 } }),
     marked(33),
     marked(37.5, { isReleased: false }),
   ];
-  const prepared = prepare(policy([category('bench', 50, { dropLowest: 1 })]), items);
+  const prepared = prepare(policy([category('bench', 50, { dropLowest: 1 })]), columns);
 
   it('is 126.125 of 160 with the lowest left out, 78.8 when read', () => {
     const total = totalOf(prepared, cells, 'so far');
@@ -85,28 +85,32 @@ describe('a category', () => {
   });
 
   it('opens the working of a single mark', () => {
-    expect(workingOfCell(items[1]!, cells[1]!, String)).toMatchObject({
+    expect(workingOfCell(columns[1]!, cells[1]!, String)).toMatchObject({
       value: '47.5 → 45.125 / 60',
       lines: [
         { rule: 'handed in 20, due 10', value: '' },
         { rule: '1 day late', value: '− 2.375' },
       ],
     });
-    expect(workingOfCell(items[1]!, blank(60, 'missing'), String).value).toBe('missing');
+    expect(workingOfCell(columns[1]!, blank(60, 'missing'), String).value).toBe('missing');
   });
 
   it('has no result, not zero, where only extra credit counted', () => {
-    const extra = prepare(policy([category('bench', 100)]), [item('bonus', 5, { isExtraCredit: true })]);
+    const extra = prepare(policy([category('bench', 100)]), [column('bonus', 5, { isExtraCredit: true })]);
     expect(totalOf(extra, [marked(5)], 'so far').ratio).toBeNull();
   });
 
   it('adds extra credit and worthless items to the numerator only', () => {
-    const extra = prepare(policy([category('bench', 100)]), [item('a', 50), item('bonus', 5, { isExtraCredit: true }), item('gift', 0)]);
+    const extra = prepare(policy([category('bench', 100)]), [
+      column('a', 50),
+      column('bonus', 5, { isExtraCredit: true }),
+      column('gift', 0),
+    ]);
     expect(exactText(totalOf(extra, [marked(40), marked(5), marked(1)], 'so far').ratio!)).toBe('0.92');
   });
 
   it('weighs by multiplier, and by equal share where asked', () => {
-    const items2 = [item('a', 10, { multiplier: 2000 }), item('b', 100)];
+    const items2 = [column('a', 10, { multiplier: 2000 }), column('b', 100)];
     const by = (method: 'points' | 'share') =>
       totalOf(prepare(policy([category('bench', 100, { method })]), items2), [marked(9), marked(50)], 'so far').ratio!;
     expect(exactText(by('points').mul(120))).toBe('68');
@@ -115,19 +119,19 @@ describe('a category', () => {
 
   it('caps at 100 % when asked', () => {
     const over = (isCapped: boolean) =>
-      totalOf(prepare(policy([category('bench', 100, { isCapped })]), [item('a', 10)]), [marked(12)], 'so far').ratio!;
+      totalOf(prepare(policy([category('bench', 100, { isCapped })]), [column('a', 10)]), [marked(12)], 'so far').ratio!;
     expect(exactText(over(false))).toBe('1.2');
     expect(exactText(over(true))).toBe('1');
   });
 });
 
 describe('the three totals', () => {
-  const items = [item('q', 20, { categoryId: 'quizzes' }), item('b', 60), item('p', 100, { categoryId: 'papers' })];
+  const columns = [column('q', 20, { categoryId: 'quizzes' }), column('b', 60), column('p', 100, { categoryId: 'papers' })];
   const categories = [category('quizzes', 20), category('bench', 50), category('papers', 30)];
 
   it('leave an empty category aside, or count it zero, by policy', () => {
     const cells = [marked(17), marked(45), blank(100)];
-    const so = (isRenormalised: boolean) => totalOf(prepare(policy(categories, { isRenormalised }), items), cells, 'so far').ratio!;
+    const so = (isRenormalised: boolean) => totalOf(prepare(policy(categories, { isRenormalised }), columns), cells, 'so far').ratio!;
     expect(exactText(so(true).mul(700))).toBe('545');
     expect(exactText(so(false).mul(100))).toBe('54.5');
   });
@@ -135,28 +139,28 @@ describe('the three totals', () => {
   it('count missing work as zero only where the policy says so', () => {
     const cells = [marked(17), blank(60, 'missing'), OUTSIDE];
     const so = (isMissingZero: boolean) =>
-      roundHalfUp(totalOf(prepare(policy(categories, { isMissingZero }), items), cells, 'so far').ratio!.mul(100), 1);
+      roundHalfUp(totalOf(prepare(policy(categories, { isMissingZero }), columns), cells, 'so far').ratio!.mul(100), 1);
     expect(so(true)).toBe('24.3');
     expect(so(false)).toBe('85.0');
   });
 
   it('leave exempt work out of every total and unfinished work out of so far', () => {
-    const totals = threeTotals(prepare(policy(categories), items), [marked(20), blank(60, 'exempt'), blank(100, 'unfinished')]);
+    const totals = threeTotals(prepare(policy(categories), columns), [marked(20), blank(60, 'exempt'), blank(100, 'unfinished')]);
     expect(exactText(totals.soFar.ratio!)).toBe('1');
     expect(exactText(totals.floor.ratio!)).toBe('0.4');
     expect(exactText(totals.reach.ratio!)).toBe('1');
   });
 
   it('count declared work from the first week', () => {
-    const declared = prepare(policy([category('bench', 100, { declaredPoints: 120_000 })]), [item('b', 60)]);
+    const declared = prepare(policy([category('bench', 100, { declaredPoints: 120_000 })]), [column('b', 60)]);
     const totals = threeTotals(declared, [marked(60)]);
     expect([totals.soFar, totals.floor, totals.reach].map((t) => exactText(t.ratio!))).toEqual(['1', '0.5', '1']);
   });
 
   it('add an extra-credit category on top of the whole', () => {
     const extra = prepare(policy([category('bench', 100), category('club', 5, { isExtraCredit: true })]), [
-      item('b', 60),
-      item('c', 10, { categoryId: 'club' }),
+      column('b', 60),
+      column('c', 10, { categoryId: 'club' }),
     ]);
     expect(exactText(totalOf(extra, [marked(30), marked(10)], 'so far').ratio!)).toBe('0.55');
   });
@@ -167,15 +171,15 @@ describe('the three totals', () => {
       { id: 'two', title: 'Second half', weightPercent: 60_000 },
     ];
     const two = prepare(policy([category('bench', 100)], { periods }), [
-      item('a', 10, { periodId: 'one' }),
-      item('b', 10, { periodId: 'two' }),
+      column('a', 10, { periodId: 'one' }),
+      column('b', 10, { periodId: 'two' }),
     ]);
     expect(exactText(totalOf(two, [marked(5), marked(10)], 'so far').ratio!)).toBe('0.8');
     expect(exactText(totalOf(two, [marked(5), blank(10)], 'so far').ratio!)).toBe('0.5');
   });
 
   it('take the whole as one category where there are no weights, with its drop', () => {
-    const one = prepare(policy([], { total: 'points', whole: { dropLowest: 1, keepBest: 0, dropHighest: 0, isCapped: false } }), items);
+    const one = prepare(policy([], { total: 'points', whole: { dropLowest: 1, keepBest: 0, dropHighest: 0, isCapped: false } }), columns);
     expect(exactText(totalOf(one, [marked(5), marked(60), marked(100)], 'so far').ratio!)).toBe('1');
   });
 
@@ -202,7 +206,7 @@ describe('the three totals', () => {
         fc.boolean(),
         (course, drop, method, isRenormalised) => {
           const list = course.map((c, n) =>
-            item(`i${n}`, 10, {
+            column(`i${n}`, 10, {
               order: n,
               categoryId: c.inBench ? 'bench' : 'quizzes',
               isExtraCredit: c.isExtraCredit,
@@ -230,7 +234,7 @@ describe('the three totals', () => {
   it('hold floor ≤ reach when the highest are left out as well', () => {
     fc.assert(
       fc.property(anyCourse, fc.integer({ min: 0, max: 2 }), fc.integer({ min: 1, max: 2 }), (course, dropLowest, dropHighest) => {
-        const list = course.map((c, n) => item(`i${n}`, 10, { order: n, isExtraCredit: c.isExtraCredit }));
+        const list = course.map((c, n) => column(`i${n}`, 10, { order: n, isExtraCredit: c.isExtraCredit }));
         const totals = threeTotals(
           prepare(policy([category('bench', 100, { dropLowest, dropHighest, method: 'share' })]), list),
           course.map((c) => c.cell),
@@ -244,7 +248,7 @@ describe('the three totals', () => {
   it('do not depend on the order of the items', () => {
     fc.assert(
       fc.property(anyCourse, (course) => {
-        const list = course.map((c, n) => item(`i${n}`, 10, { order: n, multiplier: c.multiplier }));
+        const list = course.map((c, n) => column(`i${n}`, 10, { order: n, multiplier: c.multiplier }));
         const p = policy([category('bench', 100, { dropLowest: 1 })]);
         const there = totalOf(
           prepare(p, list),
@@ -261,7 +265,7 @@ describe('the three totals', () => {
 describe('schemes', () => {
   const { levels } = policy([]);
   it('round once and then read the letter', () => {
-    const total = totalOf(prepare(policy([category('bench', 100)]), [item('a', 1000)]), [marked(869.5)], 'so far');
+    const total = totalOf(prepare(policy([category('bench', 100)]), [column('a', 1000)]), [marked(869.5)], 'so far');
     expect(readTotal(total.ratio, 1, levels)).toEqual({ percent: '87.0', letter: 'A' });
     expect(readTotal(null, 1, levels)).toBeNull();
   });
@@ -290,7 +294,7 @@ describe('schemes', () => {
 });
 
 describe('the ripple', () => {
-  const at = (percent: number) => totalOf(prepare(policy([category('bench', 100)]), [item('a', 100)]), [marked(percent)], 'so far').ratio;
+  const at = (percent: number) => totalOf(prepare(policy([category('bench', 100)]), [column('a', 100)]), [marked(percent)], 'so far').ratio;
   it('says who moves, by how much and who crosses a letter', () => {
     const readers = { decimals: 1, levels: policy([]).levels };
     const ripple = rippleOf(

@@ -1,6 +1,6 @@
 import { ratio, ZERO, type Exact, type Ratio } from '../exact/ratio.ts';
 import { totalCategory, type Basis, type CategoryTotal } from './category.ts';
-import { OUTSIDE, type GradedCell, type GradedItem } from './cell.ts';
+import { OUTSIDE, type GradedCell, type GradedColumn } from './cell.ts';
 import type { Category, Period, Policy } from './policy.ts';
 
 export type TotalKind = 'so far' | 'floor' | 'reach';
@@ -32,7 +32,7 @@ export interface Total {
 const ALL_OF_IT = 100_000;
 const NOTHING_SETTLED: ReadonlyMap<unknown, WeightedCategory> = new Map();
 
-/** Why an item counts in a total of this kind, or null where it is left out of it. */
+/** Why a column counts in a total of this kind, or null where it is left out of it. */
 function basisOf(kind: TotalKind, cell: GradedCell, isMissingZero: boolean): Basis | null {
   if (cell.state === 'outside' || cell.state === 'exempt') return null;
   if (cell.state === 'marked' && cell.result !== null) return 'mark';
@@ -48,7 +48,7 @@ function earnedAs(basis: Basis, cell: GradedCell): Exact {
 }
 
 interface Growing {
-  readonly items: GradedItem[];
+  readonly columns: GradedColumn[];
   readonly cells: GradedCell[];
   readonly earned: Exact[];
   readonly basis: Basis[];
@@ -59,21 +59,22 @@ interface Growing {
  * those said less those built, unbuilt points likewise, shared equally over the pieces. By points a piece left without points counts
  * nothing; by equal share every unbuilt piece counts as one. Points said beyond any piece stand as one more.
  */
-function addDeclared(counted: Growing, category: Category, built: readonly GradedItem[], kind: TotalKind): void {
+function addDeclared(counted: Growing, category: Category, built: readonly GradedColumn[], kind: TotalKind): void {
   if (kind === 'so far' || (category.declaredItems === 0 && category.declaredPoints === 0)) return;
-  const ordinary = built.filter((item) => !item.isExtraCredit && item.possible > 0);
-  const missingItems = Math.max(0, category.declaredItems - ordinary.length);
-  const missingPoints = Math.max(0, category.declaredPoints - ordinary.reduce((sum, item) => sum + item.possible, 0));
+  const ordinary = built.filter((column) => !column.isExtraCredit && column.possible > 0);
+  const missingPieces = Math.max(0, category.declaredItems - ordinary.length);
+  const missingPoints = Math.max(0, category.declaredPoints - ordinary.reduce((sum, column) => sum + column.possible, 0));
   const isByPoints = category.method === 'points';
-  if (isByPoints ? missingPoints === 0 : missingItems === 0) return;
-  const pieces = Math.max(1, missingItems);
+  if (isByPoints ? missingPoints === 0 : missingPieces === 0) return;
+  const pieces = Math.max(1, missingPieces);
   // By equal share it is the piece that counts, whatever points it will have.
   const total = isByPoints ? missingPoints : pieces * ALL_OF_IT;
   const each = Math.floor(total / pieces);
   for (let n = 0; n < pieces; n += 1) {
     const possible = n === 0 ? total - each * (pieces - 1) : each;
-    counted.items.push({
+    counted.columns.push({
       id: `declared:${category.id}:${n}`,
+      itemId: null,
       title: 'declared, not built yet',
       categoryId: category.id,
       periodId: null,
@@ -113,77 +114,77 @@ function weighCategories(policy: Policy, totals: readonly WeightedCategory[]): {
   return { weightSum, ratio: result };
 }
 
-/** Items in the shape totals need, prepared once for a whole class. */
+/** Columns in the shape totals need, prepared once for a whole class. */
 export interface Prepared {
   readonly policy: Policy;
-  readonly items: readonly GradedItem[];
+  readonly columns: readonly GradedColumn[];
   readonly groups: readonly { readonly period: Period | null; readonly parts: readonly Part[] }[];
 }
 interface Part {
   readonly category: Category | null;
   /** All that is built of the category, where what it has declared is counted here; null where it is counted elsewhere. */
-  readonly declaredOver: readonly GradedItem[] | null;
+  readonly declaredOver: readonly GradedColumn[] | null;
   readonly places: readonly number[];
-  readonly items: readonly GradedItem[];
+  readonly columns: readonly GradedColumn[];
 }
 
-function partsOf(policy: Policy, items: readonly GradedItem[], places: readonly number[], countsDeclared: boolean): Part[] {
+function partsOf(policy: Policy, columns: readonly GradedColumn[], places: readonly number[], countsDeclared: boolean): Part[] {
   const part = (category: Category | null, own: readonly number[]): Part => ({
     category,
-    declaredOver: category === null || !countsDeclared ? null : items.filter((item) => item.categoryId === category.id),
+    declaredOver: category === null || !countsDeclared ? null : columns.filter((column) => column.categoryId === category.id),
     places: own,
-    items: own.map((place) => items[place] as GradedItem),
+    columns: own.map((place) => columns[place] as GradedColumn),
   });
   if (policy.total !== 'weights') return [part(null, places)];
   return policy.categories.map((category) =>
     part(
       category,
-      places.filter((place) => items[place]?.categoryId === category.id),
+      places.filter((place) => columns[place]?.categoryId === category.id),
     ),
   );
 }
 
 /**
- * The grading period an item counts in: its own, else the one its due date falls in (from the start up to, not including, the end).
+ * The grading period a column counts in: its own, else the one its due date falls in (from the start up to, not including, the end).
  * Null where it is in none: it then belongs to the course as a whole, and counts in each.
- * Worked example: with periods of September and October, an item of no period that is due on 3 October counts in October.
+ * Worked example: with periods of September and October, a column of no period that is due on 3 October counts in October.
  */
-export function periodOf(item: Pick<GradedItem, 'periodId' | 'dueAt'>, periods: readonly Period[]): Period | null {
-  const { dueAt } = item;
-  const own = periods.find((p) => p.id === item.periodId);
+export function periodOf(column: Pick<GradedColumn, 'periodId' | 'dueAt'>, periods: readonly Period[]): Period | null {
+  const { dueAt } = column;
+  const own = periods.find((p) => p.id === column.periodId);
   if (own !== undefined || dueAt === null) return own ?? null;
   const holds = (p: Period): boolean =>
     p.startsAt !== undefined && p.startsAt !== null && p.startsAt <= dueAt && dueAt < (p.endsAt ?? Infinity);
   return periods.find(holds) ?? null;
 }
 
-/** Sorts the items of a course into periods and categories; cells are then given in the order of `items`. */
-export function prepare(policy: Policy, items: readonly GradedItem[]): Prepared {
-  const all = items.map((_, place) => place);
+/** Sorts the columns of a course into periods and categories; cells are then given in the order of `columns`. */
+export function prepare(policy: Policy, columns: readonly GradedColumn[]): Prepared {
+  const all = columns.map((_, place) => place);
   const groups =
     policy.periods.length === 0
-      ? [{ period: null, parts: partsOf(policy, items, all, true) }]
+      ? [{ period: null, parts: partsOf(policy, columns, all, true) }]
       : policy.periods.map((period, n) => ({
           period,
           parts: partsOf(
             policy,
-            items,
-            all.filter((place) => (periodOf(items[place] as GradedItem, policy.periods) ?? period).id === period.id),
+            columns,
+            all.filter((place) => (periodOf(columns[place] as GradedColumn, policy.periods) ?? period).id === period.id),
             // What is declared and not built is still to come: it is counted once, in the last period.
             n === policy.periods.length - 1,
           ),
         }));
-  return { policy, items, groups };
+  return { policy, columns, groups };
 }
 
 function totalPart(prepared: Prepared, part: Part, cells: readonly GradedCell[], kind: TotalKind): WeightedCategory {
   const { policy } = prepared;
-  const counted: Growing = { items: [], cells: [], earned: [], basis: [] };
+  const counted: Growing = { columns: [], cells: [], earned: [], basis: [] };
   for (let n = 0; n < part.places.length; n += 1) {
     const cell = cells[part.places[n] as number] ?? OUTSIDE;
     const basis = basisOf(kind, cell, policy.isMissingZero);
     if (basis === null) continue;
-    counted.items.push(part.items[n] as GradedItem);
+    counted.columns.push(part.columns[n] as GradedColumn);
     counted.cells.push(cell);
     counted.earned.push(earnedAs(basis, cell));
     counted.basis.push(basis);

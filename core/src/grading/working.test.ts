@@ -8,12 +8,12 @@ import {
   workingOfCategory,
   workingOfCell,
   workingOfTotal,
-  type GradedItem,
+  type GradedColumn,
   type WorkingLine,
 } from '../index.ts';
-import { blank, category, item as itemOf, marked, policy } from './smallCourse.ts';
+import { blank, category, column as itemOf, marked, policy } from './smallCourse.ts';
 
-const item = (id: string, categoryId: string, possible: number, more: Partial<GradedItem> = {}): GradedItem =>
+const column = (id: string, categoryId: string, possible: number, more: Partial<GradedColumn> = {}): GradedColumn =>
   itemOf(id, possible, { categoryId, ...more });
 /** The account as one reads it: depth by two spaces, rule and value. */
 const read = (lines: readonly WorkingLine[], depth = 0): string[] =>
@@ -22,14 +22,14 @@ const late = { steps: 1, penalty: 2375, rule: '1 day late, 5 % of earned for eac
 
 describe('the account of a total', () => {
   const categories = [category('Exercises', 20, { method: 'share' }), category('Bench', 50, { dropLowest: 1 }), category('Papers', 30)];
-  const items = [
-    item('Blade', 'Exercises', 20),
-    item('Ratios', 'Exercises', 20),
-    item('Log', 'Bench', 60),
-    item('Drawing', 'Bench', 60, { order: 1 }),
-    item('Report', 'Bench', 60, { order: 2 }),
-    item('Worksheet', 'Bench', 40, { order: 3 }),
-    item('Mid-term', 'Papers', 100),
+  const columns = [
+    column('Blade', 'Exercises', 20),
+    column('Ratios', 'Exercises', 20),
+    column('Log', 'Bench', 60),
+    column('Drawing', 'Bench', 60, { order: 1 }),
+    column('Report', 'Bench', 60, { order: 2 }),
+    column('Worksheet', 'Bench', 40, { order: 3 }),
+    column('Mid-term', 'Papers', 100),
   ];
   const cells = [
     marked(18),
@@ -40,7 +40,7 @@ describe('the account of a total', () => {
     marked(33),
     marked(77),
   ];
-  const totals = threeTotals(prepare(policy(categories), items), cells);
+  const totals = threeTotals(prepare(policy(categories), columns), cells);
 
   it('can be followed by hand, from each item to the letter', () => {
     expect(read(workingOfTotal(totals.soFar, policy(categories), String))).toEqual([
@@ -84,13 +84,13 @@ describe('the account of a total', () => {
   });
 
   it('says why something counts in the floor and in the reach', () => {
-    const open = threeTotals(prepare(policy(categories), items), [...cells.slice(0, 6), blank(100)]);
+    const open = threeTotals(prepare(policy(categories), columns), [...cells.slice(0, 6), blank(100)]);
     const floor = read(workingOfTotal(open.floor, policy(categories), String));
     expect(floor).toContain('    no mark yet: counts 0 in the floor');
     expect(read(workingOfTotal(open.reach, policy(categories), String))).toContain('    can still come: counts with the most it can bring');
-    const closed = threeTotals(prepare(policy(categories), items), [...cells.slice(0, 6), { ...blank(100), mostPossible: 0 }]);
+    const closed = threeTotals(prepare(policy(categories), columns), [...cells.slice(0, 6), { ...blank(100), mostPossible: 0 }]);
     expect(read(workingOfTotal(closed.reach, policy(categories), String))).toContain('    closed, nothing can come any more: counts 0');
-    const missing = threeTotals(prepare(policy(categories), items), [...cells.slice(0, 6), blank(100, 'missing')]);
+    const missing = threeTotals(prepare(policy(categories), columns), [...cells.slice(0, 6), blank(100, 'missing')]);
     expect(read(workingOfTotal(missing.soFar, policy(categories), String))).toContain('    missing counts as zero');
   });
 
@@ -98,14 +98,14 @@ describe('the account of a total', () => {
     const part = [...cells.slice(0, 6), blank(100)];
     const aside = policy(categories);
     const zero = policy(categories, { isRenormalised: false });
-    expect(read(workingOfTotal(threeTotals(prepare(aside, items), part).soFar, aside, String))).toEqual(
+    expect(read(workingOfTotal(threeTotals(prepare(aside, columns), part).soFar, aside, String))).toEqual(
       expect.arrayContaining([
         'Papers, weight 30 | left aside',
         '  Nothing counted yet, so there is no result',
         'Weights counted: 70 of 100',
       ]),
     );
-    expect(read(workingOfTotal(threeTotals(prepare(zero, items), part).soFar, zero, String))).toContain('Papers, weight 30 | counts 0');
+    expect(read(workingOfTotal(threeTotals(prepare(zero, columns), part).soFar, zero, String))).toContain('Papers, weight 30 | counts 0');
   });
 
   it('accounts for declared work, extra credit, multipliers and a cap', () => {
@@ -114,9 +114,9 @@ describe('the account of a total', () => {
       category('Club', 5, { isExtraCredit: true }),
     ]);
     const list = [
-      item('Log', 'Bench', 10, { multiplier: 2000 }),
-      item('Bonus', 'Bench', 5, { isExtraCredit: true, order: 1 }),
-      item('Talk', 'Club', 10, { order: 2 }),
+      column('Log', 'Bench', 10, { multiplier: 2000 }),
+      column('Bonus', 'Bench', 5, { isExtraCredit: true, order: 1 }),
+      column('Talk', 'Club', 10, { order: 2 }),
     ];
     const own = threeTotals(prepare(p, list), [marked(9), marked(5), marked(10)]);
     const soFar = read(workingOfTotal(own.soFar, p, String));
@@ -142,7 +142,7 @@ describe('the account of a total', () => {
       { id: 'two', title: 'Second half', weightPercent: 60_000 },
     ];
     const p = policy([category('Bench', 100)], { periods });
-    const two = threeTotals(prepare(p, [item('a', 'Bench', 10, { periodId: 'one' }), item('b', 'Bench', 10, { periodId: 'two' })]), [
+    const two = threeTotals(prepare(p, [column('a', 'Bench', 10, { periodId: 'one' }), column('b', 'Bench', 10, { periodId: 'two' })]), [
       marked(5),
       blank(10),
     ]);
@@ -155,7 +155,7 @@ describe('the account of a total', () => {
       'the letter whose cut-point is reached: from 0 | F',
     ]);
     const whole = policy([], { total: 'share', decimals: 2, whole: { dropLowest: 1, keepBest: 0, dropHighest: 0, isCapped: false } });
-    const one = threeTotals(prepare(whole, items), cells);
+    const one = threeTotals(prepare(whole, columns), cells);
     const lines = read(workingOfTotal(one.soFar, whole, String));
     expect(lines[0]).toMatch(/^All items by equal share, leaving out the lowest one \| /);
     expect(lines).toContain('read to 2 decimals, half up | 80.78 %');
@@ -163,8 +163,8 @@ describe('the account of a total', () => {
 
   it('says when nothing counts yet', () => {
     const none = threeTotals(
-      prepare(policy(categories), items),
-      items.map((i) => blank(i.possible / 1000)),
+      prepare(policy(categories), columns),
+      columns.map((i) => blank(i.possible / 1000)),
     );
     expect(read(workingOfTotal(none.soFar, policy(categories), String)).at(-1)).toBe('Nothing counts yet, so there is no total');
     const emptyCategory = workingOfCategory(none.soFar.periods[0]!.categories[0]!.total, 1, String);
@@ -180,11 +180,11 @@ describe('the account of one item', () => {
     ['unfinished', 'unfinished'],
     ['outside', 'not for this student'],
   ] as const)('says %s in words', (state, words) => {
-    expect(workingOfCell(item('Log', 'Bench', 10), blank(10, state), String)).toMatchObject({ rule: 'Log', value: words, lines: [] });
+    expect(workingOfCell(column('Log', 'Bench', 10), blank(10, state), String)).toMatchObject({ rule: 'Log', value: words, lines: [] });
   });
 
   it('opens a late penalty and says what the student does not see yet', () => {
-    const line = workingOfCell(item('Log', 'Bench', 60), marked(47.5, { result: 45_125, late, isReleased: false }), String);
+    const line = workingOfCell(column('Log', 'Bench', 60), marked(47.5, { result: 45_125, late, isReleased: false }), String);
     expect(read([line])).toEqual([
       'Log | 47.5 → 45.125 / 60',
       '  handed in 20, due 10',

@@ -1,7 +1,7 @@
 import { exactPoints, exactText, ratio, roundHalfUp, toRatio, type Ratio } from '../exact/ratio.ts';
 import { formatPoints } from '../exact/points.ts';
-import type { CategoryTotal, ItemLine } from './category.ts';
-import type { GradedCell, GradedItem } from './cell.ts';
+import type { CategoryTotal, ColumnLine } from './category.ts';
+import type { GradedCell, GradedColumn } from './cell.ts';
 import type { Policy } from './policy.ts';
 import { readTotal } from './scheme.ts';
 import type { PeriodTotal, Total, WeightedCategory } from './totals.ts';
@@ -31,7 +31,7 @@ export type AtText = (instant: number) => string;
 const percentText = (value: Ratio): string => `${exactText(value.mul(100))} %`;
 const weightText = (value: number): string => formatPoints(value);
 
-/** What a late item lost, and when it came and was due. */
+/** What a late column lost, and when it came and was due. */
 const lateNotes = ({ late }: GradedCell, at: AtText): WorkingLine[] =>
   late === null
     ? []
@@ -40,15 +40,15 @@ const lateNotes = ({ late }: GradedCell, at: AtText): WorkingLine[] =>
         line(late.rule, `− ${exactPoints(late.penalty)}`, 'note'),
       ];
 
-/** The working of one item: raw → late → result. Worked example: `47.5 → 45.125 / 60`, opening to the late rule and − 2.375. */
-export function workingOfCell(item: GradedItem, cell: GradedCell, at: AtText): WorkingLine {
-  const possible = formatPoints(item.possible);
-  if (cell.state !== 'marked' || cell.result === null) return line(item.title, `${stateWords(cell)}`, 'plain', [], item.id);
+/** The working of one column: raw → late → result. Worked example: `47.5 → 45.125 / 60`, opening to the late rule and − 2.375. */
+export function workingOfCell(column: GradedColumn, cell: GradedCell, at: AtText): WorkingLine {
+  const possible = formatPoints(column.possible);
+  if (cell.state !== 'marked' || cell.result === null) return line(column.title, `${stateWords(cell)}`, 'plain', [], column.itemId);
   const notes: WorkingLine[] = [];
   notes.push(...lateNotes(cell, at));
   if (!cell.isReleased) notes.push(line('finished, not yet released to the student', '', 'note'));
   const value = `${cell.late === null ? '' : `${formatPoints(cell.raw ?? 0)} → `}${exactPoints(cell.result)} / ${possible}`;
-  return line(item.title, value, 'plain', notes, item.id);
+  return line(column.title, value, 'plain', notes, column.itemId);
 }
 
 export function stateWords(cell: GradedCell): string {
@@ -64,28 +64,28 @@ export function stateWords(cell: GradedCell): string {
   return words[cell.state];
 }
 
-function workingOfLine(entry: ItemLine, method: CategoryTotal['method'], at: AtText): WorkingLine {
-  const { item, cell, basis } = entry;
+function workingOfLine(entry: ColumnLine, method: CategoryTotal['method'], at: AtText): WorkingLine {
+  const { column, cell, basis } = entry;
   const notes: WorkingLine[] = [];
   if (basis === 'mark') notes.push(...lateNotes(cell, at));
   if (basis === 'mark' && !cell.isReleased) notes.push(line('finished, not yet released', '', 'note'));
   if (basis !== 'mark') notes.push(line(basisWords(basis), '', 'note'));
-  if (item.multiplier !== 1000) notes.push(line('multiplier', `× ${formatPoints(item.multiplier)}`, 'note'));
-  if (item.isExtraCredit || item.possible === 0) notes.push(line('extra credit: adds points, not weight', '', 'note'));
+  if (column.multiplier !== 1000) notes.push(line('multiplier', `× ${formatPoints(column.multiplier)}`, 'note'));
+  if (column.isExtraCredit || column.possible === 0) notes.push(line('extra credit: adds points, not weight', '', 'note'));
   if (entry.leftOut !== null) {
     notes.push(
       line(entry.leftOut === 'lowest' ? 'left out: without it the share is greatest' : 'left out: the highest of what stayed', '', 'note'),
     );
   }
   // What is worth 0 points is extra credit; by equal share it counts as so many of a hundred.
-  const of = item.possible === 0 && method === 'share' ? 100_000 : item.possible;
+  const of = column.possible === 0 && method === 'share' ? 100_000 : column.possible;
   const share = method === 'share' ? ` = ${percentText(toRatio(entry.earned).div(of))}` : '';
   const raw = basis === 'mark' && cell.late !== null ? `${formatPoints(cell.raw ?? 0)} → ` : '';
   const value = `${raw}${exactPoints(entry.earned)} / ${formatPoints(of)}${share}`;
-  return line(item.title, value, entry.leftOut === null ? 'plain' : 'out', notes, item.id.startsWith('declared:') ? null : item.id);
+  return line(column.title, value, entry.leftOut === null ? 'plain' : 'out', notes, column.itemId);
 }
 
-function basisWords(basis: ItemLine['basis']): string {
+function basisWords(basis: ColumnLine['basis']): string {
   const words = {
     mark: 'marked',
     missing: 'missing counts as zero',
@@ -97,15 +97,15 @@ function basisWords(basis: ItemLine['basis']): string {
   return words[basis];
 }
 
-/** The lines of one category: every item that counted, what was left out, the sum, and the rounding. */
+/** The lines of one category: every column that counted, what was left out, the sum, and the rounding. */
 export function workingOfCategory(total: CategoryTotal, decimals: number, at: AtText): readonly WorkingLine[] {
-  const items = total.lines.map((entry) => workingOfLine(entry, total.method, at));
-  if (total.ratio === null) return [...items, line('Nothing counted yet, so there is no result', '', 'sum')];
+  const columns = total.lines.map((entry) => workingOfLine(entry, total.method, at));
+  if (total.ratio === null) return [...columns, line('Nothing counted yet, so there is no result', '', 'sum')];
   const byPoints = total.method === 'points';
   const earned = byPoints ? exactText(total.earned.div(1_000_000)) : exactText(total.earned.div(1000));
   const possible = byPoints ? exactText(total.possible.div(1_000_000)) : exactText(total.possible.div(1000));
   return [
-    ...items,
+    ...columns,
     line(byPoints ? `${earned} of ${possible} points` : `shares add to ${earned}, of ${possible} pieces`, percentText(total.ratio), 'sum'),
     ...(total.isCapped ? [line('capped at 100 %', '', 'note')] : []),
     line(
@@ -170,7 +170,7 @@ function workingOfPeriod(period: PeriodTotal, policy: Policy, at: AtText): reado
 }
 
 /**
- * The whole account of one total, from each item to the letter; every value exact, the one rounding named.
+ * The whole account of one total, from each column to the letter; every value exact, the one rounding named.
  * Worked example: the last lines of a total of 79.5140625 % are `79.5140625 %`, `read to one decimal, half up → 79.5 %`
  * and `B, from 73`.
  */

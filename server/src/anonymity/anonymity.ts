@@ -20,7 +20,9 @@ export async function findVeil(db: Db, itemId: string, now: number): Promise<Vei
     [itemId],
   );
   if (row === null) return null;
-  const released = await rows<{ enrolment_id: string }>(db, 'select enrolment_id from grade where item_id = $1 and is_released', [itemId]);
+  const released = await rows<{ enrolment_id: string }>(db, 'select enrolment_id from work_grade where item_id = $1 and is_released', [
+    itemId,
+  ]);
   const named = new Set(released.map((r) => r.enrolment_id));
   const isBeforeDate = row.anonymous === 'date' && (row.anonymous_until?.getTime() ?? Infinity) > now;
   return {

@@ -22,16 +22,16 @@ interface CourseDesk {
 
 /** Where what waits is marked: works in their stack, a quiz under its results. */
 const placeOf = (courseId: string, w: Waiting): string =>
-  pageOf(kindOfItem(w.item.kind).marking === 'attempts' ? 'quizResults' : 'work', { courseId, itemId: w.item.id });
+  pageOf(kindOfItem(w.column.kind).marking === 'attempts' ? 'quizResults' : 'work', { courseId, itemId: w.column.id });
 
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;
   return {
     urgency: age,
     slip: {
-      id: `mark:${w.item.id}`,
+      id: `mark:${w.column.id}`,
       verb: 'Mark',
-      text: `${w.waits} ${w.waits === 1 ? 'work' : 'works'} · ${w.item.title}`,
+      text: `${w.waits} ${w.waits === 1 ? 'work' : 'works'} · ${w.column.title}`,
       after: `of ${w.students}`,
       detail: `${short}${w.minutes === 0 ? '' : ` · ${w.pace}`} · oldest waits`,
       strong: `${spanInWords(age)}`,
@@ -45,9 +45,9 @@ function releaseSlip(courseId: string, short: string, w: Waiting): { slip: Slip;
   return {
     urgency: DAY,
     slip: {
-      id: `release:${w.item.id}`,
+      id: `release:${w.column.id}`,
       verb: 'Release',
-      text: `${w.finished} finished ${w.finished === 1 ? 'mark' : 'marks'} · ${w.item.title}`,
+      text: `${w.finished} finished ${w.finished === 1 ? 'mark' : 'marks'} · ${w.column.title}`,
       after: '',
       detail: `${short} · finished, not yet shown to the students`,
       strong: '',
@@ -115,7 +115,7 @@ async function deskOf(db: Db, member: Membership, markerId: string, now: number)
   const sections = await listSections(db, member.courseId);
   const slips = waiting.flatMap((w) => [
     ...(w.waits > 0 ? [markSlip(member.courseId, short, w, now)] : []),
-    ...(w.finished > 0 && member.role === 'instructor' && w.item.releaseMode === 'hand' ? [releaseSlip(member.courseId, short, w)] : []),
+    ...(w.finished > 0 && member.role === 'instructor' && w.column.releaseMode === 'hand' ? [releaseSlip(member.courseId, short, w)] : []),
   ]);
   const oldest = waiting.flatMap((w) => (w.oldestAt === null ? [] : [w.oldestAt]));
   return {

@@ -56,7 +56,7 @@ const isPicture = async (db: Db, courseId: string, fileId: string): Promise<bool
 const isOut = async (db: Db, itemId: string | null, enrolmentId: string, fileId: string): Promise<boolean> =>
   (await maybe(
     db,
-    `select 1 as one from grade g join submission s on s.item_id = g.item_id and s.enrolment_id = g.enrolment_id join lateral (select file_ids from finished_mark where submission_id = s.id and undone_at is null order by id desc limit 1) m on $3 = any(m.file_ids)
+    `select 1 as one from work_grade g join submission s on s.item_id = g.item_id and s.enrolment_id = g.enrolment_id join lateral (select file_ids from finished_mark where submission_id = s.id and undone_at is null order by id desc limit 1) m on $3 = any(m.file_ids)
      where g.item_id = $1 and g.enrolment_id = $2 and g.is_released`,
     [itemId, enrolmentId, fileId],
   )) !== null;

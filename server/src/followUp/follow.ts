@@ -64,7 +64,7 @@ const listDue = (db: Db): Promise<(Due & { id: string })[]> =>
   rows<Due & { id: string }>(
     db,
     `select r.id || ' ' || g.enrolment_id as id, r.id as rule_id, i.course_id, r.item_id, r.action, r.group_id, r.opens_item_id, r.title, r.body, r.made_by, g.enrolment_id, e.person_id
-     from follow_rule r join item i on i.id = r.item_id and i.removed_at is null join grade g on true join enrolment e on e.id = g.enrolment_id
+     from follow_rule r join item i on i.id = r.item_id and i.removed_at is null join work_grade g on true join enrolment e on e.id = g.enrolment_id
      where r.stopped_at is null and ${MEETS} order by r.made_at, g.enrolment_id limit 500`,
   );
 

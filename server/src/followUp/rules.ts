@@ -102,7 +102,7 @@ export async function addFollowRule(
     await run(
       db,
       `insert into follow_done (rule_id, enrolment_id, at, is_before) select r.id, g.enrolment_id, to_timestamp($2 / 1000.0), true
-       from follow_rule r join grade g on true join enrolment e on e.id = g.enrolment_id where r.id = $1 and ${MEETS}`,
+       from follow_rule r join work_grade g on true join enrolment e on e.id = g.enrolment_id where r.id = $1 and ${MEETS}`,
       [id, now],
     );
   return { id };

@@ -1,7 +1,8 @@
 import type { BookCell, BookRow, Gradebook, TotalsText } from '@rosemary/api';
 import { exactPoints, formatPoints, type GradedCell, readResult, readTotal, roundHalfUp, toRatio, type Total } from '@rosemary/core';
-import { calculate, type Calculation, cellFor } from './cells.ts';
-import type { CourseFacts, FactGrade, FactItem, FactPerson } from './factTypes.ts';
+import { isoAt } from '../platform/instants.ts';
+import { calculate, type Calculation, cellFor, handInOf } from './cells.ts';
+import type { CourseFacts, FactGrade, FactColumn, FactPerson } from './factTypes.ts';
 
 /** The three totals as they are read; each rounded once, from its exact value. */
 export function readTotals(facts: CourseFacts, totals: Record<'soFar' | 'floor' | 'reach', Total>): TotalsText {
@@ -17,9 +18,9 @@ function givenOf(grade: FactGrade | undefined): BookCell[6] {
   return grade.state === 'scored' ? grade.raw : grade.state;
 }
 
-function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: GradedCell): BookCell | 0 {
-  const grade = facts.grades.get(item.id, person.enrolmentId);
-  const waits = facts.handIns.has(item.id, person.enrolmentId) && cell.state !== 'marked' && cell.state !== 'exempt';
+function bookCell(facts: CourseFacts, column: FactColumn, person: FactPerson, cell: GradedCell): BookCell | 0 {
+  const grade = facts.grades.get(column.id, person.enrolmentId);
+  const waits = handInOf(facts, column, person) !== undefined && cell.state !== 'marked' && cell.state !== 'exempt';
   if (grade === undefined && !waits && cell.state === 'none') return 0;
   const text = cell.result === null ? '' : typeof cell.result === 'number' ? formatPoints(cell.result) : exactPoints(cell.result);
   const known = [
@@ -31,9 +32,9 @@ function bookCell(facts: CourseFacts, item: FactItem, person: FactPerson, cell: 
     waits ? 1 : 0,
     givenOf(grade),
   ] as const;
-  return item.staffReads === 'points' || cell.state !== 'marked' || cell.result === null
+  return column.staffReads === 'points' || cell.state !== 'marked' || cell.result === null
     ? known
-    : [...known, readResult(item.staffReads, cell.result, item.possible, facts.policy)];
+    : [...known, readResult(column.staffReads, cell.result, column.possible, facts.policy)];
 }
 
 function subtotal(facts: CourseFacts, total: Total, index: number): string | null {
@@ -45,7 +46,7 @@ function subtotal(facts: CourseFacts, total: Total, index: number): string | nul
 export function bookRow(
   facts: CourseFacts,
   calculation: Calculation,
-  shown: readonly FactItem[],
+  shown: readonly FactColumn[],
   person: FactPerson,
   now: number,
 ): BookRow {
@@ -56,8 +57,8 @@ export function bookRow(
     givenName: person.givenName,
     familyName: person.familyName,
     sectionId: person.sectionId,
-    cells: shown.map((item) =>
-      bookCell(facts, item, person, counted[calculation.placeOf.get(item.id) ?? -1] ?? cellFor(facts, item, person, now, false)),
+    cells: shown.map((column) =>
+      bookCell(facts, column, person, counted[calculation.placeOf.get(column.id) ?? -1] ?? cellFor(facts, column, person, now, false)),
     ),
     subtotals: facts.policy.categories.map((_, n) => subtotal(facts, totals.soFar, n)),
     totals: readTotals(facts, totals),
@@ -67,36 +68,39 @@ export function bookRow(
 const SHARES_DRAWN = 120;
 
 /** Shares of an item's results for its dot strip: 0 to 100, at most 120 of them, for drawing only. */
-function dotShares(facts: CourseFacts, item: FactItem): number[] {
+function dotShares(facts: CourseFacts, column: FactColumn): number[] {
   const shares: number[] = [];
   for (const person of facts.people) {
-    const grade = facts.grades.get(item.id, person.enrolmentId);
-    if (grade?.raw !== null && grade?.raw !== undefined && item.possible > 0) shares.push(Math.round((grade.raw / item.possible) * 100));
+    const grade = facts.grades.get(column.id, person.enrolmentId);
+    if (grade?.raw !== null && grade?.raw !== undefined && column.possible > 0)
+      shares.push(Math.round((grade.raw / column.possible) * 100));
     if (shares.length >= SHARES_DRAWN) break;
   }
   return shares;
 }
 
 export function makeBook(facts: CourseFacts, now: number): Gradebook {
-  const shown = facts.items.filter((item) => !item.isDraft);
+  const shown = facts.columns.filter((column) => !column.isDraft);
   const calculation = calculate(facts, now, false);
   const weights = facts.policy.categories.filter((c) => !c.isExtraCredit).reduce((sum, c) => sum + c.weightPercent, 0);
   return {
-    items: shown.map((item) => ({
-      id: item.id,
-      kind: item.kind,
-      title: item.title,
-      categoryId: item.categoryId,
-      possible: item.possible,
-      isDraft: item.isDraft,
-      counts: item.counts,
-      dueAt: item.dueAt === null ? null : new Date(item.dueAt).toISOString(),
+    columns: shown.map((column) => ({
+      id: column.id,
+      itemId: column.itemId,
+      role: column.role,
+      kind: column.kind,
+      title: column.title,
+      categoryId: column.categoryId,
+      possible: column.possible,
+      isDraft: column.isDraft,
+      counts: column.counts,
+      dueAt: isoAt(column.dated.dueAt),
     })),
     categories: facts.policy.categories.map((c) => ({ id: c.id, title: c.title, weightPercent: c.weightPercent })),
     rows: facts.people.map((person) => bookRow(facts, calculation, shown, person, now)),
     total: facts.policy.total,
     weightsSum: weights,
-    shares: shown.map((item) => dotShares(facts, item)),
+    shares: shown.map((column) => dotShares(facts, column)),
   };
 }
 

@@ -12,7 +12,7 @@ export async function carryCategories(
     db,
     `
     select c.id, c.title, c.method, (select h.id from category h where h.course_id = $2 and lower(h.title) = lower(c.title)) as here
-    from category c where c.course_id = $1 and exists (select 1 from item i where i.category_id = c.id and i.id = any($3)) order by c.position`,
+    from category c where c.course_id = $1 and exists (select 1 from grade_column o where o.category_id = c.id and o.item_id = any($3)) order by c.position`,
     [fromId, courseId, itemIds],
   );
   const fresh = used.filter((c) => c.here === null).map((c) => ({ ...c, newId: randomUUID() }));

@@ -7,10 +7,10 @@ import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';
 import { bookRow } from './book.ts';
 import { calculate } from './cells.ts';
-import { COLUMN_KINDS } from './factItems.ts';
+import { COLUMN_KINDS } from './factColumns.ts';
 import { readFacts } from './facts.ts';
 import type { CourseFacts, FactPerson } from './factTypes.ts';
-import { findGradeForUpdate, recordGrade } from './ledger.ts';
+import { findGradeBefore, findGradeForUpdate, recordGrade } from './ledger.ts';
 
 /** One row afresh, after a cell of it changed. */
 export async function readRow(db: Db, courseId: string, enrolmentId: string, now: number): Promise<BookRow> {
@@ -24,26 +24,33 @@ export const rowOf = (facts: CourseFacts, person: FactPerson, now: number): Book
   bookRow(
     facts,
     calculate(facts, now, false),
-    facts.items.filter((item) => !item.isDraft),
+    facts.columns.filter((column) => !column.isDraft),
     person,
     now,
   );
 
-async function getGradable(db: Db, courseId: string, itemId: string, enrolmentId: string): Promise<{ title: string; possible: number }> {
-  const found = await maybe<{ title: string; possible: number }>(
+interface Gradable {
+  readonly itemId: string | null;
+  readonly title: string;
+  readonly possible: number;
+}
+
+/** The column a score may be typed into for this student: of the course, there, and of no draft. */
+async function getGradable(db: Db, courseId: string, columnId: string, enrolmentId: string): Promise<Gradable> {
+  const found = await maybe<Gradable>(
     db,
     `
-    select i.title, (i.possible * 1000)::int as possible from item i join enrolment e on e.course_id = i.course_id
-    where i.course_id = $1 and i.id = $2 and e.id = $3 and e.role = 'student' and i.removed_at is null and not i.is_draft and i.kind = any($4)`,
-    [courseId, itemId, enrolmentId, COLUMN_KINDS],
+    select c.item_id as "itemId", coalesce(c.title, i.title) as title, (c.possible * 1000)::int as possible from grade_column c join enrolment e on e.course_id = c.course_id left join item i on i.id = c.item_id
+    where c.course_id = $1 and c.id = $2 and e.id = $3 and e.role = 'student' and c.removed_at is null and (c.item_id is null or i.removed_at is null and not i.is_draft and i.kind = any($4))`,
+    [courseId, columnId, enrolmentId, COLUMN_KINDS],
   );
   if (found === null) throw notFound();
   return found;
 }
 
 /** While names are hidden from those who mark, a score beside a name is neither shown nor typed. */
-async function requireNamed(db: Db, target: { readonly itemId: string; readonly enrolmentId: string }, now: number): Promise<void> {
-  if ((await workId(db, target, now)) !== target.enrolmentId)
+async function requireNamed(db: Db, itemId: string | null, enrolmentId: string, now: number): Promise<void> {
+  if (itemId !== null && (await workId(db, { itemId, enrolmentId }, now)) !== enrolmentId)
     throw new AppError(
       'not-now',
       'This is marked without names, so its marks stand in the gradebook once they are released, or names are shown.',
@@ -51,47 +58,52 @@ async function requireNamed(db: Db, target: { readonly itemId: string; readonly 
 }
 
 /** A score or state for somebody the item is not for would be kept and never shown: it is refused. */
-async function requireForStudent(db: Db, courseId: string, change: CellChange, title: string): Promise<void> {
+async function requireForStudent(db: Db, courseId: string, { itemId, title }: Gradable, enrolmentId: string): Promise<void> {
+  if (itemId === null) return;
   const person = await maybe<{ section_id: string | null; name: string }>(
     db,
     "select e.section_id, p.given_name || ' ' || p.family_name as name from enrolment e join person p on p.id = e.person_id where e.id = $1",
-    [change.enrolmentId],
+    [enrolmentId],
   );
   const reach = await readReach(db, courseId);
-  if (!reach.isFor(change.itemId, { enrolmentId: change.enrolmentId, sectionId: person?.section_id ?? null }))
+  if (!reach.isFor(itemId, { enrolmentId, sectionId: person?.section_id ?? null }))
     throw invalid(
       'enrolmentId',
       `“${title}” is not for ${person?.name ?? 'this student'}, so nothing can be given for it. Change in the Plan who it is for.`,
     );
 }
 
+/** Whether a mark typed now is told at once: as its item says; what stands in the gradebook alone is. */
+const isToldNow = async (db: Db, courseId: string, itemId: string | null, enrolmentId: string, now: number): Promise<boolean> =>
+  itemId === null || (await listToldNow(db, courseId, itemId, [enrolmentId], now)).has(enrolmentId);
+
 /**
  * Writes what was typed into a cell. The writer names the event they saw; if another came meanwhile nothing is written
  * and both are given back. A score above the points asks once.
  */
 export async function changeCell(db: Db, courseId: string, change: CellChange, actorId: string, now: number): Promise<string | null> {
-  const item = await getGradable(db, courseId, change.itemId, change.enrolmentId);
-  await requireNamed(db, change, now);
+  const { columnId, enrolmentId } = change;
+  const column = await getGradable(db, courseId, columnId, enrolmentId);
+  await requireNamed(db, column.itemId, enrolmentId, now);
   if ((change.state === 'scored') !== (change.raw !== null)) throw invalid('raw', 'A score needs a number, and only a score has one.');
-  if (change.raw !== null && change.raw > item.possible && !change.isAboveConfirmed) {
+  if (change.raw !== null && change.raw > column.possible && !change.isAboveConfirmed) {
     throw new AppError(
       'confirm',
-      `${formatPoints(change.raw)} is more than the ${pointsInWords(item.possible)} of “${item.title}”. Is it meant so?`,
+      `${formatPoints(change.raw)} is more than the ${pointsInWords(column.possible)} of “${column.title}”. Is it meant so?`,
       [{ field: 'raw', text: 'above the points' }],
     );
   }
-  const current = await findGradeForUpdate(db, change.itemId, change.enrolmentId);
+  const current = await findGradeForUpdate(db, columnId, enrolmentId);
   if ((current?.eventId ?? null) !== change.seenEventId)
     throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
   // What is there already is not written again: the ledger tells of changes.
   if ((current?.state ?? null) === change.state && (current?.raw ?? null) === change.raw) return current?.eventId ?? null;
-  if (change.state !== null) await requireForStudent(db, courseId, change, item.title);
-  const isReleased =
-    current?.isReleased ?? (await listToldNow(db, courseId, change.itemId, [change.enrolmentId], now)).has(change.enrolmentId);
-  if (isReleased) await announceReturned(db, courseId, change.itemId, [change.enrolmentId]);
+  if (change.state !== null) await requireForStudent(db, courseId, column, enrolmentId);
+  const isReleased = current?.isReleased ?? (await isToldNow(db, courseId, column.itemId, enrolmentId, now));
+  if (isReleased) await announceReturned(db, courseId, column.itemId, [enrolmentId]);
   return recordGrade(db, {
-    itemId: change.itemId,
-    enrolmentId: change.enrolmentId,
+    columnId,
+    enrolmentId,
     kind: 'set',
     state: change.state,
     raw: change.raw,
@@ -111,35 +123,31 @@ export async function undoEvent(
   actorId: string,
   now: number,
 ): Promise<{ eventId: string; enrolmentId: string }> {
-  const event = await maybe<{ item_id: string; enrolment_id: string }>(
+  const event = await maybe<{ columnId: string; itemId: string | null; enrolmentId: string }>(
     db,
-    'select g.item_id, g.enrolment_id from grade_event g join item i on i.id = g.item_id where g.id = $1 and i.course_id = $2',
+    'select g.column_id as "columnId", c.item_id as "itemId", g.enrolment_id as "enrolmentId" from grade_event g join grade_column c on c.id = g.column_id where g.id = $1 and c.course_id = $2',
     [eventId, courseId],
   );
   if (event === null) throw notFound();
-  await requireNamed(db, { itemId: event.item_id, enrolmentId: event.enrolment_id }, now);
-  const current = await findGradeForUpdate(db, event.item_id, event.enrolment_id);
+  const { columnId, itemId, enrolmentId } = event;
+  await requireNamed(db, itemId, enrolmentId, now);
+  const current = await findGradeForUpdate(db, columnId, enrolmentId);
   if (current?.eventId !== eventId)
     throw new AppError('not-now', 'Only the latest change of a cell can be undone, and there is a later one.');
-  const before = await maybe<{ state: 'scored' | null; raw: number | null; is_released: boolean }>(
-    db,
-    `
-    select state, (raw * 1000)::int as raw, is_released from grade_event where item_id = $1 and enrolment_id = $2 and id < $3 order by id desc limit 1`,
-    [event.item_id, event.enrolment_id, eventId],
-  );
+  const before = await findGradeBefore(db, columnId, enrolmentId, eventId);
   const id = await recordGrade(db, {
-    itemId: event.item_id,
-    enrolmentId: event.enrolment_id,
+    columnId,
+    enrolmentId,
     kind: 'undo',
     state: before?.state ?? null,
     raw: before?.raw ?? null,
-    isReleased: before?.is_released ?? false,
+    isReleased: before?.isReleased ?? false,
     source: 'gradebook',
     reason: '',
     actorId,
     at: now,
     undoes: eventId,
   });
-  if (before?.is_released === true) await announceReturned(db, courseId, event.item_id, [event.enrolment_id]);
-  return { eventId: id, enrolmentId: event.enrolment_id };
+  if (before?.isReleased === true) await announceReturned(db, courseId, itemId, [enrolmentId]);
+  return { eventId: id, enrolmentId };
 }

@@ -1,10 +1,14 @@
-import type { Counting, GradeFacts, ItemKind, LatePolicy, Policy, ResultReading, Term } from '@rosemary/core';
-import type { DatesFor, Reach } from '../opening/index.ts';
+import type { ColumnRole, Counting, GradeFacts, ItemKind, LatePolicy, Policy, ResultReading, Term } from '@rosemary/core';
+import type { DatedItem, DatesFor, Reach } from '../opening/index.ts';
 import { type Pairs } from '../platform/pairs.ts';
 
-export interface FactItem {
+/** A column with what its grades are computed from; its dates are those of the item it is of. */
+export interface FactColumn {
   readonly id: string;
-  readonly kind: ItemKind;
+  /** Null where it stands without an item. */
+  readonly itemId: string | null;
+  readonly role: ColumnRole;
+  readonly kind: ItemKind | null;
   readonly title: string;
   readonly categoryId: string | null;
   readonly periodId: string | null;
@@ -13,21 +17,25 @@ export interface FactItem {
   readonly isExtraCredit: boolean;
   readonly counts: boolean;
   readonly isDraft: boolean;
-  readonly announcedAt: number | null;
-  readonly opensAt: number | null;
-  readonly dueAt: number | null;
-  readonly closesAt: number | null;
+  /** What the dates in force are made from; asked for by the item, not by the column. */
+  readonly dated: DatedItem;
   readonly order: number;
   readonly expectsHandIn: boolean;
   readonly unitId: string | null;
   readonly releaseMode: 'finished' | 'date' | 'hand';
-  /** The item's own late policy, else its category's, else the course's. */
+  /** The column’s own late policy, else its category’s, else the course’s. */
   readonly late: LatePolicy | null;
   readonly counted: Counting;
   readonly markers: 1 | 2;
   readonly showsStatistics: boolean;
   readonly studentReads: ResultReading;
   readonly staffReads: ResultReading;
+}
+
+/** The column of an item’s work. */
+export interface WorkColumn extends FactColumn {
+  readonly itemId: string;
+  readonly kind: ItemKind;
 }
 
 export interface FactPerson {
@@ -59,9 +67,11 @@ export interface CourseFacts {
   readonly policy: Policy;
   readonly showsFloorAndReach: boolean;
   readonly policyVersion: number;
-  readonly items: readonly FactItem[];
+  readonly columns: readonly FactColumn[];
+  /** By column and student. */
   readonly people: readonly FactPerson[];
   readonly grades: Pairs<FactGrade>;
+  /** By item and student. */
   readonly handIns: Pairs<FactHandIn>;
   readonly datesFor: DatesFor;
   readonly reach: Reach;

@@ -1,9 +1,9 @@
-import { type GradeFacts, termEnd } from '@rosemary/core';
+import { type Counting, type GradeFacts, termEnd } from '@rosemary/core';
 import { makeDatesFor, readReach } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { Pairs } from '../platform/pairs.ts';
 import { getTerm } from '../term/index.ts';
-import { listItems } from './factItems.ts';
+import { listColumns } from './factColumns.ts';
 import type { CourseFacts, FactGrade, FactHandIn, FactPerson } from './factTypes.ts';
 import { getPolicy } from './readPolicy.ts';
 
@@ -61,12 +61,12 @@ async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactP
 
 type HandInRow = [string, string, Date, number, Date];
 
-/** The items marked without names: those whose names come with the release, and those whose date for it is still to come. Without a time every date is. */
+/** The columns of items marked without names: those whose names come with the release, and those whose date for it is still to come. Without a time every date is. */
 async function listVeiled(db: Db, courseId: string, now?: number): Promise<{ untilReleased: string[]; untilDate: string[] }> {
   const found = await rows<{ id: string; is_before_date: boolean }>(
     db,
-    `select i.id, a.anonymous = 'date' and ($2::float8 is null or a.anonymous_until > to_timestamp($2 / 1000.0)) as is_before_date
-     from item i join assignment a on a.item_id = i.id where i.course_id = $1 and a.anonymous <> 'none'`,
+    `select c.id, a.anonymous = 'date' and ($2::float8 is null or a.anonymous_until > to_timestamp($2 / 1000.0)) as is_before_date
+     from grade_column c join assignment a on a.item_id = c.item_id where c.course_id = $1 and a.anonymous <> 'none'`,
     [courseId, now ?? null],
   );
   return { untilReleased: found.map((row) => row.id), untilDate: found.flatMap((row) => (row.is_before_date ? [row.id] : [])) };
@@ -75,27 +75,29 @@ async function listVeiled(db: Db, courseId: string, now?: number): Promise<{ unt
 export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Promise<CourseFacts> {
   const { zone, term } = await getTerm(db, courseId);
   const { policy, late, row } = await getPolicy(db, courseId);
-  const items = await listItems(db, courseId, late);
+  const columns = await listColumns(db, courseId, late);
+  const worksCounted = (counted: Counting): string[] =>
+    columns.flatMap((c) => (c.itemId !== null && c.role === 'work' && c.counted === counted ? [c.itemId] : []));
   const people = await listPeople(db, courseId, scope);
   const termEndsAt = termEnd(term, zone);
   const reach = await readReach(db, courseId);
   const datesFor = await makeDatesFor(db, courseId, zone, termEndsAt, reach);
   const ids = people.map((p) => p.enrolmentId);
   const grades = new Pairs<FactGrade>();
-  // One row a student, items by their place: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
+  // One row a student, columns by their place: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
   const veiled = scope.seesVeiled === true ? { untilReleased: [], untilDate: [] } : await listVeiled(db, courseId, scope.now);
   const gradeRows = await rows<{ enrolment_id: string; grades: string }>(
     db,
     `
     select g.enrolment_id, string_agg(t.place || ' ' || coalesce(g.state, '-') || ' ' || coalesce(g.raw::text, '-') || ' ' || g.is_released || ' ' || g.last_event_id, ',') as grades
-    from unnest($2::uuid[]) with ordinality as t(item_id, place) join grade g on g.item_id = t.item_id
-    where g.enrolment_id = any($1) and (g.is_released or g.item_id <> all($3)) and g.item_id <> all($4) group by g.enrolment_id`,
-    [ids, items.map((i) => i.id), veiled.untilReleased, veiled.untilDate],
+    from unnest($2::uuid[]) with ordinality as t(column_id, place) join grade g on g.column_id = t.column_id
+    where g.enrolment_id = any($1) and (g.is_released or g.column_id <> all($3)) and g.column_id <> all($4) group by g.enrolment_id`,
+    [ids, columns.map((c) => c.id), veiled.untilReleased, veiled.untilDate],
   );
   for (const { enrolment_id: enrolmentId, grades: written } of gradeRows) {
     for (const grade of written.split(',')) {
       const [place, state = '-', raw = '-', isReleased, eventId = ''] = grade.split(' ');
-      grades.set(items[Number(place) - 1]?.id ?? '', enrolmentId, {
+      grades.set(columns[Number(place) - 1]?.id ?? '', enrolmentId, {
         state: state === '-' ? null : (state as GradeFacts['state']),
         // Three decimals always, so without its point it is the whole number of thousandths.
         raw: raw === '-' ? null : Number(raw.replace('.', '')),
@@ -113,15 +115,11 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
     union all
     select p.item_id, p.enrolment_id, min(p.created_at), 1, min(p.created_at) from post p
     where p.enrolment_id = any($1) and p.removed_at is null group by 1, 2`,
-    values: [ids, items.filter((i) => i.counted === 'first').map((i) => i.id)],
+    values: [ids, worksCounted('first')],
   });
   for (const [itemId, enrolmentId, at, number, latest] of handInRows.rows)
     handIns.set(itemId, enrolmentId, { at: at.getTime(), number, latestAt: latest.getTime() });
-  await takeBestTimes(
-    db,
-    items.filter((i) => i.counted === 'best').map((i) => i.id),
-    handIns,
-  );
+  await takeBestTimes(db, worksCounted('best'), handIns);
   return {
     courseId,
     zone,
@@ -130,7 +128,7 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
     policy,
     showsFloorAndReach: row.shows_floor_and_reach,
     policyVersion: row.version,
-    items,
+    columns,
     people,
     grades,
     handIns,

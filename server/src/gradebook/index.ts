@@ -1,12 +1,31 @@
 export { readTotals, scoreText } from './book.ts';
 export { changeCell } from './cellChange.ts';
-export { calculate, cellFor, toGraded } from './cells.ts';
-export type { CourseFacts, FactItem, FactPerson } from './factTypes.ts';
+export { calculate, cellFor, findWorkColumn, isWorkColumn, toGraded } from './cells.ts';
+export {
+  addColumns,
+  changeColumn,
+  COLUMN_FIELDS,
+  type ColumnFields,
+  COLUMN_PARTS,
+  copyColumns,
+  getWorkColumn,
+  saveColumnLate,
+  setColumns,
+} from './columns.ts';
+export type { CourseFacts, FactColumn, FactPerson, WorkColumn } from './factTypes.ts';
 export { readFacts } from './facts.ts';
 export { datesView, latenessText } from './lateness.ts';
-export { findGradeForUpdate, type GradeWrite, lockGrades, recordGrade, recordGrades } from './ledger.ts';
+export {
+  findGradeBefore,
+  findGradeForUpdate,
+  type GradeWrite,
+  listGradesForUpdate,
+  lockGrades,
+  recordGrade,
+  recordGrades,
+} from './ledger.ts';
 export { applyPolicy, getPolicyChange } from './policy.ts';
-export { lateJson, lateValues } from './policyRows.ts';
+export { lateJson } from './policyRows.ts';
 export { getItemLate, getPolicy } from './readPolicy.ts';
 export { rehearse } from './rehearse.ts';
 export { gradebookRoutes } from './routes.ts';

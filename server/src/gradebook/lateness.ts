@@ -1,9 +1,9 @@
 import type { DatesView } from '@rosemary/api';
 import { type DatesInForce, lateBy, spanInWords } from '@rosemary/core';
-import type { FactItem } from './factTypes.ts';
+import type { FactColumn } from './factTypes.ts';
 
-export function latenessText(item: Pick<FactItem, 'late'>, dates: DatesInForce, handedInAt: number): string | null {
-  const late = lateBy(handedInAt, dates.due.at, item.late?.graceMinutes ?? 0);
+export function latenessText(column: Pick<FactColumn, 'late'>, dates: DatesInForce, handedInAt: number): string | null {
+  const late = lateBy(handedInAt, dates.due.at, column.late?.graceMinutes ?? 0);
   return late === null ? null : `${spanInWords(late)} late`;
 }
 

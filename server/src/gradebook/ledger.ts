@@ -3,7 +3,7 @@ import { decimalText, type GradeFacts } from '@rosemary/core';
 import { maybe, rows, type Db } from '../platform/database.ts';
 
 export interface GradeWrite {
-  readonly itemId: string;
+  readonly columnId: string;
   readonly enrolmentId: string;
   readonly kind: 'set' | 'release' | 'withhold' | 'undo';
   readonly state: GradeFacts['state'];
@@ -33,52 +33,77 @@ const toGrade = (row: GradeRow): CurrentGrade => ({
 });
 
 /** The current grade, locked until the transaction ends so that two writers wait for one another. */
-export async function findGradeForUpdate(db: Db, itemId: string, enrolmentId: string): Promise<CurrentGrade | null> {
+export async function findGradeForUpdate(db: Db, columnId: string, enrolmentId: string): Promise<CurrentGrade | null> {
   // An advisory lock also covers the cell that has no row yet.
-  await db.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`${itemId} ${enrolmentId}`]);
+  await db.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`${columnId} ${enrolmentId}`]);
   const row = await maybe<GradeRow>(
     db,
-    'select state, (raw * 1000)::int as raw, is_released, last_event_id from grade where item_id = $1 and enrolment_id = $2',
-    [itemId, enrolmentId],
+    'select state, (raw * 1000)::int as raw, is_released, last_event_id from grade where column_id = $1 and enrolment_id = $2',
+    [columnId, enrolmentId],
   );
   return row === null ? null : toGrade(row);
 }
 
-/** Locks the grades of several students at one item, each in turn and always in the same order, so that no two writers wait for each other. */
-export async function lockGrades(db: Db, itemId: string, enrolmentIds: readonly string[]): Promise<void> {
+/** The current grades of several students in one column, locked like one: who has none yet is not among them. */
+export async function listGradesForUpdate(
+  db: Db,
+  columnId: string,
+  enrolmentIds: readonly string[],
+): Promise<ReadonlyMap<string, CurrentGrade>> {
+  await lockGrades(db, columnId, enrolmentIds);
+  const found = await rows<GradeRow & { enrolment_id: string }>(
+    db,
+    'select enrolment_id, state, (raw * 1000)::int as raw, is_released, last_event_id from grade where column_id = $1 and enrolment_id = any($2)',
+    [columnId, enrolmentIds],
+  );
+  return new Map(found.map((row) => [row.enrolment_id, toGrade(row)]));
+}
+
+/** What stood in a cell before an event; null where nothing did. */
+export async function findGradeBefore(db: Db, columnId: string, enrolmentId: string, eventId: string): Promise<GradeFacts | null> {
+  const row = await maybe<Omit<GradeRow, 'last_event_id'>>(
+    db,
+    'select state, (raw * 1000)::int as raw, is_released from grade_event where column_id = $1 and enrolment_id = $2 and id < $3 order by id desc limit 1',
+    [columnId, enrolmentId, eventId],
+  );
+  return row === null ? null : { state: row.state, raw: row.raw, isReleased: row.is_released };
+}
+
+/** Locks the grades of several students in one column, each in turn and always in the same order, so that no two writers wait for each other. */
+export async function lockGrades(db: Db, columnId: string, enrolmentIds: readonly string[]): Promise<void> {
   await db.query(
     "select pg_advisory_xact_lock(hashtextextended($1 || ' ' || t.id::text, 0)) from (select id from unnest($2::uuid[]) as u(id) order by id) t",
-    [itemId, enrolmentIds],
+    [columnId, enrolmentIds],
   );
 }
 
 /**
  * Appends events and keeps the current state of each, in the caller's transaction and in one statement: at most one write for each student
- * and item. Gives the identifiers of the events in the order of the writes.
+ * and column. Gives the identifiers of the events in the order of the writes.
  */
 export async function recordGrades(db: Db, writes: readonly GradeWrite[]): Promise<string[]> {
   if (writes.length === 0) return [];
-  const made = await rows<{ id: string; item_id: string; enrolment_id: string }>(
+  const made = await rows<{ id: string; column_id: string; enrolment_id: string }>(
     db,
     `
     with made as (
-      insert into grade_event (item_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes)
-      select t.item_id, t.enrolment_id, t.kind, t.state, t.raw, t.is_released, t.source, t.reason, t.actor_id, to_timestamp(t.at / 1000.0), t.undoes
+      insert into grade_event (column_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes)
+      select t.column_id, t.enrolment_id, t.kind, t.state, t.raw, t.is_released, t.source, t.reason, t.actor_id, to_timestamp(t.at / 1000.0), t.undoes
       from unnest($1::uuid[], $2::uuid[], $3::text[], $4::text[], $5::numeric[], $6::boolean[], $7::text[], $8::text[], $9::uuid[], $10::float8[], $11::bigint[])
-        with ordinality as t(item_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes, n) order by t.n
-      returning id, item_id, enrolment_id, state, raw, is_released)
-    insert into grade (item_id, enrolment_id, state, raw, is_released, last_event_id) select item_id, enrolment_id, state, raw, is_released, id from made
-    on conflict (item_id, enrolment_id) do update set state = excluded.state, raw = excluded.raw, is_released = excluded.is_released, last_event_id = excluded.last_event_id
-    returning last_event_id as id, item_id, enrolment_id`,
+        with ordinality as t(column_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes, n) order by t.n
+      returning id, column_id, enrolment_id, state, raw, is_released)
+    insert into grade (column_id, enrolment_id, state, raw, is_released, last_event_id) select column_id, enrolment_id, state, raw, is_released, id from made
+    on conflict (column_id, enrolment_id) do update set state = excluded.state, raw = excluded.raw, is_released = excluded.is_released, last_event_id = excluded.last_event_id
+    returning last_event_id as id, column_id, enrolment_id`,
     [
-      ...[writes.map((w) => w.itemId), writes.map((w) => w.enrolmentId), writes.map((w) => w.kind), writes.map((w) => w.state)],
+      ...[writes.map((w) => w.columnId), writes.map((w) => w.enrolmentId), writes.map((w) => w.kind), writes.map((w) => w.state)],
       ...[writes.map((w) => (w.raw === null ? null : decimalText(w.raw))), writes.map((w) => w.isReleased), writes.map((w) => w.source)],
       ...[writes.map((w) => w.reason), writes.map((w) => w.actorId), writes.map((w) => w.at), writes.map((w) => w.undoes ?? null)],
     ],
   );
   for (const row of made) noteChangedRow(db, row.enrolment_id);
-  const byCell = new Map(made.map((row) => [`${row.item_id} ${row.enrolment_id}`, row.id]));
-  return writes.map((w) => byCell.get(`${w.itemId} ${w.enrolmentId}`) ?? '');
+  const byCell = new Map(made.map((row) => [`${row.column_id} ${row.enrolment_id}`, row.id]));
+  return writes.map((w) => byCell.get(`${w.columnId} ${w.enrolmentId}`) ?? '');
 }
 
 /** Appends an event and keeps the current state, in the caller's transaction. */
@@ -100,12 +125,12 @@ export interface EventRow {
   family_name: string;
 }
 
-export async function listEvents(db: Db, itemId: string, enrolmentId: string): Promise<EventRow[]> {
+export async function listEvents(db: Db, columnId: string, enrolmentId: string): Promise<EventRow[]> {
   return rows<EventRow>(
     db,
     `
     select g.id, g.kind, g.state, (g.raw * 1000)::int as raw, g.is_released, g.source, g.reason, g.undoes, g.at, p.given_name, p.family_name
-    from grade_event g join person p on p.id = g.actor_id where g.item_id = $1 and g.enrolment_id = $2 order by g.id desc limit 200`,
-    [itemId, enrolmentId],
+    from grade_event g join person p on p.id = g.actor_id where g.column_id = $1 and g.enrolment_id = $2 order by g.id desc limit 200`,
+    [columnId, enrolmentId],
   );
 }

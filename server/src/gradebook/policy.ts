@@ -77,7 +77,7 @@ async function checkHighest(db: Db, courseId: string, change: PolicyChange): Pro
   if (wanting.length === 0) return;
   const items = await rows<{ category_id: string; possible: number; multiplier: number; isExtraCredit: boolean }>(
     db,
-    'select category_id, (possible * 1000)::int as possible, (multiplier * 1000)::int as multiplier, is_extra_credit as "isExtraCredit" from item where course_id = $1 and category_id = any($2) and removed_at is null',
+    'select category_id, (possible * 1000)::int as possible, (multiplier * 1000)::int as multiplier, is_extra_credit as "isExtraCredit" from grade_column c where course_id = $1 and category_id = any($2) and removed_at is null and not exists (select 1 from item i where i.id = c.item_id and i.removed_at is not null)',
     [courseId, wanting.flatMap((c) => (c.id === null ? [] : [c.id]))],
   );
   const bad = wanting.find(
@@ -137,18 +137,19 @@ async function saveCategories(db: Db, courseId: string, change: PolicyChange, go
   const inUse = await maybe<{ title: string; many: string }>(
     db,
     `
-    select c.title, count(*) as many from category c join item i on i.category_id = c.id and i.removed_at is null where c.course_id = $1 and not (c.id = any($2)) group by c.title limit 1`,
+    select c.title, count(*) as many from category c join grade_column o on o.category_id = c.id and o.removed_at is null left join item i on i.id = o.item_id where i.removed_at is null and c.course_id = $1 and not (c.id = any($2)) group by c.title limit 1`,
     [courseId, kept],
   );
   if (inUse !== null)
     throw invalid(
       'categories',
-      `“${inUse.title}” still holds ${countOf(inUse.many, 'item')}. Give ${inUse.many === '1' ? 'it' : 'them'} another category in the Plan first.`,
+      `“${inUse.title}” still holds ${countOf(inUse.many, 'column')}. Give ${inUse.many === '1' ? 'it' : 'them'} another category first.`,
     );
-  await run(db, 'update item set category_id = null where course_id = $1 and category_id is not null and not (category_id = any($2))', [
-    courseId,
-    kept,
-  ]);
+  await run(
+    db,
+    'update grade_column set category_id = null where course_id = $1 and category_id is not null and not (category_id = any($2))',
+    [courseId, kept],
+  );
   await run(
     db,
     'update unit set default_category_id = null where course_id = $1 and default_category_id is not null and not (default_category_id = any($2))',

@@ -1,6 +1,6 @@
 import { decimalText, type Category, type LatePolicy, type Method } from '@rosemary/core';
 
-/** A late policy as core takes it, of a row of `item_late` or `category_late`; null where there is none. */
+/** A late policy as core takes it, of a row of `column_late` or `category_late`; null where there is none. */
 export const lateJson = (alias: string): string =>
   `case when ${alias}.rate_percent is not null then json_build_object('ratePercent', (${alias}.rate_percent * 1000)::int, 'stepMinutes', ${alias}.step_minutes, 'base', ${alias}.base, 'capPercent', (${alias}.cap_percent * 1000)::int, 'floorPercent', (${alias}.floor_percent * 1000)::int, 'graceMinutes', ${alias}.grace_minutes) end`;
 

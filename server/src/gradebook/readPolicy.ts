@@ -67,7 +67,7 @@ export async function getItemLate(db: Db, courseId: string, itemId: string): Pro
   const row = await maybe<{ late: LatePolicy | null }>(
     db,
     `select coalesce(${lateJson('l')}, ${lateJson('cl')}) as late
-     from item i left join item_late l on l.item_id = i.id left join category_late cl on cl.category_id = i.category_id where i.id = $1`,
+     from graded_item i left join column_late l on l.column_id = i.column_id left join category_late cl on cl.category_id = i.category_id where i.id = $1`,
     [itemId],
   );
   return row?.late ?? (await getPolicy(db, courseId)).late;

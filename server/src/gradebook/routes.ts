@@ -75,10 +75,15 @@ export const gradebookRoutes: readonly Route[] = [
   }),
   implement(api.getCellHistory, async ({ db, courseId, member, params, now }) => {
     const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
-    if (!facts.items.some((item) => item.id === params.itemId)) throw notFound();
+    const column = facts.columns.find((one) => one.id === params.columnId);
+    if (column === undefined) throw notFound();
     // A score in the history of a cell would tell whose work it was.
-    if ((await workId(db, { itemId: params.itemId, enrolmentId: person.enrolmentId }, now)) !== person.enrolmentId) return [];
-    return toHistory(await listEvents(db, params.itemId, person.enrolmentId));
+    if (
+      column.itemId !== null &&
+      (await workId(db, { itemId: column.itemId, enrolmentId: person.enrolmentId }, now)) !== person.enrolmentId
+    )
+      return [];
+    return toHistory(await listEvents(db, column.id, person.enrolmentId));
   }),
   implement(api.getPolicy, ({ db, courseId, now }) => getPolicyView(db, courseId, now)),
   implement(api.getPolicyHistory, async ({ db, courseId }) => ({ changes: await listPolicyChanges(db, courseId) })),

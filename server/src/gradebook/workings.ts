@@ -102,21 +102,21 @@ export function workingOfClass(facts: CourseFacts, now: number): WorkingView {
   };
 }
 
-/** The working of any number of the gradebook: `soFar`, `floor`, `reach`, `category:ID` or `item:ID`. */
+/** The working of any number of the gradebook: `soFar`, `floor`, `reach`, `category:ID` or `column:ID`. */
 export function workingOf(facts: CourseFacts, person: FactPerson, of: string, now: number, releasedOnly: boolean): WorkingView {
   const who = `${person.givenName} ${person.familyName}`;
   const [kind, id = ''] = of.split(':');
-  if (kind === 'item') {
-    const item = facts.items.find((i) => i.id === id && !i.isDraft);
-    if (item === undefined) throw notFound();
-    const cell = cellFor(facts, item, person, now, releasedOnly);
-    const { due } = facts.datesFor(item, person);
+  if (kind === 'column') {
+    const column = facts.columns.find((i) => i.id === id && !i.isDraft);
+    if (column === undefined) throw notFound();
+    const cell = cellFor(facts, column, person, now, releasedOnly);
+    const { due } = facts.datesFor(column.dated, person);
     const dueWords = due.at === null ? 'no due date' : `due ${dayAndTime(due.at, facts.zone, now)}, ${due.reason}`;
-    const line = workingOfCell(toGraded(item), cell, atText(facts, now));
+    const line = workingOfCell(toGraded(column), cell, atText(facts, now));
     return {
       who,
-      title: `${item.title}: ${cell.result === null ? stateWords(cell) : line.value}`,
-      rule: item.counts ? `${countOf(formatPoints(item.possible), 'point')}, ${dueWords}` : 'does not count toward the grade',
+      title: `${column.title}: ${cell.result === null ? stateWords(cell) : line.value}`,
+      rule: column.counts ? `${countOf(formatPoints(column.possible), 'point')}, ${dueWords}` : 'does not count toward the grade',
       lines: [line],
       inTotal: null,
     };

@@ -1,3 +1,5 @@
+import { COLUMN_PARTS } from '../gradebook/index.ts';
+
 /** What becomes of the columns of a table where an item is copied. */
 export interface PartOfItem {
   /** Comes along wherever the item goes. */
@@ -22,22 +24,12 @@ export interface PartsOfItem {
  * database, so that a new column is placed before it lands.
  */
 export const COMMON_PARTS = {
+  ...COLUMN_PARTS,
   item: {
     copied: [
-      ...[
-        'kind',
-        'possible',
-        'multiplier',
-        'is_extra_credit',
-        'counts',
-        'is_required',
-        'estimated_minutes',
-        'marking_minutes',
-        'done_rule',
-      ],
-      ...['done_score', 'is_staff_only', 'opening_needs', 'shows_statistics', 'student_reads', 'staff_reads'],
+      ...['kind', 'is_required', 'estimated_minutes', 'marking_minutes', 'done_rule', 'done_score', 'is_staff_only', 'opening_needs'],
     ],
-    ofCourse: ['category_id', 'period_id', 'announced_at', 'opens_at', 'due_at', 'closes_at', 'week', 'release_mode', 'release_at'],
+    ofCourse: ['announced_at', 'opens_at', 'due_at', 'closes_at', 'week', 'release_mode', 'release_at'],
     left: {
       id: OWN_KEY,
       course_id: 'the course it is copied to',
@@ -51,11 +43,6 @@ export const COMMON_PARTS = {
     },
   },
   item_file: { copied: ['file_id'], ofCourse: [], left: { item_id: OWN_KEY } },
-  item_late: {
-    copied: ['rate_percent', 'step_minutes', 'base', 'cap_percent', 'floor_percent', 'grace_minutes'],
-    ofCourse: [],
-    left: { item_id: OWN_KEY },
-  },
   match_setting: {
     copied: ['looks_at_class', 'looks_at_earlier', 'looks_at_collection', 'leaves_quotations', 'shows_students', 'joins_collection'],
     ofCourse: [],
@@ -86,11 +73,11 @@ export const COMMON_PARTS = {
 
 /** Tables that point at an item and are no part of it: what people did with it, and what is made for one class. */
 export const NOT_OF_ITEM: { readonly [table: string]: string } = {
+  grade: 'grades',
+  grade_event: 'grades',
   attempt_mark: 'marks',
   finished_mark: 'marks',
   follow_rule: 'acts on the people of one class, by whoever made it',
-  grade: 'grades',
-  grade_event: 'grades',
   hand_opening: 'opened by hand for people of one class',
   marking_share: 'work shared out among markers of one class',
   match_run: 'a look at works that were handed in',

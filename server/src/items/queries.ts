@@ -64,14 +64,14 @@ export const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
          i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
          i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads,
-         (select ${lateJson('l')} from item_late l where l.item_id = i.id) as late,
+         (select ${lateJson('l')} from column_late l where l.column_id = i.column_id) as late,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
          coalesce((select json_agg(json_build_object('id', h.id, 'enrolmentId', h.enrolment_id, 'name', coalesce(p.family_name || ', ' || p.given_name, 'everyone'), 'until', h.until_at) order by h.until_at)
                    from hand_opening h left join enrolment e on e.id = h.enrolment_id left join person p on p.id = e.person_id where h.item_id = i.id and h.ended_at is null), '[]') as hands,
          coalesce((select json_agg(json_build_object('sectionId', v.section_id, 'enrolmentId', v.enrolment_id, 'groupId', v.group_id, 'name', coalesce(s.title, g.title, p.family_name || ', ' || p.given_name), 'opensAt', v.opens_at, 'dueAt', v.due_at, 'closesAt', v.closes_at) order by s.position, g.position, p.family_name)
                    from date_variant v left join section s on s.id = v.section_id left join course_group g on g.id = v.group_id left join enrolment e on e.id = v.enrolment_id left join person p on p.id = e.person_id where v.item_id = i.id), '[]') as variants
-  from item i left join assignment asg on asg.item_id = i.id join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
+  from graded_item i left join assignment asg on asg.item_id = i.id join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
   where i.course_id = $1 and i.removed_at is null and u.removed_at is null`;
 
 interface Calendar {

@@ -33,7 +33,7 @@ export async function previewRelease(
     select g.enrolment_id, p.given_name || ' ' || p.family_name as name, sec.title as section, (g.raw * 1000)::int as raw, g.state,
       (select count(*)::int from attempt a join margin_note n on n.attempt_id = coalesce(a.lead_id, a.id) and n.removed_at is null where a.submission_id = s.id) as notes,
       coalesce(m.choices <> '{}', false) as has_rubric, m.feedback is not null as has_feedback, coalesce(m.state = 'draft', false) as is_draft
-    from grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id left join section sec on sec.id = e.section_id
+    from work_grade g join enrolment e on e.id = g.enrolment_id join person p on p.id = e.person_id left join section sec on sec.id = e.section_id
     left join submission s on s.item_id = g.item_id and s.enrolment_id = g.enrolment_id left join mark m on m.submission_id = s.id and m.slot = 1
     where g.item_id = $1 and g.enrolment_id = any($2) and not g.is_released and g.state is not null and e.course_id = $3
     order by p.family_name, p.given_name`,

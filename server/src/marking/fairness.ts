@@ -20,7 +20,7 @@ const listPairs = (db: Db, itemId: string): Promise<PairRow[]> =>
     select s.enrolment_id, p.given_name || ' ' || p.family_name as name, (g.raw * 1000)::int as agreed,
       (select json_agg(json_build_object('marker', mp.given_name || ' ' || mp.family_name, 'markerId', m.marker_id, 'choices', m.choices, 'given', m.given, 'score', (m.score * 1000)::int) order by m.slot)
        from mark m join person mp on mp.id = m.marker_id where m.submission_id = s.id and m.slot > 1 and m.state = 'finished') as marks
-    from submission s join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id left join grade g on g.item_id = s.item_id and g.enrolment_id = s.enrolment_id
+    from submission s join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id left join work_grade g on g.item_id = s.item_id and g.enrolment_id = s.enrolment_id
     where s.item_id = $1 and (select count(*) from mark m where m.submission_id = s.id and m.slot > 1 and m.state = 'finished') = 2
       and not exists (select 1 from attempt a where a.submission_id = s.id and a.lead_id is not null) order by p.family_name, p.given_name`,
     [itemId],
@@ -92,7 +92,7 @@ async function listDrifts(
 export async function makeFairness(db: Db, courseId: string, itemId: string, now: number): Promise<FairnessView> {
   const item = await maybe<{ possible: number }>(
     db,
-    'select (possible * 1000)::int as possible from item where id = $1 and course_id = $2 and removed_at is null',
+    'select (possible * 1000)::int as possible from graded_item where id = $1 and course_id = $2 and removed_at is null',
     [itemId, courseId],
   );
   if (item === null) throw notFound();

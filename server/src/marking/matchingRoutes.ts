@@ -54,7 +54,7 @@ export const matchingRoutes: readonly Route[] = [
   }),
   implement(api.getMatches, async (c): Promise<{ report: MatchReport | null }> => {
     const r = await reach(c);
-    return { report: await findReport(c.db, r.item.id, r.person.enrolmentId, staffReader(c), c.now) };
+    return { report: await findReport(c.db, r.column.itemId, r.person.enrolmentId, staffReader(c), c.now) };
   }),
   implement(api.getOwnMatches, async ({ db, courseId, params, member, now }): Promise<{ report: MatchReport | null }> => {
     const { item } = await getVisible(db, courseId, params.itemId, member, now);

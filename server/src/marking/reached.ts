@@ -6,11 +6,12 @@ import {
   cellFor,
   type CourseFacts,
   datesView,
-  type FactItem,
   type FactPerson,
+  findWorkColumn,
   latenessText,
   readFacts,
   toGraded,
+  type WorkColumn,
 } from '../gradebook/index.ts';
 import { findDraft, findRevision, listAttempts, listMates } from '../handIn/index.ts';
 import { findAssignment } from '../kinds/assignment/index.ts';
@@ -25,7 +26,7 @@ import { makeEntry } from './stack.ts';
 /** One work as somebody marks it: whose it is, under which name they know it, and what part they have in it. */
 export interface Reached {
   readonly facts: CourseFacts;
-  readonly item: FactItem;
+  readonly column: WorkColumn;
   readonly person: FactPerson;
   readonly target: Target;
   readonly isVeiled: boolean;
@@ -39,13 +40,13 @@ export async function reach(c: MemberContext<unknown>): Promise<Reached> {
   if (found === null) throw notFound();
   const facts = await readFacts(c.db, c.courseId, { enrolmentId: found.enrolmentId, seesVeiled: true });
   const [person] = facts.people;
-  const item = facts.items.find((i) => i.id === itemId && !i.isDraft);
-  if (person === undefined || item === undefined) throw notFound();
+  const column = findWorkColumn(facts, itemId);
+  if (person === undefined || column === undefined) throw notFound();
   const shares = await listShares(c.db, itemId);
   if (!reachesWork(c.member, c.person.personId, person, shares)) throw notFound();
   const target = { itemId, enrolmentId: person.enrolmentId };
   const part = await partOf(c.db, target, c.person.personId, c.member.role === 'instructor');
-  return { facts, item, person, target, isVeiled: found.isVeiled, part };
+  return { facts, column, person, target, isVeiled: found.isVeiled, part };
 }
 
 /** The works of a list as `reach` would find them, without reading the course anew for each; the list itself says which are reached. */
@@ -94,13 +95,13 @@ async function viewPart(db: Db, r: Reached): Promise<MarkingPart> {
   const marks = [];
   for (const own of slots)
     marks.push({ marker: own.marker, state: own.state, mark: bothStand ? await getMark(db, r.target, own.slot) : null });
-  return { kind: r.part.kind, isOneOfTwo: r.item.markers === 2, marks };
+  return { kind: r.part.kind, isOneOfTwo: r.column.markers === 2, marks };
 }
 
 /** The notes a marker may see: while two mark on their own, each sees their own. */
 export async function listSeenNotes(db: Db, r: Reached, readerId: string): Promise<NoteView[]> {
   const notes = await listNotes(db, r.target.itemId, r.target.enrolmentId);
-  if (r.item.markers === 1 || r.part.kind === 'agrees') return notes;
+  if (r.column.markers === 1 || r.part.kind === 'agrees') return notes;
   const own = await rows<{ id: string }>(db, 'select id from margin_note where id = any($1) and author_id = $2', [
     notes.map((n) => n.id),
     readerId,
@@ -109,30 +110,30 @@ export async function listSeenNotes(db: Db, r: Reached, readerId: string): Promi
 }
 
 async function makeOpenWork(db: Db, r: Reached, readerId: string, now: number): Promise<Work> {
-  const { facts, item, person, target } = r;
-  const assignment = await findAssignment(db, item.id);
-  const dates = facts.datesFor(item, person);
-  const attempts = (await listAttempts(db, item.id, person.enrolmentId)).map((a) => ({
+  const { facts, column, person, target } = r;
+  const assignment = await findAssignment(db, column.itemId);
+  const dates = facts.datesFor(column.dated, person);
+  const attempts = (await listAttempts(db, column.itemId, person.enrolmentId)).map((a) => ({
     ...a,
-    lateText: latenessText(item, dates, Date.parse(a.handedInAt)),
+    lateText: latenessText(column, dates, Date.parse(a.handedInAt)),
   }));
   const group = await findGroup(db, target);
-  const entry = await makeEntry(db, facts, item, person.enrolmentId, now);
+  const entry = await makeEntry(db, facts, column, person.enrolmentId, now);
   return {
     entry: group === null ? entry : { ...entry, group: group.title, members: group.members.map((m) => m.name) },
     attempts,
     notes: await listSeenNotes(db, r, readerId),
     mark: r.part.kind === 'looks' ? await getMark(db, target) : await getMark(db, target, r.part.slot),
-    rubric: await findRubricInUse(db, item.id),
-    possible: item.possible,
-    working: workingOfCell(toGraded(item), cellFor(facts, item, person, now, false), atText(facts, now)),
+    rubric: await findRubricInUse(db, column.itemId),
+    possible: column.possible,
+    working: workingOfCell(toGraded(column), cellFor(facts, column, person, now, false), atText(facts, now)),
     instructions: assignment?.instructions ?? null,
     dates: datesView(dates),
     revision: await findRevision(db, target),
     words: await listWords(db, target, readerId),
     draft: attempts.length > 0 ? null : await findDraft(db, target),
     judged: assignment?.judged ?? 'points',
-    counted: item.counted,
+    counted: column.counted,
     group,
     part: await viewPart(db, r),
     feedbackFiles: await listFeedbackFiles(db, target),
@@ -142,6 +143,6 @@ async function makeOpenWork(db: Db, r: Reached, readerId: string, now: number): 
 /** Everything a marker needs of one work; without the student's name where names are hidden. */
 export async function makeWork(c: MemberContext<unknown>, r: Reached): Promise<Work> {
   const work = await makeOpenWork(c.db, r, c.person.personId, c.now);
-  const veil = r.isVeiled ? await findVeil(c.db, r.item.id, c.now) : null;
-  return veil === null ? work : veilWork(work, veil.key, { courseId: c.courseId, itemId: r.item.id });
+  const veil = r.isVeiled ? await findVeil(c.db, r.column.itemId, c.now) : null;
+  return veil === null ? work : veilWork(work, veil.key, { courseId: c.courseId, itemId: r.column.itemId });
 }

@@ -92,8 +92,10 @@ export const markingRoutes: readonly Route[] = [
   }),
   implement(api.addFileFor, async (c) => {
     const r = await reachToMark(c);
-    const draft = await makeShared(c.db, r.item.id, r.person.enrolmentId);
-    return withUpload(c.request, c.response, (file) => addDraftFile(c.db, c.courseId, r.item.id, draft, file, c.person.personId, c.now));
+    const draft = await makeShared(c.db, r.column.itemId, r.person.enrolmentId);
+    return withUpload(c.request, c.response, (file) =>
+      addDraftFile(c.db, c.courseId, r.column.itemId, draft, file, c.person.personId, c.now),
+    );
   }),
   implement(api.addFeedbackFile, async (c) => {
     const r = await reachToMark(c);

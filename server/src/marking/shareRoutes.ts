@@ -1,7 +1,7 @@
 import { newShares, type NewShares, shareDraw, type SharesView } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { findVeil, veiledId, veiledName } from '../anonymity/index.ts';
-import { readFacts } from '../gradebook/index.ts';
+import { findWorkColumn, readFacts } from '../gradebook/index.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { drawShares, makeSharesView, saveShares } from '../shares/index.ts';
@@ -18,10 +18,10 @@ interface Named {
 async function listNamedWorks(c: MemberContext<unknown>): Promise<{ works: Named[]; markers: 1 | 2 }> {
   const itemId = c.params.itemId ?? '';
   const facts = await readFacts(c.db, c.courseId, { seesVeiled: true });
-  const item = facts.items.find((i) => i.id === itemId && !i.isDraft);
-  if (item === undefined) throw notFound();
+  const column = findWorkColumn(facts, itemId);
+  if (column === undefined) throw notFound();
   const veil = await findVeil(c.db, itemId, c.now);
-  const works = worksOf(facts, item, await listWorks(c.db, c.courseId, itemId), await listWorkGroups(c.db, c.courseId, itemId)).map(
+  const works = worksOf(facts, column, await listWorks(c.db, c.courseId, itemId), await listWorkGroups(c.db, c.courseId, itemId)).map(
     (w): Named => {
       const { enrolmentId, givenName, familyName, sectionId } = w.person;
       const isVeiled = veil !== null && veil.isHidden(enrolmentId);
@@ -30,7 +30,7 @@ async function listNamedWorks(c: MemberContext<unknown>): Promise<{ works: Named
       return { id, name, sectionId, mates: w.mates.map((m) => m.enrolmentId) };
     },
   );
-  return { works: works.sort((a, b) => a.name.localeCompare(b.name)), markers: item.markers };
+  return { works: works.sort((a, b) => a.name.localeCompare(b.name)), markers: column.markers };
 }
 
 export const shareRoutes: readonly Route[] = [

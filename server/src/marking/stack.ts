@@ -12,36 +12,37 @@ import {
   type StackState,
 } from '@rosemary/core';
 import { findVeil, veilEntry } from '../anonymity/index.ts';
-import { cellFor, type CourseFacts, type FactItem, latenessText, readFacts, scoreText } from '../gradebook/index.ts';
+import { cellFor, type CourseFacts, findWorkColumn, latenessText, readFacts, scoreText, type WorkColumn } from '../gradebook/index.ts';
 import { listFigures } from '../matching/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import { isoAt } from '../platform/instants.ts';
 import { listShares, reachesWork, scopeOf, type Shares } from '../shares/index.ts';
 import { NO_PACE, readPaces } from './pace.ts';
 import { listWorkGroups, listWorks, type MarkedWork, worksOf } from './works.ts';
 
-export function stateOf(facts: CourseFacts, item: FactItem, { person, row }: MarkedWork, now: number): StackState {
-  const grade: GradeFacts | undefined = facts.grades.get(item.id, person.enrolmentId);
-  const handIn = facts.handIns.get(item.id, person.enrolmentId);
+export function stateOf(facts: CourseFacts, column: WorkColumn, { person, row }: MarkedWork, now: number): StackState {
+  const grade: GradeFacts | undefined = facts.grades.get(column.id, person.enrolmentId);
+  const handIn = facts.handIns.get(column.itemId, person.enrolmentId);
   return stackState({
     // Of several attempts the latest makes it wait again, whichever counts; where the first counts, nothing later does.
-    handedInAt: (item.counted === 'first' ? handIn?.at : handIn?.latestAt) ?? null,
+    handedInAt: (column.counted === 'first' ? handIn?.at : handIn?.latestAt) ?? null,
     gradeState: grade?.state ?? null,
     isReleased: grade?.isReleased ?? false,
     markState: row?.mark_state ?? null,
     finishedAt: row?.finished_at?.getTime() ?? null,
     attempt: row?.number ?? 0,
     revisionOf: row?.revision_of ?? null,
-    pair: item.markers === 2 ? { begun: row?.pair_begun ?? 0, finished: row?.pair_finished ?? 0 } : null,
+    pair: column.markers === 2 ? { begun: row?.pair_begun ?? 0, finished: row?.pair_finished ?? 0 } : null,
     hasDraft: row?.has_draft ?? false,
     isMissing: isMissing({
       isForStudent: true,
-      expectsHandIn: item.expectsHandIn,
-      possible: item.possible,
-      dates: facts.datesFor(item, person),
+      expectsHandIn: column.expectsHandIn,
+      possible: column.possible,
+      dates: facts.datesFor(column.dated, person),
       handedInAt: handIn?.at ?? null,
       grade: null,
-      late: item.late,
+      late: column.late,
       now,
       releasedOnly: false,
     }),
@@ -50,7 +51,7 @@ export function stateOf(facts: CourseFacts, item: FactItem, { person, row }: Mar
 
 export function entryOf(
   facts: CourseFacts,
-  item: FactItem,
+  column: WorkColumn,
   work: MarkedWork,
   sections: ReadonlyMap<string, string>,
   shares: Shares,
@@ -58,7 +59,7 @@ export function entryOf(
   now: number,
 ): StackEntry {
   const { person, mates, row } = work;
-  const handIn = facts.handIns.get(item.id, person.enrolmentId);
+  const handIn = facts.handIns.get(column.itemId, person.enrolmentId);
   const isOne = mates.length === 1;
   return {
     enrolmentId: person.enrolmentId,
@@ -67,10 +68,10 @@ export function entryOf(
     familyName: person.familyName,
     sectionId: person.sectionId,
     section: sections.get(person.sectionId ?? '') ?? '',
-    state: stateOf(facts, item, work, now),
+    state: stateOf(facts, column, work, now),
     handedInAt: handIn === undefined ? null : new Date(handIn.at).toISOString(),
-    lateText: handIn === undefined ? null : latenessText(item, facts.datesFor(item, person), handIn.at),
-    scoreText: scoreText(cellFor(facts, item, person, now, false), item.possible),
+    lateText: handIn === undefined ? null : latenessText(column, facts.datesFor(column.dated, person), handIn.at),
+    scoreText: scoreText(cellFor(facts, column, person, now, false), column.possible),
     words: row?.word_count ?? 0,
     attempt: row?.number ?? 0,
     files: row?.files ?? 0,
@@ -100,8 +101,14 @@ export async function sectionTitles(db: Db, courseId: string): Promise<Map<strin
 }
 
 /** The works of an item in the order of their students; those whose names are hidden in the order of what they are called then. */
-async function veilEntries(db: Db, item: FactItem, facts: CourseFacts, entries: readonly StackEntry[], now: number): Promise<StackEntry[]> {
-  const veil = await findVeil(db, item.id, now);
+async function veilEntries(
+  db: Db,
+  column: WorkColumn,
+  facts: CourseFacts,
+  entries: readonly StackEntry[],
+  now: number,
+): Promise<StackEntry[]> {
+  const veil = await findVeil(db, column.itemId, now);
   if (veil === null) return [...entries];
   const shown = entries.map((e) => (veil.isHidden(e.enrolmentId) ? veilEntry(e, veil.key) : e));
   return shown.sort((a, b) => Number(b.isVeiled) - Number(a.isVeiled) || (a.isVeiled ? a.familyName.localeCompare(b.familyName) : 0));
@@ -117,18 +124,18 @@ export async function makeStack(
 ): Promise<Stack> {
   const shares = await listShares(db, itemId);
   const facts = await readFacts(db, courseId, { sectionIds: scopeOf(member, shares), seesVeiled: true });
-  const item = facts.items.find((i) => i.id === itemId && !i.isDraft);
-  if (item === undefined) throw notFound();
-  const works = worksOf(facts, item, await listWorks(db, courseId, itemId, markerId), await listWorkGroups(db, courseId, itemId)).filter(
+  const column = findWorkColumn(facts, itemId);
+  if (column === undefined) throw notFound();
+  const works = worksOf(facts, column, await listWorks(db, courseId, itemId, markerId), await listWorkGroups(db, courseId, itemId)).filter(
     (w) => w.mates.some((m) => reachesWork(member, markerId, m, shares)),
   );
   const sections = await sectionTitles(db, courseId);
   const figures = await listFigures(db, itemId);
   const entries = await veilEntries(
     db,
-    item,
+    column,
     facts,
-    works.map((work) => entryOf(facts, item, work, sections, shares, figures, now)),
+    works.map((work) => entryOf(facts, column, work, sections, shares, figures, now)),
     now,
   );
   const waits = entries.filter((e) => e.state === 'waits' || e.state === 'in hand' || e.state === 'to agree').length;
@@ -136,12 +143,12 @@ export async function makeStack(
   const minutes = markingEstimate(waits, pace);
   return {
     item: {
-      id: item.id,
-      title: item.title,
-      possible: item.possible,
-      dueAt: item.dueAt === null ? null : new Date(item.dueAt).toISOString(),
-      releaseMode: item.releaseMode,
-      markers: item.markers,
+      id: column.itemId,
+      title: column.title,
+      possible: column.possible,
+      dueAt: isoAt(column.dated.dueAt),
+      releaseMode: column.releaseMode,
+      markers: column.markers,
       isVeiled: entries.some((e) => e.isVeiled),
     },
     entries,
@@ -152,24 +159,24 @@ export async function makeStack(
   };
 }
 
-export async function makeEntry(db: Db, facts: CourseFacts, item: FactItem, enrolmentId: string, now: number): Promise<StackEntry> {
+export async function makeEntry(db: Db, facts: CourseFacts, column: WorkColumn, enrolmentId: string, now: number): Promise<StackEntry> {
   // Nobody else's works are read: of a thousand, that is most of the time it takes to open one.
   const ids = facts.people.map((p) => p.enrolmentId);
   const works = worksOf(
     facts,
-    item,
-    await listWorks(db, facts.courseId, item.id, null, ids),
-    await listWorkGroups(db, facts.courseId, item.id, ids),
+    column,
+    await listWorks(db, facts.courseId, column.itemId, null, ids),
+    await listWorkGroups(db, facts.courseId, column.itemId, ids),
   );
   const work = works.find((w) => w.mates.some((m) => m.enrolmentId === enrolmentId));
   if (work === undefined) throw notFound();
   return entryOf(
     facts,
-    item,
+    column,
     work,
     await sectionTitles(db, facts.courseId),
-    await listShares(db, item.id),
-    await listFigures(db, item.id),
+    await listShares(db, column.itemId),
+    await listFigures(db, column.itemId),
     now,
   );
 }

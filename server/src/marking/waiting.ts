@@ -1,14 +1,15 @@
 import type { MarkingList } from '@rosemary/api';
 import { kindOfItem, markingEstimate, type Membership, minutesInWords, paceInWords, spanInWords } from '@rosemary/core';
-import { type FactItem, readFacts } from '../gradebook/index.ts';
+import { isWorkColumn, readFacts, type WorkColumn } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
+import { isoAt } from '../platform/instants.ts';
 import { listAllShares, reachesWork, scopeOf } from '../shares/index.ts';
 import { NO_PACE, readPaces } from './pace.ts';
 import { stateOf } from './stack.ts';
 import { listWorkGroups, listWorks, worksOf } from './works.ts';
 
 export interface Waiting {
-  readonly item: FactItem;
+  readonly column: WorkColumn;
   readonly waits: number;
   readonly students: number;
   readonly handedIn: number;
@@ -31,19 +32,19 @@ export async function listWaiting(db: Db, courseId: string, member: Membership, 
   const groups = await listWorkGroups(db, courseId, null);
   const paces = await readPaces(db, courseId, markerId);
   const waiting: Waiting[] = [];
-  const isMarked = ({ kind, expectsHandIn, isDraft }: FactItem): boolean => {
+  const isMarked = ({ kind, expectsHandIn, isDraft }: WorkColumn): boolean => {
     const { marking } = kindOfItem(kind);
     return !isDraft && (marking === 'work' || (marking === 'attempts' && expectsHandIn));
   };
-  for (const item of facts.items.filter(isMarked)) {
+  for (const column of facts.columns.filter(isWorkColumn).filter(isMarked)) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
     let oldestAt: number | null = null;
-    const own = worksOf(facts, item, works, groups).filter((w) =>
-      w.mates.some((m) => reachesWork(member, markerId, m, shares.get(item.id))),
+    const own = worksOf(facts, column, works, groups).filter((w) =>
+      w.mates.some((m) => reachesWork(member, markerId, m, shares.get(column.itemId))),
     );
     for (const work of own) {
-      const state = stateOf(facts, item, work, now);
-      const handIn = facts.handIns.get(item.id, work.person.enrolmentId);
+      const state = stateOf(facts, column, work, now);
+      const handIn = facts.handIns.get(column.itemId, work.person.enrolmentId);
       if (handIn !== undefined) counts.handedIn += 1;
       if (state === 'finished') counts.finished += 1;
       if (state === 'released') counts.released += 1;
@@ -52,9 +53,9 @@ export async function listWaiting(db: Db, courseId: string, member: Membership, 
         if (handIn !== undefined && (oldestAt === null || handIn.at < oldestAt)) oldestAt = handIn.at;
       }
     }
-    const pace = paces.get(item.id) ?? NO_PACE;
+    const pace = paces.get(column.itemId) ?? NO_PACE;
     waiting.push({
-      item,
+      column,
       ...counts,
       students: own.length,
       oldestAt,
@@ -78,11 +79,11 @@ export async function makeMarkingList(db: Db, courseId: string, member: Membersh
   );
   return {
     items: (await listWaiting(db, courseId, member, markerId, now)).map((w) => ({
-      id: w.item.id,
-      isQuiz: kindOfItem(w.item.kind).marking === 'attempts',
-      title: w.item.title,
-      unit: units.get(w.item.unitId ?? '') ?? '',
-      dueAt: w.item.dueAt === null ? null : new Date(w.item.dueAt).toISOString(),
+      id: w.column.itemId,
+      isQuiz: kindOfItem(w.column.kind).marking === 'attempts',
+      title: w.column.title,
+      unit: units.get(w.column.unitId ?? '') ?? '',
+      dueAt: isoAt(w.column.dated.dueAt),
       handedIn: w.handedIn,
       students: w.students,
       waits: w.waits,

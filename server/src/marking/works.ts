@@ -1,4 +1,4 @@
-import type { CourseFacts, FactItem, FactPerson } from '../gradebook/index.ts';
+import type { CourseFacts, WorkColumn, FactPerson } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { type Pairs, pairsOf } from '../platform/pairs.ts';
 
@@ -94,26 +94,26 @@ export interface MarkedWork {
 /** The works of an item: those who handed in together are one, and those of a group who have handed in nothing are one. */
 export function worksOf(
   facts: CourseFacts,
-  item: FactItem,
+  column: WorkColumn,
   works: Pairs<WorkRow>,
   groups: Pairs<{ id: string; title: string }>,
 ): readonly MarkedWork[] {
   const people = facts.people.filter(
-    (person) => facts.reach.isFor(item.id, person) || facts.handIns.get(item.id, person.enrolmentId) !== undefined,
+    (person) => facts.reach.isFor(column.itemId, person) || facts.handIns.get(column.itemId, person.enrolmentId) !== undefined,
   );
   const byKey = new Map<string, { mates: FactPerson[]; group: string }>();
   for (const person of people) {
-    const group = groups.get(item.id, person.enrolmentId);
-    const key = works.get(item.id, person.enrolmentId)?.lead ?? (group === undefined ? person.enrolmentId : `group ${group.id}`);
+    const group = groups.get(column.itemId, person.enrolmentId);
+    const key = works.get(column.itemId, person.enrolmentId)?.lead ?? (group === undefined ? person.enrolmentId : `group ${group.id}`);
     const known = byKey.get(key);
     if (known === undefined) byKey.set(key, { mates: [person], group: group?.title ?? '' });
     else known.mates.push(person);
   }
   return [...byKey.values()].flatMap(({ mates, group }) => {
     // Whoever is exempt does not stand for the others.
-    const person = mates.find((m) => facts.grades.get(item.id, m.enrolmentId)?.state !== 'exempt') ?? mates[0];
+    const person = mates.find((m) => facts.grades.get(column.id, m.enrolmentId)?.state !== 'exempt') ?? mates[0];
     if (person === undefined) return [];
-    const hasNewWords = mates.some((m) => works.get(item.id, m.enrolmentId)?.has_new_words === true);
-    return [{ person, mates, group, row: works.get(item.id, person.enrolmentId), hasNewWords }];
+    const hasNewWords = mates.some((m) => works.get(column.itemId, m.enrolmentId)?.has_new_words === true);
+    return [{ person, mates, group, row: works.get(column.itemId, person.enrolmentId), hasNewWords }];
   });
 }

@@ -1,7 +1,7 @@
 import type { Finish, MarkView } from '@rosemary/api';
 import { countedScore, countedWords, type Counting, decimalText, formatPoints, plainText, pointsInWords } from '@rosemary/core';
 import type { Target } from '../anonymity/index.ts';
-import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { findGradeForUpdate, getWorkColumn, recordGrade } from '../gradebook/index.ts';
 import { listMates } from '../handIn/index.ts';
 import { findAssignment } from '../kinds/assignment/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
@@ -126,7 +126,8 @@ async function recordMember(
   markerId: string,
   now: number,
 ): Promise<boolean> {
-  const current = await findGradeForUpdate(db, target.itemId, target.enrolmentId);
+  const columnId = await getWorkColumn(db, target.itemId);
+  const current = await findGradeForUpdate(db, columnId, target.enrolmentId);
   // Exempt is somebody's decision about this student alone; the group's mark does not undo it.
   if (current?.state === 'exempt') return false;
   await run(
@@ -144,7 +145,8 @@ async function recordMember(
   if (current !== null && current.raw === counted.raw && current.state === state && current.isReleased === isReleased) return isReleased;
   const reason = [mark.scoreReason, own === undefined ? '' : own.reason, counted.reason].filter((r) => r !== '').join('; ');
   const eventId = await recordGrade(db, {
-    ...target,
+    columnId,
+    enrolmentId: target.enrolmentId,
     kind: 'set',
     state,
     raw: counted.raw,
@@ -179,7 +181,7 @@ export async function finishMark(db: Db, target: Target, body: Finish, markerId:
     db,
     `select (possible * 1000)::int as possible, release_mode, title, course_id,
        (select coalesce(json_object_agg(e.id, p.given_name || ' ' || p.family_name), '{}') from enrolment e join person p on p.id = e.person_id where e.id = any($2)) as names
-     from item where id = $1`,
+     from graded_item where id = $1`,
     [target.itemId, mates],
   );
   if (item === null) throw notFound();

@@ -1,5 +1,5 @@
 import { countedScore, countedWords, type Counting } from '@rosemary/core';
-import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { getWorkColumn, type GradeWrite, listGradesForUpdate, recordGrades } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
 interface MarkedRow {
@@ -16,16 +16,19 @@ export async function followCounting(db: Db, itemId: string, rule: Counting, act
      group by s.enrolment_id having count(*) > 1 order by s.enrolment_id`,
     [itemId],
   );
-  let followed = 0;
-  for (const { enrolment_id: enrolmentId, attempts } of found) {
+  const columnId = await getWorkColumn(db, itemId);
+  const grades = await listGradesForUpdate(
+    db,
+    columnId,
+    found.map((row) => row.enrolment_id),
+  );
+  const writes = found.flatMap(({ enrolment_id: enrolmentId, attempts }): GradeWrite[] => {
     const counted = countedScore(rule, attempts);
-    const grade = await findGradeForUpdate(db, itemId, enrolmentId);
-    if (counted === null || grade?.state !== 'scored' || grade.raw === counted.score) continue;
-    await recordGrade(db, {
-      ...{ itemId, enrolmentId, kind: 'set', state: 'scored', raw: counted.score, isReleased: grade.isReleased, source: 'marking' },
-      ...{ reason: `Now ${countedWords(rule, attempts.length)} counts`, actorId, at },
-    });
-    followed += 1;
-  }
-  return followed;
+    const grade = grades.get(enrolmentId);
+    if (counted === null || grade?.state !== 'scored' || grade.raw === counted.score) return [];
+    const now = { kind: 'set', state: 'scored', raw: counted.score, isReleased: grade.isReleased, source: 'marking' } as const;
+    return [{ columnId, enrolmentId, ...now, reason: `Now ${countedWords(rule, attempts.length)} counts`, actorId, at }];
+  });
+  await recordGrades(db, writes);
+  return writes.length;
 }

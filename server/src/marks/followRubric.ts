@@ -1,5 +1,5 @@
 import { type RubricCriterion, rubricScore } from '@rosemary/core';
-import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { getWorkColumn, type GradeWrite, listGradesForUpdate, recordGrades } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { findRubricInUse } from '../rubric/index.ts';
 
@@ -37,29 +37,26 @@ export async function changeRubricInUse(
     where s.item_id = $1 and m.slot = 1 and m.state = 'finished' and m.score is null order by s.enrolment_id`,
     [itemId],
   );
-  let [followed, kept] = [0, 0];
-  for (const mark of finished) {
-    const adjusted = (score: number | null): number | null => (score === null ? null : Math.max(0, score + mark.adjusted));
-    const [was, is] = [adjusted(scoreOf(before, mark)), adjusted(scoreOf(after, mark))];
-    if (was === is) continue;
-    const grade = await findGradeForUpdate(db, itemId, mark.enrolment_id);
-    if (grade?.state !== 'scored' || is === null || was === null || grade.raw !== was) {
-      kept += 1;
-      continue;
-    }
-    await recordGrade(db, {
-      itemId,
+  const adjusted = (score: number | null, mark: FinishedRow): number | null => (score === null ? null : Math.max(0, score + mark.adjusted));
+  const moved = finished
+    .map((mark) => ({
       enrolmentId: mark.enrolment_id,
-      kind: 'set',
-      state: 'scored',
-      raw: is,
-      isReleased: grade.isReleased,
-      source: 'marking',
-      reason: 'The points of the rubric changed',
-      actorId,
-      at,
-    });
-    followed += 1;
-  }
-  return { followed, kept };
+      was: adjusted(scoreOf(before, mark), mark),
+      is: adjusted(scoreOf(after, mark), mark),
+    }))
+    .filter(({ was, is }) => was !== is);
+  const columnId = await getWorkColumn(db, itemId);
+  const grades = await listGradesForUpdate(
+    db,
+    columnId,
+    moved.map((mark) => mark.enrolmentId),
+  );
+  const writes = moved.flatMap(({ enrolmentId, was, is }): GradeWrite[] => {
+    const grade = grades.get(enrolmentId);
+    if (grade?.state !== 'scored' || is === null || was === null || grade.raw !== was) return [];
+    const now = { kind: 'set', state: 'scored', raw: is, isReleased: grade.isReleased, source: 'marking' } as const;
+    return [{ columnId, enrolmentId, ...now, reason: 'The points of the rubric changed', actorId, at }];
+  });
+  await recordGrades(db, writes);
+  return { followed: writes.length, kept: moved.length - writes.length };
 }

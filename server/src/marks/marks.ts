@@ -1,7 +1,7 @@
 import { type Adjustments, checkDocument, type MarkChange, type MarkView, type RubricView } from '@rosemary/api';
 import { decimalText, type DocumentNode, rubricScore } from '@rosemary/core';
 import type { Target } from '../anonymity/index.ts';
-import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { getWorkColumn, type GradeWrite, listGradesForUpdate, recordGrades } from '../gradebook/index.ts';
 import { listMates, makeSubmission } from '../handIn/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid } from '../platform/errors.ts';
@@ -78,7 +78,7 @@ export async function getMark(db: Db, target: Target, slot: Slot = 1): Promise<M
   const rubric = await findRubricInUse(db, target.itemId);
   const grade =
     slot === 1
-      ? await maybe<{ is_released: boolean }>(db, 'select is_released from grade where item_id = $1 and enrolment_id = $2', [
+      ? await maybe<{ is_released: boolean }>(db, 'select is_released from work_grade where item_id = $1 and enrolment_id = $2', [
           target.itemId,
           target.enrolmentId,
         ])
@@ -154,34 +154,25 @@ export async function setReleased(
   now: number,
   source: 'marking' | 'job' = 'marking',
 ): Promise<number> {
-  const due = await rows<{ enrolment_id: string }>(
-    db,
-    `
-    select g.enrolment_id from grade g where g.item_id = $1 and g.enrolment_id = any($2) and g.is_released <> $3 and g.state is not null
-      -- What is taken up again is not finished, so it does not go out; it can be taken back from the student all the same.
-      and not ($3 and exists (select 1 from submission s join mark m on m.submission_id = s.id and m.slot = 1 where s.item_id = g.item_id and s.enrolment_id = g.enrolment_id and m.state = 'draft'))
-    order by g.enrolment_id`,
-    [itemId, enrolmentIds, isReleased],
+  const columnId = await getWorkColumn(db, itemId);
+  const grades = await listGradesForUpdate(db, columnId, enrolmentIds);
+  // What is taken up again is not finished, so it does not go out; it can be taken back from the student all the same.
+  const drafts = new Set(
+    (
+      await rows<{ enrolment_id: string }>(
+        db,
+        "select s.enrolment_id from submission s join mark m on m.submission_id = s.id and m.slot = 1 where s.item_id = $1 and s.enrolment_id = any($2) and m.state = 'draft'",
+        [itemId, enrolmentIds],
+      )
+    ).map((row) => row.enrolment_id),
   );
-  const changed: string[] = [];
-  for (const { enrolment_id: enrolmentId } of due) {
-    // Each cell is read again under its own lock: another may have changed it since the list was made.
-    const grade = await findGradeForUpdate(db, itemId, enrolmentId);
-    if (grade === null || grade.state === null || grade.isReleased === isReleased) continue;
-    await recordGrade(db, {
-      itemId,
-      enrolmentId,
-      kind: isReleased ? 'release' : 'withhold',
-      state: grade.state,
-      raw: grade.raw,
-      isReleased,
-      source,
-      reason: '',
-      actorId,
-      at: now,
-    });
-    changed.push(enrolmentId);
-  }
+  const writes = [...grades].flatMap(([enrolmentId, grade]): GradeWrite[] => {
+    if (grade.state === null || grade.isReleased === isReleased || (isReleased && drafts.has(enrolmentId))) return [];
+    const kind = isReleased ? 'release' : 'withhold';
+    return [{ columnId, enrolmentId, kind, state: grade.state, raw: grade.raw, isReleased, source, reason: '', actorId, at: now }];
+  });
+  await recordGrades(db, writes);
+  const changed = writes.map((write) => write.enrolmentId);
   const course = isReleased ? await maybe<{ course_id: string }>(db, 'select course_id from item where id = $1', [itemId]) : null;
   if (course !== null) await tellReturned(db, course.course_id, itemId, changed, now);
   if (course !== null && source === 'job')

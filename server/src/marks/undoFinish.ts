@@ -1,7 +1,6 @@
 import type { MarkView } from '@rosemary/api';
-import type { GradeFacts } from '@rosemary/core';
 import type { Target } from '../anonymity/index.ts';
-import { findGradeForUpdate, recordGrade } from '../gradebook/index.ts';
+import { findGradeBefore, findGradeForUpdate, getWorkColumn, recordGrade } from '../gradebook/index.ts';
 import { listMates } from '../handIn/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
@@ -18,30 +17,28 @@ interface Finished {
 
 /** What stood in the ledger before an event is written again, as an event of its own. */
 async function takeEventBack(db: Db, target: Target, eventId: string, actorId: string, now: number): Promise<boolean> {
-  const current = await findGradeForUpdate(db, target.itemId, target.enrolmentId);
+  const columnId = await getWorkColumn(db, target.itemId);
+  const current = await findGradeForUpdate(db, columnId, target.enrolmentId);
   if (current?.eventId !== eventId)
     throw new AppError(
       'not-now',
       'The mark was changed again since it was finished, so the finishing cannot be undone. Change the mark itself.',
     );
-  const before = await maybe<{ state: GradeFacts['state']; raw: number | null; is_released: boolean }>(
-    db,
-    'select state, (raw * 1000)::int as raw, is_released from grade_event where item_id = $1 and enrolment_id = $2 and id < $3 order by id desc limit 1',
-    [target.itemId, target.enrolmentId, eventId],
-  );
+  const before = await findGradeBefore(db, columnId, target.enrolmentId, eventId);
   await recordGrade(db, {
-    ...target,
+    columnId,
+    enrolmentId: target.enrolmentId,
     kind: 'undo',
     state: before?.state ?? null,
     raw: before?.raw ?? null,
-    isReleased: before?.is_released ?? false,
+    isReleased: before?.isReleased ?? false,
     source: 'marking',
     reason: '',
     actorId,
     at: now,
     undoes: eventId,
   });
-  return current.isReleased || before?.is_released === true;
+  return current.isReleased || before?.isReleased === true;
 }
 
 async function restoreAttempt(db: Db, before: NonNullable<Finished['attempt_before']>): Promise<void> {

@@ -50,8 +50,8 @@ async function newNotes(
   r: Reached,
   lines: readonly NoteLine[],
 ): Promise<{ notes: Change['notes']; faults: string[] }> {
-  const here = await listNotes(c.db, r.item.id, r.person.enrolmentId);
-  const [attempt] = await listAttempts(c.db, r.item.id, r.person.enrolmentId);
+  const here = await listNotes(c.db, r.column.itemId, r.person.enrolmentId);
+  const [attempt] = await listAttempts(c.db, r.column.itemId, r.person.enrolmentId);
   const notes: Change['notes'][number][] = [];
   const faults: string[] = [];
   for (const line of lines) {
@@ -102,8 +102,8 @@ async function changeOf(c: MemberContext<unknown>, entry: StackEntry, wanted: Wa
   const mark = await getMark(c.db, r.target, r.part.slot);
   const score = line.points?.value ?? null;
   const clearsScore = line.points !== null && line.points.value === null && mark.score !== null;
-  if (score !== null && score > r.item.possible)
-    return refuse(`${formatPoints(score)} is more than the ${pointsInWords(r.item.possible)} of “${r.item.title}”.`);
+  if (score !== null && score > r.column.possible)
+    return refuse(`${formatPoints(score)} is more than the ${pointsInWords(r.column.possible)} of “${r.column.title}”.`);
   const changesScore = score !== null && score !== mark.total;
   const present = plainText(mark.feedback).trim();
   const feedback =
@@ -200,7 +200,7 @@ async function apply(c: MemberContext<unknown>, change: Change, r: Reached, fini
   };
   const changesMark = change.score !== null || change.feedback !== null;
   const saved = changesMark ? await saveMark(c.db, r.target, next, c.person.personId, c.now, slot) : before;
-  const [attempt] = await listAttempts(c.db, r.item.id, r.person.enrolmentId);
+  const [attempt] = await listAttempts(c.db, r.column.itemId, r.person.enrolmentId);
   for (const note of change.notes) {
     const anchor = { kind: 'text' as const, from: note.from, to: note.to };
     const made = { id: randomUUID(), attemptId: attempt?.id ?? '', fileId: null, anchor, quote: note.quote, body: note.body };

@@ -42,7 +42,7 @@ export async function readMarked(db: Db, target: Target, copyFor: CopyFor): Prom
   const ids = [target.itemId, target.enrolmentId];
   const item = await maybe<{ title: string; possible: number }>(
     db,
-    'select title, (possible * 1000)::int as possible from item where id = $1',
+    'select title, (possible * 1000)::int as possible from graded_item where id = $1',
     [target.itemId],
   );
   const attempt = await maybe<AttemptRow>(
@@ -56,7 +56,7 @@ export async function readMarked(db: Db, target: Target, copyFor: CopyFor): Prom
   const current = copyFor.isStudent ? null : await getMark(db, target);
   const grade = await maybe<{ raw: number | null; is_released: boolean }>(
     db,
-    'select (raw * 1000)::int as raw, is_released from grade where item_id = $1 and enrolment_id = $2',
+    'select (raw * 1000)::int as raw, is_released from work_grade where item_id = $1 and enrolment_id = $2',
     ids,
   );
   const isOut = grade?.is_released === true;

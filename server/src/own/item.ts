@@ -1,7 +1,7 @@
 import type { AttemptView, OwnRevision, ReturnedWork, StudentItem } from '@rosemary/api';
 import { classStatistics, doneInWords, exactPoints, type ItemKind, type Membership, readResult, workingOfCell } from '@rosemary/core';
 import { fileView } from '../files/index.ts';
-import { atText, cellFor, datesView, latenessText, readFacts, toGraded } from '../gradebook/index.ts';
+import { atText, cellFor, datesView, findWorkColumn, latenessText, readFacts, toGraded } from '../gradebook/index.ts';
 import {
   attemptsFor,
   findOwnDraft,
@@ -30,34 +30,34 @@ import { findRubricInUse } from '../rubric/index.ts';
 /** How the class did, by what its students see: released results alone. */
 async function readStatistics(db: Db, courseId: string, itemId: string, now: number): Promise<ReturnedWork['statistics']> {
   const facts = await readFacts(db, courseId, { seesVeiled: true });
-  const item = facts.items.find((i) => i.id === itemId);
-  if (item === undefined) return null;
-  const cells = facts.people.map((person) => cellFor(facts, item, person, now, true));
+  const column = findWorkColumn(facts, itemId);
+  if (column === undefined) return null;
+  const cells = facts.people.map((person) => cellFor(facts, column, person, now, true));
   return classStatistics(cells.flatMap((cell) => (cell.state === 'marked' && cell.result !== null ? [cell.result] : [])));
 }
 
 async function findReturned(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<ReturnedWork | null> {
   const released = await maybe(
     db,
-    'select 1 as one from grade where item_id = $1 and enrolment_id = $2 and is_released and state is not null',
+    'select 1 as one from work_grade where item_id = $1 and enrolment_id = $2 and is_released and state is not null',
     [itemId, member.enrolmentId],
   );
   if (released === null) return null;
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
-  const item = facts.items.find((i) => i.id === itemId);
+  const column = findWorkColumn(facts, itemId);
   const person = facts.people[0];
-  if (item === undefined || person === undefined) return null;
-  const cell = cellFor(facts, item, person, now, true);
+  if (column === undefined || person === undefined) return null;
+  const cell = cellFor(facts, column, person, now, true);
   // What its marker stood by last: a mark that is taken up again stays as it was until it is finished anew.
   const mark = await findFinished(db, { itemId, enrolmentId: member.enrolmentId });
   return {
     scoreText: cell.result === null ? null : exactPoints(cell.result),
     reads:
-      item.studentReads === 'points' || cell.result === null
+      column.studentReads === 'points' || cell.result === null
         ? null
-        : readResult(item.studentReads, cell.result, item.possible, facts.policy),
-    possible: item.possible,
-    working: workingOfCell(toGraded(item), cell, atText(facts, now)),
+        : readResult(column.studentReads, cell.result, column.possible, facts.policy),
+    possible: column.possible,
+    working: workingOfCell(toGraded(column), cell, atText(facts, now)),
     choices: mark?.choices ?? {},
     feedback: mark?.feedback ?? null,
     given: mark?.given ?? {},
@@ -66,7 +66,7 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
     notes: mark?.notes ?? [],
     state: cell.state,
     adjustment: mark?.adjustments[member.enrolmentId] ?? null,
-    statistics: item.showsStatistics ? await readStatistics(db, courseId, itemId, now) : null,
+    statistics: column.showsStatistics ? await readStatistics(db, courseId, itemId, now) : null,
   };
 }
 
@@ -131,10 +131,10 @@ async function showAssignment(looking: Looking): Promise<Partial<Inside>> {
   const assignment = await findAssignment(db, itemId);
   if (assignment === null) return {};
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
-  const factItem = facts.items.find((i) => i.id === itemId);
+  const column = findWorkColumn(facts, itemId);
   const attempts: AttemptView[] = (await listAttempts(db, itemId, member.enrolmentId)).map((a) => ({
     ...a,
-    lateText: factItem === undefined ? null : latenessText(factItem, visible.dates, Date.parse(a.handedInAt)),
+    lateText: column === undefined ? null : latenessText(column, visible.dates, Date.parse(a.handedInAt)),
   }));
   const submission = await findSubmission(db, itemId, member.enrolmentId);
   const group = await findOwnGroup(db, itemId, member.enrolmentId, now);

@@ -15,7 +15,17 @@ import {
 } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse, getSettings } from '../course/index.ts';
-import { atText, calculate, cellFor, type CourseFacts, type FactItem, readFacts, readTotals, toGraded } from '../gradebook/index.ts';
+import {
+  atText,
+  calculate,
+  cellFor,
+  type CourseFacts,
+  type FactColumn,
+  findWorkColumn,
+  readFacts,
+  readTotals,
+  toGraded,
+} from '../gradebook/index.ts';
 import { findFirstPage } from '../kinds/page/index.ts';
 import { countUnread } from '../notices/index.ts';
 import { listVisible, type Visible } from '../opening/index.ts';
@@ -27,18 +37,18 @@ const DAY = 86_400_000;
 
 function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: number, now: number): StudentEntry {
   const person = facts.people[0];
-  const item = facts.items.find((i) => i.id === visible.item.id);
-  const cell = item === undefined || person === undefined ? null : cellFor(facts, item, person, now, true);
+  const column = findWorkColumn(facts, visible.item.id);
+  const cell = column === undefined || person === undefined ? null : cellFor(facts, column, person, now, true);
   const missing =
-    item !== undefined &&
+    column !== undefined &&
     isMissing({
       isForStudent: true,
-      expectsHandIn: item.expectsHandIn,
-      possible: item.possible,
+      expectsHandIn: column.expectsHandIn,
+      possible: column.possible,
       dates: visible.dates,
       handedInAt: visible.handedInAt,
       grade: null,
-      late: item.late,
+      late: column.late,
       now,
       releasedOnly: true,
     }) &&
@@ -64,8 +74,8 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: n
     isMissing: missing,
     isOnPaper: visible.item.isOnPaper,
     scoreText:
-      cell?.state === 'marked' && cell.result !== null && item !== undefined
-        ? readResult(item.studentReads, cell.result, item.possible, facts.policy)
+      cell?.state === 'marked' && cell.result !== null && column !== undefined
+        ? readResult(column.studentReads, cell.result, column.possible, facts.policy)
         : null,
     releasedAt: isoAt(visible.releasedAt),
   };
@@ -150,9 +160,9 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
   };
 }
 
-function cellText(cell: GradedCell, item: FactItem, policy: Policy): string {
+function cellText(cell: GradedCell, column: FactColumn, policy: Policy): string {
   return cell.state === 'marked' && cell.result !== null
-    ? readResult(item.studentReads, cell.result, item.possible, policy)
+    ? readResult(column.studentReads, cell.result, column.possible, policy)
     : stateWords(cell);
 }
 
@@ -189,21 +199,23 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
             : categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
         percent: total === null || total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), facts.policy.decimals),
         working: total === null ? [] : workingOfCategory(total, facts.policy.decimals, atText(facts, now)),
-        items: calculation.items.flatMap((item, place) => {
-          if ((category !== null && item.categoryId !== category.id) || (item.unitId !== null && !visible.has(item.id))) return [];
+        columns: calculation.columns.flatMap((column, place) => {
+          const seen = column.itemId === null ? undefined : visible.get(column.itemId);
+          if ((category !== null && column.categoryId !== category.id) || (column.unitId !== null && seen === undefined)) return [];
           const cell = cells[place];
           return cell === undefined
             ? []
             : [
                 {
-                  id: item.id,
-                  kind: item.kind,
-                  title: item.title,
-                  text: `${cell.state === 'none' && visible.get(item.id)?.isOnPaper === true ? 'on paper, ' : ''}${cellText(cell, item, facts.policy)}`,
+                  id: column.id,
+                  itemId: column.itemId,
+                  kind: column.kind,
+                  title: column.title,
+                  text: `${cell.state === 'none' && seen?.isOnPaper === true ? 'on paper, ' : ''}${cellText(cell, column, facts.policy)}`,
                   state: cell.state,
-                  possible: item.possible,
-                  working: workingOfCell(toGraded(item), cell, atText(facts, now)),
-                  dueAt: isoAt(facts.datesFor(item, person).due.at),
+                  possible: column.possible,
+                  working: workingOfCell(toGraded(column), cell, atText(facts, now)),
+                  dueAt: isoAt(facts.datesFor(column.dated, person).due.at),
                 },
               ];
         }),

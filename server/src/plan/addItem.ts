@@ -1,5 +1,6 @@
 import type { NewItem } from '@rosemary/api';
 import { decimalText, kindOfItem } from '@rosemary/core';
+import { addColumns } from '../gradebook/index.ts';
 import { servedKind } from '../kinds/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -13,28 +14,29 @@ export async function addItem(db: Db, courseId: string, item: NewItem): Promise<
   );
   if (unit === null) throw notFound();
   if (unit.is_standing) requireStanding([item.kind]);
-  const { isWork, begins, doneRules } = kindOfItem(item.kind);
+  const { column, begins, doneRules } = kindOfItem(item.kind);
   const row = await rows<{ id: string }>(
     db,
     `
-    insert into item (course_id, kind, title, done_rule, category_id, possible, estimated_minutes, marking_minutes, release_mode, counts, is_required) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
+    insert into item (course_id, kind, title, done_rule, estimated_minutes, marking_minutes, release_mode, is_required) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
     [
       courseId,
       item.kind,
       item.title,
       doneRules[0],
-      isWork ? unit.default_category_id : null,
-      decimalText(begins.possible),
       unit.is_standing ? 0 : begins.estimatedMinutes,
       begins.markingMinutes,
       begins.releaseMode,
-      begins.counts,
       !unit.is_standing,
     ],
   );
   const id = row[0]?.id ?? '';
   await run(db, 'update unit_item set position = position + 1 where unit_id = $1 and position >= $2', [item.unitId, item.position]);
   await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, $3)', [item.unitId, id, item.position]);
+  if (column !== 'never')
+    await addColumns(db, courseId, [
+      { itemId: id, categoryId: unit.default_category_id, possible: decimalText(begins.possible), counts: begins.counts },
+    ]);
   await servedKind(item.kind).insert(db, [id]);
   return id;
 }

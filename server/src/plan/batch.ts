@@ -1,5 +1,6 @@
 import type { BatchChange, BatchDone, BatchFields, PlanItem } from '@rosemary/api';
 import { dateFaults, decimalText } from '@rosemary/core';
+import { setColumns } from '../gradebook/index.ts';
 import { servedKind } from '../kinds/index.ts';
 import { saveAudience } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
@@ -63,23 +64,25 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
   await run(
     db,
     `
-    update item i set is_draft = t.is_draft, category_id = t.category_id, announced_at = t.announced_at, opens_at = t.opens_at, due_at = t.due_at, closes_at = t.closes_at,
-      estimated_minutes = t.minutes, possible = t.possible, version = version + 1
-    from unnest($2::uuid[], $3::bool[], $4::uuid[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[], $8::timestamptz[], $9::int[], $10::numeric[])
-      as t(id, is_draft, category_id, announced_at, opens_at, due_at, closes_at, minutes, possible)
+    update item i set is_draft = t.is_draft, announced_at = t.announced_at, opens_at = t.opens_at, due_at = t.due_at, closes_at = t.closes_at,
+      estimated_minutes = t.minutes, version = version + 1
+    from unnest($2::uuid[], $3::bool[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[], $8::int[])
+      as t(id, is_draft, announced_at, opens_at, due_at, closes_at, minutes)
     where i.course_id = $1 and i.id = t.id`,
     [
       courseId,
       after.map((i) => i.id),
       after.map((i) => i.isDraft),
-      after.map((i) => i.categoryId),
       after.map((i) => i.announcedAt),
       after.map((i) => i.opensAt),
       after.map((i) => i.dueAt),
       after.map((i) => i.closesAt),
       after.map((i) => i.estimatedMinutes),
-      after.map((i) => decimalText(i.possible)),
     ],
+  );
+  await setColumns(
+    db,
+    after.map((i) => ({ itemId: i.id, categoryId: i.categoryId, possible: decimalText(i.possible) })),
   );
   for (const [n, { id }] of before.entries()) {
     const { audience } = changes[n] as BatchFields;

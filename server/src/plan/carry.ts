@@ -3,7 +3,7 @@ import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
 import { carryItemFiles, columnsOf, COMMON_PARTS, copyParts, listItemFiles, rewrite } from '../items/index.ts';
 import { copyFiles } from '../files/index.ts';
-import { carryCategories } from '../gradebook/index.ts';
+import { carryCategories, copyColumns } from '../gradebook/index.ts';
 import { byKind } from '../kinds/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
@@ -66,13 +66,7 @@ async function carryUnits(
   return { copies, made: fresh.map((u) => u.id) };
 }
 
-async function copyItems(
-  db: Db,
-  courseId: string,
-  copies: readonly Copied[],
-  categories: ReadonlyMap<string, string>,
-  dates: ReadonlyMap<string, readonly Moved[]>,
-): Promise<void> {
+async function copyItems(db: Db, courseId: string, copies: readonly Copied[], dates: ReadonlyMap<string, readonly Moved[]>): Promise<void> {
   const at = (name: (typeof CARRIED_DATES)[number]): (string | null)[] =>
     copies.map((c) => {
       const will = dates.get(c.itemId)?.find((m) => m.name === name)?.will ?? null;
@@ -81,22 +75,12 @@ async function copyItems(
   const columns = columnsOf(COMMON_PARTS.item, false);
   await run(
     db,
-    `insert into item (id, course_id, source_item_id, title, is_draft, category_id, announced_at, opens_at, due_at, closes_at, ${columns.names}, release_mode)
-    select t.made, $1, i.id, i.title, true, m.made, t.announced, t.opens, t.due, t.closes, ${columns.from('i')},
+    `insert into item (id, course_id, source_item_id, title, is_draft, announced_at, opens_at, due_at, closes_at, ${columns.names}, release_mode)
+    select t.made, $1, i.id, i.title, true, t.announced, t.opens, t.due, t.closes, ${columns.from('i')},
            case when i.release_mode = 'date' then 'hand' else i.release_mode end
     from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[]) as t(old, made, announced, opens, due, closes)
-    join item i on i.id = t.old left join unnest($8::uuid[], $9::uuid[]) as m(old, made) on m.old = i.category_id`,
-    [
-      courseId,
-      copies.map((c) => c.itemId),
-      copies.map((c) => c.copyId),
-      at('announcedAt'),
-      at('opensAt'),
-      at('dueAt'),
-      at('closesAt'),
-      [...categories.keys()],
-      [...categories.values()],
-    ],
+    join item i on i.id = t.old`,
+    [courseId, copies.map((c) => c.itemId), copies.map((c) => c.copyId), at('announcedAt'), at('opensAt'), at('dueAt'), at('closesAt')],
   );
   await run(db, 'insert into unit_item (unit_id, item_id, position) select * from unnest($1::uuid[], $2::uuid[], $3::int[])', [
     copies.map((c) => c.unitId),
@@ -129,8 +113,9 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   const ids = copies.map((c) => c.itemId);
   const { map, added } = await carryCategories(db, wish.fromCourseId, courseId, ids);
   const files = await copyFiles(db, courseId, await listItemFiles(db, ids), actorId, now);
-  await copyItems(db, courseId, copies, map, dates);
-  await copyParts(db, COMMON_PARTS, ['item_late', 'match_setting'], copies, false);
+  await copyItems(db, courseId, copies, dates);
+  await copyColumns(db, courseId, copies, map);
+  await copyParts(db, COMMON_PARTS, ['match_setting'], copies, false);
   await carryItemFiles(db, copies, files);
   // Before the rubrics, whose criteria are aligned to what is here by then.
   await carryObjectives(db, wish.fromCourseId, courseId, copies);

@@ -8,7 +8,7 @@ import { AppError } from '../platform/errors.ts';
 async function policyFault(db: Db, courseId: string): Promise<string | null> {
   const given = await maybe(
     db,
-    'select 1 as one from grade g join item i on i.id = g.item_id where i.course_id = $1 and g.state is not null limit 1',
+    'select 1 as one from work_grade g join item i on i.id = g.item_id where i.course_id = $1 and g.state is not null limit 1',
     [courseId],
   );
   return given === null
@@ -42,7 +42,7 @@ export async function carryPolicy(
   const taken = from.categories.map((c) => ({ ...c, id: titled.get(c.title.toLowerCase()) ?? null }));
   const used = await rows<{ id: string }>(
     db,
-    'select distinct category_id as id from item where course_id = $1 and category_id is not null and removed_at is null',
+    'select distinct category_id as id from graded_item where course_id = $1 and category_id is not null and removed_at is null',
     [courseId],
   );
   const stay = here.categories.filter((c) => used.some((u) => u.id === c.id) && !taken.some((t) => t.id === c.id));

@@ -78,7 +78,7 @@ export async function readCarriage(db: Db, courseId: string, wish: CarryWish, no
     (
       await rows<ExistingRow>(
         db,
-        `select distinct on (i.source_item_id) i.source_item_id, i.id, i.title, exists (select 1 from submission s where s.item_id = i.id) or exists (select 1 from grade g where g.item_id = i.id and g.state is not null) as has_work
+        `select distinct on (i.source_item_id) i.source_item_id, i.id, i.title, exists (select 1 from submission s where s.item_id = i.id) or exists (select 1 from work_grade g where g.item_id = i.id and g.state is not null) as has_work
         from item i where i.course_id = $1 and i.source_item_id is not null and i.removed_at is null order by i.source_item_id, i.created_at desc`,
         [courseId],
       )

@@ -1,6 +1,6 @@
 import type { ItemChange, PlanItem, Whom } from '@rosemary/api';
 import { dateFaults, decimalText } from '@rosemary/core';
-import { lateValues } from '../gradebook/index.ts';
+import { changeColumn, COLUMN_FIELDS, type ColumnFields, saveColumnLate } from '../gradebook/index.ts';
 import { getPlanItem } from '../items/index.ts';
 import { servedKind } from '../kinds/index.ts';
 import { applyDates, type DateChange, hasDates, saveAudience, saveOpening } from '../opening/index.ts';
@@ -8,14 +8,12 @@ import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, conflict, invalid } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
 
-const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audience' | 'opening' | 'whom' | 'late'>]-?: string } = {
+/** What of a change is the item’s own; the rest is its column’s, its audience’s, its opening’s. */
+const ITEM_FIELDS: {
+  readonly [field in Exclude<keyof ItemChange, 'version' | 'audience' | 'opening' | 'whom' | 'late' | keyof ColumnFields>]-?: string;
+} = {
   title: 'title',
   isDraft: 'is_draft',
-  categoryId: 'category_id',
-  possible: 'possible',
-  multiplier: 'multiplier',
-  isExtraCredit: 'is_extra_credit',
-  counts: 'counts',
   isRequired: 'is_required',
   announcedAt: 'announced_at',
   opensAt: 'opens_at',
@@ -29,9 +27,6 @@ const COLUMNS: { readonly [field in Exclude<keyof ItemChange, 'version' | 'audie
   releaseAt: 'release_at',
   isStaffOnly: 'is_staff_only',
   nextNote: 'next_note',
-  showsStatistics: 'shows_statistics',
-  studentReads: 'student_reads',
-  staffReads: 'staff_reads',
 };
 
 const THOUSANDTHS = new Set(['possible', 'multiplier', 'doneScore']);
@@ -67,16 +62,15 @@ export function checkStaffOnly(
   throw invalid('isStaffOnly', `“${before.title}” is open to students. Set it back to draft first, then make it staff-only.`);
 }
 
-/** A late policy of the item's own, or none: then its category's or the course's holds. */
-async function saveLate(db: Db, itemId: string, late: PlanItem['late']): Promise<void> {
-  await run(db, 'delete from item_late where item_id = $1', [itemId]);
-  if (late === null) return;
-  await run(
-    db,
-    'insert into item_late (item_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes) values ($1, $2, $3, $4, $5, $6, $7)',
-    [itemId, ...lateValues(late)],
-  );
-}
+/** What of a change belongs to the column of the item’s work. */
+const columnFieldsOf = (change: ItemChange): ColumnFields => {
+  const fields: Record<string, unknown> = {};
+  for (const field of COLUMN_FIELDS) {
+    const value = change[field];
+    if (value !== undefined) fields[field] = THOUSANDTHS.has(field) && typeof value === 'number' ? decimalText(value) : value;
+  }
+  return fields;
+};
 
 /** Changes the fields named. Dates that contradict one another are refused by name; another's change since is a conflict. */
 export async function changeItem(db: Db, courseId: string, itemId: string, change: ItemChange, now: number): Promise<void> {
@@ -109,14 +103,14 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
   await servedKind(before.kind).checkChange(db, before, change);
   const isForSome =
     change.whom !== undefined && hasDates(change) && (await applyDatesOf(db, courseId, before, change, change.whom)) === 'not the item';
-  const fields = (Object.keys(COLUMNS) as (keyof typeof COLUMNS)[]).filter(
+  const fields = (Object.keys(ITEM_FIELDS) as (keyof typeof ITEM_FIELDS)[]).filter(
     (field) => change[field] !== undefined && !(isForSome && (field === 'opensAt' || field === 'dueAt' || field === 'closesAt')),
   );
   const values = fields.map((field) => {
     const value = change[field];
     return THOUSANDTHS.has(field) && typeof value === 'number' ? decimalText(value) : value;
   });
-  const sets = fields.map((field, n) => `${COLUMNS[field]} = $${n + 4}`);
+  const sets = fields.map((field, n) => `${ITEM_FIELDS[field]} = $${n + 4}`);
   const changed = await run(
     db,
     `update item set ${[...sets, 'version = version + 1'].join(', ')} where course_id = $1 and id = $2 and version = $3`,
@@ -125,5 +119,6 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
   if (changed === 0) throw conflict(await getPlanItem(db, courseId, itemId, now));
   if (change.audience !== undefined) await saveAudience(db, courseId, 'item', itemId, change.audience);
   if (change.opening !== undefined) await saveOpening(db, courseId, itemId, change.opening);
-  if (change.late !== undefined) await saveLate(db, itemId, change.late);
+  await changeColumn(db, itemId, columnFieldsOf(change));
+  if (change.late !== undefined) await saveColumnLate(db, itemId, change.late);
 }

@@ -41,7 +41,7 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
     select i.id as item_id, i.period_id, coalesce(p.document, a.instructions) as document, coalesce(a.takes_work, true) as takes_work,
            case when a.judged = 'points' then (select (sum(best.points) * 1000)::int from (select max(l.points) as points from rubric_criterion c join rubric_level l on l.criterion_id = c.id and l.removed_at is null
             where c.rubric_id = a.rubric_id and c.removed_at is null group by c.id) best) end as rubric_points
-    from item i left join page p on p.item_id = i.id left join assignment a on a.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
+    from graded_item i left join page p on p.item_id = i.id left join assignment a on a.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
     [courseId],
   );
   const insideOf = new Map(inside.map((row) => [row.item_id, row]));

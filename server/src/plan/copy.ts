@@ -1,6 +1,7 @@
 import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
 import { columnsOf, COMMON_PARTS, type Copied, copyParts } from '../items/index.ts';
+import { copyColumns } from '../gradebook/index.ts';
 import { byKind } from '../kinds/index.ts';
 import { copyOpenings } from '../opening/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
@@ -42,7 +43,8 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
     select t.new_id, i.course_id, t.title, true, ${columns.from('i')} from unnest($1::uuid[], $2::uuid[], $3::text[]) as t(old_id, new_id, title) join item i on i.id = t.old_id`,
     [old, made, copies.map((c) => c.title)],
   );
-  await copyParts(db, COMMON_PARTS, ['item_late', 'match_setting', 'item_file', 'date_variant', 'audience', 'objective_use'], copies, true);
+  await copyColumns(db, courseId, copies, 'the same course');
+  await copyParts(db, COMMON_PARTS, ['match_setting', 'item_file', 'date_variant', 'audience', 'objective_use'], copies, true);
   for (const [kind, own] of byKind(copies))
     await kind.copy({ db, copies: own, courseId, isWithinCourse: true, files: new Map(), moved: (document) => document });
   await copyOpenings(db, copies, true);

@@ -1,6 +1,6 @@
 import { decimalText, kindOfItem, type Outline } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { replaceCategories } from '../gradebook/index.ts';
+import { addColumns, replaceCategories } from '../gradebook/index.ts';
 import { byKind } from '../kinds/index.ts';
 import { type Db, run } from '../platform/database.ts';
 
@@ -18,22 +18,32 @@ export async function layOutline(db: Db, courseId: string, outline: Outline): Pr
   const categoryOf = new Map(categories.map((c) => [c.title, c.id]));
   await run(
     db,
-    `insert into item (id, course_id, kind, title, done_rule, category_id, possible, due_at, estimated_minutes, marking_minutes, release_mode)
-    select t.id, $1, t.kind, t.title, t.done_rule, t.category_id, t.possible, to_timestamp(t.due / 1000.0), t.minutes, t.marking, t.release
-    from unnest($2::uuid[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::numeric[], $8::float8[], $9::int[], $10::int[], $11::text[]) as t(id, kind, title, done_rule, category_id, possible, due, minutes, marking, release)`,
+    `insert into item (id, course_id, kind, title, done_rule, due_at, estimated_minutes, marking_minutes, release_mode)
+    select t.id, $1, t.kind, t.title, t.done_rule, to_timestamp(t.due / 1000.0), t.minutes, t.marking, t.release
+    from unnest($2::uuid[], $3::text[], $4::text[], $5::text[], $6::float8[], $7::int[], $8::int[], $9::text[]) as t(id, kind, title, done_rule, due, minutes, marking, release)`,
     [
       courseId,
       items.map((i) => i.id),
       items.map((i) => i.kind),
       items.map((i) => i.title),
       items.map((i) => kindOfItem(i.kind).doneRules[0]),
-      items.map((i) => (i.category === null ? null : categoryOf.get(i.category))),
-      items.map((i) => decimalText(i.possible)),
       items.map((i) => i.dueAt),
       items.map((i) => i.estimatedMinutes),
       items.map((i) => kindOfItem(i.kind).begins.markingMinutes),
       items.map((i) => kindOfItem(i.kind).begins.releaseMode),
     ],
+  );
+  await addColumns(
+    db,
+    courseId,
+    items
+      .filter((i) => kindOfItem(i.kind).column !== 'never')
+      .map((i) => ({
+        itemId: i.id,
+        categoryId: i.category === null ? null : (categoryOf.get(i.category) ?? null),
+        possible: decimalText(i.possible),
+        counts: kindOfItem(i.kind).begins.counts,
+      })),
   );
   await run(db, 'insert into unit_item (unit_id, item_id, position) select * from unnest($1::uuid[], $2::uuid[], $3::int[])', [
     items.map((i) => i.unitId),

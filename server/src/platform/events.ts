@@ -33,7 +33,7 @@ export async function announce(db: Db, event: Announced): Promise<void> {
 }
 
 /** Tells students that something of theirs came back. */
-export async function announceReturned(db: Db, courseId: string, itemId: string, enrolmentIds: readonly string[]): Promise<void> {
+export async function announceReturned(db: Db, courseId: string, itemId: string | null, enrolmentIds: readonly string[]): Promise<void> {
   for (let n = 0; n < enrolmentIds.length; n += MOST_NAMES) {
     const studentIds = enrolmentIds.slice(n, n + MOST_NAMES);
     await announce(db, { topic: 'returned', courseId, itemId, enrolmentId: null, rows: null, tab: null, by: '', studentIds });

@@ -13,7 +13,7 @@ import {
   type Traces,
   visibilityFor,
 } from '@rosemary/core';
-import { calculate, type CourseFacts, type FactPerson, readFacts } from '../gradebook/index.ts';
+import { calculate, type CourseFacts, type FactPerson, isWorkColumn, readFacts } from '../gradebook/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { type Pairs, pairsOf } from '../platform/pairs.ts';
 import { millis } from '../platform/instants.ts';
@@ -36,6 +36,8 @@ interface ItemRow {
 
 interface Course {
   readonly facts: CourseFacts;
+  /** The column of each item’s work, where it has one. */
+  readonly columnOf: ReadonlyMap<string, string>;
   readonly items: readonly ItemRow[];
   readonly opened: Pairs<Date>;
   readonly ticked: Pairs<Date>;
@@ -76,6 +78,7 @@ async function readCourse(
   const course = await maybe<{ progress_by: 'items' | 'minutes' }>(db, 'select progress_by from course where id = $1', [courseId]);
   return {
     facts,
+    columnOf: new Map(facts.columns.filter(isWorkColumn).map((column) => [column.itemId, column.id])),
     items,
     last,
     by: course?.progress_by ?? 'items',
@@ -96,7 +99,7 @@ async function readCourse(
 
 function tracesOf(course: Course, item: ItemRow, person: FactPerson): Traces {
   const [itemId, enrolmentId] = [item.id, person.enrolmentId];
-  const grade = course.facts.grades.get(itemId, enrolmentId);
+  const grade = course.facts.grades.get(course.columnOf.get(itemId) ?? '', enrolmentId);
   return {
     openedAt: course.opened.get(itemId, enrolmentId)?.getTime() ?? null,
     tickedAt: course.ticked.get(itemId, enrolmentId)?.getTime() ?? null,

@@ -62,7 +62,8 @@ const toOwn = (row: AttemptRow, seesScore: boolean, counted: ReadonlySet<string>
 /** A score is seen once the mark is released: by the quiz's own rule, at its date or by hand, as the item is set. */
 export async function seesScores(db: Db, itemId: string, enrolmentId: string): Promise<boolean> {
   return (
-    (await maybe(db, 'select 1 as one from grade where item_id = $1 and enrolment_id = $2 and is_released', [itemId, enrolmentId])) !== null
+    (await maybe(db, 'select 1 as one from work_grade where item_id = $1 and enrolment_id = $2 and is_released', [itemId, enrolmentId])) !==
+    null
   );
 }
 

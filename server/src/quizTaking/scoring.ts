@@ -14,7 +14,7 @@ import {
   wantedOf,
 } from '@rosemary/core';
 import { toAnswer } from '../bank/index.ts';
-import { type GradeWrite, lockGrades, recordGrades } from '../gradebook/index.ts';
+import { getWorkColumn, type GradeWrite, lockGrades, recordGrades } from '../gradebook/index.ts';
 import { loadQuestions, questionsOf, type StoredPaper } from '../kinds/quiz/index.ts';
 import { listToldNow } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
@@ -81,7 +81,7 @@ async function computeScores(db: Db, itemId: string, attemptIds: readonly string
     "select id, enrolment_id, seed, paper from quiz_attempt where id = any($1) and item_id = $2 and state = 'handed in'",
     [attemptIds, itemId],
   );
-  const item = await maybe<{ possible: number }>(db, 'select (possible * 1000)::int as possible from item where id = $1', [itemId]);
+  const item = await maybe<{ possible: number }>(db, 'select (possible * 1000)::int as possible from graded_item where id = $1', [itemId]);
   const possible = item?.possible ?? 0;
   const corrections = await listCorrections(db, itemId);
   const byQuestion = new Map<string, Correction[]>();
@@ -179,6 +179,7 @@ export async function scoreAttempts(
 }
 
 interface ResultRow {
+  column_id: string;
   enrolment_id: string;
   counted: 'latest' | 'best' | 'first' | 'mean';
   person_id: string;
@@ -192,7 +193,7 @@ interface ResultRow {
 }
 
 /** What a student's attempts give now, or null where the grade stays as it is. */
-function resultOf(row: ResultRow, itemId: string, told: ReadonlySet<string>, wish: ScoringWish): GradeWrite | null {
+function resultOf(row: ResultRow, told: ReadonlySet<string>, wish: ScoringWish): GradeWrite | null {
   const isGraded = row.last_event_id !== null;
   if (row.state === 'exempt' || (isGraded && row.state !== null && row.source === 'gradebook')) return null;
   const isWaiting = row.attempts.some((a) => a.score === null);
@@ -204,7 +205,15 @@ function resultOf(row: ResultRow, itemId: string, told: ReadonlySet<string>, wis
   if (isGraded && row.raw === raw && row.is_released === isReleased) return null;
   const many = row.attempts.length > 1 ? countedWords(row.counted, row.attempts.length) : '';
   return {
-    ...{ itemId, enrolmentId: row.enrolment_id, kind: 'set', state: raw === null ? null : 'scored', raw, isReleased, source: 'quiz' },
+    ...{
+      columnId: row.column_id,
+      enrolmentId: row.enrolment_id,
+      kind: 'set',
+      state: raw === null ? null : 'scored',
+      raw,
+      isReleased,
+      source: 'quiz',
+    },
     reason: [wish.reason ?? '', many].filter((w) => w !== '').join('; '),
     actorId: wish.actorId ?? row.person_id,
     at: wish.at,
@@ -222,18 +231,18 @@ export async function recordResults(
   enrolmentIds: readonly string[],
   wish: ScoringWish,
 ): Promise<void> {
-  await lockGrades(db, itemId, enrolmentIds);
+  await lockGrades(db, await getWorkColumn(db, itemId), enrolmentIds);
   const found = await rows<ResultRow>(
     db,
-    `select e.id as enrolment_id, z.counted, e.person_id, g.last_event_id, g.state, (g.raw * 1000)::int as raw, g.is_released,
+    `select e.id as enrolment_id, c.id as column_id, z.counted, e.person_id, g.last_event_id, g.state, (g.raw * 1000)::int as raw, g.is_released,
        (select source from grade_event where id = g.last_event_id) as source,
        coalesce((select json_agg(json_build_object('number', a.number, 'score', (a.score * 1000)::int) order by a.number) from quiz_attempt a where a.item_id = $1 and a.enrolment_id = e.id and a.state = 'handed in'), '[]') as attempts
-     from unnest($2::uuid[]) as w(id) join enrolment e on e.id = w.id join item i on i.id = $1 join quiz z on z.item_id = i.id
-       left join grade g on g.item_id = i.id and g.enrolment_id = e.id order by e.id`,
+     from unnest($2::uuid[]) as w(id) join enrolment e on e.id = w.id join grade_column c on c.item_id = $1 and c.role = 'work' join quiz z on z.item_id = $1
+       left join grade g on g.column_id = c.id and g.enrolment_id = e.id order by e.id`,
     [itemId, enrolmentIds],
   );
   const told = await listToldNow(db, courseId, itemId, enrolmentIds, wish.at);
-  const writes = found.flatMap((row) => resultOf(row, itemId, told, wish) ?? []);
+  const writes = found.flatMap((row) => resultOf(row, told, wish) ?? []);
   await recordGrades(db, writes);
   const released = writes.filter((w) => w.isReleased).map((w) => w.enrolmentId);
   if (released.length > 0) await announceReturned(db, courseId, itemId, released);

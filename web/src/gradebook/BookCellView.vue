@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import type { Column } from './useBook.ts';
 
 const props = defineProps<{ row: BookRow; column: Column }>();
-const cell = computed(() => (props.column.kind === 'item' ? props.row.cells[props.column.place] : undefined));
+const cell = computed(() => (props.column.kind === 'graded' ? props.row.cells[props.column.place] : undefined));
 </script>
 
 <template>

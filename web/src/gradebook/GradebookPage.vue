@@ -42,8 +42,8 @@ const column = computed((): Column | null => (at.value === null ? null : (all.va
 const workingKey = computed(() =>
   column.value === null
     ? ''
-    : column.value.kind === 'item'
-      ? `item:${column.value.itemId}`
+    : column.value.kind === 'graded'
+      ? `column:${column.value.columnId}`
       : column.value.kind === 'range'
         ? 'floor'
         : column.value.key,
@@ -151,13 +151,13 @@ function keep(): boolean {
   const who = row.value;
   const what = column.value;
   const text = typing.value;
-  if (text === null || who === null || what === null || what.kind !== 'item') return true;
+  if (text === null || who === null || what === null || what.kind !== 'graded') return true;
   if (text === opened) {
     typing.value = null;
     typingFault.value = '';
     return true;
   }
-  const wish = read(text, book.value?.items[what.place]?.possible ?? 0);
+  const wish = read(text, book.value?.columns[what.place]?.possible ?? 0);
   if (typeof wish === 'string') {
     typingFault.value = wish;
     return false;
@@ -204,7 +204,7 @@ function onKey(event: KeyboardEvent): void {
   }
 }
 function startTyping(first: string | null): void {
-  if (!canEdit.value || column.value?.kind !== 'item') return;
+  if (!canEdit.value || column.value?.kind !== 'graded') return;
   const cell = row.value?.cells[column.value.place];
   if (cell !== undefined && cell !== 0 && cell[0] === 'outside') {
     notices.say(`“${column.value.title}” is not for ${row.value?.givenName ?? 'this student'}. Change in the Plan who it is for.`, null);
@@ -244,10 +244,11 @@ const confirm = async (): Promise<void> => {
   historyTurn.value += 1;
 };
 const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar === null ? [] : [Number(r.totals.soFar)])));
-/** What a marker works with at a column: works, attempts, or nothing. */
+/** What a marker works with at a column: works, attempts, or nothing, as where no work belongs to it. */
 function markingAt(place: number): KindOfItem['marking'] {
-  const kind = book.value?.items[place]?.kind;
-  return kind === undefined ? 'none' : kindOfItem(kind).marking;
+  const of = book.value?.columns[place];
+  const kind = of?.role === 'work' ? of.kind : null;
+  return kind === null ? 'none' : kindOfItem(kind).marking;
 }
 </script>
 
@@ -266,9 +267,9 @@ function markingAt(place: number): KindOfItem['marking'] {
         ><KeysHelp :keys="KEYS" />
       </div>
       <p v-if="fault" class="fault pad">{{ fault }}</p>
-      <p v-if="book && (book.rows.length === 0 || book.items.length === 0)" class="soft pad">
+      <p v-if="book && (book.rows.length === 0 || book.columns.length === 0)" class="soft pad">
         {{
-          book.items.length === 0
+          book.columns.length === 0
             ? 'Assignments and class activities that are open will stand here as columns.'
             : 'Students will stand here as rows, once the roster has some.'
         }}
@@ -307,7 +308,7 @@ function markingAt(place: number): KindOfItem['marking'] {
                 v-for="c in all"
                 :key="c.key"
                 role="columnheader"
-                :class="{ sub: c.kind !== 'item', frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }"
+                :class="{ sub: c.kind !== 'graded', frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }"
               >
                 <button class="sort" :title="`Sort by ${c.title}`" @click="b.sort(c.key)">
                   <span class="ct">{{ c.title }}</span>{{ b.sortBy.value.key === c.key ? (b.sortBy.value.down ? ' ▾' : ' ▴') : ''
@@ -328,7 +329,7 @@ function markingAt(place: number): KindOfItem['marking'] {
                   role="gridcell"
                   :aria-selected="at?.row === v.index && at.column === n"
                   :class="{
-                    sub: c.kind !== 'item',
+                    sub: c.kind !== 'graded',
                     sel: at?.row === v.index && at.column === n,
                     frozen: c.kind === 'soFar' || c.kind === 'range',
                     [c.kind]: true,
@@ -369,7 +370,7 @@ function markingAt(place: number): KindOfItem['marking'] {
         </p>
         <WorkingLines :lines="working.lines" />
         <p v-if="working.inTotal" class="soft" style="padding-top: 12px">{{ working.inTotal }}</p>
-        <p v-if="row && column?.kind === 'item'" style="padding-top: 12px">
+        <p v-if="row && column?.kind === 'graded'" style="padding-top: 12px">
           <router-link v-if="markingAt(column.place) === 'work'" :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`"
             >To the work</router-link
           >
@@ -380,9 +381,9 @@ function markingAt(place: number): KindOfItem['marking'] {
           >
         </p>
         <CellHistory
-          v-if="row && column?.kind === 'item' && column.itemId !== null"
+          v-if="row && column?.kind === 'graded' && column.columnId !== null"
           :key="`${row.enrolmentId} ${column.key} ${historyTurn}`"
-          :at="{ courseId, itemId: column.itemId, enrolmentId: row.enrolmentId }"
+          :at="{ courseId, columnId: column.columnId, enrolmentId: row.enrolmentId }"
           :can-undo="canEdit"
           @undo="
             b.undo($event).then(() => {

@@ -7,15 +7,18 @@ import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 
-/** A column of the grid: a name, an item's cell, a category's subtotal, or a total. */
+/** A column of the grid: what holds a result, a category's subtotal, or a total. */
 export interface Column {
   readonly key: string;
-  readonly kind: 'item' | 'subtotal' | 'soFar' | 'range';
+  readonly kind: 'graded' | 'subtotal' | 'soFar' | 'range';
   readonly place: number;
   readonly title: string;
   readonly under: string;
   readonly group: string;
   readonly isFirst: boolean;
+  /** The column of the gradebook that cells are written to; null where the number is computed. */
+  readonly columnId: string | null;
+  /** The item it is of; null where there is none. */
   readonly itemId: string | null;
   readonly shares: readonly number[];
   readonly isAside: boolean;
@@ -69,25 +72,26 @@ export function useBook(courseId: Ref<string>) {
       { id: null, title: 'No category', weight: 0, n: -1 },
     ];
     for (const g of groups) {
-      const items = b.items
-        .map((item, place) => ({ item, place }))
-        .filter(({ item }) => item.categoryId === g.id && isInWeeks(item.dueAt))
-        .sort((a, c) => (a.item.dueAt ?? '9').localeCompare(c.item.dueAt ?? '9'));
-      items.forEach(({ item, place }, k) =>
+      const own = b.columns
+        .map((column, place) => ({ column, place }))
+        .filter(({ column }) => column.categoryId === g.id && isInWeeks(column.dueAt))
+        .sort((a, c) => (a.column.dueAt ?? '9').localeCompare(c.column.dueAt ?? '9'));
+      own.forEach(({ column, place }, k) =>
         list.push({
-          key: item.id,
-          kind: 'item',
+          key: column.id,
+          kind: 'graded',
           place,
-          title: item.title,
-          under: String(item.possible / 1000),
+          title: column.title,
+          under: String(column.possible / 1000),
           group: g.title,
           isFirst: k === 0,
-          itemId: item.id,
+          columnId: column.id,
+          itemId: column.itemId,
           shares: b.shares[place] ?? [],
-          isAside: !item.counts,
+          isAside: !column.counts,
         }),
       );
-      if (g.n >= 0 && b.total === 'weights' && b.items.some((i) => i.categoryId === g.id))
+      if (g.n >= 0 && b.total === 'weights' && b.columns.some((c) => c.categoryId === g.id))
         list.push({
           key: `category:${g.id}`,
           kind: 'subtotal',
@@ -95,7 +99,8 @@ export function useBook(courseId: Ref<string>) {
           title: percent(g.weight),
           under: '',
           group: g.title,
-          isFirst: items.length === 0,
+          isFirst: own.length === 0,
+          columnId: null,
           itemId: null,
           shares: b.rows.map((r) => Number(r.subtotals[g.n] ?? -1)).filter((v) => v >= 0),
           isAside: false,
@@ -112,6 +117,7 @@ export function useBook(courseId: Ref<string>) {
       under: '',
       group: 'Total',
       isFirst: true,
+      columnId: null,
       itemId: null,
       shares: [],
       isAside: false,
@@ -124,6 +130,7 @@ export function useBook(courseId: Ref<string>) {
       under: '',
       group: 'Total',
       isFirst: false,
+      columnId: null,
       itemId: null,
       shares: [],
       isAside: false,
@@ -173,13 +180,13 @@ export function useBook(courseId: Ref<string>) {
     isAboveConfirmed = false,
     seen?: string | null,
   ): Promise<void> {
-    const { itemId } = column;
-    if (itemId === null) return;
+    const { columnId } = column;
+    if (columnId === null) return;
     const cell: BookCell | 0 | undefined = row.cells[column.place];
     const seenEventId = seen === undefined ? (cell === undefined || cell === 0 ? null : cell[4]) : seen;
     try {
       const saved = await call(api.changeCell, base.value, {
-        itemId,
+        columnId,
         enrolmentId: row.enrolmentId,
         ...wish,
         seenEventId,

@@ -57,10 +57,10 @@ useFresh(courseId, ['returned'], load);
           </button>
         </div>
         <ul>
-          <li v-for="i in c.items" :key="i.id">
-            <ItemGlyph :kind="i.kind" /><router-link
-              v-if="!kindOfItem(i.kind).isInClass"
-              :to="`/courses/${route.params.courseId}/study/${i.id}`"
+          <li v-for="i in c.columns" :key="i.id">
+            <ItemGlyph v-if="i.kind !== null" :kind="i.kind" /><router-link
+              v-if="i.itemId !== null && i.kind !== null && !kindOfItem(i.kind).isInClass"
+              :to="`/courses/${route.params.courseId}/study/${i.itemId}`"
               class="title"
               >{{ i.title }}</router-link
             ><span v-else class="title">{{ i.title }}</span

@@ -9,7 +9,7 @@ import { findAssignment } from './findAssignment.ts';
 async function requireUnjudged(db: Db, itemId: string): Promise<void> {
   const given = await maybe<{ many: number }>(
     db,
-    "select count(*)::int as many from grade where item_id = $1 and state in ('scored', 'judged')",
+    "select count(*)::int as many from work_grade where item_id = $1 and state in ('scored', 'judged')",
     [itemId],
   );
   if (given !== null && given.many > 0)

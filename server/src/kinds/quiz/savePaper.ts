@@ -28,8 +28,10 @@ async function requireUntaken(db: Db, itemId: string): Promise<void> {
 async function followPoints(db: Db, itemId: string): Promise<void> {
   await run(
     db,
-    `update item set possible = coalesce((select sum(p.points * coalesce((p.draw ->> 'count')::int, 1)) from quiz_part p join quiz_section s on s.id = p.section_id where s.item_id = $1), 0),
-       version = version + 1 where id = $1`,
+    `with worth as (
+       update grade_column set possible = coalesce((select sum(p.points * coalesce((p.draw ->> 'count')::int, 1)) from quiz_part p join quiz_section s on s.id = p.section_id where s.item_id = $1), 0)
+       where item_id = $1 and role = 'work')
+     update item set version = version + 1 where id = $1`,
     [itemId],
   );
 }

@@ -1,13 +1,15 @@
 import type { Judged } from '@rosemary/api';
-import { type Counting, type ItemKind, type LatePolicy, type ResultReading, kindsThat } from '@rosemary/core';
+import { type ColumnRole, type Counting, type ItemKind, type LatePolicy, type ResultReading, kindsThat } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
 import { millis } from '../platform/instants.ts';
-import type { FactItem } from './factTypes.ts';
+import type { FactColumn } from './factTypes.ts';
 import { lateJson } from './policyRows.ts';
 
-interface ItemRow {
+interface ColumnRow {
   id: string;
-  kind: ItemKind;
+  item_id: string | null;
+  role: ColumnRole;
+  kind: ItemKind | null;
   title: string;
   category_id: string | null;
   period_id: string | null;
@@ -50,31 +52,40 @@ const WHEN_EXPECTED = Object.entries(EXPECTS)
 /** The kinds that can have a column in the gradebook. */
 export const COLUMN_KINDS = kindsThat((kind) => kind.column !== 'never');
 
-export async function listItems(db: Db, courseId: string, late: LatePolicy | null): Promise<FactItem[]> {
-  const found = await rows<ItemRow>(
+/**
+ * The columns of a course in the order of the Plan; those that stand without an item come last. What can only be given by reviewing or by
+ * hand is never missing by itself.
+ */
+export async function listColumns(db: Db, courseId: string, late: LatePolicy | null): Promise<FactColumn[]> {
+  const found = await rows<ColumnRow>(
     db,
     `
-    select i.id, i.kind, i.title, i.category_id, i.period_id, (i.possible * 1000)::int as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit, i.counts and coalesce(a.judged in ('points', 'done'), true) as counts, i.is_draft,
-           i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, i.release_mode, row_number() over (order by first.unit_position, first.position) as place,
-           case i.kind ${WHEN_EXPECTED} end as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, z.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, i.shows_statistics,
-           coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, i.student_reads, i.staff_reads
-    from item i
+    select c.id, c.item_id, c.role, i.kind, coalesce(c.title, i.title || case c.role when 'reviewing' then ': reviewing' else '' end) as title, c.category_id, c.period_id,
+           (c.possible * 1000)::int as possible, (c.multiplier * 1000)::int as multiplier, c.is_extra_credit, c.counts and coalesce(a.judged in ('points', 'done'), true) as counts, coalesce(i.is_draft, false) as is_draft,
+           i.announced_at, i.opens_at, i.due_at, i.closes_at, first.unit_id, coalesce(i.release_mode, 'finished') as release_mode,
+           row_number() over (order by first.unit_position, first.position, i.created_at, c.role <> 'work', c.title, c.id) as place,
+           c.role = 'work' and case i.kind ${WHEN_EXPECTED} end as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, z.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, c.shows_statistics,
+           coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, c.student_reads, c.staff_reads
+    from grade_column c
+    left join item i on i.id = c.item_id
     left join assignment a on a.item_id = i.id
     left join quiz z on z.item_id = i.id
-    left join item_late l on l.item_id = i.id
-    left join category_late cl on cl.category_id = i.category_id
+    left join column_late l on l.column_id = c.id
+    left join category_late cl on cl.category_id = c.category_id
     left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
                        where ui.item_id = i.id order by u.position limit 1) first on true
-    where i.course_id = $1 and i.removed_at is null and (first.unit_id is not null or i.kind = any($3)) and i.kind = any($2)
+    where c.course_id = $1 and c.removed_at is null and (c.item_id is null or i.removed_at is null and (first.unit_id is not null or i.kind = any($3)) and i.kind = any($2)
       -- Nor has a reminder with a date.
       and coalesce(a.judged, 'points') <> 'none'
       -- What counts only where its teacher says so (a discussion) has no place in the gradebook before that.
-      and (i.kind <> all($4) or i.counts or i.possible > 0)
+      and (i.kind <> all($4) or c.counts or c.possible > 0))
     order by place`,
     [courseId, COLUMN_KINDS, kindsThat((kind) => kind.isInClass), kindsThat((kind) => kind.column === 'where it counts')],
   );
   return found.map((row) => ({
     id: row.id,
+    itemId: row.item_id,
+    role: row.role,
     kind: row.kind,
     title: row.title,
     categoryId: row.category_id,
@@ -84,10 +95,13 @@ export async function listItems(db: Db, courseId: string, late: LatePolicy | nul
     isExtraCredit: row.is_extra_credit,
     counts: row.counts,
     isDraft: row.is_draft,
-    announcedAt: millis(row.announced_at),
-    opensAt: millis(row.opens_at),
-    dueAt: millis(row.due_at),
-    closesAt: millis(row.closes_at),
+    dated: {
+      id: row.item_id ?? row.id,
+      announcedAt: millis(row.announced_at),
+      opensAt: millis(row.opens_at),
+      dueAt: millis(row.due_at),
+      closesAt: millis(row.closes_at),
+    },
     order: Number(row.place),
     unitId: row.unit_id,
     expectsHandIn: row.expects,
