@@ -165,6 +165,23 @@ describe('an examination', () => {
       async () => (await rosemary.query("select 1 from quiz_answer where answer ->> 'text' = 'pin'")).rowCount === 1,
       'the last answer is kept',
     );
+    // Meanwhile its teacher changes the time: whom it would reach is said first, and by default they keep theirs.
+    await h.go(`${foundations}/quizzes/${quizId}`);
+    await h.click(h.button('Settings'));
+    await h.fill(h.field('Time limit, minutes'), `20${Key.TAB}`);
+    await h.text('1 student is taking “In the room” now');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Leave it'));
+    await h.text('Nothing was changed.');
+    await h.fill(h.field('Time limit, minutes'), `25${Key.TAB}`);
+    await h.text('Ondine Garrick.');
+    await h.click(h.button('Only attempts that begin from now on'));
+    await h.eventually(
+      async () =>
+        (await rosemary.query('select 1 from quiz z join quiz_attempt t on t.item_id = z.item_id where z.item_id = $1 and z.limit_minutes = 25 and t.limit_minutes is null', [quizId])) // prettier-ignore
+          .rowCount === 1,
+      'the quiz has the new time, the attempt that is running has the old one',
+    );
     await s.click(s.button('Hand in'));
     await s.click(s.css('.ask .go'));
     await s.click(s.button('your paper'));

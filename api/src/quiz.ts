@@ -95,8 +95,14 @@ const when = (): Joi.AlternativesSchema =>
   ).required();
 export interface QuizChange extends Partial<Omit<QuizSetting, 'version'>> {
   readonly version: number;
-  /** Whether attempts that are running get the new time too; without it they keep the one they began under. */
-  readonly alsoRunning?: boolean;
+}
+
+/** What is asked before a change would reach those who are taking a quiz: whom, what of their terms, and whether they can keep it. */
+export interface RunningAsked {
+  readonly titles: readonly string[];
+  readonly fields: readonly string[];
+  readonly canKeep: boolean;
+  readonly running: readonly RunningAttempt[];
 }
 
 /** Somebody who is taking a quiz now. */
@@ -107,7 +113,6 @@ export interface RunningAttempt {
 }
 export const quizChange = Joi.object<QuizChange>({
   version: version(),
-  alsoRunning: Joi.boolean(),
   taken: Joi.string().valid('screen', 'paper', 'both').label('Where it is taken'),
   instructions: document(),
   layout: Joi.string().valid('one', 'page'),

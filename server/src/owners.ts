@@ -253,7 +253,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   markRelease: {
     why: 'what is finished and not yet released',
-    tables: ['attempt', 'grade', 'grade_column', 'grade_event', 'item', 'margin_note', 'mark', 'quiz', 'submission'],
+    tables: ['attempt', 'grade', 'grade_column', 'grade_event', 'item', 'margin_note', 'mark', 'quiz', 'quiz_attempt', 'submission'],
   },
   marking: {
     why: 'the stack and the page of a work gather all that is known of it',

@@ -16,7 +16,7 @@ import { makePool, type Pool, withDb } from './platform/database.ts';
 import { EventHub } from './platform/events.ts';
 import { type Job, type JobName, startJobs } from './platform/jobs.ts';
 import { markAgain } from './quizResults/index.ts';
-import { handInQuizzes } from './quizTaking/index.ts';
+import { handInQuizzes, mindRunning } from './quizTaking/index.ts';
 import { routes } from './routes.ts';
 
 export interface Running {
@@ -56,6 +56,7 @@ export async function serve(config: Config): Promise<Running> {
     log,
     routes,
     rehearse,
+    mindRunning,
     kick: (name) => jobs?.kick(name),
     lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows },
   });

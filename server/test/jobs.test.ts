@@ -83,22 +83,3 @@ describe('the hand-in of attempts whose time is over', () => {
     expect(await failures()).toMatchObject([{ job: 'hand-in-quizzes', piece: bad }]);
   });
 });
-
-describe('a change of the time while somebody is taking a quiz', () => {
-  it('is for those who begin later, unless it is given to those who are at it too', async () => {
-    school.clock.at = START;
-    const quiz = await openQuiz(school, [lever()], { limitMinutes: 60, atEnd: 'hand in' });
-    const attemptId = await quiz.begin('student');
-    const running = (await school.agents.instructor.get(`${quiz.base}/running`).expect(200)).body.running;
-    expect(running).toMatchObject([{ name: 'First Tester', begunAt: new Date(START).toISOString().replace('.000', '') }]);
-    await quiz.set({ limitMinutes: 1 });
-    school.clock.at = START + 10 * MINUTE;
-    await handInQuizzes.run(school.pool, log, school.clock.at);
-    expect((await quiz.taking('student', attemptId)).endsAt).toBe(new Date(START + HOUR).toISOString());
-    const other = await quiz.begin('second');
-    expect((await quiz.taking('second', other)).endsAt).toBe(new Date(START + 11 * MINUTE).toISOString());
-    await quiz.set({ limitMinutes: 30, alsoRunning: true });
-    expect((await quiz.taking('student', attemptId)).endsAt).toBe(new Date(START + 30 * MINUTE).toISOString());
-    await school.agents.student.get(`${quiz.base}/running`).expect(403);
-  });
-});

@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import supertest from 'supertest';
 import { namesRows } from '../src/anonymity/anonymity.ts';
 import { rehearse } from '../src/gradebook/rehearse.ts';
+import { mindRunning } from '../src/quizTaking/index.ts';
 import {
   addCourse,
   addItem,
@@ -119,6 +120,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     log: pino({ level: process.env.ROSEMARY_TEST_LOG ?? 'silent' }),
     routes,
     rehearse,
+    mindRunning,
     totalsOf: readTotalTexts,
     requireAnswer,
     lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows },

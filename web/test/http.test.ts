@@ -11,7 +11,7 @@ describe('a request', () => {
   it('carries its body, and the name of the tab it comes from', async () => {
     const server = fakeServer();
     server.on('PATCH /courses/c/items/i', () => ({ title: 'New' }));
-    expect(await ask('patch', '/courses/c/items/i', { title: 'New' })).toEqual({ status: 200, answer: { title: 'New' } });
+    expect(await ask('patch', '/courses/c/items/i', { title: 'New' })).toMatchObject({ status: 200, answer: { title: 'New' } });
     expect(server.sent[0]).toMatchObject({ body: { title: 'New' }, headers: { 'content-type': 'application/json', 'x-tab': TAB } });
   });
 
@@ -51,6 +51,19 @@ describe('a request', () => {
     expect((await ask('put', '/draft', { text: 'typed meanwhile' })).answer).toEqual({ version: 2 });
     expect(asked).toBe(1);
     expect(server.bodies('PUT /draft')).toEqual([{ text: 'typed meanwhile' }, { text: 'typed meanwhile' }]);
+  });
+
+  it('asks whom a change is for where students are taking the quiz, and goes out once more with what was chosen', async () => {
+    const server = fakeServer();
+    const asked = { titles: ['“Bearings”'], fields: ['the time limit'], canKeep: true, running: [] };
+    const choices: ('keep' | 'give' | null)[] = ['keep', null];
+    setHooks({ ...quietHooks, askRunning: (whom) => (expect(whom).toEqual(asked), Promise.resolve(choices.shift() ?? null)) });
+    server.on('PUT /quiz', ({ headers }) => (headers['x-running'] === undefined ? new Refusal(409, 'running', { current: asked }) : {}));
+    expect(await ask('put', '/quiz', { limitMinutes: 1 })).toMatchObject({ status: 200, forRunning: { 'x-running': 'keep' } });
+    expect(server.sent.map((one) => one.headers['x-running'])).toEqual([undefined, 'keep']);
+    const left = (await ask('put', '/quiz', { limitMinutes: 1 }).catch((e: unknown) => e)) as HttpProblem;
+    expect([left.code, left.message]).toEqual(['running', 'Nothing was changed.']);
+    expect(server.sent).toHaveLength(3);
   });
 
   it('looks through a student’s eyes only inside that course', async () => {

@@ -1,5 +1,6 @@
 import type { Hooks } from '../src/platform/http.ts';
 import { useRipple } from '../src/stores/rippleStore.ts';
+import { useRunning } from '../src/stores/runningStore.ts';
 
 /** A stand-in for the network in tests of the pages' own logic: answers are given by method and path, and what was sent is kept. */
 export interface Sent {
@@ -36,6 +37,7 @@ export class Held {
 export const quietHooks: Hooks = {
   signInAgain: () => Promise.reject(new Error('not asked')),
   seeAs: () => null,
+  askRunning: (asked) => useRunning().show(asked),
   showRipple: (title, ripple, canUndo) => useRipple().show(title, ripple, canUndo),
 };
 

@@ -13,7 +13,6 @@ import type {
   QuizDetail,
   QuizQuestions,
   QuizSetting,
-  RunningAttempt,
   Taking,
 } from '../quiz.ts';
 import type {
@@ -48,13 +47,6 @@ export const changeQuiz = endpoint({
   answer: is<QuizSetting>(),
   audit: 'quiz changed',
   undo: 'itself',
-});
-
-export const getRunningAttempts = endpoint({
-  method: 'get',
-  path: '/courses/:courseId/quizzes/:itemId/running',
-  needs: 'course.teach',
-  answer: is<{ readonly running: readonly RunningAttempt[] }>(),
 });
 
 export const shareQuiz = endpoint({

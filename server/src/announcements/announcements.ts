@@ -156,7 +156,7 @@ export async function readAnnouncement(
 
 /** Tells of an announcement whose time has come: once, however often it is asked. */
 async function tellOne(db: Db, announcementId: string, now: number): Promise<void> {
-  const due = await rows<{ id: string; course_id: string; title: string; document: DocumentNode; author_id: string; at: Date }>(
+  const one = await maybe<{ id: string; course_id: string; title: string; document: DocumentNode; author_id: string; at: Date }>(
     db,
     `
     update announcement a set told_at = to_timestamp($1 / 1000.0)
@@ -165,24 +165,23 @@ async function tellOne(db: Db, announcementId: string, now: number): Promise<voi
     returning a.id, a.course_id, a.title, a.document, a.author_id, greatest(a.publish_at, a.created_at) as at`,
     [now, announcementId],
   );
-  for (const one of due) {
-    const people = await rows<{ person_id: string }>(
-      db,
-      `
+  if (one === null) return;
+  const people = await rows<{ person_id: string }>(
+    db,
+    `
       select e.person_id from enrolment e join announcement a on a.id = $2
       where e.course_id = $1 and e.withdrawn_at is null and not e.is_sample and e.person_id <> $3 and (e.role <> 'student' or ${IS_FOR})`,
-      [one.course_id, one.id, one.author_id],
-    );
-    await tell(db, {
-      courseId: one.course_id,
-      personIds: people.map((p) => p.person_id),
-      kind: 'announcement',
-      words: one.title,
-      body: plainText(one.document),
-      path: pageOf('announcements', { courseId: one.course_id }, { of: one.id }),
-      at: one.at.getTime(),
-    });
-  }
+    [one.course_id, one.id, one.author_id],
+  );
+  await tell(db, {
+    courseId: one.course_id,
+    personIds: people.map((p) => p.person_id),
+    kind: 'announcement',
+    words: one.title,
+    body: plainText(one.document),
+    path: pageOf('announcements', { courseId: one.course_id }, { of: one.id }),
+    at: one.at.getTime(),
+  });
 }
 
 /** Tells of every announcement whose time has come. */

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { PolicyChange, PolicyPast, PolicyView } from '@rosemary/api';
 import { canDropHighest, countOf, decimalText, formatPoints, readTotal, schemeFault } from '@rosemary/core';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
@@ -132,7 +133,7 @@ async function saveLevels(db: Db, courseId: string, schemeId: string | null, lev
   );
 }
 
-async function saveCategories(db: Db, courseId: string, change: PolicyChange, gone: ReadonlySet<string | null>): Promise<void> {
+async function saveCategories(db: Db, courseId: string, change: PolicyChange): Promise<void> {
   const kept = change.categories.flatMap((c) => (c.id === null ? [] : [c.id]));
   const inUse = await maybe<{ title: string; many: string }>(
     db,
@@ -158,46 +159,41 @@ async function saveCategories(db: Db, courseId: string, change: PolicyChange, go
   await run(db, 'delete from category where course_id = $1 and not (id = any($2))', [courseId, kept]);
   // Titles may change places, so they step aside first.
   await run(db, "update category set title = 'was ' || id where course_id = $1", [courseId]);
-  for (const [position, c] of change.categories.entries()) {
-    const values = [
+  const put = change.categories.map((c, position) => ({ ...c, position, id: c.id ?? randomUUID() }));
+  await run(
+    db,
+    `insert into category (id, course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points)
+     select t.id, $1, t.title, t.position, t.weight, t.method, t.drop_lowest, t.keep_best, t.drop_highest, t.is_extra_credit, t.is_capped, t.items, t.points
+     from unnest($2::uuid[], $3::text[], $4::int[], $5::numeric[], $6::text[], $7::int[], $8::int[], $9::int[], $10::boolean[], $11::boolean[], $12::int[], $13::numeric[])
+       as t(id, title, position, weight, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, items, points)
+     on conflict (id) do update set title = excluded.title, position = excluded.position, weight_percent = excluded.weight_percent, method = excluded.method, drop_lowest = excluded.drop_lowest,
+       keep_best = excluded.keep_best, drop_highest = excluded.drop_highest, is_extra_credit = excluded.is_extra_credit, is_capped = excluded.is_capped, declared_items = excluded.declared_items,
+       declared_points = excluded.declared_points where category.course_id = $1`,
+    [
       courseId,
-      c.title,
-      position,
-      decimalText(c.weightPercent),
-      c.method,
-      c.dropLowest,
-      c.keepBest,
-      c.dropHighest,
-      c.isExtraCredit,
-      c.isCapped,
-      c.declaredItems,
-      decimalText(c.declaredPoints),
-    ];
-    let { id } = c;
-    if (id === null || gone.has(id)) {
-      const made = await rows<{ id: string }>(
-        db,
-        `insert into category (course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points, id)
-        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, coalesce($13, gen_random_uuid())) returning id`,
-        [...values, id],
-      );
-      id = made[0]?.id ?? '';
-    } else {
-      await run(
-        db,
-        `update category set title = $2, position = $3, weight_percent = $4, method = $5, drop_lowest = $6, keep_best = $7, drop_highest = $8, is_extra_credit = $9, is_capped = $10, declared_items = $11, declared_points = $12
-        where course_id = $1 and id = $13`,
-        [...values, id],
-      );
-    }
-    await run(db, 'delete from category_late where category_id = $1', [id]);
-    if (c.late !== null)
-      await run(
-        db,
-        'insert into category_late (category_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes) values ($1, $2, $3, $4, $5, $6, $7)',
-        [id, ...lateValues(c.late)],
-      );
-  }
+      put.map((c) => c.id),
+      put.map((c) => c.title),
+      put.map((c) => c.position),
+      put.map((c) => decimalText(c.weightPercent)),
+      put.map((c) => c.method),
+      put.map((c) => c.dropLowest),
+      put.map((c) => c.keepBest),
+      put.map((c) => c.dropHighest),
+      put.map((c) => c.isExtraCredit),
+      put.map((c) => c.isCapped),
+      put.map((c) => c.declaredItems),
+      put.map((c) => decimalText(c.declaredPoints)),
+    ],
+  );
+  await run(db, 'delete from category_late where category_id = any($1)', [put.map((c) => c.id)]);
+  const late = put.flatMap((c) => (c.late === null ? [] : [[c.id, ...lateValues(c.late)]]));
+  const column = (n: number): unknown[] => late.map((values) => values[n]);
+  await run(
+    db,
+    `insert into category_late (category_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes)
+     select * from unnest($1::uuid[], $2::numeric[], $3::int[], $4::text[], $5::numeric[], $6::numeric[], $7::int[])`,
+    [0, 1, 2, 3, 4, 5, 6].map(column),
+  );
 }
 
 /** Applies a policy; refused with the present one when it changed since it was read. */
@@ -231,7 +227,7 @@ export async function applyPolicy(db: Db, courseId: string, change: PolicyChange
       change.lateGraceMinutes,
     ],
   );
-  await saveCategories(db, courseId, change, new Set(gone.map((c) => c.id)));
+  await saveCategories(db, courseId, change);
   const scheme = await maybe<{ scheme_id: string | null }>(db, 'select scheme_id from grading_policy where course_id = $1', [courseId]);
   await saveLevels(db, courseId, scheme?.scheme_id ?? null, change.levels);
   return { before, after: await getPolicyChange(db, courseId) };

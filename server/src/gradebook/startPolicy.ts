@@ -16,21 +16,17 @@ const STARTING_LETTERS = [
 /** The policy a new course starts from. */
 export async function startPolicy(db: Db, courseId: string): Promise<void> {
   const scheme = await rows<{ id: string }>(db, "insert into scheme (course_id, title) values ($1, 'letters') returning id", [courseId]);
-  for (const [position, [label, cut]] of STARTING_LETTERS.entries())
-    await run(db, 'insert into scheme_level (scheme_id, position, label, cut_point) values ($1, $2, $3, $4)', [
-      scheme[0]?.id,
-      position,
-      label,
-      cut,
-    ]);
+  await run(
+    db,
+    'insert into scheme_level (scheme_id, position, label, cut_point) select $1, t.n - 1, t.label, t.cut from unnest($2::text[], $3::numeric[]) with ordinality as t(label, cut, n)',
+    [scheme[0]?.id, STARTING_LETTERS.map(([label]) => label), STARTING_LETTERS.map(([, cut]) => cut)],
+  );
   await run(db, 'insert into grading_policy (course_id, scheme_id) values ($1, $2)', [courseId, scheme[0]?.id]);
-  for (const [position, [title, weight]] of STARTING_CATEGORIES.entries())
-    await run(db, 'insert into category (course_id, title, position, weight_percent) values ($1, $2, $3, $4)', [
-      courseId,
-      title,
-      position,
-      weight,
-    ]);
+  await run(
+    db,
+    'insert into category (course_id, title, position, weight_percent) select $1, t.title, t.n - 1, t.weight from unnest($2::text[], $3::numeric[]) with ordinality as t(title, weight, n)',
+    [courseId, STARTING_CATEGORIES.map(([title]) => title), STARTING_CATEGORIES.map(([, weight]) => weight)],
+  );
 }
 
 /** Categories instead of those a course has; nothing may count in these yet. */

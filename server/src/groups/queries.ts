@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Groups, GroupSet, GroupSetChange, GroupView, NewGroupSet } from '@rosemary/api';
 import { balanceGroups, dealGroups } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
@@ -56,20 +57,29 @@ export const listGroupNames = (db: Db, courseId: string): Promise<{ id: string; 
     [courseId],
   );
 
-async function addGroups(
-  db: Db,
-  setId: string,
-  groups: readonly { title: string; enrolmentIds: readonly string[] }[],
-  from: number,
-): Promise<void> {
-  for (const [n, group] of groups.entries()) {
-    const made = await rows<{ id: string }>(db, 'insert into course_group (set_id, title, position) values ($1, $2, $3) returning id', [
-      setId,
-      group.title,
-      from + n,
-    ]);
-    await run(db, 'insert into group_member (group_id, enrolment_id) select $1, unnest($2::uuid[])', [made[0]?.id, group.enrolmentIds]);
-  }
+interface PutGroup {
+  /** Null where it is new. */
+  readonly id: string | null;
+  readonly title: string;
+  readonly enrolmentIds: readonly string[];
+}
+
+/** Writes the groups of a set in their order, with who is in each. */
+async function putGroups(db: Db, setId: string, groups: readonly PutGroup[]): Promise<void> {
+  const put = groups.map((group, position) => ({ ...group, id: group.id ?? randomUUID(), position }));
+  const ids = put.map((g) => g.id);
+  await run(
+    db,
+    `insert into course_group (id, set_id, title, position) select t.id, $1, t.title, t.position from unnest($2::uuid[], $3::text[], $4::int[]) as t(id, title, position)
+     on conflict (id) do update set title = excluded.title, position = excluded.position`,
+    [setId, ids, put.map((g) => g.title), put.map((g) => g.position)],
+  );
+  await run(db, 'delete from group_member where group_id = any($1)', [ids]);
+  const members = put.flatMap((g) => g.enrolmentIds.map((enrolmentId) => [g.id, enrolmentId] as const));
+  await run(db, 'insert into group_member (group_id, enrolment_id) select * from unnest($1::uuid[], $2::uuid[])', [
+    members.map(([group]) => group),
+    members.map(([, enrolment]) => enrolment),
+  ]);
 }
 
 /** The groups of a new set: so many empty ones, as listed, or everybody dealt by chance or so that they are alike. */
@@ -113,7 +123,12 @@ export async function addGroupSet(
     [courseId, wish.title],
   );
   const id = made[0]?.id ?? '';
-  await addGroups(db, id, await layOut(db, courseId, wish, standings, random), 0);
+  const groups = await layOut(db, courseId, wish, standings, random);
+  await putGroups(
+    db,
+    id,
+    groups.map((group) => ({ ...group, id: null })),
+  );
   return id;
 }
 
@@ -147,15 +162,7 @@ export async function saveGroupSet(db: Db, courseId: string, setId: string, chan
       `“${used.title}” cannot be taken away: ${used.uses.map((u) => `“${u}”`).join(', ')} names it. Take it out there first.`,
     );
   await run(db, 'delete from course_group where id = any($1)', [gone.map((g) => g.id)]);
-  for (const [position, group] of change.groups.entries()) {
-    if (group.id === null) {
-      await addGroups(db, setId, [group], position);
-      continue;
-    }
-    await run(db, 'update course_group set title = $2, position = $3 where id = $1', [group.id, group.title, position]);
-    await run(db, 'delete from group_member where group_id = $1', [group.id]);
-    await run(db, 'insert into group_member (group_id, enrolment_id) select $1, unnest($2::uuid[])', [group.id, group.enrolmentIds]);
-  }
+  await putGroups(db, setId, change.groups);
   const [until, most] = [
     change.signUpUntil === undefined ? before.signUpUntil : change.signUpUntil,
     change.mostMembers === undefined ? before.mostMembers : change.mostMembers,

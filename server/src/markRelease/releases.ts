@@ -19,7 +19,8 @@ const listDue = (db: Db, now: number): Promise<Due[]> =>
     select i.id, i.course_id, i.release_mode, (select e.person_id from enrolment e where e.course_id = i.course_id and e.role = 'instructor' order by e.is_of_record desc limit 1) as actor_id, array_agg(g.enrolment_id) as enrolments
     from item i join work_grade g on g.item_id = i.id and not g.is_released and g.state is not null join grade_event v on v.id = g.last_event_id and v.kind <> 'withhold'
     left join quiz z on z.item_id = i.id
-    where ((i.release_mode = 'date' and i.release_at <= to_timestamp($1 / 1000.0)) or (i.release_mode = 'finished' and z.review -> 'score' ->> 'kind' in ('closed', 'window')))
+    where ((i.release_mode = 'date' and i.release_at <= to_timestamp($1 / 1000.0)) or (i.release_mode = 'finished' and (z.review -> 'score' ->> 'kind' in ('closed', 'window')
+        or exists (select 1 from quiz_attempt t where t.item_id = i.id and t.kept ? 'review'))))
       and i.removed_at is null and not i.is_draft group by i.id`,
     [now],
   );

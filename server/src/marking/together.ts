@@ -15,15 +15,16 @@ export async function listAnswers(c: MemberContext<unknown>): Promise<AnswerList
   const stack = await makeStack(c.db, c.courseId, itemId, c.member, c.person.personId, c.now);
   const handedIn = stack.entries.filter((e) => e.attempt > 0);
   const answers: AnswerList['answers'][number][] = [];
+  const latest = await rows<{ enrolment_id: string; document: DocumentNode | null }>(
+    c.db,
+    'select distinct on (s.enrolment_id) s.enrolment_id, a.document from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 order by s.enrolment_id, a.number desc',
+    [itemId],
+  );
+  const texts = new Map(latest.map((row) => [row.enrolment_id, row.document]));
   let longer = 0;
   for (const entry of handedIn) {
     const { target } = await reach({ ...c, params: { ...c.params, enrolmentId: entry.enrolmentId } });
-    const [latest] = await rows<{ document: DocumentNode | null }>(
-      c.db,
-      'select a.document from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc limit 1',
-      [target.itemId, target.enrolmentId],
-    );
-    const text = plainText(latest?.document ?? null);
+    const text = plainText(texts.get(target.enrolmentId) ?? null);
     if (wordCount(text) > SHORT_WORDS) longer += 1;
     else {
       const name = entry.isVeiled

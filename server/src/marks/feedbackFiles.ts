@@ -38,14 +38,14 @@ export async function addFeedbackFile(
   const present = await listFeedbackFiles(db, target);
   if (present.length >= MOST) throw invalid('file', `Ten files go with the feedback of a work. Take one away first.`);
   const stored = await storeFile(db, { ...file, courseId, ownerId, types: Object.keys(FILE_TYPES), mostBytes: 52_428_800, now });
-  for (const enrolmentId of await listMates(db, target.itemId, target.enrolmentId)) {
-    const submission = await makeSubmission(db, target.itemId, enrolmentId);
-    await run(db, 'insert into feedback_file (submission_id, file_id, position) values ($1, $2, $3) on conflict do nothing', [
-      submission.id,
-      stored.id,
-      present.length,
-    ]);
-  }
+  const submissions: string[] = [];
+  for (const enrolmentId of await listMates(db, target.itemId, target.enrolmentId))
+    submissions.push((await makeSubmission(db, target.itemId, enrolmentId)).id);
+  await run(db, 'insert into feedback_file (submission_id, file_id, position) select unnest($1::uuid[]), $2, $3 on conflict do nothing', [
+    submissions,
+    stored.id,
+    present.length,
+  ]);
   return listFeedbackFiles(db, target);
 }
 

@@ -2,7 +2,7 @@ import type { MarkView } from '@rosemary/api';
 import type { Target } from '../anonymity/index.ts';
 import { findGradeBefore, findGradeForUpdate, getWorkColumn, recordGrade } from '../gradebook/index.ts';
 import { listMates } from '../handIn/index.ts';
-import { type Db, maybe, run } from '../platform/database.ts';
+import { type Db, rows, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';
 import { getMark } from './marks.ts';
@@ -71,20 +71,21 @@ export async function undoFinish(
     throw new AppError('not-now', 'The mark was changed again since it was finished, so the finishing cannot be undone.');
   const mates = await listMates(db, target.itemId, target.enrolmentId);
   const seen: string[] = [];
+  const latest = await rows<Finished & { enrolment_id: string }>(
+    db,
+    `select distinct on (s.enrolment_id) s.enrolment_id, f.id, f.submission_id, f.event_id, f.attempt_before from finished_mark f join submission s on s.id = f.submission_id
+     where s.item_id = $1 and s.enrolment_id = any($2) and f.undone_at is null order by s.enrolment_id, f.id desc`,
+    [target.itemId, slot === 1 ? mates : []],
+  );
   for (const enrolmentId of slot === 1 ? mates : []) {
     const own = { itemId: target.itemId, enrolmentId };
-    const finished = await maybe<Finished>(
-      db,
-      `select f.id, f.submission_id, f.event_id, f.attempt_before from finished_mark f join submission s on s.id = f.submission_id
-       where s.item_id = $1 and s.enrolment_id = $2 and f.undone_at is null order by f.id desc limit 1`,
-      [own.itemId, enrolmentId],
-    );
+    const finished = latest.find((f) => f.enrolment_id === enrolmentId);
     // Whoever is exempt was passed over when it was finished.
-    if (finished === null) continue;
+    if (finished === undefined) continue;
     if (finished.event_id !== null && (await takeEventBack(db, own, finished.event_id, actorId, now))) seen.push(enrolmentId);
     if (finished.attempt_before !== null) await restoreAttempt(db, finished.attempt_before);
-    await run(db, 'update finished_mark set undone_at = to_timestamp($2 / 1000.0) where id = $1', [finished.id, now]);
   }
+  await run(db, 'update finished_mark set undone_at = to_timestamp($2 / 1000.0) where id = any($1)', [latest.map((f) => f.id), now]);
   const changed = await run(
     db,
     `update mark m set state = 'draft', finished_at = null, version = m.version + 1 from submission s where s.id = m.submission_id and s.item_id = $1 and s.enrolment_id = any($2) and m.slot = $3`,

@@ -133,26 +133,24 @@ export async function sendMessage(db: Db, writer: Writer, wish: NewMessage): Pro
       `${to.length - chosen.length} of the ${to.length} chosen cannot be written to here. Choose again; nothing was sent.`,
     );
   const groups = writer.member.role === 'student' ? [chosen] : chosen.map((one) => [one]);
-  for (const [place, people] of groups.entries()) {
-    const made = await maybe<{ id: string }>(
-      db,
-      'insert into conversation (course_id, title, sending, place) values ($1, $2, $3, $4) on conflict (sending, place) do nothing returning id',
-      [writer.courseId, wish.title, wish.key, place],
-    );
-    if (made === null) continue;
-    const ids = people.map((p) => p.personId);
-    await run(
-      db,
-      'insert into conversation_person (conversation_id, person_id, read_at) select $1, t.id, case when t.id = $3 then to_timestamp($4 / 1000.0) end from unnest($2::uuid[]) as t(id)',
-      [made.id, [...ids, writer.personId], writer.personId, writer.now],
-    );
-    await run(
-      db,
-      'insert into message (id, conversation_id, author_id, body, at) values (gen_random_uuid(), $1, $2, $3, to_timestamp($4 / 1000.0))',
-      [made.id, writer.personId, wish.body, writer.now],
-    );
-    await tellOf(db, writer, made.id, wish.title, wish.body, ids);
-  }
+  const made = await rows<{ id: string; place: number }>(
+    db,
+    'insert into conversation (course_id, title, sending, place) select $1, $2, $3, generate_series(0, $4::int - 1) on conflict (sending, place) do nothing returning id, place',
+    [writer.courseId, wish.title, wish.key, groups.length],
+  );
+  const begun = made.map(({ id, place }) => ({ id, people: (groups[place] ?? []).map((p) => p.personId) }));
+  const members = begun.flatMap(({ id, people }) => [...people, writer.personId].map((person) => [id, person] as const));
+  await run(
+    db,
+    'insert into conversation_person (conversation_id, person_id, read_at) select t.conversation, t.person, case when t.person = $3 then to_timestamp($4 / 1000.0) end from unnest($1::uuid[], $2::uuid[]) as t(conversation, person)',
+    [members.map(([id]) => id), members.map(([, person]) => person), writer.personId, writer.now],
+  );
+  await run(
+    db,
+    'insert into message (id, conversation_id, author_id, body, at) select gen_random_uuid(), unnest($1::uuid[]), $2, $3, to_timestamp($4 / 1000.0)',
+    [begun.map((b) => b.id), writer.personId, wish.body, writer.now],
+  );
+  for (const { id, people } of begun) await tellOf(db, writer, id, wish.title, wish.body, people);
   const unmailed = await rows<{ person_id: string }>(
     db,
     "select person_id from notice_choice where kind = 'message' and not is_mailed and person_id = any($1)",

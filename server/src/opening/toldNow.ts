@@ -11,6 +11,8 @@ type When = QuizSetting['review']['score'];
 export const toReviewTime = (when: When): ReviewTime =>
   when.kind === 'window' ? { kind: 'window', from: Date.parse(when.from), to: Date.parse(when.to) } : when;
 
+const isDue = (when: ReviewTime | null, now: number, closesAt: number | null): boolean => when === null || isScoreDue(when, now, closesAt);
+
 /**
  * Which of these students are given their result at an item the moment it is known: all or none by how the item is released, and at a quiz
  * by when its score may be seen. Everything that writes a result asks here, so that a score is told by one rule.
@@ -36,13 +38,19 @@ export async function listToldNow(
     [itemId],
   );
   if (item === null || item.release_mode !== 'finished') return new Set();
-  const when = item.score === null ? null : toReviewTime(item.score);
-  if (when?.kind !== 'closed') return new Set(when === null || isScoreDue(when, now, null) ? enrolmentIds : []);
+  const people = await rows<{ id: string; section_id: string | null; kept: When | null }>(
+    db,
+    `select e.id, e.section_id, (select t.kept -> 'review' -> 'score' from quiz_attempt t where t.item_id = $2 and t.enrolment_id = e.id and t.kept ? 'review'
+       order by t.number desc limit 1) as kept from enrolment e where e.id = any($1)`,
+    [enrolmentIds, itemId],
+  );
+  const whenOf = (p: (typeof people)[number]): ReviewTime | null => {
+    const when = p.kept ?? item.score;
+    return when === null ? null : toReviewTime(when);
+  };
+  if (people.every((p) => whenOf(p)?.kind !== 'closed')) return new Set(people.filter((p) => isDue(whenOf(p), now, null)).map((p) => p.id));
   const { zone, term } = await getTerm(db, courseId);
   const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone), await readReach(db, courseId));
-  const people = await rows<{ id: string; section_id: string | null }>(db, 'select id, section_id from enrolment where id = any($1)', [
-    enrolmentIds,
-  ]);
   const dated = {
     id: itemId,
     announcedAt: millis(item.announced_at),
@@ -51,5 +59,5 @@ export async function listToldNow(
     closesAt: millis(item.closes_at),
   };
   const closesAt = (p: (typeof people)[number]): number | null => datesFor(dated, { enrolmentId: p.id, sectionId: p.section_id }).closes.at;
-  return new Set(people.filter((p) => isScoreDue(when, now, closesAt(p))).map((p) => p.id));
+  return new Set(people.filter((p) => isDue(whenOf(p), now, closesAt(p))).map((p) => p.id));
 }

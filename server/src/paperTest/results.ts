@@ -57,27 +57,33 @@ export async function bringIn(b: Bringing, sheets: readonly StandingSheet[]): Pr
   const takenAt = (enrolmentId: string): number => Math.min(now, datesOf(enrolmentId).due.at ?? now);
   const ready = sheets.filter((s) => s.enrolmentId !== null && ['ready', 'changed since'].includes(sheetState(s)));
   const attempts: string[] = [];
-  for (const sheet of ready) {
-    const attemptId = await attemptOf(b, sheet, takenAt(sheet.enrolmentId ?? ''));
-    attempts.push(attemptId);
-    const answers = sheet.form.rows.map((row, n) => ({
+  for (const sheet of ready) attempts.push(await attemptOf(b, sheet, takenAt(sheet.enrolmentId ?? '')));
+  const answers = ready.flatMap((sheet, n) =>
+    sheet.form.rows.map((row, at) => ({
+      attempt_id: attempts[n],
+      device: `paper ${sheet.number}`,
       question_id: row.questionId,
-      answer: answerOf(row, sheet.rows[n]?.picked ?? []),
-    }));
-    const values = [attemptId, JSON.stringify(answers), `paper ${sheet.number}`, now];
-    await run(
-      db,
-      `insert into quiz_answer (attempt_id, question_id, answer, device, turn, saved_at) select $1, t.question_id, nullif(t.answer, 'null'), $3, 1, to_timestamp($4 / 1000.0) from jsonb_to_recordset($2) as t(question_id uuid, answer jsonb)
-       on conflict (attempt_id, question_id) do update set answer = excluded.answer, saved_at = excluded.saved_at, turn = quiz_answer.turn + 1, version = quiz_answer.version + 1 where quiz_answer.answer is distinct from excluded.answer`,
-      values,
-    );
-    await run(
-      db,
-      `insert into quiz_answer_event (attempt_id, question_id, answer, device, turn, at) select $1, t.question_id, nullif(t.answer, 'null'), $3, 1, to_timestamp($4 / 1000.0) from jsonb_to_recordset($2) as t(question_id uuid, answer jsonb)`,
-      values,
-    );
-    await run(db, 'update paper_sheet set brought_in = $2 where id = $1', [sheet.id, JSON.stringify(pickedOf(sheet))]);
-  }
+      answer: answerOf(row, sheet.rows[at]?.picked ?? []),
+    })),
+  );
+  const values = [JSON.stringify(answers), now];
+  await run(
+    db,
+    `insert into quiz_answer (attempt_id, question_id, answer, device, turn, saved_at)
+     select t.attempt_id, t.question_id, nullif(t.answer, 'null'), t.device, 1, to_timestamp($2 / 1000.0) from jsonb_to_recordset($1) as t(attempt_id uuid, device text, question_id uuid, answer jsonb)
+     on conflict (attempt_id, question_id) do update set answer = excluded.answer, saved_at = excluded.saved_at, turn = quiz_answer.turn + 1, version = quiz_answer.version + 1 where quiz_answer.answer is distinct from excluded.answer`,
+    values,
+  );
+  await run(
+    db,
+    `insert into quiz_answer_event (attempt_id, question_id, answer, device, turn, at)
+     select t.attempt_id, t.question_id, nullif(t.answer, 'null'), t.device, 1, to_timestamp($2 / 1000.0) from jsonb_to_recordset($1) as t(attempt_id uuid, device text, question_id uuid, answer jsonb)`,
+    values,
+  );
+  await run(db, 'update paper_sheet p set brought_in = t.picked from unnest($1::uuid[], $2::jsonb[]) as t(id, picked) where p.id = t.id', [
+    ready.map((sheet) => sheet.id),
+    ready.map((sheet) => JSON.stringify(pickedOf(sheet))),
+  ]);
   await scoreAttempts(db, courseId, itemId, attempts, { at: now, actorId: b.personId, reason: 'read from paper' });
   return ready.length;
 }

@@ -47,6 +47,8 @@ export interface Parts {
   readonly routes: readonly Route[];
   /** The ripple of a change, given as the change itself. */
   readonly rehearse: (db: Db, courseId: string, now: number, change: () => Promise<unknown>) => Promise<RippleAnswer>;
+  /** Carries a change out; where it would reach somebody who is taking a quiz, only as it was chosen for them. */
+  readonly mindRunning: (db: Db, courseId: string, choice: string | undefined, change: () => Promise<unknown>) => Promise<unknown>;
   /** In tests: what must not differ before and after a write that is not said to move grades. */
   readonly totalsOf?: (db: Db, courseId: string, now: number) => Promise<ReadonlyMap<string, string>>;
   /** In tests: every answer is held against the type its endpoint names. */
@@ -281,6 +283,9 @@ class Rehearsed {
   }
 }
 
+/** What may change the terms that a quiz is taken under. */
+const CHANGES_TERMS: readonly Endpoint['needs'][] = ['plan.edit', 'roster.edit', 'course.teach'];
+
 const movesGrades = (at: Endpoint): boolean => at.method !== 'get' && at.movesGrades === true;
 
 /** Where totals are watched: a write that says nothing of grades and moves one all the same fails by name. */
@@ -359,7 +364,12 @@ function answerOf(parts: Parts, route: Route): (request: Request, response: Resp
         courseId: null,
         ...who,
       };
-      const answer = await carryOut(parts, at, request, db, context, () => route.handle(context as never));
+      const handle = (): Promise<unknown> => route.handle(context as never);
+      const { courseId } = context;
+      const isMinded = courseId !== null && isTransaction && CHANGES_TERMS.includes(at.needs) && request.get('x-ripple') !== 'show';
+      const answer = await carryOut(parts, at, request, db, context, () =>
+        isMinded ? parts.mindRunning(db, courseId, request.get('x-running'), handle) : handle(),
+      );
       await keepAccounts(db, at, context, said, answer);
       await announceWrite(parts, db, at, request, context);
       return answer;

@@ -13,6 +13,7 @@ const KINDS = {
   invalid: [422, 'Something needs mending'],
   conflict: [409, 'Changed by someone else meanwhile'],
   confirm: [409, 'Please confirm'],
+  running: [409, 'Students are at it'],
   'not-now': [409, 'Not possible now'],
   'too-large': [413, 'Too large'],
   'wrong-type': [415, 'Not an accepted kind of file'],

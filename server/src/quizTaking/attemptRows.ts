@@ -3,6 +3,7 @@ import { attemptEnd } from '@rosemary/core';
 import type { StoredPaper } from '../kinds/quiz/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import type { Kept } from './terms.ts';
 
 export interface AttemptRow {
   id: string;
@@ -22,10 +23,12 @@ export interface AttemptRow {
   /** The time it began under. */
   limit_minutes: number | null;
   at_end: QuizSetting['atEnd'];
+  /** What else it keeps of the terms it began under. */
+  kept: Kept;
 }
 
 const COLUMNS =
-  'id, item_id, enrolment_id, number, seed, paper, state, begun_at, ends_at, added_minutes, handed_in_at, handed_in_how, over_seconds, (score * 1000)::int as score, limit_minutes, at_end';
+  'id, item_id, enrolment_id, number, seed, paper, state, begun_at, ends_at, added_minutes, handed_in_at, handed_in_how, over_seconds, (score * 1000)::int as score, limit_minutes, at_end, kept';
 
 export async function findAttempt(db: Db, itemId: string, attemptId: string): Promise<AttemptRow | null> {
   return maybe<AttemptRow>(db, `select ${COLUMNS} from quiz_attempt where id = $1 and item_id = $2`, [attemptId, itemId]);
@@ -67,11 +70,16 @@ export async function readGiven(db: Db, enrolmentId: string): Promise<Given> {
 
 /** When an attempt ends for good, and when its time is over: two things where one may go on after the time. It keeps the time it began under. */
 export function endsOf(
-  attempt: Pick<AttemptRow, 'begun_at' | 'added_minutes' | 'limit_minutes' | 'at_end'>,
+  attempt: Pick<AttemptRow, 'begun_at' | 'added_minutes' | 'limit_minutes' | 'at_end' | 'kept'>,
   multiplier: number,
   closesAt: number | null,
 ): { readonly end: number | null; readonly limit: number | null } {
-  const timing = { limitMinutes: attempt.limit_minutes, multiplier, addedMinutes: attempt.added_minutes, closesAt };
+  const timing = {
+    limitMinutes: attempt.limit_minutes,
+    multiplier,
+    addedMinutes: attempt.added_minutes,
+    closesAt: attempt.kept.closesAt === undefined ? closesAt : attempt.kept.closesAt,
+  };
   const limit = attemptEnd(attempt.begun_at.getTime(), timing);
   const end = attempt.at_end === 'flag' ? attemptEnd(attempt.begun_at.getTime(), { ...timing, limitMinutes: null }) : limit;
   return { end, limit };

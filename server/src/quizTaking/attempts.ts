@@ -9,6 +9,7 @@ import { isoAt } from '../platform/instants.ts';
 import { getTerm } from '../term/index.ts';
 import { type AttemptRow, endsOf, getOwn, type Given, listOwnAttempts, readGiven } from './attemptRows.ts';
 import { closeAttempt } from './closeAttempt.ts';
+import { termsAfter, termsOf } from './terms.ts';
 
 /** What of a result its student may see now, and what of it later, in words. Whether the score is out at all is what the mark says: see `seesScores`. */
 export function reviewNow(
@@ -94,10 +95,13 @@ export const allowedFor = (setting: QuizSetting, given: Given): number | null =>
 /** How a student stands with a quiz. */
 export async function getOwnQuiz(db: Db, visible: Visible, courseId: string, enrolmentId: string, now: number): Promise<OwnQuiz> {
   const itemId = visible.item.id;
-  const setting = await getQuiz(db, itemId);
-  const { zone } = await getTerm(db, courseId);
   const given = await readGiven(db, enrolmentId);
   const taken = await listOwnAttempts(db, itemId, enrolmentId);
+  const latest = taken.at(-1);
+  const quiz = termsAfter(await getQuiz(db, itemId), taken);
+  // Who is at it is told of what they are under; who has handed in, of what may be seen of that.
+  const setting = latest?.state === 'open' ? termsOf(quiz, latest) : { ...quiz, review: latest?.kept.review ?? quiz.review };
+  const { zone } = await getTerm(db, courseId);
   const open = taken.find((a) => a.state === 'open');
   const sections = await listSections(db, itemId);
   const { sees, later } = reviewNow(setting, now, visible.dates.closes.at, zone);
@@ -161,7 +165,7 @@ export async function noteLeave(
   now: number,
 ): Promise<void> {
   const attempt = await getOwn(db, itemId, attemptId, member.enrolmentId);
-  const setting = await getQuiz(db, itemId);
+  const setting = termsOf(await getQuiz(db, itemId), attempt);
   if (!setting.recordsLeaving || attempt.state !== 'open') return;
   await run(
     db,

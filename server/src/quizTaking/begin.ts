@@ -9,6 +9,7 @@ import { type Db, maybe } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { endsOf, listOwnAttempts, readGiven } from './attemptRows.ts';
 import { allowedFor, seesScores, whyNotBegin } from './attempts.ts';
+import { termsAfter } from './terms.ts';
 
 /** Whether an address of the network is among those a quiz may be taken from. */
 function isFrom(address: string, allowed: readonly string[]): boolean {
@@ -42,7 +43,7 @@ export async function begin(
   if (open !== undefined) return { attemptId: open.id };
   const given = await readGiven(db, member.enrolmentId);
   const seesScore = await seesScores(db, itemId, member.enrolmentId);
-  const why = whyNotBegin(visible, setting, taken, allowedFor(setting, given), seesScore);
+  const why = whyNotBegin(visible, termsAfter(setting, taken), taken, allowedFor(termsAfter(setting, taken), given), seesScore);
   if (why !== null) throw new AppError('not-now', why);
   if (!isIn)
     throw invalid(
@@ -59,7 +60,7 @@ export async function begin(
   if (questions.length === 0) throw new AppError('not-now', 'There is no question in this quiz yet. Ask your instructor.');
   await fixVersions(db, questions, now);
   const { end } = endsOf(
-    { begun_at: new Date(now), added_minutes: 0, limit_minutes: setting.limitMinutes, at_end: setting.atEnd },
+    { begun_at: new Date(now), added_minutes: 0, limit_minutes: setting.limitMinutes, at_end: setting.atEnd, kept: {} },
     given.multiplier,
     visible.dates.closes.at,
   );

@@ -7,4 +7,5 @@ export { handInQuizzes } from './jobs.ts';
 export { ownQuizRoutes } from './ownRoutes.ts';
 export { readQuizDates } from './quizDates.ts';
 export { getStaffReview } from './review.ts';
+export { mindRunning } from './terms.ts';
 export { countOutdated, listCorrections, recordResult, scoreAttempts } from './scoring.ts';

@@ -7,7 +7,10 @@ import { type AttemptRow, endsOf } from './attemptRows.ts';
 import { closeAttempt } from './closeAttempt.ts';
 import { millis } from '../platform/instants.ts';
 
-interface OpenRow extends Pick<AttemptRow, 'id' | 'item_id' | 'enrolment_id' | 'begun_at' | 'added_minutes' | 'limit_minutes' | 'at_end'> {
+interface OpenRow extends Pick<
+  AttemptRow,
+  'id' | 'item_id' | 'enrolment_id' | 'begun_at' | 'added_minutes' | 'limit_minutes' | 'at_end' | 'kept'
+> {
   course_id: string;
   section_id: string | null;
   ends_at: Date | null;
@@ -29,7 +32,7 @@ interface Ending {
 async function listEndings(db: Db, now: number): Promise<Ending[]> {
   const open = await rows<OpenRow>(
     db,
-    `select t.id, t.item_id, i.course_id, t.enrolment_id, e.section_id, t.begun_at, t.added_minutes, t.limit_minutes, t.at_end, t.ends_at, i.announced_at, i.opens_at, i.due_at, i.closes_at,
+    `select t.id, t.item_id, i.course_id, t.enrolment_id, e.section_id, t.begun_at, t.added_minutes, t.limit_minutes, t.at_end, t.kept, t.ends_at, i.announced_at, i.opens_at, i.due_at, i.closes_at,
        coalesce((select max(a.time_multiplier) from arrangement a where a.enrolment_id = t.enrolment_id), 1)::text as multiplier
      from quiz_attempt t join item i on i.id = t.item_id join enrolment e on e.id = t.enrolment_id where t.state = 'open' order by t.id`,
   );

@@ -29,6 +29,7 @@ import { type Db, rows } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
 import { type AttemptRow, findAttempt, listOwnAttempts } from './attemptRows.ts';
+import { termsOf } from './terms.ts';
 import { countedOf, ownFilesAt, reviewNow, seesScores } from './attempts.ts';
 import { listCorrections } from './scoring.ts';
 
@@ -175,7 +176,7 @@ export async function getOwnReview(
   if (attempt.state === 'open') throw new AppError('not-now', 'This attempt is not handed in yet.');
   if (taken.some((a) => a.state === 'open'))
     throw new AppError('not-now', 'Another attempt is open. Hand it in before you look at this one.');
-  const setting = await getQuiz(db, itemId);
+  const setting = termsOf(await getQuiz(db, itemId), attempt);
   const { zone } = await getTerm(db, courseId);
   const { sees, later } = reviewNow(setting, now, visible.dates.closes.at, zone);
   const score = sees.score && (await seesScores(db, itemId, enrolmentId));
@@ -223,7 +224,7 @@ export async function getStaffReview(
 ): Promise<Pick<AttemptPaper, 'review' | 'scoreVersions'>> {
   const attempt = await findAttempt(db, itemId, attemptId);
   if (attempt === null) throw notFound();
-  const setting = await getQuiz(db, itemId);
+  const setting = termsOf(await getQuiz(db, itemId), attempt);
   const all = await listOwnAttempts(db, itemId, attempt.enrolment_id);
   const own: OwnAttempt = {
     id: attempt.id,

@@ -7,6 +7,7 @@ import { AppError } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';
 import { endsOf, getOwn, readGiven } from './attemptRows.ts';
 import { ownFilesAt } from './attempts.ts';
+import { termsOf } from './terms.ts';
 
 interface AnswerRow {
   question_id: string;
@@ -45,7 +46,7 @@ export async function getTaking(
   const visible = await getVisible(db, courseId, itemId, member, now);
   const attempt = await getOwn(db, itemId, attemptId, member.enrolmentId);
   if (attempt.state !== 'open') throw new AppError('not-now', 'This attempt is handed in.');
-  const setting = await getQuiz(db, itemId);
+  const setting = termsOf(await getQuiz(db, itemId), attempt);
   const { multiplier } = await readGiven(db, member.enrolmentId);
   const { end, limit } = endsOf(attempt, multiplier, visible.dates.closes.at);
   // Dates may have been changed since it began.

@@ -11,13 +11,11 @@ function requireTerm(term: NewTerm): void {
 }
 
 async function putHolidays(db: Db, termId: string, holidays: NewTerm['holidays']): Promise<void> {
-  for (const h of holidays)
-    await run(db, 'insert into term_holiday (term_id, title, starts_on, ends_on) values ($1, $2, $3, $4)', [
-      termId,
-      h.title,
-      h.startsOn,
-      h.endsOn,
-    ]);
+  await run(
+    db,
+    'insert into term_holiday (term_id, title, starts_on, ends_on) select $1, t.* from unnest($2::text[], $3::date[], $4::date[]) as t',
+    [termId, holidays.map((h) => h.title), holidays.map((h) => h.startsOn), holidays.map((h) => h.endsOn)],
+  );
 }
 
 export async function addTerm(db: Db, term: NewTerm): Promise<string> {

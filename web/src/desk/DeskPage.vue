@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { Desk, Slip } from '@rosemary/api';
-import { computed, onMounted, ref } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
-import TermLine from '../shell/TermLine.vue';
 
+// Drawn when the page is there: what draws it is not small, and its place is kept.
+const TermLine = defineAsyncComponent(() => import('../shell/TermLine.vue'));
 const desk = ref<Desk | null>(null);
 const fault = ref('');
 const notices = useNotices();
@@ -61,7 +62,7 @@ const openItem = (id: string): void => {
         <h1>{{ desk?.heading ?? ' ' }}</h1>
         <span class="soft">{{ desk?.summary }}</span>
       </div>
-      <div v-if="desk?.line" style="margin-top: 6px"><TermLine :data="desk.line" @open="openItem" /></div>
+      <div v-if="desk?.line" style="margin-top: 6px; min-height: 76px"><TermLine :data="desk.line" @open="openItem" /></div>
       <div v-else-if="!desk" class="skeleton" style="height: 60px; margin: 8px 0" />
     </div>
     <div class="columns">

@@ -2,13 +2,12 @@
 import * as api from '@rosemary/api/endpoints';
 import type { Adjustments, MarkView, Work } from '@rosemary/api';
 import { criterionPoints, formatPoints, parsePoints, plainText, rubricScore, type DocumentNode } from '@rosemary/core';
-import { computed, nextTick, onMounted, ref } from 'vue';
+import { computed, defineAsyncComponent, nextTick, onMounted, ref } from 'vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import CriterionStep from './CriterionStep.vue';
-import FeedbackPanel from './FeedbackPanel.vue';
 import GroupShare from './GroupShare.vue';
 
 interface Draft {
@@ -50,6 +49,8 @@ const isLocked = computed(() => props.work.mark.state === 'released' && !isTouch
 let version = props.work.mark.version;
 const enrolmentId = props.work.entry.enrolmentId;
 
+// With its editor, when it is opened.
+const FeedbackPanel = defineAsyncComponent(() => import('./FeedbackPanel.vue'));
 const saving = useSaving<Draft>(
   () => `mark ${props.base.itemId} ${props.base.enrolmentId}`,
   async (value) => {

@@ -14,7 +14,6 @@ import { HttpProblem } from '../platform/http.ts';
 import { useEvents, useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
-import AnnotatedText from './AnnotatedText.vue';
 import MarginNotes from './MarginNotes.vue';
 import LinkWork from './LinkWork.vue';
 import MarkStrip from './MarkStrip.vue';
@@ -26,6 +25,13 @@ import WorkTools from './WorkTools.vue';
 import { nameOf, useStack, WAITING } from './useStack.ts';
 import { useNotes } from './useNotes.ts';
 
+/** The text is read at once; what notes are written into comes with the schema of texts, which is large. */
+const takesNotes = ref(false);
+const AnnotatedText = defineAsyncComponent(async () => {
+  const module = await import('./AnnotatedText.vue');
+  takesNotes.value = true;
+  return module;
+});
 const PdfWork = defineAsyncComponent(() => import('../parts/media/PdfWork.vue'));
 const route = useRoute();
 const router = useRouter();
@@ -410,6 +416,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
                 <DifferenceView :before="earlier.document" :after="attempt.document" :earlier="earlier.number" />
               </div>
               <div v-else-if="attempt.document" id="work-text" class="sheet-paper">
+                <DocumentView v-if="!takesNotes" :document="attempt.document" />
                 <AnnotatedText
                   :key="attempt.id"
                   :document="attempt.document"

@@ -10,7 +10,7 @@ import {
   weekNumber,
   type ItemKind,
 } from '@rosemary/core';
-import { computed, nextTick, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { VueDraggable } from 'vue-draggable-plus';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -20,12 +20,14 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import AddLine from './AddLine.vue';
-import ChoiceInspector from './ChoiceInspector.vue';
 import PlanWeeks from './PlanWeeks.vue';
 import { useChoice } from './useChoice.ts';
-import ItemInspector from './ItemInspector.vue';
-import UnitInspector from './UnitInspector.vue';
 import { usePlan } from './usePlan.ts';
+
+// Beside the Plan, once something in it is chosen.
+const ChoiceInspector = defineAsyncComponent(() => import('./ChoiceInspector.vue'));
+const ItemInspector = defineAsyncComponent(() => import('./ItemInspector.vue'));
+const UnitInspector = defineAsyncComponent(() => import('./UnitInspector.vue'));
 
 const route = useRoute();
 const router = useRouter();

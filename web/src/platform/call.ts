@@ -28,10 +28,10 @@ const showRipple = (at: Endpoint, title: string | undefined, ripple: unknown): P
 export async function call<E extends Endpoint>(at: E, params: ParamsOf<E>, ...[body, title]: Given<E>): Promise<Answered<E>> {
   const path = addressOf(at, params);
   if (at.method === 'get' || at.movesGrades !== true) return (await ask(at.method, path, body)).answer as Answered<E>;
-  const { status, answer } = await ask(at.method, path, body, { 'x-ripple': 'mind' });
+  const { status, answer, forRunning } = await ask(at.method, path, body, { 'x-ripple': 'mind' });
   if (status !== HELD) return answer as Answered<E>;
   if (!(await showRipple(at, title, answer))) return null as Answered<E>;
-  return (await ask(at.method, path, body)).answer as Answered<E>;
+  return (await ask(at.method, path, body, forRunning)).answer as Answered<E>;
 }
 
 /** Carries out a change whose ripple stands on the page already, so that nobody is asked twice. */

@@ -1,4 +1,4 @@
-import type { Problem, RippleAnswer } from '@rosemary/api';
+import type { Problem, RippleAnswer, RunningAsked } from '@rosemary/api';
 
 /** An answer that is not a success, as the server put it, or the network's silence. */
 export class HttpProblem extends Error {
@@ -25,16 +25,22 @@ export class HttpProblem extends Error {
 /** Names this tab to the server, so that what it changed is not told to it again. */
 export const TAB = `${Date.now().toString(36)}-${Math.floor(Math.random() * 1e9).toString(36)}`;
 
+/** Whether those who are taking a quiz keep what they began under, or are given what is new. */
+export type ForRunning = 'keep' | 'give';
+
 export interface Hooks {
   readonly signInAgain: () => Promise<void>;
   readonly seeAs: () => { readonly enrolmentId: string; readonly courseId: string; readonly on: string | null } | null;
   /** Shows what a change would do to everybody's totals; true where the person applies it. */
   readonly showRipple: (title: string, ripple: RippleAnswer, canUndo: boolean) => Promise<boolean>;
+  /** Shows who is taking a quiz that a change would reach; null where the person leaves it. */
+  readonly askRunning: (asked: RunningAsked) => Promise<ForRunning | null>;
 }
 export let hooks: Hooks = {
   signInAgain: () => Promise.reject(new Error('no session')),
   seeAs: () => null,
   showRipple: () => Promise.reject(new Error('nobody shows a ripple')),
+  askRunning: () => Promise.resolve(null),
 };
 
 /** The shell says how to sign in again, as whom a course is looked at, and how a ripple is shown. */
@@ -78,18 +84,28 @@ async function once(method: string, path: string, body: unknown, more: Record<st
 export interface Reply {
   readonly status: number;
   readonly answer: unknown;
+  /** What was chosen for those who are taking a quiz, to be sent along where the same request goes out once more. */
+  readonly forRunning: Readonly<Record<string, string>>;
 }
 
-/** One request. An ended session asks for the password over the page, then the same request goes out again. */
+/**
+ * One request. An ended session asks for the password over the page, and a change that would reach those who are taking a quiz asks whom
+ * it is for; then the same request goes out again.
+ */
 export async function ask(method: string, path: string, body?: unknown, more: Record<string, string> = {}): Promise<Reply> {
+  let forRunning: Record<string, string> = {};
   for (;;) {
-    const response = await once(method, `/api${path}`, body, more);
-    if (response.ok) return { status: response.status, answer: await response.json() };
+    const response = await once(method, `/api${path}`, body, { ...more, ...forRunning });
+    if (response.ok) return { status: response.status, answer: await response.json(), forRunning };
     const problem = (await response
       .json()
       .catch((): Problem => ({ ...away, status: response.status, detail: 'The server gave no readable answer. Try again.' }))) as Problem;
-    if (problem.type !== 'urn:rosemary:not-signed-in') throw new HttpProblem(problem);
-    await hooks.signInAgain();
+    if (problem.type === 'urn:rosemary:running') {
+      const choice = await hooks.askRunning(problem.current as RunningAsked);
+      if (choice === null) throw new HttpProblem({ ...problem, detail: 'Nothing was changed.' });
+      forRunning = { 'x-running': choice };
+    } else if (problem.type === 'urn:rosemary:not-signed-in') await hooks.signInAgain();
+    else throw new HttpProblem(problem);
   }
 }
 
@@ -127,7 +143,7 @@ export function askWithFile(
     };
     request.onload = () => {
       const answer = JSON.parse(request.responseText) as unknown;
-      if (request.status < 300) done({ status: request.status, answer });
+      if (request.status < 300) done({ status: request.status, answer, forRunning: {} });
       else fail(new HttpProblem(answer as Problem));
     };
     request.onerror = () => {

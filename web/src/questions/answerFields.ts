@@ -4,7 +4,6 @@ import BlanksAnswer from './BlanksAnswer.vue';
 import ChoiceAnswer from './ChoiceAnswer.vue';
 import FileAnswer from './FileAnswer.vue';
 import MatchingAnswer from './MatchingAnswer.vue';
-import OrderingAnswer from './OrderingAnswer.vue';
 import SpotAnswer from './SpotAnswer.vue';
 import TextAnswer from './TextAnswer.vue';
 
@@ -13,6 +12,8 @@ interface Field {
   /** Draws the words of the question itself, since its places stand in them. */
   readonly hasWords?: boolean;
 }
+// Each brings a library of its own, for what few papers ask.
+const ordering = defineAsyncComponent(() => import('./OrderingAnswer.vue'));
 const essay = defineAsyncComponent(() => import('./EssayAnswer.vue'));
 
 /** The place for an answer in each kind of question. */
@@ -25,7 +26,7 @@ export const ANSWER_FIELDS: { readonly [kind in QuestionKind]: Field } = {
   short: { is: TextAnswer },
   blanks: { is: BlanksAnswer, hasWords: true },
   matching: { is: MatchingAnswer },
-  ordering: { is: OrderingAnswer },
+  ordering: { is: ordering },
   hotspot: { is: SpotAnswer },
   essay: { is: essay },
   file: { is: FileAnswer },

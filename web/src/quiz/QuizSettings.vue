@@ -1,17 +1,14 @@
 <script setup lang="ts">
-import * as api from '@rosemary/api/endpoints';
-import type { QuizChange, QuizSetting, ReviewWhen, RunningAttempt } from '@rosemary/api';
+import type { QuizChange, QuizSetting, ReviewWhen } from '@rosemary/api';
 import { formatPoints, parsePoints, type Counting, type DocumentNode, type Reviewed } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import LineInput from '../parts/LineInput.vue';
-import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useQuiz } from '../stores/quizStore.ts';
-import RunningDialog from './RunningDialog.vue';
 
 /** How a quiz is taken and what is told of it, the usual ones first. */
 defineProps<{ canEdit: boolean }>();
@@ -19,6 +16,7 @@ const quiz = useQuiz();
 const course = useCourse();
 const fault = ref('');
 const words = ref('');
+const left = ref(0);
 const setting = computed(() => quiz.detail!.setting);
 async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
   fault.value = '';
@@ -27,25 +25,9 @@ async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
     words.value = isSaved ? `Saved ${new Date().toLocaleTimeString('en-GB')}` : '';
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
+    // What was left shows again as it is.
+    if (error instanceof HttpProblem && error.code === 'running') left.value += 1;
   }
-}
-/** A change of the time waits until it is said whom it is for, where somebody is taking the quiz. */
-const running = ref<readonly RunningAttempt[] | null>(null);
-let waiting: Omit<QuizChange, 'version'> = {};
-async function setTime(change: Omit<QuizChange, 'version'>): Promise<void> {
-  try {
-    const found = (await call(api.getRunningAttempts, quiz.base)).running;
-    waiting = change;
-    if (found.length === 0) await set(change);
-    else running.value = found;
-  } catch (error) {
-    fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
-  }
-}
-async function choose(choice: 'only new' | 'running too' | null): Promise<void> {
-  running.value = null;
-  if (choice === null) await quiz.reload();
-  else await set({ ...waiting, alsoRunning: choice === 'running too' });
 }
 async function setCounted(event: Event): Promise<void> {
   const select = event.target as HTMLSelectElement;
@@ -94,10 +76,9 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
 
 <template>
   <div>
-    <RunningDialog :running="running" @choose="choose" />
     <p class="label" style="min-height: 18px" role="status">{{ words }}</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <fieldset :disabled="!canEdit">
+    <fieldset :key="left" :disabled="!canEdit">
       <p class="label">Said before it begins</p>
       <DocumentEditor :model-value="setting.instructions" label="Said before it begins" is-small @change="instructions.push($event)" />
       <div class="pair">
@@ -107,11 +88,11 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
             :value="setting.limitMinutes ?? ''"
             placeholder="none"
             inputmode="numeric"
-            @commit="setTime({ limitMinutes: wholeOf($event) })"
+            @commit="set({ limitMinutes: wholeOf($event) })"
         /></label>
         <label class="field"
           ><span class="label">At its end</span>
-          <select class="line-input" :value="setting.atEnd" @change="setTime({ atEnd: chosen($event) as 'flag' })">
+          <select class="line-input" :value="setting.atEnd" @change="set({ atEnd: chosen($event) as 'flag' })">
             <option value="hand in">it is handed in</option>
             <option value="flag">one may go on; it is noted</option>
           </select></label
@@ -210,6 +191,7 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
         /></label>
       </div>
       <h3>Supervised sitting</h3>
+      <p class="soft">Code and address are asked when an attempt begins; who has begun goes on.</p>
       <label class="field"
         ><span class="label">Code shown in the room</span
         ><LineInput :value="setting.accessCode" maxlength="40" placeholder="none" @commit="set({ accessCode: $event.trim() })"

@@ -1,16 +1,26 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref, watch } from 'vue';
+import { defineAsyncComponent, h, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useRipple } from '../stores/rippleStore.ts';
+import { useRunning } from '../stores/runningStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
-import SignInAgain from './SignInAgain.vue';
-import TopBar from './TopBar.vue';
 
 /** Wherever a change that moves grades was made, its ripple is shown here. */
 const RippleDialog = defineAsyncComponent(() => import('./RippleDialog.vue'));
 const ripple = useRipple();
+// Whoever takes a quiz sees none of these, and waits for none.
+const TopBar = defineAsyncComponent({
+  loader: () => import('./TopBar.vue'),
+  // Its place, so that nothing moves when it comes.
+  loadingComponent: () => h('div', { style: 'height: 48px' }),
+  delay: 0,
+});
+const SignInAgain = defineAsyncComponent(() => import('./SignInAgain.vue'));
+const NoticeBar = defineAsyncComponent(() => import('./NoticeBar.vue'));
+const RunningDialog = defineAsyncComponent(() => import('./RunningDialog.vue'));
+const running = useRunning();
 const session = useSession();
 const notices = useNotices();
 const route = useRoute();
@@ -18,6 +28,14 @@ const router = useRouter();
 const theme = useTheme();
 const fault = ref('');
 const isReady = ref(false);
+/** Once there was something to say, its bar stays, so that it goes as it came. */
+const hasNotice = ref(false);
+watch(
+  () => notices.notice,
+  () => {
+    hasNotice.value = true;
+  },
+);
 
 watch(
   () => session.theme,
@@ -45,15 +63,6 @@ router.beforeEach(async (to) => {
   return true;
 });
 
-async function undo(): Promise<void> {
-  const what = notices.notice?.undo;
-  notices.clear();
-  try {
-    await what?.();
-  } catch (error) {
-    notices.sayFault(error);
-  }
-}
 const again = (): void => {
   location.reload();
 };
@@ -72,19 +81,8 @@ const again = (): void => {
       </div>
     </main>
     <RippleDialog v-if="ripple.answer" />
+    <RunningDialog v-if="running.asked" />
     <SignInAgain v-if="session.asksAgain" />
-    <v-snackbar
-      :key="notices.notice?.id"
-      :model-value="notices.notice !== null"
-      :color="notices.notice?.isFault ? 'error' : undefined"
-      :timeout="notices.notice?.isFault ? 12000 : 9000"
-      @update:model-value="notices.clear()"
-    >
-      <span role="status">{{ notices.notice?.text }}</span>
-      <template #actions>
-        <button v-if="notices.notice?.undo" class="quiet" style="color: inherit; text-decoration: underline" @click="undo">Undo</button>
-        <button class="quiet" style="color: inherit" @click="notices.clear()">Close</button>
-      </template>
-    </v-snackbar>
+    <NoticeBar v-if="hasNotice" />
   </v-app>
 </template>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import { useTouched } from '../stores/touchedStore.ts';
 import { rowOf, viewOf } from './views.ts';
-import TouchedDialog from './TouchedDialog.vue';
-import TermLine from './TermLine.vue';
 
+const TouchedDialog = defineAsyncComponent(() => import('./TouchedDialog.vue'));
+const touched = useTouched();
+// Drawn when the page is there: what draws it is not small, and its place is kept.
+const TermLine = defineAsyncComponent(() => import('./TermLine.vue'));
 const course = useCourse();
 const session = useSession();
 const route = useRoute();
@@ -47,7 +50,7 @@ function openItem(id: string): void {
     <p class="soft">{{ fault }}</p>
   </div>
   <div v-else class="frame">
-    <TouchedDialog />
+    <TouchedDialog v-if="touched.touched" />
     <div v-if="course.head?.seenAs" class="seen" role="status">
       You see this course as <b>{{ course.head.seenAs }}</b> does{{
         session.seeAs?.on

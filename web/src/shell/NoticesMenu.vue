@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { NoticeChoice, NoticesView } from '@rosemary/api';
-import { DateTime } from 'luxon';
 import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
@@ -39,7 +38,9 @@ async function choose(choice: NoticeChoice): Promise<void> {
     notices.sayFault(error);
   }
 }
-const when = (at: string): string => DateTime.fromISO(at).setLocale('en-GB').toFormat('ccc d LLL HH:mm');
+const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
+const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+const when = (at: string): string => `${DAY.format(new Date(at)).replace(',', '')} ${TIME.format(new Date(at))}`;
 const WORDS = {
   announcement: 'announcements',
   reply: 'answers to what I wrote',

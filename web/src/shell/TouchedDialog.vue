@@ -12,6 +12,7 @@ watch(
     choice.value = touched !== null && touched.begun === touched.students ? 'everyone' : 'not begun';
     chosen.value = [];
   },
+  { immediate: true },
 );
 const fresh = (t: Touched): number => t.students - t.begun;
 const canApply = computed(() => choice.value !== 'sections' || chosen.value.length > 0);

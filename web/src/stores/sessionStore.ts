@@ -2,6 +2,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { Me } from '@rosemary/api';
 import { defineStore } from 'pinia';
 import { useRipple } from './rippleStore.ts';
+import { useRunning } from './runningStore.ts';
 import { computed, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { setHooks } from '../platform/http.ts';
@@ -33,6 +34,7 @@ export const useSession = defineStore('session', () => {
 
   setHooks({
     seeAs: () => seeAs.value,
+    askRunning: (asked) => useRunning().show(asked),
     showRipple: (title, ripple, canUndo) => useRipple().show(title, ripple, canUndo),
     signInAgain: () =>
       new Promise((done) => {

@@ -7,5 +7,5 @@ export { type QuizOut, readQuizOut } from './readQuizOut.ts';
 export { quizRoutes, sendQuizFile } from './routes.ts';
 export { addQuestions, savePaper } from './savePaper.ts';
 export { listSections, readPools, storePaper } from './sections.ts';
-export { getQuiz, readRange, saveQuiz } from './setting.ts';
+export { findQuizzes, getQuiz, readRange, saveQuiz } from './setting.ts';
 export { quiz } from './quiz.ts';

@@ -12,7 +12,7 @@ import { changeQuizShares } from './quizShares.ts';
 import { getQuizDetail } from './quizzes.ts';
 import { addQuestions, savePaper } from './savePaper.ts';
 import { listSections, readPools, storePaper } from './sections.ts';
-import { getQuiz, listRunning, saveQuiz } from './setting.ts';
+import { getQuiz, saveQuiz } from './setting.ts';
 
 /** Sends a file that belongs to a quiz of this course. */
 export async function sendQuizFile(c: MemberContext<unknown>, sql: string, values: readonly unknown[]): Promise<Sending> {
@@ -30,10 +30,6 @@ export const QUESTION_FILE = `select f.course_id from question_file qf join file
 export const quizRoutes: readonly Route[] = [
   implement(api.getQuiz, (c) => getQuizDetail(c.db, c.person, c.courseId, itemOf(c), c.now)),
   implement(api.saveQuizInstructions, instructionsChange, (c) => saveQuiz(c.db, c.courseId, itemOf(c), c.body, c.now)),
-  implement(api.getRunningAttempts, async (c) => {
-    await requireQuiz(c);
-    return { running: await listRunning(c.db, itemOf(c)) };
-  }),
   implement(api.shareQuiz, quizShareChange, async (c) => {
     await requireQuiz(c);
     const shares = await changeQuizShares(c.db, c.person, itemOf(c), c.body, c.now);

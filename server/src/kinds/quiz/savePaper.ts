@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { PaperChange, QuizQuestions } from '@rosemary/api';
 import { type Actor, decimalText } from '@rosemary/core';
 import { addQuestion, folderOf, listFolders } from '../../bank/index.ts';
@@ -65,35 +66,41 @@ export async function savePaper(db: Db, actor: Actor, courseId: string, itemId: 
   const newest = new Map(reached.map((r) => [r.id, r.newest]));
   await run(db, 'delete from quiz_part where section_id in (select id from quiz_section where item_id = $1)', [itemId]);
   await run(db, 'delete from quiz_section where item_id = $1 and not (id = any($2))', [itemId, change.sections.flatMap((s) => s.id ?? [])]);
-  for (const [position, section] of change.sections.entries()) {
-    const row = await maybe<{ id: string }>(
-      db,
-      `insert into quiz_section (id, item_id, position, title, instructions, is_shuffled) values (coalesce($1::uuid, gen_random_uuid()), $2, $3, $4, $5, $6)
-       on conflict (id) do update set position = excluded.position, title = excluded.title, instructions = excluded.instructions, is_shuffled = excluded.is_shuffled where quiz_section.item_id = $2 returning id`,
-      [section.id, itemId, position, section.title, section.instructions, section.isShuffled],
-    );
-    if (row === null) throw notFound();
-    await run(
-      db,
-      `insert into quiz_part (id, section_id, position, question_id, question_version, points, floor, draw)
-       select coalesce(t.id, gen_random_uuid()), $1, t.position, t.question_id, t.question_version, t.points, t.floor, t.draw
-       from jsonb_to_recordset($2) as t(id uuid, position int, question_id uuid, question_version int, points numeric, floor numeric, draw jsonb)`,
-      [
-        row.id,
-        JSON.stringify(
-          section.parts.map((p, n) => ({
-            id: p.id,
-            position: n,
-            question_id: p.questionId,
-            question_version: p.questionId === null ? null : (p.questionVersion ?? newest.get(p.questionId) ?? 1),
-            points: decimalText(p.points),
-            floor: p.floor === null ? null : decimalText(p.floor),
-            draw: p.draw,
-          })),
-        ),
-      ],
-    );
-  }
+  const sections = change.sections.map((section, position) => ({ ...section, position, id: section.id ?? randomUUID() }));
+  const put = await run(
+    db,
+    `insert into quiz_section (id, item_id, position, title, instructions, is_shuffled)
+     select t.id, $1, t.position, t.title, t.instructions, t.is_shuffled from unnest($2::uuid[], $3::int[], $4::text[], $5::text[], $6::boolean[]) as t(id, position, title, instructions, is_shuffled)
+     on conflict (id) do update set position = excluded.position, title = excluded.title, instructions = excluded.instructions, is_shuffled = excluded.is_shuffled where quiz_section.item_id = $1`,
+    [
+      itemId,
+      sections.map((s) => s.id),
+      sections.map((s) => s.position),
+      sections.map((s) => s.title),
+      sections.map((s) => s.instructions),
+      sections.map((s) => s.isShuffled),
+    ],
+  );
+  if (put < sections.length) throw notFound();
+  const parts = sections.flatMap((section) =>
+    section.parts.map((p, n) => ({
+      id: p.id,
+      section_id: section.id,
+      position: n,
+      question_id: p.questionId,
+      question_version: p.questionId === null ? null : (p.questionVersion ?? newest.get(p.questionId) ?? 1),
+      points: decimalText(p.points),
+      floor: p.floor === null ? null : decimalText(p.floor),
+      draw: p.draw,
+    })),
+  );
+  await run(
+    db,
+    `insert into quiz_part (id, section_id, position, question_id, question_version, points, floor, draw)
+     select coalesce(t.id, gen_random_uuid()), t.section_id, t.position, t.question_id, t.question_version, t.points, t.floor, t.draw
+     from jsonb_to_recordset($1) as t(id uuid, section_id uuid, position int, question_id uuid, question_version int, points numeric, floor numeric, draw jsonb)`,
+    [JSON.stringify(parts)],
+  );
   await run(db, 'update quiz set version = version + 1 where item_id = $1', [itemId]);
   await followPoints(db, itemId);
 }
@@ -118,16 +125,16 @@ export async function addQuestions(
     wish.questions.length,
   ]);
   const made: string[] = [];
-  for (const [n, { points, ...question }] of wish.questions.entries()) {
+  for (const { points: _, ...question } of wish.questions) {
     const id = await addQuestion(db, actor, folderId, question, now);
     made.push(id);
-    await run(db, 'insert into quiz_part (section_id, position, question_id, question_version, points) values ($1, $2, $3, 1, $4)', [
-      wish.sectionId,
-      wish.position + n,
-      id,
-      decimalText(points ?? 1000),
-    ]);
   }
+  await run(
+    db,
+    `insert into quiz_part (section_id, position, question_id, question_version, points)
+     select $1, $2 + t.n - 1, t.id, 1, t.points from unnest($3::uuid[], $4::numeric[]) with ordinality as t(id, points, n)`,
+    [wish.sectionId, wish.position, made, wish.questions.map((q) => decimalText(q.points ?? 1000))],
+  );
   await run(db, 'update quiz set version = version + 1 where item_id = $1', [itemId]);
   await followPoints(db, itemId);
   return made;

@@ -1,11 +1,12 @@
-import { checkDocument, type PlanItem, type QuizChange, type QuizSetting, type RunningAttempt } from '@rosemary/api';
+import { checkDocument, type PlanItem, type QuizChange, type QuizSetting } from '@rosemary/api';
 import { decimalText, type DocumentNode, formatPoints, pointsInWords, scoreTimingFault } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
 import { getPlanItem } from '../../items/index.ts';
-import { type Db, maybe, rows, run } from '../../platform/database.ts';
+import { type Db, rows, run } from '../../platform/database.ts';
 import { conflict, invalid, notFound } from '../../platform/errors.ts';
 
 interface SettingRow {
+  item_id: string;
   taken: QuizSetting['taken'];
   instructions: DocumentNode;
   layout: QuizSetting['layout'];
@@ -28,17 +29,19 @@ interface SettingRow {
   version: number;
 }
 
-export async function findQuiz(db: Db, itemId: string): Promise<QuizSetting | null> {
-  const row = await maybe<SettingRow>(
+/** The settings of quizzes, by their items. */
+export async function findQuizzes(db: Db, itemIds: readonly string[]): Promise<ReadonlyMap<string, QuizSetting>> {
+  const found = await rows<SettingRow>(
     db,
-    `select taken, instructions, layout, may_go_back, shuffles_sections, shuffles_answers, limit_minutes, at_end, attempts_allowed, counted, (retry_until * 1000)::int as retry_until, review,
+    `select item_id, taken, instructions, layout, may_go_back, shuffles_sections, shuffles_answers, limit_minutes, at_end, attempts_allowed, counted, (retry_until * 1000)::int as retry_until, review,
        allows_calculator, access_code, allowed_addresses, records_leaving, discourages_copying, (pass_points * 1000)::int as pass_points, (merit_points * 1000)::int as merit_points, version
-     from quiz where item_id = $1`,
-    [itemId],
+     from quiz where item_id = any($1)`,
+    [itemIds],
   );
-  return row === null
-    ? null
-    : {
+  return new Map(
+    found.map((row): [string, QuizSetting] => [
+      row.item_id,
+      {
         version: row.version,
         taken: row.taken,
         instructions: row.instructions,
@@ -59,8 +62,13 @@ export async function findQuiz(db: Db, itemId: string): Promise<QuizSetting | nu
         discouragesCopying: row.discourages_copying,
         passPoints: row.pass_points,
         meritPoints: row.merit_points,
-      };
+      },
+    ]),
+  );
 }
+
+export const findQuiz = async (db: Db, itemId: string): Promise<QuizSetting | null> =>
+  (await findQuizzes(db, [itemId])).get(itemId) ?? null;
 
 export async function getQuiz(db: Db, itemId: string): Promise<QuizSetting> {
   const found = await findQuiz(db, itemId);
@@ -147,23 +155,8 @@ export async function saveQuiz(db: Db, courseId: string, itemId: string, change:
     [itemId, ...values],
   );
   const after = await getQuiz(db, itemId);
-  // Whoever has begun keeps the time they began under, unless it is said that the new one is for them too.
-  if (change.alsoRunning === true && (change.limitMinutes !== undefined || change.atEnd !== undefined))
-    await run(db, "update quiz_attempt set limit_minutes = $2, at_end = $3, version = version + 1 where item_id = $1 and state = 'open'", [
-      itemId,
-      after.limitMinutes,
-      after.atEnd,
-    ]);
+  // What was handed in is looked at by the rule as it is now.
+  if (change.review !== undefined)
+    await run(db, "update quiz_attempt set kept = kept - 'review' where item_id = $1 and state <> 'open' and kept ? 'review'", [itemId]);
   return after;
-}
-
-/** Who is taking a quiz now, by name, the first to begin first. */
-export async function listRunning(db: Db, itemId: string): Promise<RunningAttempt[]> {
-  return rows<RunningAttempt>(
-    db,
-    `select p.given_name || ' ' || p.family_name as name, to_char(t.begun_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as "begunAt",
-       to_char(t.ends_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as "endsAt"
-     from quiz_attempt t join enrolment e on e.id = t.enrolment_id join person p on p.id = e.person_id where t.item_id = $1 and t.state = 'open' order by t.begun_at limit 500`,
-    [itemId],
-  );
 }
