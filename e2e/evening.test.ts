@@ -96,8 +96,8 @@ describe('short answers', () => {
     await s.signInDemo('Ondine Garrick');
     await s.go(`${base}/grades`);
     await s.text('Counted from released marks only.');
-    const grades = await s.api<{ categories: { items: { title: string; state: string }[] }[] }>('GET', `${base}/own/grades`);
-    expect(grades.categories.flatMap((c) => c.items).find((i) => i.title === 'Name the fault')?.state).toBe('none');
+    const grades = await s.api<{ categories: { columns: { title: string; state: string }[] }[] }>('GET', `${base}/own/grades`);
+    expect(grades.categories.flatMap((c) => c.columns).find((i) => i.title === 'Name the fault')?.state).toBe('none');
   });
 
   it('are released after a look at who sees what', async () => {

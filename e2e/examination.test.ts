@@ -179,7 +179,7 @@ describe('an examination', () => {
     await h.eventually(
       async () =>
         (await rosemary.query('select 1 from quiz z join quiz_attempt t on t.item_id = z.item_id where z.item_id = $1 and z.limit_minutes = 25 and t.limit_minutes is null', [quizId])) // prettier-ignore
-          .rowCount === 1,
+        .rowCount === 1,
       'the quiz has the new time, the attempt that is running has the old one',
     );
     await s.click(s.button('Hand in'));

@@ -1,4 +1,4 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawnSync, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -12,6 +12,8 @@ import { openBrowser, setSize } from '../scripts/browser.mjs';
 import { freePort } from '../scripts/database.mjs';
 // @ts-expect-error the start scripts are plain modules
 import { DEMO_CLOCK, layOutTemplate } from '../scripts/demoTemplate.mjs';
+// @ts-expect-error the start scripts are plain modules
+import { spawnServer } from '../scripts/serverProcess.mjs';
 
 const root = new URL('..', import.meta.url).pathname;
 export const CLOCK = DEMO_CLOCK as string;
@@ -47,13 +49,30 @@ async function waitFor(url: string): Promise<void> {
 
 /** A whole Rosemary for one journey: its own database, its own server process, its own browser. */
 export async function startRosemary(name: string, isDemo: boolean): Promise<Rosemary> {
+  // What was begun is ended in the opposite order: at the end of the journey, or at once where a step of beginning fails.
+  const ends: (() => unknown)[] = [];
+  const close = async (): Promise<void> => {
+    for (const end of ends.splice(0).reverse()) await end();
+  };
+  try {
+    return await begin(name, isDemo, ends, close);
+  } catch (error) {
+    await close();
+    throw error;
+  }
+}
+
+async function begin(name: string, isDemo: boolean, ends: (() => unknown)[], close: () => Promise<void>): Promise<Rosemary> {
   // A port that nobody has: two runs on one machine must not meet in each other's school.
   const port = (await freePort()) as number;
   const { ROSEMARY_SUPER_URL: superUrl = '', ROSEMARY_OWNER_URL: owner = '', ROSEMARY_DATABASE_URL: app = '' } = process.env;
   const database = `journey_${name}`;
   const admin = new pg.Client({ connectionString: superUrl });
   await admin.connect();
-  await admin.query(`drop database if exists ${database} with (force)`);
+  ends.push(() => admin.end());
+  const drop = (): Promise<unknown> => admin.query(`drop database if exists ${database} with (force)`);
+  await drop();
+  ends.push(drop);
   const template = isDemo ? ((await layOutTemplate(process.env)) as string) : 'template1';
   await admin.query(`create database ${database} owner rosemary_owner template ${template}`);
   await admin.query(`grant create on database ${database} to rosemary_app`);
@@ -72,17 +91,28 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
   const url = `http://127.0.0.1:${port}`;
   let server: ChildProcess | null = null;
   const start = async (): Promise<void> => {
-    server = spawn(process.execPath, [`${root}dist/server/main.mjs`], { env, stdio: 'ignore' });
+    server = spawnServer(env) as ChildProcess;
     await waitFor(url);
   };
+  ends.push(async () => {
+    // One that fell over in the middle has ended already.
+    if (server === null || server.exitCode !== null || server.signalCode !== null) return;
+    const ended = once(server, 'exit');
+    server.kill('SIGTERM');
+    await ended;
+  });
   await start();
   const pool = new pg.Pool({ connectionString: named(superUrl.replace(/\/postgres$/, '/rosemary')), max: 2 });
+  ends.push(() => pool.end());
   // The database is dropped under them at the end of a journey.
   pool.on('error', () => undefined);
   admin.on('error', () => undefined);
-  const driver = (await openBrowser()) as WebDriver;
-  const seconds: WebDriver[] = [];
-  const folders: string[] = [];
+  const openOne = async (): Promise<WebDriver> => {
+    const one = (await openBrowser()) as WebDriver;
+    ends.push(() => one.quit());
+    return one;
+  };
+  const driver = await openOne();
   const whole: Rosemary = {
     url,
     driver,
@@ -92,30 +122,15 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
       server?.kill('SIGKILL');
     },
     restart: start,
-    second: async () => {
-      const other = (await openBrowser()) as WebDriver;
-      seconds.push(other);
-      return { ...whole, driver: other };
-    },
+    second: async () => ({ ...whole, driver: await openOne() }),
     makeFolder: () => {
       const folder = mkdtempSync(join(tmpdir(), 'rosemary-e2e-'));
-      folders.push(folder);
+      ends.push(() => {
+        rmSync(folder, { recursive: true, force: true });
+      });
       return folder;
     },
-    close: async () => {
-      for (const folder of folders) rmSync(folder, { recursive: true, force: true });
-      for (const other of seconds) await other.quit();
-      await driver.quit();
-      // One that fell over in the middle has ended already.
-      if (server !== null && server.exitCode === null && server.signalCode === null) {
-        const ended = once(server, 'exit');
-        server.kill('SIGTERM');
-        await ended;
-      }
-      await pool.end();
-      await admin.query(`drop database if exists ${database} with (force)`);
-      await admin.end();
-    },
+    close,
   };
   return whole;
 }

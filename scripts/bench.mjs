@@ -15,6 +15,7 @@ const folder = mkdtempSync(join(tmpdir(), 'rosemary-bench-'));
 chmodSync(folder, 0o711);
 const database = await startDatabase({ data: folder });
 try {
+  spawnSync(process.execPath, ['scripts/scriptBytes.mjs'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
   const env = serverEnv(database, { ROSEMARY_CLOCK: '2026-11-18T10:20:00Z', PORT: '3950', ROSEMARY_DATA: folder });
   prepareSchool(env);
   // One by name, or all of them.

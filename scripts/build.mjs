@@ -34,7 +34,7 @@ function hashOf(root) {
 function compress(folder) {
   for (const file of files(folder)) {
     if (!/\.(js|css|html|svg|mjs|json)$/.test(file)) continue;
-    writeFileSync(`${file}.br`, brotliCompressSync(readFileSync(file), { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } }));
+    writeFileSync(`${file}.br`, brotliCompressSync(readFileSync(file), { params: { [constants.BROTLI_PARAM_QUALITY]: 11 } }));
   }
 }
 

@@ -93,6 +93,7 @@ try {
     () => check('layers and cycles', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', ...folders]),
     () => check('nothing unused', bin('knip'), []),
     () => check('share of tests', process.execPath, ['scripts/testShare.mjs']),
+    () => check('script before each page', process.execPath, ['scripts/scriptBytes.mjs']),
   ]);
   jest(['core', 'api', 'web'], env);
   jest(['server', 'demo'], env);

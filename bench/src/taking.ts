@@ -4,6 +4,8 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { Agent, request } from 'node:http';
+// @ts-expect-error the start scripts are plain modules
+import { spawnServer } from '../../scripts/serverProcess.mjs';
 
 /** 500 people at one quiz, each saving an answer every two seconds; the same with the server killed and started again twice, and with the database crashed once. */
 const TAKERS = 500;
@@ -79,7 +81,7 @@ await pool.query('analyze');
 const running: { server: ChildProcess | null } = { server: null };
 async function start(): Promise<void> {
   const env = { ...process.env, NODE_ENV: 'production', PORT: String(PORT) };
-  running.server = spawn(process.execPath, [new URL('../../dist/server/main.mjs', import.meta.url).pathname], { env, stdio: 'ignore' });
+  running.server = spawnServer(env) as ChildProcess;
   for (;;) {
     if ((await ask('GET', '/health', '', undefined)).status === 200) return;
     await new Promise((done) => setTimeout(done, 50));

@@ -134,6 +134,18 @@ describe('a term', () => {
 });
 
 describe('words for time', () => {
+  it('say what a library for dates says, at every hour of every zone', () => {
+    for (const place of ['Europe/Lisbon', 'America/St_Johns', 'Asia/Kathmandu', 'Pacific/Kiritimati', 'UTC'])
+      for (let hour = 0; hour < 24 * 420; hour += 7) {
+        const instant = Date.parse('2026-06-01T00:30:00Z') + hour * 3_600_000;
+        const day = DateTime.fromMillis(instant, { zone: place }).setLocale('en-GB');
+        const isThisYear = day.year === DateTime.fromMillis(Date.parse('2026-11-18T09:00:00Z'), { zone: place }).year;
+        const words = day.toFormat(isThisYear ? 'ccc d LLL HH:mm' : 'ccc d LLL yyyy HH:mm');
+        expect(dayAndTime(instant, place, Date.parse('2026-11-18T09:00:00Z'))).toBe(words);
+      }
+    expect(() => dayAndTime(0, 'Nowhere/At_All', 0)).toThrow(RangeError);
+  });
+
   it('name the weekday, and the year only when it differs', () => {
     expect(dayAndTime(at('2026-11-17T18:00'), zone, at('2026-11-18T09:00'))).toBe('Tue 17 Nov 18:00');
     expect(dayAndTime(at('2027-01-05T18:00'), zone, at('2026-11-18T09:00'))).toBe('Tue 5 Jan 2027 18:00');

@@ -1,10 +1,28 @@
-import { DateTime } from 'luxon';
+const formats = new Map<string, Intl.DateTimeFormat>();
 
-/** A date with its weekday and time in a zone: `Tue 17 Nov 18:00`; the year only where it is not the current one. */
+/** The parts of an instant in a zone; a formatter is made once for each zone, since making one takes longer than a thousand uses. */
+function partsAt(at: number, zone: string): Record<string, string> {
+  let format = formats.get(zone);
+  if (format === undefined) {
+    format = new Intl.DateTimeFormat('en-GB', {
+      ...{ timeZone: zone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' },
+      ...{ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' },
+    });
+    formats.set(zone, format);
+  }
+  return Object.fromEntries(format.formatToParts(at).map((part) => [part.type, part.value]));
+}
+
+/**
+ * A date with its weekday and time in a zone: `Tue 17 Nov 18:00`; the year only where it is not that of `now` there. Instants are in
+ * milliseconds, the zone an IANA name; an unknown zone throws a RangeError. Every page that shows a date uses it, so it stands on what
+ * browsers bring and loads no library.
+ * Worked example: `dayAndTime(Date.parse('2026-11-17T18:00:00Z'), 'Europe/Lisbon', now)` in 2026 is `Tue 17 Nov 18:00`.
+ */
 export function dayAndTime(at: number, zone: string, now: number): string {
-  const day = DateTime.fromMillis(at, { zone }).setLocale('en-GB');
-  const isThisYear = day.year === DateTime.fromMillis(now, { zone }).year;
-  return day.toFormat(isThisYear ? 'ccc d LLL HH:mm' : 'ccc d LLL yyyy HH:mm');
+  const day = partsAt(at, zone);
+  const year = day.year === partsAt(now, zone).year ? '' : ` ${day.year ?? ''}`;
+  return `${day.weekday ?? ''} ${day.day ?? ''} ${day.month ?? ''}${year} ${day.hour ?? ''}:${day.minute ?? ''}`;
 }
 
 /** Minutes as people say them: `25 min`, `2 h`, `2 h 30`. */

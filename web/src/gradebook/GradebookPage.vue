@@ -4,17 +4,19 @@ import { call } from '../platform/call.ts';
 import type { BookRow, WorkingView } from '@rosemary/api';
 import { formatPoints, kindOfItem, parsePoints, type KindOfItem } from '@rosemary/core';
 import { useVirtualizer } from '@tanstack/vue-virtual';
-import { computed, nextTick, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { useFreshRows } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import BookCellView from './BookCellView.vue';
-import CellHistory from './CellHistory.vue';
-import DotStrip from './DotStrip.vue';
 import { useBook, type CellWish, type Column } from './useBook.ts';
 import WorkingLines from '../parts/WorkingLines.vue';
+
+const CellHistory = defineAsyncComponent(() => import('./CellHistory.vue'));
+// The strips of dots are drawn once the numbers are there.
+const DotStrip = defineAsyncComponent(() => import('./DotStrip.vue'));
 
 const route = useRoute();
 const course = useCourse();

@@ -20,10 +20,10 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import AddLine from './AddLine.vue';
-import PlanWeeks from './PlanWeeks.vue';
 import { useChoice } from './useChoice.ts';
 import { usePlan } from './usePlan.ts';
 
+const PlanWeeks = defineAsyncComponent(() => import('./PlanWeeks.vue'));
 // Beside the Plan, once something in it is chosen.
 const ChoiceInspector = defineAsyncComponent(() => import('./ChoiceInspector.vue'));
 const ItemInspector = defineAsyncComponent(() => import('./ItemInspector.vue'));
