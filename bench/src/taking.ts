@@ -230,8 +230,8 @@ async function seatOthers(): Promise<void> {
   await withDb(pool, true, async (db) => {
     await run(
       db,
-      `with p as (insert into person (email, given_name, family_name, password_hash) select 'o' || email, given_name, 'Other' || family_name, 'none' from person where email like 't%' || $1 || '@bench.example' returning id)
-       insert into enrolment (course_id, person_id, role, section_id) select $1, p.id, 'student', (select id from section where course_id = $1) from p`,
+      `with p as (insert into person (email, given_name, family_name, password_hash) select 'o' || email, given_name, 'Other' || family_name, 'none' from person where email like 't%' || $1::text || '@bench.example' returning id)
+       insert into enrolment (course_id, person_id, role, section_id) select $1::text::uuid, p.id, 'student', (select id from section where course_id = $1::text::uuid) from p`,
       [courseId],
     );
     await run(

@@ -4,6 +4,7 @@ import { HOUR, lever, openQuiz, type TestQuiz } from './quizHelp.ts';
 import { doJob, makeSchool, START, type TestSchool } from './school.ts';
 
 /** Whatever a teacher changes, those who are taking a quiz keep what they began under, unless it is said that it is for them too. */
+const A = { kind: 'choice', id: 'a' };
 const MINUTE = 60_000;
 const DAY = 24 * HOUR;
 let school: TestSchool;
@@ -16,7 +17,7 @@ afterAll(() => school.close());
 beforeEach(async () => {
   school.clock.at = START;
   const closesAt = new Date(START + 5 * DAY).toISOString();
-  quiz = await openQuiz(school, [lever()], { limitMinutes: 60, attemptsAllowed: 2 }, { closesAt });
+  quiz = await openQuiz(school, [lever(), lever('Which part turns?')], { limitMinutes: 60, attemptsAllowed: 2 }, { closesAt });
   attemptId = await quiz.begin('student');
 });
 
@@ -92,6 +93,9 @@ describe('a change while somebody is taking a quiz', () => {
     };
     expect((await setting(change, 'keep')).status).toBe(200);
     expect((await quiz.taking('student', attemptId)).setting).toEqual(before);
+    // Going back is asked where an answer is saved, too.
+    await quiz.answer('student', attemptId, [null, A]);
+    await quiz.answer('student', attemptId, [A]);
     expect((await quiz.taking('second', await quiz.begin('second'))).setting).toMatchObject(change);
     expect((await setting({ mayGoBack: before.mayGoBack })).status).toBe(409);
   });
@@ -112,10 +116,10 @@ describe('a change while somebody is taking a quiz', () => {
     expect((await setting({ review: { ...review, score: open, answers: open } }, 'give')).status).toBe(200);
     const closed = { ...review, score: never, answers: never, key: never, feedback: never };
     expect((await setting({ review: closed }, 'keep')).status).toBe(200);
-    await quiz.answer('student', attemptId, [{ kind: 'choice', id: 'a' }]);
+    await quiz.answer('student', attemptId, [A]);
     await quiz.handIn('student', attemptId);
     expect((await quiz.review('student', attemptId)).attempt.scoreText).toBe('2');
-    const other = await quiz.take('second', [{ kind: 'choice', id: 'a' }]);
+    const other = await quiz.take('second', [A]);
     expect((await quiz.review('second', other)).attempt.scoreText).toBeNull();
     expect((await setting({ review: { ...closed, answers: { kind: 'closed' } } })).status).toBe(200);
     expect((await quiz.review('student', attemptId)).sections.flatMap((s) => s.questions)[0]?.answer ?? null).toBeNull();

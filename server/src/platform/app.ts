@@ -422,6 +422,26 @@ function answerError(log: Logger) {
   };
 }
 
+const partsOf = (path: string): number => path.split('/').filter((part) => part !== '').length;
+
+/** Every route, in a shelf by its method and the number of its parts: an address is held against some twenty patterns, not against all. */
+function routed(parts: Parts, gate: ReturnType<typeof makeGate>): RequestHandler {
+  const shelves = new Map<string, express.Router>();
+  for (const route of parts.routes) {
+    const { method, path } = route.endpoint;
+    const key = `${method} ${partsOf(path)}`;
+    const shelf = shelves.get(key) ?? express.Router();
+    shelves.set(key, shelf);
+    shelf[method](path, handlerOf(parts, route, gate));
+  }
+  return (request, response, next) => {
+    const method = request.method === 'HEAD' ? 'get' : request.method.toLowerCase();
+    const shelf = shelves.get(`${method} ${partsOf(request.path)}`);
+    if (shelf === undefined) next();
+    else shelf(request, response, next);
+  };
+}
+
 const PLACE_FACTOR = 40;
 const accountOf = (request: Request): string => {
   const { email } = (request.body ?? {}) as { email?: unknown };
@@ -468,7 +488,7 @@ export function makeApp(parts: Parts): Express {
   // A whole class signs in from one address within a minute: many are let in from a place, and few tries at one account.
   app.use('/api/sign-in', signInLimit(parts.config.signInsPerMinute * PLACE_FACTOR), signInLimit(parts.config.signInsPerMinute, accountOf));
   const gate = makeGate(HEAVY_AT_ONCE);
-  for (const route of parts.routes) app[route.endpoint.method](`/api${route.endpoint.path}`, handlerOf(parts, route, gate));
+  app.use('/api', routed(parts, gate));
   app.use('/api', () => {
     throw notFound();
   });

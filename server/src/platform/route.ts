@@ -94,10 +94,19 @@ export function implement(endpoint: Endpoint, ...rest: readonly [Joi.ObjectSchem
   return rest.length === 2 ? { endpoint, schema: rest[0], handle: rest[1] } : { endpoint, schema: null, handle: rest[0] };
 }
 
+const readied = new WeakMap<Joi.ObjectSchema, Joi.ObjectSchema>();
+
+/** A schema with our words for its faults in it: given with every body, they would be read anew each time. */
+function readyOf(schema: Joi.ObjectSchema): Joi.ObjectSchema {
+  const ready = readied.get(schema) ?? schema.prefs(validationOptions);
+  readied.set(schema, ready);
+  return ready;
+}
+
 /** Checks a body against its schema; every fault names its field, its value and the mend. */
 export function parseBody(schema: Joi.ObjectSchema | null, body: unknown): unknown {
   if (schema === null) return undefined;
-  const { error, value } = schema.validate(body ?? {}, validationOptions);
+  const { error, value } = readyOf(schema).validate(body ?? {});
   if (error === undefined) return value as unknown;
   const pointers = error.details.map((d) => ({ field: d.path.join('.'), text: d.message }));
   throw new AppError('invalid', pointers.map((p) => p.text).join(' '), pointers);

@@ -50,7 +50,7 @@ async function readHeld(
     db,
     'answer-held',
     `select t.enrolment_id, t.state, t.ends_at, jsonb_path_exists(t.paper, '$.sections[*].questions[*] ? (@.questionId == $id)', jsonb_build_object('id', $3::text)) as is_in_paper,
-       z.may_go_back, a.answer, a.is_flagged, a.version, a.device, a.turn, a.saved_at
+       coalesce((t.kept ->> 'mayGoBack')::boolean, z.may_go_back) as may_go_back, a.answer, a.is_flagged, a.version, a.device, a.turn, a.saved_at
      from quiz_attempt t join quiz z on z.item_id = t.item_id left join quiz_answer a on a.attempt_id = t.id and a.question_id = $3::uuid where t.id = $1 and t.item_id = $2`,
     [target.attemptId, target.itemId, target.questionId],
   );
