@@ -26,7 +26,7 @@ try {
     `Desk on a cold cache: ${(cold.bytes / 1024).toFixed(0)} kB over the wire (floor: the empty document, ${(cold.document / 1024).toFixed(1)} kB), its slips readable at most ${cold.ms.toFixed(0)} ms after the request, looked at by a test driver\n`,
   );
   const open = await driver.executeAsyncScript<string>(
-    "const done = arguments[0]; (async () => { const me = await (await fetch('/api/me')).json(); for (const c of me.courses) { const l = await (await fetch('/api/courses/' + c.id + '/marking')).json(); const i = l.items.find((x) => x.handedIn > 20 && x.waits > 0); if (i) return '/courses/' + c.id + '/marking/' + i.id; } })().then(done)",
+    "const done = arguments[0]; (async () => { const me = await (await fetch('/api/me')).json(); for (const c of me.courses) { const l = await (await fetch('/api/courses/' + c.id + '/marking')).json(); const i = l.items.find((x) => x.title === 'Condition report' && x.waits > 0); if (i) return '/courses/' + c.id + '/marking/' + i.id; } })().then(done)",
   );
   await driver.get(`${running.url}${open}`);
   await driver.wait(until.elementLocated(By.css('.paper-work .ProseMirror')), 10_000);

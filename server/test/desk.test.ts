@@ -29,6 +29,7 @@ describe('the Desk', () => {
     const mark = slip(await desk(), 'mark:')!;
     expect(mark).toMatchObject({ verb: 'Mark', text: '2 works · Report', after: 'of 2', strong: '1 day', action: 'about 15 min · Begin' });
     expect(mark.detail).toBe('Watches · 8 min each, as planned · oldest waits');
+    expect(mark.to).toBe(`/courses/${school.courseId}/marking/${school.itemId}`);
     expect((await desk()).summary).toBe('one course, about 15 min of marking waiting, the oldest for 1 day');
   });
 

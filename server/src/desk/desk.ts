@@ -22,7 +22,7 @@ interface CourseDesk {
 
 /** Where what waits is marked: works in their stack, a quiz under its results. */
 const placeOf = (courseId: string, w: Waiting): string =>
-  pageOf(kindOfItem(w.column.kind).marking === 'attempts' ? 'quizResults' : 'work', { courseId, itemId: w.column.id });
+  pageOf(kindOfItem(w.column.kind).marking === 'attempts' ? 'quizResults' : 'work', { courseId, itemId: w.column.itemId });
 
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;

@@ -12,6 +12,20 @@ export interface DatedItem {
   readonly dueAt: number | null;
   readonly closesAt: number | null;
 }
+/** The dates of an item as they stand in its row. */
+interface DateRow {
+  readonly announced_at: Date | null;
+  readonly opens_at: Date | null;
+  readonly due_at: Date | null;
+  readonly closes_at: Date | null;
+}
+export const datedOf = (id: string, row: DateRow): DatedItem => ({
+  id,
+  announcedAt: millis(row.announced_at),
+  opensAt: millis(row.opens_at),
+  dueAt: millis(row.due_at),
+  closesAt: millis(row.closes_at),
+});
 /** Somebody the dates of an item are asked for. */
 export interface DatedPerson {
   readonly enrolmentId: string;

@@ -2,9 +2,8 @@ import type { QuizSetting } from '@rosemary/api';
 import { isScoreDue, type ReviewTime, termEnd } from '@rosemary/core';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { getTerm } from '../term/index.ts';
-import { makeDatesFor } from './dates.ts';
+import { datedOf, makeDatesFor } from './dates.ts';
 import { readReach } from './reach.ts';
-import { millis } from '../platform/instants.ts';
 
 type When = QuizSetting['review']['score'];
 
@@ -51,13 +50,7 @@ export async function listToldNow(
   if (people.every((p) => whenOf(p)?.kind !== 'closed')) return new Set(people.filter((p) => isDue(whenOf(p), now, null)).map((p) => p.id));
   const { zone, term } = await getTerm(db, courseId);
   const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone), await readReach(db, courseId));
-  const dated = {
-    id: itemId,
-    announcedAt: millis(item.announced_at),
-    opensAt: millis(item.opens_at),
-    dueAt: millis(item.due_at),
-    closesAt: millis(item.closes_at),
-  };
+  const dated = datedOf(itemId, item);
   const closesAt = (p: (typeof people)[number]): number | null => datesFor(dated, { enrolmentId: p.id, sectionId: p.section_id }).closes.at;
   return new Set(people.filter((p) => isDue(whenOf(p), now, closesAt(p))).map((p) => p.id));
 }

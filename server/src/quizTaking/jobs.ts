@@ -1,5 +1,5 @@
 import { ON_THE_WAY_MS, termEnd } from '@rosemary/core';
-import { makeDatesFor, readReach } from '../opening/index.ts';
+import { datedOf, makeDatesFor, readReach } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { jobOf } from '../platform/jobs.ts';
 import { getTerm } from '../term/index.ts';
@@ -41,13 +41,7 @@ async function listEndings(db: Db, now: number): Promise<Ending[]> {
     const { zone, term } = await getTerm(db, courseId);
     const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone), await readReach(db, courseId));
     for (const row of open.filter((o) => o.course_id === courseId)) {
-      const dated = {
-        id: row.item_id,
-        announcedAt: millis(row.announced_at),
-        opensAt: millis(row.opens_at),
-        dueAt: millis(row.due_at),
-        closesAt: millis(row.closes_at),
-      };
+      const dated = datedOf(row.item_id, row);
       const { closes } = datesFor(dated, { enrolmentId: row.enrolment_id, sectionId: row.section_id });
       const { end } = endsOf(row, Number(row.multiplier), closes.at);
       const isOver = end !== null && now > end + ON_THE_WAY_MS;

@@ -1,10 +1,9 @@
 import type { QuizSetting, RunningAttempt, RunningAsked } from '@rosemary/api';
 import { countOf, termEnd } from '@rosemary/core';
 import { findQuizzes } from '../kinds/quiz/index.ts';
-import { makeDatesFor, readReach } from '../opening/index.ts';
+import { datedOf, makeDatesFor, readReach } from '../opening/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
-import { millis } from '../platform/instants.ts';
 import { getTerm } from '../term/index.ts';
 
 type Field = Exclude<keyof QuizSetting, 'version'>;
@@ -99,13 +98,7 @@ async function readRunning(db: Db, courseId: string): Promise<RunningTerms[]> {
   const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone), reach);
   return found.map((row) => {
     const person = { enrolmentId: row.enrolment_id, sectionId: row.section_id };
-    const dated = {
-      id: row.item_id,
-      announcedAt: millis(row.announced_at),
-      opensAt: millis(row.opens_at),
-      dueAt: millis(row.due_at),
-      closesAt: millis(row.closes_at),
-    };
+    const dated = datedOf(row.item_id, row);
     const setting = settings.get(row.item_id);
     const live: Terms = {
       ...Object.fromEntries(FIELDS.map((field) => [field, setting?.[field] ?? null])),
