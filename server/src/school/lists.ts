@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { ListsPreview } from '@rosemary/api';
 import {
   type KnownSchool,
@@ -171,14 +172,19 @@ class ListWriter {
     for (const here of await rows<{ id: string; title: string }>(this.#db, 'select id, title from term'))
       this.#ids.term.set(here.title.toLowerCase(), here.id);
     await this.#know('term', isSource);
-    for (const { row } of this.#of('term', this.#lists.terms, 'add')) {
-      const made = await rows<{ id: string }>(
-        this.#db,
-        'insert into term (title, starts_on, ends_on, source) values ($1, $2, $3, $4) returning id',
-        [row.title, row.startsOn, row.endsOn, isSource ? row.key : null],
-      );
-      this.#ids.term.set(row.key.toLowerCase(), made[0]?.id ?? '');
-    }
+    const add = this.#of('term', this.#lists.terms, 'add').map(({ row }) => ({ ...row, id: randomUUID() }));
+    await run(
+      this.#db,
+      'insert into term (id, title, starts_on, ends_on, source) select * from unnest($1::uuid[], $2::text[], $3::date[], $4::date[], $5::text[])',
+      [
+        add.map((t) => t.id),
+        add.map((t) => t.title),
+        add.map((t) => t.startsOn),
+        add.map((t) => t.endsOn),
+        add.map((t) => (isSource ? t.key : null)),
+      ],
+    );
+    for (const term of add) this.#ids.term.set(term.key.toLowerCase(), term.id);
   }
 
   async people(isSource: boolean): Promise<void> {
@@ -215,6 +221,7 @@ class ListWriter {
     for (const here of await rows<{ id: string; code: string; run: string }>(this.#db, 'select id, code, run from course'))
       this.#ids.course.set(`${here.code}/${here.run}`.toLowerCase(), here.id);
     await this.#know('course', isSource);
+    const sources: { id: string; key: string }[] = [];
     for (const { row } of this.#of('course', this.#lists.courses, 'add')) {
       const instructor = this.#lists.enrolments.find(
         (e) => e.courseKey === row.key && e.role === 'instructor' && this.#ids.person.has(e.personKey.toLowerCase()),
@@ -224,9 +231,13 @@ class ListWriter {
         termId: this.#ids.term.get(row.term.toLowerCase()) ?? '',
         instructorId: this.#ids.person.get(instructor?.personKey.toLowerCase() ?? '') ?? '',
       });
-      if (isSource) await run(this.#db, 'update course set source = $2 where id = $1', [id, row.key]);
+      if (isSource) sources.push({ id, key: row.key });
       this.#ids.course.set(row.key.toLowerCase(), id);
     }
+    await run(this.#db, 'update course c set source = t.key from unnest($1::uuid[], $2::text[]) as t(id, key) where c.id = t.id', [
+      sources.map((s) => s.id),
+      sources.map((s) => s.key),
+    ]);
   }
 
   async sections(isSource: boolean): Promise<void> {
@@ -239,22 +250,33 @@ class ListWriter {
     const change = this.#of('section', this.#lists.sections, 'change');
     // Two sections may change titles with each other: each gives its own up first.
     await run(this.#db, 'update section set title = id::text where id = any($1)', [change.map((c) => c.id)]);
-    for (const { row, id } of change) await run(this.#db, 'update section set title = $2 where id = $1', [id, row.title]);
-    for (const { row } of this.#of('section', this.#lists.sections, 'add')) {
-      const courseId = this.#ids.course.get(row.courseKey.toLowerCase()) ?? '';
-      const made = await rows<{ id: string }>(
-        this.#db,
-        'insert into section (course_id, title, position, source) select $1, $2, coalesce(max(position), -1) + 1, $3 from section where course_id = $1 returning id',
-        [courseId, row.title, isSource ? row.key : null],
-      );
-      const id = made[0]?.id ?? '';
-      this.#ids.section.set(row.key.toLowerCase(), id);
-      await addSampleStudent(this.#db, courseId, id, row.title);
+    await run(this.#db, 'update section s set title = t.title from unnest($1::uuid[], $2::text[]) as t(id, title) where s.id = t.id', [
+      change.map((c) => c.id),
+      change.map((c) => c.row.title),
+    ]);
+    const add = this.#of('section', this.#lists.sections, 'add').map(({ row }) => ({
+      ...row,
+      id: randomUUID(),
+      courseId: this.#ids.course.get(row.courseKey.toLowerCase()) ?? '',
+    }));
+    // In the order of the list, after those that a course has.
+    await run(
+      this.#db,
+      `insert into section (id, course_id, title, position, source)
+       select t.id, t.course, t.title, coalesce((select max(s.position) from section s where s.course_id = t.course), -1) + row_number() over (partition by t.course order by t.n), t.source
+       from unnest($1::uuid[], $2::uuid[], $3::text[], $4::text[]) with ordinality as t(id, course, title, source, n)`,
+      [add.map((s) => s.id), add.map((s) => s.courseId), add.map((s) => s.title), add.map((s) => (isSource ? s.key : null))],
+    );
+    for (const section of add) {
+      this.#ids.section.set(section.key.toLowerCase(), section.id);
+      await addSampleStudent(this.#db, section.courseId, section.id, section.title);
     }
   }
 
   async enrolments(): Promise<void> {
     const byPlace = new Map(this.#met.filter((m) => m.of === 'enrolment').map((m) => [`${m.file}:${m.line}:${m.key}`, m]));
+    const changed: { id: string; isWithdrawn: boolean }[] = [];
+    const moved: { id: string; courseId: string; sectionId: string }[] = [];
     for (const one of this.#lists.enrolments) {
       const meeting = byPlace.get(`${one.file}:${one.line}:${one.personKey}/${one.courseKey}`);
       const sectionId = one.sectionKey === null ? null : (this.#ids.section.get(one.sectionKey.toLowerCase()) ?? null);
@@ -262,15 +284,18 @@ class ListWriter {
         const [courseId, personId] = [this.#ids.course.get(one.courseKey.toLowerCase()), this.#ids.person.get(one.personKey.toLowerCase())];
         if (courseId !== undefined && personId !== undefined) await addMember(this.#db, courseId, personId, one.role, sectionId);
       } else if (meeting?.what === 'change') {
-        await run(
-          this.#db,
-          'update enrolment set withdrawn_at = case when $2 then coalesce(withdrawn_at, to_timestamp($3 / 1000.0)) end, version = version + 1 where id = $1',
-          [meeting.id, one.isWithdrawn, this.#now],
-        );
+        const id = meeting.id ?? '';
+        changed.push({ id, isWithdrawn: one.isWithdrawn });
         const courseId = this.#ids.course.get(one.courseKey.toLowerCase());
-        if (sectionId !== null && courseId !== undefined) await moveStudents(this.#db, courseId, [meeting.id ?? ''], sectionId, this.#now);
+        if (sectionId !== null && courseId !== undefined) moved.push({ id, courseId, sectionId });
       }
     }
+    await run(
+      this.#db,
+      'update enrolment e set withdrawn_at = case when t.gone then coalesce(e.withdrawn_at, to_timestamp($3 / 1000.0)) end, version = e.version + 1 from unnest($1::uuid[], $2::boolean[]) as t(id, gone) where e.id = t.id',
+      [changed.map((c) => c.id), changed.map((c) => c.isWithdrawn), this.#now],
+    );
+    for (const { id, courseId, sectionId } of moved) await moveStudents(this.#db, courseId, [id], sectionId, this.#now);
   }
 }
 

@@ -35,6 +35,9 @@ const close = (): void => store.close(null);
 </template>
 
 <style scoped>
+p {
+  margin-top: 8px;
+}
 .acts {
   display: flex;
   flex-wrap: wrap;
