@@ -52,7 +52,15 @@ export async function startRosemary(name: string, isDemo: boolean): Promise<Rose
   // What was begun is ended in the opposite order: at the end of the journey, or at once where a step of beginning fails.
   const ends: (() => unknown)[] = [];
   const close = async (): Promise<void> => {
-    for (const end of ends.splice(0).reverse()) await end();
+    const failures: unknown[] = [];
+    for (const end of ends.splice(0).reverse())
+      try {
+        await end();
+      } catch (error) {
+        // What is left is ended all the same.
+        failures.push(error);
+      }
+    if (failures.length > 0) throw new AggregateError(failures, 'Not all that was begun could be ended.');
   };
   try {
     return await begin(name, isDemo, ends, close);
@@ -95,7 +103,7 @@ async function begin(name: string, isDemo: boolean, ends: (() => unknown)[], clo
     await waitFor(url);
   };
   ends.push(async () => {
-    // One that fell over in the middle has ended already.
+    // A server that was killed during the journey has ended already.
     if (server === null || server.exitCode !== null || server.signalCode !== null) return;
     const ended = once(server, 'exit');
     server.kill('SIGTERM');

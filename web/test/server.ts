@@ -37,7 +37,7 @@ export class Held {
 export const quietHooks: Hooks = {
   signInAgain: () => Promise.reject(new Error('not asked')),
   seeAs: () => null,
-  askRunning: (asked) => useRunning().show(asked),
+  askRunning: (asked) => useRunning().ask(asked),
   showRipple: (title, ripple, canUndo) => useRipple().show(title, ripple, canUndo),
 };
 

@@ -1,7 +1,7 @@
 import type { Judged } from '@rosemary/api';
 import { type ColumnRole, type Counting, type ItemKind, type LatePolicy, type ResultReading, kindsThat } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
-import { millis } from '../platform/instants.ts';
+import { datedOf } from '../opening/index.ts';
 import type { FactColumn } from './factTypes.ts';
 import { lateJson } from './policyRows.ts';
 
@@ -95,13 +95,7 @@ export async function listColumns(db: Db, courseId: string, late: LatePolicy | n
     isExtraCredit: row.is_extra_credit,
     counts: row.counts,
     isDraft: row.is_draft,
-    dated: {
-      id: row.item_id ?? row.id,
-      announcedAt: millis(row.announced_at),
-      opensAt: millis(row.opens_at),
-      dueAt: millis(row.due_at),
-      closesAt: millis(row.closes_at),
-    },
+    dated: datedOf(row.item_id ?? row.id, row),
     order: Number(row.place),
     unitId: row.unit_id,
     expectsHandIn: row.expects,

@@ -17,7 +17,7 @@ import {
 import { type Db, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
-import { type DatedItem, makeDatesFor } from './dates.ts';
+import { datedOf, makeDatesFor } from './dates.ts';
 import { readReach } from './reach.ts';
 import { millis } from '../platform/instants.ts';
 
@@ -83,14 +83,6 @@ const tracesOf = (row: Row): Traces => ({
   result: row.raw,
   isMarked: row.grade_state === 'scored',
   isExempt: row.grade_state === 'exempt',
-});
-
-const datedOf = (row: Row): DatedItem => ({
-  id: row.id,
-  announcedAt: millis(row.announced_at),
-  opensAt: millis(row.opens_at),
-  dueAt: millis(row.due_at),
-  closesAt: millis(row.closes_at),
 });
 
 const itemOf = (row: Row): VisibleItem => ({
@@ -161,7 +153,7 @@ export async function listVisible(
     resultOf: (id) => byId.get(id)?.row.raw ?? null,
   };
   const judge = ({ row, traces }: (typeof own)[number]): Visible | null => {
-    const dates = datesFor(datedOf(row), person);
+    const dates = datesFor(datedOf(row.id, row), person);
     const isOpenedByHand = reach.isOpenedByHand(row.id, person, now);
     const waiting = rulesWaitedFor(reach.openingOf(row.id), known);
     // Whoever has handed in keeps the way to their own work.

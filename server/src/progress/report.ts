@@ -16,7 +16,7 @@ import {
 import { calculate, type CourseFacts, type FactPerson, isWorkColumn, readFacts } from '../gradebook/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { type Pairs, pairsOf } from '../platform/pairs.ts';
-import { millis } from '../platform/instants.ts';
+import { datedOf } from '../opening/index.ts';
 
 interface ItemRow {
   id: string;
@@ -116,16 +116,7 @@ function judged(
   person: FactPerson,
   now: number,
 ): { minutes: number; isRequired: boolean; isDue: boolean; isDone: boolean } {
-  const dates = course.facts.datesFor(
-    {
-      id: item.id,
-      announcedAt: millis(item.announced_at),
-      opensAt: millis(item.opens_at),
-      dueAt: millis(item.due_at),
-      closesAt: millis(item.closes_at),
-    },
-    person,
-  );
+  const dates = course.facts.datesFor(datedOf(item.id, item), person);
   const visibility = visibilityFor(false, dates, now);
   return {
     minutes: item.estimated_minutes,

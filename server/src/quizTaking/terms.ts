@@ -81,7 +81,7 @@ interface Row {
   closes_at: Date | null;
 }
 
-/** Every attempt that is running in a course with its terms, the first to begin first; of one quiz where it is named. */
+/** Every attempt that is running in a course with its terms, the first to begin first. */
 async function readRunning(db: Db, courseId: string): Promise<RunningTerms[]> {
   const found = await rows<Row>(
     db,

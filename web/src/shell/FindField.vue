@@ -88,7 +88,7 @@ const local = computed((): Line[] => {
   // The course of the page itself, which may not have been loaded yet, and before the first page is there the course of its address: Enter
   // must never open another’s.
   const path = route.matched.length > 0 ? route.path : window.location.pathname;
-  const here = /^\/courses\/[^/]+\//.exec(`${path}/`)?.[0] ?? '/courses/new/';
+  const here = /^\/courses\/[^/]+\//.exec(`${path}/`)?.[0] ?? '';
   return [...courses, ...actions]
     .filter((l) => l.title.toLowerCase().includes(word))
     .sort((a, b) => Number(b.to.startsWith(here)) - Number(a.to.startsWith(here)))

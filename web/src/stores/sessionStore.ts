@@ -34,7 +34,7 @@ export const useSession = defineStore('session', () => {
 
   setHooks({
     seeAs: () => seeAs.value,
-    askRunning: (asked) => useRunning().show(asked),
+    askRunning: (asked) => useRunning().ask(asked),
     showRipple: (title, ripple, canUndo) => useRipple().show(title, ripple, canUndo),
     signInAgain: () =>
       new Promise((done) => {
