@@ -19,8 +19,9 @@ const filters = ref(false);
 const rows = useVirtualizer(
   computed(() => ({ count: props.shown.length, getScrollElement: () => scroller.value, estimateSize: () => 28, overscan: 12 })),
 );
+// Also when the list gets another height: what stands round it comes a moment later, and the one that is open would be under its edge.
 watch(
-  () => [props.current, props.shown.length] as const,
+  () => [props.current, props.shown.length, rows.value.scrollRect?.height] as const,
   async ([id]) => {
     await nextTick();
     const at = props.shown.findIndex((e) => e.enrolmentId === id);
