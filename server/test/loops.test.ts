@@ -15,7 +15,7 @@ const ONE_BY_ONE: { readonly [place: string]: string } = {
 };
 
 const ROOT = resolve(import.meta.dirname, '../src');
-const STATEMENT = /^(rows|run|maybe|prepared)$/;
+const STATEMENT = /^(rows|run|maybe|often)$/;
 const isLoop = (node: ts.Node): boolean =>
   ts.isForOfStatement(node) || ts.isForStatement(node) || ts.isForInStatement(node) || ts.isWhileStatement(node) || ts.isDoStatement(node);
 

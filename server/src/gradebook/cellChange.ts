@@ -1,7 +1,7 @@
-import type { BookRow, CellChange } from '@rosemary/api';
+import type { BookRow, CellChange, CellSaved } from '@rosemary/api';
 import { formatPoints, pointsInWords } from '@rosemary/core';
 import { workId } from '../anonymity/index.ts';
-import { listToldNow, readReach } from '../opening/index.ts';
+import { listToldNow } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';
@@ -12,11 +12,16 @@ import { readFacts } from './facts.ts';
 import type { CourseFacts, FactPerson } from './factTypes.ts';
 import { findGradeBefore, findGradeForUpdate, recordGrade } from './ledger.ts';
 
-/** One row afresh, after a cell of it changed. */
-export async function readRow(db: Db, courseId: string, enrolmentId: string, now: number): Promise<BookRow> {
+async function readStudent(db: Db, courseId: string, enrolmentId: string): Promise<{ facts: CourseFacts; person: FactPerson }> {
   const facts = await readFacts(db, courseId, { enrolmentId });
   const person = facts.people[0];
   if (person === undefined) throw notFound();
+  return { facts, person };
+}
+
+/** One row afresh, after a cell of it changed. */
+export async function readRow(db: Db, courseId: string, enrolmentId: string, now: number): Promise<BookRow> {
+  const { facts, person } = await readStudent(db, courseId, enrolmentId);
   return rowOf(facts, person, now);
 }
 
@@ -58,18 +63,11 @@ async function requireNamed(db: Db, itemId: string | null, enrolmentId: string, 
 }
 
 /** A score or state for somebody the item is not for would be kept and never shown: it is refused. */
-async function requireForStudent(db: Db, courseId: string, { itemId, title }: Gradable, enrolmentId: string): Promise<void> {
-  if (itemId === null) return;
-  const person = await maybe<{ section_id: string | null; name: string }>(
-    db,
-    "select e.section_id, p.given_name || ' ' || p.family_name as name from enrolment e join person p on p.id = e.person_id where e.id = $1",
-    [enrolmentId],
-  );
-  const reach = await readReach(db, courseId);
-  if (!reach.isFor(itemId, { enrolmentId, sectionId: person?.section_id ?? null }))
+function requireForStudent({ reach }: CourseFacts, { itemId, title }: Gradable, person: FactPerson): void {
+  if (itemId !== null && !reach.isFor(itemId, person))
     throw invalid(
       'enrolmentId',
-      `“${title}” is not for ${person?.name ?? 'this student'}, so nothing can be given for it. Change in the Plan who it is for.`,
+      `“${title}” is not for ${person.givenName} ${person.familyName}, so nothing can be given for it. Change in the Plan who it is for.`,
     );
 }
 
@@ -81,7 +79,7 @@ const isToldNow = async (db: Db, courseId: string, itemId: string | null, enrolm
  * Writes what was typed into a cell. The writer names the event they saw; if another came meanwhile nothing is written
  * and both are given back. A score above the points asks once.
  */
-export async function changeCell(db: Db, courseId: string, change: CellChange, actorId: string, now: number): Promise<string | null> {
+export async function changeCell(db: Db, courseId: string, change: CellChange, actorId: string, now: number): Promise<CellSaved> {
   const { columnId, enrolmentId } = change;
   const column = await getGradable(db, courseId, columnId, enrolmentId);
   await requireNamed(db, column.itemId, enrolmentId, now);
@@ -97,22 +95,28 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
   if ((current?.eventId ?? null) !== change.seenEventId)
     throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
   // What is there already is not written again: the ledger tells of changes.
-  if ((current?.state ?? null) === change.state && (current?.raw ?? null) === change.raw) return current?.eventId ?? null;
-  if (change.state !== null) await requireForStudent(db, courseId, column, enrolmentId);
+  if ((current?.state ?? null) === change.state && (current?.raw ?? null) === change.raw)
+    return { eventId: current?.eventId ?? null, row: await readRow(db, courseId, enrolmentId, now) };
+  const { facts, person } = await readStudent(db, courseId, enrolmentId);
+  if (change.state !== null) requireForStudent(facts, column, person);
   const isReleased = current?.isReleased ?? (await isToldNow(db, courseId, column.itemId, enrolmentId, now));
   if (isReleased) await announceReturned(db, courseId, column.itemId, [enrolmentId]);
-  return recordGrade(db, {
+  const { state, raw } = change;
+  const eventId = await recordGrade(db, {
     columnId,
     enrolmentId,
     kind: 'set',
-    state: change.state,
-    raw: change.raw,
+    state,
+    raw,
     isReleased,
     source: 'gradebook',
     reason: change.reason,
     actorId,
     at: now,
   });
+  // The rest of the row was read a moment ago, and this cell is locked: nothing of it is read twice.
+  facts.grades.set(columnId, enrolmentId, { state, raw, isReleased, eventId });
+  return { eventId, row: rowOf(facts, person, now) };
 }
 
 /** Takes the latest event of a cell back by writing what stood before it; the ledger keeps both. */

@@ -1,6 +1,6 @@
 import type { Judged } from '@rosemary/api';
 import { type ColumnRole, type Counting, type ItemKind, type LatePolicy, type ResultReading, kindsThat } from '@rosemary/core';
-import { type Db, rows } from '../platform/database.ts';
+import { type Db, often } from '../platform/database.ts';
 import { datedOf } from '../opening/index.ts';
 import type { FactColumn } from './factTypes.ts';
 import { lateJson } from './policyRows.ts';
@@ -54,10 +54,10 @@ export const COLUMN_KINDS = kindsThat((kind) => kind.column !== 'never');
 
 /**
  * The columns of a course in the order of the Plan; those that stand without an item come last. What can only be given by reviewing or by
- * hand is never missing by itself.
+ * hand is never missing by itself. Late work without a policy of its own is reduced by the course's.
  */
-export async function listColumns(db: Db, courseId: string, late: LatePolicy | null): Promise<FactColumn[]> {
-  const found = await rows<ColumnRow>(
+export async function readColumns(db: Db, courseId: string): Promise<(late: LatePolicy | null) => FactColumn[]> {
+  const found = await often<ColumnRow>(
     db,
     `
     select c.id, c.item_id, c.role, i.kind, coalesce(c.title, i.title || case c.role when 'reviewing' then ': reviewing' else '' end) as title, c.category_id, c.period_id,
@@ -72,8 +72,8 @@ export async function listColumns(db: Db, courseId: string, late: LatePolicy | n
     left join quiz z on z.item_id = i.id
     left join column_late l on l.column_id = c.id
     left join category_late cl on cl.category_id = c.category_id
-    left join lateral (select ui.unit_id, ui.position, u.position as unit_position from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null
-                       where ui.item_id = i.id order by u.position limit 1) first on true
+    left join (select distinct on (ui.item_id) ui.item_id, ui.unit_id, ui.position, u.position as unit_position from unit u join unit_item ui on ui.unit_id = u.id
+               where u.course_id = $1 and u.removed_at is null order by ui.item_id, u.position) first on first.item_id = i.id
     where c.course_id = $1 and c.removed_at is null and (c.item_id is null or i.removed_at is null and (first.unit_id is not null or i.kind = any($3)) and i.kind = any($2)
       -- Nor has a reminder with a date.
       and coalesce(a.judged, 'points') <> 'none'
@@ -82,29 +82,30 @@ export async function listColumns(db: Db, courseId: string, late: LatePolicy | n
     order by place`,
     [courseId, COLUMN_KINDS, kindsThat((kind) => kind.isInClass), kindsThat((kind) => kind.column === 'where it counts')],
   );
-  return found.map((row) => ({
-    id: row.id,
-    itemId: row.item_id,
-    role: row.role,
-    kind: row.kind,
-    title: row.title,
-    categoryId: row.category_id,
-    periodId: row.period_id,
-    possible: row.possible,
-    multiplier: row.multiplier,
-    isExtraCredit: row.is_extra_credit,
-    counts: row.counts,
-    isDraft: row.is_draft,
-    dated: datedOf(row.item_id ?? row.id, row),
-    order: Number(row.place),
-    unitId: row.unit_id,
-    expectsHandIn: row.expects,
-    releaseMode: row.release_mode,
-    late: row.own_late ?? late,
-    counted: row.counted,
-    markers: row.markers,
-    showsStatistics: row.shows_statistics,
-    studentReads: row.student_reads,
-    staffReads: row.staff_reads,
-  }));
+  return (late) =>
+    found.map((row) => ({
+      id: row.id,
+      itemId: row.item_id,
+      role: row.role,
+      kind: row.kind,
+      title: row.title,
+      categoryId: row.category_id,
+      periodId: row.period_id,
+      possible: row.possible,
+      multiplier: row.multiplier,
+      isExtraCredit: row.is_extra_credit,
+      counts: row.counts,
+      isDraft: row.is_draft,
+      dated: datedOf(row.item_id ?? row.id, row),
+      order: Number(row.place),
+      unitId: row.unit_id,
+      expectsHandIn: row.expects,
+      releaseMode: row.release_mode,
+      late: row.own_late ?? late,
+      counted: row.counted,
+      markers: row.markers,
+      showsStatistics: row.shows_statistics,
+      studentReads: row.student_reads,
+      staffReads: row.staff_reads,
+    }));
 }

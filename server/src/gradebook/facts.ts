@@ -1,10 +1,10 @@
 import { type Counting, type GradeFacts, termEnd } from '@rosemary/core';
 import { makeDatesFor, readReach } from '../opening/index.ts';
-import { type Db, rows } from '../platform/database.ts';
+import { type Db, often, rows } from '../platform/database.ts';
 import { Pairs } from '../platform/pairs.ts';
 import { getTerm } from '../term/index.ts';
-import { listColumns } from './factColumns.ts';
-import type { CourseFacts, FactGrade, FactHandIn, FactPerson } from './factTypes.ts';
+import { readColumns } from './factColumns.ts';
+import type { CourseFacts, FactColumn, FactGrade, FactHandIn, FactPerson } from './factTypes.ts';
 import { getPolicy } from './readPolicy.ts';
 
 /** Where the best attempt counts, the hand-in that lateness is counted from is that attempt's. */
@@ -34,7 +34,7 @@ export interface Scope {
 }
 
 async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactPerson[]> {
-  const found = await rows<{
+  const found = await askOf(scope)<{
     id: string;
     person_id: string;
     given_name: string;
@@ -59,11 +59,19 @@ async function listPeople(db: Db, courseId: string, scope: Scope): Promise<FactP
   }));
 }
 
+/** The way to one student's rows is always the same; the way to those of a class depends on how many there are. */
+const askOf = ({ enrolmentId }: Scope): typeof rows => (enrolmentId === undefined ? rows : often);
+
 type HandInRow = [string, string, Date, number, Date];
 
+interface Veiled {
+  readonly untilReleased: readonly string[];
+  readonly untilDate: readonly string[];
+}
+
 /** The columns of items marked without names: those whose names come with the release, and those whose date for it is still to come. Without a time every date is. */
-async function listVeiled(db: Db, courseId: string, now?: number): Promise<{ untilReleased: string[]; untilDate: string[] }> {
-  const found = await rows<{ id: string; is_before_date: boolean }>(
+async function listVeiled(db: Db, courseId: string, now?: number): Promise<Veiled> {
+  const found = await often<{ id: string; is_before_date: boolean }>(
     db,
     `select c.id, a.anonymous = 'date' and ($2::float8 is null or a.anonymous_until > to_timestamp($2 / 1000.0)) as is_before_date
      from grade_column c join assignment a on a.item_id = c.item_id where c.course_id = $1 and a.anonymous <> 'none'`,
@@ -72,21 +80,15 @@ async function listVeiled(db: Db, courseId: string, now?: number): Promise<{ unt
   return { untilReleased: found.map((row) => row.id), untilDate: found.flatMap((row) => (row.is_before_date ? [row.id] : [])) };
 }
 
-export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Promise<CourseFacts> {
-  const { zone, term } = await getTerm(db, courseId);
-  const { policy, late, row } = await getPolicy(db, courseId);
-  const columns = await listColumns(db, courseId, late);
-  const worksCounted = (counted: Counting): string[] =>
-    columns.flatMap((c) => (c.itemId !== null && c.role === 'work' && c.counted === counted ? [c.itemId] : []));
-  const people = await listPeople(db, courseId, scope);
-  const termEndsAt = termEnd(term, zone);
-  const reach = await readReach(db, courseId);
-  const datesFor = await makeDatesFor(db, courseId, zone, termEndsAt, reach);
-  const ids = people.map((p) => p.enrolmentId);
-  const grades = new Pairs<FactGrade>();
+async function readGrades(
+  db: Db,
+  scope: Scope,
+  columns: readonly FactColumn[],
+  ids: readonly string[],
+  veiled: Veiled,
+): Promise<Pairs<FactGrade>> {
   // One row a student, columns by their place: a row for each of a hundred thousand grades costs more to take apart than all the sums after it.
-  const veiled = scope.seesVeiled === true ? { untilReleased: [], untilDate: [] } : await listVeiled(db, courseId, scope.now);
-  const gradeRows = await rows<{ enrolment_id: string; grades: string }>(
+  const found = await askOf(scope)<{ enrolment_id: string; grades: string }>(
     db,
     `
     select g.enrolment_id, string_agg(t.place || ' ' || coalesce(g.state, '-') || ' ' || coalesce(g.raw::text, '-') || ' ' || g.is_released || ' ' || g.last_event_id, ',') as grades
@@ -94,7 +96,8 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
     where g.enrolment_id = any($1) and (g.is_released or g.column_id <> all($3)) and g.column_id <> all($4) group by g.enrolment_id`,
     [ids, columns.map((c) => c.id), veiled.untilReleased, veiled.untilDate],
   );
-  for (const { enrolment_id: enrolmentId, grades: written } of gradeRows) {
+  const grades = new Pairs<FactGrade>();
+  for (const { enrolment_id: enrolmentId, grades: written } of found) {
     for (const grade of written.split(',')) {
       const [place, state = '-', raw = '-', isReleased, eventId = ''] = grade.split(' ');
       grades.set(columns[Number(place) - 1]?.id ?? '', enrolmentId, {
@@ -106,9 +109,16 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
       });
     }
   }
+  return grades;
+}
+
+async function readHandIns(db: Db, scope: Scope, columns: readonly FactColumn[], ids: readonly string[]): Promise<Pairs<FactHandIn>> {
+  const worksCounted = (counted: Counting): string[] =>
+    columns.flatMap((c) => (c.itemId !== null && c.role === 'work' && c.counted === counted ? [c.itemId] : []));
   const handIns = new Pairs<FactHandIn>();
-  const handInRows = await db.query<HandInRow>({
+  const found = await db.query<HandInRow>({
     rowMode: 'array',
+    ...(scope.enrolmentId === undefined ? {} : { name: 'hand-ins-of-one' }),
     text: `
     select h.item_id, h.enrolment_id, case when h.item_id = any($2) then min(h.handed_in_at) else max(h.handed_in_at) end, max(h.number), max(h.handed_in_at) from hand_in h
     where h.enrolment_id = any($1) group by 1, 2
@@ -117,9 +127,30 @@ export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Pr
     where p.enrolment_id = any($1) and p.removed_at is null group by 1, 2`,
     values: [ids, worksCounted('first')],
   });
-  for (const [itemId, enrolmentId, at, number, latest] of handInRows.rows)
+  for (const [itemId, enrolmentId, at, number, latest] of found.rows)
     handIns.set(itemId, enrolmentId, { at: at.getTime(), number, latestAt: latest.getTime() });
   await takeBestTimes(db, worksCounted('best'), handIns);
+  return handIns;
+}
+
+export async function readFacts(db: Db, courseId: string, scope: Scope = {}): Promise<CourseFacts> {
+  // What does not wait for one another is asked together.
+  const [{ zone, term }, { policy, late, row }, columnsOf, people, reach, veiled] = await Promise.all([
+    getTerm(db, courseId),
+    getPolicy(db, courseId),
+    readColumns(db, courseId),
+    listPeople(db, courseId, scope),
+    readReach(db, courseId),
+    scope.seesVeiled === true ? { untilReleased: [], untilDate: [] } : listVeiled(db, courseId, scope.now),
+  ]);
+  const columns = columnsOf(late);
+  const termEndsAt = termEnd(term, zone);
+  const ids = people.map((p) => p.enrolmentId);
+  const [datesFor, grades, handIns] = await Promise.all([
+    makeDatesFor(db, courseId, zone, termEndsAt, reach, { of: scope.enrolmentId ?? null }),
+    readGrades(db, scope, columns, ids, veiled),
+    readHandIns(db, scope, columns, ids),
+  ]);
   return {
     courseId,
     zone,

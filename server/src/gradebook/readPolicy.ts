@@ -1,8 +1,14 @@
 import type { Category, LatePolicy, Policy } from '@rosemary/core';
-import { type Db, maybe, rows } from '../platform/database.ts';
+import { type Db, maybe, often } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
-import { millis } from '../platform/instants.ts';
 import { categoryOf, type CategoryRow, lateJson, lateOf, type PolicyRow } from './policyRows.ts';
+
+/** What comes with the row of a policy. */
+interface Belonging {
+  readonly categories: readonly CategoryRow[];
+  readonly levels: Policy['levels'];
+  readonly periods: Policy['periods'];
+}
 
 export async function getPolicy(
   db: Db,
@@ -14,35 +20,25 @@ export async function getPolicy(
   ownLate: ReadonlyMap<string, LatePolicy>;
   row: PolicyRow;
 }> {
-  const row = await maybe<PolicyRow>(
+  // In one statement, since it is read with every mark: what belongs to the policy comes with its row.
+  const [read] = await often<PolicyRow & Belonging>(
     db,
     `
     select total, whole_drop_lowest, is_renormalised, is_missing_zero, decimals, shows_floor_and_reach, (late_rate_percent * 1000)::int as late_rate_percent, late_step_minutes, late_base,
-           (late_cap_percent * 1000)::int as late_cap_percent, (late_floor_percent * 1000)::int as late_floor_percent, late_grace_minutes, version, scheme_id
-    from grading_policy where course_id = $1`,
+           (late_cap_percent * 1000)::int as late_cap_percent, (late_floor_percent * 1000)::int as late_floor_percent, late_grace_minutes, version, scheme_id,
+      array(select json_build_object('id', id, 'title', title, 'weight_percent', (weight_percent * 1000)::int, 'method', method, 'drop_lowest', drop_lowest, 'keep_best', keep_best, 'drop_highest', drop_highest,
+              'is_extra_credit', is_extra_credit, 'is_capped', is_capped, 'declared_items', declared_items, 'declared_points', (declared_points * 1000)::int, 'own_late', ${lateJson('l')})
+            from category c left join category_late l on l.category_id = c.id where c.course_id = g.course_id order by position, title) as categories,
+      array(select json_build_object('label', label, 'cutPoint', (cut_point * 1000)::int) from scheme_level s where s.scheme_id = g.scheme_id order by position) as levels,
+      array(select json_build_object('id', p.id, 'title', p.title, 'weightPercent', (p.weight_percent * 1000)::int,
+              'startsAt', extract(epoch from p.starts_on::timestamp at time zone k.time_zone) * 1000, 'endsAt', extract(epoch from (p.ends_on + 1)::timestamp at time zone k.time_zone) * 1000)
+            from grading_period p join course k on k.id = p.course_id where p.course_id = g.course_id and p.weight_percent > 0 order by p.position) as periods
+    from grading_policy g where course_id = $1`,
     [courseId],
   );
-  if (row === null) throw notFound();
+  if (read === undefined) throw notFound();
+  const { categories, levels, periods, ...row } = read;
   const late = lateOf(row);
-  const categories = await rows<CategoryRow>(
-    db,
-    `
-    select id, title, (weight_percent * 1000)::int as weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, (declared_points * 1000)::int as declared_points,
-           ${lateJson('l')} as own_late
-    from category c left join category_late l on l.category_id = c.id where course_id = $1 order by position, title`,
-    [courseId],
-  );
-  const levels = await rows<{ label: string; cut_point: number }>(
-    db,
-    'select label, (cut_point * 1000)::int as cut_point from scheme_level where scheme_id = $1 order by position',
-    [row.scheme_id],
-  );
-  const periods = await rows<{ id: string; title: string; weight: number; starts_at: Date | null; ends_at: Date | null }>(
-    db,
-    `select p.id, p.title, (p.weight_percent * 1000)::int as weight, p.starts_on::timestamp at time zone c.time_zone as starts_at, (p.ends_on + 1)::timestamp at time zone c.time_zone as ends_at
-     from grading_period p join course c on c.id = p.course_id where p.course_id = $1 order by p.position`,
-    [courseId],
-  );
   return {
     row,
     late,
@@ -54,10 +50,8 @@ export async function getPolicy(
       isMissingZero: row.is_missing_zero,
       decimals: row.decimals,
       categories: categories.map((c): Category => categoryOf(c, late)),
-      levels: levels.map((l) => ({ label: l.label, cutPoint: l.cut_point })),
-      periods: periods
-        .filter((p) => p.weight > 0)
-        .map((p) => ({ id: p.id, title: p.title, weightPercent: p.weight, startsAt: millis(p.starts_at), endsAt: millis(p.ends_at) })),
+      levels,
+      periods,
     },
   };
 }

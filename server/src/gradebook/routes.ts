@@ -56,10 +56,7 @@ export const gradebookRoutes: readonly Route[] = [
     const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
     return rowOf(facts, person, now);
   }),
-  implement(api.changeCell, cellChange, async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
-    const eventId = await changeCell(db, courseId, body, person.personId, now);
-    return { eventId, row: await readRow(db, courseId, body.enrolmentId, now) };
-  }),
+  implement(api.changeCell, cellChange, ({ db, courseId, body, person, now }) => changeCell(db, courseId, body, person.personId, now)),
   implement(api.undoCell, undoEventBody, async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
     const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
     return { eventId, row: await readRow(db, courseId, enrolmentId, now) };

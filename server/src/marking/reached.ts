@@ -56,14 +56,14 @@ export async function listReached(
   ids: readonly string[],
 ): Promise<{ readonly target: Target; readonly part: Part }[]> {
   const known = await listUnveiled(c.db, c.courseId, itemId, c.now);
-  const found: { target: Target; part: Part }[] = [];
-  for (const id of ids) {
+  const targets = ids.map((id): Target => {
     const enrolmentId = known === null ? id : known.get(id)?.enrolmentId;
     if (enrolmentId === undefined) throw notFound();
-    const target = { itemId, enrolmentId };
-    found.push({ target, part: await partOf(c.db, target, c.person.personId, c.member.role === 'instructor') });
-  }
-  return found;
+    return { itemId, enrolmentId };
+  });
+  // Asked together, they are sent together: a hundred works wait once, not a hundred times.
+  const parts = await Promise.all(targets.map((target) => partOf(c.db, target, c.person.personId, c.member.role === 'instructor')));
+  return targets.map((target, n) => ({ target, part: parts[n] as Part }));
 }
 
 /** As `reach`, for whoever is about to write: onlookers are refused. */

@@ -20,23 +20,28 @@ const stackOf = (c: MemberContext<unknown>) => makeStack(c.db, c.courseId, c.par
 /** Every work of the stack with what its marker has given so far. */
 async function listArchived(c: MemberContext<unknown>): Promise<{ works: ArchivedWork[]; title: string; possible: string }> {
   const stack = await stackOf(c);
-  const works: ArchivedWork[] = [];
   const reached = await listReached(
     c,
     stack.item.id,
     stack.entries.map((e) => e.enrolmentId),
   );
-  for (const [n, { target, part }] of reached.entries()) {
-    const mark = await getMark(c.db, target, part.kind === 'looks' ? 1 : part.slot);
-    works.push({
-      entry: stack.entries[n] as StackEntry,
-      enrolmentId: target.enrolmentId,
-      points: mark.total === null ? '' : formatPoints(mark.total),
-      feedback: plainText(mark.feedback).trim(),
-      asOf: asOfText(mark.version, (stack.entries[n] as StackEntry).attempt),
-      notes: (await listNotes(c.db, target.itemId, target.enrolmentId)).filter((note) => note.fileId === null),
-    });
-  }
+  const works = await Promise.all(
+    reached.map(async ({ target, part }, n): Promise<ArchivedWork> => {
+      const entry = stack.entries[n] as StackEntry;
+      const [mark, notes] = await Promise.all([
+        getMark(c.db, target, part.kind === 'looks' ? 1 : part.slot),
+        listNotes(c.db, target.itemId, target.enrolmentId),
+      ]);
+      return {
+        entry,
+        enrolmentId: target.enrolmentId,
+        points: mark.total === null ? '' : formatPoints(mark.total),
+        feedback: plainText(mark.feedback).trim(),
+        asOf: asOfText(mark.version, entry.attempt),
+        notes: notes.filter((note) => note.fileId === null),
+      };
+    }),
+  );
   return { works, title: stack.item.title, possible: formatPoints(stack.item.possible) };
 }
 

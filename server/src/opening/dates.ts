@@ -1,5 +1,5 @@
 import { type Arrangement, datesInForce, type DatesInForce, type DateVariant, daysAfterStart } from '@rosemary/core';
-import { type Db, rows } from '../platform/database.ts';
+import { type Db, often } from '../platform/database.ts';
 import { millis } from '../platform/instants.ts';
 import { Pairs } from '../platform/pairs.ts';
 import type { Reach } from './reach.ts';
@@ -47,12 +47,43 @@ interface VariantRow {
   closes_at: Date | null;
 }
 
-/** How many days after the first of the term each student began, in a course that is counted so; null in one dated by its term. */
-async function readStarts(db: Db, courseId: string, zone: string): Promise<ReadonlyMap<string, number> | null> {
-  const found = await rows<{ id: string | null; started_at: Date | null; starts_on: string }>(
+const courseAnd = (courseId: string, of: string | null): string[] => (of === null ? [courseId] : [courseId, of]);
+
+interface ArrangementRow {
+  enrolment_id: string;
+  extra_days: number;
+  time_multiplier: string;
+  reason: string;
+}
+
+const listVariants = (db: Db, courseId: string, of: string | null): Promise<VariantRow[]> =>
+  often<VariantRow>(
     db,
-    "select e.id, e.started_at, t.starts_on::text from course c join term t on t.id = c.term_id left join enrolment e on e.course_id = c.id and e.role = 'student' where c.id = $1 and c.pacing = 'self'",
-    [courseId],
+    `
+    select v.item_id, v.section_id, coalesce(v.enrolment_id, m.enrolment_id) as enrolment_id, v.group_id, false as is_revision, coalesce(s.title, g.title, '') as name, v.announced_at, v.opens_at, v.due_at, v.closes_at
+    from date_variant v join item i on i.id = v.item_id left join section s on s.id = v.section_id
+    left join course_group g on g.id = v.group_id left join group_member m on m.group_id = g.id where i.course_id = $1 and (v.group_id is null or m.enrolment_id is not null) ${of === null ? '' : 'and (v.section_id is not null or v.enrolment_id = $2 or m.enrolment_id = $2)'}
+    union all
+    -- A revision asked for has its own date, and stays open until then at least.
+    select s.item_id, null, s.enrolment_id, null, true, '', null, null, r.due_at, case when i.closes_at is not null then greatest(i.closes_at, r.due_at) end
+    from revision r join submission s on s.id = r.submission_id join item i on i.id = s.item_id where i.course_id = $1 and r.ended_at is null ${of === null ? '' : 'and s.enrolment_id = $2'}
+      and not exists (select 1 from revision later where later.submission_id = r.submission_id and later.ended_at is null and later.attempt_number > r.attempt_number)`,
+    courseAnd(courseId, of),
+  );
+
+const listArrangements = (db: Db, courseId: string, of: string | null): Promise<ArrangementRow[]> =>
+  often<ArrangementRow>(
+    db,
+    `select a.enrolment_id, a.extra_days, a.time_multiplier, a.reason from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1 ${of === null ? '' : 'and e.id = $2'}`,
+    courseAnd(courseId, of),
+  );
+
+/** How many days after the first of the term each student began, in a course that is counted so; null in one dated by its term. */
+async function readStarts(db: Db, courseId: string, zone: string, of: string | null): Promise<ReadonlyMap<string, number> | null> {
+  const found = await often<{ id: string | null; started_at: Date | null; starts_on: string }>(
+    db,
+    `select e.id, e.started_at, t.starts_on::text from course c join term t on t.id = c.term_id left join enrolment e on e.course_id = c.id and e.role = 'student' ${of === null ? '' : 'and e.id = $2'} where c.id = $1 and c.pacing = 'self'`,
+    courseAnd(courseId, of),
   );
   if (found.length === 0) return null;
   return new Map(
@@ -62,6 +93,12 @@ async function readStarts(db: Db, courseId: string, zone: string): Promise<Reado
   );
 }
 
+interface DatesAsked {
+  readonly withArrangements?: boolean;
+  /** The one student they are asked for, so that what is said of others is not read. */
+  readonly of?: string | null;
+}
+
 /** One function for the dates of everyone at everything; the common case (no date of one's own) is worked out once a section. */
 export async function makeDatesFor(
   db: Db,
@@ -69,27 +106,13 @@ export async function makeDatesFor(
   zone: string,
   termEndsAt: number | null,
   reach: Reach,
-  withArrangements = true,
+  { withArrangements = true, of = null }: DatesAsked = {},
 ): Promise<DatesFor> {
-  const variants = await rows<VariantRow>(
-    db,
-    `
-    select v.item_id, v.section_id, coalesce(v.enrolment_id, m.enrolment_id) as enrolment_id, v.group_id, false as is_revision, coalesce(s.title, g.title, '') as name, v.announced_at, v.opens_at, v.due_at, v.closes_at
-    from date_variant v join item i on i.id = v.item_id left join section s on s.id = v.section_id
-    left join course_group g on g.id = v.group_id left join group_member m on m.group_id = g.id where i.course_id = $1 and (v.group_id is null or m.enrolment_id is not null)
-    union all
-    -- A revision asked for has its own date, and stays open until then at least.
-    select s.item_id, null, s.enrolment_id, null, true, '', null, null, r.due_at, case when i.closes_at is not null then greatest(i.closes_at, r.due_at) end
-    from revision r join submission s on s.id = r.submission_id join item i on i.id = s.item_id where i.course_id = $1 and r.ended_at is null
-      and not exists (select 1 from revision later where later.submission_id = r.submission_id and later.ended_at is null and later.attempt_number > r.attempt_number)`,
-    [courseId],
-  );
-  const given = await rows<{ enrolment_id: string; extra_days: number; time_multiplier: string; reason: string }>(
-    db,
-    `
-    select a.enrolment_id, a.extra_days, a.time_multiplier, a.reason from arrangement a join enrolment e on e.id = a.enrolment_id where e.course_id = $1 and $2`,
-    [courseId, withArrangements],
-  );
+  const [variants, given, startOf] = await Promise.all([
+    listVariants(db, courseId, of),
+    withArrangements ? listArrangements(db, courseId, of) : [],
+    readStarts(db, courseId, zone, of),
+  ]);
   const arrangements = new Map<string, Arrangement[]>();
   for (const row of given)
     arrangements.set(row.enrolment_id, [
@@ -114,7 +137,6 @@ export async function makeDatesFor(
     if (ofGroup || row.is_revision) groupsFor.set(row.item_id, owner, [...(groupsFor.get(row.item_id, owner) ?? []), variant]);
     else variantsFor.set(row.item_id, owner, variant);
   }
-  const startOf = await readStarts(db, courseId, zone);
   const shared = new Pairs<DatesInForce>();
   return (item, person) => {
     const startDays = startOf?.get(person.enrolmentId) ?? 0;

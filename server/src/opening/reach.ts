@@ -8,7 +8,7 @@ import {
   type OpeningRule,
   type UnitReach,
 } from '@rosemary/core';
-import { type Db, rows } from '../platform/database.ts';
+import { type Db, often } from '../platform/database.ts';
 import { millis } from '../platform/instants.ts';
 
 interface Who {
@@ -53,7 +53,7 @@ interface RuleRow {
 
 /** A group is its members; one that nobody is in stands for itself, so that it is not read as everyone. */
 async function readAudiences(db: Db, courseId: string): Promise<ReadonlyMap<string, Audience>> {
-  const found = await rows<{ owner: string; section_ids: string[]; enrolment_ids: string[] }>(
+  const found = await often<{ owner: string; section_ids: string[]; enrolment_ids: string[] }>(
     db,
     `
     select coalesce(a.item_id, a.unit_id) as owner, coalesce(array_agg(a.section_id) filter (where a.section_id is not null), '{}') as section_ids,
@@ -71,7 +71,7 @@ function toRule(row: RuleRow): OpeningRule {
 }
 
 async function readOpenings(db: Db, courseId: string): Promise<ReadonlyMap<string, Opening>> {
-  const found = await rows<RuleRow & { needs: Opening['needs'] }>(
+  const found = await often<RuleRow & { needs: Opening['needs'] }>(
     db,
     `
     select r.item_id, r.kind, r.at, r.other_item_id, (r.least * 1000)::int as least, i.opening_needs as needs
@@ -88,15 +88,25 @@ async function readOpenings(db: Db, courseId: string): Promise<ReadonlyMap<strin
 }
 
 const listHands = (db: Db, courseId: string): Promise<HandRow[]> =>
-  rows<HandRow>(
+  often<HandRow>(
     db,
     'select h.item_id, h.enrolment_id, h.opened_at, h.until_at from hand_opening h join item i on i.id = h.item_id where i.course_id = $1 and h.ended_at is null',
     [courseId],
   );
 
+/** The units each item stands in. */
+const listPlaces = (db: Db, courseId: string): Promise<UnitRow[]> =>
+  often<UnitRow>(
+    db,
+    `
+    select ui.item_id, u.id as unit_id, u.title, u.is_staff_only, u.announced_at, u.opens_at, u.closes_at
+    from unit_item ui join unit u on u.id = ui.unit_id where u.course_id = $1 and u.removed_at is null`,
+    [courseId],
+  );
+
 /** The sections students came from that were joined to theirs. */
 const listFormer = (db: Db, courseId: string): Promise<{ enrolment_id: string; section_id: string }[]> =>
-  rows(
+  often(
     db,
     `select m.enrolment_id, m.from_section_id as section_id from section_joining j join section_move m on m.act_id = j.act_id
      where j.course_id = $1 and j.parted_at is null`,
@@ -114,20 +124,16 @@ function groupBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T
 }
 
 export async function readReach(db: Db, courseId: string): Promise<Reach> {
-  const audiences = await readAudiences(db, courseId);
-  const openings = await readOpenings(db, courseId);
-  const former = groupBy(await listFormer(db, courseId), (row) => row.enrolment_id);
-  const hands = groupBy(await listHands(db, courseId), (hand) => hand.item_id);
-  const units = groupBy(
-    await rows<UnitRow>(
-      db,
-      `
-      select ui.item_id, u.id as unit_id, u.title, u.is_staff_only, u.announced_at, u.opens_at, u.closes_at
-      from unit_item ui join unit u on u.id = ui.unit_id where u.course_id = $1 and u.removed_at is null`,
-      [courseId],
-    ),
-    (row) => row.item_id,
-  );
+  const [audiences, openings, moved, opened, placed] = await Promise.all([
+    readAudiences(db, courseId),
+    readOpenings(db, courseId),
+    listFormer(db, courseId),
+    listHands(db, courseId),
+    listPlaces(db, courseId),
+  ]);
+  const former = groupBy(moved, (row) => row.enrolment_id);
+  const hands = groupBy(opened, (hand) => hand.item_id);
+  const units = groupBy(placed, (row) => row.item_id);
   const reaches = new Map<string, readonly UnitReach[]>();
   const bounds = new Map<string, DateBounds['units']>();
   for (const [itemId, list] of units) {

@@ -51,7 +51,7 @@ async function keepForBegun(db: Db, courseId: string, zone: string, item: DatedI
     [courseId, item.id],
   );
   const bare: Reach = { ...reach, boundsOf: () => ({ units: [], openUntil: null }) };
-  const datesFor = await makeDatesFor(db, courseId, zone, null, bare, false);
+  const datesFor = await makeDatesFor(db, courseId, zone, null, bare, { withArrangements: false });
   const names = { opensAt: 'opens', dueAt: 'due', closesAt: 'closes' } as const;
   const kept = begun.map((person) => {
     const dates = datesFor(item, { enrolmentId: person.id, sectionId: person.section_id });

@@ -1,5 +1,5 @@
 import type { Membership, Role } from '@rosemary/core';
-import { type Db, maybe, prepared } from '../platform/database.ts';
+import { type Db, maybe, often } from '../platform/database.ts';
 import type { SignedIn } from '../platform/signedIn.ts';
 
 interface PersonRow {
@@ -34,9 +34,8 @@ function toMembership(row: MemberRow): Membership {
 
 /** Someone signed in with everything access is decided from, or null where the person is gone. One statement: every request asks it. */
 export async function findSignedIn(db: Db, personId: string): Promise<SignedIn | null> {
-  const found = await prepared<PersonRow & (MemberRow | { [K in keyof MemberRow]: null })>(
+  const found = await often<PersonRow & (MemberRow | { [K in keyof MemberRow]: null })>(
     db,
-    'signed-in',
     `
     select p.id as person_id, p.email, p.given_name, p.family_name, p.is_administrator, p.theme,
            e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (e.role <> 'student' or c.is_open) as is_reachable,

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import pg from 'pg';
 import { takeChangedRows } from './changedRows.ts';
 
@@ -12,7 +13,14 @@ pg.types.setTypeParser(pg.types.builtins.INT8, (text) => text);
 const WAIT_MS = 20_000;
 
 export function makePool(databaseUrl: string, most = 20): Pool {
-  const pool = new pg.Pool({ connectionString: databaseUrl, max: most, connectionTimeoutMillis: WAIT_MS, idleTimeoutMillis: 30_000 });
+  const pool = new pg.Pool({
+    connectionString: databaseUrl,
+    max: most,
+    connectionTimeoutMillis: WAIT_MS,
+    idleTimeoutMillis: 30_000,
+    // What is asked together is sent together: a page of many small reads waits once for the way there and back, not once for each.
+    pipeline: true,
+  });
   // An idle connection that breaks must not end the process: the next request finds out and says so.
   pool.on('error', () => undefined);
   // Nor one that breaks while somebody holds it between two statements: their next statement finds out.
@@ -50,14 +58,20 @@ export async function rows<R extends pg.QueryResultRow>(db: Db, sql: string, val
   return (await db.query<R>(sql, values as unknown[])).rows;
 }
 
-/** The same for what is asked with almost every request: each connection reads and plans the statement once, under its name. */
-export async function prepared<R extends pg.QueryResultRow>(
-  db: Db,
-  name: string,
-  sql: string,
-  values: readonly unknown[] = [],
-): Promise<R[]> {
-  return (await db.query<R>({ name, text: sql, values: values as unknown[] })).rows;
+const names = new Map<string, string>();
+
+function nameOf(sql: string): string {
+  const name = names.get(sql) ?? createHash('sha256').update(sql).digest('hex').slice(0, 24);
+  names.set(sql, name);
+  return name;
+}
+
+/**
+ * The same for what is asked very often: each connection reads and plans the statement once. For a text that never changes, and whose best
+ * way does not depend on its values: a plan is kept for all of them.
+ */
+export async function often<R extends pg.QueryResultRow>(db: Db, sql: string, values: readonly unknown[] = []): Promise<R[]> {
+  return (await db.query<R>({ name: nameOf(sql), text: sql, values: values as unknown[] })).rows;
 }
 
 /** The only row, or null. */

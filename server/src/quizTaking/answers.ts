@@ -2,7 +2,7 @@ import type { AnswerKept, AnswerSave, GivenAnswer } from '@rosemary/api';
 import { meetAnswer, type Membership, ON_THE_WAY_MS } from '@rosemary/core';
 import { soundAnswer } from '../bank/index.ts';
 import { questionsOf, type StoredPaper } from '../kinds/quiz/index.ts';
-import { type Db, maybe, prepared, run } from '../platform/database.ts';
+import { type Db, maybe, often, run } from '../platform/database.ts';
 import { AppError, conflict, notFound } from '../platform/errors.ts';
 import type { AttemptRow } from './attemptRows.ts';
 
@@ -46,9 +46,8 @@ async function readHeld(
   db: Db,
   target: { readonly itemId: string; readonly attemptId: string; readonly questionId: string },
 ): Promise<SaveRow | undefined> {
-  const [held] = await prepared<SaveRow>(
+  const [held] = await often<SaveRow>(
     db,
-    'answer-held',
     `select t.enrolment_id, t.state, t.ends_at, jsonb_path_exists(t.paper, '$.sections[*].questions[*] ? (@.questionId == $id)', jsonb_build_object('id', $3::text)) as is_in_paper,
        coalesce((t.kept ->> 'mayGoBack')::boolean, z.may_go_back) as may_go_back, a.answer, a.is_flagged, a.version, a.device, a.turn, a.saved_at
      from quiz_attempt t join quiz z on z.item_id = t.item_id left join quiz_answer a on a.attempt_id = t.id and a.question_id = $3::uuid where t.id = $1 and t.item_id = $2`,
@@ -106,7 +105,7 @@ export async function saveAnswer(
         savedAt: held.saved_at?.toISOString() ?? '',
       });
     const { attemptId, questionId } = target;
-    const [saved] = await prepared<{ version: number }>(db, 'answer-save', SAVE_SQL, [
+    const [saved] = await often<{ version: number }>(db, SAVE_SQL, [
       ...[attemptId, questionId, answer, body.device, body.turn, now, body.isFlagged, body.seconds],
       ...[held.version ?? 0, now - ON_THE_WAY_MS],
     ]);

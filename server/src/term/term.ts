@@ -1,6 +1,6 @@
 import type { TermChoice } from '@rosemary/api';
 import type { Term } from '@rosemary/core';
-import { type Db, maybe, rows } from '../platform/database.ts';
+import { type Db, often, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
 /** The terms of the school, the latest first. */
@@ -40,7 +40,7 @@ interface CourseRow {
 
 /** The term of a course with its holidays. */
 export async function getTerm(db: Db, courseId: string): Promise<{ zone: string; term: Term; isSelfPaced: boolean }> {
-  const row = await maybe<CourseRow>(
+  const [row] = await often<CourseRow>(
     db,
     `
     select c.time_zone, c.pacing = 'self' as is_self_paced, t.title, t.starts_on, t.ends_on, t.meeting_days,
@@ -49,7 +49,7 @@ export async function getTerm(db: Db, courseId: string): Promise<{ zone: string;
     from course c join term t on t.id = c.term_id where c.id = $1`,
     [courseId],
   );
-  if (row === null) throw notFound();
+  if (row === undefined) throw notFound();
   return {
     zone: row.time_zone,
     isSelfPaced: row.is_self_paced,
