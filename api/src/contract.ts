@@ -50,8 +50,8 @@ interface Write extends Common {
   readonly isSilent?: true;
   /** Writes with a single statement, which needs no transaction round it: what is done thousands of times a minute pays for none. */
   readonly isOneStatement?: true;
-  /** Uploads read the body themselves. */
-  readonly takesFile?: true;
+  /** Brings a file, which is received before anything of the database is taken: one of at most 100 MB, or a package of up to a gigabyte. */
+  readonly takesFile?: 'file' | 'package';
 }
 /** Can move the total of somebody who is given nothing by it: it is carried out only when its ripple has been seen. */
 export interface GradeMoving extends Write {

@@ -1,6 +1,8 @@
 import { readConfig } from './platform/config.ts';
 import { serve } from './serve.ts';
 
+const LONGEST_END_MS = 20_000;
+
 try {
   const running = await serve(readConfig(process.env));
   process.stdout.write(`Rosemary is at ${running.url}\n`);
@@ -8,6 +10,8 @@ try {
   const stop = (): void => {
     if (isStopping) return;
     isStopping = true;
+    // What cannot be ended in time is ended all the same: whoever started us waits.
+    setTimeout(() => process.exit(1), LONGEST_END_MS).unref();
     void running.stop().finally(() => process.exit(0));
   };
   process.on('SIGTERM', stop);

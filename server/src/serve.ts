@@ -12,6 +12,7 @@ import { findSignedIn, findStudentMembership, listEmbedHosts } from './people/in
 import { makeApp } from './platform/app.ts';
 import { type Clock, fixedClock, schoolClock } from './platform/clock.ts';
 import type { Config } from './platform/config.ts';
+import { drainOf } from './platform/drain.ts';
 import { makePool, type Pool, withDb } from './platform/database.ts';
 import { EventHub } from './platform/events.ts';
 import { type Job, type JobName, startJobs } from './platform/jobs.ts';
@@ -38,10 +39,14 @@ const JOBS = {
   'match-texts': matchTexts,
 } satisfies { readonly [name in JobName]: Job };
 
+/** A package of a gigabyte on a slow line; and how long a line may be silent both ways. */
+const [LONGEST_REQUEST_MS, LONGEST_SILENCE_MS] = [1_800_000, 300_000];
+
 /** Starts one server process: pool, clock, HTTP, and the jobs that release marks and tell of announcements at their time. */
 export async function serve(config: Config): Promise<Running> {
   const pool = makePool(config.databaseUrl);
   const sessionPool = makePool(config.databaseUrl, 4);
+  const healthPool = makePool(config.databaseUrl, 1);
   const clock = config.clock === null ? await withDb(pool, false, schoolClock) : fixedClock(config.clock);
   const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
   const events = new EventHub(config.databaseUrl, log);
@@ -51,6 +56,7 @@ export async function serve(config: Config): Promise<Running> {
     config,
     pool,
     sessionPool,
+    healthPool,
     clock,
     events,
     log,
@@ -60,7 +66,9 @@ export async function serve(config: Config): Promise<Running> {
     kick: (name) => jobs?.kick(name),
     lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows },
   });
-  const server = createServer(app);
+  const server = createServer({ headersTimeout: 20_000, requestTimeout: LONGEST_REQUEST_MS }, app);
+  server.setTimeout(LONGEST_SILENCE_MS);
+  const drained = drainOf(server, events);
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
     server.listen(config.port, '0.0.0.0', done);
@@ -73,14 +81,10 @@ export async function serve(config: Config): Promise<Running> {
     clock,
     server,
     stop: async () => {
-      server.closeAllConnections();
-      await new Promise((done) => {
-        server.close(done);
-      });
+      // Jobs finish the piece they are at while requests that are under way are answered.
+      await Promise.all([drained(), jobs?.stop()]);
       await events.stop();
-      await jobs?.stop();
-      await pool.end();
-      await sessionPool.end();
+      await Promise.all([pool.end(), sessionPool.end(), healthPool.end()]);
     },
   };
 }

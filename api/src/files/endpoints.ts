@@ -5,7 +5,7 @@ export const addFile = endpoint({
   method: 'post',
   path: '/courses/:courseId/files',
   needs: 'plan.edit',
-  takesFile: true,
+  takesFile: 'file',
   query: is<{ readonly folder?: string }>(),
   answer: is<CourseFile>(),
   audit: 'file added',
@@ -31,7 +31,7 @@ export const replaceFile = endpoint({
   method: 'post',
   path: '/courses/:courseId/files/:fileId/content',
   needs: 'plan.edit',
-  takesFile: true,
+  takesFile: 'file',
   answer: is<FileStore>(),
   audit: 'file replaced',
 });

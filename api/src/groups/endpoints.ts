@@ -33,7 +33,7 @@ export const readGroupList = endpoint({
   path: '/courses/:courseId/group-sets/read',
   needs: 'roster.edit',
   isSilent: true,
-  takesFile: true,
+  takesFile: 'file',
   answer: is<ListedGroups>(),
   audit: LOOKS,
 });

@@ -102,7 +102,7 @@ export const previewScoreSheet = endpoint({
   path: '/courses/:courseId/marking/:itemId/sheet/preview',
   needs: 'marking.mark',
   isSilent: true,
-  takesFile: true,
+  takesFile: 'package',
   answer: is<SheetPreview>(),
   audit: LOOKS,
 });
@@ -111,7 +111,7 @@ export const importScoreSheet = endpoint({
   method: 'post',
   path: '/courses/:courseId/marking/:itemId/sheet',
   needs: 'marking.mark',
-  takesFile: true,
+  takesFile: 'package',
   gives: true,
   answer: is<SheetDone>(),
   audit: 'score sheet brought in',
@@ -241,7 +241,7 @@ export const addFileFor = endpoint({
   path: '/courses/:courseId/marking/:itemId/:enrolmentId/files',
   needs: 'marking.mark',
   isSilent: true,
-  takesFile: true,
+  takesFile: 'file',
   answer: is<CourseFile>(),
   audit: MARKING,
 });
@@ -250,7 +250,7 @@ export const addFeedbackFile = endpoint({
   method: 'post',
   path: '/courses/:courseId/marking/:itemId/:enrolmentId/feedback-files',
   needs: 'marking.mark',
-  takesFile: true,
+  takesFile: 'file',
   answer: is<readonly CourseFile[]>(),
   audit: MARKING,
 });

@@ -38,7 +38,7 @@ export const previewObjectives = endpoint({
   path: '/courses/:courseId/objectives/preview',
   needs: 'plan.edit',
   isSilent: true,
-  takesFile: true,
+  takesFile: 'file',
   answer: is<ObjectivesPreview>(),
   audit: LOOKS,
 });
@@ -47,7 +47,7 @@ export const importObjectives = endpoint({
   method: 'post',
   path: '/courses/:courseId/objectives/import',
   needs: 'plan.edit',
-  takesFile: true,
+  takesFile: 'file',
   answer: is<ObjectivesDone>(),
   audit: 'objectives brought in',
 });

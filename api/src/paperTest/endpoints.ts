@@ -78,7 +78,7 @@ export const addScans = endpoint({
   path: '/courses/:courseId/quizzes/:itemId/paper-test/scans',
   needs: 'marking.mark',
   isHeavy: true,
-  takesFile: true,
+  takesFile: 'file',
   answer: is<{ readonly pages: number; readonly unread: number }>(),
   audit: 'scans added',
 });

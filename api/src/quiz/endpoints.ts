@@ -240,7 +240,7 @@ export const addAnswerFile = endpoint({
   needs: 'work.own',
   isSilent: true,
   isHeavy: true,
-  takesFile: true,
+  takesFile: 'file',
   answer: is<CourseFile>(),
   audit: OWN_WORK,
 });

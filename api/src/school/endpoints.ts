@@ -22,7 +22,7 @@ export const previewLists = endpoint({
   method: 'post',
   path: '/school/lists/preview',
   needs: 'school.administer',
-  takesFile: true,
+  takesFile: 'file',
   answer: is<ListsPreview>(),
   audit: LOOKS,
 });
@@ -31,7 +31,7 @@ export const importLists = endpoint({
   method: 'post',
   path: '/school/lists',
   needs: 'school.administer',
-  takesFile: true,
+  takesFile: 'file',
   query: is<{ readonly zone?: string }>(),
   answer: is<ListsDone>(),
   audit: 'lists brought in',

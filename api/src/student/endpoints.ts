@@ -124,7 +124,7 @@ export const addWorkFile = endpoint({
   path: '/courses/:courseId/own/items/:itemId/files',
   needs: 'work.own',
   isSilent: true,
-  takesFile: true,
+  takesFile: 'file',
   answer: is<CourseFile>(),
   audit: OWN_WORK,
 });
@@ -145,7 +145,6 @@ export const sendUploadPart = endpoint({
   needs: 'work.own',
   isSilent: true,
   isHeavy: true,
-  takesFile: true,
   query: is<{ readonly from: string }>(),
   answer: is<UploadState>(),
   audit: OWN_WORK,

@@ -8,6 +8,8 @@ import type { Announced } from '../platform/events.ts';
 const HEARTBEAT_MS = 25_000;
 /** After this the browser asks again, and is refused if the session has ended meanwhile. */
 const STREAM_MS = 10 * 60_000;
+/** When a browser whose line ended asks again, and how far a crowd is spread over the time after it. */
+const [BACK_MS, SPREAD] = [2000, 4];
 
 /** What of an event this member may hear; null is nothing. Students hear only of what came back to themselves. */
 export function heardBy(member: Membership, event: Announced): CourseEvent | null {
@@ -30,11 +32,21 @@ export const courseEventRoutes: readonly Route[] = [
       throw new AppError('invalid', 'This address tells of changes as they happen: ask for text/event-stream.');
     response.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform', 'x-accel-buffering': 'no' });
     response.flushHeaders();
-    response.write('retry: 2000\n\n');
-    const leave = events.subscribe(courseId, (event) => {
-      const heard = heardBy(member, event);
-      if (heard !== null) response.write(`data: ${JSON.stringify(heard)}\n\n`);
-    });
+    response.write(`retry: ${BACK_MS}\n\n`);
+    const sendAway = (): void => {
+      // A crowd that is sent away together comes back one by one.
+      response.end(`retry: ${Math.round(BACK_MS * (1 + Math.random() * SPREAD))}\n\n`);
+    };
+    const leave = events.subscribe(
+      courseId,
+      (event) => {
+        const heard = heardBy(member, event);
+        if (heard !== null) response.write(`data: ${JSON.stringify(heard)}\n\n`);
+        // Whose part in the course was changed comes back with the part they have now, or is refused.
+        if (event.topic === 'people' && event.enrolmentId === member.enrolmentId) sendAway();
+      },
+      sendAway,
+    );
     const beat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
     const end = setTimeout(() => response.end(), STREAM_MS);
     request.on('close', () => {

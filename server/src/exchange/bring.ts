@@ -4,7 +4,8 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { addFolder as addBankFolder, addQuestion, folderOf, saveStimulus } from '../bank/index.ts';
-import { addFolder, MOST_UPLOAD_BYTES, storeFile, type Zip } from '../files/index.ts';
+import { addFolder, storeFile, type Zip } from '../files/index.ts';
+import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 import { putProgramme } from '../courseHome/index.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/index.ts';
 import { getPlanItem, rewrite } from '../items/index.ts';
@@ -76,7 +77,7 @@ async function bringFiles(b: Bringing): Promise<void> {
           courseId: b.courseId,
           ownerId: b.personId,
           types: Object.keys(STORE_TYPES),
-          mostBytes: MOST_UPLOAD_BYTES,
+          mostBytes: MOST_ARRIVING_BYTES.file,
           now: b.now,
           isKept: file.isKept,
           folderId: file.folderId === null ? null : (folders.get(file.folderId) ?? null),

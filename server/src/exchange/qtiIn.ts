@@ -39,7 +39,8 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { addQuestion, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
-import { decodeText, MOST_UPLOAD_BYTES, storeFile, type Zip } from '../files/index.ts';
+import { decodeText, storeFile, type Zip } from '../files/index.ts';
+import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 import { bringQuiz, type BroughtQuiz } from '../kinds/quiz/index.ts';
 import { addItem } from '../plan/index.ts';
 import { type Db, run } from '../platform/database.ts';
@@ -111,7 +112,7 @@ async function storeShown(b: Bringing, path: string, root: QtiNode, fresh: strin
       // Names from a form come as Latin-1; this one is given in the same dress.
       name: Buffer.from(name, 'utf8').toString('latin1'),
       ...{ courseId: b.courseId, ownerId: b.actor.personId, now: b.now },
-      ...{ types: Object.keys(STORE_TYPES), mostBytes: MOST_UPLOAD_BYTES },
+      ...{ types: Object.keys(STORE_TYPES), mostBytes: MOST_ARRIVING_BYTES.file },
     });
     const src = urlOf(api.getFile, { courseId: b.courseId, fileId: stored.id });
     b.files.set(entry, { fileId: stored.id, src, name, mediaType: stored.mediaType });

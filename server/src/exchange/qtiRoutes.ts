@@ -1,13 +1,12 @@
 import type { QtiDone } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
-import { ZipFile } from 'yazl';
 import { folderOf, listFolders } from '../bank/index.ts';
 import { searchBank } from '../bankSearch/index.ts';
-import { addStored, sendZip, withPackage, type Zip } from '../files/index.ts';
+import { sendZip, storedPart, withPackage, type Zip } from '../files/index.ts';
 import { itemOf, readQuizOut } from '../kinds/quiz/index.ts';
 import { invalid } from '../platform/errors.ts';
-import { implement, type MemberContext, type Route } from '../platform/route.ts';
+import { implement, type MemberContext, type Route, type Sending } from '../platform/route.ts';
 import { bringQti } from './qtiIn.ts';
 import { makeQtiPackage, type QtiPackage } from './qtiOut.ts';
 
@@ -38,13 +37,11 @@ const lookedAt = ({ losses, texts }: QtiPackage): { losses: readonly string[]; i
   items: [...texts.keys()].filter((path) => path.startsWith('items/')).length,
 });
 
-async function sendPackage(c: MemberContext<undefined>, made: QtiPackage, name: string): Promise<void> {
-  const zip = new ZipFile();
-  const at = new Date(c.now);
-  for (const [path, text] of made.texts) zip.addBuffer(Buffer.from(text), path, { mtime: at });
-  for (const [path, file] of made.files) addStored(c.db, zip, path, file, at);
-  await sendZip(zip, name, c.response);
-}
+const sendPackage = (c: MemberContext<undefined>, made: QtiPackage, name: string): Sending =>
+  sendZip(name, new Date(c.now), c.response, () => [
+    ...[...made.texts].map(([path, text]) => ({ name: path, bytes: Buffer.from(text) })),
+    ...[...made.files].map(([path, file]) => storedPart(path, file)),
+  ]);
 
 async function bringPackage(c: MemberContext<undefined>, zip: Zip, isPreview: boolean): Promise<QtiDone> {
   const [folder, unit] = [c.query.folder ?? '', c.query.unit ?? ''];
@@ -61,10 +58,10 @@ export const qtiRoutes: readonly Route[] = [
   implement(api.getBankPackageLosses, async (c) => lookedAt(await bankPackage(c))),
   implement(api.getQuizPackage, async (c) => {
     const made = await quizPackage(c);
-    await sendPackage(c, made, `${made.title} QTI ${versionOf(c)}.zip`);
+    return sendPackage(c, made, `${made.title} QTI ${versionOf(c)}.zip`);
   }),
   implement(api.getQuizPackageLosses, async (c) => lookedAt(await quizPackage(c))),
   // Looking does everything and takes it back; nobody else has to know.
-  implement(api.previewQuestionPackage, (c) => withPackage(c.request, c.response, (zip) => bringPackage(c, zip, true))),
-  implement(api.importQuestionPackage, (c) => withPackage(c.request, c.response, (zip) => bringPackage(c, zip, false))),
+  implement(api.previewQuestionPackage, (c) => withPackage(c.file, (zip) => bringPackage(c, zip, true))),
+  implement(api.importQuestionPackage, (c) => withPackage(c.file, (zip) => bringPackage(c, zip, false))),
 ];

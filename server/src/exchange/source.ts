@@ -8,7 +8,8 @@ import {
   validationOptions,
 } from '@rosemary/api';
 import { MANIFEST } from '@rosemary/core';
-import { MOST_UPLOAD_BYTES, type Zip } from '../files/index.ts';
+import { type Zip } from '../files/index.ts';
+import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { readCartridge } from './cartridgeIn.ts';
 import type { Source } from './packageRead.ts';
@@ -70,9 +71,9 @@ function withoutLostFiles(source: Source, zip: Zip): Source {
   const files = source.archive.files.filter((file) => {
     const size = zip.sizes.get(source.entryOf(file));
     if (size === undefined) problems.push(`The file “${file.name}” is named, but is not in the zip.`);
-    else if (size > MOST_UPLOAD_BYTES)
-      problems.push(`The file “${file.name}” has ${Math.round(size / 1_048_576)} MB; a file may have ${MOST_UPLOAD_BYTES / 1_048_576} MB.`);
-    return size !== undefined && size <= MOST_UPLOAD_BYTES;
+    else if (size > MOST_ARRIVING_BYTES.file)
+      problems.push(`The file “${file.name}” has ${Math.round(size / 1_048_576)} MB; a file may have ${MOST_ARRIVING_BYTES.file / 1_048_576} MB.`);
+    return size !== undefined && size <= MOST_ARRIVING_BYTES.file;
   });
   return { ...source, archive: { ...source.archive, files }, problems };
 }

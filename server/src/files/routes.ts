@@ -4,9 +4,9 @@ import { invalid } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addFolder, changeFile, changeFolder, getFileStore, putContent, setFilesRemoved, setFolderRemoved, takePast } from './folders.ts';
 import { storeBytes, storeFile } from './store.ts';
-import { MOST_UPLOAD_BYTES, withUpload } from './upload.ts';
+import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 
-const STORE = { types: Object.keys(STORE_TYPES), mostBytes: MOST_UPLOAD_BYTES };
+const STORE = { types: Object.keys(STORE_TYPES), mostBytes: MOST_ARRIVING_BYTES.file };
 
 async function setFiles({ db, courseId, body }: MemberContext<FileChoice>, removedAt: number | null) {
   await setFilesRemoved(db, courseId, body.fileIds, removedAt);
@@ -19,26 +19,22 @@ async function setFolder({ db, courseId, params }: MemberContext<unknown, { read
 }
 
 export const fileRoutes: readonly Route[] = [
-  implement(api.addFile, async ({ db, courseId, person, query, now, request, response }) => {
+  implement(api.addFile, async ({ db, courseId, person, query, now, file }) => {
     const folderId = query.folder ?? null;
     const known = folderId === null || (await getFileStore(db, courseId)).folders.some((folder) => folder.id === folderId);
     if (!known) throw invalid('folder', 'This folder is no longer here. Choose another.');
-    return withUpload(request, response, (file) =>
-      storeFile(db, { ...file, ...STORE, courseId, ownerId: person.personId, now, isKept: true, folderId }),
-    );
+    return storeFile(db, { ...file, ...STORE, courseId, ownerId: person.personId, now, isKept: true, folderId });
   }),
   implement(api.getFileStore, ({ db, courseId }) => getFileStore(db, courseId)),
   implement(api.changeFile, fileChange, async ({ db, courseId, params, body }) => {
     await changeFile(db, courseId, params.fileId, body);
     return getFileStore(db, courseId);
   }),
-  implement(api.replaceFile, ({ db, courseId, params, person, now, request, response }) =>
-    withUpload(request, response, async (file) => {
-      const stored = await storeBytes(db, { ...file, ...STORE });
-      await putContent(db, courseId, params.fileId, stored, person.personId, now);
-      return getFileStore(db, courseId);
-    }),
-  ),
+  implement(api.replaceFile, async ({ db, courseId, params, person, now, file }) => {
+    const stored = await storeBytes(db, { ...file, ...STORE });
+    await putContent(db, courseId, params.fileId, stored, person.personId, now);
+    return getFileStore(db, courseId);
+  }),
   implement(api.showPastFile, pastChoice, async ({ db, courseId, params, person, body, now }) => {
     await takePast(db, courseId, params.fileId, body.pastId, person.personId, now);
     return getFileStore(db, courseId);

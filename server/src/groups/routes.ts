@@ -1,6 +1,6 @@
 import { groupChoice, groupSetChange, newGroupSet } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { withUpload } from '../files/index.ts';
+
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { readGroupList } from './listed.ts';
 import { addGroupSet, listGroups, saveGroupSet, setGroupSetRemoved } from './queries.ts';
@@ -24,7 +24,7 @@ export const groupRoutes = (readStandings: ReadStandings): readonly Route[] => [
     await saveGroupSet(c.db, c.courseId, c.params.setId, c.body);
     return listGroups(c.db, c.courseId);
   }),
-  implement(api.readGroupList, (c) => withUpload(c.request, c.response, ({ path, name }) => readGroupList(c.db, c.courseId, path, name))),
+  implement(api.readGroupList, (c) => readGroupList(c.db, c.courseId, c.file.path, c.file.name)),
   implement(api.joinGroup, groupChoice, ({ db, courseId, params, member, body, now }) =>
     chooseGroup(db, courseId, params.setId, member.enrolmentId, body.groupId, now),
   ),

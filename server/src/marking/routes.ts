@@ -1,6 +1,6 @@
 import { finish, finishUndo, handInFor as handInForBody, markChange, newNote, newWorkWord, noteChange, revisionAsk } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { withUpload } from '../files/index.ts';
+
 import { addDraftFile, askRevision, handInFor, makeShared, setRevisionEnded } from '../handIn/index.ts';
 import {
   addFeedbackFile,
@@ -93,13 +93,11 @@ export const markingRoutes: readonly Route[] = [
   implement(api.addFileFor, async (c) => {
     const r = await reachToMark(c);
     const draft = await makeShared(c.db, r.column.itemId, r.person.enrolmentId);
-    return withUpload(c.request, c.response, (file) =>
-      addDraftFile(c.db, c.courseId, r.column.itemId, draft, file, c.person.personId, c.now),
-    );
+    return addDraftFile(c.db, c.courseId, r.column.itemId, draft, c.file, c.person.personId, c.now);
   }),
   implement(api.addFeedbackFile, async (c) => {
     const r = await reachToMark(c);
-    return withUpload(c.request, c.response, (file) => addFeedbackFile(c.db, c.courseId, r.target, file, c.person.personId, c.now));
+    return addFeedbackFile(c.db, c.courseId, r.target, c.file, c.person.personId, c.now);
   }),
   implement(api.removeFeedbackFile, (c) => setFeedbackFile(c, false)),
   implement(api.restoreFeedbackFile, (c) => setFeedbackFile(c, true)),

@@ -1,6 +1,6 @@
 import * as api from '@rosemary/api/endpoints';
 import { alignment, newObjective, objectiveChange, type Alignment } from '@rosemary/api';
-import { withUpload } from '../files/index.ts';
+
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { bringObjectives, previewObjectives, writeObjectives } from './exchange.ts';
 import { addObjective, align, changeObjective, listAligned, listObjectives, setObjectiveRemoved } from './queries.ts';
@@ -32,16 +32,12 @@ export const objectiveRoutes: readonly Route[] = [
       .send(text);
   }),
   implement(api.addObjective, newObjective, async (c) => ({ id: await addObjective(c.db, c.courseId, c.body), ...(await list(c)) })),
-  implement(api.previewObjectives, ({ db, courseId, request, response }) =>
-    withUpload(request, response, ({ path }) => previewObjectives(db, courseId, path)),
-  ),
-  implement(api.importObjectives, ({ db, courseId, request, response, account }) =>
-    withUpload(request, response, async ({ path }) => {
-      const done = await bringObjectives(db, courseId, path);
-      account({ after: { added: done.added, changed: done.changed } });
-      return done;
-    }),
-  ),
+  implement(api.previewObjectives, ({ db, courseId, file }) => previewObjectives(db, courseId, file.path)),
+  implement(api.importObjectives, async ({ db, courseId, file, account }) => {
+    const done = await bringObjectives(db, courseId, file.path);
+    account({ after: { added: done.added, changed: done.changed } });
+    return done;
+  }),
   implement(api.changeObjective, objectiveChange, async (c) => {
     await changeObjective(c.db, c.courseId, c.params.objectiveId, c.body);
     return list(c);

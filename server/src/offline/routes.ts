@@ -1,9 +1,8 @@
 import type { SheetDone, SheetPreview, StackEntry } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { formatPoints, plainText } from '@rosemary/core';
-import { pipeline } from 'node:stream/promises';
 import { getCourse } from '../course/index.ts';
-import { MOST_ARCHIVE_BYTES, sendBytes, withUpload } from '../files/index.ts';
+import { sendBytes, sendZip } from '../files/index.ts';
 import { listReached, makeStack, reach } from '../marking/index.ts';
 import { getMark, listNotes } from '../marks/index.ts';
 import { getVisible } from '../opening/index.ts';
@@ -13,7 +12,7 @@ import { implement, type MemberContext, type Route } from '../platform/route.ts'
 import { bringSheet, previewSheet } from './bringSheet.ts';
 import { readMarked } from './readMarked.ts';
 import { readSheet } from './readSheet.ts';
-import { type ArchivedWork, asOfText, fileSafe, makeWorkArchive } from './workArchive.ts';
+import { type ArchivedWork, asOfText, fileSafe, listWorkParts } from './workArchive.ts';
 
 const stackOf = (c: MemberContext<unknown>) => makeStack(c.db, c.courseId, c.params.itemId ?? '', c.member, c.person.personId, c.now);
 
@@ -56,36 +55,19 @@ function fieldsOf(c: MemberContext<unknown>): { leave: ReadonlySet<string>; take
 export const offlineRoutes: readonly Route[] = [
   implement(api.getWorksArchive, async (c) => {
     const { works, title, possible } = await listArchived(c);
-    const zip = await makeWorkArchive(c.db, c.params.itemId, works, possible, c.now);
-    zip.end();
-    c.response.set({
-      'content-type': 'application/zip',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${fileSafe(title)}.zip`)}`,
-      'cache-control': 'private, no-store',
-    });
-    await pipeline(zip.outputStream, c.response);
+    return sendZip(`${fileSafe(title)}.zip`, new Date(c.now), c.response, (read) => listWorkParts(read, c.params.itemId, works, possible));
   }),
-  implement(api.previewScoreSheet, (c): Promise<SheetPreview> =>
-    withUpload(
-      c.request,
-      c.response,
-      async ({ path, name }) => previewSheet(c, await readSheet(path, name), (await stackOf(c)).entries),
-      MOST_ARCHIVE_BYTES,
-    ),
+  implement(
+    api.previewScoreSheet,
+    async (c): Promise<SheetPreview> => previewSheet(c, await readSheet(c.file.path, c.file.name), (await stackOf(c)).entries),
   ),
-  implement(api.importScoreSheet, (c): Promise<SheetDone> =>
-    withUpload(
-      c.request,
-      c.response,
-      async ({ path, name }) => {
-        const { leave, takeOlder, finishes } = fieldsOf(c);
-        const done = await bringSheet(c, await readSheet(path, name), (await stackOf(c)).entries, { leave, takeOlder, finishes }, path);
-        c.account({ after: done });
-        return done;
-      },
-      MOST_ARCHIVE_BYTES,
-    ),
-  ),
+  implement(api.importScoreSheet, async (c): Promise<SheetDone> => {
+    const { path, name } = c.file;
+    const { leave, takeOlder, finishes } = fieldsOf(c);
+    const done = await bringSheet(c, await readSheet(path, name), (await stackOf(c)).entries, { leave, takeOlder, finishes }, path);
+    c.account({ after: done });
+    return done;
+  }),
   implement(api.getWorkOnPaper, async (c) => {
     const r = await reach(c);
     const { time_zone: zone } = await getCourse(c.db, c.courseId);

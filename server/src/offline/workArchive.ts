@@ -1,12 +1,10 @@
 import type { StackEntry } from '@rosemary/api';
 import { type DocumentNode, documentToHtml, plainText } from '@rosemary/core';
 import { stringify } from 'csv-stringify/sync';
-import { Readable } from 'node:stream';
-import { ZipFile } from 'yazl';
 import { bareFile, canBeBare, mediaNames, type Stretch, withoutNames } from '../bareFiles/index.ts';
-import { readAt, readBytes, readWhole } from '../files/index.ts';
+import { readAt, readChunks, readWhole, storedPart, type ZipPart } from '../files/index.ts';
 import { type AttemptFile, listAttemptFiles } from '../handIn/index.ts';
-import { type Db, rows } from '../platform/database.ts';
+import { type Read, rows } from '../platform/database.ts';
 
 /**
  * The columns of the score sheet. Read when it comes back are the first, points, feedback, and the last: which version of the mark and which
@@ -51,30 +49,29 @@ interface AttemptRow {
   note: string;
 }
 
-async function addAttempt(db: Db, zip: ZipFile, folder: string, work: ArchivedWork, itemId: string, at: Date): Promise<void> {
-  const [attempt] = await rows<AttemptRow>(
-    db,
-    `select a.id, a.document, a.link, a.note from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc limit 1`,
-    [itemId, work.enrolmentId],
+async function* listAttemptParts(read: Read, folder: string, work: ArchivedWork, itemId: string): AsyncGenerator<ZipPart> {
+  const [attempt] = await read((db) =>
+    rows<AttemptRow>(
+      db,
+      `select a.id, a.document, a.link, a.note from attempt a join submission s on s.id = a.submission_id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc limit 1`,
+      [itemId, work.enrolmentId],
+    ),
   );
   if (attempt === undefined) return;
   if (attempt.document !== null && plainText(attempt.document).trim() !== '')
-    zip.addBuffer(
-      Buffer.from(
+    yield {
+      name: `${folder}/text.html`,
+      bytes: Buffer.from(
         `<!doctype html><meta charset="utf-8"><body>${documentToHtml(attempt.document, { link: (href) => href, file: () => null })}</body>`,
       ),
-      `${folder}/text.html`,
-      {
-        mtime: at,
-      },
-    );
+    };
   const words = [
     attempt.link === '' ? '' : `Link: ${attempt.link}`,
     attempt.note === '' ? '' : `Note to the marker: ${attempt.note}`,
   ].filter((w) => w !== '');
-  if (words.length > 0) zip.addBuffer(Buffer.from(words.join('\n')), `${folder}/words.txt`, { mtime: at });
-  const files = await listAttemptFiles(db, attempt.id);
-  for (const [n, file] of files.entries()) await addFile(db, zip, `${folder}/${n + 1} `, file, work.entry.isVeiled, at);
+  if (words.length > 0) yield { name: `${folder}/words.txt`, bytes: Buffer.from(words.join('\n')) };
+  const files = await read((db) => listAttemptFiles(db, attempt.id));
+  for (const [n, file] of files.entries()) yield* listFileParts(read, `${folder}/${n + 1} `, file, work.entry.isVeiled);
 }
 
 async function* nameless(parts: AsyncGenerator<Buffer>, stretches: readonly Stretch[]): AsyncGenerator<Buffer> {
@@ -86,37 +83,30 @@ async function* nameless(parts: AsyncGenerator<Buffer>, stretches: readonly Stre
 }
 
 /** Bytes are streamed chunk by chunk; only what must be freed of its maker's name is taken into memory, one file at a time. */
-async function addFile(db: Db, zip: ZipFile, prefix: string, file: AttemptFile, isVeiled: boolean, at: Date): Promise<void> {
-  const size = Number(file.size);
-  const bytes = () => readBytes(db, file.sha256, 0, size - 1);
+async function* listFileParts(read: Read, prefix: string, file: AttemptFile, isVeiled: boolean): AsyncGenerator<ZipPart> {
   const ending = /\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? '';
+  const name = `${prefix}file${ending}`;
   if (!isVeiled) {
-    zip.addReadStreamLazy(`${prefix}${fileSafe(file.name)}`, { mtime: at, size }, (give) => {
-      give(null, Readable.from(bytes()));
-    });
+    yield storedPart(`${prefix}${fileSafe(file.name)}`, file);
     return;
   }
   if (!canBeBare(file.media_type)) {
-    const stretches = (await mediaNames((from, length) => readAt(db, file, from, length), size, file.media_type)) ?? [];
-    zip.addReadStreamLazy(`${prefix}file${ending}`, { mtime: at, size }, (give) => {
-      give(null, Readable.from(nameless(bytes(), stretches)));
-    });
+    const size = Number(file.size);
+    const stretches = (await mediaNames((from, length) => read((db) => readAt(db, file, from, length)), size, file.media_type)) ?? [];
+    yield { name, bytes: (given) => nameless(readChunks(given, file.sha256, 0, size - 1), stretches) };
     return;
   }
-  const bare = await bareFile(await readWhole(db, file), file.media_type);
-  if (bare !== null) zip.addBuffer(bare, `${prefix}file${ending}`, { mtime: at });
+  const bare = await bareFile(await read((db) => readWhole(db, file)), file.media_type);
+  if (bare !== null) yield { name, bytes: bare };
 }
 
 /** All works of an item in folders of their own, with a sheet for scores and one for notes, to mark away from the network. */
-export async function makeWorkArchive(
-  db: Db,
+export async function* listWorkParts(
+  read: Read,
   itemId: string,
   works: readonly ArchivedWork[],
   possible: string,
-  now: number,
-): Promise<ZipFile> {
-  const at = new Date(now);
-  const zip = new ZipFile();
+): AsyncGenerator<ZipPart> {
   const taken = new Set<string>();
   const folders = works.map((w) => {
     const base = fileSafe(`${w.entry.familyName} ${w.entry.givenName}`);
@@ -130,12 +120,12 @@ export async function makeWorkArchive(
     cell(entry.isVeiled ? `Work ${entry.familyName}` : `${entry.familyName}, ${entry.givenName}`),
     ...[cell(entry.section), entry.state, entry.lateText ?? '', entry.attempt, points, possible, cell(feedback), asOf],
   ]);
-  zip.addBuffer(Buffer.from(`\uFEFF${stringify([[...SHEET_COLUMNS], ...sheet])}`), 'scores.csv', { mtime: at });
+  yield { name: 'scores.csv', bytes: Buffer.from(`\uFEFF${stringify([[...SHEET_COLUMNS], ...sheet])}`) };
   const notes = works.flatMap((w) => w.notes.map((n) => [w.entry.enrolmentId, cell(n.quote), cell(n.body)]));
-  zip.addBuffer(Buffer.from(`\uFEFF${stringify([[...NOTE_COLUMNS], ...notes])}`), 'notes.csv', { mtime: at });
-  zip.addBuffer(Buffer.from(`${works.map((w, n) => `${w.entry.enrolmentId}\t${folders[n] ?? ''}`).join('\n')}\n`), 'works.txt', {
-    mtime: at,
-  });
-  for (const [n, work] of works.entries()) if (work.entry.attempt > 0) await addAttempt(db, zip, folders[n] ?? '', work, itemId, at);
-  return zip;
+  yield { name: 'notes.csv', bytes: Buffer.from(`\uFEFF${stringify([[...NOTE_COLUMNS], ...notes])}`) };
+  yield {
+    name: 'works.txt',
+    bytes: Buffer.from(`${works.map((w, n) => `${w.entry.enrolmentId}\t${folders[n] ?? ''}`).join('\n')}\n`),
+  };
+  for (const [n, work] of works.entries()) if (work.entry.attempt > 0) yield* listAttemptParts(read, folders[n] ?? '', work, itemId);
 }

@@ -12,7 +12,7 @@ import {
 import * as api from '@rosemary/api/endpoints';
 import { type DocumentNode, filesIn, NAME_BOX } from '@rosemary/core';
 import type { Response } from 'express';
-import { findFile, readWhole, sendFile, withUpload } from '../files/index.ts';
+import { findFile, readWhole, sendFile } from '../files/index.ts';
 import { getQuiz, getQuizDetail, isAsItStands, itemOf, loadQuestions, questionsOf, requireQuiz, showPaper } from '../kinds/quiz/index.ts';
 import { rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
@@ -155,7 +155,7 @@ export const paperTestRoutes: readonly Route[] = [
   implement(api.getSheets, sendSheets),
   implement(api.addScans, async (c) => {
     await requireQuiz(c);
-    return withUpload(c.request, c.response, (file) => addScan(by(c), file));
+    return addScan(by(c), c.file);
   }),
   implement(api.removeScan, (c) => setScan(c, true)),
   implement(api.restoreScan, (c) => setScan(c, false)),

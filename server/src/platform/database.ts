@@ -12,6 +12,12 @@ pg.types.setTypeParser(pg.types.builtins.INT8, (text) => text);
 // A crowd that hands in at the same minute waits its turn; a database that is away refuses at once, and is told so at once.
 const WAIT_MS = 20_000;
 
+/**
+ * No statement, no wait for somebody else's lock and no pause within a transaction lasts for ever: what is beyond these is taken back, and
+ * whoever waited for it goes on.
+ */
+const LIMITS = { statement_timeout: 60_000, lock_timeout: 15_000, idle_in_transaction_session_timeout: 60_000 } as const;
+
 export function makePool(databaseUrl: string, most = 20): Pool {
   const pool = new pg.Pool({
     connectionString: databaseUrl,
@@ -20,6 +26,7 @@ export function makePool(databaseUrl: string, most = 20): Pool {
     idleTimeoutMillis: 30_000,
     // What is asked together is sent together: a page of many small reads waits once for the way there and back, not once for each.
     pipeline: true,
+    ...LIMITS,
   });
   // An idle connection that breaks must not end the process: the next request finds out and says so.
   pool.on('error', () => undefined);

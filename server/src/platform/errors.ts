@@ -17,7 +17,9 @@ const KINDS = {
   'not-now': [409, 'Not possible now'],
   'too-large': [413, 'Too large'],
   'wrong-type': [415, 'Not an accepted kind of file'],
-  'too-many': [429, 'Too many tries'],
+  'too-many': [429, 'Too many at once'],
+  'too-slow': [408, 'Too slow'],
+  busy: [503, 'Busy for a moment'],
   'wrong-origin': [403, 'Sent from another site'],
   'database-away': [503, 'The database is away for a moment'],
   broken: [500, 'Something went wrong here'],
@@ -56,7 +58,39 @@ export const invalid = (field: string, text: string): AppError => new AppError('
 export const conflict = (current: unknown): AppError =>
   new AppError('conflict', 'Someone else saved this after you opened it. Both versions are shown; choose one.', [], current);
 
-const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', '57P01', '57P02', '57P03', '08006', '08003', '08001', 'EPIPE']);
+/** Values that PostgreSQL cannot take as what they should be: whoever sent them is told so. */
+const UNREADABLE = new Set(['22P02', '22P05', '22021', '22003', '22007', '22008', '22023']);
+
+const BODY_WORDS: { readonly [type: string]: readonly [ErrorCode, string] } = {
+  'entity.too.large': ['too-large', 'This is more text than one save takes (400 kB).'],
+  'entity.parse.failed': ['invalid', 'The request could not be read.'],
+};
+
+/** What is known of an error that anything below a request threw; null where it is a fault of ours. */
+export function knownFault(error: unknown): AppError | null {
+  if (error instanceof AppError) return error;
+  if (isDatabaseAway(error))
+    return new AppError(
+      'database-away',
+      'The database does not answer at the moment, so nothing was changed. What you typed is still there; try again in a moment.',
+    );
+  const { code, type, status } = (typeof error === 'object' && error !== null ? error : {}) as {
+    code?: string;
+    type?: string;
+    status?: number;
+  };
+  if (code === '55P03' || code === '57014' || code === '40P01')
+    return new AppError('busy', 'So much is being done to this at once that nothing was changed. Try again in a moment.');
+  if (code !== undefined && UNREADABLE.has(code))
+    return new AppError('invalid', 'Something in this request is not of the kind that is needed there, so nothing was changed.');
+  const [known, words] = BODY_WORDS[type ?? ''] ?? ['invalid', 'The request could not be read.'];
+  // Whatever reads requests for us says by its status that the request is at fault: how it is written, packed or addressed.
+  if (type !== undefined || (status !== undefined && status >= 400 && status < 500) || error instanceof URIError)
+    return new AppError(known, words);
+  return null;
+}
+
+const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', '57P01', '57P02', '57P03', '25P03', '08006', '08003', '08001', 'EPIPE']);
 
 /** Whether an error says that the database cannot be reached right now. */
 export function isDatabaseAway(error: unknown): boolean {

@@ -47,6 +47,7 @@ export class EventHub {
   readonly #databaseUrl: string;
   readonly #log: Logger;
   readonly #listeners = new Map<string, Set<Listener>>();
+  readonly #ends = new Set<() => void>();
   #client: pg.Client | null = null;
   #retry: NodeJS.Timeout | null = null;
   #isStopped = false;
@@ -96,13 +97,20 @@ export class EventHub {
     }, RETRY_MS);
   }
 
-  subscribe(courseId: string, listener: Listener): () => void {
+  /** Listens to a course until what it gives is called; `end` is called when this server ends and the listener has to come back elsewhere. */
+  subscribe(courseId: string, listener: Listener, end: () => void): () => void {
     const own = this.#listeners.get(courseId) ?? new Set<Listener>();
     this.#listeners.set(courseId, own.add(listener));
+    this.#ends.add(end);
     return () => {
+      this.#ends.delete(end);
       own.delete(listener);
       if (own.size === 0) this.#listeners.delete(courseId);
     };
+  }
+
+  sendAway(): void {
+    for (const end of this.#ends) end();
   }
 
   async stop(): Promise<void> {

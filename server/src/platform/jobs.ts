@@ -37,13 +37,14 @@ export interface Done {
 /** Work that is done every minute, piece by piece. */
 export interface Job {
   readonly name: JobName;
-  readonly run: (pool: Pool, log: Logger, now: number) => Promise<Done>;
+  /** Once `ending` is told, the piece that is being done is the last. */
+  readonly run: (pool: Pool, log: Logger, now: number, ending?: AbortSignal) => Promise<Done>;
 }
 
 /** A job whose pieces read, let go of the database, ask elsewhere, and write. */
 export const jobInSteps = <P extends { readonly id: string }>(pieces: Pieces<P>): Job => ({
   name: pieces.name,
-  run: (pool, log, now) => runPieces(pool, log, pieces, now),
+  run: (pool, log, now, ending) => runPieces(pool, log, pieces, now, ending),
 });
 
 /** A job whose pieces are each one transaction. */
@@ -76,7 +77,7 @@ async function noteFailure(db: Db, job: JobName, piece: string, reason: string, 
  * Does what is due of a job, each piece by itself: one that fails is logged, counted and left until its next try, and holds up no other.
  * Of several servers one does a job at a time.
  */
-async function runPieces<P extends { readonly id: string }>(pool: Pool, log: Logger, job: Pieces<P>, now: number): Promise<Done> {
+async function runPieces<P extends { readonly id: string }>(pool: Pool, log: Logger, job: Pieces<P>, now: number, ending?: AbortSignal): Promise<Done> {
   return withDb(pool, false, async (guard) => {
     const [lock] = await rows<{ ok: boolean }>(guard, 'select pg_try_advisory_lock(hashtextextended($1, 0)) as ok', [`job ${job.name}`]);
     if (lock?.ok !== true) return { done: 0, failed: 0 };
@@ -94,6 +95,7 @@ async function runPieces<P extends { readonly id: string }>(pool: Pool, log: Log
       const work: Work = { read: (one) => withDb(pool, false, one), write: (one) => withDb(pool, true, one) };
       let [done, failed] = [0, 0];
       for (const piece of due.filter((one) => failedBefore.get(one.id) !== true)) {
+        if (ending?.aborted === true) break;
         try {
           await job.one(work, piece, now);
           done += 1;
@@ -132,20 +134,30 @@ export async function startJobs(
     if (!isDatabaseAway(error)) log.error({ err: error }, 'job queue');
   });
   await boss.start();
+  const ending = new AbortController();
+  const going = new Set<Promise<unknown>>();
   for (const job of jobs) {
     await boss.createQueue(job.name);
     await boss.schedule(job.name, '* * * * *');
     await boss.work(job.name, async () => {
+      const running = job.run(pool, log, clock.now(), ending.signal);
+      going.add(running);
       try {
-        await job.run(pool, log, clock.now());
+        await running;
       } catch (error) {
         if (!isDatabaseAway(error)) log.error({ err: error, job: job.name }, 'a job failed');
         throw error;
+      } finally {
+        going.delete(running);
       }
     });
   }
   return {
-    stop: () => boss.stop({ graceful: false, wait: false }),
+    stop: async () => {
+      ending.abort();
+      await Promise.allSettled(going);
+      await boss.stop({ graceful: false, wait: false });
+    },
     // Done soon rather than with the minute; what is lost here is done with the minute.
     kick: (name) => {
       boss.send(name, {}).catch((error: unknown) => {

@@ -3,6 +3,7 @@ import type { AnswerOf, BodyOf, Endpoint, Nothing, PathOf, QueryOf } from '@rose
 import type { Membership } from '@rosemary/core';
 import type { Request, Response } from 'express';
 import type Joi from 'joi';
+import type { Arrived } from './arrival.ts';
 import type { AuditEntry } from './audit.ts';
 import type { Db, Read } from './database.ts';
 import { AppError } from './errors.ts';
@@ -44,7 +45,12 @@ export interface PersonContext<B, P = Names, Q = AskedNames> extends Context<B, 
   readonly person: SignedIn;
 }
 
-type ContextOf<E extends Endpoint> = E['needs'] extends 'public'
+/** Where an endpoint takes a file, it has come whole before anything else is done. */
+type FileOf<E extends Endpoint> = E extends { readonly takesFile: string } ? { readonly file: Arrived } : unknown;
+
+type ContextOf<E extends Endpoint> = FileOf<E> & WhoOf<E>;
+
+type WhoOf<E extends Endpoint> = E['needs'] extends 'public'
   ? Context<BodyOf<E>, PathOf<E>, Asked<E>>
   : E['needs'] extends 'person' | 'school.administer'
     ? PersonContext<BodyOf<E>, PathOf<E>, Asked<E>>

@@ -1,6 +1,6 @@
 import { answerSave, beginAttempt, leaveNote } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { findFile, sendFile, storeFile, withUpload } from '../files/index.ts';
+import { findFile, sendFile, storeFile } from '../files/index.ts';
 import { getVisible } from '../opening/index.ts';
 import { maybe } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
@@ -36,16 +36,14 @@ export const ownQuizRoutes: readonly Route[] = [
   implement(api.addAnswerFile, async (c) => {
     const own = await requireOwn(c);
     if (own.state !== 'open') throw new AppError('not-now', 'This attempt is handed in.');
-    return withUpload(c.request, c.response, (file) =>
-      storeFile(c.db, {
-        ...file,
-        courseId: c.courseId,
-        ownerId: c.person.personId,
-        types: ['pdf', 'picture', 'word', 'text', 'sound', 'video'],
-        mostBytes: MOST_FILE_BYTES,
-        now: c.now,
-      }),
-    );
+    return storeFile(c.db, {
+      ...c.file,
+      courseId: c.courseId,
+      ownerId: c.person.personId,
+      types: ['pdf', 'picture', 'word', 'text', 'sound', 'video'],
+      mostBytes: MOST_FILE_BYTES,
+      now: c.now,
+    });
   }),
   implement(api.handInAttempt, async (c) => {
     await handInQuiz(c.db, c.courseId, item(c), attempt(c), c.member, c.now);

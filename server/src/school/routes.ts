@@ -2,7 +2,7 @@ import { embedHosts, jobAgain, type ListsDone, newCourse, newPerson, newTerm, ty
 import * as api from '@rosemary/api/endpoints';
 import { termWeeks } from '@rosemary/core';
 import { addCourse } from '../courseHome/index.ts';
-import { withUpload } from '../files/index.ts';
+
 import { addPerson, listEmbedHosts } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -42,16 +42,12 @@ export const schoolRoutes: readonly Route[] = [
     kick(body.job as JobName);
     return { failures: await listFailures(db) };
   }),
-  implement(api.previewLists, ({ db, request, response }) =>
-    withUpload(request, response, ({ path, name }) => previewLists(db, path, name)),
-  ),
-  implement(api.importLists, ({ db, query, now, request, response, account }) =>
-    withUpload(request, response, async ({ path, name }): Promise<ListsDone> => {
-      const done = await bringLists(db, path, name, query.zone ?? 'UTC', now);
-      account({ after: { name, ...done } });
-      return { ...done, school: await makeSchool(db) };
-    }),
-  ),
+  implement(api.previewLists, ({ db, file }) => previewLists(db, file.path, file.name)),
+  implement(api.importLists, async ({ db, query, now, file, account }): Promise<ListsDone> => {
+    const done = await bringLists(db, file.path, file.name, query.zone ?? 'UTC', now);
+    account({ after: { name: file.name, ...done } });
+    return { ...done, school: await makeSchool(db) };
+  }),
   implement(api.listEmbedHosts, async ({ db }) => ({ hosts: await listEmbedHosts(db) })),
   implement(api.changeEmbedHosts, embedHosts, async ({ db, body }) => {
     await run(db, 'update school set embed_hosts = $1', [body.hosts]);

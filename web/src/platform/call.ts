@@ -5,7 +5,7 @@ import { ask, askWithBytes, askWithFile, hooks } from './http.ts';
 type WithBody = { readonly body: object };
 /** What is sent is only read, whatever the schema's own type says. */
 type Sent<T> = T extends readonly (infer U)[] ? readonly Sent<U>[] : T extends object ? { readonly [K in keyof T]: Sent<T[K]> } : T;
-export type Uploading = Endpoint & { readonly takesFile: true };
+export type Uploading = Endpoint & { readonly takesFile: string };
 /** What a call is given beside its parameters: the body where there is one, and a title over the ripple where grades move. */
 type Given<E extends Endpoint> = E extends GradeMoving
   ? readonly [body: Sent<BodyOf<E>>, title: string]
@@ -92,7 +92,7 @@ export async function callWithForm<E extends Uploading>(at: E, params: ParamsOf<
 }
 
 /** A part of a file, as bytes. */
-export async function callWithBytes<E extends Uploading>(
+export async function callWithBytes<E extends Endpoint>(
   at: E,
   params: ParamsOf<E>,
   bytes: Blob,
