@@ -66,8 +66,9 @@ export async function build(root) {
     entryPoints: {
       main: join(root, 'server/src/main.ts'),
       prepare: join(root, 'demo/src/prepare.ts'),
-      // A thread of the server.
+      // Threads of the server.
       readPage: join(root, 'server/src/paperTest/readPage.ts'),
+      openFile: join(root, 'server/src/openFile/openFile.ts'),
       collection: join(root, 'standins/src/main.ts'),
     },
     outdir: join(root, 'dist/server'),

@@ -141,7 +141,8 @@ export interface JobFailure {
   readonly reason: string;
   readonly firstAt: string;
   readonly lastAt: string;
-  readonly nextAt: string;
+  /** Null where it was tried often enough and is set aside. */
+  readonly nextAt: string | null;
 }
 
 export interface JobAgain {

@@ -16,6 +16,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
   groups: 1,
   paper: 1,
   bareFiles: 1,
+  openFile: 2,
   anonymity: 2,
   opening: 2,
   gradebook: 2,

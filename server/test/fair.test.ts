@@ -2,7 +2,7 @@ import { paragraphs, type SharesView, type Stack, type StackEntry, type Work } f
 import JSZip from 'jszip';
 import { randomUUID } from 'node:crypto';
 import { PDFDocument } from 'pdf-lib';
-import { bareFile } from '../src/bareFiles/bareFile.ts';
+import { bareFile } from '../src/openFile/index.ts';
 import { handInText, makeSchool, renewItem, START, type TestSchool } from './school.ts';
 
 /** Marking without names, shared out, and by two. */

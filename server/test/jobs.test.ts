@@ -1,6 +1,6 @@
 import { pino } from 'pino';
 import { rows, run, withDb } from '../src/index.ts';
-import { jobOf, pauseAfter } from '../src/platform/jobs.ts';
+import { jobInSteps, jobOf, pauseAfter } from '../src/platform/jobs.ts';
 import { handInQuizzes } from '../src/quizTaking/jobs.ts';
 import { HOUR, lever, openQuiz } from './quizHelp.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
@@ -81,5 +81,36 @@ describe('the hand-in of attempts whose time is over', () => {
       ]),
     );
     expect(await failures()).toMatchObject([{ job: 'hand-in-quizzes', piece: bad }]);
+  });
+});
+
+describe('a piece that opens what somebody outside chose', () => {
+  it('is counted when it is begun, set aside after the third try, and begun again when somebody asks', async () => {
+    let begun = 0;
+    const job = jobInSteps<{ id: string }>({
+      name: 'match-texts',
+      isRisky: true,
+      due: () => Promise.resolve([{ id: 'bomb' }]),
+      one: async () => {
+        begun += 1;
+        // What is known of it while it goes on is all that would be left of a server that ended here.
+        expect((await failures())[0]).toMatchObject({ piece: 'bomb', tries: begun });
+        throw new Error('It bursts.');
+      },
+    });
+    let at = START;
+    for (let n = 0; n < 6; n += 1) {
+      await job.run(school.pool, log, at);
+      at += 2 * HOUR;
+    }
+    expect(begun).toBe(3);
+    expect((await failures())[0]).toMatchObject({ reason: 'It bursts.', tries: 3, nextAt: null });
+    school.clock.at = at;
+    await school.agents.administrator.post('/api/school/jobs/again').send({ job: 'match-texts', piece: 'bomb' }).expect(200);
+    await job.run(school.pool, log, at);
+    expect(begun).toBe(4);
+    await job.run(school.pool, log, at + 24 * HOUR);
+    expect(begun).toBe(4);
+    await school.pool.query("delete from job_failure where piece = 'bomb'");
   });
 });

@@ -35,7 +35,8 @@ async function cookieOf(email: string, at = port): Promise<string> {
   return (answer.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
 }
 
-const get = (path: string, cookie: string, at = port): Promise<Response> => fetch(`http://127.0.0.1:${at}/api${path}`, { headers: { cookie } });
+const get = (path: string, cookie: string, at = port): Promise<Response> =>
+  fetch(`http://127.0.0.1:${at}/api${path}`, { headers: { cookie } });
 
 /** Waits until something holds; each look is a question to the server or its pool, so that nothing is waited for by the clock alone. */
 async function until(holds: () => boolean | Promise<boolean>): Promise<void> {
@@ -68,7 +69,9 @@ describe('uploads that break off', () => {
     }
     await until(isIdle);
     const item = await school.agents.student.get(`/api${own}`).expect(200);
-    const saved = await school.agents.student.put(`/api${own}/draft`).send({ document: paragraphs('Goes on.'), version: item.body.draft.version });
+    const saved = await school.agents.student
+      .put(`/api${own}/draft`)
+      .send({ document: paragraphs('Goes on.'), version: item.body.draft.version });
     expect(saved.status).toBe(200);
     const file = Buffer.concat([Buffer.from('%PDF-1.4\n'), randomBytes(2000)]);
     await school.agents.student.post(`/api${own}/files`).attach('file', file, 'whole.pdf').expect(200);
@@ -126,7 +129,9 @@ describe('a server that is told to end', () => {
     );
     const at = (running.server.address() as AddressInfo).port;
     const cookie = await cookieOf('second@example.org', at);
-    const events = await fetch(`${running.url}/api/courses/${school.courseId}/events`, { headers: { cookie, accept: 'text/event-stream' } });
+    const events = await fetch(`${running.url}/api/courses/${school.courseId}/events`, {
+      headers: { cookie, accept: 'text/event-stream' },
+    });
     const body = Buffer.from('%PDF-1.4 the rest of it\r\n--b--\r\n');
     const head = 'content-disposition: form-data; name="file"; filename="a.pdf"';
     const length = Buffer.byteLength(`--b\r\n${head}\r\ncontent-type: application/pdf\r\n\r\n%PDF-1.4\n`) + body.length;

@@ -1,3 +1,3 @@
-export { bareFile, bareTag, canBeBare } from './bareFile.ts';
+export { bareTag } from './bareTag.ts';
 export { mediaNames, withoutNames } from './mediaNames.ts';
 export type { Stretch } from './stretch.ts';

@@ -72,7 +72,9 @@ function withoutLostFiles(source: Source, zip: Zip): Source {
     const size = zip.sizes.get(source.entryOf(file));
     if (size === undefined) problems.push(`The file “${file.name}” is named, but is not in the zip.`);
     else if (size > MOST_ARRIVING_BYTES.file)
-      problems.push(`The file “${file.name}” has ${Math.round(size / 1_048_576)} MB; a file may have ${MOST_ARRIVING_BYTES.file / 1_048_576} MB.`);
+      problems.push(
+        `The file “${file.name}” has ${Math.round(size / 1_048_576)} MB; a file may have ${MOST_ARRIVING_BYTES.file / 1_048_576} MB.`,
+      );
     return size !== undefined && size <= MOST_ARRIVING_BYTES.file;
   });
   return { ...source, archive: { ...source.archive, files }, problems };

@@ -1,11 +1,35 @@
 import { createWriteStream } from 'node:fs';
+import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { type Entry, open, type ZipFile } from 'yauzl';
+import { crc32 } from 'node:zlib';
+import { type Entry, fromBuffer, open, type ZipFile } from 'yauzl';
 import { AppError, invalid } from '../platform/errors.ts';
 
-const MOST_ENTRIES = 20_000;
+/** How much an archive may unpack to, all together and in its largest entry. */
+export interface ZipBounds {
+  readonly entries: number;
+  readonly bytes: number;
+  readonly bytesEach: number;
+  readonly words: string;
+}
 
-const MOST_BYTES = 2_147_483_648;
+/** A course or a package with all its files. */
+const PACKAGE: ZipBounds = {
+  entries: 20_000,
+  bytes: 2_147_483_648,
+  bytesEach: 2_147_483_648,
+  words: 'This archive unpacks to far more than a course holds, so it is not opened.',
+};
+
+/** A document that is an archive inside: words in one entry, pictures in others. */
+export const DOCUMENT_BOUNDS: ZipBounds = {
+  entries: 5000,
+  bytes: 209_715_200,
+  bytesEach: 33_554_432,
+  words: 'This file unpacks to far more than a document holds, so it is not opened.',
+};
+
+const MOST_FOLDERS = 30;
 
 /** Packed so much smaller than it is, a file of some size is not there to be read but to fill a disk. */
 const MOST_RATIO = 200;
@@ -21,24 +45,42 @@ export interface Zip {
   readonly close: () => void;
 }
 
-const openZip = (path: string): Promise<ZipFile> =>
+const openZip = (from: string | Buffer): Promise<ZipFile> =>
   new Promise((done, fail) => {
     // Names with .., a drive or a leading slash are refused by the reader itself; sizes are checked against what is said.
-    open(path, { lazyEntries: true, autoClose: false, strictFileNames: true, validateEntrySizes: true }, (error, zip) => {
+    const strictly = { lazyEntries: true, autoClose: false, strictFileNames: true, validateEntrySizes: true };
+    const opened = (error: Error | null, zip: ZipFile): void => {
       if (error) fail(error);
       else done(zip);
-    });
+    };
+    if (typeof from === 'string') open(from, strictly, opened);
+    else fromBuffer(from, strictly, opened);
   });
 
-function listEntries(zip: ZipFile): Promise<Map<string, Entry>> {
+/** Passes bytes on, and fails at their end where they are not those whose check sum the archive names. */
+function checked(entry: Entry): Transform {
+  let sum = 0;
+  return new Transform({
+    transform(part: Buffer, _encoding, done) {
+      sum = crc32(part, sum);
+      done(null, part);
+    },
+    flush(done) {
+      done(sum === entry.crc32 ? null : invalid('file', `“${entry.fileName}” in the archive is damaged. Fetch the archive again, whole.`));
+    },
+  });
+}
+
+function listEntries(zip: ZipFile, bounds: ZipBounds): Promise<Map<string, Entry>> {
   return new Promise((done, fail) => {
     const entries = new Map<string, Entry>();
     let bytes = 0;
     zip.on('entry', (entry: Entry) => {
       bytes += entry.uncompressedSize;
       const isBomb = entry.uncompressedSize > RATIO_FROM && entry.uncompressedSize > entry.compressedSize * MOST_RATIO;
-      if (entries.size >= MOST_ENTRIES || bytes > MOST_BYTES || isBomb) {
-        fail(new AppError('too-large', 'This archive unpacks to far more than a course holds, so it is not opened.'));
+      const isDeep = entry.fileName.split('/').length > MOST_FOLDERS;
+      if (entries.size >= bounds.entries || bytes > bounds.bytes || entry.uncompressedSize > bounds.bytesEach || isBomb || isDeep) {
+        fail(new AppError('too-large', bounds.words));
         return;
       }
       if (!entry.fileName.endsWith('/')) entries.set(entry.fileName, entry);
@@ -52,13 +94,16 @@ function listEntries(zip: ZipFile): Promise<Map<string, Entry>> {
   });
 }
 
-/** Opens a zip for reading, entry by entry and never whole in memory. What is no zip, or tries to leave its folder, is refused. */
-export async function readZip(path: string): Promise<Zip> {
+/**
+ * Opens a zip for reading, entry by entry and never unpacked whole in memory. What is no zip, tries to leave its folder, unpacks to more
+ * than its bounds or differs from its check sums is refused. Every archive that comes in is read by this, and by nothing else.
+ */
+export async function readZip(from: string | Buffer, bounds = PACKAGE): Promise<Zip> {
   let zip: ZipFile;
   let entries: Map<string, Entry>;
   try {
-    zip = await openZip(path);
-    entries = await listEntries(zip);
+    zip = await openZip(from);
+    entries = await listEntries(zip, bounds);
   } catch (error) {
     if (error instanceof AppError) throw error;
     const words = error instanceof Error ? error.message : '';
@@ -73,9 +118,11 @@ export async function readZip(path: string): Promise<Zip> {
         fail(invalid('file', `The archive holds no “${name}”.`));
         return;
       }
+      const sound = checked(entry);
       zip.openReadStream(entry, (error, found) => {
         if (error) fail(error);
-        else done(found);
+        // A fault below it is a fault of what is read from it.
+        else done(found.on('error', (fault) => sound.destroy(fault)).pipe(sound));
       });
     });
   const readBytes = async (name: string, mostBytes: number): Promise<Buffer> => {

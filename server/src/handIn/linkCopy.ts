@@ -140,6 +140,7 @@ async function keepOne(work: Work, row: WaitingRow, now: number): Promise<void> 
 /** Keeps what stands at the addresses handed in, each once; where nobody answers it is tried up to three times. */
 export const keepLinks = jobInSteps<WaitingRow>({
   name: 'keep-links',
+  isRisky: true,
   due: listWaiting,
   one: keepOne,
 });

@@ -1,6 +1,7 @@
 import type { Request, Response } from 'express';
 import type { Target } from '../anonymity/index.ts';
-import { bareFile, bareTag, canBeBare, mediaNames, withoutNames } from '../bareFiles/index.ts';
+import { bareTag, mediaNames, withoutNames } from '../bareFiles/index.ts';
+import { bareFile, canBeBare } from '../openFile/index.ts';
 import { findFile, readAt, readWhole, sendBytes, sendFile, type StoredFile } from '../files/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';

@@ -234,6 +234,7 @@ async function runOne(
 /** Does every run of text matching that is asked for and not ended. */
 export const matchTexts = jobInSteps<RunRow>({
   name: 'match-texts',
+  isRisky: true,
   due: listWanted,
   one: runOne,
 });

@@ -1,44 +1,9 @@
 import { plainText, type DocumentNode } from '@rosemary/core';
-import JSZip from 'jszip';
 import { readWhole } from '../files/index.ts';
+import { textOfFile, WORD } from '../openFile/index.ts';
 import { rows, type Db } from '../platform/database.ts';
 
 const MOST_BYTES = 20_971_520;
-const WORD = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
-
-async function wordText(bytes: Buffer): Promise<string> {
-  const zip = await JSZip.loadAsync(bytes);
-  const xml = (await zip.file('word/document.xml')?.async('string')) ?? '';
-  return xml
-    .replace(/<\/w:p>/g, '\n')
-    .replace(/<w:(?:tab|br)\b[^>]*\/>/g, ' ')
-    .replace(/<[^>]+>/g, '')
-    .replace(/&(lt|gt|quot|apos|amp);/g, (_all, name: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[name] ?? '');
-}
-
-async function pdfText(bytes: Buffer): Promise<string> {
-  const { getDocument, VerbosityLevel } = await import('pdfjs-dist/legacy/build/pdf.mjs');
-  const task = getDocument({ data: new Uint8Array(bytes), verbosity: VerbosityLevel.ERRORS, isEvalSupported: false });
-  const pdf = await task.promise;
-  const pages: string[] = [];
-  for (let n = 1; n <= Math.min(pdf.numPages, 200); n += 1) {
-    const content = await (await pdf.getPage(n)).getTextContent();
-    pages.push(content.items.map((item) => ('str' in item ? item.str + (item.hasEOL ? '\n' : '') : '')).join(' '));
-  }
-  await task.destroy();
-  return pages.join('\n');
-}
-
-/** The words of a file, where they can be read; a broken or locked file has none. */
-async function fileText(bytes: Buffer, mediaType: string): Promise<string> {
-  try {
-    if (mediaType === WORD) return await wordText(bytes);
-    if (mediaType === 'application/pdf') return await pdfText(bytes);
-    return mediaType.startsWith('text/') ? bytes.toString('utf8') : '';
-  } catch {
-    return '';
-  }
-}
 
 interface FileRow {
   sha256: Buffer;
@@ -55,6 +20,6 @@ export async function attemptText(db: Db, attemptId: string, document: DocumentN
     [attemptId, MOST_BYTES, WORD],
   );
   const texts = [plainText(document)];
-  for (const file of files) texts.push(await fileText(await readWhole(db, file), file.media_type));
+  for (const file of files) texts.push(await textOfFile(await readWhole(db, file), file.media_type));
   return texts.filter((text) => text.trim() !== '').join('\n\n');
 }

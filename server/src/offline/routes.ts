@@ -57,9 +57,8 @@ export const offlineRoutes: readonly Route[] = [
     const { works, title, possible } = await listArchived(c);
     return sendZip(`${fileSafe(title)}.zip`, new Date(c.now), c.response, (read) => listWorkParts(read, c.params.itemId, works, possible));
   }),
-  implement(
-    api.previewScoreSheet,
-    async (c): Promise<SheetPreview> => previewSheet(c, await readSheet(c.file.path, c.file.name), (await stackOf(c)).entries),
+  implement(api.previewScoreSheet, async (c): Promise<SheetPreview> =>
+    previewSheet(c, await readSheet(c.file.path, c.file.name), (await stackOf(c)).entries),
   ),
   implement(api.importScoreSheet, async (c): Promise<SheetDone> => {
     const { path, name } = c.file;

@@ -1,7 +1,8 @@
 import type { StackEntry } from '@rosemary/api';
 import { type DocumentNode, documentToHtml, plainText } from '@rosemary/core';
 import { stringify } from 'csv-stringify/sync';
-import { bareFile, canBeBare, mediaNames, type Stretch, withoutNames } from '../bareFiles/index.ts';
+import { mediaNames, type Stretch, withoutNames } from '../bareFiles/index.ts';
+import { bareFile, canBeBare } from '../openFile/index.ts';
 import { readAt, readChunks, readWhole, storedPart, type ZipPart } from '../files/index.ts';
 import { type AttemptFile, listAttemptFiles } from '../handIn/index.ts';
 import { type Read, rows } from '../platform/database.ts';

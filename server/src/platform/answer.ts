@@ -226,9 +226,7 @@ export function answerOf(parts: Parts, route: Route, { gate, arriving }: Shared)
   const { endpoint: at } = route;
   const carry = answerWith(parts, route);
   const placed = (request: Request, response: Response, file: Arrived | null): Promise<void> =>
-    at.isHeavy === true
-      ? gate(senderOf(request), response, () => carry(request, response, file))
-      : carry(request, response, file);
+    at.isHeavy === true ? gate(senderOf(request), response, () => carry(request, response, file)) : carry(request, response, file);
   const brings = takesFile(at);
   return async (request, response) => {
     for (const value of Object.values(request.params)) if (typeof value === 'string' && !UUID.test(value)) throw notFound();
@@ -292,4 +290,3 @@ function answerWith(parts: Parts, route: Route): (request: Request, response: Re
     else if (typeof result === 'function') await (result as Sending)((work) => withDb(parts.pool, false, work));
   };
 }
-

@@ -183,8 +183,7 @@ function withinLimits(): RequestHandler {
   const [person, place, events] = [makeLimit(OPEN_EACH, said), makeLimit(OPEN_UNKNOWN, said), makeLimit(EVENTS_EACH, said)];
   return (request, response, next) => {
     const { personId } = request.session;
-    const leave =
-      personId === undefined ? place(ipKeyGenerator(request.ip ?? '')) : (isEvents(request) ? events : person)(personId);
+    const leave = personId === undefined ? place(ipKeyGenerator(request.ip ?? '')) : (isEvents(request) ? events : person)(personId);
     response.once('close', leave);
     next();
   };

@@ -61,6 +61,11 @@ export const conflict = (current: unknown): AppError =>
 /** Values that PostgreSQL cannot take as what they should be: whoever sent them is told so. */
 const UNREADABLE = new Set(['22P02', '22P05', '22021', '22003', '22007', '22008', '22023']);
 
+/** A body that no handler should look at. Whatever reads bodies for us puts a status on what is thrown there, which an `AppError` has already. */
+export class UnsoundBody extends Error {
+  readonly type = 'entity.unsound';
+}
+
 const BODY_WORDS: { readonly [type: string]: readonly [ErrorCode, string] } = {
   'entity.too.large': ['too-large', 'This is more text than one save takes (400 kB).'],
   'entity.parse.failed': ['invalid', 'The request could not be read.'],
@@ -69,6 +74,7 @@ const BODY_WORDS: { readonly [type: string]: readonly [ErrorCode, string] } = {
 /** What is known of an error that anything below a request threw; null where it is a fault of ours. */
 export function knownFault(error: unknown): AppError | null {
   if (error instanceof AppError) return error;
+  if (error instanceof UnsoundBody) return invalid('body', error.message);
   if (isDatabaseAway(error))
     return new AppError(
       'database-away',

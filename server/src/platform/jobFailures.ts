@@ -9,15 +9,21 @@ export interface FailureRow {
   readonly reason: string;
   readonly firstAt: string;
   readonly lastAt: string;
-  readonly nextAt: string;
+  /** Null where it was tried often enough and is set aside. */
+  readonly nextAt: string | null;
 }
 
 /** What failed of the background work and waits for its next try, the latest first. */
 export async function listFailures(db: Db): Promise<FailureRow[]> {
-  const found = await rows<{ job: JobName; piece: string; tries: number; reason: string; first_at: Date; last_at: Date; next_at: Date }>(
-    db,
-    'select job, piece, tries, reason, first_at, last_at, next_at from job_failure order by last_at desc limit 200',
-  );
+  const found = await rows<{
+    job: JobName;
+    piece: string;
+    tries: number;
+    reason: string;
+    first_at: Date;
+    last_at: Date;
+    next_at: Date | null;
+  }>(db, 'select job, piece, tries, reason, first_at, last_at, next_at from job_failure order by last_at desc limit 200');
   return found.map((row) => ({
     job: row.job,
     words: JOB_WORDS[row.job],
@@ -26,7 +32,7 @@ export async function listFailures(db: Db): Promise<FailureRow[]> {
     reason: row.reason,
     firstAt: row.first_at.toISOString(),
     lastAt: row.last_at.toISOString(),
-    nextAt: row.next_at.toISOString(),
+    nextAt: row.next_at?.toISOString() ?? null,
   }));
 }
 

@@ -22,11 +22,18 @@ export interface Work {
   readonly write: <T>(work: (db: Db) => Promise<T>) => Promise<T>;
 }
 
+type Named = Pick<Pieces<{ id: string }>, 'name' | 'isRisky'>;
+
 /** How a job is made of pieces: what is due, and how one of it is done. Doing a piece twice must do nothing twice. */
 interface Pieces<P extends { readonly id: string }> {
   readonly name: JobName;
   readonly due: (db: Db, now: number) => Promise<readonly P[]>;
   readonly one: (work: Work, piece: P, now: number) => Promise<unknown>;
+  /**
+   * Opens or fetches what somebody outside chose. A try counts when it is begun, so that one which ends the server itself is not begun for
+   * ever; after the third the piece is set aside.
+   */
+  readonly isRisky?: true;
 }
 
 export interface Done {
@@ -57,7 +64,14 @@ const LONGEST_PAUSE = 24 * 60 * MINUTE;
 /** The pause before a piece is tried again: a minute, then twice as long each time, a day at most. */
 export const pauseAfter = (tries: number): number => Math.min(LONGEST_PAUSE, MINUTE * 2 ** Math.min(tries - 1, 20));
 
-async function noteFailure(db: Db, job: JobName, piece: string, reason: string, now: number): Promise<number> {
+const MOST_RISKY_TRIES = 3;
+
+const BROKE_OFF = 'It is being done now, or the server stopped in the middle of it.';
+
+const nextTry = (isRisky: boolean, tries: number, now: number): number | null =>
+  isRisky && tries >= MOST_RISKY_TRIES ? null : now + pauseAfter(tries);
+
+async function noteFailure(db: Db, { name: job, isRisky }: Named, piece: string, reason: string, now: number): Promise<number> {
   const [row] = await rows<{ tries: number }>(
     db,
     `insert into job_failure as f (job, piece, reason, first_at, last_at, next_at) values ($1, $2, $3, to_timestamp($4 / 1000.0), to_timestamp($4 / 1000.0), to_timestamp($5 / 1000.0))
@@ -68,23 +82,57 @@ async function noteFailure(db: Db, job: JobName, piece: string, reason: string, 
   await run(db, 'update job_failure set next_at = to_timestamp($3 / 1000.0) where job = $1 and piece = $2', [
     job,
     piece,
-    now + pauseAfter(tries),
+    nextTry(isRisky === true, tries, now),
   ]);
   return tries;
+}
+
+/** Does one piece and keeps account of it. Gives whether it was done. */
+async function tryPiece<P extends { readonly id: string }>(
+  guard: Db,
+  log: Logger,
+  job: Pieces<P>,
+  work: Work,
+  piece: P,
+  failedBefore: boolean,
+  now: number,
+): Promise<boolean> {
+  const counted = job.isRisky === true ? await noteFailure(guard, job, piece.id, BROKE_OFF, now) : null;
+  const forget = (): Promise<number> => run(guard, 'delete from job_failure where job = $1 and piece = $2', [job.name, piece.id]);
+  try {
+    await job.one(work, piece, now);
+    if (failedBefore || counted !== null) await forget();
+    return true;
+  } catch (error) {
+    // A database that is away is nobody's fault here: the next minute tries again.
+    if (isDatabaseAway(error)) throw error;
+    const reason = (error instanceof Error ? error.message : String(error)).slice(0, 500);
+    const tries = counted ?? (await noteFailure(guard, job, piece.id, reason, now));
+    if (counted !== null)
+      await run(guard, 'update job_failure set reason = $3 where job = $1 and piece = $2', [job.name, piece.id, reason]);
+    log.error({ err: error, job: job.name, piece: piece.id, tries }, 'a piece of a job failed');
+    return false;
+  }
 }
 
 /**
  * Does what is due of a job, each piece by itself: one that fails is logged, counted and left until its next try, and holds up no other.
  * Of several servers one does a job at a time.
  */
-async function runPieces<P extends { readonly id: string }>(pool: Pool, log: Logger, job: Pieces<P>, now: number, ending?: AbortSignal): Promise<Done> {
+async function runPieces<P extends { readonly id: string }>(
+  pool: Pool,
+  log: Logger,
+  job: Pieces<P>,
+  now: number,
+  ending?: AbortSignal,
+): Promise<Done> {
   return withDb(pool, false, async (guard) => {
     const [lock] = await rows<{ ok: boolean }>(guard, 'select pg_try_advisory_lock(hashtextextended($1, 0)) as ok', [`job ${job.name}`]);
     if (lock?.ok !== true) return { done: 0, failed: 0 };
     try {
       const failures = await rows<{ piece: string; is_waiting: boolean }>(
         guard,
-        'select piece, next_at > to_timestamp($2 / 1000.0) as is_waiting from job_failure where job = $1',
+        'select piece, next_at is null or next_at > to_timestamp($2 / 1000.0) as is_waiting from job_failure where job = $1',
         [job.name, now],
       );
       const failedBefore = new Map(failures.map((f) => [f.piece, f.is_waiting]));
@@ -96,18 +144,8 @@ async function runPieces<P extends { readonly id: string }>(pool: Pool, log: Log
       let [done, failed] = [0, 0];
       for (const piece of due.filter((one) => failedBefore.get(one.id) !== true)) {
         if (ending?.aborted === true) break;
-        try {
-          await job.one(work, piece, now);
-          done += 1;
-          if (failedBefore.has(piece.id)) await run(guard, 'delete from job_failure where job = $1 and piece = $2', [job.name, piece.id]);
-        } catch (error) {
-          // A database that is away is nobody's fault here: the next minute tries again.
-          if (isDatabaseAway(error)) throw error;
-          failed += 1;
-          const reason = (error instanceof Error ? error.message : String(error)).slice(0, 500);
-          const tries = await noteFailure(guard, job.name, piece.id, reason, now);
-          log.error({ err: error, job: job.name, piece: piece.id, tries }, 'a piece of a job failed');
-        }
+        if (await tryPiece(guard, log, job, work, piece, failedBefore.has(piece.id), now)) done += 1;
+        else failed += 1;
       }
       return { done, failed };
     } finally {

@@ -1,6 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { RequestHandler } from 'express';
-import { invalid } from './errors.ts';
+import { invalid, UnsoundBody } from './errors.ts';
 
 /** Deeper than any text that somebody writes; what is nested further is there to exhaust whoever reads it. */
 const MOST_DEPTH = 200;
@@ -29,9 +29,9 @@ const ZERO = /(?<!\\)(?:\\\\)*\\u0000/;
 
 /** Refuses a body that no handler should have to look at, by its bytes and before it is read. */
 export function soundBody(_request: IncomingMessage, _response: ServerResponse, bytes: Buffer): void {
-  if (!isShallow(bytes)) throw invalid('body', `This is nested more than ${MOST_DEPTH} deep, which is more than is taken.`);
+  if (!isShallow(bytes)) throw new UnsoundBody(`This is nested more than ${MOST_DEPTH} deep, which is more than is taken.`);
   if (bytes.includes('\\u0000') && ZERO.test(bytes.toString('utf8')))
-    throw invalid('body', 'There is a character in this text that cannot be kept (number 0). Take it out.');
+    throw new UnsoundBody('There is a character in this text that cannot be kept (number 0). Take it out.');
 }
 
 /** What stands behind the question mark is said once and holds no zero. */

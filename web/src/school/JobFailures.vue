@@ -44,7 +44,8 @@ const at = (text: string): string => dayAndTime(Date.parse(text), zone, Date.now
         <b>{{ f.words }}</b> <span class="soft">{{ f.piece }}</span>
         <div>{{ f.reason }}</div>
         <div class="soft">
-          {{ countOf(f.tries, 'try', 'tries') }}, the last {{ at(f.lastAt) }}; tried again {{ at(f.nextAt) }}
+          {{ countOf(f.tries, 'try', 'tries') }}, the last {{ at(f.lastAt) }};
+          {{ f.nextAt === null ? 'set aside until somebody tries it again' : `tried again ${at(f.nextAt)}` }}
           <button class="act" @click="again(f)">Try now</button>
         </div>
       </li>

@@ -1,33 +1,5 @@
-import JSZip from 'jszip';
-import { createHash } from 'node:crypto';
 import { PDFDocument, PDFName } from 'pdf-lib';
-
-/** The properties of a Word file that say who wrote and changed it. */
-const WORD_PROPERTIES = /^docProps\//;
-
-const WORD_AUTHORS = /(\sw:(?:author|initials)|\sw15:(?:author|userId|providerId))="[^"]*"/g;
-
-async function bareWord(bytes: Buffer): Promise<Buffer> {
-  const zip = await JSZip.loadAsync(bytes);
-  for (const name of Object.keys(zip.files)) {
-    if (WORD_PROPERTIES.test(name)) {
-      zip.remove(name);
-      continue;
-    }
-    if (!/^word\/[^/]+\.xml$/.test(name)) continue;
-    const text = await zip.file(name)?.async('string');
-    if (text !== undefined && WORD_AUTHORS.test(text)) zip.file(name, text.replace(WORD_AUTHORS, '$1="Author"'));
-  }
-  // What named the properties must not be left pointing at nothing: some readers call such a file broken.
-  for (const [name, pattern] of [
-    ['[Content_Types].xml', /<Override[^>]*PartName="\/docProps\/[^"]*"[^>]*\/>/g],
-    ['_rels/.rels', /<Relationship[^>]*Target="\/?docProps\/[^"]*"[^>]*\/>/g],
-  ] as const) {
-    const text = await zip.file(name)?.async('string');
-    if (text !== undefined) zip.file(name, text.replace(pattern, ''));
-  }
-  return zip.generateAsync({ type: 'nodebuffer', compression: 'DEFLATE' });
-}
+import { bareWord } from './wordFile.ts';
 
 async function barePdf(bytes: Buffer): Promise<Buffer> {
   const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true });
@@ -86,14 +58,14 @@ const BARE: { readonly [mediaType: string]: (bytes: Buffer) => Buffer | Promise<
   'image/webp': bareWebp,
 };
 
-/** Kinds of files whose properties can be taken off; of others what they hold of their maker is not known. */
-export const canBeBare = (mediaType: string): boolean => mediaType in BARE || mediaType.startsWith('text/');
+/** Kinds of files whose properties can be taken off. */
+export const BARE_KINDS: readonly string[] = Object.keys(BARE);
 
 /**
  * A file without what it says of who made it: author and program of a PDF or Word file, who and where of a picture. Pages, words and
  * picture stay as they are. What cannot be read so (a broken or locked file) is not sent at all: null.
  */
-export async function bareFile(bytes: Buffer, mediaType: string): Promise<Buffer | null> {
+export async function makeBare(bytes: Buffer, mediaType: string): Promise<Buffer | null> {
   const make = BARE[mediaType];
   if (make === undefined) return bytes;
   try {
@@ -102,6 +74,3 @@ export async function bareFile(bytes: Buffer, mediaType: string): Promise<Buffer
     return null;
   }
 }
-
-/** A tag for caches that says nothing of the file it was made from. */
-export const bareTag = (bytes: Buffer): string => `"${createHash('sha256').update('bare').update(bytes).digest('hex')}"`;
