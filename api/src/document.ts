@@ -158,6 +158,25 @@ export function isEmbeddable(address: string, hosts: readonly string[]): boolean
 
 export const isWebAddress = (address: string): boolean => URL.canParse(address) && ['http:', 'https:'].includes(new URL(address).protocol);
 
+/** What nobody writes and what would stop whoever opens it: nested so deep, in so many parts, a cell over so many others. */
+const [MOST_DEPTH, MOST_PARTS, MOST_SPAN] = [40, 20_000, 60];
+
+const isSpan = (span: unknown): boolean => Number.isInteger(span) && Number(span) >= 1 && Number(span) <= MOST_SPAN;
+
+/** Whether a document is of a size that can be shown, seen before it is taken apart. */
+function sizeFault(json: unknown): string | null {
+  let parts = 0;
+  const left: { readonly node: unknown; readonly depth: number }[] = [{ node: json, depth: 1 }];
+  for (let one = left.pop(); one !== undefined; one = left.pop()) {
+    parts += 1;
+    if (one.depth > MOST_DEPTH) return `The text is nested more than ${MOST_DEPTH} deep. Take some of the quotes or lists apart.`;
+    if (parts > MOST_PARTS) return `The text has more than ${MOST_PARTS.toLocaleString('en')} parts. Divide it into several.`;
+    const { content } = (typeof one.node === 'object' && one.node !== null ? one.node : {}) as { content?: unknown };
+    if (Array.isArray(content)) for (const node of content) left.push({ node, depth: one.depth + 1 });
+  }
+  return null;
+}
+
 /** What is wrong with one block, in words that name it, or null. */
 function blockFault(
   name: string,
@@ -203,6 +222,11 @@ function blockFault(
         return `The question “${prompt.slice(0, 60)}” has an empty answer. Type it or take it away.`;
       return answers.some((a) => a.isRight === true) ? null : `The question “${prompt.slice(0, 60)}” has no right answer. Mark one.`;
     }
+    case 'tableCell':
+    case 'tableHeader':
+      return isSpan(attrs.colspan ?? 1) && isSpan(attrs.rowspan ?? 1)
+        ? null
+        : `A cell of a table goes over more than ${MOST_SPAN} others. Make it narrower.`;
     case 'blank':
     case 'value':
       return isQuestion ? null : 'Blanks and drawn numbers stand in questions of a quiz alone.';
@@ -218,6 +242,8 @@ function blockFault(
 
 /** Checks editor JSON against the schema, the addresses of links, files and embeds, and what each block needs. */
 export function checkDocument(json: unknown, embedHosts: readonly string[] = [], isQuestion = false): DocumentCheck {
+  const tooLarge = sizeFault(json);
+  if (tooLarge !== null) return { ok: false, reason: tooLarge };
   try {
     const node = documentSchema.nodeFromJSON(json as Record<string, unknown>);
     node.check();
@@ -236,4 +262,20 @@ export function checkDocument(json: unknown, embedHosts: readonly string[] = [],
       reason: `The text has a part that is not known here (${error instanceof Error ? error.message.slice(0, 120) : 'unknown'}).`,
     };
   }
+}
+
+/**
+ * Checks what a student writes, which is opened by those who mark it: as any text, but with no frame, video or sound of another site in it,
+ * and no question with its key.
+ */
+export function checkWork(json: unknown): DocumentCheck {
+  const check = checkDocument(json);
+  if (!check.ok) return check;
+  let reason: string | null = null;
+  check.node.descendants((child) => {
+    if (child.type.name === 'media' && child.attrs.fileId === null)
+      reason ??= 'A video or sound of another site cannot stand in what you hand in. Add it as a file, or write its address as a link.';
+    if (child.type.name === 'question') reason ??= 'A check-yourself question stands in pages of a course alone. Take it away.';
+  });
+  return reason === null ? check : { ok: false, reason };
 }

@@ -96,6 +96,7 @@ export * from './quiz/readPasted.ts';
 export * from './quiz/reliability.ts';
 export * from './quiz/scoreAttempt.ts';
 export * from './quiz/scoreQuestion.ts';
+export { fitsQuestion } from './quiz/kinds/kinds.ts';
 export * from './quiz/documentCell.ts';
 export * from './quiz/questionTable.ts';
 export * from './quiz/readQuestionTable.ts';

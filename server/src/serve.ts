@@ -2,7 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { tellAnnouncements } from './announcements/index.ts';
-import { namesRows } from './anonymity/index.ts';
+import { namesRows, workId } from './anonymity/index.ts';
 import { followResults } from './followUp/index.ts';
 import { rehearse } from './gradebook/index.ts';
 import { keepLinks } from './handIn/index.ts';
@@ -64,7 +64,7 @@ export async function serve(config: Config): Promise<Running> {
     rehearse,
     mindRunning,
     kick: (name) => jobs?.kick(name),
-    lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows },
+    lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows, workId },
   });
   const server = createServer({ headersTimeout: 20_000, requestTimeout: LONGEST_REQUEST_MS }, app);
   server.setTimeout(LONGEST_SILENCE_MS);

@@ -42,7 +42,11 @@ describe('a Word file', () => {
 
 describe('an archive', () => {
   it('is refused where it holds more entries, folders within folders or bytes than its bounds', async () => {
-    const refusal = (bytes: Buffer): Promise<string> => readZip(bytes, DOCUMENT_BOUNDS).then(() => 'opened', (error: Error) => error.message);
+    const refusal = (bytes: Buffer): Promise<string> =>
+      readZip(bytes, DOCUMENT_BOUNDS).then(
+        () => 'opened',
+        (error: Error) => error.message,
+      );
     const words = DOCUMENT_BOUNDS.words;
     const many = Object.fromEntries(Array.from({ length: DOCUMENT_BOUNDS.entries + 1 }, (_, n) => [`e${n}`, Buffer.from('x')]));
     expect(await refusal(await zipOf(many))).toBe(words);

@@ -133,14 +133,25 @@ const HEADERS: readonly Record<string, string>[] = [
   { 'if-none-match': '*' },
 ];
 
-const QUERIES = ['?a=1&a=2', '?q=%00', '?q=%', '?q=%E0%A4%A', '?folder=x&section=x&of=x&version=x&from=x', '?from=-1', '?q[]=1&q[x]=2', '?unit=%27'];
+const QUERIES = [
+  '?a=1&a=2',
+  '?q=%00',
+  '?q=%',
+  '?q=%E0%A4%A',
+  '?folder=x&section=x&of=x&version=x&from=x',
+  '?from=-1',
+  '?q[]=1&q[x]=2',
+  '?unit=%27',
+];
 
 const endpoints = implemented.map((route) => route.endpoint);
 const MANY = Number(process.env.FUZZ_EACH ?? '30');
 
 function sentTo(endpoint: (typeof endpoints)[number], n: number): Sent {
   const id = (name: string): string =>
-    n === 0 ? (({ courseId: school.courseId, itemId: school.itemId, unitId: school.unitId, enrolmentId: school.students[0] })[name] ?? NOWHERE) : pick([NOWHERE, school.itemId, school.courseId, '%E0%A4%A', '%', '%00', `[${NOWHERE}]`, 'x']);
+    n === 0
+      ? ({ courseId: school.courseId, itemId: school.itemId, unitId: school.unitId, enrolmentId: school.students[0] }[name] ?? NOWHERE)
+      : pick([NOWHERE, school.itemId, school.courseId, '%E0%A4%A', '%', '%00', `[${NOWHERE}]`, 'x']);
   const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => (name === 'courseId' && chance() < 0.8 ? school.courseId : id(name)));
   const body = pick([
     () => JSON.stringify(bodyOf()),
@@ -175,7 +186,9 @@ describe('requests that are written wrong', () => {
       for (let one = left.shift(); one !== undefined; one = left.shift()) {
         const { status, text } = await send(one);
         if (status >= 500 || status === 0)
-          faults.push(`${status} ${one.method} ${one.path} ${JSON.stringify(one.headers)} ${one.body.toString().slice(0, 300)} → ${text.slice(0, 200)}`);
+          faults.push(
+            `${status} ${one.method} ${one.path} ${JSON.stringify(one.headers)} ${one.body.toString().slice(0, 300)} → ${text.slice(0, 200)}`,
+          );
         if (status === 401 && one.path.startsWith('/api/sign-out')) for (const email of WHO.filter((w) => w !== '')) await signIn(email);
       }
     };

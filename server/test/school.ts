@@ -3,7 +3,7 @@ import type { Express } from 'express';
 import pg from 'pg';
 import { pino } from 'pino';
 import supertest from 'supertest';
-import { namesRows } from '../src/anonymity/anonymity.ts';
+import { namesRows, workId } from '../src/anonymity/anonymity.ts';
 import { rehearse } from '../src/gradebook/rehearse.ts';
 import { mindRunning } from '../src/quizTaking/index.ts';
 import {
@@ -123,7 +123,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
     mindRunning,
     totalsOf: readTotalTexts,
     requireAnswer,
-    lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows },
+    lookup: { findSignedIn, findStudentMembership, listEmbedHosts, namesRows, workId },
   });
 }
 

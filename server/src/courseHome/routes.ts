@@ -6,8 +6,8 @@ import { listGroupNames } from '../groups/index.ts';
 import { countToMark } from '../marking/index.ts';
 import { listVisible } from '../opening/index.ts';
 import { aboutCourse, makeTermLine } from '../plan/index.ts';
-import { maybe, rows } from '../platform/database.ts';
-import { AppError } from '../platform/errors.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
+import { AppError, invalid } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import type { SignedIn } from '../platform/signedIn.ts';
 import { getTerm, listTerms } from '../term/index.ts';
@@ -21,14 +21,44 @@ function requireTeacher(person: SignedIn): void {
     throw new AppError('refused', 'Courses are made by those who teach. Ask an administrator of the school for your first one.');
 }
 
+/**
+ * A code names a subject, whose bank is open to everyone who teaches one of its courses: so only they, or an administrator, add a course
+ * to a code that is there already.
+ */
+async function requireSubject(db: Db, { code }: { readonly code: string }, person: SignedIn): Promise<void> {
+  if (person.isAdministrator) return;
+  const teachers = await rows<{ person_id: string; name: string }>(
+    db,
+    `select p.id as person_id, p.given_name || ' ' || p.family_name as name from course c join enrolment e on e.course_id = c.id join person p on p.id = e.person_id
+     where c.code = $1 and e.role = 'instructor' and e.withdrawn_at is null order by c.created_at desc, e.is_of_record desc`,
+    [code],
+  );
+  const isKnown = teachers.length > 0 || (await maybe(db, 'select 1 as one from course where code = $1 limit 1', [code])) !== null;
+  if (!isKnown || teachers.some((t) => t.person_id === person.personId)) return;
+  const whom =
+    teachers[0] === undefined
+      ? 'an administrator of the school'
+      : `${teachers[0].name}, who teaches it, or an administrator of the school,`;
+  throw invalid('code', `${code} is the code of a subject that others teach. Ask ${whom} to add your course, or choose another code.`);
+}
+
 export const courseRoutes: readonly Route[] = [
   implement(api.getCourseStart, async ({ db, person }): Promise<CourseStart> => {
     requireTeacher(person);
-    return { terms: await listTerms(db), taken: await rows(db, 'select code, run from course order by code, run') };
+    return {
+      terms: await listTerms(db),
+      taken: await rows(
+        db,
+        `select code, run from course where $1 or code in (select c.code from course c join enrolment e on e.course_id = c.id where e.person_id = $2 and e.role = 'instructor' and e.withdrawn_at is null)
+         order by code, run`,
+        [person.isAdministrator, person.personId],
+      ),
+    };
   }),
   implement(api.startCourse, ownCourseStart, async ({ db, person, body, account }) => {
     requireTeacher(person);
     const { outline, ...course } = body;
+    await requireSubject(db, course, person);
     const courseId = await addCourse(db, { ...course, instructorId: person.personId });
     const { term, zone } = await getTerm(db, courseId);
     if (outline !== 'empty') await layOutline(db, courseId, starterOutline(outline, term, zone));

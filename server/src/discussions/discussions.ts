@@ -1,4 +1,4 @@
-import { checkDocument, type DiscussionView, type NewPost, pageOf, type PostChange, type PostView, type Thread } from '@rosemary/api';
+import { checkWork, type DiscussionView, type NewPost, pageOf, type PostChange, type PostView, type Thread } from '@rosemary/api';
 import { type DocumentNode, type Membership, plainText, wordCount } from '@rosemary/core';
 import { getPlanItem } from '../items/index.ts';
 import type { DiscussionRow } from '../kinds/discussion/index.ts';
@@ -146,7 +146,7 @@ export async function getDiscussion(
 }
 
 function requireText(document: DocumentNode): void {
-  const check = checkDocument(document);
+  const check = checkWork(document);
   if (!check.ok) throw invalid('document', check.reason);
   if (plainText(document).trim() === '') throw invalid('document', 'There is nothing to post yet. Write something.');
 }

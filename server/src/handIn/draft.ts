@@ -1,4 +1,4 @@
-import { checkDocument, type DocumentChange } from '@rosemary/api';
+import { checkWork, type DocumentChange } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { type Db, rows, run } from '../platform/database.ts';
 import { conflict, invalid } from '../platform/errors.ts';
@@ -11,7 +11,7 @@ export async function saveDraft(
   change: DocumentChange,
   now: number,
 ): Promise<{ version: number; savedAt: string }> {
-  const check = checkDocument(change.document);
+  const check = checkWork(change.document);
   if (!check.ok) throw invalid('document', check.reason);
   const submission = await makeShared(db, itemId, member.enrolmentId);
   if (change.version !== submission.version && change.version !== 0)

@@ -25,6 +25,13 @@ interface Who {
   readonly now: number;
 }
 
+/** While names are hidden at an item, nobody looks at it through the eyes of a student: that would join a name and a work. */
+async function requireNamed(parts: Parts, db: Db, request: Request, enrolmentId: string): Promise<void> {
+  const { itemId } = request.params;
+  if (typeof itemId === 'string' && (await parts.lookup.workId(db, { itemId, enrolmentId }, parts.clock.now())) !== enrolmentId)
+    throw notFound();
+}
+
 async function memberContext(parts: Parts, db: Db, { needs }: Endpoint, request: Request): Promise<Partial<Who>> {
   if (needs === 'public') return {};
   const { personId } = request.session;
@@ -44,6 +51,7 @@ async function memberContext(parts: Parts, db: Db, { needs }: Endpoint, request:
       );
     const asStudent = decide({ ...person, memberships: [student] }, needs, courseId);
     if (!asStudent.isAllowed) throw new AppError('refused', 'A student cannot open this.');
+    await requireNamed(parts, db, request, student.enrolmentId);
     const on = Date.parse(request.get('x-see-on') ?? '');
     return { person, courseId, member: student, isSeenAs: true, ...(Number.isNaN(on) ? {} : { now: on }) };
   }

@@ -14,6 +14,8 @@ export interface Lookup<P> {
   readonly findSignedIn: (db: Db, personId: string) => Promise<P | null>;
   readonly findStudentMembership: (db: Db, courseId: string, enrolmentId: string) => Promise<Membership | null>;
   readonly listEmbedHosts: (db: Db) => Promise<readonly string[]>;
+  /** The identifier under which those who mark know a work now: another than the student's while names are hidden. */
+  readonly workId: (db: Db, work: { readonly itemId: string; readonly enrolmentId: string }, now: number) => Promise<string>;
   /** Whether an event may name whose row of the gradebook a change of this item is: not while names are hidden, nor where work is of a group. */
   readonly namesRows: (db: Db, itemId: string) => Promise<boolean>;
 }

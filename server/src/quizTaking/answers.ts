@@ -1,16 +1,17 @@
-import type { AnswerKept, AnswerSave, GivenAnswer } from '@rosemary/api';
-import { meetAnswer, type Membership, ON_THE_WAY_MS } from '@rosemary/core';
+import { type AnswerKept, type AnswerSave, checkWork, type GivenAnswer } from '@rosemary/api';
+import { fitsQuestion, meetAnswer, type Membership, ON_THE_WAY_MS, type QuestionKind } from '@rosemary/core';
 import { soundAnswer } from '../bank/index.ts';
 import { questionsOf, type StoredPaper } from '../kinds/quiz/index.ts';
 import { type Db, maybe, often, run } from '../platform/database.ts';
-import { AppError, conflict, notFound } from '../platform/errors.ts';
+import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import type { AttemptRow } from './attemptRows.ts';
 
 interface SaveRow {
   enrolment_id: string;
   state: AttemptRow['state'];
   ends_at: Date | null;
-  is_in_paper: boolean;
+  /** Of the question, as the paper has it; null where it is not in it. */
+  kind: QuestionKind | null;
   may_go_back: boolean;
   answer: GivenAnswer | null;
   is_flagged: boolean | null;
@@ -18,6 +19,24 @@ interface SaveRow {
   device: string | null;
   turn: number | null;
   saved_at: Date | null;
+}
+
+/** What is kept as an answer can be shown and marked as one: it is of the question's kind, and its words are such as may be handed in. */
+function requireFitting(kind: QuestionKind, answer: GivenAnswer | null): void {
+  if (!fitsQuestion(kind, answer)) throw invalid('answer', 'This is no answer to a question of its kind. Load the page again.');
+  const check = answer?.kind === 'work' && (answer.document ?? null) !== null ? checkWork(answer.document) : null;
+  if (check?.ok === false) throw invalid('answer', check.reason);
+}
+
+/** A file of an answer is one that its student sent. */
+async function requireOwnFile(db: Db, enrolmentId: string, answer: GivenAnswer | null): Promise<void> {
+  if (answer?.kind !== 'work' || (answer.fileId ?? null) === null) return;
+  const own = await maybe(
+    db,
+    'select 1 as one from file f join enrolment e on e.person_id = f.owner_id and e.course_id = f.course_id where f.id = $1 and e.id = $2',
+    [answer.fileId, enrolmentId],
+  );
+  if (own === null) throw invalid('answer', 'The file of this answer is not here. Add it again.');
 }
 
 /** Where one may not go back, what stands before a question that was answered is left for good. */
@@ -48,7 +67,9 @@ async function readHeld(
 ): Promise<SaveRow | undefined> {
   const [held] = await often<SaveRow>(
     db,
-    `select t.enrolment_id, t.state, t.ends_at, jsonb_path_exists(t.paper, '$.sections[*].questions[*] ? (@.questionId == $id)', jsonb_build_object('id', $3::text)) as is_in_paper,
+    `select t.enrolment_id, t.state, t.ends_at,
+       (select v.kind from question_version v where v.question_id = $3::uuid and v.number =
+         (jsonb_path_query_first(t.paper, '$.sections[*].questions[*] ? (@.questionId == $id)', jsonb_build_object('id', $3::text)) ->> 'number')::int) as kind,
        coalesce((t.kept ->> 'mayGoBack')::boolean, z.may_go_back) as may_go_back, a.answer, a.is_flagged, a.version, a.device, a.turn, a.saved_at
      from quiz_attempt t join quiz z on z.item_id = t.item_id left join quiz_answer a on a.attempt_id = t.id and a.question_id = $3::uuid where t.id = $1 and t.item_id = $2`,
     [target.attemptId, target.itemId, target.questionId],
@@ -84,7 +105,9 @@ export async function saveAnswer(
   const answer = JSON.stringify(soundAnswer(body.answer));
   for (let n = 0; n < TRIES; n += 1) {
     const held = await readHeld(db, target);
-    if (held === undefined || held.enrolment_id !== member.enrolmentId || !held.is_in_paper) throw notFound();
+    if (held === undefined || held.enrolment_id !== member.enrolmentId || held.kind === null) throw notFound();
+    requireFitting(held.kind, body.answer);
+    if (n === 0) await requireOwnFile(db, member.enrolmentId, body.answer);
     const isLate = held.state !== 'open' || (held.ends_at !== null && now > held.ends_at.getTime() + ON_THE_WAY_MS);
     const fate = meetAnswer(held.version === null ? null : { version: held.version, device: held.device ?? '', turn: held.turn ?? 0 }, {
       device: body.device,

@@ -89,15 +89,17 @@ export const rosterRoutes: readonly Route[] = [
   }),
   implement(api.changeMember, memberChange, async (c) => {
     const { db, courseId, body } = c;
-    const before = await maybe<{ role: string; version: number; person_id: string; section_id: string | null }>(
+    const before = await maybe<{ role: string; version: number; person_id: string; section_id: string | null; is_of_record: boolean }>(
       db,
-      'select role, version, person_id, section_id from enrolment where id = $1 and course_id = $2 for update',
+      'select role, version, person_id, section_id, is_of_record from enrolment where id = $1 and course_id = $2 for update',
       [c.params.enrolmentId, courseId],
     );
     if (before === null) throw notFound();
     if (before.version !== body.version) throw conflict(before);
     if (before.person_id === c.person.personId && body.isWithdrawn === true)
       throw new AppError('not-now', 'You cannot withdraw yourself. Ask another instructor.');
+    if (before.is_of_record && body.isWithdrawn === true && !c.person.isAdministrator)
+      throw new AppError('refused', 'This is the instructor of record, whom only an administrator of the school can withdraw.');
     if (body.sectionId !== undefined && before.role === 'student') await requireSection(db, courseId, body.sectionId);
     const { sectionId = null } = body;
     if (before.section_id !== null && sectionId !== null && sectionId !== before.section_id) {

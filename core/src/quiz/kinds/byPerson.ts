@@ -6,6 +6,7 @@ import { rulesOf } from './tableCells.ts';
 export const byPerson = <K extends 'essay' | 'file'>(kind: K): KindOfQuestion<KeyOf<K>> => {
   const key = { kind } as KeyOf<K>;
   return {
+    takes: 'work',
     begin: () => key,
     asked: asksNothingMore,
     faults: () => [],

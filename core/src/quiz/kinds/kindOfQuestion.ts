@@ -32,6 +32,8 @@ export interface Asking {
  * table. Its word and its usual minutes stand in `drawInWords.ts` and `blueprint.ts`, which every page may load.
  */
 export interface KindOfQuestion<K extends QuestionKey> {
+  /** How it is answered: an answer of another kind is none to it. */
+  readonly takes: Answer['kind'];
   readonly begin: (beginning: Beginning) => K;
   readonly asked: (key: K, asking: Asking, content: QuestionContent) => Partial<AskedQuestion>;
   readonly faults: (key: K, content: QuestionContent) => readonly string[];

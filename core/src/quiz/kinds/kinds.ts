@@ -1,4 +1,4 @@
-import type { KeyOf, QuestionKey, QuestionKind } from '../question.ts';
+import type { Answer, KeyOf, QuestionKey, QuestionKind } from '../question.ts';
 import { single } from './single/single.ts';
 import { truth } from './truth/truth.ts';
 import { several } from './several/several.ts';
@@ -28,6 +28,21 @@ const KINDS: { readonly [K in QuestionKind]: KindOfQuestion<KeyOf<K>> } = {
   essay,
   file,
 };
+
+/**
+ * Whether an answer is of the kind that a question takes. Nobody has to say which: a page sends what its question asks for.
+ *
+ * @param kind - of the question
+ * @param answer - as it came; nothing at all fits every question
+ * @returns true where it can be an answer to it; “I do not know” fits what is chosen from a list
+ * @example fitsQuestion('truth', { kind: 'choice', id: 'a' }) // true
+ * @example fitsQuestion('truth', { kind: 'work' }) // false
+ */
+export function fitsQuestion(kind: QuestionKind, answer: { readonly kind: Answer['kind'] } | null): boolean {
+  if (answer === null) return true;
+  const { takes } = KINDS[kind];
+  return answer.kind === takes || (answer.kind === 'dontKnow' && (takes === 'choice' || takes === 'choices'));
+}
 
 /** A kind by its name. It is only ever given keys of its own kind: the name is that of the key. */
 export const kindOfQuestion = (kind: QuestionKind): KindOfQuestion<QuestionKey> => KINDS[kind] as unknown as KindOfQuestion<QuestionKey>;

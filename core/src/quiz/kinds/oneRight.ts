@@ -11,6 +11,7 @@ export function oneRight<K extends 'single' | 'truth'>(
 ): KindOfQuestion<KeyOf<K>> {
   const keyOf = (choices: readonly Choice[], hasDontKnow: boolean): KeyOf<K> => ({ kind, choices, hasDontKnow }) as KeyOf<K>;
   return {
+    takes: 'choice',
     begin: (beginning) => keyOf(begin(beginning), false),
     asked: (key, asking) => askedChoices(key, asking, asking.isShuffled && !isFixed),
     faults: (key) => choiceFaults(key.choices, false),

@@ -67,6 +67,7 @@ function readBlanks(r: Reading): BlankRead[] {
 }
 
 export const blanks: KindOfQuestion<KeyOf<'blanks'>> = {
+  takes: 'texts',
   begin: () => ({ kind: 'blanks', blanks: [] }),
   asked: (key) => ({ blanks: key.blanks.map((b) => b.id) }),
   faults: (key, content) => blankFaults(content, key),

@@ -38,6 +38,7 @@ function readCalculated(r: Reading): KeyOf<'calculated'> {
 }
 
 export const calculated: KindOfQuestion<KeyOf<'calculated'>> = {
+  takes: 'text',
   begin: () => ({
     kind: 'calculated',
     question: {

@@ -77,6 +77,7 @@ function pictureOf(r: Reading): QuestionPicture | null {
 }
 
 export const hotspot: KindOfQuestion<KeyOf<'hotspot'>> = {
+  takes: 'spot',
   begin: () => ({ kind: 'hotspot', regions: [] }),
   asked: (_, __, { picture }) => ({ picture }),
   faults: (key, { picture }) => [...(picture === null ? ['There is no picture yet.'] : []), ...regionFaults(key.regions)],

@@ -20,6 +20,7 @@ function pair(line: string): { left: string; right: string } {
 }
 
 export const matching: KindOfQuestion<KeyOf<'matching'>> = {
+  takes: 'pairs',
   begin: () => ({
     kind: 'matching',
     pairs: [

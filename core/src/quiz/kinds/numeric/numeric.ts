@@ -34,6 +34,7 @@ function nearNumbers(value: string): string[] {
   ].filter((t) => t !== value);
 }
 export const numeric: KindOfQuestion<KeyOf<'numeric'>> = {
+  takes: 'text',
   begin: () => ({
     kind: 'numeric',
     rules: { ...PLAIN_NUMBER, accepted: [{ value: '', tolerance: { kind: 'absolute', amount: '0' }, share: WHOLE }] },

@@ -24,6 +24,7 @@ function ofOrder(key: KeyOf<'ordering'>, order: readonly string[]): QuestionScor
 }
 
 export const ordering: KindOfQuestion<KeyOf<'ordering'>> = {
+  takes: 'order',
   begin: ({ held }) => ({ kind: 'ordering', order: held === null ? ['', ''] : held.map((_, n) => `${n + 1}`), isAllOrNothing: false }),
   asked: (key, { seed, questionId }) => ({ things: mixed(key.order, seed, questionId) }),
   faults: ({ order }) => [

@@ -31,6 +31,7 @@ function ofChoices(key: KeyOf<'several'>, ids: readonly string[]): QuestionScore
 }
 
 export const several: KindOfQuestion<KeyOf<'several'>> = {
+  takes: 'choices',
   begin: ({ newId, held }) => ({
     kind: 'several',
     choices: held ?? [choice(newId(), '', true), choice(newId(), '', true), choice(newId(), '', false), choice(newId(), '', false)],

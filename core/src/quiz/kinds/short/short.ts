@@ -25,6 +25,7 @@ function slips(text: string): string[] {
 const withoutSigns = (pattern: string): string => pattern.replace(/\\.|\[[^\]]*\]|[()?*+.^$|{}]/g, '');
 
 export const short: KindOfQuestion<KeyOf<'short'>> = {
+  takes: 'text',
   begin: ({ from }) => ({ kind: 'short', rules: from?.kind === 'short' ? from.rules : plainText('') }),
   asked: asksNothingMore,
   faults: (key) => textFaults(key.rules),
