@@ -107,4 +107,30 @@ describe('an empty school', () => {
     await h.eventually(async () => (await rosemary.query('select count(*)::int as n from visit')).rows[0].n === 1, 'no visit');
     expect(await h.consoleErrors()).toEqual([]);
   });
+
+  it('shows somebody where they are signed in, signs them out elsewhere, and changes their password', async () => {
+    const elsewhere = await fetch(`${rosemary.url}/api/sign-in`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ email: 'stu@new.example', password: PASSWORD }),
+    });
+    const cookie = (elsewhere.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
+    const statusElsewhere = async (): Promise<number> => (await fetch(`${rosemary.url}/api/me/sessions`, { headers: { cookie } })).status;
+    expect(await statusElsewhere()).toBe(200);
+    await h.go('/account');
+    await h.text(': here, now');
+    await h.click(h.button('Sign out the other place'));
+    await h.text('You are signed in nowhere else.');
+    expect(await statusElsewhere()).toBe(401);
+    const [current, next] = ['input[autocomplete=current-password]', 'input[autocomplete=new-password]'];
+    await h.fill(h.css(current), PASSWORD);
+    await h.fill(h.css(next), 'qwertyuiop');
+    await h.click(h.button('Change the password'));
+    await h.text('among the first that are tried');
+    await h.fill(h.css(next), 'four unrelated quiet pines');
+    await h.click(h.button('Change the password'));
+    await h.text('Your password is changed');
+    expect(await h.isAccessible()).toEqual([]);
+    await enter('stu@new.example', 'four unrelated quiet pines');
+  });
 });

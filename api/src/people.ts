@@ -34,6 +34,18 @@ export const newPassword = Joi.object<NewPassword, true>({
   next: Joi.string().min(LIMITS.passwordLeast).max(LIMITS.password).required().label('New password'),
 });
 
+/** A place where somebody is signed in. */
+export interface OwnSession {
+  readonly id: string;
+  readonly browser: string;
+  readonly network: string;
+  /** Null where it was begun before that was written down. */
+  readonly begunAt: string | null;
+  /** When it ends by itself, unless it is used until then. */
+  readonly endsAt: string;
+  readonly isThis: boolean;
+}
+
 export interface PersonName {
   readonly id: string;
   readonly givenName: string;

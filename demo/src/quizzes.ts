@@ -109,16 +109,9 @@ interface Sitting {
 async function sit(a: Adding, student: Enrolled, member: Membership, s: Sitting, random: Random): Promise<string> {
   const { db, built } = a;
   const seed = `demo ${student.email} ${s.begunAt}`;
-  const { attemptId } = await beginQuiz(
-    db,
-    built.courseId,
-    s.itemId,
-    member,
-    { key: `demo-${s.itemId}`, code: '' },
-    '127.0.0.1',
-    s.begunAt,
-    seed,
-  );
+  const begun = await beginQuiz(db, built.courseId, s.itemId, member, { key: `demo-${s.itemId}`, code: '' }, '127.0.0.1', s.begunAt, seed);
+  if ('error' in begun) throw begun.error;
+  const { attemptId } = begun;
   let at = s.begunAt;
   for (const [n, question] of s.questions.slice(0, s.upTo).entries()) {
     const spent = random.whole(25, 110);

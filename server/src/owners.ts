@@ -55,7 +55,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
 
 /** The tables of each feature. Only it writes them. */
 export const TABLES: { readonly [feature: string]: readonly string[] } = {
-  platform: ['audit', 'job_failure', 'migration'],
+  platform: ['audit', 'job_failure', 'migration', 'wrong_try'],
   term: ['term', 'term_holiday'],
   files: ['file', 'file_blob', 'file_chunk', 'file_folder', 'file_past', 'upload', 'upload_part'],
   notices: ['notice', 'notice_choice', 'outbox'],
@@ -351,7 +351,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   quizTaking: {
     why: 'an attempt is begun by the setting of its quiz and scored with what was corrected',
-    tables: ['grade', 'grade_column', 'grade_event', 'item', 'question_file', 'quiz', 'quiz_correction'],
+    tables: ['grade', 'grade_column', 'grade_event', 'item', 'question_file', 'question_version', 'quiz', 'quiz_correction'],
   },
   rubric: {
     why: 'a rubric in use is found through its assignment',

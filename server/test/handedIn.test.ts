@@ -164,3 +164,19 @@ describe('the instructor of record', () => {
     await school.agents.instructor.get(roster).expect(200);
   });
 });
+
+describe('the code of a quiz', () => {
+  it('is not to be guessed: wrong ones make their student wait, and nobody else', async () => {
+    const quiz = await openQuiz(school, [lever()], { accessCode: 'pine' });
+    const begin = (who: 'student' | 'second', code: string) =>
+      school.agents[who].post(`${quiz.own}/attempts`).send({ key: `a key for ${who}`, code });
+    for (let n = 0; n < 4; n += 1) await begin('student', `guess ${n}`).expect(422);
+    expect((await begin('student', 'guess 5').expect(422)).body.detail).toContain('Wait 5 seconds');
+    await begin('student', 'pine').expect(429);
+    await begin('second', 'pine').expect(200);
+    const before = school.clock.at;
+    school.clock.at += 5_001;
+    await begin('student', 'pine').expect(200);
+    school.clock.at = before;
+  });
+});

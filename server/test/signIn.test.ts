@@ -6,6 +6,10 @@ beforeAll(async () => {
   school = await makeSchool('signin');
 }, 60_000);
 afterAll(() => school.close());
+// Each begins with nobody waiting.
+beforeEach(async () => {
+  await school.pool.query('delete from wrong_try');
+});
 
 const enter = (email: string, password: string) => supertest(school.app).post('/api/sign-in').send({ email, password });
 
@@ -16,12 +20,58 @@ describe('signing in', () => {
     expect(wrong.body.detail).toBe(unknown.body.detail);
   });
 
-  it('rests an account after five wrong passwords, and says until when', async () => {
-    for (let n = 0; n < 4; n += 1) await enter('first@example.org', 'wrong').expect(401);
-    expect((await enter('first@example.org', 'wrong').expect(423)).body.detail).toContain('15 minutes');
-    await enter('first@example.org', PASSWORD).expect(423);
-    school.clock.at = START + 16 * 60_000;
-    await enter('first@example.org', PASSWORD).expect(200);
+  it('makes whoever types wrong passwords wait, longer each time, whether the address is known or not', async () => {
+    const said = async (email: string): Promise<unknown[]> => {
+      const lines: unknown[] = [];
+      school.clock.at = START;
+      for (let n = 0; n < 6; n += 1) {
+        const { status, body } = await enter(email, 'wrong');
+        lines.push([status, body.detail]);
+      }
+      // Once the wait is over there is one try more, and the next wait is twice as long.
+      school.clock.at = START + 5_001;
+      const { status, body } = await enter(email, 'wrong');
+      lines.push([status, body.detail]);
+      return lines;
+    };
+    const known = await said('first@example.org');
+    const plain = [401, 'The address or the password does not match. Check both and try again.'];
+    expect(known).toEqual([
+      ...[plain, plain, plain, plain],
+      [401, 'The address or the password does not match. Wait 5 seconds and try again.'],
+      [429, 'That was wrong too often. Wait 5 seconds and try again.'],
+      [401, 'The address or the password does not match. Wait 10 seconds and try again.'],
+    ]);
+    expect(await said('nobody.at.all@example.org')).toEqual(known);
+    school.clock.at = START;
+  });
+
+  it('never keeps the owner of an account out elsewhere, and tells them by mail', async () => {
+    const far = (password: string) =>
+      supertest(school.app).post('/api/sign-in').set('x-forwarded-for', '203.0.113.9').send({ email: 'assistant@example.org', password });
+    for (let n = 0; n < 10; n += 1) {
+      await far('wrong').expect(401);
+      school.clock.at += 16 * 60_000;
+    }
+    await far('wrong').expect(401);
+    await far(PASSWORD).expect(429);
+    await enter('assistant@example.org', PASSWORD).expect(200);
+    const { rows } = await school.pool.query("select address, subject from outbox where subject like 'Wrong passwords%'");
+    expect(rows).toEqual([{ address: 'assistant@example.org', subject: 'Wrong passwords for your account' }]);
+    // Right after its wait, and everything is forgotten.
+    school.clock.at += 16 * 60_000;
+    await far(PASSWORD).expect(200);
+    await far('wrong').expect(401);
+    await far(PASSWORD).expect(200);
+    school.clock.at = START;
+  });
+
+  it('lets a hundred guesses at once be no way round the wait', async () => {
+    const guesses = await Promise.all(Array.from({ length: 20 }, (_, n) => enter('administrator@example.org', `guess ${n}`)));
+    const tried = guesses.filter((g) => g.status === 401);
+    expect([tried.length, guesses.length - tried.length]).toEqual([5, 15]);
+    school.clock.at = START + 60_000;
+    await enter('administrator@example.org', PASSWORD).expect(200);
     school.clock.at = START;
   });
 
@@ -64,6 +114,58 @@ describe('signing in', () => {
     ).toBe('current');
     await agent.post('/api/me/password').send({ current: PASSWORD, next: 'another long password' }).expect(200);
     await enter('second@example.org', 'another long password').expect(200);
+    await agent.post('/api/me/password').send({ current: 'another long password', next: PASSWORD }).expect(200);
+  });
+
+  it('takes the present password only so often', async () => {
+    const agent = supertest.agent(school.app);
+    await agent.post('/api/sign-in').send({ email: 'first@example.org', password: PASSWORD }).expect(200);
+    const guess = () => agent.post('/api/me/password').send({ current: 'x', next: 'another long password' });
+    for (let n = 0; n < 5; n += 1) await guess().expect(422);
+    await guess().expect(429);
+    await agent.post('/api/me/password').send({ current: PASSWORD, next: 'four unrelated quiet pines' }).expect(429);
+    school.clock.at = START + 60_000;
+    await agent.post('/api/me/password').send({ current: PASSWORD, next: 'four unrelated quiet pines' }).expect(200);
+    await agent.post('/api/me/password').send({ current: 'four unrelated quiet pines', next: PASSWORD }).expect(200);
+    school.clock.at = START;
+  });
+
+  it.each(['1234567890', '          ', 'aaaaaaaaaaaa', 'qwertyuiop', 'password123', 'first@example.org', 'FirstTester'])(
+    'refuses “%s”, which is among the first that are tried',
+    async (next) => {
+      const agent = supertest.agent(school.app);
+      await agent.post('/api/sign-in').send({ email: 'first@example.org', password: PASSWORD }).expect(200);
+      const { status, body } = await agent.post('/api/me/password').send({ current: PASSWORD, next });
+      expect([status, body.pointers[0].field]).toEqual([422, 'next']);
+      expect(body.detail).toContain('among the first that are tried');
+    },
+  );
+
+  it('lists where one is signed in, and ends the rest: asked for, and when the password is changed', async () => {
+    await school.pool.query(
+      "delete from session where sess ->> 'personId' = (select id::text from person where email = 'second@example.org')",
+    );
+    const [here, there, third] = [supertest.agent(school.app), supertest.agent(school.app), supertest.agent(school.app)];
+    const firefox = 'Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0';
+    const come = (agent: typeof here) =>
+      agent.post('/api/sign-in').set('user-agent', firefox).send({ email: 'second@example.org', password: PASSWORD }).expect(200);
+    for (const agent of [here, there, third]) await come(agent);
+    const listed = (await here.get('/api/me/sessions').expect(200)).body.sessions;
+    expect(listed.map((s: { browser: string; isThis: boolean }) => [s.browser, s.isThis])).toEqual([
+      ['Firefox on Linux', true],
+      ['Firefox on Linux', false],
+      ['Firefox on Linux', false],
+    ]);
+    // What names a session in the list opens nothing.
+    const { rows } = await school.pool.query('select sid from session');
+    for (const { sid } of rows) expect(JSON.stringify(listed)).not.toContain(sid);
+    expect((await here.post('/api/me/sessions/end').expect(200)).body.ended).toBe(2);
+    await there.get('/api/me/sessions').expect(401);
+    await third.get('/api/me/sessions').expect(401);
+    await come(there);
+    await here.post('/api/me/password').send({ current: PASSWORD, next: 'four unrelated quiet pines' }).expect(200);
+    await there.get('/api/me/sessions').expect(401);
+    expect((await here.get('/api/me/sessions').expect(200)).body.sessions).toHaveLength(1);
   });
 });
 

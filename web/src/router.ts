@@ -38,6 +38,7 @@ export const router = createRouter({
     { path: '/this-week', name: 'this-week', component: () => import('./student/ThisWeekPage.vue') },
     { path: '/calendar', name: 'all-calendar', component: () => import('./talk/CalendarPage.vue') },
     { path: '/outbox', name: 'outbox', component: () => import('./talk/OutboxPage.vue') },
+    { path: '/account', name: 'account', component: () => import('./account/AccountPage.vue') },
     { path: '/school', name: 'school', component: () => import('./school/SchoolPage.vue') },
     { path: '/school/lists', name: 'school-lists', component: () => import('./school/ListsPage.vue') },
     { path: '/welcome/:token', name: 'welcome', component: () => import('./people/WelcomePage.vue') },

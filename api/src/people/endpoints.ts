@@ -1,5 +1,5 @@
 import { endpoint, is, OWN } from '../contract.ts';
-import type { DemoSignIn, Me, NewPassword, OwnSettings, SignIn } from '../people.ts';
+import type { DemoSignIn, Me, NewPassword, OwnSession, OwnSettings, SignIn } from '../people.ts';
 import type { FirstPassword, Welcome } from '../school.ts';
 
 export const getMe = endpoint({
@@ -63,5 +63,20 @@ export const changePassword = endpoint({
   path: '/me/password',
   needs: 'person',
   body: is<NewPassword>(),
+  audit: OWN,
+});
+
+export const listOwnSessions = endpoint({
+  method: 'get',
+  path: '/me/sessions',
+  needs: 'person',
+  answer: is<{ readonly sessions: readonly OwnSession[] }>(),
+});
+
+export const endOtherSessions = endpoint({
+  method: 'post',
+  path: '/me/sessions/end',
+  needs: 'person',
+  answer: is<{ readonly ended: number; readonly sessions: readonly OwnSession[] }>(),
   audit: OWN,
 });

@@ -3,6 +3,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { sendMails } from '../notices/index.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
+import { requireGood } from './goodPassword.ts';
 import { hashPassword } from './passwords.ts';
 
 const DAYS = 14;
@@ -48,7 +49,8 @@ export async function getWelcome(db: Db, token: string, now: number): Promise<We
 
 /** Sets the first password of whoever holds the invitation, which is closed by it, with every other of theirs. */
 export async function setFirstPassword(db: Db, token: string, password: string, now: number): Promise<string> {
-  const { personId } = await getInvited(db, token, now);
+  const { personId, givenName, email } = await getInvited(db, token, now);
+  requireGood('password', password, [givenName, email]);
   await run(db, 'update person set password_hash = $2 where id = $1', [personId, await hashPassword(password)]);
   await run(db, 'update invitation set used_at = to_timestamp($2 / 1000.0) where person_id = $1 and used_at is null', [personId, now]);
   return personId;

@@ -4,9 +4,12 @@ import { listOwnCourses } from '../course/index.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { implement, type Route, Refusal } from '../platform/route.ts';
+import { forgetWrong, noteWrong, requireNoWait, waitAfter, waitInWords } from '../platform/wrongTries.ts';
 import { findSignedIn } from './actor.ts';
 import { getWelcome, setFirstPassword } from './invitations.ts';
+import { requireGood } from './goodPassword.ts';
 import { hashPassword, isPassword } from './passwords.ts';
+import { endOtherSessions, listSessions } from './sessions.ts';
 import { checkSignIn, endSession, startSession } from './signIn.ts';
 
 /** The demo's people, offered with one click each; never outside a demo school. */
@@ -51,7 +54,7 @@ async function makeMe(db: Db, personId: string | undefined, now: number): Promis
 export const peopleRoutes: readonly Route[] = [
   implement(api.getMe, ({ db, request, now }) => makeMe(db, request.session.personId, now)),
   implement(api.signIn, signIn, async ({ db, body, request, now }) => {
-    const result = await checkSignIn(db, body.email, body.password, now);
+    const result = await checkSignIn(db, body.email, body.password, request.ip ?? '', now);
     if (result.ok) {
       await startSession(request, result.personId);
       return makeMe(db, result.personId, now);
@@ -77,14 +80,31 @@ export const peopleRoutes: readonly Route[] = [
   implement(api.changeOwnSettings, ownSettings, async ({ db, person, body }) => {
     await run(db, 'update person set theme = $2 where id = $1', [person.personId, body.theme]);
   }),
-  implement(api.changePassword, newPassword, async ({ db, person, body, request }) => {
+  implement(api.listOwnSessions, async ({ db, person, request }) => ({
+    sessions: await listSessions(db, person.personId, request.sessionID),
+  })),
+  implement(api.endOtherSessions, async ({ db, person, request }) => {
+    const ended = await endOtherSessions(db, person.personId, request.sessionID);
+    return { ended, sessions: await listSessions(db, person.personId, request.sessionID) };
+  }),
+  implement(api.changePassword, newPassword, async ({ db, person, body, request, now }) => {
+    const what = ['password', person.personId];
+    await requireNoWait(db, what, now);
     const row = await maybe<{ password_hash: string | null }>(db, 'select password_hash from person where id = $1', [person.personId]);
-    if (!(await isPassword(row?.password_hash ?? null, body.current))) throw invalid('current', 'The present password does not match.');
+    if (!(await isPassword(row?.password_hash ?? null, body.current))) {
+      const wait = waitAfter(await noteWrong(db, what, now));
+      return new Refusal(invalid('current', `The present password does not match.${wait === 0 ? '' : ` ${waitInWords(wait)}`}`));
+    }
+    await forgetWrong(db, what);
+    requireGood('next', body.next, [person.givenName, person.familyName, person.email]);
     if (body.next === body.current)
       throw new AppError('invalid', 'The new password is the present one. Choose another.', [
         { field: 'next', text: 'the same as before' },
       ]);
     await run(db, 'update person set password_hash = $2 where id = $1', [person.personId, await hashPassword(body.next)]);
     await startSession(request, person.personId);
+    // Whoever knew the old one is out everywhere; whoever changed it is in, here.
+    await endOtherSessions(db, person.personId, request.sessionID);
+    return undefined;
   }),
 ];

@@ -1,60 +1,47 @@
 import type { Request } from 'express';
-import { dayAndTime } from '@rosemary/core';
-import { maybe, run, type Db } from '../platform/database.ts';
+import { ipKeyGenerator } from 'express-rate-limit';
+import { sendMails } from '../notices/index.ts';
+import { maybe, type Db } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
+import { forgetWrong, noteWrong, requireNoWait, waitAfter, waitInWords } from '../platform/wrongTries.ts';
 import { isPassword } from './passwords.ts';
 
-const TRIES = 5;
-const LOCK_MINUTES = 15;
+/** After so many wrong passwords from anywhere within a day its owner is told, and then each time as many again. */
+const TELLS_AFTER = 10;
 
-interface Row {
-  id: string;
-  password_hash: string | null;
-  failed_sign_ins: number;
-  locked_until: Date | null;
-}
 export type SignInResult = { readonly ok: true; readonly personId: string } | { readonly ok: false; readonly error: AppError };
 
+async function tellOwner(db: Db, person: { readonly id: string; readonly email: string }, many: number, now: number): Promise<void> {
+  const body = `A wrong password was typed for your account ${many} times within a day. If it was you, nothing needs to be done. If not, and your password is short or used elsewhere, change it: under your name, “Your account”. Your account stays open to you.`;
+  await sendMails(db, [{ personId: person.id, address: person.email, body }], 'Wrong passwords for your account', now);
+}
+
 /**
- * Checks address and password. After five failures in a row the account rests for fifteen minutes.
+ * Checks address and password. Wrong ones make whoever types them wait, longer each time, at this address and from this network: its owner,
+ * elsewhere, is never kept out by that. An address that nobody has is answered and counted in the same way.
  * Failures are values, so that their count is kept when the request is answered with an error.
  */
-export async function checkSignIn(db: Db, email: string, password: string, now: number): Promise<SignInResult> {
-  const row = await maybe<Row>(db, 'select id, password_hash, failed_sign_ins, locked_until from person where email = $1 for update', [
-    email.trim(),
-  ]);
-  if (row?.locked_until !== null && row !== null && row.locked_until.getTime() > now) {
-    return {
-      ok: false,
-      error: new AppError(
-        'locked',
-        `This account rests until ${dayAndTime(row.locked_until.getTime(), 'UTC', now).slice(-5)} (UTC), because a wrong password was typed ${TRIES} times. Try again after that.`,
-      ),
-    };
+export async function checkSignIn(db: Db, email: string, password: string, network: string, now: number): Promise<SignInResult> {
+  const address = email.trim().toLowerCase();
+  const what = ['sign in', address, ipKeyGenerator(network)];
+  await requireNoWait(db, what, now);
+  const person = await maybe<{ id: string; email: string; password_hash: string | null }>(
+    db,
+    'select id, email, password_hash from person where email = $1',
+    [email.trim()],
+  );
+  if (await isPassword(person?.password_hash ?? null, password)) {
+    await forgetWrong(db, what);
+    return { ok: true, personId: person?.id ?? '' };
   }
-  if (await isPassword(row?.password_hash ?? null, password)) {
-    await run(db, 'update person set failed_sign_ins = 0, locked_until = null where id = $1', [row?.id]);
-    return { ok: true, personId: row?.id ?? '' };
-  }
-  if (row !== null) {
-    const failed = row.failed_sign_ins + 1;
-    const locks = failed >= TRIES;
-    await run(db, 'update person set failed_sign_ins = $2, locked_until = case when $3 then to_timestamp($4 / 1000.0) end where id = $1', [
-      row.id,
-      locks ? 0 : failed,
-      locks,
-      now + LOCK_MINUTES * 60_000,
-    ]);
-    if (locks)
-      return {
-        ok: false,
-        error: new AppError(
-          'locked',
-          `A wrong password was typed ${TRIES} times, so this account rests for ${LOCK_MINUTES} minutes. Try again after that.`,
-        ),
-      };
-  }
-  return { ok: false, error: new AppError('wrong-password', 'The address or the password does not match. Check both and try again.') };
+  const wait = waitAfter(await noteWrong(db, what, now));
+  const everywhere = await noteWrong(db, ['sign in from anywhere', address], now);
+  if (person !== null && everywhere % TELLS_AFTER === 0) await tellOwner(db, person, everywhere, now);
+  const words = 'The address or the password does not match.';
+  return {
+    ok: false,
+    error: new AppError('wrong-password', `${words} ${wait === 0 ? 'Check both and try again.' : waitInWords(wait)}`),
+  };
 }
 
 /** A new session for the person: the old identifier ends with the sign-in. */
@@ -66,6 +53,9 @@ export function startSession(request: Request, personId: string): Promise<void> 
         return;
       }
       request.session.personId = personId;
+      request.session.begunAt = new Date().toISOString();
+      request.session.browser = (request.get('user-agent') ?? '').slice(0, 400);
+      request.session.network = request.ip ?? '';
       request.session.save((saved: unknown) => {
         if (saved) fail(saved instanceof Error ? saved : new Error('session'));
         else done();

@@ -19,6 +19,10 @@ import { requireSoundQuery, soundBody } from './soundRequest.ts';
 declare module 'express-session' {
   interface SessionData {
     personId: string;
+    /** When, with which browser and from where it was begun: for its owner, who may end it. */
+    begunAt: string;
+    browser: string;
+    network: string;
   }
 }
 

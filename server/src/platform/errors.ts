@@ -6,7 +6,6 @@ export interface Pointer {
 const KINDS = {
   'not-signed-in': [401, 'Sign in'],
   'wrong-password': [401, 'Address or password do not match'],
-  locked: [423, 'Locked for a while'],
   refused: [403, 'Not yours to do'],
   'read-only': [403, 'You are looking as a student'],
   'not-found': [404, 'Not found'],

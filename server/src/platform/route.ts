@@ -74,7 +74,7 @@ export class Refusal {
 type Given<E extends Endpoint> = E extends { readonly isStream: true }
   ? Sending | undefined
   : AnswerOf<E> extends Nothing
-    ? undefined
+    ? undefined | Refusal
     : AnswerOf<E> | Refusal;
 
 /** A handler that answers nothing may be written without a return. */

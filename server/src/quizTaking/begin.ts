@@ -7,6 +7,8 @@ import { getQuiz, listSections, questionsOf, readPools, readRange, storePaper } 
 import { getVisible } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
+import { Refusal } from '../platform/route.ts';
+import { noteWrong, requireNoWait, waitAfter, waitInWords } from '../platform/wrongTries.ts';
 import { endsOf, listOwnAttempts, readGiven } from './attemptRows.ts';
 import { allowedFor, seesScores, whyNotBegin } from './attempts.ts';
 import { termsAfter } from './terms.ts';
@@ -32,7 +34,7 @@ export async function begin(
   from: string,
   now: number,
   seed: string = randomUUID(),
-): Promise<{ attemptId: string }> {
+): Promise<{ attemptId: string } | Refusal> {
   const visible = await getVisible(db, courseId, itemId, member, now);
   // Two requests of one student wait for one another, so that there is one attempt.
   await db.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`quiz ${itemId} ${member.enrolmentId}`]);
@@ -45,13 +47,15 @@ export async function begin(
   const seesScore = await seesScores(db, itemId, member.enrolmentId);
   const why = whyNotBegin(visible, termsAfter(setting, taken), taken, allowedFor(termsAfter(setting, taken), given), seesScore);
   if (why !== null) throw new AppError('not-now', why);
-  if (!isIn)
-    throw invalid(
-      'code',
-      body.code === ''
-        ? 'This quiz begins with a code, which is shown in the room.'
-        : `“${body.code}” is not the code. It is shown in the room.`,
+  if (body.code === '' && !isIn) throw invalid('code', 'This quiz begins with a code, which is shown in the room.');
+  const what = ['code of a quiz', itemId, member.enrolmentId];
+  if (setting.accessCode !== '') await requireNoWait(db, what, now);
+  if (!isIn) {
+    const wait = waitAfter(await noteWrong(db, what, now));
+    return new Refusal(
+      invalid('code', `“${body.code}” is not the code. It is shown in the room.${wait === 0 ? '' : ` ${waitInWords(wait)}`}`),
     );
+  }
   if (!isFrom(from, setting.allowedAddresses))
     throw new AppError('refused', 'This quiz can be taken from certain places alone, and this is none of them. Ask whoever supervises it.');
   const sections = await listSections(db, itemId);

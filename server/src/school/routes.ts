@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import { termWeeks } from '@rosemary/core';
 import { addCourse } from '../courseHome/index.ts';
 
-import { addPerson, listEmbedHosts } from '../people/index.ts';
+import { addPerson, listEmbedHosts, requireGood } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { listFailures, tryAgain } from '../platform/jobFailures.ts';
@@ -59,6 +59,9 @@ export const schoolRoutes: readonly Route[] = [
     return withSchool(c.db, c.params.termId);
   }),
   implement(api.addTerm, newTerm, async (c) => withSchool(c.db, await addTerm(c.db, c.body))),
-  implement(api.addPerson, newPerson, async (c) => withSchool(c.db, await addPerson(c.db, c.body))),
+  implement(api.addPerson, newPerson, async (c) => {
+    requireGood('password', c.body.password, [c.body.givenName, c.body.familyName, c.body.email]);
+    return withSchool(c.db, await addPerson(c.db, c.body));
+  }),
   implement(api.addCourse, newCourse, async (c) => withSchool(c.db, await addCourse(c.db, c.body))),
 ];

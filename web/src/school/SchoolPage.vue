@@ -9,7 +9,6 @@ import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
-import PasswordForm from './PasswordForm.vue';
 
 const school = ref<School | null>(null);
 const fault = ref('');
@@ -292,7 +291,6 @@ function turnDay(day: number): void {
           <p v-if="faults.hosts" class="fault" role="alert">{{ faults.hosts }}</p>
           <p><button class="go">Save the list</button></p>
         </form>
-        <PasswordForm />
       </section>
     </div>
   </div>

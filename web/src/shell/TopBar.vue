@@ -30,6 +30,7 @@ const place = computed(
       desk: 'Desk',
       'this-week': 'This week',
       school: 'School',
+      account: 'Your account',
       'new-course': 'A new course',
       'all-calendar': 'Calendar',
       outbox: 'Outbox',
@@ -102,6 +103,7 @@ async function signOut(): Promise<void> {
         <router-link v-if="session.me?.courses.some((c) => c.role === 'student')" to="/this-week">This week</router-link>
         <router-link to="/calendar">Calendar</router-link>
         <router-link v-if="session.me?.person?.isAdministrator" to="/school">School</router-link>
+        <router-link to="/account">Your account</router-link>
         <button @click="session.switchTheme()">{{ session.theme === 'light' ? 'Dark' : 'Light' }} page</button>
         <hr />
         <button @click="signOut">Sign out</button>

@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import { useSession } from '../stores/sessionStore.ts';
+import PasswordForm from './PasswordForm.vue';
+import SessionList from './SessionList.vue';
+
+/** What belongs to a person and to no course: their password, and where they are signed in. */
+const session = useSession();
+</script>
+
+<template>
+  <div class="page account">
+    <h1>Your account</h1>
+    <p class="soft">
+      {{ session.me?.person?.givenName }} {{ session.me?.person?.familyName }}, {{ session.me?.person?.email }}. The school keeps your name
+      and address.
+    </p>
+    <SessionList />
+    <PasswordForm />
+  </div>
+</template>
+
+<style scoped>
+.account {
+  max-width: 680px;
+  margin: 0 auto;
+  padding: 28px 20px 60px;
+}
+</style>
