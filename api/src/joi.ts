@@ -25,7 +25,7 @@ export const options: Joi.ValidationOptions = {
 };
 
 export const id = (): Joi.StringSchema => Joi.string().guid({ separator: '-', wrapper: false });
-export const title = (max: number = LIMITS.title): Joi.StringSchema => Joi.string().trim().min(1).max(max);
+export const title = (max: number = LIMITS.title): Joi.StringSchema => Joi.string().replace(/\s+/g, ' ').trim().min(1).max(max);
 export const instant = (): Joi.StringSchema => Joi.string().isoDate().allow(null);
 export const whole = (min: number, max: number): Joi.NumberSchema => Joi.number().integer().min(min).max(max);
 /** Points in thousandths: 0 to 10,000 points. */

@@ -3,8 +3,8 @@ import { urlOf } from '@rosemary/api/endpoints';
 import { newQuestion, validationOptions, type NewQuestion, type QuestionTableDone, type QuestionView } from '@rosemary/api';
 import { keyFaults, plainText, QUESTION_COLUMNS, questionRow, readQuestionRow, type Actor, type FileAt } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
-import { stringify } from 'csv-stringify/sync';
 import { randomUUID } from 'node:crypto';
+import { unguarded, writeTable } from '../files/index.ts';
 import { rows, run, type Db } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
@@ -12,17 +12,14 @@ import { listFolders } from './folders.ts';
 import { addQuestion, listWords, SAME_WORDS } from './questions.ts';
 
 const MOST_ROWS = 500;
-/** What a spreadsheet would take for a formula gets a mark before it, and a mark that was there gets another, so that both come back as they were. */
-const guarded = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text);
-const unguarded = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
 /** Questions as a table (docs/question-table.md), in UTF-8 with the mark that spreadsheets look for. */
 export function writeQuestionTable(questions: readonly QuestionView[]): string {
   const lines = questions.map((q) => {
     const row = questionRow({ ...q, title: q.ownTitle, points: null });
-    return QUESTION_COLUMNS.map((column) => guarded(row[column] ?? ''));
+    return QUESTION_COLUMNS.map((column) => row[column] ?? '');
   });
-  return `\uFEFF${stringify([[...QUESTION_COLUMNS], ...lines])}`;
+  return writeTable([QUESTION_COLUMNS, ...lines]);
 }
 
 /** Files that are named in a table and may be used by whoever brings it in: of this course, or of questions in folders they reach. */

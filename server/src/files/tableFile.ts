@@ -1,8 +1,18 @@
 import { parse } from 'csv-parse/sync';
+import { stringify } from 'csv-stringify/sync';
 import { readFile, stat } from 'node:fs/promises';
 import { AppError, invalid } from '../platform/errors.ts';
 
 const MOST_BYTES = 20_971_520;
+
+/** What a spreadsheet would take for a formula gets a mark before it, and a mark that was there gets another, so that both come back as they were. */
+const guarded = (cell: unknown): unknown => (typeof cell === 'string' && /^'*[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+
+/** A cell as it was before it was guarded. */
+export const unguarded = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
+
+/** A table for a spreadsheet, in UTF-8 with the mark that spreadsheets look for. Every table that goes out is written here. */
+export const writeTable = (lines: readonly (readonly unknown[])[]): string => `\uFEFF${stringify(lines.map((line) => line.map(guarded)))}`;
 
 /** Text in UTF-8, with or without its mark. Another encoding is refused, and said. */
 export function decodeUtf8(bytes: Uint8Array, what: string): string {
@@ -26,7 +36,8 @@ export async function readTextFile(path: string, what: string): Promise<string> 
 export function parseTable(text: string, what = 'The table'): string[][] {
   try {
     const delimiter = (text.trimStart().split('\n', 1)[0] ?? '').includes(';') ? ';' : ',';
-    return parse(text, { delimiter, relax_column_count: true, bom: true, skip_empty_lines: false }) as string[][];
+    const lines: string[][] = parse(text, { delimiter, relax_column_count: true, bom: true, skip_empty_lines: false });
+    return lines.map((line) => line.map(unguarded));
   } catch (error) {
     const line = /line (\d+)/.exec(error instanceof Error ? error.message : '')?.[1] ?? '?';
     throw invalid(

@@ -1,3 +1,4 @@
+import { oneLine } from './take.ts';
 import { NOTICE_KINDS, type NoticeChoice, type NoticeKind, type NoticesView, type OutboxMail } from '@rosemary/api';
 import { type Db, rows, run } from '../platform/database.ts';
 
@@ -39,7 +40,7 @@ export async function tell(db: Db, telling: Telling): Promise<void> {
     select p.id, p.email, coalesce(nullif(k.short_title, ''), k.title) || ': ' || $4, $8, to_timestamp($6 / 1000.0)
     from unnest($1::uuid[]) as t(id) join person p on p.id = t.id join course k on k.id = $2 left join notice_choice c on c.person_id = t.id and c.kind = $3
     where coalesce(c.is_mailed, $7) and $5 <> ''`,
-    [personIds, courseId, kind, words, path, at, usual.isMailed, body],
+    [personIds, courseId, kind, oneLine(words), path, at, usual.isMailed, body],
   );
 }
 

@@ -9,9 +9,8 @@ import {
   type ObjectiveRow,
   type ObjectivesRead,
 } from '@rosemary/core';
-import { stringify } from 'csv-stringify/sync';
 import { getCourse } from '../course/index.ts';
-import { parseTable, readTextFile } from '../files/index.ts';
+import { parseTable, readTextFile, writeTable } from '../files/index.ts';
 import type { Db } from '../platform/database.ts';
 import { invalid } from '../platform/errors.ts';
 import { addObjective, listObjectives, overwriteObjective } from './queries.ts';
@@ -105,7 +104,7 @@ export async function writeObjectives(db: Db, courseId: string, format: 'csv' | 
     parentKey: o.parentId === null ? null : keyOf(o.parentId),
     line: n + 1,
   }));
-  if (format === 'csv') return stringify(writeObjectiveTable(list), { bom: true });
+  if (format === 'csv') return writeTable(writeObjectiveTable(list));
   const { title } = await getCourse(db, courseId);
   return JSON.stringify(
     writeCompetencyFramework({ identifier: courseId, title, changedAt: new Date(now).toISOString(), creator: 'Rosemary' }, list),

@@ -1,9 +1,9 @@
 import { parsePoints } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
 import { extname } from 'node:path';
-import { readZip } from '../files/index.ts';
+import { readZip, unguarded } from '../files/index.ts';
 import { invalid } from '../platform/errors.ts';
-import { fromCell, NOTE_COLUMNS, SHEET_COLUMNS } from './workArchive.ts';
+import { NOTE_COLUMNS, SHEET_COLUMNS } from './workArchive.ts';
 
 /** One line of a score sheet as it came: who it is about, and what it says; an empty field says nothing. */
 export interface SheetLine {
@@ -64,10 +64,10 @@ function readCsv(bytes: Buffer, name: string, needed: readonly string[]): { rows
 const CLEAR = 'clear';
 
 function toLine(row: Record<string, string>, n: number): SheetLine {
-  const typed = fromCell(row.points ?? '').replace(',', '.');
+  const typed = unguarded(row.points ?? '').replace(',', '.');
   const clears = (text: string): boolean => text.trim().toLowerCase() === CLEAR;
   const parsed = typed === '' || clears(typed) ? null : parsePoints(typed);
-  const feedback = fromCell(row.feedback ?? '');
+  const feedback = unguarded(row.feedback ?? '');
   return {
     line: n + 2,
     work: (row.work ?? '').toLowerCase(),
@@ -80,8 +80,8 @@ function toLine(row: Record<string, string>, n: number): SheetLine {
 const toNote = (row: Record<string, string>, n: number): NoteLine => ({
   line: n + 2,
   work: (row.work ?? '').toLowerCase(),
-  quote: fromCell(row.quote ?? ''),
-  body: fromCell(row.note ?? ''),
+  quote: unguarded(row.quote ?? ''),
+  body: unguarded(row.note ?? ''),
 });
 
 /** The folder of each work, as the archive said when it was made. */

@@ -1,9 +1,8 @@
 import type { StackEntry } from '@rosemary/api';
 import { type DocumentNode, documentToHtml, plainText } from '@rosemary/core';
-import { stringify } from 'csv-stringify/sync';
 import { mediaNames, type Stretch, withoutNames } from '../bareFiles/index.ts';
 import { bareFile, canBeBare } from '../openFile/index.ts';
-import { readAt, readChunks, readWhole, storedPart, type ZipPart } from '../files/index.ts';
+import { readAt, readChunks, readWhole, storedPart, writeTable, type ZipPart } from '../files/index.ts';
 import { type AttemptFile, listAttemptFiles } from '../handIn/index.ts';
 import { type Read, rows } from '../platform/database.ts';
 
@@ -36,12 +35,6 @@ export function fileSafe(name: string): string {
     .replace(/^[. ]+|[. ]+$/g, '');
   return plain === '' ? 'file' : plain.slice(0, 100);
 }
-
-/** Sheets are opened in spreadsheet programs: what begins like a formula is kept from being one. */
-const cell = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
-
-/** What comes back from such a program without that sign. */
-export const fromCell = (text: string): string => text.replace(/^'(?=[=+\-@])/, '');
 
 interface AttemptRow {
   id: string;
@@ -118,12 +111,12 @@ export async function* listWorkParts(
   });
   const sheet = works.map(({ entry, points, feedback, asOf }) => [
     entry.enrolmentId,
-    cell(entry.isVeiled ? `Work ${entry.familyName}` : `${entry.familyName}, ${entry.givenName}`),
-    ...[cell(entry.section), entry.state, entry.lateText ?? '', entry.attempt, points, possible, cell(feedback), asOf],
+    entry.isVeiled ? `Work ${entry.familyName}` : `${entry.familyName}, ${entry.givenName}`,
+    ...[entry.section, entry.state, entry.lateText ?? '', entry.attempt, points, possible, feedback, asOf],
   ]);
-  yield { name: 'scores.csv', bytes: Buffer.from(`\uFEFF${stringify([[...SHEET_COLUMNS], ...sheet])}`) };
-  const notes = works.flatMap((w) => w.notes.map((n) => [w.entry.enrolmentId, cell(n.quote), cell(n.body)]));
-  yield { name: 'notes.csv', bytes: Buffer.from(`\uFEFF${stringify([[...NOTE_COLUMNS], ...notes])}`) };
+  yield { name: 'scores.csv', bytes: Buffer.from(writeTable([SHEET_COLUMNS, ...sheet])) };
+  const notes = works.flatMap((w) => w.notes.map((n) => [w.entry.enrolmentId, n.quote, n.body]));
+  yield { name: 'notes.csv', bytes: Buffer.from(writeTable([NOTE_COLUMNS, ...notes])) };
   yield {
     name: 'works.txt',
     bytes: Buffer.from(`${works.map((w, n) => `${w.entry.enrolmentId}\t${folders[n] ?? ''}`).join('\n')}\n`),

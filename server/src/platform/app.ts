@@ -235,6 +235,11 @@ export function makeApp(parts: Parts): Express {
     },
     requireSoundQuery,
     withinLimits(),
+    // What is answered to one person stays in no store on the way; files say for themselves how they may be kept.
+    (_request, response, next) => {
+      response.set('cache-control', 'no-store');
+      next();
+    },
     // Whoever is not signed in has little to say: what they send is not held in memory for long.
     (request, response, next) => {
       (request.session.personId === undefined ? readBriefly : readBody)(request, response, next);

@@ -1,6 +1,6 @@
 import { attemptAct, givenScore, givenScores, newCorrection, questionMarkers, quizChange, scoringAgain } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
-import { stringify } from 'csv-stringify/sync';
+import { writeTable } from '../files/index.ts';
 import { getPlanItem } from '../items/index.ts';
 import { itemOf, requireQuiz, saveQuiz, sendQuizFile } from '../kinds/quiz/index.ts';
 import { rows } from '../platform/database.ts';
@@ -24,10 +24,7 @@ const ANSWER_FILE =
   "select f.course_id from quiz_answer a join file f on f.id = (a.answer ->> 'fileId')::uuid where a.attempt_id = $1 and f.id = $2";
 
 function table(lines: readonly (readonly unknown[])[], name: string, c: MemberContext<unknown>): void {
-  c.response
-    .set('content-disposition', `attachment; filename="${name}.csv"`)
-    .type('text/csv')
-    .send(`\uFEFF${stringify(lines as unknown[][], { escape_formulas: true })}`);
+  c.response.set('content-disposition', `attachment; filename="${name}.csv"`).type('text/csv').send(writeTable(lines));
 }
 
 async function setCorrection(
