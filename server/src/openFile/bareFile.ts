@@ -1,5 +1,5 @@
 import { PDFDocument, PDFName } from 'pdf-lib';
-import { bareWord } from './wordFile.ts';
+import { bareWord, WORD } from './wordFile.ts';
 
 async function barePdf(bytes: Buffer): Promise<Buffer> {
   const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true });
@@ -52,7 +52,7 @@ function bareWebp(bytes: Buffer): Buffer {
 
 const BARE: { readonly [mediaType: string]: (bytes: Buffer) => Buffer | Promise<Buffer> } = {
   'application/pdf': barePdf,
-  'application/vnd.openxmlformats-officedocument.wordprocessingml.document': bareWord,
+  [WORD]: bareWord,
   'image/jpeg': bareJpeg,
   'image/png': barePng,
   'image/webp': bareWebp,

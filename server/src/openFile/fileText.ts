@@ -1,6 +1,4 @@
-import { wordText } from './wordFile.ts';
-
-export const WORD = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
+import { WORD, wordText } from './wordFile.ts';
 
 const MOST_PAGES = 200;
 

@@ -2,7 +2,7 @@ import { inThread } from '../platform/thread.ts';
 import { BARE_KINDS } from './bareFile.ts';
 import openFile, { type FileWish } from './openFile.ts';
 
-export { WORD } from './fileText.ts';
+export { WORD } from './wordFile.ts';
 
 /** What a file may cost that somebody else chose: beyond it the file counts as one that cannot be read. */
 const open = inThread<FileWish, string | Uint8Array | null>('openFile', openFile, { threads: 2, megabytes: 384, milliseconds: 30_000 });

@@ -1,7 +1,8 @@
 import { ZipFile } from 'yazl';
 import { DOCUMENT_BOUNDS, readZip, type Zip } from '../files/index.ts';
 
-const MOST_TEXT = DOCUMENT_BOUNDS.bytesEach;
+/** The kind of file that a Word document is. */
+export const WORD = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
 
 async function withZip<T>(bytes: Buffer, work: (zip: Zip) => Promise<T>): Promise<T> {
   const zip = await readZip(bytes, DOCUMENT_BOUNDS);
@@ -15,7 +16,7 @@ async function withZip<T>(bytes: Buffer, work: (zip: Zip) => Promise<T>): Promis
 /** The words of a Word file. */
 export const wordText = (bytes: Buffer): Promise<string> =>
   withZip(bytes, async (zip) => {
-    const xml = zip.sizes.has('word/document.xml') ? await zip.readText('word/document.xml', MOST_TEXT) : '';
+    const xml = zip.sizes.has('word/document.xml') ? await zip.readText('word/document.xml', DOCUMENT_BOUNDS.bytesEach) : '';
     return xml
       .replace(/<\/w:p>/g, '\n')
       .replace(/<w:(?:tab|br)\b[^>]*\/>/g, ' ')

@@ -1,5 +1,4 @@
-import type { Topic } from '@rosemary/api';
-import type { RippleAnswer } from '@rosemary/api';
+import type { RippleAnswer, Topic } from '@rosemary/api';
 import type { Endpoint, Writing } from '@rosemary/api/endpoints';
 import { decide, isStill, type Membership } from '@rosemary/core';
 import type { Request, Response } from 'express';

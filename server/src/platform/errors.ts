@@ -65,11 +65,6 @@ export class UnsoundBody extends Error {
   readonly type = 'entity.unsound';
 }
 
-const BODY_WORDS: { readonly [type: string]: readonly [ErrorCode, string] } = {
-  'entity.too.large': ['too-large', 'This is more text than one save takes (400 kB).'],
-  'entity.parse.failed': ['invalid', 'The request could not be read.'],
-};
-
 /** What is known of an error that anything below a request threw; null where it is a fault of ours. */
 export function knownFault(error: unknown): AppError | null {
   if (error instanceof AppError) return error;
@@ -79,19 +74,21 @@ export function knownFault(error: unknown): AppError | null {
       'database-away',
       'The database does not answer at the moment, so nothing was changed. What you typed is still there; try again in a moment.',
     );
-  const { code, type, status } = (typeof error === 'object' && error !== null ? error : {}) as {
+  const { code, type, status, limit } = (typeof error === 'object' && error !== null ? error : {}) as {
     code?: string;
     type?: string;
     status?: number;
+    limit?: number;
   };
   if (code === '55P03' || code === '57014' || code === '40P01')
     return new AppError('busy', 'So much is being done to this at once that nothing was changed. Try again in a moment.');
   if (code !== undefined && UNREADABLE.has(code))
     return new AppError('invalid', 'Something in this request is not of the kind that is needed there, so nothing was changed.');
-  const [known, words] = BODY_WORDS[type ?? ''] ?? ['invalid', 'The request could not be read.'];
+  if (type === 'entity.too.large' && limit !== undefined)
+    return new AppError('too-large', `This is more than is taken at once here (${Math.round(limit / 1024)} kB).`);
   // Whatever reads requests for us says by its status that the request is at fault: how it is written, packed or addressed.
   if (type !== undefined || (status !== undefined && status >= 400 && status < 500) || error instanceof URIError)
-    return new AppError(known, words);
+    return new AppError('invalid', 'The request could not be read.');
   return null;
 }
 

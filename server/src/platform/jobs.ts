@@ -66,7 +66,7 @@ export const pauseAfter = (tries: number): number => Math.min(LONGEST_PAUSE, MIN
 
 const MOST_RISKY_TRIES = 3;
 
-const BROKE_OFF = 'It is being done now, or the server stopped in the middle of it.';
+const BROKE_OFF = 'It is running now, or the server ended while it ran.';
 
 const nextTry = (isRisky: boolean, tries: number, now: number): number | null =>
   isRisky && tries >= MOST_RISKY_TRIES ? null : now + pauseAfter(tries);

@@ -12,17 +12,30 @@ const session = useSession();
     <h1>Your account</h1>
     <p class="soft">
       {{ session.me?.person?.givenName }} {{ session.me?.person?.familyName }}, {{ session.me?.person?.email }}. The school keeps your name
-      and address.
+      and email.
     </p>
-    <SessionList />
-    <PasswordForm />
+    <div class="parts">
+      <SessionList />
+      <PasswordForm />
+    </div>
   </div>
 </template>
 
 <style scoped>
 .account {
-  max-width: 680px;
+  max-width: 1160px;
   margin: 0 auto;
   padding: 28px 20px 60px;
+}
+.parts {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 400px;
+  gap: 24px 64px;
+  margin-top: 24px;
+}
+@media (max-width: 860px) {
+  .parts {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

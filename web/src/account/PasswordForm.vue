@@ -59,10 +59,6 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
-.form {
-  margin-top: 32px;
-  max-width: 400px;
-}
 .form :deep(*) {
   letter-spacing: normal;
 }

@@ -57,9 +57,6 @@ async function endOthers(): Promise<void> {
 </template>
 
 <style scoped>
-section {
-  margin-top: 24px;
-}
 .list {
   background: transparent;
 }
