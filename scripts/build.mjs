@@ -68,6 +68,7 @@ export async function build(root) {
       prepare: join(root, 'demo/src/prepare.ts'),
       // Threads of the server.
       readPage: join(root, 'server/src/paperTest/readPage.ts'),
+      checkKeys: join(root, 'server/src/bank/checkKeys.ts'),
       openFile: join(root, 'server/src/openFile/openFile.ts'),
       collection: join(root, 'standins/src/main.ts'),
     },

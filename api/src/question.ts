@@ -286,6 +286,8 @@ export interface BankFolder {
   readonly questions: number;
   readonly version: number;
   readonly shares: readonly { readonly personId: string; readonly name: string; readonly canEdit: boolean }[];
+  /** The courses that use this bank, at its first folder, for those who may change it: who teaches them reaches it. */
+  readonly courses: readonly { readonly courseId: string; readonly title: string; readonly teachers: readonly string[] }[];
 }
 export interface BankView {
   readonly folders: readonly BankFolder[];
@@ -308,6 +310,9 @@ export interface BankFolderChange {
   readonly parentId?: string;
   readonly addShare?: { readonly email: string; readonly canEdit: boolean };
   readonly endShare?: string;
+  /** A course that shall no longer use this bank; and one that shall again. */
+  readonly courseOut?: string;
+  readonly courseAgain?: string;
 }
 export const bankFolderChange = Joi.object<BankFolderChange>({
   title: Joi.string().trim().min(1).max(120).label('Name of the folder'),
@@ -317,6 +322,8 @@ export const bankFolderChange = Joi.object<BankFolderChange>({
     canEdit: Joi.boolean().required(),
   }),
   endShare: id(),
+  courseOut: id(),
+  courseAgain: id(),
 });
 export interface QuestionsMove {
   readonly questionIds: readonly string[];

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { tellAnnouncements } from './announcements/index.ts';
 import { namesRows, workId } from './anonymity/index.ts';
+import { checkOldKeys } from './bank/index.ts';
 import { followResults } from './followUp/index.ts';
 import { rehearse } from './gradebook/index.ts';
 import { keepLinks } from './handIn/index.ts';
@@ -37,6 +38,7 @@ const JOBS = {
   'mark-again': markAgain,
   'follow-results': followResults,
   'match-texts': matchTexts,
+  'check-keys': checkOldKeys,
 } satisfies { readonly [name in JobName]: Job };
 
 /** A package of a gigabyte on a slow line; and how long a line may be silent both ways. */

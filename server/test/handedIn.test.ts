@@ -1,4 +1,4 @@
-import { checkDocument, checkWork, paragraphs } from '@rosemary/api';
+import { type BankView, checkDocument, checkWork, paragraphs } from '@rosemary/api';
 import { routes } from '../src/routes.ts';
 import { lever, openQuiz, type TestQuiz } from './quizHelp.ts';
 import { handInText, makeSchool, type TestSchool } from './school.ts';
@@ -141,6 +141,39 @@ describe('the bank of a subject', () => {
     await begin('outsider', 'HOR-2').expect(200);
     await begin('administrator', 'HOR-2', 'x10').expect(200);
     await begin('instructor', 'NEW-7').expect(200);
+  });
+  it('is of the courses it was given, is listed, and is taken back: the code alone gives nothing', async () => {
+    const outsiders = (await school.agents.outsider.get('/api/course-start').expect(200)).body.taken as { code: string; run: string }[];
+    expect(outsiders.map((t) => t.code)).toContain('HOR-2');
+    const { rows: courses } = await school.pool.query("select id, run from course where code = 'HOR-2' order by created_at");
+    const [first, second] = courses as { id: string; run: string }[];
+    const bankOf = async (who: 'outsider' | 'administrator' | 'assistant', courseId: string) =>
+      (await school.agents[who].get(`/api/courses/${courseId}/bank`).expect(200)).body as BankView & { home: string };
+    const bank = await bankOf('outsider', first?.id ?? '');
+    const root = bank.folders.find((f) => f.id === bank.home);
+    expect(root?.courses.map((c) => [c.title.split(' ').slice(0, 2).join(' '), c.teachers])).toContainEqual([
+      'HOR-2 x9',
+      ['Outsider Tester'],
+    ]);
+    // A course that only came to have the code reaches nothing.
+    await school.pool.query("update course set code = 'HOR-2', run = 'y1' where code = 'NEW-7'");
+    const { rows: renamed } = await school.pool.query("select id from course where run = 'y1'");
+    const own = (await school.agents.instructor.get(`/api/courses/${renamed[0].id}/bank`).expect(200)).body as BankView & { home: string };
+    expect(own.folders.map((f) => f.id)).not.toContain(bank.home);
+    const folder = `/api/courses/${first?.id}/bank/folders/${bank.home}`;
+    await school.agents.outsider.patch(folder).send({ courseOut: renamed[0].id }).expect(404);
+    // Taken back: the teachers of that course reach the bank no more, its new questions go elsewhere; and given again.
+    await school.agents.outsider.patch(folder).send({ courseOut: second?.id }).expect(200);
+    const { rows: used } = await school.pool.query('select 1 from bank_course where course_id = $1 and removed_at is null', [second?.id]);
+    expect(used).toEqual([]);
+    const apart = await bankOf('outsider', second?.id ?? '');
+    expect(apart.home).not.toBe(bank.home);
+    await school.agents.outsider.patch(folder).send({ courseAgain: second?.id }).expect(200);
+    expect((await bankOf('outsider', second?.id ?? '')).home).toBe(bank.home);
+    for (const { courseId } of root?.courses ?? [])
+      if (courseId !== first?.id) await school.agents.outsider.patch(folder).send({ courseOut: courseId }).expect(200);
+    const last = await school.agents.outsider.patch(folder).send({ courseOut: first?.id }).expect(409);
+    expect(last.body.detail).toContain('the only course that uses the bank');
   });
 });
 

@@ -161,15 +161,25 @@ describe('making a quiz', () => {
   });
 
   it('says what is wrong with a key, and with a draw that cannot be filled', async () => {
-    await makeQuiz([
-      {
-        ...numeric,
-        key: {
-          ...numeric.key,
-          rules: { ...numeric.key.rules, accepted: [{ value: '1', tolerance: { kind: 'absolute', amount: '-1' }, share: 100_000 }] },
+    await makeQuiz(
+      [
+        {
+          ...numeric,
+          key: {
+            ...numeric.key,
+            rules: { ...numeric.key.rules, accepted: [{ value: '1', tolerance: { kind: 'absolute', amount: '-1' }, share: 100_000 }] },
+          },
         },
-      },
-    ]);
+      ],
+      {},
+      { isDraft: true },
+    );
+    const { body } = await school.agents.instructor.get(`/api/courses/${school.courseId}/items/${itemId}`).expect(200);
+    const open = await school.agents.instructor
+      .patch(`/api/courses/${school.courseId}/items/${itemId}`)
+      .send({ version: body.item.version, isDraft: false })
+      .expect(422);
+    expect(open.body.detail).toContain('The tolerance is “-1”, which is below zero.');
     const quiz = await detail();
     expect(quiz.faults.join()).toContain('The tolerance is “-1”, which is below zero. Give 0 or more.');
     const draw = { count: 9, folderId: quiz.folderId, tags: ['nothing has this'], levels: [], objectives: [], kinds: [] };
@@ -733,7 +743,7 @@ describe('the bank', () => {
       .patch(`${bank()}/folders/${home}`)
       .send({ addShare: { email: 'who@example.org', canEdit: false } })
       .expect(422);
-    expect(stranger.body.detail).toContain('Nobody here has the address “who@example.org”');
+    expect(stranger.body.detail).toContain('Nobody here has the email “who@example.org”');
     await school.agents.instructor
       .patch(`${bank()}/folders/${home}`)
       .send({ addShare: { email: 'outsider@example.org', canEdit: false } })

@@ -1,4 +1,4 @@
-import type { FormulaPart } from '../quiz/formula.ts';
+import type { FormulaPart } from '../quiz/workOut.ts';
 import { attr, nodesIn, q, wordsIn, type QtiNode } from './qtiTree.ts';
 
 /** What of a package is not understood: the element, and why; thrown within this folder alone and caught where an item is read. */

@@ -1,3 +1,5 @@
+import { all, create } from 'mathjs';
+import { decimalRatio } from './readNumber.ts';
 import {
   drawValues,
   ratio,
@@ -40,6 +42,7 @@ describe('a formula', () => {
     ['evaluate("1")', '“evaluate” is no function here'],
     ['a = 3', 'Only numbers, parameters'],
     ['[1, 2]', 'Only numbers, parameters'],
+    ['null', 'holds no words'],
     ['a.b', 'Only numbers, parameters'],
     ['f(x) = x', 'Only numbers, parameters'],
     ['a!', '“!” cannot be used'],
@@ -55,6 +58,49 @@ describe('a formula', () => {
       'it has no value',
     ]);
     expect(value('9^9^9^9')).not.toBe('');
+  });
+});
+
+describe('working out', () => {
+  const library = create(all ?? {}, { number: 'BigNumber', precision: 64 });
+  const texts = [
+    '2 * x ^ 2 - y / 3 + 0.1',
+    '-x ^ 2',
+    'sqrt(x) * cbrt(y) + abs(-x)',
+    'exp(x / 10) - log10(y) + e ^ 2',
+    'sin(x) * cos(y) / tan(x + 0.3)',
+    'asin(0.3) + acos(0.4) + atan(x)',
+    'min(x, y, 2) + max(x, y)',
+    'round(x / 7, 3) + floor(y / 2) + ceil(x / 2)',
+    '2 x + 3 (y - 1)',
+    '+x - -y',
+    'x ^ 0.5 ^ 2',
+    '1e3 * x + pi',
+  ];
+  it.each(texts)('gives for “%s” what the library itself gives', (text) => {
+    for (const [x, y] of [
+      [1, 2],
+      [3.5, 7],
+      [0.25, 11],
+    ] as const) {
+      const own = library.evaluate(text, { x: library.bignumber(x), y: library.bignumber(y) }) as {
+        toSignificantDigits: (n: number) => unknown;
+      };
+      expect(value(text, { x, y })).toBe(decimalRatio(String(own.toSignificantDigits(40))).toString());
+    }
+  });
+  it.each([
+    ['1 < x < 3', 2, true],
+    ['1 < x < 3', 3, false],
+    ['x == 2 or sqrt(-1) > 2', 2, true],
+    ['x > 2 and x < 9', 1, false],
+    ['x >= 2 and x != 5', 4, true],
+    ['true and x <= 4', 4, true],
+    ['1 / (x - 4) > 0', 4, true],
+    ['sqrt(-x) > 0', 4, false],
+  ])('the condition “%s” with x = %d: %s', (text, x, holds) => {
+    const read = readFormula(text, ['x']);
+    expect(read.ok && read.formula.holds(new Map([['x', ratio(x)]]))).toBe(holds);
   });
 });
 
@@ -106,16 +152,36 @@ describe('a calculated question', () => {
       sampleValues({ ...thirds, tolerance: { kind: 'absolute', amount: '0.001' } }, 3, 3, { isSignFree: false, decimals: 3 }).faults,
     ).toEqual([]);
   });
+  it('draws values again that have no answer, so that every student is asked', () => {
+    const away: Calculated = { ...beats, parameters: [parameter('x', '1', '5', '1')], conditions: [], formula: '1 / (x - 3)' };
+    const drawn = Array.from({ length: 200 }, (_, n) => drawValues(away, `student ${n}`));
+    expect(drawn.every((d) => d.ok && d.drawn.values.get('x')?.toString() !== '3')).toBe(true);
+    expect(drawn.some((d) => d.ok && d.drawn.without[0]?.startsWith('With x = 3 it is divided by zero'))).toBe(true);
+  });
+  it.each([
+    ['conditions of deep waves', ['sin(exp(x * 20)) > 2', 'exp(-x * 1000000) > 1'], 'x'],
+    ['a formula of many inverse waves', [], Array.from({ length: 30 }, () => 'acos(x/9)').join('+')],
+    ['conditions that never hold and cost much', ['x ^ 0.5 > 20'], 'x'],
+  ])('is not worked out beyond its budget of operations: %s', (_, conditions, formula) => {
+    const question: Calculated = { ...beats, parameters: [parameter('x', '1', '9', '1')], conditions, formula };
+    const found = drawValues(question, 'x');
+    expect(found.ok ? 'drawn' : found.reason).toContain('takes too long');
+    expect(sampleValues(question, 8, 3, { isSignFree: false }).faults).toEqual([expect.stringContaining('takes too long')]);
+  });
   it('shows its author sample values', () => {
     const { rows, faults, warnings } = sampleValues(beats, 5, 1, { isSignFree: false });
     expect([rows.length, faults, warnings]).toEqual([5, [], []]);
     expect(rows.every((r) => /^\d+\.\d$/.test(r.answer) && Object.keys(r.values).join() === 'wheel,pinion')).toBe(true);
   });
   it('warns where a formula has no value for some, and where the tolerance takes too much', () => {
-    const zero = sampleValues({ ...beats, parameters: [parameter('a', '0', '2', '1')], conditions: [], formula: '6 / a' }, 5, 1, {
-      isSignFree: false,
-    });
-    expect(zero.warnings[0]).toMatch(/With a = 0 it is divided by zero.*\(\d+ of 50 tried\)/);
+    const divided = (to: string) =>
+      sampleValues({ ...beats, parameters: [parameter('a', '0', to, '1')], conditions: [], formula: '6 / a' }, 5, 1, { isSignFree: true });
+    expect(divided('9').warnings[0]).toMatch(
+      /^With a = 0 it is divided by zero.*; \d+ of 1\d\d values tried have no answer\. Such values are drawn again\.$/,
+    );
+    expect(divided('9').faults.filter((f) => f.includes('divided'))).toEqual([]);
+    expect(divided('1').faults[0]).toMatch(/^With a = 0 it is divided by zero.* have no answer\. Rule such values out by a condition\.$/);
+    expect(divided('0').faults[0]).toContain('and no other values have an answer');
     const wide = {
       ...beats,
       parameters: [parameter('a', '1', '9', '1')],

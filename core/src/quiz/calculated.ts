@@ -2,6 +2,7 @@ import Fraction from 'fraction.js';
 import { exactText, ratio, roundHalfUp, ZERO, type Ratio } from '../exact/ratio.ts';
 import { countOf } from '../exact/countOf.ts';
 import { readFormula, type Formula } from './formula.ts';
+import { budgetOf, OverBudget } from './workOut.ts';
 import type { Calculated, NumberRules, Parameter } from './question.ts';
 import { decimalRatio, isWithin, toSignificant } from './readNumber.ts';
 import { seeded } from './seeded.ts';
@@ -9,6 +10,8 @@ import { seeded } from './seeded.ts';
 export interface DrawnValues {
   readonly values: ReadonlyMap<string, Ratio>;
   readonly answer: Ratio;
+  /** What was drawn before and had no answer, with the reason: it was drawn again. */
+  readonly without: readonly string[];
 }
 export type ValuesDrawn = { readonly ok: true; readonly drawn: DrawnValues } | { readonly ok: false; readonly reason: string };
 
@@ -60,8 +63,9 @@ function prepare(question: Calculated): Prepared {
   return formula === null || faults.length > 0 ? { ok: false, faults } : { ok: true, ready: { grid, conditions, formula } };
 }
 
-function drawFrom({ grid, conditions, formula }: Ready, seed: string): ValuesDrawn {
+function drawFrom({ grid, conditions, formula }: Ready, seed: string, budget = budgetOf()): ValuesDrawn {
   const random = seeded(seed);
+  const without: string[] = [];
   for (let n = 0; n < MOST_TRIES; n += 1) {
     const values = new Map(
       grid.map((p) => {
@@ -69,20 +73,27 @@ function drawFrom({ grid, conditions, formula }: Ready, seed: string): ValuesDra
         return [p.name, p.from.add(p.step.mul(new Fraction(at, 1n)))] as const;
       }),
     );
-    if (!conditions.every((c) => c.holds(values))) continue;
-    const answer = formula.valueOf(values);
-    return answer.ok
-      ? { ok: true, drawn: { values, answer: answer.value } }
-      : { ok: false, reason: `With ${inWords(values)} ${answer.reason}.` };
+    try {
+      if (!conditions.every((c) => c.holds(values, budget))) continue;
+      const answer = formula.valueOf(values, budget);
+      if (answer.ok) return { ok: true, drawn: { values, answer: answer.value, without } };
+      without.push(`With ${inWords(values)} ${answer.reason}`);
+    } catch (error) {
+      if (error instanceof OverBudget) return { ok: false, reason: TOO_LONG };
+      throw error;
+    }
   }
-  return { ok: false, reason: `In ${MOST_TRIES} draws no values were found for which every condition holds.` };
+  return { ok: false, reason: without[0] === undefined ? NEVER_HOLDS : `${without[0]}, and no other values have an answer.` };
 }
+const TOO_LONG =
+  'Working out the values of one student takes too long. Use fewer functions, smaller powers, or conditions that more of the values meet.';
+const NEVER_HOLDS = `In ${MOST_TRIES} draws no values were found for which every condition holds.`;
 const inWords = (values: ReadonlyMap<string, Ratio>): string => [...values].map(([name, v]) => `${name} = ${v.toString()}`).join(', ');
 
 /**
  * The values of one student, and the answer that follows from them: the same for the same seed. Every step of every parameter is as likely
- * as any other, less what the conditions rule out. Values and steps are exact. A question that cannot be read, or has no answer with these
- * values, says so.
+ * as any other, less what the conditions rule out. Values and steps are exact. Values that have no answer (a division by zero) are drawn again.
+ * A question that cannot be read, has no answer with any values, or takes too many operations says so.
  * Worked example: n from 40 to 80 in steps of 4, formula `n / 8`, some seed: n = 56, answer 7.
  */
 export function drawValues(question: Calculated, seed: string): ValuesDrawn {
@@ -131,19 +142,51 @@ export interface Samples {
   readonly warnings: readonly string[];
 }
 
+/** More values without an answer than one in this many, and the question may not be asked. */
+const OFTEN_WITHOUT = 4;
+
+/** What is wrong with the values that have no answer, and what should only be looked at. */
+function withoutAnswer(drawn: readonly ValuesDrawn[]): { readonly faults: readonly string[]; readonly warnings: readonly string[] } {
+  const failed = drawn.flatMap((d) => (d.ok ? [] : [d.reason]));
+  const again = drawn.flatMap((d) => (d.ok ? d.drawn.without : []));
+  const many = drawn.length - failed.length + again.length;
+  const said = `${again[0] ?? ''}; ${again.length} of ${many} values tried have no answer.`;
+  if (failed[0] !== undefined) return { faults: [failed[0]], warnings: [] };
+  if (again.length === 0) return { faults: [], warnings: [] };
+  return again.length * OFTEN_WITHOUT > many
+    ? { faults: [`${said} Rule such values out by a condition.`], warnings: [] }
+    : { faults: [], warnings: [`${said} Such values are drawn again.`] };
+}
+
+/** How many students a question is tried for, or as many as cost twenty times what one may. */
+const MOST_SAMPLES = 100;
+const MOST_WORK = 20;
+
+/** Draws one after another; a question that takes too long is not drawn on. */
+function drawSamples(ready: Ready): ValuesDrawn[] {
+  const drawn: ValuesDrawn[] = [];
+  let work = 0;
+  while (drawn.length < MOST_SAMPLES && work < MOST_WORK) {
+    const [budget, all] = [budgetOf(), budgetOf().left];
+    const next = drawFrom(ready, `sample ${drawn.length}`, budget);
+    drawn.push(next);
+    work += next.ok ? 1 - budget.left / all : MOST_WORK;
+  }
+  return drawn;
+}
+
 /**
- * Sample values of a calculated question for its author, with what is wrong with it: `many` rows are shown, and ten times as many are tried.
- * Worked example: `a / b` with b from 0 to 2 warns that with b = 0 it is divided by zero.
+ * Sample values of a calculated question for its author, with what is wrong with it: `many` rows are shown, and a hundred are tried
+ * (fewer where they cost much).
+ * Worked example: `a / b` with b from 0 to 9 warns that with b = 0 it is divided by zero; with b from 0 to 1 it may not be asked.
  */
 export function sampleValues(question: Calculated, many: number, decimals: number, rules: SampleRules): Samples {
   const prepared = prepare(question);
   if (!prepared.ok) return { rows: [], faults: prepared.faults, warnings: [] };
-  const drawn = Array.from({ length: many * 10 }, (_, n) => drawFrom(prepared.ready, `sample ${n}`));
+  const drawn = drawSamples(prepared.ready);
   const answers = drawn.flatMap((d) => (d.ok ? [d.drawn.answer] : []));
-  const none = drawn.flatMap((d) => (d.ok ? [] : [d.reason]));
-  const warnings = none
-    .slice(0, 1)
-    .map((reason) => (none.length === drawn.length ? reason : `${reason} (${none.length} of ${drawn.length} tried)`));
+  const none = withoutAnswer(drawn);
+  const warnings = [...none.warnings];
   if (answers.some((a) => a.compare(ZERO) !== 0 && isWithin(ZERO, a, question.tolerance)))
     warnings.push('The tolerance is as wide as some of the answers: 0 would be taken for right.');
   if (!rules.isSignFree && answers.some((a) => a.compare(ZERO) !== 0 && isWithin(a.neg(), a, question.tolerance)))
@@ -159,7 +202,7 @@ export function sampleValues(question: Calculated, many: number, decimals: numbe
     : [];
   const decimalsOf = new Map(question.parameters.map((p) => [p.name, shownDecimals(p)]));
   return {
-    faults: answers.length === 0 ? [none[0] ?? 'No values could be drawn.'] : outOfReach,
+    faults: [...none.faults, ...outOfReach],
     warnings: answers.length === 0 ? [] : warnings,
     rows: drawn.slice(0, many).flatMap((d): SampleRow[] =>
       d.ok

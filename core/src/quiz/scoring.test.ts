@@ -16,9 +16,11 @@ import {
   type Answer,
   type Choice,
   type NumberRules,
+  type QuestionContent,
   type QuestionKey,
   type TextRules,
 } from '../index.ts';
+import { kindOfQuestion } from './kinds/kinds.ts';
 import { isInside } from './kinds/hotspot/hotspot.ts';
 import { kendallDistance } from './kinds/ordering/ordering.ts';
 
@@ -222,6 +224,30 @@ describe('short texts', () => {
   });
   it('a pattern must fit the whole answer', () => {
     expect([of(key, { kind: 'text', text: 'Anchors' }), of(key, { kind: 'text', text: 'an anchor' })]).toEqual(['1/4', '0']);
+  });
+  it('patterns of more steps than an answer may cost are refused, and fit nothing', () => {
+    const deep = readPattern('(a?){900}a{900}', false);
+    expect(deep.ok ? '' : deep.reason).toBe(
+      'The pattern “(a?){900}a{900}” takes too long to compare. Repeat fewer parts of it, or fewer times.',
+    );
+    const many = {
+      accepted: Array.from({ length: 3 }, (_, n) => accepted(`${n}(a?){90}a{90}`, 100_000, true)),
+      caseMatters: false,
+      spaceMatters: false,
+    };
+    expect(kindOfQuestion('short').faults({ kind: 'short', rules: many }, {} as QuestionContent)).toEqual([
+      'The patterns take too long to compare together. Take some away, or repeat fewer parts of them.',
+    ]);
+  });
+  it('an answer too long to compare fits no pattern, and is still compared with texts', () => {
+    const rules = {
+      accepted: [accepted('(a|b){100}.*', 100_000, true), accepted('c'.repeat(3000))],
+      caseMatters: false,
+      spaceMatters: false,
+    };
+    expect(findAccepted('a'.repeat(500), rules)?.isPattern).toBe(true);
+    expect([findAccepted('a'.repeat(3000), rules), findAccepted('a'.repeat(500), rules, 9)]).toEqual([null, null]);
+    expect(findAccepted('c'.repeat(3000), rules)?.isPattern).toBe(false);
   });
   it('a pattern that would hang an engine that tries back and forth is through at once', () => {
     const read = readPattern('(a+)+$', true);

@@ -2,6 +2,7 @@ import type { BankFolder, BankFolderChange, NewBankFolder } from '@rosemary/api'
 import type { Actor } from '@rosemary/core';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
+import { setCourseOut } from './courseBanks.ts';
 
 interface FolderRow {
   id: string;
@@ -13,42 +14,39 @@ interface FolderRow {
   questions: number;
   shared: boolean | null;
   shares: BankFolder['shares'];
+  courses: BankFolder['courses'];
 }
 
 /** The courses somebody teaches. */
 export const taughtBy = (actor: Actor): string[] =>
   actor.memberships.filter((m) => m.isActive && m.role !== 'student').map((m) => m.courseId);
 
-/** The subjects somebody teaches: those whose questions they read, and those they write. */
-async function subjectsOf(db: Db, actor: Actor): Promise<{ reads: string[]; writes: string[] }> {
+/** The banks that the courses somebody teaches use: those whose questions they read, and those they write. */
+async function banksOf(db: Db, actor: Actor): Promise<{ reads: string[]; writes: string[] }> {
   const teaching = actor.memberships.filter((m) => m.isActive && m.role !== 'student');
-  const found = await rows<{ id: string; code: string }>(db, 'select id, code from course where id = any($1)', [
-    teaching.map((m) => m.courseId),
-  ]);
-  const codesOf = (ids: readonly string[]): string[] => [...new Set(found.filter((c) => ids.includes(c.id)).map((c) => c.code))];
+  const found = await rows<{ course_id: string; subject: string }>(
+    db,
+    'select b.course_id, f.subject from bank_course b join bank_folder f on f.id = b.folder_id where b.course_id = any($1) and b.removed_at is null',
+    [teaching.map((m) => m.courseId)],
+  );
+  const banksOfThese = (ids: readonly string[]): string[] => [
+    ...new Set(found.filter((c) => ids.includes(c.course_id)).map((c) => c.subject)),
+  ];
   return {
-    reads: codesOf(teaching.map((m) => m.courseId)),
-    writes: codesOf(teaching.filter((m) => m.role === 'instructor').map((m) => m.courseId)),
+    reads: banksOfThese(teaching.map((m) => m.courseId)),
+    writes: banksOfThese(teaching.filter((m) => m.role === 'instructor').map((m) => m.courseId)),
   };
 }
 
-/** The root of a subject, made when it is first needed. */
-export async function rootOfSubject(db: Db, subject: string): Promise<string> {
-  await run(db, 'insert into bank_folder (title, subject) values ($1, $1) on conflict do nothing', [subject]);
-  const row = await maybe<{ id: string }>(db, 'select id from bank_folder where subject = $1 and parent_id is null', [subject]);
-  return row?.id ?? '';
-}
-
-async function makeRoots(db: Db, actor: Actor, subjects: readonly string[]): Promise<void> {
-  for (const subject of subjects) await rootOfSubject(db, subject);
+async function makeRoots(db: Db, actor: Actor): Promise<void> {
   await run(db, "insert into bank_folder (title, person_id) values ('My questions', $1) on conflict do nothing", [actor.personId]);
   await run(db, "insert into bank_folder (title) values ('The school’s questions') on conflict do nothing");
 }
 
-/** Every folder somebody reaches: their subjects’, their own, the school’s, and what colleagues share with them. */
+/** Every folder somebody reaches: those of their courses’ banks, their own, the school’s, and what colleagues share with them. */
 export async function listFolders(db: Db, actor: Actor, makes: boolean): Promise<BankFolder[]> {
-  const { reads, writes } = await subjectsOf(db, actor);
-  if (makes) await makeRoots(db, actor, reads);
+  const { reads, writes } = await banksOf(db, actor);
+  if (makes) await makeRoots(db, actor);
   const found = await rows<FolderRow>(
     db,
     `
@@ -59,27 +57,35 @@ export async function listFolders(db: Db, actor: Actor, makes: boolean): Promise
            (select count(*)::int from question q where q.folder_id = f.id and q.retired_at is null) as questions,
            (select bool_or(can_edit) from shared where shared.id = f.id) as shared,
            coalesce((select json_agg(json_build_object('personId', p.id, 'name', p.given_name || ' ' || p.family_name, 'canEdit', s.can_edit) order by p.family_name)
-                     from bank_share s join person p on p.id = s.person_id where s.folder_id = f.id), '[]') as shares
+                     from bank_share s join person p on p.id = s.person_id where s.folder_id = f.id), '[]') as shares,
+           coalesce((select json_agg(json_build_object('courseId', c.id, 'title', c.code || ' ' || c.run || ' ' || c.title, 'teachers',
+                       coalesce((select json_agg(p.given_name || ' ' || p.family_name order by e.is_of_record desc, p.family_name)
+                                 from enrolment e join person p on p.id = e.person_id where e.course_id = c.id and e.role = 'instructor' and e.withdrawn_at is null), '[]'))
+                       order by c.code, c.run)
+                     from bank_course b join course c on c.id = b.course_id where b.folder_id = f.id and b.removed_at is null), '[]') as courses
     from bank_folder f
     where f.removed_at is null and (f.subject = any($2) or f.person_id = $1 or (f.subject is null and f.person_id is null) or f.id in (select id from shared))
-    order by f.subject nulls last, f.person_id nulls last, f.title`,
+    order by f.subject is null, f.person_id is null, f.title, f.id`,
     [actor.personId, reads],
   );
   return found.map((row): BankFolder => {
     const isMine = row.person_id === actor.personId;
     const isSchools = row.subject === null && row.person_id === null;
     const isSubject = row.subject !== null && reads.includes(row.subject);
+    const canEdit =
+      isMine || (isSchools && actor.isAdministrator) || (row.subject !== null && writes.includes(row.subject)) || row.shared === true;
     return {
       id: row.id,
       parentId: row.parent_id,
       title: row.title,
       owner: isMine ? 'person' : isSchools ? 'school' : isSubject ? 'subject' : 'shared',
       isMine,
-      canEdit:
-        isMine || (isSchools && actor.isAdministrator) || (row.subject !== null && writes.includes(row.subject)) || row.shared === true,
+      canEdit,
       questions: row.questions,
       version: row.version,
       shares: row.shares,
+      // Who else uses a bank is for those who keep it.
+      courses: canEdit ? row.courses : [],
     };
   });
 }
@@ -130,7 +136,7 @@ async function moveFolder(db: Db, actor: Actor, folder: BankFolder, parentId: st
 /** Shares a folder with somebody who is known here, to read or to edit. */
 async function addShare(db: Db, folder: BankFolder, share: NonNullable<BankFolderChange['addShare']>): Promise<void> {
   const known = await maybe<{ id: string }>(db, 'select id from person where email = $1', [share.email]);
-  if (known === null) throw invalid('email', `Nobody here has the address “${share.email}”. Look at its letters.`);
+  if (known === null) throw invalid('email', `Nobody here has the email “${share.email}”. Check its spelling.`);
   await run(
     db,
     'insert into bank_share (folder_id, person_id, can_edit) values ($1, $2, $3) on conflict (folder_id, person_id) do update set can_edit = excluded.can_edit',
@@ -138,7 +144,7 @@ async function addShare(db: Db, folder: BankFolder, share: NonNullable<BankFolde
   );
 }
 
-export async function changeFolder(db: Db, actor: Actor, folderId: string, change: BankFolderChange): Promise<void> {
+export async function changeFolder(db: Db, actor: Actor, folderId: string, change: BankFolderChange, now: number): Promise<void> {
   const folder = await requireFolder(db, actor, folderId);
   if (change.title !== undefined) {
     if (folder.parentId === null) throw invalid('title', 'The first folder keeps its name. Make folders in it and name those.');
@@ -151,6 +157,8 @@ export async function changeFolder(db: Db, actor: Actor, folderId: string, chang
   if (change.addShare !== undefined) await addShare(db, folder, change.addShare);
   if (change.endShare !== undefined)
     await run(db, 'delete from bank_share where folder_id = $1 and person_id = $2', [folderId, change.endShare]);
+  if (change.courseOut !== undefined) await setCourseOut(db, folderId, change.courseOut, true, now);
+  if (change.courseAgain !== undefined) await setCourseOut(db, folderId, change.courseAgain, false, now);
 }
 
 /** Takes an empty folder away, or brings it back. */
@@ -176,10 +184,4 @@ export async function setFolderRemoved(db: Db, actor: Actor, folderId: string, a
   )
     throw notFound();
   if (at === null) await requireFolder(db, actor, folderId);
-}
-
-/** New questions of a course join the bank of its subject. */
-export async function folderOf(db: Db, courseId: string): Promise<string> {
-  const course = await maybe<{ code: string }>(db, 'select code from course where id = $1', [courseId]);
-  return rootOfSubject(db, course?.code ?? '');
 }

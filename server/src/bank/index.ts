@@ -1,5 +1,6 @@
 export { soundAnswer, toAnswer } from './answers.ts';
-export { addFolder, changeFolder, folderOf, listFolders, setFolderRemoved } from './folders.ts';
+export { folderOf, giveBank, listTeachersOfCode } from './courseBanks.ts';
+export { addFolder, changeFolder, listFolders, setFolderRemoved } from './folders.ts';
 export {
   addQuestion,
   type BankFilter,
@@ -15,9 +16,9 @@ export {
   listWords,
   moveQuestions,
   SAME_WORDS,
-  titleOf,
 } from './questions.ts';
-export { rehearseKey, tryAnswer } from './rehearsal.ts';
+export { checkOldKeys, faultsOf, findFaulty, rehearseKey, tryAnswer } from './keyVerdict.ts';
+export { titleOf } from './titleOf.ts';
 export { listStimuli, saveStimulus } from './stimuli.ts';
 export { readQuestionTable, writeQuestionTable } from './table.ts';
 export { fixVersions } from './fixVersions.ts';

@@ -1,7 +1,7 @@
 import { checkDocument, type BankFolder, type NewQuestion, type QuestionChange, type QuestionView, type QuestionWish } from '@rosemary/api';
 import {
   filesIn,
-  keyFaults,
+  KEY_RULES,
   plainText,
   type Actor,
   type Choice,
@@ -13,6 +13,8 @@ import {
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { listFolders, requireFolder, taughtBy } from './folders.ts';
+import { faultsOf, keptFaults } from './keyVerdict.ts';
+import { titleOf } from './titleOf.ts';
 import { keepStimulusFiles, reachesStimulus } from './stimuli.ts';
 
 interface QuestionRow {
@@ -30,6 +32,8 @@ interface QuestionRow {
   key: QuestionKey;
   feedback: QuestionContent['feedback'];
   picture: QuestionContent['picture'];
+  faults: string[] | null;
+  faults_by: number | null;
   plain: string;
   tags: string[];
   objectives: string[];
@@ -38,15 +42,8 @@ interface QuestionRow {
 
 const USUAL = { right: null, wrong: null, general: null } as const;
 
-/** What a question is called where it has no title: the first of its words. */
-export function titleOf(title: string, plain: string): string {
-  if (title !== '') return title;
-  const line = plain.replace(/\s+/g, ' ').trim();
-  return line === '' ? 'A question without words' : line.length <= 80 ? line : `${line.slice(0, 78)}…`;
-}
-
 const COLUMNS = `q.id, q.folder_id, q.title, q.level, p.given_name || ' ' || p.family_name as author, q.retired_at, q.newest, q.version,
-    v.number, v.fixed_at, v.words, v.key, v.feedback, v.picture, v.plain,
+    v.number, v.fixed_at, v.words, v.key, v.feedback, v.picture, v.faults, v.faults_by, v.plain,
     coalesce((select array_agg(t.tag order by t.tag) from question_tag t where t.question_id = q.id), '{}') as tags,
     coalesce((select array_agg(o.code order by o.code) from question_objective o where o.question_id = q.id), '{}') as objectives,
     (select json_build_object('id', s.id, 'title', s.title, 'document', s.document, 'version', s.version) from stimulus s where s.id = q.stimulus_id) as stimulus`;
@@ -78,7 +75,7 @@ async function readUse(db: Db, ids: readonly string[]): Promise<ReadonlyMap<stri
 
 const NO_USE = { quizzes: 0, attempts: 0, shareRight: null, itemRest: null } as const;
 
-function toView(row: QuestionRow, canEdit: boolean, use: QuestionView['use']): QuestionView {
+function toView(row: QuestionRow, faults: readonly string[], canEdit: boolean, use: QuestionView['use']): QuestionView {
   const content = { words: row.words, key: row.key, feedback: row.feedback, picture: row.picture };
   return {
     ...content,
@@ -97,7 +94,7 @@ function toView(row: QuestionRow, canEdit: boolean, use: QuestionView['use']): Q
     version: row.version,
     isFixed: row.fixed_at !== null,
     canEdit,
-    faults: keyFaults(content),
+    faults,
     use,
   };
 }
@@ -134,7 +131,13 @@ export async function listVersions(
   const ids = found.map((row) => row.id);
   const shared = await inSharedQuizzes(db, actor, ids, true);
   const use = await readUse(db, ids);
-  return new Map(found.map((row) => [row.id, toView(row, editable.has(row.folder_id) || shared.has(row.id), use.get(row.id) ?? NO_USE)]));
+  const faults = await keptFaults(found);
+  return new Map(
+    found.map((row, n) => [
+      row.id,
+      toView(row, faults[n] ?? [], editable.has(row.folder_id) || shared.has(row.id), use.get(row.id) ?? NO_USE),
+    ]),
+  );
 }
 
 export interface BankFilter {
@@ -185,7 +188,10 @@ export async function listQuestions(
   const ids = found.map((row) => row.id);
   const shared = await inSharedQuizzes(db, actor, ids, true);
   const use = await readUse(db, ids);
-  const questions = found.map((row) => toView(row, editable.has(row.folder_id) || shared.has(row.id), use.get(row.id) ?? NO_USE));
+  const faults = await keptFaults(found);
+  const questions = found.map((row, n) =>
+    toView(row, faults[n] ?? [], editable.has(row.folder_id) || shared.has(row.id), use.get(row.id) ?? NO_USE),
+  );
   return { questions, total: total?.many ?? 0 };
 }
 
@@ -287,14 +293,16 @@ async function addVersion(
   copyOf: string | null = null,
 ): Promise<void> {
   checkTexts(content);
+  const [faults] = await faultsOf([content]);
   await run(
     db,
-    `insert into question_version (question_id, number, kind, words, plain, key, feedback, picture, made_by, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, to_timestamp($10 / 1000.0))
+    `insert into question_version (question_id, number, kind, words, plain, key, feedback, picture, faults, faults_by, made_by, made_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, to_timestamp($12 / 1000.0))
      on conflict (question_id, number) do update set kind = excluded.kind, words = excluded.words, plain = excluded.plain, key = excluded.key, feedback = excluded.feedback,
-       picture = excluded.picture, made_by = excluded.made_by, made_at = excluded.made_at where question_version.fixed_at is null`,
+       picture = excluded.picture, faults = excluded.faults, faults_by = excluded.faults_by, made_by = excluded.made_by, made_at = excluded.made_at where question_version.fixed_at is null`,
     [
       ...[questionId, number, content.key.kind, content.words, plainText(content.words), content.key, content.feedback],
-      ...[content.picture, actor.personId, now],
+      ...[content.picture, JSON.stringify(faults ?? []), KEY_RULES, actor.personId, now],
     ],
   );
   await keepFiles(db, actor, questionId, content, copyOf);

@@ -1,7 +1,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { newQuestion, validationOptions, type NewQuestion, type QuestionTableDone, type QuestionView } from '@rosemary/api';
-import { keyFaults, plainText, QUESTION_COLUMNS, questionRow, readQuestionRow, type Actor, type FileAt } from '@rosemary/core';
+import { plainText, QUESTION_COLUMNS, questionRow, readQuestionRow, type Actor, type FileAt } from '@rosemary/core';
 import { parse } from 'csv-parse/sync';
 import { randomUUID } from 'node:crypto';
 import { unguarded, writeTable } from '../files/index.ts';
@@ -10,6 +10,7 @@ import { AppError, invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
 import { listFolders } from './folders.ts';
 import { addQuestion, listWords, SAME_WORDS } from './questions.ts';
+import { faultsOf } from './keyVerdict.ts';
 
 const MOST_ROWS = 500;
 
@@ -85,6 +86,7 @@ export async function readQuestionTable(
       done.push({ ...base, problem: error.details.map((d) => d.message).join(' '), notes: [] });
       continue;
     }
+    const [faults] = await faultsOf([read.question]);
     const result = await piece(db, () => addQuestion(db, actor, folderId, value as NewQuestion, now));
     if (!result.ok && !(result.error instanceof AppError)) throw result.error;
     done.push(
@@ -92,7 +94,7 @@ export async function readQuestionTable(
         ? {
             ...base,
             problem: '',
-            notes: [...read.problems, ...keyFaults(read.question), ...(here.has(plainText(words)) ? [SAME_WORDS] : [])],
+            notes: [...read.problems, ...(faults ?? []), ...(here.has(plainText(words)) ? [SAME_WORDS] : [])],
           }
         : { ...base, problem: result.reason, notes: [] },
     );

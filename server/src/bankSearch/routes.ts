@@ -63,7 +63,9 @@ const id = (c: MemberContext<unknown>): string => c.params.questionId ?? '';
 export const bankRoutes: readonly Route[] = [
   implement(api.getBank, viewBank),
   implement(api.addBankFolder, newBankFolder, async ({ db, person, body }) => ({ id: await addFolder(db, person, body) })),
-  implement(api.changeBankFolder, bankFolderChange, ({ db, person, params, body }) => changeFolder(db, person, params.folderId, body)),
+  implement(api.changeBankFolder, bankFolderChange, ({ db, person, params, body, now }) =>
+    changeFolder(db, person, params.folderId, body, now),
+  ),
   implement(api.removeBankFolder, ({ db, person, params, now }) => setFolderRemoved(db, person, params.folderId, now)),
   implement(api.restoreBankFolder, ({ db, person, params }) => setFolderRemoved(db, person, params.folderId, null)),
   implement(api.getQuestionTable, async (c) => {
@@ -99,7 +101,7 @@ export const bankRoutes: readonly Route[] = [
   implement(api.rehearseQuestion, tryWish, async (c) => {
     const question = await getQuestion(c.db, c.person, id(c));
     const key: QuestionKey = c.body.key ?? question.key;
-    return rehearseKey(c.db, question, id(c), key);
+    return rehearseKey(c.db, id(c), key);
   }),
   implement(api.listStimuli, async (c) => ({ stimuli: await listStimuli(c.db, c.person) })),
   implement(api.saveStimulus, stimulusChange, async (c) => saveStimulus(c.db, c.person, await folderOf(c.db, c.courseId), c.body)),

@@ -1,6 +1,7 @@
 import { type CourseHead, type CourseStart, documentChange, ownCourseStart } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { starterOutline } from '@rosemary/core';
+import { listTeachersOfCode } from '../bank/index.ts';
 import { getCourse, listSections, openCourse } from '../course/index.ts';
 import { listGroupNames } from '../groups/index.ts';
 import { countToMark } from '../marking/index.ts';
@@ -22,23 +23,18 @@ function requireTeacher(person: SignedIn): void {
 }
 
 /**
- * A code names a subject, whose bank is open to everyone who teaches one of its courses: so only they, or an administrator, add a course
- * to a code that is there already.
+ * A new course joins the bank of the courses with its code, so only those who write in that bank, or an administrator, add one to a code that
+ * is there already. Two who take a new code at once wait for one another.
  */
-async function requireSubject(db: Db, { code }: { readonly code: string }, person: SignedIn): Promise<void> {
+async function requireCode(db: Db, code: string, person: SignedIn): Promise<void> {
   if (person.isAdministrator) return;
-  const teachers = await rows<{ person_id: string; name: string }>(
-    db,
-    `select p.id as person_id, p.given_name || ' ' || p.family_name as name from course c join enrolment e on e.course_id = c.id join person p on p.id = e.person_id
-     where c.code = $1 and e.role = 'instructor' and e.withdrawn_at is null order by c.created_at desc, e.is_of_record desc`,
-    [code],
-  );
-  const isKnown = teachers.length > 0 || (await maybe(db, 'select 1 as one from course where code = $1 limit 1', [code])) !== null;
-  if (!isKnown || teachers.some((t) => t.person_id === person.personId)) return;
+  await db.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`code ${code}`]);
+  const teachers = await listTeachersOfCode(db, code);
+  const isKnown = (await maybe(db, 'select 1 as one from course where code = $1 limit 1', [code])) !== null;
+  if (!isKnown || teachers.some((t) => t.personId === person.personId)) return;
+  const teacher = teachers.find((t) => t.isOfCode);
   const whom =
-    teachers[0] === undefined
-      ? 'an administrator of the school'
-      : `${teachers[0].name}, who teaches it, or an administrator of the school,`;
+    teacher === undefined ? 'an administrator of the school' : `${teacher.name}, who teaches it, or an administrator of the school,`;
   throw invalid('code', `${code} is the code of a subject that others teach. Ask ${whom} to add your course, or choose another code.`);
 }
 
@@ -58,8 +54,9 @@ export const courseRoutes: readonly Route[] = [
   implement(api.startCourse, ownCourseStart, async ({ db, person, body, account }) => {
     requireTeacher(person);
     const { outline, ...course } = body;
-    await requireSubject(db, course, person);
-    const courseId = await addCourse(db, { ...course, instructorId: person.personId });
+    await requireCode(db, course.code, person);
+    const byId = person.isAdministrator ? null : person.personId;
+    const courseId = await addCourse(db, { ...course, instructorId: person.personId }, false, byId);
     const { term, zone } = await getTerm(db, courseId);
     if (outline !== 'empty') await layOutline(db, courseId, starterOutline(outline, term, zone));
     account({ courseId });

@@ -17,7 +17,6 @@ import {
   entryFinder,
   fromOwnForm,
   type HtmlFile,
-  keyFaults,
   MANIFEST,
   plainText,
   qtiElements,
@@ -38,7 +37,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addQuestion, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
+import { addQuestion, faultsOf, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
 import { decodeText, storeFile, type Zip } from '../files/index.ts';
 import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 import { bringQuiz, type BroughtQuiz } from '../kinds/quiz/index.ts';
@@ -209,8 +208,10 @@ async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<Q
       continue;
     }
     b.made.set(resource.path, result.value.map(([, made]) => made)); // prettier-ignore
+    const faults = await faultsOf(
+      result.value.map(([{ words, key, feedback, picture }]) => ({ words, key, feedback: feedback ?? NONE, picture: picture ?? null })),
+    );
     result.value.forEach(([wish, made], n) => {
-      const faults = keyFaults({ words: wish.words, key: wish.key, feedback: wish.feedback ?? NONE, picture: wish.picture ?? null });
       const words = plainText(wish.words).replace(/\s+/g, ' ').trim();
       done.push({
         ...base,
@@ -218,7 +219,7 @@ async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<Q
         kind: wish.key.kind,
         title: wish.title || words.slice(0, 80) || base.title,
         problem: '',
-        notes: [...new Set([...(n === 0 ? notes : []), ...faults, ...(here.has(plainText(wish.words)) ? [SAME_WORDS] : [])])],
+        notes: [...new Set([...(n === 0 ? notes : []), ...(faults[n] ?? []), ...(here.has(plainText(wish.words)) ? [SAME_WORDS] : [])])],
       });
     });
   }

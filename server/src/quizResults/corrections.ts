@@ -1,6 +1,6 @@
 import type { CorrectableQuestion, NewCorrection, QuestionView } from '@rosemary/api';
-import { type Actor, decimalText, keyFaults } from '@rosemary/core';
-import { listVersions } from '../bank/index.ts';
+import { type Actor, decimalText } from '@rosemary/core';
+import { faultsOf, listVersions } from '../bank/index.ts';
 import { loadQuestions } from '../kinds/quiz/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
@@ -93,7 +93,7 @@ export async function correctQuestion(
     const { content } = (await loadQuestions(db, [{ questionId: body.questionId, number }]))({ questionId: body.questionId, number });
     if (content.key.kind !== body.key.kind)
       throw invalid('key', 'A correction keeps the kind of the question. Drop the question, or give everybody its points.');
-    const faults = keyFaults({ ...content, key: body.key });
+    const faults = (await faultsOf([{ ...content, key: body.key }])).flat();
     if (faults.length > 0) throw invalid('key', faults.join(' '));
   }
   if (body.kind === 'points' && (body.points === null || body.points <= 0))

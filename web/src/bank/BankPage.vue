@@ -14,6 +14,7 @@ import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
 import QuestionSide from '../questions/QuestionSide.vue';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import BankCourses from './BankCourses.vue';
 import BankRows from './BankRows.vue';
 import BankSearchForm from './BankSearchForm.vue';
 import BringInForm from './BringInForm.vue';
@@ -155,6 +156,17 @@ async function removeFolder(f: BankFolder): Promise<void> {
   search.value.folder = '';
   notices.say(`“${f.title}” is taken away.`, () => attempt(() => call(api.restoreBankFolder, { ...base.value, folderId: f.id })));
 }
+/** Takes a course out of a bank; its teachers reach it no more. */
+async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][number]): Promise<void> {
+  const at = { ...base.value, folderId: bankFolder.id };
+  await attempt(async () => {
+    await call(api.changeBankFolder, at, { courseOut: used.courseId });
+    notices.say(`${used.title} no longer uses “${bankFolder.title}”. Its quizzes keep their questions.`, () =>
+      attempt(() => call(api.changeBankFolder, at, { courseAgain: used.courseId })),
+    );
+  });
+  sharing.value = bank.value?.folders.find((f) => f.id === bankFolder.id) ?? null;
+}
 </script>
 
 <template>
@@ -290,11 +302,13 @@ async function removeFolder(f: BankFolder): Promise<void> {
         v-if="sharing"
         :title="sharing.title"
         :shares="sharing.shares"
-        note="Those who teach the subject reach its folders anyway."
+        :note="sharing.owner === 'subject' ? 'Instructors of the courses that use this bank may edit it, and assistants may read it.' : ''"
         :save="(change) => call(api.changeBankFolder, { ...base, folderId: sharing?.id ?? '' }, change)"
         :reload="load"
         @leave="sharing = null"
-      />
+      >
+        <BankCourses v-if="sharing.courses.length > 0" :courses="sharing.courses" @out="takeOut(sharing, $event)" />
+      </SharesForm>
     </v-dialog>
   </div>
 </template>

@@ -54,6 +54,7 @@ async function end(name: string): Promise<void> {
       <li v-if="lines.length === 0" class="soft">With nobody yet.</li>
     </ul>
     <p class="soft">{{ note }}</p>
+    <slot />
     <form @submit.prevent="share">
       <label class="field"
         ><span class="label">A colleague’s e-mail</span><input v-model="email" class="line-input" type="email" required maxlength="200"

@@ -93,9 +93,7 @@ async function setDraft(isDraft: boolean): Promise<void> {
             >See as a student</router-link
           >
         </nav>
-        <button v-if="canEdit && detail?.isDraft" class="go" :disabled="detail.faults.length > 0" @click="setDraft(false)">
-          Open to students
-        </button>
+        <button v-if="canEdit && detail?.isDraft" class="go" @click="setDraft(false)">Open to students</button>
       </header>
       <router-view v-if="detail" :key="itemId" />
       <div v-else class="pad"><div v-for="n in 6" :key="n" class="skeleton" style="height: 24px; margin-top: 14px" /></div>

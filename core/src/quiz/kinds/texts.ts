@@ -1,4 +1,4 @@
-import { readPattern } from '../matchText.ts';
+import { MOST_STEPS, readPattern, stepsOf } from '../matchText.ts';
 import type { AcceptedText, TextRules } from '../question.ts';
 import { percent, quoted, rulesOf, sharedLine, unquoted, type Reading } from './tableCells.ts';
 
@@ -22,6 +22,9 @@ export function textFaults(rules: TextRules): string[] {
   return [
     ...(rules.accepted.some((a) => a.share >= WHOLE) ? [] : ['No accepted answer is worth all the points.']),
     ...acceptedFaults(rules.accepted, rules),
+    ...(stepsOf(rules) > MOST_STEPS
+      ? ['The patterns take too long to compare together. Take some away, or repeat fewer parts of them.']
+      : []),
   ];
 }
 

@@ -24,7 +24,7 @@ function blankFaults(content: QuestionContent, key: KeyOf<'blanks'>): string[] {
 
 function ofBlanks(key: KeyOf<'blanks'>, texts: Readonly<Record<string, string>>): QuestionScore {
   const parts = key.blanks.map((b) => {
-    const found = findAccepted(texts[b.id] ?? '', b.rules);
+    const found = findAccepted(texts[b.id] ?? '', b.rules, key.blanks.length);
     return { weight: shareRatio(b.weight), share: found === null ? ZERO : shareRatio(found.share) };
   });
   const right = parts.filter((p) => p.share.compare(ZERO) > 0).length;

@@ -1,8 +1,9 @@
-import type { GivenAnswer, Rehearsal, TryResult, TryWish } from '@rosemary/api';
+import type { GivenAnswer, Rehearsal, TryResult } from '@rosemary/api';
 import {
   exactPoints,
   exactText,
   expectedByGuessing,
+  keyFaults,
   nearMisses,
   ONE,
   type QuestionContent,
@@ -12,44 +13,55 @@ import {
   scoreQuestion,
   wantedOf,
 } from '@rosemary/core';
-import { type Db, rows } from '../platform/database.ts';
-import { AppError } from '../platform/errors.ts';
 import { soundAnswer, toAnswer } from './answers.ts';
 
-const floorOf = 0;
+/** An answer that was given before, and how often. */
+export interface PastAnswer {
+  readonly answer: GivenAnswer;
+  readonly times: number;
+}
 
-/** What an answer would earn, with the rule that says so, as a share and of one point. */
-export function tryAnswer(content: QuestionContent, questionId: string, wish: TryWish): TryResult {
-  const key = wish.key ?? content.key;
+/** What is asked of keys that somebody wrote. */
+export type KeyWish =
+  | { readonly act: 'faults'; readonly contents: readonly QuestionContent[] }
+  | { readonly act: 'rehearse'; readonly key: QuestionKey; readonly before: readonly PastAnswer[] }
+  | {
+      readonly act: 'try';
+      readonly key: QuestionKey;
+      readonly questionId: string;
+      readonly seed: string;
+      readonly answer: GivenAnswer | null;
+    };
+export interface KeySaid {
+  readonly faults: readonly (readonly string[])[];
+  readonly rehearse: Rehearsal;
+  readonly try: { readonly ok: true; readonly result: TryResult } | { readonly ok: false; readonly reason: string };
+}
+
+const UNBOUNDED = 0;
+
+function tryAnswer({ key, questionId, seed, answer }: Extract<KeyWish, { act: 'try' }>): KeySaid['try'] {
   try {
-    const wanted = wantedOf(key, questionId, wish.seed);
+    const wanted = wantedOf(key, questionId, seed);
     const score = scoreQuestion(
-      { key, points: 1000, floor: floorOf, ...(wanted === undefined ? {} : { wanted }) },
-      toAnswer(soundAnswer(wish.answer)),
+      { key, points: 1000, floor: UNBOUNDED, ...(wanted === undefined ? {} : { wanted }) },
+      toAnswer(soundAnswer(answer)),
     );
-    return {
+    const result = {
       share: score.share === null ? null : exactText(score.share.mul(ratio(100))),
       points: score.share === null ? '' : exactPoints(score.share.mul(ratio(1000))),
       rule: score.rule,
     };
+    return { ok: true, result };
   } catch (error) {
-    if (error instanceof RangeError) throw new AppError('invalid', error.message);
+    if (error instanceof RangeError) return { ok: false, reason: error.message };
     throw error;
   }
 }
 
-const MOST_ROWS = 60;
-
 const textOf = (answer: GivenAnswer): string | null => (answer.kind === 'text' ? answer.text : null);
 
-/** A key run against what was answered before and against near misses of what it accepts, so that one sees what it takes and what it leaves. */
-export async function rehearseKey(db: Db, content: QuestionContent, questionId: string, key: QuestionKey): Promise<Rehearsal> {
-  const before = await rows<{ answer: GivenAnswer; times: number }>(
-    db,
-    `select a.answer, count(*)::int as times from quiz_answer a join quiz_attempt t on t.id = a.attempt_id where a.question_id = $1 and t.state = 'handed in' and a.answer is not null and a.answer <> 'null'
-     group by a.answer order by times desc limit ${MOST_ROWS}`,
-    [questionId],
-  );
+function rehearseKey({ key, before }: Extract<KeyWish, { act: 'rehearse' }>): Rehearsal {
   const scored = (answer: GivenAnswer, times: number, isNearMiss: boolean): Rehearsal['rows'] => {
     const text = textOf(answer);
     if (text === null || key.kind === 'calculated') return [];
@@ -80,4 +92,10 @@ export async function rehearseKey(db: Db, content: QuestionContent, questionId: 
       ...(guessed !== null && guessed.compare(ONE.div(2)) > 0 ? ['Whoever guesses can expect more than half of the points.'] : []),
     ],
   };
+}
+
+/** Works out what was asked of keys. Knows no database, for it runs in a thread of its own: nobody else waits for a formula or a pattern. */
+export default function checkKeys(wish: KeyWish): Promise<KeySaid[KeyWish['act']]> {
+  if (wish.act === 'faults') return Promise.resolve(wish.contents.map(keyFaults));
+  return Promise.resolve(wish.act === 'rehearse' ? rehearseKey(wish) : tryAnswer(wish));
 }
