@@ -113,7 +113,7 @@ describe('an examination', () => {
     await h.click(h.button('share it with a colleague'));
     await h.fill(h.field('A colleague’s e-mail'), 'nobody@tallowmere.example');
     await h.click(h.button('Share it'));
-    await h.text('Nobody here has the address “nobody@tallowmere.example”.');
+    await h.text('Nobody here has the email “nobody@tallowmere.example”.');
     await h.fill(h.field('A colleague’s e-mail'), 'maribel@tallowmere.example');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Share it'));

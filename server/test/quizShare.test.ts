@@ -67,8 +67,8 @@ describe('a quiz that is shared', () => {
     await shares(wish, assistant).expect(403);
     await shares(wish, student).expect(403);
     await shares(wish, colleague()).expect(404);
-    expect((await shares({ addShare: { email: 'nobody@example.org', canEdit: false } }).expect(422)).body.detail).toContain('Nobody here has the address “nobody@example.org”'); // prettier-ignore
-    expect((await shares({ addShare: { email: 'instructor@example.org', canEdit: false } }).expect(422)).body.detail).toContain('your own address'); // prettier-ignore
+    expect((await shares({ addShare: { email: 'nobody@example.org', canEdit: false } }).expect(422)).body.detail).toContain('Nobody here has the email “nobody@example.org”'); // prettier-ignore
+    expect((await shares({ addShare: { email: 'instructor@example.org', canEdit: false } }).expect(422)).body.detail).toContain('your own email'); // prettier-ignore
     await shares({}).expect(422);
     expect((await bank()).quizzes).toEqual([]);
     // Nor is its shared text to be had by its name alone.

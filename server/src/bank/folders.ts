@@ -1,5 +1,6 @@
 import type { BankFolder, BankFolderChange, NewBankFolder } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
+import { requirePersonByEmail } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { setCourseOut } from './courseBanks.ts';
@@ -135,12 +136,11 @@ async function moveFolder(db: Db, actor: Actor, folder: BankFolder, parentId: st
 
 /** Shares a folder with somebody who is known here, to read or to edit. */
 async function addShare(db: Db, folder: BankFolder, share: NonNullable<BankFolderChange['addShare']>): Promise<void> {
-  const known = await maybe<{ id: string }>(db, 'select id from person where email = $1', [share.email]);
-  if (known === null) throw invalid('email', `Nobody here has the email “${share.email}”. Check its spelling.`);
+  const personId = await requirePersonByEmail(db, share.email);
   await run(
     db,
     'insert into bank_share (folder_id, person_id, can_edit) values ($1, $2, $3) on conflict (folder_id, person_id) do update set can_edit = excluded.can_edit',
-    [folder.id, known.id, share.canEdit],
+    [folder.id, personId, share.canEdit],
   );
 }
 

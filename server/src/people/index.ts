@@ -4,4 +4,5 @@ export { listEmbedHosts } from './embedHosts.ts';
 export { requireGood } from './goodPassword.ts';
 export { invite } from './invitations.ts';
 export { hashPassword } from './passwords.ts';
+export { requirePersonByEmail } from './personByEmail.ts';
 export { peopleRoutes } from './routes.ts';

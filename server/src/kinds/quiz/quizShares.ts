@@ -1,6 +1,7 @@
 import type { QuizShareChange, QuizShareView } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import { type Db, maybe, rows, run } from '../../platform/database.ts';
+import { requirePersonByEmail } from '../../people/index.ts';
+import { type Db, rows, run } from '../../platform/database.ts';
 import { invalid } from '../../platform/errors.ts';
 
 /** The colleagues with whom a quiz is shared. */
@@ -21,14 +22,13 @@ export async function changeQuizShares(
 ): Promise<QuizShareView[]> {
   const { addShare, endShare } = change;
   if (addShare !== undefined) {
-    const known = await maybe<{ id: string }>(db, 'select id from person where email = $1', [addShare.email]);
-    if (known === null) throw invalid('email', `Nobody here has the address “${addShare.email}”. Look at its letters.`);
-    if (known.id === actor.personId) throw invalid('email', 'This is your own address; the quiz is yours already.');
+    const personId = await requirePersonByEmail(db, addShare.email);
+    if (personId === actor.personId) throw invalid('email', 'This is your own email; the quiz is yours already.');
     await run(
       db,
       `insert into quiz_share (item_id, person_id, can_edit, by_id, at) values ($1, $2, $3, $4, to_timestamp($5 / 1000.0))
        on conflict (item_id, person_id) do update set can_edit = excluded.can_edit, by_id = excluded.by_id, at = excluded.at`,
-      [itemId, known.id, addShare.canEdit, actor.personId, now],
+      [itemId, personId, addShare.canEdit, actor.personId, now],
     );
   }
   if (endShare !== undefined) await run(db, 'delete from quiz_share where item_id = $1 and person_id = $2', [itemId, endShare]);
