@@ -31,6 +31,22 @@ export async function findVeil(db: Db, itemId: string, now: number): Promise<Vei
   };
 }
 
+/** Whether the name of a student is hidden now at an item, for every item of a course. */
+export async function readHidden(db: Db, courseId: string, now: number): Promise<(itemId: string, enrolmentId: string) => boolean> {
+  const found = await rows<{ id: string; named: string[]; is_before_date: boolean }>(
+    db,
+    `select a.item_id as id, a.anonymous = 'date' and coalesce(a.anonymous_until > to_timestamp($2 / 1000.0), true) as is_before_date,
+       array(select w.enrolment_id from work_grade w where w.item_id = a.item_id and w.is_released) as named
+     from assignment a join item i on i.id = a.item_id where i.course_id = $1 and a.anonymous <> 'none'`,
+    [courseId, now],
+  );
+  const at = new Map(found.map((row) => [row.id, { isBeforeDate: row.is_before_date, named: new Set(row.named) }]));
+  return (itemId, enrolmentId) => {
+    const veil = at.get(itemId);
+    return veil !== undefined && (veil.isBeforeDate || !veil.named.has(enrolmentId));
+  };
+}
+
 /** An identifier in place of the student's, made from a key that nobody is told: it says nothing, and is the same each time. */
 export function veiledId(key: string, enrolmentId: string): string {
   const hex = createHash('sha256').update(`${key} ${enrolmentId}`).digest('hex');

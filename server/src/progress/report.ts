@@ -13,6 +13,7 @@ import {
   type Traces,
   visibilityFor,
 } from '@rosemary/core';
+import { readHidden } from '../anonymity/index.ts';
 import { calculate, type CourseFacts, type FactPerson, isWorkColumn, readFacts } from '../gradebook/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { type Pairs, pairsOf } from '../platform/pairs.ts';
@@ -43,14 +44,18 @@ interface Course {
   readonly ticked: Pairs<Date>;
   readonly last: ReadonlyMap<string, Date>;
   readonly by: 'items' | 'minutes';
+  /** Where names are hidden no minute is told: it would lead from a student to the work that came then. */
+  readonly isHidden: (itemId: string, enrolmentId: string) => boolean;
 }
 
 async function readCourse(
   db: Db,
   courseId: string,
   scope: { enrolmentId?: string; sectionIds?: readonly string[] | null },
+  now: number,
 ): Promise<Course> {
   const facts = await readFacts(db, courseId, scope);
+  const isHidden = await readHidden(db, courseId, now);
   const items = await rows<ItemRow>(
     db,
     `
@@ -72,6 +77,7 @@ async function readCourse(
   );
   const last = new Map<string, Date>();
   for (const v of visits) {
+    if (isHidden(v.item_id, v.enrolment_id)) continue;
     const known = last.get(v.enrolment_id);
     if (known === undefined || known < v.last) last.set(v.enrolment_id, v.last);
   }
@@ -82,6 +88,7 @@ async function readCourse(
     items,
     last,
     by: course?.progress_by ?? 'items',
+    isHidden,
     opened: pairsOf(
       visits,
       (v) => v.item_id,
@@ -131,7 +138,7 @@ function judged(
 const percent = (share: Ratio | null): number | null => (share === null ? null : Number(roundHalfUp(share.mul(100), 0)));
 
 export async function makeProgress(db: Db, courseId: string, sectionIds: readonly string[] | null, now: number): Promise<ProgressView> {
-  const course = await readCourse(db, courseId, { sectionIds });
+  const course = await readCourse(db, courseId, { sectionIds }, now);
   const units = [...new Map(course.items.map((i) => [i.unit_id, { id: i.unit_id, title: i.unit }])).values()];
   const calculation = calculate(course.facts, now, false);
   const people = course.facts.people.map((person) => {
@@ -186,11 +193,12 @@ export async function makeProgress(db: Db, courseId: string, sectionIds: readonl
 
 function howDone(course: Course, item: ItemRow, person: FactPerson, now: number): string {
   const traces = tracesOf(course, item, person);
-  const at = (time: number): string => dayAndTime(time, course.facts.zone, now);
+  const isHidden = course.isHidden(item.id, person.enrolmentId);
+  const at = (time: number): string => (isHidden ? '' : ` ${dayAndTime(time, course.facts.zone, now)}`);
   if (traces.isExempt) return 'exempt';
-  if (traces.handedInAt !== null) return `handed in ${at(traces.handedInAt)}`;
+  if (traces.handedInAt !== null) return `handed in${at(traces.handedInAt)}`;
   if (traces.isMarked) return 'marked';
-  return traces.openedAt !== null ? `first opened ${at(traces.openedAt)}` : 'never opened';
+  return traces.openedAt !== null ? `first opened${at(traces.openedAt)}` : 'never opened';
 }
 
 /** How one student's share came about, item by item. */
@@ -220,7 +228,12 @@ export function makeDetail(course: Course, person: FactPerson, now: number): Pro
   };
 }
 
-export async function readDetail(db: Db, courseId: string, enrolmentId: string): Promise<{ course: Course; person: FactPerson | null }> {
-  const course = await readCourse(db, courseId, { enrolmentId });
+export async function readDetail(
+  db: Db,
+  courseId: string,
+  enrolmentId: string,
+  now: number,
+): Promise<{ course: Course; person: FactPerson | null }> {
+  const course = await readCourse(db, courseId, { enrolmentId }, now);
   return { course, person: course.facts.people[0] ?? null };
 }
