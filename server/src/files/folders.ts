@@ -186,8 +186,8 @@ export async function changeFile(db: Db, courseId: string, fileId: string, chang
 export async function setFilesRemoved(db: Db, courseId: string, ids: readonly string[], removedAt: number | null): Promise<void> {
   const used = await rows<{ name: string; title: string }>(
     db,
-    'select f.name, i.title from item_file u join item i on i.id = u.item_id and i.removed_at is null join file f on f.id = u.file_id where u.file_id = any($1) order by f.name limit 3',
-    [ids],
+    'select f.name, i.title from item_file u join item i on i.id = u.item_id and i.removed_at is null join file f on f.id = u.file_id where u.file_id = any($1) and f.course_id = $2 order by f.name limit 3',
+    [ids, courseId],
   );
   if (removedAt !== null && used.length > 0)
     throw new AppError(

@@ -45,10 +45,11 @@ export async function addNote(db: Db, target: Target, note: NewNote, authorId: s
   );
 }
 
-const OWN = `from attempt a, submission s where n.attempt_id = coalesce(a.lead_id, a.id) and s.id = a.submission_id and n.id = $1 and s.item_id = $2 and s.enrolment_id = $3`;
+/** A note is reached through the work it stands at, and through no other. */
+const OF_WORK = `attempt a, submission s where n.attempt_id = coalesce(a.lead_id, a.id) and s.id = a.submission_id and n.id = $1 and s.item_id = $2 and s.enrolment_id = $3`;
 
 export async function changeNote(db: Db, target: Target, noteId: string, change: NoteChange): Promise<void> {
-  const changed = await run(db, `update margin_note n set body = $4, version = n.version + 1 ${OWN} and n.version = $5`, [
+  const changed = await run(db, `update margin_note n set body = $4, version = n.version + 1 from ${OF_WORK} and n.version = $5`, [
     noteId,
     target.itemId,
     target.enrolmentId,
@@ -56,13 +57,13 @@ export async function changeNote(db: Db, target: Target, noteId: string, change:
     change.version,
   ]);
   if (changed === 1) return;
-  const current = await maybe(db, 'select id, body, version from margin_note where id = $1', [noteId]);
+  const current = await maybe(db, `select n.id, n.body, n.version from margin_note n, ${OF_WORK}`, [noteId, target.itemId, target.enrolmentId]);
   if (current === null) throw notFound();
   throw conflict(current);
 }
 
 export async function setNoteRemoved(db: Db, target: Target, noteId: string, removedAt: number | null): Promise<void> {
-  const changed = await run(db, `update margin_note n set removed_at = to_timestamp($4 / 1000.0), version = n.version + 1 ${OWN}`, [
+  const changed = await run(db, `update margin_note n set removed_at = to_timestamp($4 / 1000.0), version = n.version + 1 from ${OF_WORK}`, [
     noteId,
     target.itemId,
     target.enrolmentId,
