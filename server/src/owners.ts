@@ -163,7 +163,7 @@ interface Exception {
 export const READS: { readonly [feature: string]: Exception } = {
   anonymity: {
     why: 'whether names are hidden is a setting of the assignment, and ends with the release',
-    tables: ['assignment', 'grade', 'grade_column'],
+    tables: ['assignment', 'grade', 'grade_column', 'item'],
   },
   bank: {
     why: 'where a question is used and how it did when it was asked',

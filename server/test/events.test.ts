@@ -1,4 +1,5 @@
-import type { CourseEvent } from '@rosemary/api';
+import { type CourseEvent, paragraphs } from '@rosemary/api';
+import { randomUUID } from 'node:crypto';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
@@ -119,7 +120,7 @@ describe('who hears what', () => {
     rows: ['e'],
     tab: 't',
     by: 'Ines',
-    studentIds: [],
+    hearers: 'staff',
   } as const;
   const member = { courseId: 'c', enrolmentId: 'own', isActive: true } as const;
 
@@ -138,8 +139,8 @@ describe('who hears what', () => {
   it('tells a student nothing of others, nor that somebody marks', () => {
     const student = { ...member, role: 'student', sectionIds: ['s'] } as const;
     for (const topic of ['plan', 'marks', 'grades', 'work', 'people'] as const) expect(heardBy(student, { ...event, topic })).toBeNull();
-    expect(heardBy(student, { ...event, topic: 'returned', studentIds: ['another'] })).toBeNull();
-    expect(heardBy(student, { ...event, topic: 'returned', studentIds: ['another', 'own'] })).toEqual({
+    expect(heardBy(student, { ...event, topic: 'returned', hearers: ['another'] })).toBeNull();
+    expect(heardBy(student, { ...event, topic: 'returned', hearers: ['another', 'own'] })).toEqual({
       topic: 'returned',
       itemId: 'i',
       enrolmentId: null,
@@ -150,7 +151,7 @@ describe('who hears what', () => {
   });
 
   it('does not tell staff twice what students are told', () => {
-    expect(heardBy({ ...member, role: 'instructor', sectionIds: null }, { ...event, topic: 'returned', studentIds: ['own'] })).toBeNull();
+    expect(heardBy({ ...member, role: 'instructor', sectionIds: null }, { ...event, topic: 'returned', hearers: ['another'] })).toBeNull();
   });
 });
 
@@ -182,6 +183,48 @@ describe('changes told as they happen', () => {
     await near.until((e) => e.topic === 'plan');
     expect(near.list.filter((e) => e.topic === 'plan')).toHaveLength(1);
     near.leave();
+  });
+
+  it('say to a student nothing of a discussion that is hidden from them, nor of letters between others', async () => {
+    const { instructor } = school.agents;
+    const course = `/api/courses/${school.courseId}`;
+    const { body: made } = await instructor
+      .post(`${course}/items`)
+      .send({ unitId: school.unitId, kind: 'discussion', title: 'Evening only', position: 0 })
+      .expect(200);
+    const audience = [{ sectionId: school.sections[1], enrolmentId: null }];
+    await instructor.patch(`${course}/items/${made.id}`).send({ version: 1, isDraft: false, audience }).expect(200);
+    const [morning, evening, staff] = [
+      await listen(here(), 'first@example.org'),
+      await listen(there(), 'second@example.org'),
+      await listen(here(), 'assistant@example.org'),
+    ];
+    const post = { id: randomUUID(), threadId: null, title: 'Hello', document: paragraphs('Hello') };
+    await instructor.post(`${course}/discussions/${made.id}/posts`).send(post).expect(200);
+    const { rows: people } = await school.pool.query('select person_id from enrolment where id = $1', [school.students[1]]);
+    const letter = { key: randomUUID(), title: 'Your drawing', body: 'Come by.', personIds: [people[0].person_id] };
+    await instructor.post(`${course}/messages`).send(letter).expect(200);
+    const news = { version: 0, document: paragraphs('News'), publishAt: new Date(school.clock.at).toISOString(), tells: false };
+    await instructor
+      .post(`${course}/announcements`)
+      .send({ ...news, title: 'For one section', sectionIds: [school.sections[1]] })
+      .expect(200);
+    await instructor
+      .post(`${course}/announcements`)
+      .send({ ...news, title: 'Later', publishAt: new Date(school.clock.at + 3_600_000).toISOString(), sectionIds: [] })
+      .expect(200);
+    await instructor
+      .post(`${course}/announcements`)
+      .send({ ...news, title: 'For all', sectionIds: [] })
+      .set('x-tab', 'last')
+      .expect(200);
+    for (const heard of [morning, evening, staff]) await heard.until((e) => e.tab === 'last');
+    expect(morning.list.map((e) => [e.topic, e.tab])).toEqual([['talk', 'last']]);
+    // The post, the letter, and what is for their section.
+    expect(evening.list.map((e) => e.itemId)).toEqual([made.id, null, null, null]);
+    // The post and the three announcements; the letter is not theirs.
+    expect(staff.list.filter((e) => e.topic === 'talk').map((e) => e.itemId)).toEqual([made.id, null, null, null]);
+    for (const heard of [morning, evening, staff]) heard.leave();
   });
 
   it('say to a student that a mark came back, and nothing before', async () => {

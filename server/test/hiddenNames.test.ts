@@ -2,10 +2,11 @@ import { paragraphs } from '@rosemary/api';
 import { randomUUID } from 'node:crypto';
 import JSZip from 'jszip';
 import type supertest from 'supertest';
+import { veiledId } from '../src/anonymity/index.ts';
 import { routes } from '../src/routes.ts';
 import { makeSchool, START, type TestSchool } from './school.ts';
 
-/** While names are hidden at an item, no view that staff can open tells whose work is whose: not one of all there are. */
+/** No view that staff can open, of all there are, tells whose work is whose while names are hidden, nor an assistant of whom they do not teach. */
 let school: TestSchool;
 let ids: Readonly<Record<string, string>> = {};
 const HANDED_IN = START + (17 * 60 + 23) * 1000;
@@ -33,8 +34,21 @@ beforeAll(async () => {
     'select e.person_id, a.id as attempt_id from enrolment e left join submission s on s.enrolment_id = e.id left join attempt a on a.submission_id = s.id where e.id = $1',
     [school.students[0]],
   );
+  const { rows: key } = await school.pool.query('select anonymous_key from assignment where item_id = $1', [school.itemId]);
+  // The student of the other section has done something of everything too.
+  await school.agents.instructor
+    .post(`${course}/group-sets`)
+    .send({ title: 'Pairs', makes: 'dealt', number: 1, withinSections: false })
+    .expect(200);
+  const other = await school.agents.second.get(own).expect(200);
+  const theirs = await school.agents.second
+    .put(`${own}/draft`)
+    .send({ document: paragraphs('Theirs.'), version: other.body.draft.version })
+    .expect(200);
+  await school.agents.second.post(`${own}/hand-in`).send({ note: '', key: 'another key', version: theirs.body.version }).expect(200);
   const { entries } = (await school.agents.instructor.get(`${course}/marking/${school.itemId}`).expect(200)).body;
-  const veiled = entries.find((e: { state: string }) => e.state === 'waits').enrolmentId as string;
+  const veiled = veiledId(key[0].anonymous_key as string, school.students[0]);
+  expect(entries.map((e: { enrolmentId: string }) => e.enrolmentId)).toContain(veiled);
   const work = (await school.agents.instructor.get(`${course}/marking/${school.itemId}/${veiled}`).expect(200)).body;
   await school.agents.instructor
     .put(`${course}/marking/${school.itemId}/${veiled}/mark`)
@@ -105,6 +119,20 @@ describe.each(['instructor', 'assistant', 'administrator'] as const)('whatever t
       }
     expect(told).toEqual([]);
     expect(opened).toBeGreaterThan(who === 'administrator' ? 5 : 30);
+  });
+});
+
+describe('an assistant of one section', () => {
+  it('is told of nobody in another, by no view there is', async () => {
+    const told: string[] = [];
+    for (const { path } of looks)
+      for (const enrolmentId of path.includes(':enrolmentId') ? school.students : ['']) {
+        const address = addressOf(path, enrolmentId);
+        const text = await look('assistant', address, null);
+        const found = new RegExp(`Second|second@example|${school.students[1]}`);
+        if (text !== null && found.test(text)) told.push(`${address}: …${around(text, found)}…`);
+      }
+    expect(told).toEqual([]);
   });
 });
 

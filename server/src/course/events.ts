@@ -11,16 +11,13 @@ const STREAM_MS = 10 * 60_000;
 /** When a browser whose line ended asks again, and how far a crowd is spread over the time after it. */
 const [BACK_MS, SPREAD] = [2000, 4];
 
-/** What of an event this member may hear; null is nothing. Students hear only of what came back to themselves. */
+/** What of an event this member may hear; null is nothing. */
 export function heardBy(member: Membership, event: Announced): CourseEvent | null {
-  const { topic, itemId, enrolmentId, rows, tab, by } = event;
-  if (topic === 'again' || topic === 'talk') return { topic, itemId, enrolmentId, rows, tab, by };
-  if (member.role === 'student') {
-    return topic === 'returned' && event.studentIds.includes(member.enrolmentId)
-      ? { topic, itemId, enrolmentId: null, rows: null, tab, by: '' }
-      : null;
-  }
-  if (topic === 'returned') return null;
+  const { topic, itemId, enrolmentId, rows, tab, by, hearers } = event;
+  const isStudent = member.role === 'student';
+  const isFor = hearers === 'everybody' || (hearers === 'staff' ? !isStudent : hearers.includes(member.enrolmentId));
+  if (!isFor) return null;
+  if (isStudent) return { topic, itemId, enrolmentId: null, rows: null, tab, by: '' };
   // An assistant of some sections hears that something changed, not about whom.
   const reachesAll = member.sectionIds === null;
   return { topic, itemId, enrolmentId: reachesAll ? enrolmentId : null, rows: reachesAll ? rows : null, tab, by };

@@ -13,20 +13,25 @@ interface SetRow {
   groups: GroupView[];
 }
 
-const listStudents = (db: Db, courseId: string): Promise<{ enrolmentId: string; name: string; sectionId: string | null }[]> =>
+const listStudents = (
+  db: Db,
+  courseId: string,
+  sectionIds: readonly string[] | null = null,
+): Promise<{ enrolmentId: string; name: string; sectionId: string | null }[]> =>
   rows(
     db,
     `select e.id as "enrolmentId", p.family_name || ', ' || p.given_name as name, e.section_id as "sectionId" from enrolment e join person p on p.id = e.person_id
-     where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample order by p.family_name, p.given_name`,
-    [courseId],
+     where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample and ($2::uuid[] is null or e.section_id = any($2)) order by p.family_name, p.given_name`,
+    [courseId, sectionIds],
   );
 
-export async function listGroups(db: Db, courseId: string): Promise<Groups> {
+/** The sets of groups of a course, with its students, or those of these sections alone. */
+export async function listGroups(db: Db, courseId: string, sectionIds: readonly string[] | null = null): Promise<Groups> {
   const found = await rows<SetRow>(
     db,
     `
     select s.id, s.title, s.version, s.sign_up_until, s.most_members, coalesce(json_agg(json_build_object('id', g.id, 'title', g.title,
-             'enrolmentIds', (select coalesce(json_agg(m.enrolment_id), '[]') from group_member m join enrolment e on e.id = m.enrolment_id and e.withdrawn_at is null where m.group_id = g.id),
+             'enrolmentIds', (select coalesce(json_agg(m.enrolment_id), '[]') from group_member m join enrolment e on e.id = m.enrolment_id and e.withdrawn_at is null and ($2::uuid[] is null or e.section_id = any($2)) where m.group_id = g.id),
              'uses', (select coalesce(json_agg(distinct t.title), '[]') from (
                 select i.title from audience a join item i on i.id = a.item_id and i.removed_at is null where a.group_id = g.id
                 union all select u.title from audience a join unit u on u.id = a.unit_id and u.removed_at is null where a.group_id = g.id
@@ -34,7 +39,7 @@ export async function listGroups(db: Db, courseId: string): Promise<Groups> {
                 union all select i.title from date_variant v join item i on i.id = v.item_id and i.removed_at is null where v.group_id = g.id) t)
            ) order by g.position) filter (where g.id is not null), '[]') as groups
     from group_set s left join course_group g on g.set_id = s.id where s.course_id = $1 and s.removed_at is null group by s.id order by s.position`,
-    [courseId],
+    [courseId, sectionIds],
   );
   return {
     sets: found.map((s): GroupSet => ({
@@ -45,7 +50,7 @@ export async function listGroups(db: Db, courseId: string): Promise<Groups> {
       mostMembers: s.most_members,
       groups: s.groups,
     })),
-    students: await listStudents(db, courseId),
+    students: await listStudents(db, courseId, sectionIds),
   };
 }
 

@@ -15,7 +15,7 @@ async function setGroups(c: MemberContext<unknown, { readonly setId: string }>, 
 type ReadStandings = (c: MemberContext<unknown>) => Promise<ReadonlyMap<string, number | null>>;
 
 export const groupRoutes = (readStandings: ReadStandings): readonly Route[] => [
-  implement(api.getGroups, ({ db, courseId }) => listGroups(db, courseId)),
+  implement(api.getGroups, ({ db, courseId, member }) => listGroups(db, courseId, member.sectionIds)),
   implement(api.addGroupSet, newGroupSet, async (c) => {
     const id = await addGroupSet(c.db, c.courseId, c.body, c.body.makes === 'balanced' ? await readStandings(c) : new Map());
     return { id, groups: await listGroups(c.db, c.courseId) };

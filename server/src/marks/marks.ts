@@ -184,7 +184,7 @@ export async function setReleased(
       rows: null,
       tab: null,
       by: '',
-      studentIds: [],
+      hearers: 'staff',
     });
   return changed.length;
 }

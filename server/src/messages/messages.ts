@@ -98,6 +98,21 @@ export async function getConversation(db: Db, writer: Writer, id: string): Promi
   };
 }
 
+/** Who is in a conversation. */
+export const listInConversation = async (db: Db, conversationId: string): Promise<readonly string[]> =>
+  (await rows<{ person_id: string }>(db, 'select person_id from conversation_person where conversation_id = $1', [conversationId])).map(
+    (row) => row.person_id,
+  );
+
+/** The parts that these people have in a course. */
+export const listEnrolments = async (db: Db, courseId: string, personIds: readonly string[]): Promise<readonly string[]> =>
+  (
+    await rows<{ id: string }>(db, 'select id from enrolment where course_id = $1 and person_id = any($2) and withdrawn_at is null', [
+      courseId,
+      personIds,
+    ])
+  ).map((row) => row.id);
+
 export async function setConversationRead(db: Db, writer: Writer, id: string): Promise<void> {
   await requireOwn(db, writer, id);
   await run(db, 'update conversation_person set read_at = to_timestamp($3 / 1000.0) where conversation_id = $1 and person_id = $2', [

@@ -1,9 +1,12 @@
-import { announce } from '../platform/events.ts';
+import { announce, announceTo } from '../platform/events.ts';
 import type { MemberContext } from '../platform/route.ts';
 
-/** A post is told to everyone who looks at the course: students talk to each other. Open pages of the course look again at what is said in it; what each of them may see is asked for anew. */
-export async function announceTalk(c: MemberContext<unknown>): Promise<void> {
-  await announce(c.db, {
+/** Whom something that was said is for: everybody in the course, its staff with these students, or these members alone. */
+type TalkHearers = { readonly kind: 'everybody' } | { readonly kind: 'staffAnd' | 'only'; readonly enrolmentIds: readonly string[] };
+
+/** Something was said: open pages of whoever may hear of it look again, and what each of them may see is asked for anew. */
+export async function announceTalk(c: MemberContext<unknown>, hearers: TalkHearers): Promise<void> {
+  const event = {
     topic: 'talk',
     courseId: c.courseId,
     itemId: c.params.itemId ?? null,
@@ -11,6 +14,11 @@ export async function announceTalk(c: MemberContext<unknown>): Promise<void> {
     rows: null,
     tab: c.request.get('x-tab') ?? null,
     by: '',
-    studentIds: [],
-  });
+  } as const;
+  if (hearers.kind === 'everybody') {
+    await announce(c.db, { ...event, hearers: 'everybody' });
+    return;
+  }
+  if (hearers.kind === 'staffAnd') await announce(c.db, { ...event, hearers: 'staff' });
+  await announceTo(c.db, event, hearers.enrolmentIds);
 }

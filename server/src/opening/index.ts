@@ -1,5 +1,6 @@
 export { countTouched, endHandOpening, openByHand, saveAudience, saveOpening } from './changes.ts';
 export { datedOf, type DatesFor, makeDatesFor } from './dates.ts';
+export { listReaders } from './readers.ts';
 export { type Reach, readReach } from './reach.ts';
 export type { DatedItem } from './dates.ts';
 export { listToldNow, toReviewTime } from './toldNow.ts';

@@ -104,7 +104,7 @@ async function announceWrite(parts: Parts, db: Db, at: Endpoint, request: Reques
     tab: TAB.test(tab) ? tab : null,
     // Who works on something of their own is nobody's business: names may be hidden from those who mark it.
     by: topic === 'work' ? '' : `${givenName} ${familyName}`.trim(),
-    studentIds: [],
+    hearers: 'staff',
   });
 }
 

@@ -21,10 +21,10 @@ export const TOPIC_OF: { readonly [permission in Permission]?: Topic } = {
   'roster.edit': 'people',
 };
 
-/** What travels between servers: the event, its course, and (for what a student may hear) whose it is. */
+/** What travels between servers: the event, its course, and who may hear it; a list is of their enrolments. */
 export interface Announced extends CourseEvent {
   readonly courseId: string;
-  readonly studentIds: readonly string[];
+  readonly hearers: 'everybody' | 'staff' | readonly string[];
 }
 
 /** Tells every server about a change; PostgreSQL passes it on when, and only if, the transaction commits. */
@@ -32,13 +32,15 @@ export async function announce(db: Db, event: Announced): Promise<void> {
   await db.query('select pg_notify($1, $2)', [CHANNEL, JSON.stringify(event)]);
 }
 
-/** Tells students that something of theirs came back. */
-export async function announceReturned(db: Db, courseId: string, itemId: string | null, enrolmentIds: readonly string[]): Promise<void> {
-  for (let n = 0; n < enrolmentIds.length; n += MOST_NAMES) {
-    const studentIds = enrolmentIds.slice(n, n + MOST_NAMES);
-    await announce(db, { topic: 'returned', courseId, itemId, enrolmentId: null, rows: null, tab: null, by: '', studentIds });
-  }
+/** Tells these members alone, in as many events as their names need. */
+export async function announceTo(db: Db, event: Omit<Announced, 'hearers'>, enrolmentIds: readonly string[]): Promise<void> {
+  for (let n = 0; n < enrolmentIds.length; n += MOST_NAMES)
+    await announce(db, { ...event, hearers: enrolmentIds.slice(n, n + MOST_NAMES) });
 }
+
+/** Tells students that something of theirs came back. */
+export const announceReturned = (db: Db, courseId: string, itemId: string | null, enrolmentIds: readonly string[]): Promise<void> =>
+  announceTo(db, { topic: 'returned', courseId, itemId, enrolmentId: null, rows: null, tab: null, by: '' }, enrolmentIds);
 
 type Listener = (event: Announced) => void;
 
@@ -92,7 +94,7 @@ export class EventHub {
         if (this.#client === null) return;
         for (const [courseId, listeners] of this.#listeners)
           for (const listener of listeners)
-            listener({ topic: 'again', courseId, itemId: null, enrolmentId: null, rows: null, tab: null, by: '', studentIds: [] });
+            listener({ topic: 'again', courseId, itemId: null, enrolmentId: null, rows: null, tab: null, by: '', hearers: 'everybody' });
       });
     }, RETRY_MS);
   }
