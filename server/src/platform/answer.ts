@@ -10,6 +10,7 @@ import { AppError, notFound } from './errors.ts';
 import { announce, TOPIC_OF } from './events.ts';
 import { type Gate, makeGate } from './gate.ts';
 import type { JobName } from './jobs.ts';
+import { digestOf, findAnswer, keepAnswer } from './keptAnswers.ts';
 import { type Limit, makeLimit } from './limit.ts';
 import type { Parts } from './parts.ts';
 import { type Account, parseBody, Refusal, type Route, type Sending } from './route.ts';
@@ -257,6 +258,7 @@ function answerWith(parts: Parts, route: Route): (request: Request, response: Re
   const isTransaction = at.method !== 'get' && at.isOneStatement !== true;
   return async (request, response, file) => {
     const kicked: JobName[] = [];
+    const digest = isTransaction && request.get('x-ripple') !== 'show' ? digestOf(request) : null;
     const result = await withDb(parts.pool, isTransaction, async (db) => {
       if (isGone(at, response)) throw new Gone();
       const who = await memberContext(parts, db, at, request);
@@ -284,10 +286,17 @@ function answerWith(parts: Parts, route: Route): (request: Request, response: Re
       );
       await keepAccounts(db, at, context, said, answer);
       await announceWrite(parts, db, at, request, context);
+      if (digest !== null && who.person !== undefined && !(answer instanceof Refusal))
+        await keepAnswer(db, who.person.personId, digest, answer, context.now);
       return answer;
-    }).catch((error: unknown) => {
+    }).catch(async (error: unknown) => {
       if (error instanceof Rehearsed) return error;
-      throw error;
+      // What somebody finds changed may be what they themselves sent, and were never answered.
+      const { personId } = request.session;
+      if (digest === null || personId === undefined || !(error instanceof AppError) || error.code !== 'conflict') throw error;
+      const before = await withDb(parts.pool, false, (db) => findAnswer(db, personId, digest, request.body, error.current));
+      if (before === null) throw error;
+      return before.answer;
     });
     for (const job of kicked) parts.kick?.(job);
     if (result instanceof Refusal) throw result.error;
