@@ -153,3 +153,28 @@ export const jobAgain = Joi.object<JobAgain, true>({
   job: Joi.string().max(60).required().label('Job'),
   piece: Joi.string().max(200).required().label('Piece'),
 });
+
+/** How much a course may hold, and how much one person may add to a course as their own work. */
+export interface StorageLimits {
+  readonly courseMegabytes: number;
+  readonly personMegabytes: number;
+}
+export const storageLimits = Joi.object<StorageLimits, true>({
+  courseMegabytes: whole(100, 10_000_000).required().label('A course may hold'),
+  personMegabytes: whole(10, 1_000_000).required().label('A person may add to a course'),
+});
+/** What is kept in files: of the school, of each course and of each person, and what was cleared away last. */
+export interface Storage {
+  readonly limits: StorageLimits;
+  readonly bytes: number;
+  readonly unfinishedBytes: number;
+  readonly courses: readonly { readonly id: string; readonly title: string; readonly files: number; readonly bytes: number }[];
+  readonly people: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly course: string;
+    readonly files: number;
+    readonly bytes: number;
+  }[];
+  readonly cleared: readonly { readonly id: string; readonly words: string; readonly at: string | null; readonly many: number }[];
+}

@@ -57,7 +57,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
 export const TABLES: { readonly [feature: string]: readonly string[] } = {
   platform: ['audit', 'job_failure', 'kept_answer', 'migration', 'wrong_try'],
   term: ['term', 'term_holiday'],
-  files: ['file', 'file_blob', 'file_chunk', 'file_folder', 'file_past', 'upload', 'upload_part'],
+  files: ['file', 'file_blob', 'file_chunk', 'file_folder', 'file_past', 'tidied', 'upload', 'upload_part'],
   notices: ['notice', 'notice_choice', 'outbox'],
   roster: ['arrangement', 'assistant_section', 'enrolment', 'section_move'],
   course: ['course'],

@@ -4,6 +4,7 @@ import { pino } from 'pino';
 import { tellAnnouncements } from './announcements/index.ts';
 import { namesRows, workId } from './anonymity/index.ts';
 import { checkOldKeys } from './bank/index.ts';
+import { tidyFiles } from './files/index.ts';
 import { followResults } from './followUp/index.ts';
 import { rehearse } from './gradebook/index.ts';
 import { keepLinks } from './handIn/index.ts';
@@ -16,6 +17,7 @@ import type { Config } from './platform/config.ts';
 import { drainOf } from './platform/drain.ts';
 import { makePool, type Pool, withDb } from './platform/database.ts';
 import { EventHub } from './platform/events.ts';
+import { clearFolders } from './platform/folder.ts';
 import { type Job, type JobName, startJobs } from './platform/jobs.ts';
 import { markAgain } from './quizResults/index.ts';
 import { handInQuizzes, mindRunning } from './quizTaking/index.ts';
@@ -39,6 +41,7 @@ const JOBS = {
   'follow-results': followResults,
   'match-texts': matchTexts,
   'check-keys': checkOldKeys,
+  'tidy-files': tidyFiles,
 } satisfies { readonly [name in JobName]: Job };
 
 /** A package of a gigabyte on a slow line; and how long a line may be silent both ways. */
@@ -53,6 +56,7 @@ export async function serve(config: Config): Promise<Running> {
   const log = pino({ level: process.env.ROSEMARY_LOG ?? 'warn' });
   const events = new EventHub(config.databaseUrl, log);
   await events.start();
+  await clearFolders();
   let jobs: Awaited<ReturnType<typeof startJobs>> | null = null;
   const app = makeApp({
     config,

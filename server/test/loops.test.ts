@@ -6,6 +6,7 @@ import ts from 'typescript';
 const ONE_BY_ONE: { readonly [place: string]: string } = {
   'files/parts.ts': 'the bytes of an upload are read part by part, so that no more than one is held',
   'files/store.ts': 'the bytes of a file are written and read chunk by chunk, so that no more than one is held',
+  'files/tidy.ts': 'one statement for each column that may name a file; there are as many as the schema has',
   'items/copyPart.ts': 'one statement for each table of parts, whatever the number of items',
   'marking/together.ts': 'a savepoint for each work, so that one that cannot be marked keeps none from it',
   'offline/bringSheet.ts': 'a savepoint for each line, so that one that cannot be read keeps none from it',

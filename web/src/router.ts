@@ -41,6 +41,7 @@ export const router = createRouter({
     { path: '/account', name: 'account', component: () => import('./account/AccountPage.vue') },
     { path: '/school', name: 'school', component: () => import('./school/SchoolPage.vue') },
     { path: '/school/lists', name: 'school-lists', component: () => import('./school/ListsPage.vue') },
+    { path: '/school/storage', name: 'school-storage', component: () => import('./school/StoragePage.vue') },
     { path: '/welcome/:token', name: 'welcome', component: () => import('./people/WelcomePage.vue') },
     { path: '/about/:publicId', name: 'about', component: () => import('./course/AboutPage.vue') },
     { path: '/courses/new', name: 'new-course', component: () => import('./course/NewCoursePage.vue') },

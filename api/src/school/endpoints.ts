@@ -1,6 +1,18 @@
 import { endpoint, is, LOOKS } from '../contract.ts';
 import type { NewCourse } from '../course.ts';
-import type { EmbedHosts, JobAgain, JobFailure, ListsDone, ListsPreview, NewPerson, NewTerm, School, TermChange } from '../school.ts';
+import type {
+  EmbedHosts,
+  JobAgain,
+  JobFailure,
+  ListsDone,
+  ListsPreview,
+  NewPerson,
+  NewTerm,
+  School,
+  Storage,
+  StorageLimits,
+  TermChange,
+} from '../school.ts';
 
 export const getJobFailures = endpoint({
   method: 'get',
@@ -51,6 +63,22 @@ export const changeEmbedHosts = endpoint({
   body: is<EmbedHosts>(),
   answer: is<{ readonly hosts: readonly string[] }>(),
   audit: 'sites for embeds changed',
+});
+
+export const getStorage = endpoint({
+  method: 'get',
+  path: '/school/storage',
+  needs: 'school.administer',
+  answer: is<Storage>(),
+});
+
+export const changeStorage = endpoint({
+  method: 'put',
+  path: '/school/storage',
+  needs: 'school.administer',
+  body: is<StorageLimits>(),
+  answer: is<Storage>(),
+  audit: 'limits of storage changed',
 });
 
 export const getSchool = endpoint({

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { sizeInWords } from './sizeInWords.ts';
 import {
   decimalText,
   exactPoints,
@@ -74,4 +75,16 @@ describe('points in words', () => {
     [1500, '1.5 points'],
     [-1000, '−1 points'],
   ])('%i thousandths are %s', (value, words) => expect(pointsInWords(value)).toBe(words));
+});
+
+describe('a number of bytes in words', () => {
+  it.each([
+    [0, '0 kB'],
+    [300, '1 kB'],
+    [1_048_575, '1024 kB'],
+    [1_572_864, '1.5 MB'],
+    [3_221_225_472, '3 GB'],
+  ])('%d is %s', (bytes, words) => {
+    expect(sizeInWords(bytes)).toBe(words);
+  });
 });

@@ -1,7 +1,6 @@
 import { type ArchiveDone, type ArchiveItem, type OpeningRuleWish, type PackagePreview, STORE_TYPES } from '@rosemary/api';
 import { type Actor, type DocumentNode, kindOfItem, plainText, withoutFiles } from '@rosemary/core';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { addFolder as addBankFolder, addQuestion, folderOf, saveStimulus } from '../bank/index.ts';
 import { addFolder, storeFile, type Zip } from '../files/index.ts';
@@ -16,6 +15,7 @@ import { saveOpening } from '../opening/index.ts';
 import { listEmbedHosts } from '../people/index.ts';
 import { addItem, addUnit, changeItem, changeUnit, getPlan, placeItem, saveVariants } from '../plan/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
+import { makeFolder } from '../platform/folder.ts';
 import { piece as doPiece } from '../platform/piece.ts';
 import { inZone } from './inZone.ts';
 import type { Source } from './packageRead.ts';
@@ -64,7 +64,7 @@ async function bringFiles(b: Bringing): Promise<void> {
         );
       });
   }
-  const folder = await mkdtemp(join(tmpdir(), 'rosemary-bring-'));
+  const folder = await makeFolder();
   try {
     for (const file of b.archive.files) {
       const path = join(folder, 'file');

@@ -34,8 +34,7 @@ import {
   readTestWords,
 } from '@rosemary/core';
 import { createHash, randomUUID } from 'node:crypto';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { addQuestion, faultsOf, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
 import { decodeText, storeFile, type Zip } from '../files/index.ts';
@@ -43,6 +42,7 @@ import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 import { bringQuiz, type BroughtQuiz } from '../kinds/quiz/index.ts';
 import { addItem } from '../plan/index.ts';
 import { type Db, run } from '../platform/database.ts';
+import { makeFolder } from '../platform/folder.ts';
 import { invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
 
@@ -317,7 +317,7 @@ export async function bringQti(db: Db, actor: Actor, courseId: string, zip: Zip,
   const items = resources.filter((r) => r.what === 'item');
   if (items.length > MOST_ITEMS)
     throw invalid('file', `This package has ${items.length} items; ${MOST_ITEMS} are taken in at a time. Part it in two.`);
-  const disk = await mkdtemp(join(tmpdir(), 'rosemary-qti-'));
+  const disk = await makeFolder();
   try {
     await run(db, 'savepoint package');
     const b: Bringing = {

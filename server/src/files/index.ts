@@ -8,3 +8,6 @@ export { decodeUtf8, parseTable, readTextFile, unguarded, writeTable } from './t
 export { DOCUMENT_BOUNDS, readZip, type Zip } from './unzip.ts';
 export { sendZip, storedPart, withPackage, type ZipPart } from './zipped.ts';
 export { copyFiles } from './copyFiles.ts';
+export { requireRoom } from './room.ts';
+export { getStorage } from './storage.ts';
+export { tidyFiles } from './tidy.ts';

@@ -1,10 +1,10 @@
 import { type NewUpload, type UploadState } from '@rosemary/api';
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { makeFolder } from '../platform/folder.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 
 interface UploadRow {
@@ -78,7 +78,7 @@ export async function finishUpload<T>(
   const row = await findUpload(db, id, owner, true);
   if (row === null) throw notFound();
   if (row.received !== row.size) throw conflict({ received: Number(row.received) });
-  const folder = await mkdtemp(join(tmpdir(), 'rosemary-parts-'));
+  const folder = await makeFolder();
   const path = join(folder, 'file');
   try {
     await pipeline(async function* () {

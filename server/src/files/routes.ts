@@ -31,7 +31,7 @@ export const fileRoutes: readonly Route[] = [
     return getFileStore(db, courseId);
   }),
   implement(api.replaceFile, async ({ db, courseId, params, person, now, file }) => {
-    const stored = await storeBytes(db, { ...file, ...STORE });
+    const stored = await storeBytes(db, { ...file, ...STORE, courseId, ownerId: person.personId, isKept: true });
     await putContent(db, courseId, params.fileId, stored, person.personId, now);
     return getFileStore(db, courseId);
   }),

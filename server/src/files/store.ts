@@ -1,12 +1,14 @@
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { STORE_TYPES, type CourseFile } from '@rosemary/api';
+import { sizeInWords } from '@rosemary/core';
 import { fileTypeFromFile } from 'file-type';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
 import { maybe, rows, run, type Db, type Read } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
+import { type Place, requireRoom } from './room.ts';
 
 const CHUNK = 262_144;
 
@@ -67,12 +69,9 @@ export interface Arrival {
   readonly types: readonly string[];
   readonly mostBytes: number;
 }
-export interface Upload extends Arrival {
-  readonly courseId: string;
-  readonly ownerId: string;
+export interface Upload extends Arrival, Place {
   readonly now: number;
-  /** Stands in the course's store, in this folder or in none. */
-  readonly isKept?: boolean;
+  /** Where it stands in the store of the course; null is in no folder. */
   readonly folderId?: string | null;
 }
 
@@ -86,8 +85,6 @@ function cleanName(name: string): string {
     .trim();
   return plain === '' ? 'file' : plain.slice(-200);
 }
-
-const megabytes = (bytes: number): string => `${Math.round((bytes / 1_048_576) * 10) / 10} MB`;
 
 async function checkKind(upload: Arrival, name: string): Promise<string> {
   const allowed = upload.types.flatMap((key) => STORE_TYPES[key] ?? []);
@@ -110,25 +107,34 @@ export interface StoredBytes {
   readonly mediaType: string;
 }
 
-/** Stores bytes in chunks under their hash; the same content is kept once. */
-export async function storeBytes(db: Db, upload: Arrival): Promise<StoredBytes> {
+/** Whether these bytes are not here yet; where they are, they are held until the file that uses them is written, so that nobody clears them away. */
+async function isNewContent(db: Db, sha256: Buffer, size: number, mediaType: string): Promise<boolean> {
+  for (;;) {
+    const made = await run(db, 'insert into file_blob (sha256, size, media_type) values ($1, $2, $3) on conflict do nothing', [
+      sha256,
+      size,
+      mediaType,
+    ]);
+    if (made === 1) return true;
+    if ((await maybe(db, 'select 1 as one from file_blob where sha256 = $1 for key share', [sha256])) !== null) return false;
+  }
+}
+
+/** Stores bytes in chunks under their hash, where there is room for them; the same content is kept once. */
+export async function storeBytes(db: Db, upload: Arrival & Place): Promise<StoredBytes> {
   const name = cleanName(upload.name);
   const { size } = await stat(upload.path);
   if (size === 0) throw invalid('file', `“${name}” is empty (0 bytes). Choose the file again.`);
   if (size > upload.mostBytes)
-    throw new AppError('too-large', `“${name}” is ${megabytes(size)}; a file here may have ${megabytes(upload.mostBytes)}.`, [
+    throw new AppError('too-large', `“${name}” is ${sizeInWords(size)}; a file here may have ${sizeInWords(upload.mostBytes)}.`, [
       { field: 'file', text: 'too large' },
     ]);
+  await requireRoom(db, upload, name, size);
   const mediaType = await checkKind(upload, name);
   const hash = createHash('sha256');
   for await (const part of createReadStream(upload.path)) hash.update(part as Buffer);
   const sha256 = hash.digest();
-  const isNew = await run(db, 'insert into file_blob (sha256, size, media_type) values ($1, $2, $3) on conflict do nothing', [
-    sha256,
-    size,
-    mediaType,
-  ]);
-  if (isNew === 1) {
+  if (await isNewContent(db, sha256, size, mediaType)) {
     let number = 0;
     for await (const part of createReadStream(upload.path, { highWaterMark: CHUNK })) {
       await run(db, 'insert into file_chunk (sha256, number, bytes) values ($1, $2, $3)', [sha256, number, part]);

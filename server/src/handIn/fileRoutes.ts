@@ -1,7 +1,7 @@
 import { type CourseFile, FILE_TYPES, newUpload } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import type { Membership } from '@rosemary/core';
-import { beginUpload, FILE_COLUMNS, type FileRow, fileView, findFile, finishUpload, storeFile, takePart } from '../files/index.ts';
+import { beginUpload, FILE_COLUMNS, type FileRow, fileView, findFile, finishUpload, requireRoom, storeFile, takePart } from '../files/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
@@ -50,6 +50,7 @@ export const studentFileRoutes: readonly Route[] = [
   implement(api.beginUpload, newUpload, async (c) => {
     const { assignment } = await requireTaking(c.db, c.courseId, c.params.itemId, c.member, c.now);
     await makeRoom(c.db, c.params.itemId, c.member, assignment.mostFiles);
+    await requireRoom(c.db, { courseId: c.courseId, ownerId: c.person.personId }, c.body.name, c.body.size);
     return beginUpload(c.db, owner(c), c.body, assignment.mostBytes, c.now);
   }),
   implement(api.sendUploadPart, (c) => takePart(c.db, owner(c), c.params.uploadId, Number(c.query.from), c.request.body)),

@@ -1,10 +1,10 @@
 import { checkDocument, STORE_TYPES } from '@rosemary/api';
 import { documentFromHtml, type DocumentNode, plainText, wordCount } from '@rosemary/core';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { decodeText, storeFile } from '../files/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
+import { makeFolder } from '../platform/folder.ts';
 import { AppError } from '../platform/errors.ts';
 import { type Fetched, fetchOutside } from '../platform/fetchOutside.ts';
 import { jobInSteps, type Work } from '../platform/jobs.ts';
@@ -127,7 +127,7 @@ const listWaiting = (db: Db, now: number): Promise<WaitingRow[]> =>
 
 /** Keeps what stands at one address. The page is fetched while nothing of the database is held, then what came is written. */
 async function keepOne(work: Work, row: WaitingRow, now: number): Promise<void> {
-  const folder = await mkdtemp(join(tmpdir(), 'rosemary-link-'));
+  const folder = await makeFolder();
   try {
     const path = join(folder, 'copy');
     const fetched = await fetchOutside(row.link, path, { mostBytes: MOST_BYTES, trusted: ownHosts() });

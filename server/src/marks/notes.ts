@@ -57,17 +57,20 @@ export async function changeNote(db: Db, target: Target, noteId: string, change:
     change.version,
   ]);
   if (changed === 1) return;
-  const current = await maybe(db, `select n.id, n.body, n.version from margin_note n, ${OF_WORK}`, [noteId, target.itemId, target.enrolmentId]);
+  const current = await maybe(db, `select n.id, n.body, n.version from margin_note n, ${OF_WORK}`, [
+    noteId,
+    target.itemId,
+    target.enrolmentId,
+  ]);
   if (current === null) throw notFound();
   throw conflict(current);
 }
 
 export async function setNoteRemoved(db: Db, target: Target, noteId: string, removedAt: number | null): Promise<void> {
-  const changed = await run(db, `update margin_note n set removed_at = to_timestamp($4 / 1000.0), version = n.version + 1 from ${OF_WORK}`, [
-    noteId,
-    target.itemId,
-    target.enrolmentId,
-    removedAt,
-  ]);
+  const changed = await run(
+    db,
+    `update margin_note n set removed_at = to_timestamp($4 / 1000.0), version = n.version + 1 from ${OF_WORK}`,
+    [noteId, target.itemId, target.enrolmentId, removedAt],
+  );
   if (changed === 0) throw notFound();
 }

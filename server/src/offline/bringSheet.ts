@@ -1,14 +1,14 @@
 import { checkDocument, type SheetDone, type SheetPreview, type SheetRow, type StackEntry } from '@rosemary/api';
 import { formatPoints, plainText, pointsInWords } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readZip } from '../files/index.ts';
 import { listAttempts } from '../handIn/index.ts';
 import { reach, type Reached, wordsAsDocument } from '../marking/index.ts';
 import { addFeedbackFile, addNote, finishMark, getMark, listNotes, saveMark } from '../marks/index.ts';
 import { run } from '../platform/database.ts';
+import { makeFolder } from '../platform/folder.ts';
 import { AppError } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';
 import type { NoteLine, ReturnedSheet, SheetLine } from './readSheet.ts';
@@ -214,7 +214,7 @@ async function apply(c: MemberContext<unknown>, change: Change, r: Reached, fini
 
 async function addFiles(c: MemberContext<unknown>, r: Reached, change: Change, archivePath: string): Promise<void> {
   if (change.files.length === 0) return;
-  const folder = await mkdtemp(join(tmpdir(), 'rosemary-marked-'));
+  const folder = await makeFolder();
   const zip = await readZip(archivePath);
   try {
     for (const [n, file] of change.files.entries()) {

@@ -1,10 +1,10 @@
 import { perspective, MARKS, type Box, type Quad, type SheetPlace } from '@rosemary/core';
-import { mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, type PDFPage } from 'pdf-lib';
 import { findFile, readWhole, storeFile } from '../files/index.ts';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
+import { makeFolder } from '../platform/folder.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { getPaperTest, listForms, type Form } from './forms.ts';
 import type { PageWish } from './readPage.ts';
@@ -80,7 +80,7 @@ export async function addScan(
   const bytes = await readFile(file.path);
   const isPdf = bytes.subarray(0, 5).toString('latin1') === '%PDF-';
   const pages = isPdf ? await picturesOf(bytes) : [bytes];
-  const folder = await mkdtemp(join(tmpdir(), 'rosemary-scan-'));
+  const folder = await makeFolder();
   let unread = 0;
   const sheets = await rows<{ number: number; form: number }>(db, 'select number, form from paper_sheet where item_id = $1', [itemId]);
   const wish = {

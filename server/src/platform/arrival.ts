@@ -1,15 +1,11 @@
 import type { Request, Response } from 'express';
 import multer from 'multer';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { rm } from 'node:fs/promises';
+import { makeFolder } from './folder.ts';
 import { AppError, invalid } from './errors.ts';
 
 /** The most that is taken of a file, and of a package such as a whole course. */
 export const MOST_ARRIVING_BYTES = { file: 104_857_600, package: 1_073_741_824 } as const;
-
-/** Every temporary folder of ours begins so, and what is left of a server that died is cleared away by that name. */
-export const FOLDER_PREFIX = 'rosemary-upload-';
 
 const PACE_MS = 30_000;
 /** A kilobyte a second: slower than any line that somebody would wait at. */
@@ -77,7 +73,7 @@ export async function withArrival(
   kind: keyof typeof MOST_ARRIVING_BYTES,
   work: (file: Arrived) => Promise<void>,
 ): Promise<void> {
-  const folder = await mkdtemp(join(tmpdir(), FOLDER_PREFIX));
+  const folder = await makeFolder();
   try {
     await work(await receive(request, response, folder, MOST_ARRIVING_BYTES[kind]));
   } finally {

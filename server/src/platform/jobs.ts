@@ -13,6 +13,7 @@ export const JOB_WORDS = {
   'mark-again': 'Marking attempts again after a key was corrected',
   'follow-results': 'Doing what follows from a result',
   'match-texts': 'Comparing the texts of an item',
+  'tidy-files': 'Clearing away what nobody uses',
   'check-keys': 'Checking the keys of a folder of questions',
 } as const;
 export type JobName = keyof typeof JOB_WORDS;

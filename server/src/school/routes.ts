@@ -1,8 +1,9 @@
-import { embedHosts, jobAgain, type ListsDone, newCourse, newPerson, newTerm, type School, termChange } from '@rosemary/api';
+import { embedHosts, jobAgain, type ListsDone, newCourse, newPerson, newTerm, type School, storageLimits, termChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { termWeeks } from '@rosemary/core';
 import { addCourse } from '../courseHome/index.ts';
 
+import { getStorage } from '../files/index.ts';
 import { addPerson, listEmbedHosts, requireGood } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -52,6 +53,11 @@ export const schoolRoutes: readonly Route[] = [
   implement(api.changeEmbedHosts, embedHosts, async ({ db, body }) => {
     await run(db, 'update school set embed_hosts = $1', [body.hosts]);
     return { hosts: await listEmbedHosts(db) };
+  }),
+  implement(api.getStorage, ({ db }) => getStorage(db)),
+  implement(api.changeStorage, storageLimits, async ({ db, body }) => {
+    await run(db, 'update school set most_course_mb = $1, most_person_mb = $2', [body.courseMegabytes, body.personMegabytes]);
+    return getStorage(db);
   }),
   implement(api.getSchool, ({ db }) => makeSchool(db)),
   implement(api.changeTerm, termChange, async (c) => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sizeInWords } from '@rosemary/core';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { computed, onMounted, ref } from 'vue';
@@ -28,8 +29,7 @@ onMounted(async () => {
 const many = (n: number, one: string, more: string): string => (n === 1 ? `1 ${one}` : `${n.toLocaleString('en-GB')} ${more}`);
 const items = computed(() => preview.value?.items ?? 0);
 const weight = computed(() => {
-  const bytes = preview.value?.bytes ?? 0;
-  return bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.ceil(bytes / 1024)} kB`;
+  return sizeInWords(preview.value?.bytes ?? 0);
 });
 </script>
 

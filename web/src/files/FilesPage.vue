@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { StoreFile, StoreFolder } from '@rosemary/api';
-import { dayAndTime } from '@rosemary/core';
+import { dayAndTime, sizeInWords } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
@@ -40,8 +40,6 @@ const titleOf = (f: StoreFolder): string => {
   const above = store.value?.folders.find((o) => o.id === f.parentId);
   return above === undefined ? f.title : `${titleOf(above)} / ${f.title}`;
 };
-const size = (bytes: number): string =>
-  bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : bytes === 0 ? '0 kB' : `${Math.max(1, Math.round(bytes / 1024))} kB`;
 const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
 function inTime(one: { opensAt: string | null; closesAt: string | null }): string {
   return [one.opensAt === null ? null : `from ${when(one.opensAt)}`, one.closesAt === null ? null : `until ${when(one.closesAt)}`]
@@ -91,7 +89,7 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
           >
         </span>
         <span v-if="store" class="soft"
-          >{{ store.files.length }} {{ store.files.length === 1 ? 'file' : 'files' }}, {{ size(store.bytes) }}</span
+          >{{ store.files.length }} {{ store.files.length === 1 ? 'file' : 'files' }}, {{ sizeInWords(store.bytes) }}</span
         >
         <span style="margin-left: auto" class="acts">
           <label v-if="unused.length > 0"><input v-model="onlyUnused" type="checkbox" /> shown nowhere ({{ unused.length }})</label>
@@ -165,7 +163,7 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
               }}
               {{ inTime(f) }}
             </td>
-            <td class="num">{{ size(f.size) }}</td>
+            <td class="num">{{ sizeInWords(f.size) }}</td>
             <td class="soft">{{ when(f.addedAt) }}</td>
           </tr>
         </tbody>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sizeInWords } from '@rosemary/core';
 import type { Box, CourseFile, NoteView } from '@rosemary/api';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import PictureWork from './media/PictureWork.vue';
@@ -24,14 +25,12 @@ const SPEEDS = [0.75, 1, 1.25, 1.5, 2];
 function setSpeed(event: Event): void {
   if (player.value) player.value.playbackRate = Number((event.target as HTMLSelectElement).value);
 }
-const size = (bytes: number): string =>
-  bytes < 1_048_576 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${Math.round((bytes / 1_048_576) * 10) / 10} MB`;
 </script>
 
 <template>
   <div class="file-work">
     <p class="label head">
-      <span class="name">{{ file.name }}</span> {{ size(file.size) }}
+      <span class="name">{{ file.name }}</span> {{ sizeInWords(file.size) }}
       <label v-if="kind === 'audio' || kind === 'video'" class="tools"
         >speed
         <select class="line-input" @change="setSpeed">

@@ -152,7 +152,9 @@ function turnDay(day: number): void {
     </p>
     <p v-if="school">
       <router-link :to="{ name: 'school-lists' }">Bring in the school’s lists</router-link>
-      <span class="soft">people, courses, enrolments, as CSV or OneRoster</span>
+      <span class="soft">people, courses, enrolments, as CSV or OneRoster</span> ·
+      <router-link :to="{ name: 'school-storage' }">Storage</router-link>
+      <span class="soft">what files take, by course and person, and how much there may be</span>
     </p>
     <div v-if="school" class="columns">
       <section>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { CourseFile, LinkCopy } from '@rosemary/api';
-import { dayAndTime } from '@rosemary/core';
+import { dayAndTime, sizeInWords } from '@rosemary/core';
 defineProps<{
   receipt: {
     readonly number: number;
@@ -17,8 +17,6 @@ defineProps<{
   now: number;
   isNew: boolean;
 }>();
-const size = (bytes: number): string =>
-  bytes < 1_048_576 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${Math.round((bytes / 1_048_576) * 10) / 10} MB`;
 </script>
 
 <template>
@@ -43,7 +41,7 @@ const size = (bytes: number): string =>
     </p>
     <ul v-if="receipt.files.length > 0">
       <li v-for="f in receipt.files" :key="f.id">
-        <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a> <span class="soft">{{ size(f.size) }}</span>
+        <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a> <span class="soft">{{ sizeInWords(f.size) }}</span>
       </li>
     </ul>
     <p v-if="receipt.note" class="soft">Your note: {{ receipt.note }}</p>
