@@ -14,6 +14,26 @@ export function is<T>(): Carries<T> {
   return CARRIED as Carries<T>;
 }
 
+/**
+ * What may stand behind the question mark: an identifier, a whole number, words parted by commas, a text, something that is there or not, or
+ * one of a few words. The server holds every request against it.
+ */
+export type AskedKind = 'id' | 'whole' | 'words' | 'text' | 'flag' | readonly string[];
+type Shape = { readonly [name: string]: AskedKind };
+type AskedValue<K> = K extends readonly (infer W)[] ? W : string;
+export interface Asks<T> extends Carries<T> {
+  readonly shape: Shape;
+  /** Names that must be there. */
+  readonly needed: readonly string[];
+}
+// @__NO_SIDE_EFFECTS__
+export function asks<const S extends Shape, const N extends keyof S & string = never>(
+  shape: S,
+  ...needed: readonly N[]
+): Asks<{ readonly [name in Exclude<keyof S, N>]?: AskedValue<S[name]> } & { readonly [name in N]: AskedValue<S[name]> }> {
+  return { shape, needed };
+}
+
 /** An endpoint that answers no more than that it is done. */
 export type Nothing = Readonly<Record<string, never>>;
 
@@ -22,7 +42,7 @@ interface Common {
   readonly path: string;
   readonly needs: Needs;
   /** Parameters behind the question mark. */
-  readonly query?: Carries<unknown>;
+  readonly query?: Asks<unknown>;
   readonly answer?: Carries<unknown>;
   /** Answers with bytes that are not JSON: a file, a picture, a line of events. */
   readonly isStream?: true;

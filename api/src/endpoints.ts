@@ -24,6 +24,7 @@ export * from './talk/endpoints.ts';
 export { addressOf, urlOf } from './contract.ts';
 export type {
   AnswerOf,
+  AskedKind,
   BodyOf,
   Endpoint,
   GradeMoving,

@@ -1,5 +1,5 @@
 import * as api from '../src/endpoints.ts';
-import { addressOf, endpoint, is, urlOf, type Endpoint } from '../src/contract.ts';
+import { addressOf, asks, endpoint, is, urlOf, type Endpoint } from '../src/contract.ts';
 import { PAGES, pageOf } from '../src/pages.ts';
 
 const endpoints = Object.entries(api as Readonly<Record<string, unknown>>).filter(
@@ -12,7 +12,7 @@ describe('the address of an endpoint', () => {
     method: 'get',
     path: '/courses/:courseId/items/:itemId/version',
     needs: 'course.teach',
-    query: is<{ readonly number?: string; readonly text?: string }>(),
+    query: asks({ number: 'whole', text: 'text' }),
     answer: is<object>(),
   });
 

@@ -1,4 +1,5 @@
-import { endpoint, is, LOOKS, VERSIONS } from '../contract.ts';
+import { asks, endpoint, is, LOOKS, VERSIONS } from '../contract.ts';
+import { BANK_SEARCH } from './bankSearch.ts';
 import type {
   BankFolderChange,
   BankView,
@@ -17,24 +18,11 @@ import type {
 } from '../question.ts';
 import type { SharedQuizCopy } from '../quizShare.ts';
 
-/** What questions of the bank are searched by; several of one kind are parted by commas. */
-export interface BankSearch {
-  readonly folder?: string;
-  readonly quiz?: string;
-  readonly text?: string;
-  readonly tags?: string;
-  readonly levels?: string;
-  readonly objectives?: string;
-  readonly kinds?: string;
-  readonly retired?: string;
-  readonly from?: string;
-}
-
 export const getBank = endpoint({
   method: 'get',
   path: '/courses/:courseId/bank',
   needs: 'course.teach',
-  query: is<BankSearch>(),
+  query: asks(BANK_SEARCH),
   answer: is<BankView & { readonly home: string }>(),
 });
 
@@ -78,7 +66,7 @@ export const getQuestionTable = endpoint({
   path: '/courses/:courseId/bank/questions.csv',
   needs: 'course.teach',
   isStream: true,
-  query: is<BankSearch>(),
+  query: asks(BANK_SEARCH),
 });
 
 export const importQuestionTable = endpoint({

@@ -1,8 +1,8 @@
 import { removeItems } from '../plan/endpoints.ts';
-import { endpoint, is, LOOKS } from '../contract.ts';
+import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type { ArchiveDone, PackagePreview } from '../archive.ts';
 import type { QtiDone } from '../qti.ts';
-import type { BankSearch } from '../bank/endpoints.ts';
+import { BANK_SEARCH } from '../bank/bankSearch.ts';
 
 export const getArchive = endpoint({
   method: 'get',
@@ -51,14 +51,14 @@ export const getBankPackage = endpoint({
   path: '/courses/:courseId/bank/qti',
   needs: 'course.teach',
   isStream: true,
-  query: is<BankSearch & { readonly version?: string }>(),
+  query: asks({ ...BANK_SEARCH, version: 'text' }),
 });
 
 export const getBankPackageLosses = endpoint({
   method: 'get',
   path: '/courses/:courseId/bank/qti/losses',
   needs: 'course.teach',
-  query: is<BankSearch & { readonly version?: string }>(),
+  query: asks({ ...BANK_SEARCH, version: 'text' }),
   answer: is<{ readonly losses: readonly string[]; readonly items: number }>(),
 });
 
@@ -67,14 +67,14 @@ export const getQuizPackage = endpoint({
   path: '/courses/:courseId/quizzes/:itemId/qti',
   needs: 'course.teach',
   isStream: true,
-  query: is<{ readonly version?: string }>(),
+  query: asks({ version: 'text' }),
 });
 
 export const getQuizPackageLosses = endpoint({
   method: 'get',
   path: '/courses/:courseId/quizzes/:itemId/qti/losses',
   needs: 'course.teach',
-  query: is<{ readonly version?: string }>(),
+  query: asks({ version: 'text' }),
   answer: is<{ readonly losses: readonly string[]; readonly items: number }>(),
 });
 
@@ -84,7 +84,7 @@ export const previewQuestionPackage = endpoint({
   needs: 'plan.edit',
   isSilent: true,
   takesFile: 'package',
-  query: is<{ readonly folder?: string; readonly unit?: string }>(),
+  query: asks({ folder: 'id', unit: 'id' }),
   answer: is<QtiDone>(),
   audit: LOOKS,
 });
@@ -94,7 +94,7 @@ export const importQuestionPackage = endpoint({
   path: '/courses/:courseId/bank/qti',
   needs: 'plan.edit',
   takesFile: 'package',
-  query: is<{ readonly folder?: string; readonly unit?: string }>(),
+  query: asks({ folder: 'id', unit: 'id' }),
   answer: is<QtiDone>(),
   audit: 'questions brought in',
 });

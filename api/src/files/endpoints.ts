@@ -1,4 +1,4 @@
-import { endpoint, is } from '../contract.ts';
+import { asks, endpoint, is } from '../contract.ts';
 import type { CourseFile, FileChange, FileChoice, FileStore, FolderChange, NewFolder, PastChoice } from '../files.ts';
 
 export const addFile = endpoint({
@@ -6,7 +6,7 @@ export const addFile = endpoint({
   path: '/courses/:courseId/files',
   needs: 'plan.edit',
   takesFile: 'file',
-  query: is<{ readonly folder?: string }>(),
+  query: asks({ folder: 'id' }),
   answer: is<CourseFile>(),
   audit: 'file added',
 });
@@ -102,5 +102,5 @@ export const getFile = endpoint({
   path: '/courses/:courseId/files/:fileId',
   needs: 'course.see',
   isStream: true,
-  query: is<{ readonly download?: string }>(),
+  query: asks({ download: 'flag' }),
 });

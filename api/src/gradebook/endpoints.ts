@@ -1,4 +1,4 @@
-import { endpoint, is, LEDGER } from '../contract.ts';
+import { asks, endpoint, is, LEDGER } from '../contract.ts';
 import type {
   BookRow,
   CellChange,
@@ -43,7 +43,7 @@ export const getClassWorking = endpoint({
   method: 'get',
   path: '/courses/:courseId/gradebook/class',
   needs: 'gradebook.see',
-  query: is<{ readonly of?: string; readonly section?: string }>(),
+  query: asks({ of: 'text', section: 'id' }),
   answer: is<WorkingView>(),
 });
 
@@ -51,7 +51,7 @@ export const getWorking = endpoint({
   method: 'get',
   path: '/courses/:courseId/gradebook/working/:enrolmentId',
   needs: 'gradebook.see',
-  query: is<{ readonly of?: string }>(),
+  query: asks({ of: 'text' }),
   answer: is<WorkingView>(),
 });
 

@@ -1,4 +1,4 @@
-import { endpoint, is, BACK, LOOKS, MARKING, OWN } from '../contract.ts';
+import { asks, endpoint, is, BACK, LOOKS, MARKING, OWN } from '../contract.ts';
 import type { FairnessView } from '../fairness.ts';
 import type { CourseFile } from '../files.ts';
 import type { KeptRubric, KeptRubricChange, NewKeptRubric } from '../keptRubrics.ts';
@@ -276,7 +276,7 @@ export const getWorkFile = endpoint({
   path: '/courses/:courseId/marking/:itemId/:enrolmentId/files/:fileId',
   needs: 'marking.see',
   isStream: true,
-  query: is<{ readonly download?: string }>(),
+  query: asks({ download: 'flag' }),
 });
 
 export const removeNote = endpoint({

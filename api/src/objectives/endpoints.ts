@@ -1,4 +1,4 @@
-import { endpoint, is, LOOKS } from '../contract.ts';
+import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type {
   Alignment,
   NewObjective,
@@ -21,7 +21,7 @@ export const getObjectivesFile = endpoint({
   path: '/courses/:courseId/objectives/file',
   needs: 'course.teach',
   isStream: true,
-  query: is<{ readonly format: 'csv' | 'case' }>(),
+  query: asks({ format: ['csv', 'case'] }, 'format'),
 });
 
 export const addObjective = endpoint({

@@ -1,4 +1,4 @@
-import { endpoint, is } from '../contract.ts';
+import { asks, endpoint, is } from '../contract.ts';
 import type {
   AnswersSaid,
   AnswersTable,
@@ -61,7 +61,7 @@ export const getQuestionPaper = endpoint({
   needs: 'course.teach',
   isHeavy: true,
   isStream: true,
-  query: is<{ readonly form?: string }>(),
+  query: asks({ form: 'text' }),
 });
 
 export const getSheets = endpoint({
@@ -70,7 +70,7 @@ export const getSheets = endpoint({
   needs: 'marking.see',
   isHeavy: true,
   isStream: true,
-  query: is<{ readonly sheet?: string; readonly which?: string }>(),
+  query: asks({ sheet: 'id', which: ['spare'] }),
 });
 
 export const addScans = endpoint({
@@ -109,7 +109,7 @@ export const getScanCut = endpoint({
   path: '/courses/:courseId/quizzes/:itemId/paper-test/scans/:scanId/cut',
   needs: 'marking.see',
   isStream: true,
-  query: is<{ readonly question?: string }>(),
+  query: asks({ question: 'whole' }),
 });
 
 export const nameSheet = endpoint({

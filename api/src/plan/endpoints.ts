@@ -1,5 +1,5 @@
 import type { DocumentNode, Finding } from '@rosemary/core';
-import { endpoint, is, BACK, LOOKS, OWN, TYPED, VERSIONS } from '../contract.ts';
+import { asks, endpoint, is, BACK, LOOKS, OWN, TYPED, VERSIONS } from '../contract.ts';
 import type { AssignmentChange, InstructionsChange, RubricChange, RubricView } from '../assignment.ts';
 import type { CarryDone, CarryPreview, CarryWish } from '../carry.ts';
 import type { CopiesMade, CopyPlace, CopyWish } from '../copies.ts';
@@ -230,7 +230,7 @@ export const getPageVersion = endpoint({
   method: 'get',
   path: '/courses/:courseId/items/:itemId/version',
   needs: 'course.teach',
-  query: is<{ readonly number: string }>(),
+  query: asks({ number: 'whole' }, 'number'),
   answer: is<{ readonly document: DocumentNode }>(),
 });
 

@@ -1,5 +1,5 @@
 import type { InstructionsChange } from '../assignment.ts';
-import { endpoint, is, TYPED, BACK, MARKING, OWN_WORK } from '../contract.ts';
+import { asks, endpoint, is, TYPED, BACK, MARKING, OWN_WORK } from '../contract.ts';
 import type { CourseFile } from '../files.ts';
 import type {
   AnswerKept,
@@ -85,7 +85,7 @@ export const getQuizPreview = endpoint({
   method: 'get',
   path: '/courses/:courseId/quizzes/:itemId/preview',
   needs: 'course.teach',
-  query: is<{ readonly seed?: string }>(),
+  query: asks({ seed: 'text' }),
   answer: is<PaperShown>(),
 });
 
@@ -122,7 +122,7 @@ export const getAttemptFile = endpoint({
   path: '/courses/:courseId/quizzes/:itemId/attempts/:attemptId/files/:fileId',
   needs: 'marking.see',
   isStream: true,
-  query: is<{ readonly download?: string }>(),
+  query: asks({ download: 'flag' }),
 });
 
 export const changeAttempt = endpoint({

@@ -1,4 +1,4 @@
-import { endpoint, is, LOOKS } from '../contract.ts';
+import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type { NewCourse } from '../course.ts';
 import type {
   EmbedHosts,
@@ -44,7 +44,7 @@ export const importLists = endpoint({
   path: '/school/lists',
   needs: 'school.administer',
   takesFile: 'file',
-  query: is<{ readonly zone?: string }>(),
+  query: asks({ zone: 'text' }),
   answer: is<ListsDone>(),
   audit: 'lists brought in',
 });

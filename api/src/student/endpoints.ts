@@ -1,4 +1,4 @@
-import { endpoint, is, OWN_WORK } from '../contract.ts';
+import { asks, endpoint, is, OWN_WORK } from '../contract.ts';
 import type { CourseFile } from '../files.ts';
 import type { DocumentChange } from '../plan.ts';
 import type { NewWorkWord, NoteAnswer, WorkWord } from '../revision.ts';
@@ -145,7 +145,7 @@ export const sendUploadPart = endpoint({
   needs: 'work.own',
   isSilent: true,
   isHeavy: true,
-  query: is<{ readonly from: string }>(),
+  query: asks({ from: 'whole' }, 'from'),
   answer: is<UploadState>(),
   audit: OWN_WORK,
 });

@@ -74,10 +74,10 @@ const removeUploads = (db: Db, now: number): Promise<number> =>
 /** What is cleared away each day, in this order: bytes come free once their files are gone. */
 export const TIDIED: readonly { readonly id: string; readonly words: string; readonly clear: (db: Db, now: number) => Promise<number> }[] =
   [
-    { id: 'uploads', words: 'Uploads that were never finished', clear: removeUploads },
-    { id: 'answers', words: 'Answers kept for writes that are sent again', clear: forgetAnswers },
+    { id: 'uploads', words: 'Uploads never finished', clear: removeUploads },
+    { id: 'answers', words: 'Replies kept for lost connections', clear: forgetAnswers },
     { id: 'files', words: 'Files that nothing uses', clear: removeUnused },
-    { id: 'bytes', words: 'Contents that no file has', clear: removeBytes },
+    { id: 'bytes', words: 'Contents of deleted files', clear: removeBytes },
   ];
 
 /** Clears away, once a day and when a server starts after more than one, what nobody uses. */

@@ -3,6 +3,7 @@ import type { Endpoint, Writing } from '@rosemary/api/endpoints';
 import { decide, isStill, type Membership } from '@rosemary/core';
 import type { Request, Response } from 'express';
 import { type Arrived, Gone, withArrival } from './arrival.ts';
+import { askedQuery } from './askedQuery.ts';
 import { writeAudit } from './audit.ts';
 import { takeChangedRows } from './changedRows.ts';
 import { type Db, withDb } from './database.ts';
@@ -269,7 +270,7 @@ function answerWith(parts: Parts, route: Route): (request: Request, response: Re
         body: parseBody(takesFile(at) === undefined ? route.schema : null, request.body),
         file,
         params: request.params,
-        query: request.query,
+        query: askedQuery(at, request.query),
         request,
         response,
         events: parts.events,

@@ -62,6 +62,5 @@ async function endOthers(): Promise<void> {
 }
 .list :deep(.v-list-item) {
   padding-inline: 0;
-  letter-spacing: normal;
 }
 </style>

@@ -9,7 +9,10 @@ const emit = defineEmits<{ out: [BankFolder['courses'][number]] }>();
 <template>
   <v-list density="compact" aria-label="Courses that use this bank" class="courses">
     <v-list-subheader>Courses that use this bank</v-list-subheader>
-    <v-list-item v-for="c in courses" :key="c.courseId" :title="c.title" :subtitle="c.teachers.join(', ') || 'No instructor'">
+    <v-list-item v-for="c in courses" :key="c.courseId" :subtitle="c.teachers.join(', ') || 'No instructor'">
+      <template #title
+        ><span class="name">{{ c.title }}</span></template
+      >
       <template #append>
         <v-btn v-if="courses.length > 1" variant="text" size="small" @click="emit('out', c)">Remove</v-btn>
         <span v-else class="soft">The only one</span>
@@ -22,5 +25,11 @@ const emit = defineEmits<{ out: [BankFolder['courses'][number]] }>();
 .courses {
   margin-top: 12px;
   background: none;
+}
+.courses :deep(:is(.v-list-item, .v-list-subheader)) {
+  padding-inline: 0 !important;
+}
+.name {
+  white-space: normal;
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { Storage } from '@rosemary/api';
-import { countOf, dayAndTime, sizeInWords } from '@rosemary/core';
+import { dayAndTime, sizeInWords } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
@@ -47,25 +47,30 @@ async function save(): Promise<void> {
   isSaving.value = false;
 }
 
-const shareOf = (bytes: number, megabytes: number): number => Math.min(100, Math.round((bytes / (megabytes * 1_048_576)) * 100));
+const MB = 1_048_576;
+const shareOf = (bytes: number, megabytes: number): string => {
+  const percent = Math.round((bytes / (megabytes * MB)) * 100);
+  return percent === 0 ? 'under 1 %' : `${percent} %`;
+};
 const cleared = computed(() =>
   (storage.value?.cleared ?? []).map((c) => ({
     ...c,
-    said: c.at === null ? 'not yet' : `${c.many === 0 ? 'none' : c.many}, ${dayAndTime(Date.parse(c.at), zone, Date.now())}`,
+    said: c.at === null ? 'not yet' : `${c.many === 0 ? 'none' : c.many} on ${dayAndTime(Date.parse(c.at), zone, Date.now())}`,
   })),
 );
+const PAGE = 10;
 const COURSES = [
   { title: 'Course', key: 'title' },
   { title: 'Files', key: 'files', align: 'end' },
   { title: 'Size', key: 'bytes', align: 'end' },
-  { title: 'Of the limit', key: 'share', sortable: false },
+  { title: 'Of the limit', key: 'share', align: 'end', sortable: false },
 ] as const;
 const PEOPLE = [
   { title: 'Person', key: 'name' },
   { title: 'Course', key: 'course' },
   { title: 'Files', key: 'files', align: 'end' },
   { title: 'Size', key: 'bytes', align: 'end' },
-  { title: 'Of the limit', key: 'share', sortable: false },
+  { title: 'Of the limit', key: 'share', align: 'end', sortable: false },
 ] as const;
 </script>
 
@@ -88,18 +93,13 @@ const PEOPLE = [
             <v-data-table
               :headers="COURSES"
               :items="storage.courses"
-              :items-per-page="10"
+              :items-per-page="PAGE"
+              :hide-default-footer="storage.courses.length <= PAGE"
               no-data-text="No course has a file yet."
               density="compact"
             >
               <template #item.bytes="{ value }">{{ sizeInWords(value) }}</template>
-              <template #item.share="{ item }">
-                <v-progress-linear
-                  :model-value="shareOf(item.bytes, storage.limits.courseMegabytes)"
-                  height="6"
-                  :aria-label="`${shareOf(item.bytes, storage.limits.courseMegabytes)} % of what a course may hold`"
-                />
-              </template>
+              <template #item.share="{ item }">{{ shareOf(item.bytes, storage.limits.courseMegabytes) }}</template>
             </v-data-table>
           </section>
           <section aria-label="By person">
@@ -107,18 +107,13 @@ const PEOPLE = [
             <v-data-table
               :headers="PEOPLE"
               :items="storage.people"
-              :items-per-page="10"
+              :items-per-page="PAGE"
+              :hide-default-footer="storage.people.length <= PAGE"
               no-data-text="Nobody has handed in a file yet."
               density="compact"
             >
               <template #item.bytes="{ value }">{{ sizeInWords(value) }}</template>
-              <template #item.share="{ item }">
-                <v-progress-linear
-                  :model-value="shareOf(item.bytes, storage.limits.personMegabytes)"
-                  height="6"
-                  :aria-label="`${shareOf(item.bytes, storage.limits.personMegabytes)} % of what a person may add`"
-                />
-              </template>
+              <template #item.share="{ item }">{{ shareOf(item.bytes, storage.limits.personMegabytes) }}</template>
             </v-data-table>
           </section>
         </div>
@@ -129,13 +124,17 @@ const PEOPLE = [
               v-model="limits.courseMegabytes"
               label="A course may hold"
               suffix="MB"
+              variant="underlined"
               control-variant="hidden"
+              :hint="`${sizeInWords(limits.courseMegabytes * MB)}`"
+              persistent-hint
               :error-messages="faults.courseMegabytes"
             />
             <v-number-input
               v-model="limits.personMegabytes"
               label="A person may add to a course"
               suffix="MB"
+              variant="underlined"
               control-variant="hidden"
               hint="Work that is handed in, answers, files of feedback. What stands in a course’s files counts for the course alone."
               persistent-hint
@@ -147,9 +146,7 @@ const PEOPLE = [
           <v-list density="compact" class="cleared">
             <v-list-item v-for="c in cleared" :key="c.id" :title="c.words" :subtitle="c.said" />
           </v-list>
-          <p class="soft">
-            {{ countOf(storage.courses.length, 'course') }} with files. Whoever reaches a limit is told, and asks you for more.
-          </p>
+          <p class="soft">Whoever reaches a limit is told how much they have, and how much there may be.</p>
         </aside>
       </div>
     </template>
@@ -185,5 +182,11 @@ form > :deep(.v-input) {
   .parts {
     grid-template-columns: minmax(0, 1fr);
   }
+}
+.storage :deep(.v-table) {
+  background: transparent;
+}
+.storage :deep(:is(th, td):first-child) {
+  padding-left: 0 !important;
 }
 </style>
