@@ -107,6 +107,23 @@ describe('an examination', () => {
     expect(await h.consoleErrors()).toEqual([]);
   });
 
+  it('stands in a bank whose courses are listed, taken out and taken in again', async () => {
+    await h.go(`${foundations}/bank`);
+    await h.click(h.button('HOR-110'));
+    await h.click(h.button('share'));
+    await h.text('Courses that use this bank');
+    expect(await h.isAccessible()).toEqual([]);
+    const out = async (): Promise<boolean> =>
+      (await rosemary.query('select 1 from bank_course where removed_at is not null')).rowCount === 1;
+    await h.click(h.button('Remove'));
+    await h.text('Its quizzes keep their questions.');
+    expect(await out()).toBe(true);
+    await h.click(h.button('Close'));
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => !(await out()), 'the course is not in again');
+    expect(await h.consoleErrors()).toEqual([]);
+  });
+
   it('is shared with a colleague, who makes a copy of their own', async () => {
     await h.go(`${foundations}/quizzes/${quizId}`);
     await h.click(h.button('Settings'));

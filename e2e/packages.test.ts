@@ -164,6 +164,28 @@ describe('the school’s lists are brought in', () => {
     expect(await h.isAccessible()).toEqual([]);
   });
 
+  it('who sees what files take, and sets how much there may be', async () => {
+    await h.go('/school');
+    await h.click(h.button('Storage'));
+    await h.text('By course');
+    await h.text('HOR-110 autumn Mechanical Watchmaking: Foundations');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.fill(h.field('A course may hold'), '5');
+    await h.click(h.button('Save limits'));
+    await h.text('A course may hold');
+    await h.eventually(
+      async () => (await rosemary.driver.findElements(By.css('.v-input--error'))).length === 1,
+      'nothing says that this is too little',
+    );
+    await h.fill(h.field('A course may hold'), '500');
+    await h.click(h.button('Save limits'));
+    await h.text('The limits are saved.');
+    const most = async (): Promise<number> => (await rosemary.query('select most_course_mb from school')).rows[0].most_course_mb as number;
+    expect(await most()).toBe(500);
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => (await most()) === 20_480, 'the limits are not put back');
+  });
+
   it('and whom they name sets a password by the way that was mailed, and is in', async () => {
     const { mails } = await h.api<{ mails: { to: string; body: string }[] }>('GET', '/outbox');
     const way = /\/welcome\/\S+/.exec(mails.find((m) => m.to === 'gita@dials.example')?.body ?? '')?.[0] ?? '';

@@ -33,6 +33,7 @@ try {
     'sheets',
     'remark',
     'taking',
+    'siege',
   ];
   for (const file of wanted.length === 0 ? files : files.filter((name) => wanted.includes(name)))
     spawnSync(join(root, 'node_modules/.bin/tsx'), [`bench/src/${file}.ts`], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'] });

@@ -80,6 +80,17 @@ describe('signing in', () => {
     expect(answer.body.pointers).toEqual([{ field: 'password', text: 'Password is missing.' }]);
   });
 
+  it('ends a session a day after it began, however often it is used', async () => {
+    const agent = supertest.agent(school.app);
+    await agent.post('/api/sign-in').send({ email: 'second@example.org', password: PASSWORD }).expect(200);
+    await agent.get('/api/me/sessions').expect(200);
+    await school.pool.query(
+      "update session set sess = jsonb_set(sess::jsonb, '{begunAt}', to_jsonb((now() - interval '25 hours')::text))::json where sess ->> 'personId' = (select id::text from person where email = 'second@example.org')",
+    );
+    expect((await agent.get('/api/me/sessions').expect(401)).body.detail).toContain('Your session has ended');
+    await agent.post('/api/sign-in').send({ email: 'second@example.org', password: PASSWORD }).expect(200);
+    await agent.get('/api/me/sessions').expect(200);
+  });
   it('keeps a session that is HttpOnly, SameSite, and ends after idle time', async () => {
     const answer = await enter('second@example.org', PASSWORD).expect(200);
     const cookie = String(answer.headers['set-cookie']);

@@ -122,6 +122,15 @@ function sessions(parts: Parts, isQuiet: boolean): RequestHandler {
   });
 }
 
+/** However often a session is used, its password is asked for again after a day. */
+const LONGEST_SESSION_MS = 86_400_000;
+
+const endOldSession: RequestHandler = (request, _response, next) => {
+  const { personId, begunAt } = request.session;
+  if (personId === undefined || Date.parse(begunAt ?? '') > Date.now() - LONGEST_SESSION_MS) next();
+  else request.session.regenerate(next);
+};
+
 function answerError(log: Logger) {
   return (error: unknown, request: Request, response: Response, next: NextFunction): void => {
     if (error instanceof Gone) {
@@ -233,6 +242,7 @@ export function makeApp(parts: Parts): Express {
     (request, response, next) => {
       (isEvents(request) ? quiet : ordinary)(request, response, next);
     },
+    endOldSession,
     requireSoundQuery,
     withinLimits(),
     // What is answered to one person stays in no store on the way; files say for themselves how they may be kept.

@@ -52,6 +52,7 @@ async function endOthers(): Promise<void> {
         sessions.length === 2 ? 'Sign out the other place' : `Sign out the other ${sessions.length - 1} places`
       }}</v-btn>
       <p v-else class="soft">You are signed in nowhere else.</p>
+      <p class="soft">Each sign-in ends a day after it began, even when it is in use: then the password is asked for again.</p>
     </template>
   </section>
 </template>
