@@ -6,6 +6,8 @@ export const server = spawn(process.execPath, ['dist/server/main.mjs'], {
   env: { ...process.env, NODE_ENV: 'production' },
   stdio: 'ignore',
 });
+// A benchmark that fails leaves nothing running.
+process.on('exit', () => server.kill());
 let cookie = '';
 
 export async function ask(method: string, path: string, body?: unknown): Promise<Response> {

@@ -5,7 +5,9 @@ import { call, enter, server } from './served.ts';
 
 /** What one can do to all: broken-off uploads, slow readers, a crowd of open pages that reload at once, and a key made to take long. */
 const PORT = Number(process.env.PORT ?? 3950);
-const [UPLOADS, READERS, STREAMS] = [25, 200, 2000];
+const [UPLOADS, READERS] = [25, 200];
+/** So many lines of events one person may hold open. */
+const STREAMS_EACH = 30;
 const pool = makePool(process.env.ROSEMARY_DATABASE_URL ?? '', 4);
 const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 const ask = <T extends object>(sql: string, values: unknown[] = []): Promise<T[]> =>
@@ -15,35 +17,43 @@ const url = `http://127.0.0.1:${PORT}/api`;
 const courses = await enter();
 const courseId = courses[0]?.id ?? '';
 
-/** A cookie for each of so many people of the course. */
-async function cookiesOf(people: readonly { readonly id: string }[]): Promise<string[]> {
+/** A cookie for each of so many people, who are given the password of the demo's instructor. */
+async function cookiesOf(people: readonly { readonly id: string; readonly email: string }[]): Promise<string[]> {
+  await pool.query("update person set password_hash = (select password_hash from person where given_name = 'Ines') where id = any($1)", [
+    people.map((p) => p.id),
+  ]);
   const cookies: string[] = [];
-  for (const { id } of people) {
-    const answer = await fetch(`${url}/demo/sign-in`, {
+  for (const { email } of people) {
+    const answer = await fetch(`${url}/sign-in`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ personId: id }),
+      body: JSON.stringify({ email, password: 'tallowmere-bench' }),
     });
+    if (!answer.ok) throw new Error(`${email} is not signed in: ${answer.status} ${await answer.text()}`);
     cookies.push(answer.headers.getSetCookie()[0]?.split(';')[0] ?? '');
   }
   return cookies;
 }
-const students = await ask<{ id: string }>(
-  "select p.id from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample order by p.id",
+const students = await ask<{ id: string; email: string }>(
+  "select p.id, p.email from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample order by p.id",
   [courseId],
 );
 const cookies = await cookiesOf(students);
+const STREAMS = cookies.length * STREAMS_EACH;
 
 /** How long health and a Desk take, again and again, until it is told to end. */
 async function watched(name: string, work: () => Promise<string>): Promise<void> {
   const worst = { health: 0, desk: 0 };
-  const failed: number[] = [];
+  let failed = 0;
   let isOver = false;
   const watch = async (what: 'health' | 'desk'): Promise<void> => {
     while (!isOver) {
       const begun = performance.now();
-      const { status } = await fetch(`${url}/${what}`, { headers: { cookie: cookies[0] ?? '' } });
-      if (status !== 200) failed.push(status);
+      const isAnswered = await fetch(`${url}/${what}`, { headers: { cookie: cookies[0] ?? '' } }).then(
+        (answer) => answer.ok,
+        () => false,
+      );
+      if (!isAnswered) failed += 1;
       worst[what] = Math.max(worst[what], performance.now() - begun);
       await pause(50);
     }
@@ -53,7 +63,7 @@ async function watched(name: string, work: () => Promise<string>): Promise<void>
   isOver = true;
   await watching;
   process.stdout.write(
-    `siege, ${name}: ${said}; meanwhile health at most ${worst.health.toFixed(0)} ms, a Desk ${worst.desk.toFixed(0)} ms, ${failed.length} refused\n`,
+    `siege, ${name}: ${said}; meanwhile health at most ${worst.health.toFixed(0)} ms, a Desk ${worst.desk.toFixed(0)} ms, ${failed} not answered\n`,
   );
 }
 
@@ -99,8 +109,8 @@ await watched(`${UPLOADS} uploads of one student broken off`, async () => {
 
 await watched(`${READERS} who read nothing of an archive they asked for`, async () => {
   const teachers = await cookiesOf(
-    await ask<{ id: string }>(
-      "select distinct p.id from enrolment e join person p on p.id = e.person_id where e.role = 'instructor' and e.course_id = $1",
+    await ask<{ id: string; email: string }>(
+      "select distinct p.id, p.email from enrolment e join person p on p.id = e.person_id where e.role = 'instructor' and e.course_id = $1",
       [courseId],
     ),
   );
@@ -123,7 +133,22 @@ await watched(`${READERS} who read nothing of an archive they asked for`, async 
 });
 
 await watched(`${STREAMS} open pages that read again at once`, async () => {
-  let heard = 0;
+  let [heard, read] = [0, 0];
+  const readAgain = async (n: number): Promise<void> => {
+    for (let tries = 0; tries < 100; tries += 1) {
+      const isRead = await fetch(`${url}/courses/${courseId}/announcements`, {
+        headers: { cookie: cookies[n % cookies.length] ?? '' },
+      }).then(
+        (answer) => answer.ok,
+        () => false,
+      );
+      if (isRead) {
+        read += 1;
+        return;
+      }
+      await pause(500);
+    }
+  };
   const sockets = await Promise.all(
     Array.from({ length: STREAMS }, async (_, n) => {
       const socket = await open(
@@ -131,7 +156,9 @@ await watched(`${STREAMS} open pages that read again at once`, async () => {
       );
       socket.setEncoding('utf8');
       socket.on('data', (text: string) => {
-        if (text.includes('"topic":"talk"')) heard += 1;
+        if (!text.includes('"topic":"talk"')) return;
+        heard += 1;
+        void readAgain(n);
       });
       return socket;
     }),
@@ -142,20 +169,9 @@ await watched(`${STREAMS} open pages that read again at once`, async () => {
     ...{ version: 0, title: 'Siege', publishAt: '2026-11-18T10:00:00Z', sectionIds: [], tells: false },
     document: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Read again.' }] }] },
   });
-  while (heard < STREAMS && performance.now() - begun < 60_000) await pause(20);
-  const told = performance.now() - begun;
-  const reads = await Promise.all(
-    sockets.map(async (_, n) => {
-      await pause(n % 1000);
-      for (;;) {
-        const answer = await fetch(`${url}/courses/${courseId}/announcements`, { headers: { cookie: cookies[n % cookies.length] ?? '' } });
-        if (answer.status === 200) return 1;
-        await pause(500);
-      }
-    }),
-  );
+  while (read < STREAMS && performance.now() - begun < 90_000) await pause(20);
   for (const socket of sockets) socket.destroy();
-  return `${heard} heard in ${told.toFixed(0)} ms, ${reads.length} read again in ${((performance.now() - begun - told) / 1000).toFixed(1)} s`;
+  return `${heard} heard it and ${read} had read again after ${((performance.now() - begun) / 1000).toFixed(1)} s`;
 });
 
 await watched('a calculated question and a pattern made to take long', async () => {

@@ -155,6 +155,34 @@ describe('who hears what', () => {
   });
 });
 
+describe('a crowd that listens', () => {
+  it('is told one after another, a class at once, and whoever left not at all', async () => {
+    const hub = here().hub;
+    const heard: number[] = [];
+    let whenAll = (): void => undefined;
+    const all = new Promise<void>((done) => {
+      whenAll = done;
+    });
+    const leaves = Array.from({ length: 100 }, (_, n) =>
+      hub.subscribe(
+        school.courseId,
+        () => {
+          heard.push(n);
+          // The first of those who wait goes, and takes the next along.
+          if (heard.length === 61) leaves[61]?.();
+          if (heard.length === 99) whenAll();
+        },
+        () => undefined,
+      ),
+    );
+    await rename('Bench for a crowd');
+    await all;
+    expect(heard.slice(0, 60)).toEqual(Array.from({ length: 60 }, (_, n) => n));
+    expect(heard).not.toContain(61);
+    for (const leave of leaves) leave();
+  });
+});
+
 describe('changes told as they happen', () => {
   it('reach those who look at the course through another server process, with who did it and in which tab', async () => {
     const [near, far] = [await listen(here(), 'instructor@example.org'), await listen(there(), 'assistant@example.org')];

@@ -7,6 +7,8 @@ import { isDatabaseAway } from './errors.ts';
 
 const CHANNEL = 'rosemary_course';
 const RETRY_MS = 1000;
+/** A class hears at once; of a crowd each a little later, about as long as a page takes to be read. */
+const [TOLD_AT_ONCE, TOLD_EACH_MS] = [60, 10];
 /** A NOTIFY carries less than 8,000 bytes; a hundred identifiers stay well inside. */
 const MOST_NAMES = 100;
 
@@ -74,7 +76,7 @@ export class EventHub {
     });
     client.on('notification', (message) => {
       const event = JSON.parse(message.payload ?? '{}') as Announced;
-      for (const listener of this.#listeners.get(event.courseId) ?? []) listener(event);
+      this.#tell(event);
     });
     try {
       await client.connect();
@@ -85,6 +87,23 @@ export class EventHub {
     }
   }
 
+  /** Whoever hears something reads again at once, so a crowd is told one after another: others are answered in between. */
+  #tell(event: Announced): void {
+    const own = this.#listeners.get(event.courseId) ?? new Set<Listener>();
+    let place = 0;
+    for (const listener of own) {
+      place += 1;
+      if (place <= TOLD_AT_ONCE) listener(event);
+      else
+        setTimeout(
+          () => {
+            if (own.has(listener)) listener(event);
+          },
+          (place - TOLD_AT_ONCE) * TOLD_EACH_MS,
+        ).unref();
+    }
+  }
+
   /** After a gap everyone reads afresh: what happened in between was told to nobody. */
   #again(): void {
     if (this.#isStopped || this.#retry !== null) return;
@@ -92,9 +111,8 @@ export class EventHub {
       this.#retry = null;
       void this.start().then(() => {
         if (this.#client === null) return;
-        for (const [courseId, listeners] of this.#listeners)
-          for (const listener of listeners)
-            listener({ topic: 'again', courseId, itemId: null, enrolmentId: null, rows: null, tab: null, by: '', hearers: 'everybody' });
+        for (const courseId of this.#listeners.keys())
+          this.#tell({ topic: 'again', courseId, itemId: null, enrolmentId: null, rows: null, tab: null, by: '', hearers: 'everybody' });
       });
     }, RETRY_MS);
   }

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { defineAsyncComponent, onBeforeUnmount, onMounted, ref } from 'vue';
+
+const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'));
 defineProps<{ keys: readonly (readonly [string, string])[] }>();
 const isOpen = ref(false);
 function onKey(event: KeyboardEvent): void {
@@ -18,30 +20,7 @@ onBeforeUnmount(() => {
 <template>
   <span
     ><button class="act soft-act" title="Keys of this view (?)" @click="isOpen = true">keys</button>
-    <v-dialog v-model="isOpen"
-      ><div class="sheet pad">
-        <h2>Keys of this view</h2>
-        <table class="plain" style="margin: 8px 0 14px">
-          <tbody>
-            <tr v-for="[key, what] in keys" :key="key">
-              <td style="width: 120px">
-                <kbd>{{ key }}</kbd>
-              </td>
-              <td>{{ what }}</td>
-            </tr>
-            <tr>
-              <td><kbd>Ctrl K</kbd></td>
-              <td>find or do anything</td>
-            </tr>
-            <tr>
-              <td><kbd>?</kbd></td>
-              <td>these keys</td>
-            </tr>
-          </tbody>
-        </table>
-        <button class="go" @click="isOpen = false">Close</button>
-      </div></v-dialog
-    >
+    <KeysDialog v-if="isOpen" v-model="isOpen" :keys="keys" />
   </span>
 </template>
 

@@ -1,9 +1,13 @@
 <script setup lang="ts">
 import type { ItemKind } from '@rosemary/core';
+import { onMounted, ref } from 'vue';
 import { ADDABLE } from '../parts/kinds.ts';
 
 const kind = defineModel<ItemKind>('kind', { required: true });
 const emit = defineEmits<{ add: [title: string]; leave: [] }>();
+const title = ref<HTMLInputElement | null>(null);
+// What was asked for is written at once.
+onMounted(() => title.value?.focus());
 </script>
 
 <template>
@@ -13,6 +17,7 @@ const emit = defineEmits<{ add: [title: string]; leave: [] }>();
     </select>
     <input
       id="new-item"
+      ref="title"
       class="line-input"
       maxlength="160"
       placeholder="Title, then Enter"

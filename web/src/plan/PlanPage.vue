@@ -19,10 +19,11 @@ import LeafState from '../parts/LeafState.vue';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
-import AddLine from './AddLine.vue';
 import { useChoice } from './useChoice.ts';
 import { usePlan } from './usePlan.ts';
 
+// Written in once somebody asks for it.
+const AddLine = defineAsyncComponent(() => import('./AddLine.vue'));
 const PlanWeeks = defineAsyncComponent(() => import('./PlanWeeks.vue'));
 // Beside the Plan, once something in it is chosen.
 const ChoiceInspector = defineAsyncComponent(() => import('./ChoiceInspector.vue'));
@@ -188,10 +189,8 @@ async function endRename(what: PlanItem | PlanUnit, title: string, isUnit: boole
     notices.sayFault(error);
   }
 }
-async function startAdd(unitId: string, position: number): Promise<void> {
+function startAdd(unitId: string, position: number): void {
   adding.value = { unitId, position, kind: 'page' };
-  await nextTick();
-  document.getElementById('new-item')?.focus();
 }
 async function endAdd(title: string): Promise<void> {
   const what = adding.value;

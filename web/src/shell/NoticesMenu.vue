@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { NoticeChoice, NoticesView } from '@rosemary/api';
-import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { defineAsyncComponent, onBeforeUnmount, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 
+// Opened seldom, and not by everybody.
+const NoticeChoices = defineAsyncComponent(() => import('./NoticeChoices.vue'));
 const ASK_MS = 60_000;
 const notices = useNotices();
 const session = useSession();
@@ -41,13 +43,6 @@ async function choose(choice: NoticeChoice): Promise<void> {
 const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
 const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 const when = (at: string): string => `${DAY.format(new Date(at)).replace(',', '')} ${TIME.format(new Date(at))}`;
-const WORDS = {
-  announcement: 'announcements',
-  reply: 'answers to what I wrote',
-  returned: 'work that came back',
-  message: 'messages',
-} as const;
-const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
 </script>
 
 <template>
@@ -71,36 +66,7 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
       </router-link>
       <hr />
       <button type="button" :aria-expanded="isChoosing" @click="isChoosing = !isChoosing">How I am told…</button>
-      <table v-if="isChoosing && view" class="choices">
-        <thead>
-          <tr>
-            <th>of</th>
-            <th>here</th>
-            <th>by mail</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="c in view.choices" :key="c.kind">
-            <td>{{ WORDS[c.kind] }}</td>
-            <td>
-              <input
-                type="checkbox"
-                :checked="c.isShown"
-                :aria-label="`Here, of ${WORDS[c.kind]}`"
-                @change="choose({ ...c, isShown: checked($event) })"
-              />
-            </td>
-            <td>
-              <input
-                type="checkbox"
-                :checked="c.isMailed"
-                :aria-label="`By mail, of ${WORDS[c.kind]}`"
-                @change="choose({ ...c, isMailed: checked($event) })"
-              />
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <NoticeChoices v-if="isChoosing && view" :choices="view.choices" @choose="choose" />
       <router-link v-if="session.me?.isDemo || session.me?.person?.isAdministrator" to="/outbox" @click="isOpen = false"
         >Outbox: what would be mailed</router-link
       >
@@ -131,14 +97,5 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
 }
 .none {
   padding: 5px 14px;
-}
-.choices {
-  margin: 4px 14px;
-  width: calc(100% - 28px);
-}
-.choices th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--soft);
 }
 </style>

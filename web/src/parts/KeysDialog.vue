@@ -1,0 +1,32 @@
+<script setup lang="ts">
+/** The keys of a view, over the page. */
+defineProps<{ keys: readonly (readonly [string, string])[] }>();
+const isOpen = defineModel<boolean>({ required: true });
+</script>
+
+<template>
+  <v-dialog v-model="isOpen"
+    ><div class="sheet pad">
+      <h2>Keys of this view</h2>
+      <table class="plain" style="margin: 8px 0 14px">
+        <tbody>
+          <tr v-for="[key, what] in keys" :key="key">
+            <td style="width: 120px">
+              <kbd>{{ key }}</kbd>
+            </td>
+            <td>{{ what }}</td>
+          </tr>
+          <tr>
+            <td><kbd>Ctrl K</kbd></td>
+            <td>find or do anything</td>
+          </tr>
+          <tr>
+            <td><kbd>?</kbd></td>
+            <td>these keys</td>
+          </tr>
+        </tbody>
+      </table>
+      <button class="go" @click="isOpen = false">Close</button>
+    </div></v-dialog
+  >
+</template>
