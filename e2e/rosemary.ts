@@ -181,7 +181,7 @@ export function hands({ driver, url }: Rosemary) {
       driver.wait(
         until.elementLocated(
           By.xpath(
-            `//*[@aria-label=${JSON.stringify(label)}] | //label[contains(normalize-space(.), ${JSON.stringify(label)})]//*[self::input or self::select or self::textarea]`,
+            `//*[@aria-label=${JSON.stringify(label)}] | //label[contains(normalize-space(.), ${JSON.stringify(label)})]//*[self::input or self::select or self::textarea] | //*[@id = //label[contains(normalize-space(.), ${JSON.stringify(label)})]/@for]`,
           ),
         ),
         WAIT,
