@@ -1,7 +1,17 @@
 import { type CourseFile, FILE_TYPES, newUpload } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import type { Membership } from '@rosemary/core';
-import { beginUpload, FILE_COLUMNS, type FileRow, fileView, findFile, finishUpload, requireRoom, storeFile, takePart } from '../files/index.ts';
+import {
+  beginUpload,
+  FILE_COLUMNS,
+  type FileRow,
+  fileView,
+  findFile,
+  finishUpload,
+  requireRoom,
+  storeFile,
+  takePart,
+} from '../files/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';

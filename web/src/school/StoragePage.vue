@@ -5,6 +5,7 @@ import { dayAndTime, sizeInWords } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
+import StorageTable from './StorageTable.vue';
 import { useNotices } from '../stores/noticeStore.ts';
 
 /** What files take of the school's room: by course and by person, how much there may be, and what was cleared away. */
@@ -48,17 +49,12 @@ async function save(): Promise<void> {
 }
 
 const MB = 1_048_576;
-const shareOf = (bytes: number, megabytes: number): string => {
-  const percent = Math.round((bytes / (megabytes * MB)) * 100);
-  return percent === 0 ? 'under 1 %' : `${percent} %`;
-};
 const cleared = computed(() =>
   (storage.value?.cleared ?? []).map((c) => ({
     ...c,
     said: c.at === null ? 'not yet' : `${c.many === 0 ? 'none' : c.many} on ${dayAndTime(Date.parse(c.at), zone, Date.now())}`,
   })),
 );
-const PAGE = 10;
 const COURSES = [
   { title: 'Course', key: 'title' },
   { title: 'Files', key: 'files', align: 'end' },
@@ -88,34 +84,20 @@ const PEOPLE = [
       </p>
       <div class="parts">
         <div>
-          <section aria-label="By course">
-            <h2>By course</h2>
-            <v-data-table
-              :headers="COURSES"
-              :items="storage.courses"
-              :items-per-page="PAGE"
-              :hide-default-footer="storage.courses.length <= PAGE"
-              no-data-text="No course has a file yet."
-              density="compact"
-            >
-              <template #item.bytes="{ value }">{{ sizeInWords(value) }}</template>
-              <template #item.share="{ item }">{{ shareOf(item.bytes, storage.limits.courseMegabytes) }}</template>
-            </v-data-table>
-          </section>
-          <section aria-label="By person">
-            <h2>By person</h2>
-            <v-data-table
-              :headers="PEOPLE"
-              :items="storage.people"
-              :items-per-page="PAGE"
-              :hide-default-footer="storage.people.length <= PAGE"
-              no-data-text="Nobody has handed in a file yet."
-              density="compact"
-            >
-              <template #item.bytes="{ value }">{{ sizeInWords(value) }}</template>
-              <template #item.share="{ item }">{{ shareOf(item.bytes, storage.limits.personMegabytes) }}</template>
-            </v-data-table>
-          </section>
+          <StorageTable
+            title="By course"
+            :headers="COURSES"
+            :items="storage.courses"
+            :megabytes="storage.limits.courseMegabytes"
+            empty="No course has a file yet."
+          />
+          <StorageTable
+            title="By person"
+            :headers="PEOPLE"
+            :items="storage.people"
+            :megabytes="storage.limits.personMegabytes"
+            empty="Nobody has handed in a file yet."
+          />
         </div>
         <aside>
           <form aria-label="Limits" @submit.prevent="save">
@@ -160,9 +142,6 @@ const PEOPLE = [
   gap: 24px 56px;
   margin-top: 16px;
 }
-section {
-  margin-bottom: 28px;
-}
 form {
   display: grid;
   gap: 14px;
@@ -182,11 +161,5 @@ form > :deep(.v-input) {
   .parts {
     grid-template-columns: minmax(0, 1fr);
   }
-}
-.storage :deep(.v-table) {
-  background: transparent;
-}
-.storage :deep(:is(th, td):first-child) {
-  padding-left: 0 !important;
 }
 </style>
