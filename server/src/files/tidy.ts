@@ -61,7 +61,7 @@ async function removeBytes(db: Db): Promise<number> {
   const unused = await rows<{ sha256: Buffer }>(
     db,
     `select b.sha256 from file_blob b where not exists (select 1 from file f where f.sha256 = b.sha256)
-       and not exists (select 1 from file_past p where p.sha256 = b.sha256) limit 500 for update skip locked`,
+       and not exists (select 1 from file_past p where p.sha256 = b.sha256) for update skip locked`,
   );
   const hashes = unused.map((row) => row.sha256);
   await run(db, 'delete from file_chunk where sha256 = any($1)', [hashes]);

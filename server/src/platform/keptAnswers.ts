@@ -20,8 +20,9 @@ export function digestOf(request: Request): Buffer | null {
 
 /** Keeps what was answered, in the transaction of the write itself. */
 export async function keepAnswer(db: Db, personId: string, digest: Buffer, answer: unknown, now: number): Promise<void> {
-  const text = JSON.stringify(answer ?? {});
-  if (text.length > MOST_BYTES) return;
+  // What is sent as bytes has no text to keep.
+  const text = JSON.stringify(answer ?? {}) as string | undefined;
+  if (text === undefined || text.length > MOST_BYTES) return;
   await often(
     db,
     `insert into kept_answer (person_id, digest, answer, at) values ($1, $2, $3, to_timestamp($4 / 1000.0))

@@ -6,14 +6,13 @@ import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 
-// Opened seldom, and not by everybody.
-const NoticeChoices = defineAsyncComponent(() => import('./NoticeChoices.vue'));
+// What is in it is loaded when it is opened.
+const NoticesList = defineAsyncComponent(() => import('./NoticesList.vue'));
 const ASK_MS = 60_000;
 const notices = useNotices();
 const session = useSession();
 const view = ref<NoticesView | null>(null);
 const isOpen = ref(false);
-const isChoosing = ref(false);
 let timer: ReturnType<typeof setInterval> | undefined;
 async function load(): Promise<void> {
   if (!document.hidden && session.me?.person) view.value = await call(api.getNotices, {}).catch(() => view.value);
@@ -30,7 +29,6 @@ async function onOpen(open: boolean): Promise<void> {
   if (!open) {
     // What was new when it was opened is known once it is shut.
     if ((view.value?.unseen ?? 0) > 0) view.value = await call(api.seeNotices, {}).catch(() => view.value);
-    isChoosing.value = false;
   } else await load();
 }
 async function choose(choice: NoticeChoice): Promise<void> {
@@ -40,9 +38,6 @@ async function choose(choice: NoticeChoice): Promise<void> {
     notices.sayFault(error);
   }
 }
-const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
-const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
-const when = (at: string): string => `${DAY.format(new Date(at)).replace(',', '')} ${TIME.format(new Date(at))}`;
 </script>
 
 <template>
@@ -59,18 +54,7 @@ const when = (at: string): string => `${DAY.format(new Date(at)).replace(',', ''
         ><span v-if="view && view.unseen > 0" class="many">{{ view.unseen }}</span>
       </button></template
     >
-    <div class="sheet menu told">
-      <p v-if="view && view.notices.length === 0" class="soft none">What you are told will stand here.</p>
-      <router-link v-for="n in view?.notices" :key="n.id" :to="n.path" :class="{ new: !n.isSeen }" @click="onOpen(false)">
-        {{ n.words }} <span class="label">{{ n.course }} · {{ when(n.at) }}{{ n.isSeen ? '' : ' · new' }}</span>
-      </router-link>
-      <hr />
-      <button type="button" :aria-expanded="isChoosing" @click="isChoosing = !isChoosing">How I am told…</button>
-      <NoticeChoices v-if="isChoosing && view" :choices="view.choices" @choose="choose" />
-      <router-link v-if="session.me?.isDemo || session.me?.person?.isAdministrator" to="/outbox" @click="isOpen = false"
-        >Outbox: what would be mailed</router-link
-      >
-    </div>
+    <NoticesList v-if="isOpen" :view="view" @leave="onOpen(false)" @choose="choose" />
   </v-menu>
 </template>
 
@@ -84,18 +68,5 @@ const when = (at: string): string => `${DAY.format(new Date(at)).replace(',', ''
 .many {
   color: var(--clay);
   font-weight: 600;
-}
-.told {
-  width: 340px;
-  max-width: 92vw;
-}
-.told .label {
-  display: block;
-}
-.new {
-  font-weight: 600;
-}
-.none {
-  padding: 5px 14px;
 }
 </style>
