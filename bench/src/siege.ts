@@ -133,7 +133,7 @@ await watched(`${READERS} who read nothing of an archive they asked for`, async 
 });
 
 await watched(`${STREAMS} open pages that read again at once`, async () => {
-  let [heard, read] = [0, 0];
+  let [greeted, heard, read] = [0, 0, 0];
   const readAgain = async (n: number): Promise<void> => {
     for (let tries = 0; tries < 100; tries += 1) {
       const isRead = await fetch(`${url}/courses/${courseId}/announcements`, {
@@ -156,6 +156,7 @@ await watched(`${STREAMS} open pages that read again at once`, async () => {
       );
       socket.setEncoding('utf8');
       socket.on('data', (text: string) => {
+        if (text.includes('retry: ')) greeted += 1;
         if (!text.includes('"topic":"talk"')) return;
         heard += 1;
         void readAgain(n);
@@ -163,7 +164,7 @@ await watched(`${STREAMS} open pages that read again at once`, async () => {
       return socket;
     }),
   );
-  await pause(2000);
+  for (const until = performance.now() + 60_000; greeted < STREAMS && performance.now() < until;) await pause(20);
   const begun = performance.now();
   await call('POST', `/courses/${courseId}/announcements`, {
     ...{ version: 0, title: 'Siege', publishAt: '2026-11-18T10:00:00Z', sectionIds: [], tells: false },
@@ -171,7 +172,7 @@ await watched(`${STREAMS} open pages that read again at once`, async () => {
   });
   while (read < STREAMS && performance.now() - begun < 90_000) await pause(20);
   for (const socket of sockets) socket.destroy();
-  return `${heard} heard it and ${read} had read again after ${((performance.now() - begun) / 1000).toFixed(1)} s`;
+  return `${greeted} listened, ${heard} heard it and ${read} had read again after ${((performance.now() - begun) / 1000).toFixed(1)} s`;
 });
 
 await watched('a calculated question and a pattern made to take long', async () => {
