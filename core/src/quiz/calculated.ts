@@ -167,7 +167,8 @@ function drawSamples(ready: Ready): ValuesDrawn[] {
   const drawn: ValuesDrawn[] = [];
   let work = 0;
   while (drawn.length < MOST_SAMPLES && work < MOST_WORK) {
-    const [budget, all] = [budgetOf(), budgetOf().left];
+    const budget = budgetOf();
+    const all = budget.left;
     const next = drawFrom(ready, `sample ${drawn.length}`, budget);
     drawn.push(next);
     work += next.ok ? 1 - budget.left / all : MOST_WORK;
