@@ -55,7 +55,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
 
 /** The tables of each feature. Only it writes them. */
 export const TABLES: { readonly [feature: string]: readonly string[] } = {
-  platform: ['audit', 'job_failure', 'kept_answer', 'migration', 'wrong_try'],
+  platform: ['audit', 'job_failure', 'kept_answer', 'migration', 'sign_in_count', 'wrong_try'],
   term: ['term', 'term_holiday'],
   files: ['file', 'file_blob', 'file_chunk', 'file_folder', 'file_past', 'tidied', 'upload', 'upload_part'],
   notices: ['notice', 'notice_choice', 'outbox'],

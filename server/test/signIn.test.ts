@@ -112,6 +112,19 @@ describe('signing in', () => {
     expect(tries).toEqual([401, 401, 429]);
   });
 
+  it('counts the sign-ins of a minute for all server processes together', async () => {
+    const servers = [1, 2, 3].map(() => makeTestApp(school.pool, school.clock, 2));
+    const tryOne = (app: (typeof servers)[number]) =>
+      supertest(app).post('/api/sign-in').send({ email: 'spread@example.org', password: 'wrong' });
+    const tries = [];
+    for (const app of servers) tries.push((await tryOne(app)).status);
+    expect(tries).toEqual([401, 401, 429]);
+    // A minute later, the count begins anew, and what is over is cleared away.
+    await school.pool.query("update sign_in_count set ends_at = now() - interval '1 second'");
+    for (const app of servers.slice(1)) expect((await tryOne(app)).status).toBe(401);
+    expect((await school.pool.query('select 1 from sign_in_count where ends_at <= now()')).rows).toEqual([]);
+  });
+
   it('offers nobody by one click outside the demo', async () => {
     expect((await supertest(school.app).get('/api/me').expect(200)).body.demoPeople).toEqual([]);
     await supertest(school.app).post('/api/demo/sign-in').send({ personId: '00000000-0000-4000-8000-000000000000' }).expect(404);

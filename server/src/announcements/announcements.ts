@@ -88,16 +88,6 @@ function requireText(change: AnnouncementChange): void {
   if (plainText(change.document).trim() === '') throw invalid('document', 'The announcement says nothing yet. Write something.');
 }
 
-/** The students of these sections. */
-export const listStudentsOf = async (db: Db, courseId: string, sectionIds: readonly string[]): Promise<readonly string[]> =>
-  (
-    await rows<{ id: string }>(
-      db,
-      "select id from enrolment where course_id = $1 and section_id = any($2) and role = 'student' and withdrawn_at is null",
-      [courseId, sectionIds],
-    )
-  ).map((row) => row.id);
-
 export async function addAnnouncement(
   db: Db,
   courseId: string,

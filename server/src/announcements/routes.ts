@@ -2,14 +2,8 @@ import { type AnnouncementChange, announcementChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { announceTalk } from '../notices/index.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import {
-  addAnnouncement,
-  changeAnnouncement,
-  listAnnouncements,
-  listStudentsOf,
-  readAnnouncement,
-  setAnnouncementRemoved,
-} from './announcements.ts';
+import { listPresent } from '../roster/index.ts';
+import { addAnnouncement, changeAnnouncement, listAnnouncements, readAnnouncement, setAnnouncementRemoved } from './announcements.ts';
 
 const newsOf = (c: MemberContext<unknown>) => listAnnouncements(c.db, c.courseId, c.member, c.person.personId, c.now);
 
@@ -18,7 +12,7 @@ async function tellReaders(c: MemberContext<AnnouncementChange>): Promise<void> 
   const { publishAt, sectionIds } = c.body;
   const isPublished = publishAt !== null && Date.parse(publishAt) <= c.now;
   if (isPublished && sectionIds.length === 0) return announceTalk(c, { kind: 'everybody' });
-  const enrolmentIds = isPublished ? await listStudentsOf(c.db, c.courseId, sectionIds) : [];
+  const enrolmentIds = isPublished ? await listPresent(c.db, c.courseId, { studentsOf: sectionIds }) : [];
   return announceTalk(c, { kind: 'staffAnd', enrolmentIds });
 }
 

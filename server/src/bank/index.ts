@@ -17,7 +17,7 @@ export {
   moveQuestions,
   SAME_WORDS,
 } from './questions.ts';
-export { checkOldKeys, faultsOf, findFaulty, rehearseKey, tryAnswer } from './keyVerdict.ts';
+export { checkOldKeys, faultsOf, findFaulty, listFaults, rehearseKey, tryAnswer } from './keyVerdict.ts';
 export { titleOf } from './titleOf.ts';
 export { listStimuli, saveStimulus } from './stimuli.ts';
 export { readQuestionTable, writeQuestionTable } from './table.ts';

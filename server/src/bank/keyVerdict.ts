@@ -45,6 +45,18 @@ export async function keptFaults(found: readonly (Kept & QuestionContent)[]): Pr
   return found.map((row) => of.get(row) ?? row.faults ?? []);
 }
 
+/** What keeps the newest version of each of these questions from being asked, as it was found when that was written. */
+export async function listFaults(db: Db, questionIds: readonly string[]): Promise<ReadonlyMap<string, readonly string[]>> {
+  const found = await rows<Kept & QuestionContent & { id: string }>(
+    db,
+    `select q.id, v.words, v.key, v.feedback, v.picture, v.faults, v.faults_by from question q
+       join question_version v on v.question_id = q.id and v.number = q.newest where q.id = any($1)`,
+    [questionIds],
+  );
+  const faults = await keptFaults(found);
+  return new Map(found.map((row, n) => [row.id, faults[n] ?? []]));
+}
+
 /** The first of these versions that cannot be asked as it is, with what it is called and why; null where all of them can. */
 export async function findFaulty(
   db: Db,

@@ -10,7 +10,7 @@ import { AppError, invalid } from '../platform/errors.ts';
 import { piece } from '../platform/piece.ts';
 import { listFolders } from './folders.ts';
 import { addQuestion, listWords, SAME_WORDS } from './questions.ts';
-import { faultsOf } from './keyVerdict.ts';
+import { listFaults } from './keyVerdict.ts';
 
 const MOST_ROWS = 500;
 
@@ -70,6 +70,7 @@ export async function readQuestionTable(
   const { head, body } = readLines(csv);
   const fileAt = await filesNamed(db, actor, courseId, csv);
   const done: QuestionTableDone['rows'][number][] = [];
+  const made = new Map<number, string>();
   const here = await listWords(db, folderId);
   if (isPreview) await run(db, 'savepoint looked');
   for (const [n, cells] of body.entries()) {
@@ -86,19 +87,16 @@ export async function readQuestionTable(
       done.push({ ...base, problem: error.details.map((d) => d.message).join(' '), notes: [] });
       continue;
     }
-    const [faults] = await faultsOf([read.question]);
     const result = await piece(db, () => addQuestion(db, actor, folderId, value as NewQuestion, now));
     if (!result.ok && !(result.error instanceof AppError)) throw result.error;
+    if (result.ok) made.set(done.length, result.value);
     done.push(
       result.ok
-        ? {
-            ...base,
-            problem: '',
-            notes: [...read.problems, ...(faults ?? []), ...(here.has(plainText(words)) ? [SAME_WORDS] : [])],
-          }
+        ? { ...base, problem: '', notes: [...read.problems, ...(here.has(plainText(words)) ? [SAME_WORDS] : [])] }
         : { ...base, problem: result.reason, notes: [] },
     );
   }
+  const faults = await listFaults(db, [...made.values()]);
   if (isPreview) await run(db, 'rollback to savepoint looked');
-  return { rows: done };
+  return { rows: done.map((row, n) => ({ ...row, notes: [...row.notes, ...(faults.get(made.get(n) ?? '') ?? [])] })) };
 }

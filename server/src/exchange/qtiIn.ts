@@ -36,7 +36,7 @@ import {
 import { createHash, randomUUID } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { addQuestion, faultsOf, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
+import { addQuestion, listFaults, listWords, SAME_WORDS, saveStimulus } from '../bank/index.ts';
 import { decodeText, storeFile, type Zip } from '../files/index.ts';
 import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 import { bringQuiz, type BroughtQuiz } from '../kinds/quiz/index.ts';
@@ -208,9 +208,6 @@ async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<Q
       continue;
     }
     b.made.set(resource.path, result.value.map(([, made]) => made)); // prettier-ignore
-    const faults = await faultsOf(
-      result.value.map(([{ words, key, feedback, picture }]) => ({ words, key, feedback: feedback ?? NONE, picture: picture ?? null })),
-    );
     result.value.forEach(([wish, made], n) => {
       const words = plainText(wish.words).replace(/\s+/g, ' ').trim();
       done.push({
@@ -219,14 +216,16 @@ async function bringItems(b: Bringing, items: readonly QtiResource[]): Promise<Q
         kind: wish.key.kind,
         title: wish.title || words.slice(0, 80) || base.title,
         problem: '',
-        notes: [...new Set([...(n === 0 ? notes : []), ...(faults[n] ?? []), ...(here.has(plainText(wish.words)) ? [SAME_WORDS] : [])])],
+        notes: [...new Set([...(n === 0 ? notes : []), ...(here.has(plainText(wish.words)) ? [SAME_WORDS] : [])])],
       });
     });
   }
-  return done;
+  const faults = await listFaults(
+    b.db,
+    done.flatMap((row) => (row.id === null ? [] : [row.id])),
+  );
+  return done.map((row) => ({ ...row, notes: [...new Set([...row.notes, ...(faults.get(row.id ?? '') ?? [])])] }));
 }
-
-const NONE = { right: null, wrong: null, general: null };
 
 interface OwnTest {
   readonly setting?: Omit<QuizChange, 'version'>;

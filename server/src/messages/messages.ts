@@ -104,15 +104,6 @@ export const listInConversation = async (db: Db, conversationId: string): Promis
     (row) => row.person_id,
   );
 
-/** The parts that these people have in a course. */
-export const listEnrolments = async (db: Db, courseId: string, personIds: readonly string[]): Promise<readonly string[]> =>
-  (
-    await rows<{ id: string }>(db, 'select id from enrolment where course_id = $1 and person_id = any($2) and withdrawn_at is null', [
-      courseId,
-      personIds,
-    ])
-  ).map((row) => row.id);
-
 export async function setConversationRead(db: Db, writer: Writer, id: string): Promise<void> {
   await requireOwn(db, writer, id);
   await run(db, 'update conversation_person set read_at = to_timestamp($3 / 1000.0) where conversation_id = $1 and person_id = $2', [

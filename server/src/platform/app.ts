@@ -14,6 +14,7 @@ import { withDb } from './database.ts';
 import { AppError, knownFault, notFound } from './errors.ts';
 import { makeLimit } from './limit.ts';
 import type { Parts } from './parts.ts';
+import { SharedCount } from './sharedCount.ts';
 import { requireSoundQuery, soundBody } from './soundRequest.ts';
 
 declare module 'express-session' {
@@ -208,12 +209,19 @@ const accountOf = (request: Request): string => {
   return `${ipKeyGenerator(request.ip ?? '')} ${typeof email === 'string' ? email.trim().toLowerCase() : ''}`;
 };
 
-function signInLimit(limit: number, keyGenerator?: (request: Request) => string): RequestHandler {
+/** Counted in the database: two servers together let in as many as one. */
+function signInLimit(
+  pool: Parts['pool'],
+  of: 'place' | 'account',
+  limit: number,
+  keyGenerator?: (request: Request) => string,
+): RequestHandler {
   return rateLimit({
     windowMs: 60_000,
     limit,
     standardHeaders: true,
     legacyHeaders: false,
+    store: new SharedCount(pool, of),
     ...(keyGenerator === undefined ? {} : { keyGenerator }),
     handler: () => {
       throw new AppError('too-many', 'Too many sign-ins from here. Wait a minute and try again.');
@@ -260,7 +268,12 @@ export function makeApp(parts: Parts): Express {
     },
   );
   // A whole class signs in from one address within a minute: many are let in from a place, and few tries at one account.
-  app.use('/api/sign-in', signInLimit(parts.config.signInsPerMinute * PLACE_FACTOR), signInLimit(parts.config.signInsPerMinute, accountOf));
+  const { signInsPerMinute } = parts.config;
+  app.use(
+    '/api/sign-in',
+    signInLimit(parts.pool, 'place', signInsPerMinute * PLACE_FACTOR),
+    signInLimit(parts.pool, 'account', signInsPerMinute, accountOf),
+  );
   app.use('/api', routed(parts, makeShared()));
   app.use('/api', () => {
     throw notFound();

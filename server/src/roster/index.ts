@@ -1,3 +1,4 @@
+export { listPresent } from './present.ts';
 export { addMember, giveSections, setArrangements, withdrawMember } from './members.ts';
 export { rosterRoutes } from './routes.ts';
 export { addSampleStudent } from './sampleStudent.ts';
