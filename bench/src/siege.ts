@@ -1,9 +1,11 @@
 import { makePool, rows, withDb } from '@rosemary/server';
 import { connect, type Socket } from 'node:net';
 import { randomUUID } from 'node:crypto';
-import { call, enter, server } from './served.ts';
+import { readFileSync } from 'node:fs';
+import { ask as askServer, call, enter, server } from './served.ts';
+import { ZipFile } from 'yazl';
 
-/** What one can do to all: broken-off uploads, slow readers, a crowd of open pages that reload at once, and a key made to take long. */
+/** What one can do to all: broken-off uploads, slow readers, a crowd of open pages that reload at once, a key made to take long, a Word file that unpacks to half a gigabyte. */
 const PORT = Number(process.env.PORT ?? 3950);
 const [UPLOADS, READERS] = [25, 200];
 /** So many lines of events one person may hold open. */
@@ -201,6 +203,50 @@ await watched('a calculated question and a pattern made to take long', async () 
     said.push(`${key.kind} saved in ${saved.toFixed(0)} ms and tried in ${(performance.now() - begun - saved).toFixed(0)} ms`);
   }
   return said.join(', ');
+});
+
+/** The most memory the server has held since it began, in megabytes. */
+const peak = (): number => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid ?? 0}/status`, 'utf8'))?.[1] ?? 0) / 1024;
+
+await watched('a Word file that unpacks to 480 MB, handed in, matched and opened without names', async () => {
+  const zip = new ZipFile();
+  zip.addBuffer(Buffer.alloc(480 * 1_048_576, '<w:t>a</w:t>'), 'word/document.xml');
+  zip.end();
+  const parts: Buffer[] = [];
+  for await (const part of zip.outputStream) parts.push(part as Buffer);
+  const bomb = Buffer.concat(parts);
+  const before = peak();
+  const itemId = taken?.id ?? '';
+  await pool.query("update assignment set anonymous = 'release' where item_id = $1", [itemId]);
+  const own = `${url}/courses/${courseId}/own/items/${itemId}`;
+  const headers = { cookie: cookies[2] ?? '' };
+  const form = new FormData();
+  form.append('file', new Blob([bomb]), 'siege.docx');
+  const stored = await fetch(`${own}/files`, { method: 'POST', headers, body: form });
+  const item = (await (await fetch(own, { headers })).json()) as { draft: { version: number } };
+  const body = JSON.stringify({ note: '', key: `siege-${randomUUID()}`, version: item.draft.version });
+  const handed = await fetch(`${own}/hand-in`, { method: 'POST', headers: { ...headers, 'content-type': 'application/json' }, body });
+  const begun = performance.now();
+  await call('POST', `/courses/${courseId}/matching/${itemId}/run`);
+  const runs = (): Promise<{ said: string }[]> =>
+    ask<{ said: string }>('select said from match_run where item_id = $1 and ended_at is not null', [itemId]);
+  while ((await runs()).length === 0 && performance.now() - begun < 120_000) await pause(200);
+  const matched = performance.now() - begun;
+  const { entries } = await call<{ entries: { enrolmentId: string; files: number }[] }>('GET', `/courses/${courseId}/marking/${itemId}`);
+  let opened = 'its work was not found';
+  for (const { enrolmentId } of entries.filter((e) => e.files > 0)) {
+    const work = `/courses/${courseId}/marking/${itemId}/${enrolmentId}`;
+    const { attempts } = await call<{ attempts: { files: { id: string; size: number }[] }[] }>('GET', work);
+    const file = attempts.flatMap((a) => a.files).find((f) => f.size === bomb.length);
+    if (file === undefined) continue;
+    const from = performance.now();
+    opened = await askServer('GET', `${work}/files/${file.id}`).then(
+      async (answer) => `${answer.status}, ${(await answer.arrayBuffer()).byteLength} bytes`,
+      (error: Error) => error.message.slice(0, 200),
+    );
+    opened += ` in ${(performance.now() - from).toFixed(0)} ms`;
+  }
+  return `${(bomb.length / 1000).toFixed(0)} kB stored ${stored.status}, handed in ${handed.status}, matched in ${(matched / 1000).toFixed(1)} s, opened: ${opened}; the server held at most ${before.toFixed(0)} MB before and ${peak().toFixed(0)} MB after`;
 });
 
 server.kill();

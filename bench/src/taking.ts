@@ -7,8 +7,13 @@ import { Agent, request } from 'node:http';
 // @ts-expect-error the start scripts are plain modules
 import { spawnServer } from '../../scripts/serverProcess.mjs';
 
-/** 500 people at one quiz, each saving an answer every two seconds; the same with the server killed and started again twice, and with the database crashed once. */
+/**
+ * 500 people at one quiz, each saving an answer every two seconds; the same while ten people mark and the server is killed ten times, and
+ * while they mark and the database crashes five times; at last all hand in while the server is killed. What was acknowledged is looked for afterwards.
+ */
 const TAKERS = 500;
+const MARKERS = 10;
+const [KILLS, CRASHES] = [10, 5];
 const QUESTIONS = 10;
 const EVERY_MS = 2000;
 const SECONDS = Number(process.env.TAKING_SECONDS ?? '120');
@@ -25,7 +30,16 @@ interface Taker {
   attemptId: string;
   questions: readonly string[];
 }
-async function fill(db: Db): Promise<{ courseId: string; itemId: string; takers: Taker[] }> {
+interface Filled {
+  readonly courseId: string;
+  readonly itemId: string;
+  readonly takers: Taker[];
+  readonly essayId: string;
+  /** Whose essays there are to mark. */
+  readonly enrolmentIds: string[];
+  readonly instructorId: string;
+}
+async function fill(db: Db): Promise<Filled> {
   const { id: personId } = await one<{ id: string }>(db, "select id from person where given_name = 'Ines'");
   const { id: termId } = await one<{ id: string }>(db, "select id from term where title = 'Autumn'");
   const course = { code: 'BENCH-T', run: String(Date.now()).slice(-9), title: 'Examination', termId, timeZone: 'Europe/Lisbon' };
@@ -72,10 +86,32 @@ async function fill(db: Db): Promise<{ courseId: string; itemId: string; takers:
       id,
     ]);
   }
-  return { courseId, itemId, takers: people.map((p) => ({ personId: p.id, email: p.email, cookie: '', attemptId: '', questions: [] })) };
+  const { id: essayId } = await one<{ id: string }>(
+    db,
+    "with i as (insert into item (course_id, kind, title, is_draft, done_rule, due_at, release_mode) values ($1, 'assignment', 'Essay', false, 'handed in', now() + interval '9 days', 'hand') returning id, course_id), c as (insert into grade_column (course_id, item_id, role, possible) select course_id, id, 'work', 1000 from i) select id from i",
+    [courseId],
+  );
+  await run(db, 'insert into unit_item (unit_id, item_id, position) values ($1, $2, 1)', [unit, essayId]);
+  await run(db, 'insert into assignment (item_id, instructions, accepts_text) values ($1, $2, true)', [essayId, paragraphs('Write.')]);
+  const works = await rows<{ enrolment_id: string }>(
+    db,
+    `with s as (insert into submission (item_id, enrolment_id) select $1, id from enrolment where course_id = $2 and role = 'student' and not is_sample returning id, enrolment_id),
+       a as (insert into attempt (submission_id, number, document, word_count, content_hash, handed_in_at, handed_in_by, idempotency_key) select id, 1, $3, 2, repeat('a', 64), now() - interval '30 days', $4, 'bench' from s)
+     select enrolment_id from s order by enrolment_id`,
+    [essayId, courseId, paragraphs('An essay'), personId],
+  );
+  const enrolmentIds = works.map((w) => w.enrolment_id);
+  return {
+    courseId,
+    itemId,
+    essayId,
+    enrolmentIds,
+    instructorId: personId,
+    takers: people.map((p) => ({ personId: p.id, email: p.email, cookie: '', attemptId: '', questions: [] })),
+  };
 }
 
-const { courseId, itemId, takers } = await withDb(pool, true, fill);
+const { courseId, itemId, takers, essayId, enrolmentIds, instructorId } = await withDb(pool, true, fill);
 await pool.query('analyze');
 
 const running: { server: ChildProcess | null } = { server: null };
@@ -285,27 +321,87 @@ await measure(`with ${TAKERS} others whose time is over at one minute`, Math.max
     `  all ${TAKERS} handed in and scored ${((performance.now() - first) / 1000).toFixed(1)} s after the first of them\n`,
   );
 });
-await measure('with the server killed twice', SECONDS, async () => {
-  for (const part of [1, 2]) {
-    await new Promise((done) => setTimeout(done, (SECONDS * 1000) / 3));
-    const dying = running.server;
-    if (dying !== null) {
-      const ended = once(dying, 'exit');
-      dying.kill('SIGKILL');
-      await ended;
-    }
-    await start();
-    process.stdout.write(`  killed and back, ${part} of 2\n`);
+/** Scores that were acknowledged, by whose essay it was. */
+const marked = new Map<string, number>();
+/** Sends again what was not acknowledged, until it is. */
+async function insist(method: string, path: string, cookie: string, body: unknown): Promise<Answer> {
+  for (;;) {
+    const answer = await ask(method, path, cookie, body);
+    if (answer.status === 200) return answer;
+    if (answer.status !== 0 && answer.status !== 503)
+      throw new Error(`${method} ${path} was answered ${answer.status}: ${answer.body.slice(0, 200)}`);
+    await new Promise((done) => setTimeout(done, 250));
   }
-});
-await measure('with the database crashed once', SECONDS, async () => {
-  await new Promise((done) => setTimeout(done, (SECONDS * 1000) / 2));
+}
+async function mark(cookie: string, enrolmentId: string, points: number): Promise<void> {
+  const work = `/courses/${courseId}/marking/${essayId}/${enrolmentId}`;
+  const put = { version: 0, choices: {}, score: points * 1000, scoreReason: '', feedback: null };
+  const { version } = JSON.parse((await insist('PUT', `${work}/mark`, cookie, put)).body) as { version: number };
+  await insist('POST', `${work}/finish`, cookie, { version, isAboveConfirmed: false });
+  marked.set(enrolmentId, points);
+}
+/** Ten people mark, each their own share of these works, spread over the time there is. */
+async function markAll(works: readonly string[], seconds: number): Promise<void> {
+  await Promise.all(
+    Array.from({ length: MARKERS }, async (_, marker) => {
+      const { cookie } = await ask('POST', '/demo/sign-in', '', { personId: instructorId });
+      const own = works.filter((_work, n) => n % MARKERS === marker);
+      const began = performance.now();
+      for (const [n, enrolmentId] of own.entries()) {
+        const wait = began + (n * seconds * 1000) / own.length - performance.now();
+        if (wait > 0) await new Promise((done) => setTimeout(done, wait));
+        await mark(cookie, enrolmentId, (n * MARKERS + marker) % 900);
+      }
+    }),
+  );
+}
+/** Acknowledged marks that are not in the ledger once and as they were given. */
+async function marksLost(): Promise<number> {
+  const found = await pool.query<{ enrolment_id: string; scores: string[] }>(
+    "select e.enrolment_id, array_agg(e.raw::text) as scores from grade_event e join grade_column c on c.id = e.column_id where c.item_id = $1 and e.kind = 'set' group by e.enrolment_id",
+    [essayId],
+  );
+  const held = new Map(found.rows.map((r) => [r.enrolment_id, r.scores]));
+  return [...marked].filter(([id, points]) => held.get(id)?.length !== 1 || Number(held.get(id)?.[0]) !== points).length;
+}
+async function killServer(): Promise<void> {
+  const dying = running.server;
+  if (dying !== null) {
+    const ended = once(dying, 'exit');
+    dying.kill('SIGKILL');
+    await ended;
+  }
+  await start();
+}
+async function crashDatabase(): Promise<void> {
   // In a process of its own: the takers go on meanwhile.
   const crash = `import(${JSON.stringify(new URL('../../scripts/database.mjs', import.meta.url).href)}).then((m) => m.crashDatabase(process.env.ROSEMARY_DATA))`;
   const [status] = (await once(spawn(process.execPath, ['-e', crash], { stdio: 'inherit' }), 'exit')) as [number];
   if (status !== 0) throw new Error('The database could not be crashed and started again.');
-  process.stdout.write('  the database is back\n');
-});
+}
+async function under(name: string, times: number, strike: () => Promise<void>, works: readonly string[]): Promise<void> {
+  await measure(name, SECONDS, async () => {
+    const marking = markAll(works, SECONDS);
+    const began = performance.now();
+    for (let n = 1; n <= times; n += 1) {
+      await new Promise((done) => setTimeout(done, Math.max(0, began + (n * SECONDS * 1000) / (times + 1) - performance.now())));
+      await strike();
+    }
+    await marking;
+  });
+  process.stdout.write(`  ${marked.size} marks acknowledged so far by ${MARKERS} who mark, lost or doubled ${await marksLost()}\n`);
+}
+const half = Math.floor(enrolmentIds.length / 2);
+await under(`while ten mark and the server is killed ${KILLS} times`, KILLS, killServer, enrolmentIds.slice(0, half));
+await under(`while ten mark and the database crashes ${CRASHES} times`, CRASHES, crashDatabase, enrolmentIds.slice(half));
+await Promise.all([killServer(), ...takers.map((taker) => insist('POST', `${own}/${taker.attemptId}/hand-in`, taker.cookie, undefined))]);
+const handedIn = await pool.query<{ state: string; n: string }>(
+  "select state, count(*) as n from quiz_attempt where item_id = $1 and idempotency_key <> 'other' group by state",
+  [itemId],
+);
+process.stdout.write(
+  `all ${TAKERS} handed in while the server was killed: in the database ${handedIn.rows.map((r) => `${r.n} ${r.state}`).join(', ')}; answers lost ${await lost()}\n`,
+);
 running.server?.kill('SIGTERM');
 agent.destroy();
 await pool.end();
