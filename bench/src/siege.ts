@@ -208,21 +208,29 @@ await watched('a calculated question and a pattern made to take long', async () 
 /** The most memory the server has held since it began, in megabytes. */
 const peak = (): number => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid ?? 0}/status`, 'utf8'))?.[1] ?? 0) / 1024;
 
+/** Packed before anything is watched: packing it keeps this very program busy. */
+const zip = new ZipFile();
+zip.addBuffer(
+  Buffer.from(
+    '<Types><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>',
+  ),
+  '[Content_Types].xml',
+);
+zip.addBuffer(Buffer.alloc(480 * 1_048_576, '<w:t>a</w:t>'), 'word/document.xml');
+zip.end();
+const packed: Buffer[] = [];
+for await (const part of zip.outputStream) packed.push(part as Buffer);
+const bomb = Buffer.concat(packed);
 await watched('a Word file that unpacks to 480 MB, handed in, matched and opened without names', async () => {
-  const zip = new ZipFile();
-  zip.addBuffer(Buffer.alloc(480 * 1_048_576, '<w:t>a</w:t>'), 'word/document.xml');
-  zip.end();
-  const parts: Buffer[] = [];
-  for await (const part of zip.outputStream) parts.push(part as Buffer);
-  const bomb = Buffer.concat(parts);
   const before = peak();
   const itemId = taken?.id ?? '';
-  await pool.query("update assignment set anonymous = 'release' where item_id = $1", [itemId]);
+  await pool.query("update assignment set anonymous = 'release', file_types = '{word}' where item_id = $1", [itemId]);
   const own = `${url}/courses/${courseId}/own/items/${itemId}`;
   const headers = { cookie: cookies[2] ?? '' };
   const form = new FormData();
   form.append('file', new Blob([bomb]), 'siege.docx');
   const stored = await fetch(`${own}/files`, { method: 'POST', headers, body: form });
+  if (!stored.ok) throw new Error(`The Word file was not stored: ${stored.status} ${await stored.text()}`);
   const item = (await (await fetch(own, { headers })).json()) as { draft: { version: number } };
   const body = JSON.stringify({ note: '', key: `siege-${randomUUID()}`, version: item.draft.version });
   const handed = await fetch(`${own}/hand-in`, { method: 'POST', headers: { ...headers, 'content-type': 'application/json' }, body });
