@@ -1,7 +1,7 @@
-import { createHash } from 'node:crypto';
 import type { ClientRateLimitInfo, Options, Store } from 'express-rate-limit';
 import type { Pool } from 'pg';
 import { withDb } from './database.ts';
+import { hashOf } from './wrongTries.ts';
 
 /** Counts of tries within a window of time, kept in the database: every server process that uses it counts the same tries. */
 export class SharedCount implements Store {
@@ -20,19 +20,13 @@ export class SharedCount implements Store {
     this.windowMs = options.windowMs;
   }
 
-  private hashOf(key: string): Buffer {
-    return createHash('sha256')
-      .update(JSON.stringify([this.of, key]))
-      .digest();
-  }
-
   increment(key: string): Promise<ClientRateLimitInfo> {
     return withDb(this.pool, true, async (db) => {
       const { rows } = await db.query<{ many: number; ends_at: Date }>(
         `insert into sign_in_count as c (what, many, ends_at) values ($1, 1, now() + $2 * interval '1 millisecond')
          on conflict (what) do update set many = case when c.ends_at <= now() then 1 else c.many + 1 end,
            ends_at = case when c.ends_at <= now() then excluded.ends_at else c.ends_at end returning many, ends_at`,
-        [this.hashOf(key), this.windowMs],
+        [hashOf([this.of, key]), this.windowMs],
       );
       const [row] = rows;
       if (row === undefined) throw new Error('A try was not counted.');
@@ -47,11 +41,11 @@ export class SharedCount implements Store {
 
   async decrement(key: string): Promise<void> {
     await withDb(this.pool, true, (db) =>
-      db.query('update sign_in_count set many = greatest(0, many - 1) where what = $1', [this.hashOf(key)]),
+      db.query('update sign_in_count set many = greatest(0, many - 1) where what = $1', [hashOf([this.of, key])]),
     );
   }
 
   async resetKey(key: string): Promise<void> {
-    await withDb(this.pool, true, (db) => db.query('delete from sign_in_count where what = $1', [this.hashOf(key)]));
+    await withDb(this.pool, true, (db) => db.query('delete from sign_in_count where what = $1', [hashOf([this.of, key])]));
   }
 }

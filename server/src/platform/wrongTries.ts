@@ -10,7 +10,8 @@ const DAY = 86_400_000;
 /** How long nobody may try again after so many wrong tries in a row, a day apart at most. */
 export const waitAfter = (many: number): number => (many <= FREE ? 0 : Math.min(LONGEST_MS, FIRST_MS * 2 ** (many - FREE - 1)));
 
-const hashOf = (what: readonly string[]): Buffer => createHash('sha256').update(JSON.stringify(what)).digest();
+/** What is tried, as it stands in the database: nobody who reads that learns an email or a code from it. */
+export const hashOf = (what: readonly string[]): Buffer => createHash('sha256').update(JSON.stringify(what)).digest();
 
 /** A wait in words. Example: `Wait 40 seconds and try again.` */
 export function waitInWords(ms: number): string {
