@@ -22,6 +22,10 @@ export default {
       extensionsToTreatAsEsm: ['.ts', '.vue'],
       moduleFileExtensions: ['js', 'mjs', 'cjs', 'ts', 'json', 'vue'],
       testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
+      moduleNameMapper: {
+        '^@rosemary/(\\w+)$': `${import.meta.dirname}/$1/src/index.ts`,
+        '\\.css$': `${import.meta.dirname}/scripts/noStyle.mjs`,
+      },
     }),
     project('server'),
     project('demo'),

@@ -157,6 +157,9 @@ const IS_STILL = `const [element, done] = arguments; element.scrollIntoView({ bl
 const place = () => { const { x, y, width, height } = element.getBoundingClientRect(); return [x, y, width, height].join(); };
 const before = place(); requestAnimationFrame(() => requestAnimationFrame(() => done(place() === before)));`;
 
+/** A tick or a mark of a choice is pressed where it is drawn: its own input lies over that, unseen. */
+const WHERE_PRESSED = "return arguments[0].closest('.v-selection-control__input') ?? arguments[0]";
+
 /** Hands and eyes: every wait is for a condition, never for time. */
 export function hands({ driver, url }: Rosemary) {
   const css = (selector: string): Found => finding(() => driver.wait(until.elementLocated(By.css(selector)), WAIT, `no ${selector}`));
@@ -204,7 +207,9 @@ export function hands({ driver, url }: Rosemary) {
     await driver.wait(
       async () => {
         try {
-          if (!(await found.isDisplayed()) || !(await found.isEnabled())) return false;
+          if (!(await found.isEnabled())) return false;
+          found = await driver.executeScript<WebElement>(WHERE_PRESSED, found);
+          if (!(await found.isDisplayed())) return false;
           // A page that is still being laid out would have it elsewhere by the time the click arrives.
           if (!(await driver.executeAsyncScript<boolean>(IS_STILL, found))) return false;
           await found.click();

@@ -3,6 +3,15 @@ import { createPinia, setActivePinia } from 'pinia';
 import { defineComponent, h, type Component } from 'vue';
 import { createMemoryHistory, createRouter, type Router } from 'vue-router';
 import type { DocumentNode } from '@rosemary/core';
+import * as VBtn from 'vuetify/components/VBtn';
+import * as VCheckbox from 'vuetify/components/VCheckbox';
+import * as VProgressLinear from 'vuetify/components/VProgressLinear';
+import * as VRadio from 'vuetify/components/VRadio';
+import * as VTable from 'vuetify/components/VTable';
+import { makeVuetify } from '../src/platform/vuetify.ts';
+
+/** The components of Vuetify that the parts are made of, by name, as the build finds them by itself. */
+const COMPONENTS = { ...VBtn, ...VCheckbox, ...VProgressLinear, ...VRadio, ...VTable };
 
 export const words = (text: string): DocumentNode => ({
   type: 'doc',
@@ -75,7 +84,8 @@ export async function show(
     props: props as never,
     attachTo: document.body,
     global: {
-      plugins: [pinia, router],
+      plugins: [pinia, router, makeVuetify()],
+      components: COMPONENTS,
       stubs: { DocumentEditor: PlainEditor, VDialog: true, VTooltip: true, VMenu: true },
       config: { warnHandler: (text) => warnings.push(text) },
     },

@@ -19,6 +19,7 @@ import BankRows from './BankRows.vue';
 import BankSearchForm from './BankSearchForm.vue';
 import BringInForm from './BringInForm.vue';
 import { useBank } from './useBank.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** Every question there is for this course: in folders, found by any of it, changed where it stands. */
 const route = useRoute();
@@ -172,17 +173,17 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
 <template>
   <div class="two" style="flex: 1">
     <nav class="folders" aria-label="Folders">
-      <button :class="['folder', { on: search.folder === '' && search.quiz === '' }]" @click="openFolder('')">Every folder</button>
+      <ActButton :class="['folder', { on: search.folder === '' && search.quiz === '' }]" @click="openFolder('')">Every folder</ActButton>
       <div v-for="{ folder: f, depth } in tree" :key="f.id" class="row" :style="{ paddingLeft: `${depth * 14}px` }">
-        <button :class="['folder', { on: search.folder === f.id }]" :title="OWNER[f.owner]" @click="openFolder(f.id)">
+        <ActButton :class="['folder', { on: search.folder === f.id }]" :title="OWNER[f.owner]" @click="openFolder(f.id)">
           {{ f.title }} <span class="soft">{{ f.questions || '' }}</span>
           <span v-if="f.shares.length > 0" class="label">shared</span>
           <span v-if="f.owner === 'shared'" class="label">from a colleague</span>
-        </button>
+        </ActButton>
       </div>
       <template v-if="bank && bank.quizzes.length > 0">
         <p class="label shared">Quizzes shared with you</p>
-        <button
+        <ActButton
           v-for="sq in bank.quizzes"
           :key="sq.itemId"
           :class="['folder', { on: search.quiz === sq.itemId }]"
@@ -190,14 +191,14 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
           @click="openShared(sq.itemId)"
         >
           {{ sq.title }}
-        </button>
+        </ActButton>
       </template>
       <template v-if="folder && folder.canEdit && canEdit">
         <p class="label acts">
-          <button class="act" @click="naming = { folder, isNew: true, text: '' }">new folder in it</button>
-          <button v-if="folder.parentId" class="act" @click="naming = { folder, isNew: false, text: folder.title }">rename</button>
-          <button class="act" @click="sharing = folder">share</button>
-          <button v-if="folder.parentId" class="act" @click="removeFolder(folder)">take away</button>
+          <ActButton look="act" @click="naming = { folder, isNew: true, text: '' }">new folder in it</ActButton>
+          <ActButton v-if="folder.parentId" look="act" @click="naming = { folder, isNew: false, text: folder.title }">rename</ActButton>
+          <ActButton look="act" @click="sharing = folder">share</ActButton>
+          <ActButton v-if="folder.parentId" look="act" @click="removeFolder(folder)">take away</ActButton>
         </p>
         <form v-if="naming" @submit.prevent="name">
           <input
@@ -223,24 +224,24 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
             <option value="" disabled>into the unit…</option>
             <option v-for="u in units" :key="u.id" :value="u.id">{{ u.title }}</option>
           </select>
-          <button class="quiet" :disabled="unit === ''">Make a copy in this course</button>
+          <ActButton type="submit" look="quiet" :disabled="unit === ''">Make a copy in this course</ActButton>
         </p>
       </form>
       <BankSearchForm v-model="search" :tags="bank?.tags ?? []" />
       <p class="acts">
-        <button v-if="canEdit" class="quiet" @click="add">+ question</button>
+        <ActButton v-if="canEdit" look="quiet" @click="add">+ question</ActButton>
         <template v-if="chosen.size > 0 && canEdit">
           <span>{{ chosen.size }} chosen:</span>
           <select class="line-input" aria-label="Move to a folder" @change="moveTo">
             <option value="">move to…</option>
             <option v-for="f in bank?.folders.filter((x) => x.canEdit) ?? []" :key="f.id" :value="f.id">{{ f.title }}</option>
           </select>
-          <button class="act" @click="retire(true)">retire</button>
-          <button class="act" @click="retire(false)">offer again</button>
+          <ActButton look="act" @click="retire(true)">retire</ActButton>
+          <ActButton look="act" @click="retire(false)">offer again</ActButton>
         </template>
         <span v-if="bank" class="end table">
-          <button class="act" :disabled="bank.total === 0" @click="moving = 'out'">take out</button>
-          <button v-if="canEdit" class="act" @click="moving = 'in'">bring in</button>
+          <ActButton look="act" :disabled="bank.total === 0" @click="moving = 'out'">take out</ActButton>
+          <ActButton v-if="canEdit" look="act" @click="moving = 'in'">bring in</ActButton>
         </span>
         <span class="soft">{{ bank ? (bank.total === 1 ? 'one question' : `${bank.total} questions`) : '' }}</span>
       </p>
@@ -250,11 +251,11 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
         <p v-if="bank.questions.length === 0" class="soft">
           No question here yet. Every question you write in a quiz joins the bank; or begin one here, or bring some in.
         </p>
-        <button v-if="bank.questions.length < bank.total" class="act" @click="load(bank.questions.length)">more</button>
+        <ActButton v-if="bank.questions.length < bank.total" look="act" @click="load(bank.questions.length)">more</ActButton>
       </template>
     </section>
     <aside v-if="opened" class="inspector wide" aria-label="Question">
-      <p class="label">{{ KIND_WORDS[opened.key.kind] }} <button class="act" @click="opened = null">close</button></p>
+      <p class="label">{{ KIND_WORDS[opened.key.kind] }} <ActButton look="act" @click="opened = null">close</ActButton></p>
       <QuestionEdit
         v-if="canEdit && opened.canEdit"
         :key="`${opened.id} ${reopened}`"

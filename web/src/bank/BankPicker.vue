@@ -5,6 +5,7 @@ import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
 import BankRows from './BankRows.vue';
 import BankSearchForm from './BankSearchForm.vue';
 import { useBank } from './useBank.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** The bank, opened beside a paper to take questions from. */
 const props = defineProps<{ courseId: string; present: ReadonlySet<string> }>();
@@ -38,14 +39,14 @@ const take = (): void => emit('take', bank.value?.questions.filter((q) => chosen
         @open="opened = $event"
       />
       <p v-if="bank && bank.questions.length === 0" class="soft">Nothing matches.</p>
-      <button v-if="bank && bank.questions.length < bank.total" class="act" @click="load(bank.questions.length)">
+      <ActButton v-if="bank && bank.questions.length < bank.total" look="act" @click="load(bank.questions.length)">
         more of {{ bank.total }}
-      </button>
+      </ActButton>
     </div>
     <div v-if="opened" class="shown"><QuestionOnPaper :question="opened" /></div>
     <p>
-      <button class="go" :disabled="chosen.size === 0" @click="take">Take {{ chosen.size === 1 ? 'one' : chosen.size }}</button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton look="go" :disabled="chosen.size === 0" @click="take">Take {{ chosen.size === 1 ? 'one' : chosen.size }}</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import type { QuestionView } from '@rosemary/api';
 import { KIND_WORDS } from '@rosemary/core';
+import PlainTable from '../parts/PlainTable.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** Questions of the bank as rows of a table. */
 const props = defineProps<{
@@ -19,7 +22,7 @@ const figure = (value: number | null): string => (value === null ? '' : value.to
 </script>
 
 <template>
-  <table class="plain rows">
+  <PlainTable class="rows">
     <thead>
       <tr>
         <th />
@@ -35,16 +38,10 @@ const figure = (value: number | null): string => (value === null ? '' : value.to
     <tbody>
       <tr v-for="q in questions" :key="q.id" :class="{ on: opened === q.id, gone: q.isRetired }">
         <td>
-          <input
-            type="checkbox"
-            :checked="chosen.has(q.id)"
-            :disabled="present?.has(q.id)"
-            :aria-label="`Choose ${q.title}`"
-            @change="turn(q.id)"
-          />
+          <TickBox :model-value="chosen.has(q.id)" :disabled="present?.has(q.id)" :aria-label="`Choose ${q.title}`" @change="turn(q.id)" />
         </td>
         <td>
-          <button type="button" class="act title" @click="emit('open', q)">{{ q.title }}</button>
+          <ActButton look="act" class="title" @click="emit('open', q)">{{ q.title }}</ActButton>
           <span v-if="present?.has(q.id)" class="label"> in the paper</span>
           <span v-if="q.isRetired" class="label"> retired</span>
           <span v-if="q.faults.length > 0" class="clay label"> lacks something</span>
@@ -57,7 +54,7 @@ const figure = (value: number | null): string => (value === null ? '' : value.to
         <td class="num">{{ figure(q.use.itemRest) }}</td>
       </tr>
     </tbody>
-  </table>
+  </PlainTable>
 </template>
 
 <style scoped>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { KIND_WORDS, type QuestionKind } from '@rosemary/core';
 import type { BankSearch } from './useBank.ts';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** What is looked for in the bank, by any of it. */
 defineProps<{ tags: readonly string[] }>();
@@ -26,7 +27,7 @@ const KINDS = Object.entries(KIND_WORDS) as [QuestionKind, string][];
       <option v-for="t in tags" :key="t" :value="t">{{ t }}</option>
     </select>
     <input v-model="search.objective" class="line-input code" placeholder="objective" aria-label="Objective, by code" />
-    <label class="soft"><input v-model="search.retired" type="checkbox" /> retired too</label>
+    <label class="soft"><TickBox v-model="search.retired" /> retired too</label>
   </form>
 </template>
 

@@ -3,6 +3,7 @@ import type { BankFolder } from '@rosemary/api';
 import { ref } from 'vue';
 import PackageForm from '../exchange/PackageForm.vue';
 import QuestionTableForm from './QuestionTableForm.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** Questions from elsewhere: a package of the open standard, or a table. */
 defineProps<{ courseId: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
@@ -14,10 +15,12 @@ const way = ref<'package' | 'table'>('package');
   <div class="sheet form" role="dialog" aria-label="Bring questions in">
     <h2>Bring questions in</h2>
     <p class="tabs" role="group" aria-label="From what">
-      <button class="act" :class="{ on: way === 'package' }" :aria-pressed="way === 'package'" @click="way = 'package'">
+      <ActButton look="act" :class="{ on: way === 'package' }" :aria-pressed="way === 'package'" @click="way = 'package'">
         A package (QTI)
-      </button>
-      <button class="act" :class="{ on: way === 'table' }" :aria-pressed="way === 'table'" @click="way = 'table'">A table (CSV)</button>
+      </ActButton>
+      <ActButton look="act" :class="{ on: way === 'table' }" :aria-pressed="way === 'table'" @click="way = 'table'"
+        >A table (CSV)</ActButton
+      >
     </p>
     <PackageForm
       v-if="way === 'package'"

@@ -8,6 +8,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** What anyone may read of a course, and where one enrols while that is open. */
 const route = useRoute();
@@ -71,7 +72,7 @@ const instant = (iso: string): string => DateTime.fromISO(iso).setLocale('en-GB'
           </select></label
         >
         <p v-if="enrolFault" class="fault" role="alert">{{ enrolFault }}</p>
-        <button class="go">Enrol</button>
+        <ActButton type="submit" look="go">Enrol</ActButton>
       </form>
       <p v-else-if="course.isEnrolling">
         <router-link :to="{ name: 'sign-in', query: { to: route.fullPath } }">Sign in to enrol.</router-link>

@@ -10,6 +10,8 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import PickMark from '../parts/fields/PickMark.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const KEPT = 'rosemary new course';
 const router = useRouter();
@@ -165,11 +167,10 @@ async function make(): Promise<void> {
         <fieldset>
           <legend class="label">To begin with</legend>
           <label v-for="kind in [...OUTLINES].reverse()" :key="kind" class="kind"
-            ><input
-              type="radio"
+            ><PickMark
               name="outline"
+              :model-value="form.fromId === '' ? form.outline : null"
               :value="kind"
-              :checked="form.fromId === '' && form.outline === kind"
               @change="
                 form.outline = kind;
                 form.fromId = '';
@@ -180,7 +181,12 @@ async function make(): Promise<void> {
             ></label
           >
           <label v-if="own.length > 0" class="kind"
-            ><input type="radio" name="outline" value="own" :checked="form.fromId !== ''" @change="form.fromId = own[0]?.id ?? ''" />
+            ><PickMark
+              name="outline"
+              :model-value="form.fromId === '' ? null : 'own'"
+              value="own"
+              @change="form.fromId = own[0]?.id ?? ''"
+            />
             <span
               ><b>From one of my courses</b> <span class="soft">you choose what comes over, and see every date old and new first</span>
               <select v-if="form.fromId !== ''" v-model="form.fromId" class="line-input" aria-label="The course to begin from">
@@ -190,7 +196,7 @@ async function make(): Promise<void> {
           >
         </fieldset>
         <p v-if="faults.whole" class="fault" role="alert">{{ faults.whole }}</p>
-        <p style="padding-top: 10px"><button class="go" :disabled="isMaking || isTaken">Make the course</button></p>
+        <p style="padding-top: 10px"><ActButton type="submit" look="go" :disabled="isMaking || isTaken">Make the course</ActButton></p>
       </form>
       <section class="preview" tabindex="0" aria-label="What it would hold">
         <p class="label">Not made yet</p>

@@ -11,6 +11,8 @@ import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -69,10 +71,10 @@ const print = (): void => {
             programme.drafts > 0 ? `; ${programme.drafts} drafts are left out` : ''
           }}.</span
         >
-        <button v-if="programme.canEdit" class="act" @click="isWriting = !isWriting">
+        <ActButton v-if="programme.canEdit" look="act" @click="isWriting = !isWriting">
           {{ isWriting ? 'Done writing' : 'Write your own words' }}
-        </button>
-        <button class="act" @click="print">Print</button>
+        </ActButton>
+        <ActButton look="act" @click="print">Print</ActButton>
       </p>
       <h1>{{ programme.title }}</h1>
       <p class="soft">
@@ -96,7 +98,7 @@ const print = (): void => {
       <section v-else-if="text"><DocumentView :document="text" /></section>
       <section v-for="u in programme.units" :key="u.id" class="unit">
         <h2>{{ u.title }}</h2>
-        <table class="plain">
+        <PlainTable>
           <tbody>
             <tr v-for="i in u.items" :key="i.id">
               <td><ItemGlyph :kind="i.kind" /> {{ i.title }}</td>
@@ -107,7 +109,7 @@ const print = (): void => {
               <td class="soft category">{{ i.category ?? '' }}</td>
             </tr>
           </tbody>
-        </table>
+        </PlainTable>
       </section>
       <section>
         <h2>How the grade is made</h2>

@@ -11,6 +11,8 @@ import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -236,7 +238,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               ><span class="label">What it shows, for those who do not see it; empty where it only adorns</span
               ><LineInput maxlength="400" :value="settings.picture.alt" @commit="set({ pictureAlt: $event.trim() })"
             /></label>
-            <p v-if="canEdit"><button type="button" class="act" @click="set({ pictureFileId: null })">take it away</button></p>
+            <p v-if="canEdit"><ActButton look="act" @click="set({ pictureFileId: null })">take it away</ActButton></p>
           </template>
           <FilePick
             v-else-if="canEdit"
@@ -250,12 +252,8 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           <h2>For those who are not in it</h2>
           <p>
             <label
-              ><input
-                type="checkbox"
-                :checked="settings.isPublic"
-                @change="set({ isPublic: ($event.target as HTMLInputElement).checked })"
-              />
-              anyone may read a page about it</label
+              ><TickBox :model-value="settings.isPublic" @change="set({ isPublic: ($event.target as HTMLInputElement).checked })" /> anyone
+              may read a page about it</label
             >
           </p>
           <template v-if="settings.isPublic">
@@ -299,18 +297,17 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             </div>
             <p class="days">
               <label v-for="(d, n) in DAYS" :key="d"
-                ><input
-                  type="checkbox"
+                ><TickBox
                   :disabled="!canEdit"
-                  :checked="(s.meetingDays ?? settings.term.meetingDays).includes(n + 1)"
+                  :model-value="(s.meetingDays ?? settings.term.meetingDays).includes(n + 1)"
                   @change="turnDay(s, n + 1)"
                 />
                 {{ d }}</label
               >
               <span class="label">{{ s.meetingDays === null ? 'as the term' : '' }}</span>
-              <button v-if="canEdit && s.meetingDays !== null" class="act" @click="setSection(s, { meetingDays: null })">
+              <ActButton v-if="canEdit && s.meetingDays !== null" look="act" @click="setSection(s, { meetingDays: null })">
                 as the term
-              </button>
+              </ActButton>
             </p>
             <p v-if="canEdit" class="acts">
               <select
@@ -322,8 +319,8 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
                 <option value="">Join to…</option>
                 <option v-for="o in settings.sections.filter((x) => x.id !== s.id)" :key="o.id" :value="o.id">{{ o.title }}</option>
               </select>
-              <button v-if="s.students > 1" class="act" @click="beginParting(s)">Part it…</button>
-              <button v-if="s.students === 0 && settings.sections.length > 1" class="act" @click="take(s)">Take away</button>
+              <ActButton v-if="s.students > 1" look="act" @click="beginParting(s)">Part it…</ActButton>
+              <ActButton v-if="s.students === 0 && settings.sections.length > 1" look="act" @click="take(s)">Take away</ActButton>
             </p>
             <p v-if="faults[s.id]" class="fault" role="alert">{{ faults[s.id] }}</p>
             <form v-if="parting?.section.id === s.id" class="parting" @submit.prevent="part">
@@ -334,12 +331,14 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               <p class="label">Who goes there: {{ parting.ids.length }} of {{ s.students }}</p>
               <div class="names" tabindex="0" role="group" :aria-label="`Students of ${s.title}`">
                 <label v-for="m in students.filter((x) => x.sectionId === s.id)" :key="m.enrolmentId"
-                  ><input v-model="parting.ids" type="checkbox" :value="m.enrolmentId" /> {{ m.familyName }}, {{ m.givenName }}</label
+                  ><TickBox v-model="parting.ids" :value="m.enrolmentId" /> {{ m.familyName }}, {{ m.givenName }}</label
                 >
               </div>
               <p>
-                <button class="quiet" :disabled="parting.title.trim() === '' || parting.ids.length === 0">Part them</button>
-                <button type="button" class="act" @click="parting = null">leave it</button>
+                <ActButton type="submit" look="quiet" :disabled="parting.title.trim() === '' || parting.ids.length === 0"
+                  >Part them</ActButton
+                >
+                <ActButton look="act" @click="parting = null">leave it</ActButton>
               </p>
             </form>
           </div>
@@ -353,14 +352,14 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               autofocus
               @keydown.esc="newTitle = null"
             />
-            <button class="quiet">Add</button>
+            <ActButton type="submit" look="quiet">Add</ActButton>
           </form>
-          <p v-else-if="canEdit"><button class="act" @click="newTitle = ''">+ section</button></p>
+          <p v-else-if="canEdit"><ActButton look="act" @click="newTitle = ''">+ section</ActButton></p>
           <ul v-if="settings.joined.length > 0" class="joined">
             <li v-for="j in settings.joined" :key="j.actId">
               {{ j.title }} was joined to {{ j.into }} on {{ day(j.at) }};
               {{ j.students === 1 ? '1 student came' : `${j.students} students came` }} from it.
-              <button v-if="canEdit" class="act" @click="partAgain(j)">Part them again</button>
+              <ActButton v-if="canEdit" look="act" @click="partAgain(j)">Part them again</ActButton>
             </li>
           </ul>
           <p class="soft">Joined or parted at any time: everyone keeps their work, their marks, and the dates that were set for them.</p>

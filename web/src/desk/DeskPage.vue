@@ -6,6 +6,9 @@ import { useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import FloatMenu from '../parts/FloatMenu.vue';
 
 // Drawn when the page is there: what draws it is not small, and its place is kept.
 const TermLine = defineAsyncComponent(() => import('../shell/TermLine.vue'));
@@ -84,18 +87,18 @@ const openItem = (id: string): void => {
           </div>
           <div class="do">
             <router-link :to="slip.to">{{ slip.action }} →</router-link>
-            <v-menu
+            <FloatMenu
               ><template #activator="{ props }"
-                ><button v-bind="props" class="act later" :aria-label="`Put off: ${slip.text}`">later ▾</button></template
+                ><ActButton v-bind="props" look="act" class="later" :aria-label="`Put off: ${slip.text}`">later ▾</ActButton></template
               >
               <div class="sheet menu">
-                <button @click="put(slip, 1, 'Back tomorrow.')">Tomorrow</button
-                ><button @click="put(slip, 2, 'Back in two days.')">In two days</button
-                ><button @click="put(slip, 7, 'Back in a week.')">In a week</button>
+                <ActButton @click="put(slip, 1, 'Back tomorrow.')">Tomorrow</ActButton
+                ><ActButton @click="put(slip, 2, 'Back in two days.')">In two days</ActButton
+                ><ActButton @click="put(slip, 7, 'Back in a week.')">In a week</ActButton>
                 <hr />
-                <button @click="put(slip, null, 'Not needed: it stays away.')">Not needed</button>
+                <ActButton @click="put(slip, null, 'Not needed: it stays away.')">Not needed</ActButton>
               </div>
-            </v-menu>
+            </FloatMenu>
           </div>
         </article>
       </section>
@@ -105,7 +108,7 @@ const openItem = (id: string): void => {
         <p v-if="desk && desk.courses.length === 0" class="soft empty">
           You teach no course yet. An administrator makes one and names you its instructor.
         </p>
-        <table v-else class="plain">
+        <PlainTable v-else>
           <thead>
             <tr>
               <th>Course</th>
@@ -132,12 +135,12 @@ const openItem = (id: string): void => {
               </td>
             </tr>
           </tbody>
-        </table>
+        </PlainTable>
         <template v-if="desk && desk.putOff.length > 0"
           ><h2 style="margin-top: 22px">Put off</h2>
           <div v-for="p in desk.putOff" :key="p.slip.id" class="off soft">
             <span>{{ p.slip.verb }} {{ p.slip.text }}</span
-            ><button class="act" @click="back(p.slip)">{{ p.back }} · bring back</button>
+            ><ActButton look="act" @click="back(p.slip)">{{ p.back }} · bring back</ActButton>
           </div></template
         >
       </section>

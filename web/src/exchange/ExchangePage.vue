@@ -9,6 +9,8 @@ import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useBringing } from './useBringing.ts';
+import FoldOut from '../parts/FoldOut.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** A whole course as a file, out and in: everything it is made of, and nobody's work. */
 const route = useRoute();
@@ -48,12 +50,12 @@ const weight = computed(() => {
         <p><a class="act" :href="urlOf(api.getCartridge, { courseId })" download>Export the package</a></p>
         <p v-if="lossFault" class="fault">{{ lossFault }}</p>
         <div v-else-if="!losses" class="skeleton" style="height: 80px" />
-        <details v-else>
-          <summary>{{ many(losses.length, 'thing has', 'things have') }} no place in a package</summary>
+        <FoldOut v-else>
+          <template #summary>{{ many(losses.length, 'thing has', 'things have') }} no place in a package</template>
           <ul>
             <li v-for="l in losses" :key="l">{{ l }}</li>
           </ul>
-        </details>
+        </FoldOut>
       </section>
 
       <section>
@@ -89,10 +91,10 @@ const weight = computed(() => {
           </div>
           <p v-else class="soft">Nothing in it is left out.</p>
           <p class="acts">
-            <button class="go" :disabled="share !== null || (items === 0 && preview.files === 0)" @click="bring">
+            <ActButton look="go" :disabled="share !== null || (items === 0 && preview.files === 0)" @click="bring">
               {{ preview.problems.length > 0 ? 'Bring in the rest' : 'Bring it in' }}
-            </button>
-            <button class="act" :disabled="share !== null" @click="drop">leave it</button>
+            </ActButton>
+            <ActButton look="act" :disabled="share !== null" @click="drop">leave it</ActButton>
           </p>
           <ul class="units">
             <li v-for="(u, n) in preview.units" :key="n">

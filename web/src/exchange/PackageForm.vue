@@ -7,6 +7,8 @@ import FileDrop from '../parts/media/FileDrop.vue';
 import { useFileSending } from '../parts/media/useFileSending.ts';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** A package of questions, looked at item by item before any of them is made; its tests become quizzes where a unit is chosen. */
 const props = defineProps<{ courseId: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
@@ -70,7 +72,7 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
       @cancel="cancel"
     />
     <template v-if="looked">
-      <p class="label">{{ file?.name }} <button class="act" @click="looked = null">choose another</button></p>
+      <p class="label">{{ file?.name }} <ActButton look="act" @click="looked = null">choose another</ActButton></p>
       <p v-for="p in looked.problems" :key="p" class="soft">{{ p }}</p>
       <label class="field"
         ><span class="label">Into the folder</span>
@@ -95,7 +97,7 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
           </select></label
         >
       </template>
-      <table class="plain">
+      <PlainTable>
         <tbody>
           <tr v-for="(q, n) in looked.questions" :key="n">
             <td class="soft kind">{{ kindOf(q.kind) }}</td>
@@ -106,12 +108,12 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
             </td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <p class="acts">
-        <button class="go" :disabled="good === 0 || share !== null" @click="bring">
+        <ActButton look="go" :disabled="good === 0 || share !== null" @click="bring">
           {{ good === 1 ? 'Bring in one question' : `Bring in ${good} questions` }}{{ left === 0 ? '' : `, leave out ${left}` }}
-        </button>
-        <button class="quiet" @click="emit('leave')">Leave it</button>
+        </ActButton>
+        <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
       </p>
     </template>
   </div>

@@ -2,6 +2,8 @@
 import { QTI_VERSIONS, type QtiVersion } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
+import PickMark from '../parts/fields/PickMark.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** Questions or a quiz as a package that other software reads, with what it has no words for; questions as a table too. */
 const props = defineProps<{
@@ -39,7 +41,7 @@ watch(
       nothing.
     </p>
     <p class="versions" role="radiogroup" aria-label="Version">
-      <label v-for="v in QTI_VERSIONS.toReversed()" :key="v"><input v-model="version" type="radio" :value="v" /> QTI {{ v }}</label>
+      <label v-for="v in QTI_VERSIONS.toReversed()" :key="v"><PickMark v-model="version" name="version" :value="v" /> QTI {{ v }}</label>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <div v-else-if="!found" class="skeleton" style="height: 64px" />
@@ -60,7 +62,7 @@ watch(
     <p class="acts">
       <a v-if="found" class="go" :href="asked" download>Export the package</a>
       <a v-if="csv" class="quiet" :href="csv" download>As a table (CSV)</a>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

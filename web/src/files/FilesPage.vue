@@ -8,6 +8,11 @@ import FileInPlace from '../parts/blocks/FileInPlace.vue';
 import LineInput from '../parts/LineInput.vue';
 import { useCourse } from '../stores/courseStore.ts';
 import { useStore } from './useStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import FileInput from '../parts/media/FileInput.vue';
+import ProgressBar from '../parts/ProgressBar.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -20,8 +25,8 @@ const chosenId = ref<string | null>(null);
 const onlyUnused = ref(false);
 const isOver = ref(false);
 const naming = ref<string | null>(null);
-const picker = ref<HTMLInputElement | null>(null);
-const replacing = ref<HTMLInputElement | null>(null);
+const picker = ref<InstanceType<typeof FileInput> | null>(null);
+const replacing = ref<InstanceType<typeof FileInput> | null>(null);
 onMounted(s.load);
 
 const isUnused = (f: StoreFile): boolean => f.uses.length === 0 && !f.isPicture;
@@ -46,20 +51,12 @@ function inTime(one: { opensAt: string | null; closesAt: string | null }): strin
     .filter(Boolean)
     .join(' ');
 }
-function take(list: FileList | null): void {
+function take(list: readonly File[]): void {
   isOver.value = false;
-  if (list !== null && list.length > 0 && canEdit.value) void s.add([...list], folderId.value);
+  if (list.length > 0 && canEdit.value) void s.add([...list], folderId.value);
 }
-function onPick(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  take(input.files);
-  input.value = '';
-}
-function onReplace(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
+function onReplace([file]: readonly File[]): void {
   if (file && chosen.value) void s.replace(chosen.value, file);
-  input.value = '';
 }
 async function makeFolder(): Promise<void> {
   const title = (naming.value ?? '').trim();
@@ -79,24 +76,24 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
       aria-label="Files"
       @dragover.prevent="isOver = canEdit"
       @dragleave.self="isOver = false"
-      @drop.prevent="take($event.dataTransfer?.files ?? null)"
+      @drop.prevent="take([...($event.dataTransfer?.files ?? [])])"
     >
       <div class="top">
         <span>
-          <button class="act" @click="((folderId = null), (onlyUnused = false))">Files</button>
+          <ActButton look="act" @click="((folderId = null), (onlyUnused = false))">Files</ActButton>
           <template v-for="f in path" :key="f.id">
-            / <button class="act" @click="folderId = f.id">{{ f.title }}</button></template
+            / <ActButton look="act" @click="folderId = f.id">{{ f.title }}</ActButton></template
           >
         </span>
         <span v-if="store" class="soft"
           >{{ store.files.length }} {{ store.files.length === 1 ? 'file' : 'files' }}, {{ sizeInWords(store.bytes) }}</span
         >
         <span style="margin-left: auto" class="acts">
-          <label v-if="unused.length > 0"><input v-model="onlyUnused" type="checkbox" /> shown nowhere ({{ unused.length }})</label>
-          <button v-if="canEdit" class="act" @click="naming = ''">+ folder</button>
-          <button v-if="canEdit" class="act" @click="picker?.click()">Add files</button>
+          <label v-if="unused.length > 0"><TickBox v-model="onlyUnused" /> shown nowhere ({{ unused.length }})</label>
+          <ActButton v-if="canEdit" look="act" @click="naming = ''">+ folder</ActButton>
+          <ActButton v-if="canEdit" look="act" @click="picker?.open()">Add files</ActButton>
         </span>
-        <input ref="picker" type="file" multiple hidden @change="onPick" />
+        <FileInput ref="picker" is-many @choose="take" />
       </div>
       <p v-if="s.fault.value" class="fault">{{ s.fault.value }}</p>
       <form v-if="naming !== null" class="naming" @submit.prevent="makeFolder">
@@ -114,15 +111,18 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
         <li v-for="(a, n) in arriving" :key="n">
           {{ a.name }}
           <template v-if="a.fault"
-            ><span class="fault">{{ a.fault }}</span> <button class="act" @click="s.forget(a)">forget it</button></template
+            ><span class="fault">{{ a.fault }}</span> <ActButton look="act" @click="s.forget(a)">forget it</ActButton></template
           >
-          <template v-else><progress :value="a.share" max="1" /> <button class="act" @click="s.forget(a)">cancel</button></template>
+          <template v-else
+            ><ProgressBar :share="a.share" :label="`Sent of ${a.name}`" />
+            <ActButton look="act" @click="s.forget(a)">cancel</ActButton></template
+          >
         </li>
       </ul>
       <template v-if="!store && !s.fault.value"
         ><div v-for="n in 6" :key="n" class="skeleton" style="height: 22px; margin: 9px 0"
       /></template>
-      <table v-if="store && folders.length + files.length > 0" class="plain">
+      <PlainTable v-if="store && folders.length + files.length > 0">
         <thead>
           <tr>
             <th>Name</th>
@@ -135,12 +135,12 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
           <template v-if="!onlyUnused">
             <tr v-for="f in folders" :key="f.id">
               <td>
-                <button class="act" @click="folderId = f.id">
+                <ActButton look="act" @click="folderId = f.id">
                   <svg width="14" height="12" viewBox="0 0 14 12" aria-hidden="true">
                     <path d="M1 2h4l1.500 1.500h6.500v7h-12z" fill="none" stroke="currentColor" />
                   </svg>
                   {{ f.title }}
-                </button>
+                </ActButton>
               </td>
               <td class="soft">{{ inTime(f) }}</td>
               <td />
@@ -149,7 +149,7 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
           </template>
           <tr v-for="f in files" :key="f.id" :class="{ on: f.id === chosenId }">
             <td>
-              <button class="act name" @click="chosenId = f.id">{{ f.name }}</button>
+              <ActButton look="act" class="name" @click="chosenId = f.id">{{ f.name }}</ActButton>
             </td>
             <td class="soft">
               {{
@@ -167,17 +167,19 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
             <td class="soft">{{ when(f.addedAt) }}</td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <p v-else-if="store" class="soft empty">
         {{ folder ? 'This folder is empty.' : 'Files of the course will stand here: what pages show and what students take with them.' }}
-        <template v-if="canEdit">Drop files here, or <button class="act" @click="picker?.click()">choose them</button>.</template>
+        <template v-if="canEdit">Drop files here, or <ActButton look="act" @click="picker?.open()">choose them</ActButton>.</template>
       </p>
       <p v-if="onlyUnused && unused.length > 0 && canEdit">
-        <button class="act" @click="s.removeFiles(unused)">Delete {{ unused.length === 1 ? 'this one' : `these ${unused.length}` }}</button>
+        <ActButton look="act" @click="s.removeFiles(unused)"
+          >Delete {{ unused.length === 1 ? 'this one' : `these ${unused.length}` }}</ActButton
+        >
       </p>
     </section>
     <aside v-if="chosen" class="inspector" aria-label="File">
-      <div class="head"><span class="label">File</span><button class="act" @click="chosenId = null">close</button></div>
+      <div class="head"><span class="label">File</span><ActButton look="act" @click="chosenId = null">close</ActButton></div>
       <fieldset :key="`${chosen.id} ${chosen.version}`" :disabled="!canEdit">
         <label class="field"
           ><span class="label">Name</span><LineInput maxlength="200" :value="chosen.name" @commit="rename(chosen, $event)"
@@ -228,14 +230,14 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
         <ul>
           <li v-for="p in chosen.past" :key="p.id">
             {{ p.name }} <span class="label">until {{ when(p.until) }}, {{ p.by }}</span>
-            <button v-if="canEdit" class="act" @click="s.takePast(chosen, p.id)">bring back</button>
+            <ActButton v-if="canEdit" look="act" @click="s.takePast(chosen, p.id)">bring back</ActButton>
           </li>
         </ul>
       </template>
       <div v-if="canEdit" class="acts">
-        <button class="act" @click="replacing?.click()">Replace it where it stands</button>
-        <button class="act" @click="s.removeFiles([chosen])">Delete</button>
-        <input ref="replacing" type="file" hidden @change="onReplace" />
+        <ActButton look="act" @click="replacing?.open()">Replace it where it stands</ActButton>
+        <ActButton look="act" @click="s.removeFiles([chosen])">Delete</ActButton>
+        <FileInput ref="replacing" @choose="onReplace" />
       </div>
     </aside>
     <aside v-else-if="folder && canEdit" class="inspector" aria-label="Folder">
@@ -263,7 +265,9 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
           :now="course.now"
           @change="s.changeFolder(folder, { closesAt: $event }, 'Its dates are changed.')"
         />
-        <button class="act" @click="s.removeFolder(folder).then(() => (folderId = folder?.parentId ?? null))">Delete the folder</button>
+        <ActButton look="act" @click="s.removeFolder(folder).then(() => (folderId = folder?.parentId ?? null))"
+          >Delete the folder</ActButton
+        >
       </div>
     </aside>
     <aside v-else class="inspector soft">
@@ -310,7 +314,7 @@ tr.on {
 .naming {
   padding-top: 18px;
 }
-table {
+.plain {
   margin-top: 12px;
 }
 fieldset {

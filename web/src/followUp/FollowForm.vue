@@ -6,6 +6,8 @@ import { ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** A rule: who reaches or misses so many points, and what follows. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; possible: number; choices: FollowUps }>();
@@ -74,11 +76,13 @@ async function make(): Promise<void> {
       </select></label
     >
     <p>
-      <label><input v-model="wish.isFromNow" type="checkbox" /> only for results that come from now on</label>
+      <label><TickBox v-model="wish.isFromNow" /> only for results that come from now on</label>
     </p>
     <p class="soft">It happens once for each student, when the result is theirs to know, and can be taken back.</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p class="acts"><button class="go">Keep it</button> <button type="button" class="quiet" @click="emit('leave')">Leave it</button></p>
+    <p class="acts">
+      <ActButton type="submit" look="go">Keep it</ActButton> <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
+    </p>
   </form>
 </template>
 

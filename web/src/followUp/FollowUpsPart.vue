@@ -9,6 +9,7 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import FollowForm from './FollowForm.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** What follows from results: the rules, whom each has reached, and the way back. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; possible: number; canEdit: boolean }>();
@@ -92,17 +93,19 @@ async function made(id: string): Promise<void> {
     <ul v-if="view">
       <li v-for="r in view.rules" :key="r.id" :class="{ soft: r.isStopped }">
         {{ inWords(r) }}{{ r.isStopped ? ' (stopped)' : '' }}.
-        <button v-if="r.done.length > 0" class="act" :aria-expanded="open === r.id" @click="open = open === r.id ? '' : r.id">
+        <ActButton v-if="r.done.length > 0" look="act" :aria-expanded="open === r.id" @click="open = open === r.id ? '' : r.id">
           {{ did(r) === 1 ? 'done for one' : `done for ${did(r)}` }}
-        </button>
+        </ActButton>
         <span v-else class="soft">nobody yet</span>
-        <button v-if="canEdit" class="act" @click="r.isStopped ? goOn(r) : stop(r)">{{ r.isStopped ? 'let it go on' : 'stop it' }}</button>
+        <ActButton v-if="canEdit" look="act" @click="r.isStopped ? goOn(r) : stop(r)">{{
+          r.isStopped ? 'let it go on' : 'stop it'
+        }}</ActButton>
         <ul v-if="open === r.id" class="done">
           <li v-for="d in r.done" :key="d.enrolmentId">
             {{ d.name }} <span class="soft">{{ when(d.at) }}{{ d.isUndone ? ', taken back' : '' }}</span>
             <span v-if="d.problem" class="clay"> {{ d.problem }}</span>
-            <button v-if="d.problem || d.isUndone" class="act" @click="again(r, d.enrolmentId)">try again</button>
-            <button v-else class="act" @click="takeBack(r, d.enrolmentId)">take back</button>
+            <ActButton v-if="d.problem || d.isUndone" look="act" @click="again(r, d.enrolmentId)">try again</ActButton>
+            <ActButton v-else look="act" @click="takeBack(r, d.enrolmentId)">take back</ActButton>
           </li>
         </ul>
       </li>
@@ -110,7 +113,7 @@ async function made(id: string): Promise<void> {
     <p v-if="view && view.rules.length === 0" class="soft">
       Nothing yet. Whoever reaches or misses a mark can be written to, join a group, or have an item opened.
     </p>
-    <p v-if="canEdit && view"><button class="act" @click="isForm = true">+ what follows</button></p>
+    <p v-if="canEdit && view"><ActButton look="act" @click="isForm = true">+ what follows</ActButton></p>
     <v-dialog v-model="isForm" max-width="560">
       <FollowForm v-if="view" :base="base" :possible="possible" :choices="view" @leave="isForm = false" @made="made" />
     </v-dialog>

@@ -6,6 +6,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { PathOf } from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
 const props = defineProps<{ at: PathOf<typeof api.getCellHistory>; canUndo: boolean }>();
 const emit = defineEmits<{ undo: [eventId: string] }>();
 const course = useCourse();
@@ -22,7 +23,7 @@ onMounted(async () => {
     <ol>
       <li v-for="e in entries" :key="e.eventId">
         <div>
-          <b>{{ e.what }}</b> <button v-if="e.canUndo && canUndo" class="act" @click="emit('undo', e.eventId)">undo</button>
+          <b>{{ e.what }}</b> <ActButton v-if="e.canUndo && canUndo" look="act" @click="emit('undo', e.eventId)">undo</ActButton>
         </div>
         <div class="label">
           {{ e.who }}, {{ dayAndTime(Date.parse(e.at), course.zone, course.now) }}, {{ e.source }}{{ e.reason ? `: ${e.reason}` : '' }}

@@ -13,6 +13,7 @@ import { useNotices } from '../stores/noticeStore.ts';
 import BookCellView from './BookCellView.vue';
 import { useBook, type CellWish, type Column } from './useBook.ts';
 import WorkingLines from '../parts/WorkingLines.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const CellHistory = defineAsyncComponent(() => import('./CellHistory.vue'));
 // The strips of dots are drawn once the numbers are there.
@@ -259,12 +260,12 @@ function markingAt(place: number): KindOfItem['marking'] {
     <section class="grid-side" aria-label="Gradebook">
       <div class="top">
         <span class="soft">{{ rows.length }} students</span>
-        <button v-if="book && book.rows.length > 0" class="act" @click="showClass">class so far</button>
+        <ActButton v-if="book && book.rows.length > 0" look="act" @click="showClass">class so far</ActButton>
         <span v-if="book && book.total === 'weights' && book.weightsSum !== 100000" class="clay"
           >The weights add to {{ book.weightsSum / 1000 }} %, not 100 %. Totals are taken in proportion.</span
         ><span v-if="course.weeks" class="soft"
           >items of week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
-          <button class="act" @click="course.weeks = null">all weeks</button></span
+          <ActButton look="act" @click="course.weeks = null">all weeks</ActButton></span
         ><span class="end" /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
         ><KeysHelp :keys="KEYS" />
       </div>
@@ -302,9 +303,9 @@ function markingAt(place: number): KindOfItem['marking'] {
             </tr>
             <tr role="row" aria-rowindex="1">
               <th class="name-col" role="columnheader">
-                <button class="sort" @click="b.sort('name')">
+                <ActButton class="sort" @click="b.sort('name')">
                   by name {{ b.sortBy.value.key === 'name' ? (b.sortBy.value.down ? '▴' : '▾') : '' }}
-                </button>
+                </ActButton>
               </th>
               <th
                 v-for="c in all"
@@ -312,9 +313,9 @@ function markingAt(place: number): KindOfItem['marking'] {
                 role="columnheader"
                 :class="{ sub: c.kind !== 'graded', frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }"
               >
-                <button class="sort" :title="`Sort by ${c.title}`" @click="b.sort(c.key)">
+                <ActButton class="sort" :title="`Sort by ${c.title}`" @click="b.sort(c.key)">
                   <span class="ct">{{ c.title }}</span>{{ b.sortBy.value.key === c.key ? (b.sortBy.value.down ? ' ▾' : ' ▴') : ''
-                  }}<span v-if="c.isAside"> ·</span></button
+                  }}<span v-if="c.isAside"> ·</span></ActButton
                 ><DotStrip :shares="c.kind === 'soFar' ? soFarShares : c.shares" />
               </th>
             </tr>
@@ -359,16 +360,16 @@ function markingAt(place: number): KindOfItem['marking'] {
     <aside class="inspector" aria-label="Working">
       <p v-if="typingFault" class="fault" role="alert">{{ typingFault }}</p>
       <div v-if="asks" class="ask" role="alert">
-        {{ asks.text }}<br /><button class="go" @click="confirm">Yes</button>
-        <button class="quiet" @click="asks = null">No, leave it</button>
+        {{ asks.text }}<br /><ActButton look="go" @click="confirm">Yes</ActButton>
+        <ActButton look="quiet" @click="asks = null">No, leave it</ActButton>
       </div>
       <template v-if="working && (at === null || (row && column))"
         ><p class="label">{{ working.who }}</p>
         <h3>{{ working.title }}</h3>
         <p class="soft" style="margin: 2px 0 10px">{{ working.rule }}</p>
         <p v-if="column?.kind === 'range'" style="padding-bottom: 8px">
-          <button class="act" :aria-pressed="which === 'floor'" @click="which = 'floor'">floor</button> ·
-          <button class="act" :aria-pressed="which === 'reach'" @click="which = 'reach'">reach</button>
+          <ActButton look="act" :aria-pressed="which === 'floor'" @click="which = 'floor'">floor</ActButton> ·
+          <ActButton look="act" :aria-pressed="which === 'reach'" @click="which = 'reach'">reach</ActButton>
         </p>
         <WorkingLines :lines="working.lines" />
         <p v-if="working.inTotal" class="soft" style="padding-top: 12px">{{ working.inTotal }}</p>

@@ -14,6 +14,7 @@ import CutPoints from './CutPoints.vue';
 import LateWords from './LateWords.vue';
 import NumberWord from './NumberWord.vue';
 import PolicyHistory from './PolicyHistory.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -223,20 +224,20 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
               <LateWords :late="c.late" :about="` of ${c.title}`" @set="edit(c, { late: $event })" @fault="fault = $event" />
             </span>
             <span class="minors"
-              ><button class="act minor" type="button" @click="edit(c, { late: c.late === null ? late : null })">
+              ><ActButton look="act" class="minor" @click="edit(c, { late: c.late === null ? late : null })">
                 {{ c.late === null ? 'late rule of its own' : 'late as the course' }}
-              </button>
-              <button class="act minor" type="button" @click="edit(c, { isExtraCredit: !c.isExtraCredit })">
+              </ActButton>
+              <ActButton look="act" class="minor" @click="edit(c, { isExtraCredit: !c.isExtraCredit })">
                 {{ c.isExtraCredit ? 'not extra' : 'extra credit' }}
-              </button>
-              <button
-                class="act minor"
-                type="button"
+              </ActButton>
+              <ActButton
+                look="act"
+                class="minor"
                 :aria-label="`Take ${c.title} away`"
                 @click="set({ categories: draft!.categories.filter((x) => x !== c) })"
               >
                 take away
-              </button></span
+              </ActButton></span
             >
           </p>
           <p>
@@ -251,7 +252,7 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
             >
               <option value="aside">is left aside</option>
               <option value="zero">counts as zero</option></select
-            >. <button class="act minor" type="button" @click="addCategory">+ category</button>
+            >. <ActButton look="act" class="minor" @click="addCategory">+ category</ActButton>
           </p>
         </template>
         <p v-else>
@@ -307,8 +308,8 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
     </section>
     <aside class="ripple-side" aria-label="Ripple">
       <RippleView v-if="ripple && draft" :ripple="ripple" :levels="draft.levels"
-        ><button class="go" @click="apply">Apply to {{ ripple.rows.length }}</button> <button class="quiet" @click="leave">Leave it</button>
-        <span class="soft">can be undone</span></RippleView
+        ><ActButton look="go" @click="apply">Apply to {{ ripple.rows.length }}</ActButton>
+        <ActButton look="quiet" @click="leave">Leave it</ActButton> <span class="soft">can be undone</span></RippleView
       >
       <p v-else class="soft">
         Change a word in the sentences: who rises, who falls and who crosses a letter stands here before anything is applied.

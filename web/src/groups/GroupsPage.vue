@@ -9,6 +9,9 @@ import { call, callWithForm, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
+import FileInput from '../parts/media/FileInput.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -65,8 +68,8 @@ async function make(): Promise<void> {
 }
 /** What a list says is seen before anything is made of it. */
 const listed = ref<ListedGroups | null>(null);
-async function readList(files: FileList | null): Promise<void> {
-  const file = files?.[0];
+const listInput = ref<InstanceType<typeof FileInput> | null>(null);
+async function readList([file]: readonly File[]): Promise<void> {
   if (file === undefined) return;
   formFault.value = '';
   const data = new FormData();
@@ -183,15 +186,19 @@ async function removeSet(set: GroupSet): Promise<void> {
           ><span class="label">number</span><input v-model.number="form.number" class="line-input" type="number" min="1" max="100"
         /></label>
         <label v-if="form.makes === 'dealt' || form.makes === 'balanced'" class="within"
-          ><input v-model="form.withinSections" type="checkbox" /> each section for itself</label
+          ><TickBox v-model="form.withinSections" /> each section for itself</label
         >
-        <label v-if="form.makes === 'listed'" class="within"
-          ><span class="act">{{ listed ? 'another file' : 'Choose the file' }}</span
-          ><input class="hidden" type="file" accept=".csv" @change="readList(($event.target as HTMLInputElement).files)"
-        /></label>
-        <button class="go" :disabled="form.title.trim() === '' || (form.makes === 'listed' && (listed?.groups.length ?? 0) === 0)">
+        <span v-if="form.makes === 'listed'" class="within"
+          ><ActButton look="act" @click="listInput?.open()">{{ listed ? 'another file' : 'Choose the file' }}</ActButton
+          ><FileInput ref="listInput" accept=".csv" label="The file of groups" @choose="readList"
+        /></span>
+        <ActButton
+          type="submit"
+          look="go"
+          :disabled="form.title.trim() === '' || (form.makes === 'listed' && (listed?.groups.length ?? 0) === 0)"
+        >
           Make it
-        </button>
+        </ActButton>
       </form>
       <template v-if="form.makes === 'listed'">
         <p v-if="!listed" class="label">
@@ -218,7 +225,7 @@ async function removeSet(set: GroupSet): Promise<void> {
             /><template v-else>{{ set.title }}</template>
           </h2>
           <span class="soft">{{ set.groups.length }} groups, {{ without(set).length }} without one</span>
-          <button v-if="canEdit" class="act" @click="removeSet(set)">take it away</button>
+          <ActButton v-if="canEdit" look="act" @click="removeSet(set)">take it away</ActButton>
         </div>
         <div v-if="canEdit" class="sign-up">
           <DateField
@@ -251,7 +258,9 @@ async function removeSet(set: GroupSet): Promise<void> {
                 @commit="$event.trim() !== '' && rename(set, g.id, $event.trim())"
               />
               <span class="label">{{ g.enrolmentIds.length }}</span>
-              <button v-if="canEdit" class="act" :aria-label="`Take ${g.title} away`" @click="drop(set, g.id, g.title)">take away</button>
+              <ActButton v-if="canEdit" look="act" :aria-label="`Take ${g.title} away`" @click="drop(set, g.id, g.title)"
+                >take away</ActButton
+              >
             </div>
             <p v-if="g.uses.length > 0" class="label">named by {{ g.uses.join(', ') }}</p>
             <ul>
@@ -294,7 +303,7 @@ async function removeSet(set: GroupSet): Promise<void> {
             </ul>
           </div>
         </div>
-        <p v-if="canEdit"><button class="act" @click="addGroup(set)">+ group</button></p>
+        <p v-if="canEdit"><ActButton look="act" @click="addGroup(set)">+ group</ActButton></p>
       </section>
     </template>
   </div>

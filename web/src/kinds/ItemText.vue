@@ -5,6 +5,8 @@ import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import { useNotices } from '../stores/noticeStore.ts';
 import type { ItemText } from './useItemText.ts';
+import ActButton from '../parts/ActButton.vue';
+import FoldOut from '../parts/FoldOut.vue';
 
 /** The text of an item, to write or to read, with what somebody else saved meanwhile. */
 const props = defineProps<{ held: ItemText; label: string; courseId: string; canEdit: boolean }>();
@@ -35,12 +37,12 @@ defineExpose({ put });
 
 <template>
   <div v-if="theirs" class="conflict" role="alert">
-    <b>Someone else saved this after you opened it.</b> <button class="act" @click="takeTheirs">Take theirs</button> ·
-    <button class="act" @click="held.keepMine()">Keep mine over it</button>
-    <details>
-      <summary>Their version</summary>
+    <b>Someone else saved this after you opened it.</b> <ActButton look="act" @click="takeTheirs">Take theirs</ActButton> ·
+    <ActButton look="act" @click="held.keepMine()">Keep mine over it</ActButton>
+    <FoldOut>
+      <template #summary>Their version</template>
       <DocumentView :document="theirs.document" />
-    </details>
+    </FoldOut>
   </div>
   <template v-if="isReady">
     <DocumentEditor v-if="canEdit" ref="editor" :model-value="text" :label="label" :course-id="courseId" @change="held.change($event)"

@@ -9,6 +9,9 @@ import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import CriterionStep from './CriterionStep.vue';
 import { useAlikeGroups } from './useAlikeGroups.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** Short answers that say the same stand together and are judged together; whoever is an exception is taken out first. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; itemId: string; possible: number }>();
@@ -120,14 +123,14 @@ const problems = computed(() => (results.value?.rows ?? []).filter((r) => r.reas
     </p>
     <ol v-else-if="groups && list" class="groups">
       <li v-for="(g, n) in groups" :key="n">
-        <button class="line" :aria-expanded="open === n" @click="openGroup(n)">
+        <ActButton class="line" :aria-expanded="open === n" @click="openGroup(n)">
           <b class="many">{{ g.same.length + g.near.length }}</b>
           <span class="text">{{ g.text === '' ? 'nothing written' : g.text }}</span>
           <span class="label"
             >{{ g.near.length > 0 ? `${g.same.length} the same, ${g.near.length} nearly; ` : ''
             }}{{ membersOf(g).filter(isDone).length }} finished</span
           >
-        </button>
+        </ActButton>
         <div v-if="open === n" class="inner">
           <div class="judge">
             <CriterionStep
@@ -152,27 +155,29 @@ const problems = computed(() => (results.value?.rows ?? []).filter((r) => r.reas
             /></label>
           </div>
           <p>
-            <button class="go" :disabled="isBusy || total === null || left.size === membersOf(g).length" @click="mark(g, true)">
+            <ActButton look="go" :disabled="isBusy || total === null || left.size === membersOf(g).length" @click="mark(g, true)">
               Finish {{ membersOf(g).length - left.size }} together
-            </button>
-            <button class="quiet" :disabled="isBusy || left.size === membersOf(g).length" @click="mark(g, false)">Keep as drafts</button>
+            </ActButton>
+            <ActButton look="quiet" :disabled="isBusy || left.size === membersOf(g).length" @click="mark(g, false)"
+              >Keep as drafts</ActButton
+            >
             <span class="soft">Whoever is not ticked is left as they are.</span>
           </p>
           <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
           <ul v-if="problems.length > 0" class="fault">
             <li v-for="p in problems" :key="p.id">{{ p.name }}: {{ p.reason }}</li>
           </ul>
-          <table class="plain">
+          <PlainTable>
             <tbody>
               <tr v-for="a in membersOf(g)" :key="a.id">
                 <td>
-                  <label><input type="checkbox" :checked="!left.has(a.id)" @change="turn(a.id)" /> {{ a.name }}</label>
+                  <label><TickBox :model-value="!left.has(a.id)" @change="turn(a.id)" /> {{ a.name }}</label>
                 </td>
                 <td :class="{ soft: g.same.includes(a.id) }">{{ a.text }}</td>
                 <td class="soft">{{ a.state }}{{ a.scoreText && isDone(a) ? `, ${a.scoreText}` : '' }}</td>
               </tr>
             </tbody>
-          </table>
+          </PlainTable>
         </div>
       </li>
     </ol>

@@ -6,6 +6,10 @@ import { computed, ref } from 'vue';
 import { callWithForm } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import FileInput from '../parts/media/FileInput.vue';
 
 /** Works out, marked away from the network, and back in: what would change is seen before it does. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string } }>();
@@ -20,15 +24,14 @@ const isTaken = (r: SheetRow): boolean => (r.older === '' ? !left.value.has(r.wo
 const finishes = ref(false);
 const { isBusy, fault, run } = useBusy('Not read. Try again.');
 const result = ref<SheetDone | null>(null);
-const input = ref<HTMLInputElement | null>(null);
+const input = ref<InstanceType<typeof FileInput> | null>(null);
 function form(of: File, fields: Readonly<Record<string, string>> = {}): FormData {
   const data = new FormData();
   for (const [name, value] of Object.entries(fields)) data.append(name, value);
   data.append('file', of);
   return data;
 }
-function choose(list: FileList | null): Promise<unknown> {
-  const chosen = list?.[0];
+function choose([chosen]: readonly File[]): Promise<unknown> {
   if (chosen === undefined) return Promise.resolve();
   file.value = chosen;
   preview.value = null;
@@ -65,17 +68,8 @@ const bring = (): Promise<unknown> =>
     <h3>Away from the network</h3>
     <p>
       <a class="quiet" :href="urlOf(api.getWorksArchive, base)">All works as an archive</a>
-      <button class="quiet" :disabled="isBusy" @click="input?.click()">Bring scores back in…</button
-      ><input
-        ref="input"
-        type="file"
-        accept=".csv,.zip"
-        hidden
-        @change="
-          choose(($event.target as HTMLInputElement).files);
-          ($event.target as HTMLInputElement).value = '';
-        "
-      />
+      <ActButton look="quiet" :disabled="isBusy" @click="input?.open()">Bring scores back in…</ActButton
+      ><FileInput ref="input" accept=".csv,.zip" label="Scores marked elsewhere" @choose="choose" />
     </p>
     <p class="soft">
       The archive holds a folder for each work, <i>scores.csv</i> for points and feedback, and <i>notes.csv</i> for notes on quoted words.
@@ -93,7 +87,7 @@ const bring = (): Promise<unknown> =>
         <li v-for="r in refused" :key="`r ${r.line} ${r.workId}`">line {{ r.line }}{{ r.name ? `, ${r.name}` : '' }}: {{ r.reason }}</li>
         <li v-for="f in preview.faults" :key="f">{{ f }}</li>
       </ul>
-      <table v-if="changing.length > 0" class="plain">
+      <PlainTable v-if="changing.length > 0">
         <thead>
           <tr>
             <th>take</th>
@@ -105,7 +99,7 @@ const bring = (): Promise<unknown> =>
         </thead>
         <tbody>
           <tr v-for="r in changing" :key="r.workId">
-            <td><input type="checkbox" :checked="isTaken(r)" :aria-label="`Take ${r.name}`" @change="turn(r)" /></td>
+            <td><TickBox :model-value="isTaken(r)" :aria-label="`Take ${r.name}`" @change="turn(r)" /></td>
             <td>
               {{ r.name }}
               <div v-if="r.older" class="clay">{{ r.older }}</div>
@@ -121,13 +115,13 @@ const bring = (): Promise<unknown> =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <p>
-        <label><input v-model="finishes" type="checkbox" /> finish these marks at once</label>
+        <label><TickBox v-model="finishes" /> finish these marks at once</label>
       </p>
       <p>
-        <button class="go" :disabled="isBusy || many === 0" @click="bring">Bring in {{ many }}</button>
-        <button class="quiet" @click="preview = null">Leave it</button>
+        <ActButton look="go" :disabled="isBusy || many === 0" @click="bring">Bring in {{ many }}</ActButton>
+        <ActButton look="quiet" @click="preview = null">Leave it</ActButton>
       </p>
     </template>
     <ul v-if="result && result.left.length > 0" class="fault">

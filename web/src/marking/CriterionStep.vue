@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { criterionPoints, formatPoints, pointsInWords, levelOfCount, parsePoints, type RubricCriterion } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** One criterion in the mark strip: its levels as steps, a tick, points within a range, a count, or words alone. */
 const props = defineProps<{
@@ -71,22 +72,23 @@ watch(
     :aria-label="criterion.title"
   >
     <div class="top">
-      <button class="head" :title="criterion.title" @click="emit('now')">
+      <ActButton class="head" :title="criterion.title" @click="emit('now')">
         <b>{{ criterion.title }}</b>
         <span v-if="form !== 'comment'" class="label"
           >{{ points !== null && (form === 'range' || form === 'count') ? `${formatPoints(points)} of ` : ''
           }}{{ formatPoints(most) }}</span
         >
-      </button>
-      <button
+      </ActButton>
+      <ActButton
         v-if="form !== 'comment'"
-        class="act say"
+        look="act"
+        class="say"
         :aria-expanded="isTalking"
         :aria-label="`Words on ${criterion.title}`"
         @click="isTalking = !isTalking"
       >
         {{ comment === '' ? 'say' : 'said' }}
-      </button>
+      </ActButton>
     </div>
     <div v-if="form === 'count'" class="lv count">
       <input
@@ -98,7 +100,7 @@ watch(
         @focus="emit('now')"
         @change="give"
         @keydown.enter.prevent="give"
-      /><button v-if="notes > 0 && given !== notes" class="act" @click="emit('give', notes)">{{ notes }} notes</button>
+      /><ActButton v-if="notes > 0 && given !== notes" look="act" @click="emit('give', notes)">{{ notes }} notes</ActButton>
     </div>
     <textarea
       v-else-if="form === 'comment'"
@@ -115,7 +117,7 @@ watch(
       @input="emit('comment', said)"
     />
     <div v-else class="lv">
-      <button
+      <ActButton
         v-for="(l, m) in criterion.levels"
         :key="l.id"
         role="radio"
@@ -126,7 +128,7 @@ watch(
         @click="emit('choose', m + 1)"
       >
         {{ form === 'check' ? l.title || m + 1 : m + 1 }}
-      </button>
+      </ActButton>
       <input
         v-if="form === 'range' && level"
         v-model="text"

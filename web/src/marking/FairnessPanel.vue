@@ -6,6 +6,8 @@ import { scaleLinear } from 'd3';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** How far two markers agree, and whether a marker changes while marking; every figure with what it was made from. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string } }>();
@@ -46,9 +48,9 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
             >The second gives {{ one(Math.abs(view.limits.mean)) }} points {{ view.limits.mean < 0 ? 'less' : 'more' }} on average; 95 of
             100 differences lie between {{ one(view.limits.low) }} and {{ one(view.limits.high) }}.</template
           >
-          <button class="act" :aria-expanded="showsPairs" @click="showsPairs = !showsPairs">working</button>
+          <ActButton look="act" :aria-expanded="showsPairs" @click="showsPairs = !showsPairs">working</ActButton>
         </p>
-        <table v-if="view.criteria.length > 0" class="plain narrow">
+        <PlainTable v-if="view.criteria.length > 0" class="narrow">
           <thead>
             <tr>
               <th>criterion</th>
@@ -65,8 +67,8 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               <td class="num">{{ c.pairs }}</td>
             </tr>
           </tbody>
-        </table>
-        <table v-if="showsPairs" class="plain narrow">
+        </PlainTable>
+        <PlainTable v-if="showsPairs" class="narrow">
           <caption class="label">
             The works it is made from, furthest apart first
           </caption>
@@ -92,10 +94,10 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               <td class="num">{{ p.agreed === null ? '–' : formatPoints(p.agreed) }}</td>
             </tr>
           </tbody>
-        </table>
+        </PlainTable>
       </template>
       <p v-else class="soft">Where two mark each work, how far they agree stands here.</p>
-      <table v-if="view.markers.length > 0" class="plain narrow">
+      <PlainTable v-if="view.markers.length > 0" class="narrow">
         <caption class="label">
           Each marker’s marks in the order they were finished, in parts; a steady change may come from the works, or from tired eyes
         </caption>
@@ -132,14 +134,14 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
             <td class="num">{{ m.changePercent === null ? '' : `${m.changePercent > 0 ? '+' : ''}${one(m.changePercent)}` }}</td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
     </template>
   </section>
 </template>
 
 <style scoped>
 .narrow {
-  width: auto;
+  width: fit-content;
   margin-top: 8px;
 }
 caption {

@@ -8,6 +8,8 @@ import VoiceRecorder from '../parts/media/VoiceRecorder.vue';
 import { call, callWithFile } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import FileInput from '../parts/media/FileInput.vue';
 
 /** Overall feedback: words, files, and a voice recorded here. */
 const props = defineProps<{
@@ -21,7 +23,7 @@ const notices = useNotices();
 const files = ref<readonly CourseFile[]>(props.work.feedbackFiles);
 const going = ref<{ name: string; share: number } | null>(null);
 const fault = ref('');
-const input = ref<HTMLInputElement | null>(null);
+const input = ref<InstanceType<typeof FileInput> | null>(null);
 async function add(list: ArrayLike<File> | null): Promise<void> {
   fault.value = '';
   for (const file of Array.from(list ?? [])) {
@@ -57,31 +59,22 @@ const named = (file: File): File =>
   <div class="feedback" @dragover.prevent @drop.prevent="add(($event as DragEvent).dataTransfer?.files ?? null)">
     <div class="fb-head">
       <b>Overall feedback</b><span class="label" role="status">{{ state }}</span
-      ><button class="act" @click="emit('close')">close</button>
+      ><ActButton look="act" @click="emit('close')">close</ActButton>
     </div>
     <DocumentEditor :model-value="feedback" label="Overall feedback" is-small @change="emit('change', $event)" />
     <ul v-if="files.length > 0" class="files">
       <li v-for="f in files" :key="f.id">
         <audio v-if="f.mediaType.startsWith('audio/')" controls preload="none" :src="f.url" :aria-label="f.name" />
         <a :href="`${f.url}?download=1`" :download="f.name">{{ f.name }}</a>
-        <button class="act" :aria-label="`Take ${f.name} away`" @click="takeAway(f)">take away</button>
+        <ActButton look="act" :aria-label="`Take ${f.name} away`" @click="takeAway(f)">take away</ActButton>
       </li>
     </ul>
     <div class="add">
       <VoiceRecorder :is-busy="going !== null" @use="add([named($event)])" />
       <p>
-        <button class="act" :disabled="going !== null" @click="input?.click()">Add a file</button
+        <ActButton look="act" :disabled="going !== null" @click="input?.open()">Add a file</ActButton
         ><span v-if="going" class="label" role="status"> {{ going.name }}, {{ Math.round(going.share * 100) }} %</span
-        ><input
-          ref="input"
-          type="file"
-          multiple
-          hidden
-          @change="
-            add(($event.target as HTMLInputElement).files);
-            ($event.target as HTMLInputElement).value = '';
-          "
-        />
+        ><FileInput ref="input" is-many label="A file of feedback" @choose="add" />
       </p>
     </div>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>

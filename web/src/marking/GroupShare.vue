@@ -2,6 +2,9 @@
 import type { Adjustments, MarkedGroup } from '@rosemary/api';
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { computed, ref } from 'vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import FloatMenu from '../parts/FloatMenu.vue';
 
 /** One mark for a group, and what is more or less for one of them, with its reason. */
 const props = defineProps<{ group: MarkedGroup; adjustments: Adjustments; total: number | null }>();
@@ -25,13 +28,13 @@ const own = (enrolmentId: string): string =>
 </script>
 
 <template>
-  <v-menu :close-on-content-click="false"
+  <FloatMenu stays
     ><template #activator="{ props: p }"
-      ><button v-bind="p" class="quiet">{{ many === 0 ? `All ${group.members.length} alike` : `${many} otherwise` }}</button></template
+      ><ActButton v-bind="p" look="quiet">{{ many === 0 ? `All ${group.members.length} alike` : `${many} otherwise` }}</ActButton></template
     >
     <div class="sheet pad share">
       <p class="soft">{{ group.title }}: one mark for all. More or less for one of them has its reason, which they see.</p>
-      <table class="plain">
+      <PlainTable>
         <thead>
           <tr>
             <th>who</th>
@@ -65,9 +68,9 @@ const own = (enrolmentId: string): string =>
             <td class="num">{{ own(m.enrolmentId) }}</td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    </div></v-menu
+    </div></FloatMenu
   >
 </template>
 

@@ -4,6 +4,7 @@ import { formatPoints } from '@rosemary/core';
 import { computed, nextTick, ref, watch } from 'vue';
 import RemarkPick from './RemarkPick.vue';
 import { useRemarks } from './useRemarks.ts';
+import ActButton from '../parts/ActButton.vue';
 
 type Numbered = NoteView & { readonly number: number };
 const props = defineProps<{
@@ -129,9 +130,9 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         <div class="label">
           {{ note.author }}<span v-if="note.isAnswered"> · <b>answered</b></span>
           <span class="acts"
-            >· <button class="act" @click.stop="editing = note.id">change</button> ·
-            <button class="act" @click.stop="emit('remove', note)">delete</button> ·
-            <button class="act" @click.stop="keep(note)">keep as a remark</button></span
+            >· <ActButton look="act" @click.stop="editing = note.id">change</ActButton> ·
+            <ActButton look="act" @click.stop="emit('remove', note)">delete</ActButton> ·
+            <ActButton look="act" @click.stop="keep(note)">keep as a remark</ActButton></span
           >
         </div></template
       >
@@ -173,14 +174,14 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         <template v-if="writing.quote !== ''">“{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}”</template
         ><template v-else>an area</template
         ><template v-if="!isPicking">
-          · Enter keeps it, Esc leaves it · <button type="button" class="act" @click="isPicking = true">stock remark</button></template
+          · Enter keeps it, Esc leaves it · <ActButton look="act" @click="isPicking = true">stock remark</ActButton></template
         >
       </div>
     </form>
     <div v-else-if="hasPlace" class="note hint" :style="{ top: `${inkTop}px` }" />
     <p class="soft foot" :style="{ top: `${Math.max(0, ...Object.entries(tops).map(([id, t]) => t + (heights[id] ?? 44) + 20))}px` }">
-      <button v-if="hasPlace && !writing" class="act" @mousedown.prevent="emit('start')">
-        Note it (N), with a stock remark (R), or propose other words (C)</button
+      <ActButton v-if="hasPlace && !writing" look="act" @mousedown.prevent="emit('start')">
+        Note it (N), with a stock remark (R), or propose other words (C)</ActButton
       ><template v-else-if="!writing">Select words, or draw an area, to note them</template>
     </p>
   </div>

@@ -9,6 +9,8 @@ import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import CriterionStep from './CriterionStep.vue';
 import GroupShare from './GroupShare.vue';
+import ActButton from '../parts/ActButton.vue';
+import FloatMenu from '../parts/FloatMenu.vue';
 
 interface Draft {
   choices: Record<string, string>;
@@ -299,10 +301,10 @@ const feedbackWords = computed(() => {
       <div v-if="work.judged === 'done'" class="cr score-only" role="radiogroup" aria-label="Done or not">
         <b>Judged</b>
         <div class="lv">
-          <button role="radio" :aria-checked="total === work.possible" :class="{ on: total === work.possible }" @click="setDone(true)">
+          <ActButton role="radio" :aria-checked="total === work.possible" :class="{ on: total === work.possible }" @click="setDone(true)">
             Done
-          </button>
-          <button role="radio" :aria-checked="total === 0" :class="{ on: total === 0 }" @click="setDone(false)">Not yet</button>
+          </ActButton>
+          <ActButton role="radio" :aria-checked="total === 0" :class="{ on: total === 0 }" @click="setDone(false)">Not yet</ActButton>
         </div>
       </div>
       <div v-else-if="work.judged === 'words'" class="cr score-only"><b>Judged in words</b></div>
@@ -318,12 +320,12 @@ const feedbackWords = computed(() => {
             @change="setScore"
             @keydown.enter.prevent="finishAndNext"
         /></label>
-        <button v-if="byNotes !== 0" class="act" @click="setTotal(Math.max(0, byNotes > 0 ? byNotes : work.possible + byNotes), '')">
+        <ActButton v-if="byNotes !== 0" look="act" @click="setTotal(Math.max(0, byNotes > 0 ? byNotes : work.possible + byNotes), '')">
           by the notes: {{ formatPoints(Math.max(0, byNotes > 0 ? byNotes : work.possible + byNotes)) }}
-        </button>
+        </ActButton>
       </div>
       <div v-if="criteria.length === 0" class="cr">
-        <button class="act fb" @click="isFeedbackOpen = true">{{ feedbackWords }} <kbd>F</kbd></button>
+        <ActButton look="act" class="fb" @click="isFeedbackOpen = true">{{ feedbackWords }} <kbd>F</kbd></ActButton>
       </div>
     </fieldset>
     <div class="sum">
@@ -336,29 +338,29 @@ const feedbackWords = computed(() => {
         ><span v-else class="serif figure soft">–</span
         ><span v-if="work.judged !== 'words'" class="soft"
           >of {{ formatPoints(work.possible) }} ·
-          <button class="act" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">working</button></span
+          <ActButton look="act" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">working</ActButton></span
         >
       </div>
       <div class="label" role="status">{{ [saving.words.value, stateWords].filter(Boolean).join(' · ') }}</div>
       <p v-if="studentWords" class="label">
         {{ studentWords }}
-        <button v-if="isLocked && work.part.kind !== 'looks'" class="act" @click="isUnlocked = true">Unlock <kbd>U</kbd></button>
+        <ActButton v-if="isLocked && work.part.kind !== 'looks'" look="act" @click="isUnlocked = true">Unlock <kbd>U</kbd></ActButton>
       </p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <p v-if="asks" class="fault" role="alert">{{ asks }} <button class="act" @click="finish(true)">Yes, finish</button></p>
+      <p v-if="asks" class="fault" role="alert">{{ asks }} <ActButton look="act" @click="finish(true)">Yes, finish</ActButton></p>
       <p v-if="theirs" class="fault" role="alert">
         {{ theirs.marker }} saved another mark meanwhile: {{ theirs.total === null ? 'none yet' : formatPoints(theirs.total) }}.
-        <button class="act" @click="takeTheirs">Take theirs</button> · <button class="act" @click="keepMine">Keep mine</button>
+        <ActButton look="act" @click="takeTheirs">Take theirs</ActButton> · <ActButton look="act" @click="keepMine">Keep mine</ActButton>
       </p>
       <div class="acts">
-        <button v-if="work.part.kind === 'looks'" class="go" @click="emit('next')">Next →</button
-        ><button v-else-if="state === 'draft'" class="go" :disabled="!canFinish" @click="finishAndNext">Finish, next →</button
-        ><button v-else class="go" @click="emit('next')">Next →</button>
-        <button v-if="canRelease && state === 'finished'" class="quiet" @click="emit('release')">Release</button
-        ><button v-if="canRelease && state === 'released'" class="quiet" @click="emit('withhold')">Take back</button>
-        <v-menu v-if="scored.length > 0" :close-on-content-click="false"
+        <ActButton v-if="work.part.kind === 'looks'" look="go" @click="emit('next')">Next →</ActButton
+        ><ActButton v-else-if="state === 'draft'" look="go" :disabled="!canFinish" @click="finishAndNext">Finish, next →</ActButton
+        ><ActButton v-else look="go" @click="emit('next')">Next →</ActButton>
+        <ActButton v-if="canRelease && state === 'finished'" look="quiet" @click="emit('release')">Release</ActButton
+        ><ActButton v-if="canRelease && state === 'released'" look="quiet" @click="emit('withhold')">Take back</ActButton>
+        <FloatMenu v-if="scored.length > 0" stays
           ><template #activator="{ props: p }"
-            ><button v-bind="p" class="quiet">{{ draft.score === null ? 'Other score' : 'Score set' }}</button></template
+            ><ActButton v-bind="p" look="quiet">{{ draft.score === null ? 'Other score' : 'Score set' }}</ActButton></template
           >
           <div class="sheet pad" style="width: 260px">
             <label class="field"
@@ -368,11 +370,11 @@ const feedbackWords = computed(() => {
               ><span class="label">Reason, which the student sees</span
               ><input v-model="draft.scoreReason" class="line-input" maxlength="600" @input="touch"
             /></label></div
-        ></v-menu>
+        ></FloatMenu>
         <GroupShare v-if="work.group" :group="work.group" :adjustments="draft.adjustments" :total="total" @change="setAdjustments" />
-        <button v-if="criteria.length > 0" class="quiet" :title="feedbackWords" @click="isFeedbackOpen = !isFeedbackOpen">
+        <ActButton v-if="criteria.length > 0" look="quiet" :title="feedbackWords" @click="isFeedbackOpen = !isFeedbackOpen">
           {{ draft.feedback ? 'Feedback ✓' : 'Feedback' }}
-        </button>
+        </ActButton>
       </div>
       <p v-if="differs" class="label straw">
         differs from the rubric’s {{ formatPoints(judged.score) }}{{ draft.scoreReason ? `: ${draft.scoreReason}` : '' }}
@@ -391,7 +393,7 @@ const feedbackWords = computed(() => {
           work.working,
           ...work.working.lines,
         ]"
-      /><button class="act" @click="showsWorking = false">close</button>
+      /><ActButton look="act" @click="showsWorking = false">close</ActButton>
     </div>
   </section>
 </template>

@@ -7,6 +7,7 @@ import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import PlainTable from '../parts/PlainTable.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -38,7 +39,7 @@ const due = (at: string | null): string => (at === null ? '—' : dayAndTime(Dat
     <p v-if="fault" class="fault">{{ fault }}</p>
     <p v-if="list && list.items.length === 0" class="soft">Assignments that are open will stand here with the work that waits.</p>
     <template v-if="!list && !fault"><div v-for="n in 7" :key="n" class="skeleton" style="height: 28px; margin-bottom: 10px" /></template>
-    <table v-if="list && list.items.length > 0" class="plain">
+    <PlainTable v-if="list && list.items.length > 0">
       <thead>
         <tr>
           <th>Assignment</th>
@@ -79,6 +80,6 @@ const due = (at: string | null): string => (at === null ? '—' : dayAndTime(Dat
           <td class="num">{{ i.released > 0 ? i.released : '·' }}</td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
   </div>
 </template>

@@ -3,6 +3,7 @@ import type { MatchReport } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** What of a work stands elsewhere, passage by passage beside its source: evidence, and nobody's verdict. */
 const props = defineProps<{ read: () => Promise<MatchReport | null> }>();
@@ -83,7 +84,7 @@ const figures = computed(() => {
       </p>
       <p v-if="report.sources.length === 0" class="soft">No passage of eleven words or more stands in what it was held against.</p>
       <div v-else class="sources" role="tablist" aria-label="Where it stands">
-        <button
+        <ActButton
           v-for="(s, n) in report.sources"
           :key="n"
           role="tab"
@@ -92,7 +93,7 @@ const figures = computed(() => {
           @click="at = n"
         >
           {{ s.title }} <span class="label">{{ KINDS[s.kind] }}, {{ s.words }} words</span>
-        </button>
+        </ActButton>
       </div>
       <div v-if="source" class="both">
         <section aria-label="This work">

@@ -7,6 +7,9 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { nameOf } from './useStack.ts';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** Text matching of one item: what works are held against, who sees it, and those with most elsewhere. */
 const props = defineProps<{ courseId: string; itemId: string; stack: Stack; canEdit: boolean }>();
@@ -77,18 +80,16 @@ const most = computed(() =>
       <fieldset :disabled="!canEdit">
         <legend class="label">held against</legend>
         <label v-for="[choice, words] in CHOICES" :key="choice"
-          ><input
-            type="checkbox"
-            :checked="state.setting[choice]"
+          ><TickBox
+            :model-value="state.setting[choice]"
             :disabled="choice === 'looksAtCollection' && !state.hasCollection"
             @change="set({ [choice]: ($event.target as HTMLInputElement).checked })"
           />
           {{ words }}</label
         >
         <label v-for="[choice, words] in MORE" :key="choice"
-          ><input
-            type="checkbox"
-            :checked="state.setting[choice]"
+          ><TickBox
+            :model-value="state.setting[choice]"
             :disabled="choice === 'joinsCollection' && !state.hasCollection"
             @change="set({ [choice]: ($event.target as HTMLInputElement).checked })"
           />
@@ -96,7 +97,7 @@ const most = computed(() =>
         >
       </fieldset>
       <p>
-        <button class="quiet" :disabled="isGoing" @click="run">{{ state.run ? 'Look again' : 'Look now' }}</button>
+        <ActButton look="quiet" :disabled="isGoing" @click="run">{{ state.run ? 'Look again' : 'Look now' }}</ActButton>
         <span v-if="isGoing" class="soft" role="status">Looking; this page can be left meanwhile.</span>
         <span v-else-if="state.run" class="soft"
           >{{ state.run.works }} works looked at
@@ -107,7 +108,7 @@ const most = computed(() =>
         >
       </p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <table v-if="most.length > 0" class="plain narrow">
+      <PlainTable v-if="most.length > 0" class="narrow">
         <tbody>
           <tr v-for="e in most" :key="e.enrolmentId">
             <td class="num">{{ e.matchPercent }} %</td>
@@ -117,7 +118,7 @@ const most = computed(() =>
             <td class="soft">{{ e.words }} words</td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
     </template>
   </section>
 </template>
@@ -132,6 +133,6 @@ fieldset {
   gap: 4px 20px;
 }
 .narrow {
-  width: auto;
+  width: fit-content;
 }
 </style>

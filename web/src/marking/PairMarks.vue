@@ -2,6 +2,8 @@
 import type { MarkView, MarkingPart, RubricView } from '@rosemary/api';
 import { criterionPoints, formatPoints, joinMarks } from '@rosemary/core';
 import { computed } from 'vue';
+import PlainTable from '../parts/PlainTable.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** What two have given on their own, side by side, to agree on the mark that counts. */
 const props = defineProps<{ part: MarkingPart; rubric: RubricView | null }>();
@@ -36,7 +38,7 @@ const text = (points: number | null | undefined): string => (points === null || 
       </template>
     </p>
     <template v-else>
-      <table class="plain">
+      <PlainTable>
         <thead>
           <tr>
             <th>both are finished</th>
@@ -55,15 +57,15 @@ const text = (points: number | null | undefined): string => (points === null || 
             </td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <p>
-        <template v-if="isSame"><button class="act" @click="emit('take', both[0]!.mark)">Both gave the same: take it</button></template
+        <template v-if="isSame"><ActButton look="act" @click="emit('take', both[0]!.mark)">Both gave the same: take it</ActButton></template
         ><template v-else
           ><span class="clay">{{ formatPoints(Math.abs((totals[0] ?? 0) - (totals[1] ?? 0))) }} apart.</span> Take
           <template v-for="m in both" :key="m.marker"
-            ><button class="act" @click="emit('take', m.mark)">{{ m.marker.split(' ')[0] }}’s</button>, </template
-          >or <button class="act" @click="takeMean">the mean, {{ formatPoints(mean) }}, with the words of both</button>; or mark it anew
-          below.</template
+            ><ActButton look="act" @click="emit('take', m.mark)">{{ m.marker.split(' ')[0] }}’s</ActButton>, </template
+          >or <ActButton look="act" @click="takeMean">the mean, {{ formatPoints(mean) }}, with the words of both</ActButton>; or mark it
+          anew below.</template
         >
       </p>
     </template>
@@ -80,8 +82,8 @@ const text = (points: number | null | undefined): string => (points === null || 
   align-items: center;
   flex: none;
 }
-.pair table {
-  width: auto;
+.pair .plain {
+  width: fit-content;
 }
 .apart {
   background: var(--bloom-wash);

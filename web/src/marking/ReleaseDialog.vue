@@ -4,6 +4,8 @@ import type { ReleasePreview } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
+import PlainTable from '../parts/PlainTable.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** Who would see what, before anything is released. */
 const props = defineProps<{
@@ -35,7 +37,7 @@ const many = computed(() => preview.value?.students.length ?? 0);
           {{ waits > 0 ? `${waits} works still wait and are not touched.` : '' }}
         </p>
         <div class="list" tabindex="0" role="region" aria-label="Who sees what">
-          <table class="plain">
+          <PlainTable>
             <thead>
               <tr>
                 <th>who</th>
@@ -62,14 +64,16 @@ const many = computed(() => preview.value?.students.length ?? 0);
                 </td>
               </tr>
             </tbody>
-          </table>
+          </PlainTable>
         </div>
         <p v-if="preview.held.length > 0" class="soft">Taken up again and not finished, so they stay: {{ preview.held.join(', ') }}.</p>
       </template>
       <div v-else-if="!fault"><div v-for="n in 5" :key="n" class="skeleton" style="height: 18px; margin-top: 8px" /></div>
       <p style="padding-top: 14px">
-        <button class="go" :disabled="many === 0" @click="emit('release')">Release {{ many }} {{ many === 1 ? 'mark' : 'marks' }}</button>
-        <button class="quiet" @click="emit('close')">Leave it</button>
+        <ActButton look="go" :disabled="many === 0" @click="emit('release')"
+          >Release {{ many }} {{ many === 1 ? 'mark' : 'marks' }}</ActButton
+        >
+        <ActButton look="quiet" @click="emit('close')">Leave it</ActButton>
         <span class="soft">A released mark can be taken back, one by one.</span>
       </p>
     </div></v-dialog

@@ -5,6 +5,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useRemarks } from './useRemarks.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** Finds a stock remark by its letters or its words; Enter takes the first, arrows go through them. */
 const props = defineProps<{ criterion: string; criteria: readonly string[] }>();
@@ -61,8 +62,8 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
     <p v-if="r.remarks.value === null" class="skeleton" style="height: 60px" />
     <p v-else-if="r.remarks.value.length === 0" class="soft">
       What you say often can be kept here.
-      <button type="button" class="act" @click="r.takeStarters()">Begin with twelve that serve in any subject</button>, or write a note and
-      keep it as a remark.
+      <ActButton look="act" @click="r.takeStarters()">Begin with twelve that serve in any subject</ActButton>, or write a note and keep it
+      as a remark.
     </p>
     <p v-else-if="offered.length === 0" class="soft" role="status">None of your remarks has these letters.</p>
     <ul v-else-if="!isChanging" id="remarks" role="listbox" aria-label="Remarks">
@@ -118,15 +119,15 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
             :aria-label="`Points it gives or takes, of ${remark.body}`"
             @commit="setPoints(remark, $event)"
           />
-          <button type="button" class="act" :aria-label="`Take away ${remark.body}`" @click="r.remove(remark)">take away</button>
+          <ActButton look="act" :aria-label="`Take away ${remark.body}`" @click="r.remove(remark)">take away</ActButton>
         </div>
       </li>
     </ul>
     <p class="foot">
-      <button v-if="(r.remarks.value?.length ?? 0) > 0" type="button" class="act" @click="isChanging = !isChanging">
+      <ActButton v-if="(r.remarks.value?.length ?? 0) > 0" look="act" @click="isChanging = !isChanging">
         {{ isChanging ? 'done' : 'change them' }}
-      </button>
-      <button type="button" class="act" @click="emit('leave')">write it myself</button>
+      </ActButton>
+      <ActButton look="act" @click="emit('leave')">write it myself</ActButton>
     </p>
   </div>
 </template>

@@ -5,6 +5,9 @@ import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
+import FoldOut from '../parts/FoldOut.vue';
 
 /** Who marks what: drawn by chance and evenly, seen before it is kept, and changed one by one. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; markers: 1 | 2; isVeiled: boolean }>();
@@ -80,7 +83,7 @@ function setMarker(workId: string, place: number, markerId: string): void {
           <span class="label">among</span>
           <div class="among">
             <label v-for="m in view.markers" :key="m.id"
-              ><input v-model="chosen" type="checkbox" :value="m.id" /> {{ m.name }} <span class="label">{{ count(m.id) }}</span></label
+              ><TickBox v-model="chosen" :value="m.id" /> {{ m.name }} <span class="label">{{ count(m.id) }}</span></label
             >
           </div>
         </div>
@@ -95,19 +98,21 @@ function setMarker(workId: string, place: number, markerId: string): void {
           ><span class="label">at most, each</span
           ><input v-model="each" class="line-input few" inputmode="numeric" pattern="[1-9][0-9]{0,3}" placeholder="no limit"
         /></label>
-        <button class="quiet" :disabled="isBusy || chosen.length < markers">Draw {{ drawn ? 'again' : 'by chance' }}</button>
+        <ActButton type="submit" look="quiet" :disabled="isBusy || chosen.length < markers"
+          >Draw {{ drawn ? 'again' : 'by chance' }}</ActButton
+        >
       </form>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p v-if="drawn">
-        <button class="go" :disabled="isBusy" @click="keep">Keep it so</button>
-        <button class="quiet" @click="drawn = null">Leave it</button>
+        <ActButton look="go" :disabled="isBusy" @click="keep">Keep it so</ActButton>
+        <ActButton look="quiet" @click="drawn = null">Leave it</ActButton>
         <span class="soft"
           >Not kept yet. {{ left > 0 ? `${left} works have ${markers === 2 ? 'fewer than two markers' : 'nobody'}.` : '' }}</span
         >
       </p>
-      <p v-else-if="isAny"><button class="act" :disabled="isBusy" @click="shareNone">share out nothing</button></p>
-      <details v-if="view.works.length > 0">
-        <summary>work by work</summary>
+      <p v-else-if="isAny"><ActButton look="act" :disabled="isBusy" @click="shareNone">share out nothing</ActButton></p>
+      <FoldOut v-if="view.works.length > 0">
+        <template #summary>work by work</template>
         <div class="works">
           <div v-for="w in view.works" :key="w.id" class="work">
             <span>{{ w.name }}</span>
@@ -124,7 +129,7 @@ function setMarker(workId: string, place: number, markerId: string): void {
             </select>
           </div>
         </div>
-      </details>
+      </FoldOut>
     </template>
   </section>
 </template>

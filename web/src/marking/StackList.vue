@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
 import { useSession } from '../stores/sessionStore.ts';
 import { FILTERS, isOf, markers, nameOf, ORDERS, type Order } from './useStack.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const props = defineProps<{
   stack: Stack | null;
@@ -59,7 +60,7 @@ const name = (e: StackEntry): string => {
             : ' '
         }}
       </div>
-      <button class="act" :aria-expanded="filters" @click="filters = !filters">filter</button>
+      <ActButton look="act" :aria-expanded="filters" @click="filters = !filters">filter</ActButton>
     </div>
     <select
       class="line-input order"
@@ -76,27 +77,32 @@ const name = (e: StackEntry): string => {
         aria-label="Name, group, section or marker"
         :value="FILTERS.includes(filter as never) ? '' : filter"
         @input="emit('filter', ($event.target as HTMLInputElement).value)"
-      /><button
+      /><ActButton
         v-for="st in FILTERS.filter((x) => count(x) > 0)"
         :key="st"
-        class="act"
+        look="act"
         :aria-pressed="filter === st"
         :class="{ on: filter === st }"
         @click="emit('filter', filter === st ? '' : st)"
       >
-        {{ st }} {{ count(st) }}</button
-      ><button v-if="filter" class="act" @click="emit('filter', '')">all</button>
+        {{ st }} {{ count(st) }}</ActButton
+      ><ActButton v-if="filter" look="act" @click="emit('filter', '')">all</ActButton>
     </div>
-    <button v-if="filter !== '' && shown.length > 0 && shown.every((e) => !e.isVeiled)" class="quiet all" @click="emit('writeTo')">
+    <ActButton
+      v-if="filter !== '' && shown.length > 0 && shown.every((e) => !e.isVeiled)"
+      look="quiet"
+      class="all"
+      @click="emit('writeTo')"
+    >
       Write to {{ shown.length === 1 ? 'this student' : `these ${shown.length}` }}…
-    </button>
-    <button v-if="canRelease && stack && stack.releasable > 0" class="quiet all" @click="emit('releaseAll')">
+    </ActButton>
+    <ActButton v-if="canRelease && stack && stack.releasable > 0" look="quiet" class="all" @click="emit('releaseAll')">
       Release {{ stack.releasable }} {{ stack.releasable === 1 ? 'mark' : 'marks' }}…
-    </button>
+    </ActButton>
     <div ref="scroller" class="scroll" tabindex="0" aria-label="Students of the stack">
       <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
         <template v-for="row in rows.getVirtualItems()" :key="shown[row.index]?.enrolmentId ?? row.index"
-          ><button
+          ><ActButton
             v-if="shown[row.index]"
             :class="['entry', { on: shown[row.index]!.enrolmentId === current }]"
             :aria-current="shown[row.index]!.enrolmentId === current ? 'true' : undefined"
@@ -123,8 +129,7 @@ const name = (e: StackEntry): string => {
                 :aria-label="shown[row.index]!.lateText!"
               >
                 <title>{{ shown[row.index]!.lateText }}</title>
-                <path d="M4.500 11V4M4.500 11l3.500-4" /></svg
-            ></span></button
+                <path d="M4.500 11V4M4.500 11l3.500-4" /></svg></span></ActButton
         ></template>
       </div>
       <p v-if="stack && shown.length === 0" class="soft" style="padding: 10px 14px">

@@ -13,6 +13,9 @@ import { useSession } from '../stores/sessionStore.ts';
 import ReleaseDialog from './ReleaseDialog.vue';
 import { orderedBy, STACK_COLUMNS } from './stackColumns.ts';
 import { FILTERS, isMeant, isOf, markers, nameOf } from './useStack.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** Every work of the item with all that is known of it: ordered by any column, narrowed, chosen, and dealt with together. */
 const props = defineProps<{
@@ -136,16 +139,16 @@ function giveTo(event: Event): void {
         placeholder="name, group, section, marker"
         aria-label="Narrow to a name, group, section or marker"
       />
-      <button
+      <ActButton
         v-for="f in words"
         :key="f.word"
-        class="act"
+        look="act"
         :aria-pressed="filter === f.word"
         :class="{ on: filter === f.word }"
         @click="filter = filter === f.word ? '' : f.word"
       >
         {{ f.word }} {{ f.many }}
-      </button>
+      </ActButton>
     </div>
     <p class="tools chosen" role="status">
       <span class="soft"
@@ -153,10 +156,10 @@ function giveTo(event: Event): void {
         }}{{ shown.length < stack.entries.length ? `${shown.length} shown.` : '' }}</span
       >
       <template v-if="picked.length > 0">
-        <button v-if="picked.every((e) => !e.isVeiled)" class="act" @click="writeTo">write to them</button>
-        <button v-if="canRelease && finished.length > 0" class="act" :disabled="isBusy" @click="confirms = true">
+        <ActButton v-if="picked.every((e) => !e.isVeiled)" look="act" @click="writeTo">write to them</ActButton>
+        <ActButton v-if="canRelease && finished.length > 0" look="act" :disabled="isBusy" @click="confirms = true">
           release {{ finished.length === 1 ? 'one mark' : `${finished.length} marks` }}…
-        </button>
+        </ActButton>
         <select
           v-if="shares && stack.item.markers === 1"
           class="line-input give"
@@ -167,16 +170,16 @@ function giveTo(event: Event): void {
           <option value="">have them marked by…</option>
           <option v-for="m in shares.markers" :key="m.id" :value="m.id">{{ m.name }}</option>
         </select>
-        <button class="act" @click="chosen = new Set()">choose none</button>
+        <ActButton look="act" @click="chosen = new Set()">choose none</ActButton>
       </template>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <div ref="scroller" class="scroll" tabindex="0" role="region" aria-label="Every work, as a table">
-      <table class="plain">
+      <PlainTable>
         <thead>
           <tr>
             <th class="tick">
-              <input type="checkbox" :checked="isAll" :aria-label="`Choose all ${shown.length} shown`" @click="toggleAll" />
+              <TickBox :model-value="isAll" :aria-label="`Choose all ${shown.length} shown`" @click="toggleAll" />
             </th>
             <th
               v-for="c in columns"
@@ -184,9 +187,9 @@ function giveTo(event: Event): void {
               :class="{ num: c.isNumber }"
               :aria-sort="order.key === c.key ? (order.isFalling ? 'descending' : 'ascending') : undefined"
             >
-              <button class="act" @click="sortBy(c.key)">
+              <ActButton look="act" @click="sortBy(c.key)">
                 {{ c.title }}<span v-if="order.key === c.key" aria-hidden="true">{{ order.isFalling ? ' ↓' : ' ↑' }}</span>
-              </button>
+              </ActButton>
             </th>
             <th></th>
           </tr>
@@ -198,12 +201,7 @@ function giveTo(event: Event): void {
           <template v-for="line in lines.getVirtualItems()" :key="shown[line.index]?.enrolmentId ?? line.index">
             <tr v-for="e in shown.slice(line.index, line.index + 1)" :key="e.enrolmentId" :class="{ on: chosen.has(e.enrolmentId) }">
               <td class="tick">
-                <input
-                  type="checkbox"
-                  :checked="chosen.has(e.enrolmentId)"
-                  :aria-label="`Choose ${nameOf(e)}`"
-                  @click="toggle(e, $event)"
-                />
+                <TickBox :model-value="chosen.has(e.enrolmentId)" :aria-label="`Choose ${nameOf(e)}`" @click="toggle(e, $event)" />
               </td>
               <td v-for="c in columns" :key="c.key" :class="[c.key, { num: c.isNumber, soft: c.key !== 'student' && c.key !== 'score' }]">
                 <template v-if="c.key === 'student'"
@@ -243,10 +241,10 @@ function giveTo(event: Event): void {
             <td :colspan="columns.length + 2" :style="{ height: `${after}px`, padding: 0 }" />
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <p v-if="shown.length === 0" class="soft none">
         {{ stack.entries.length === 0 ? 'Works will stand here once the item is for somebody.' : 'No work is meant by this.' }}
-        <button v-if="filter" class="act" @click="filter = ''">show all</button>
+        <ActButton v-if="filter" look="act" @click="filter = ''">show all</ActButton>
       </p>
     </div>
     <ReleaseDialog
@@ -290,8 +288,7 @@ function giveTo(event: Event): void {
   border-top: 1px solid var(--frost);
   background: var(--paper);
 }
-table {
-  width: 100%;
+.plain {
   white-space: nowrap;
 }
 thead th {

@@ -18,6 +18,8 @@ import MarkStrip from './MarkStrip.vue';
 import StackList from './StackList.vue';
 import { nameOf, useStack, WAITING } from './useStack.ts';
 import { useNotes } from './useNotes.ts';
+import ActButton from '../parts/ActButton.vue';
+import FoldOut from '../parts/FoldOut.vue';
 
 /** The text is read at once; what notes are written into comes with the schema of texts, which is large. */
 const takesNotes = ref(false);
@@ -306,9 +308,14 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
           <option v-for="(a, n) in work.attempts" :key="a.id" :value="n">{{ a.number }}{{ n === 0 ? ', the latest' : '' }}</option>
         </select></label
       >
-      <button v-if="attempt?.document && earlier?.document" class="act" :aria-pressed="showsChanges" @click="showsChanges = !showsChanges">
+      <ActButton
+        v-if="attempt?.document && earlier?.document"
+        look="act"
+        :aria-pressed="showsChanges"
+        @click="showsChanges = !showsChanges"
+      >
         {{ showsChanges ? 'as it was handed in' : `changes since attempt ${earlier.number}` }}
-      </button>
+      </ActButton>
       <span class="end"
         ><WorkTools
           v-if="work"
@@ -318,22 +325,22 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
           @changed="changed"
           @words="work = { ...work!, words: $event }"
         />
-        <button
+        <ActButton
           v-if="notes.length > 0"
-          class="act"
+          look="act"
           :aria-pressed="opened === 'notes'"
           @click="opened = opened === 'notes' ? null : 'notes'"
         >
           {{ notes.length === 1 ? '1 note' : `${notes.length} notes` }}
-        </button>
-        <button
+        </ActButton>
+        <ActButton
           v-if="work && work.entry.matchPercent !== null"
-          class="act"
+          look="act"
           :aria-pressed="opened === 'matches'"
           @click="opened = opened === 'matches' ? null : 'matches'"
         >
           {{ work.entry.matchPercent }} % elsewhere
-        </button>
+        </ActButton>
         <a
           v-if="work && attempt"
           :href="urlOf(api.getWorkOnPaper, { ...base, enrolmentId: work.entry.enrolmentId })"
@@ -348,8 +355,8 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
       >
     </div>
     <p v-if="changedBy" class="theirs" role="status">
-      {{ changedBy }} has just changed the mark or notes of this work. <button class="act" @click="showTheirs">Show it</button>
-      <button class="act" @click="changedBy = ''">Not now</button>
+      {{ changedBy }} has just changed the mark or notes of this work. <ActButton look="act" @click="showTheirs">Show it</ActButton>
+      <ActButton look="act" @click="changedBy = ''">Not now</ActButton>
     </p>
     <div class="desk">
       <StackList
@@ -373,7 +380,7 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
             </div>
             <ol v-else-if="opened === 'notes'" class="sheet-paper over all-notes" aria-label="All notes">
               <li v-for="n in notes" :key="n.id">
-                <button class="act" @click="chosen = n.id">{{ n.quote === '' ? 'an area' : `“${n.quote.slice(0, 60)}”` }}</button>
+                <ActButton look="act" @click="chosen = n.id">{{ n.quote === '' ? 'an area' : `“${n.quote.slice(0, 60)}”` }}</ActButton>
                 {{ n.body }}
                 <span class="label">{{ n.author }}</span>
               </li>
@@ -404,10 +411,10 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
                   work.dates.due.at ? `; it was due ${dayAndTime(Date.parse(work.dates.due.at), course.zone, course.now)}` : ''
                 }}.
               </p>
-              <details v-if="work.instructions">
-                <summary>The task</summary>
+              <FoldOut v-if="work.instructions">
+                <template #summary>The task</template>
                 <DocumentView :document="work.instructions" />
-              </details>
+              </FoldOut>
             </div>
             <template v-else>
               <LinkWork v-if="attempt.link" :attempt="attempt" />

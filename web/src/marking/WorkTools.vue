@@ -12,6 +12,9 @@ import { useBusy } from '../platform/useBusy.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import FileInput from '../parts/media/FileInput.vue';
 
 /** What is done about a work beside marking it: talk, ask for a revision, hand in for a student whose work came otherwise. */
 const props = defineProps<{ work: Work; base: { readonly courseId: string; readonly itemId: string; readonly enrolmentId: string } }>();
@@ -69,18 +72,16 @@ const how = useKeptLine(() => `hand in ${props.base.itemId} ${props.base.enrolme
 const cameAt = ref<string | null>(DateTime.fromMillis(course.now, { zone: 'utc' }).toISO());
 const takesDraft = ref(true);
 const laid = ref<string[]>([]);
-const input = ref<HTMLInputElement | null>(null);
+const input = ref<InstanceType<typeof FileInput> | null>(null);
 const key = crypto.randomUUID();
-async function lay(event: Event): Promise<void> {
-  const field = event.target as HTMLInputElement;
-  for (const file of field.files ?? []) {
+async function lay(files: readonly File[]): Promise<void> {
+  for (const file of files) {
     try {
       laid.value.push((await callWithFile(api.addFileFor, props.base, file)).name);
     } catch (error) {
       fault.value = error instanceof HttpProblem ? error.message : `“${file.name}” did not arrive.`;
     }
   }
-  field.value = '';
 }
 async function handIn(): Promise<void> {
   if (cameAt.value === null) return;
@@ -94,18 +95,18 @@ async function handIn(): Promise<void> {
 
 <template>
   <span class="tools">
-    <button class="act" :aria-expanded="open === 'words'" @click="turn('words')">
+    <ActButton look="act" :aria-expanded="open === 'words'" @click="turn('words')">
       {{ work.words.length > 0 ? `conversation, ${work.words.length}` : 'conversation'
       }}<template v-if="work.words.length > 0"
         ><span v-if="isNew > 0" class="clay">, {{ isNew }} new</span></template
       >
-    </button>
-    <button v-if="work.attempts.length > 0" class="act" :aria-expanded="open === 'revision'" @click="turn('revision')">
+    </ActButton>
+    <ActButton v-if="work.attempts.length > 0" look="act" :aria-expanded="open === 'revision'" @click="turn('revision')">
       {{ work.revision && !work.revision.isAnswered ? 'revision asked' : 'ask for a revision' }}
-    </button>
-    <button v-else class="act" :aria-expanded="open === 'hand-in'" @click="turn('hand-in')">hand in for {{ given }}</button>
+    </ActButton>
+    <ActButton v-else look="act" :aria-expanded="open === 'hand-in'" @click="turn('hand-in')">hand in for {{ given }}</ActButton>
     <section v-if="open" class="sheet pad panel" :aria-label="open" @keydown.esc="open = null">
-      <p class="close"><button class="act" @click="open = null">close</button></p>
+      <p class="close"><ActButton look="act" @click="open = null">close</ActButton></p>
       <template v-if="open === 'words'">
         <h2>Conversation</h2>
         <WordsPanel
@@ -128,7 +129,7 @@ async function handIn(): Promise<void> {
         <template v-if="work.revision && !work.revision.isAnswered">
           <p>Asked for by {{ work.revision.askedBy }} {{ when(work.revision.askedAt) }}, until {{ when(work.revision.dueAt) }}.</p>
           <p class="body">{{ work.revision.words }}</p>
-          <p><button class="act" :disabled="isBusy" @click="takeBack">Take it back</button></p>
+          <p><ActButton look="act" :disabled="isBusy" @click="takeBack">Take it back</ActButton></p>
         </template>
         <form v-else @submit.prevent="ask">
           <p class="soft">{{ given }} sees your notes with it, has one attempt more, and it is not late until the new date.</p>
@@ -136,7 +137,7 @@ async function handIn(): Promise<void> {
             ><span class="label">What to revise</span><textarea v-model="asked" class="line-input" rows="3" maxlength="4000" />
           </label>
           <DateField :model-value="dueAt" label="New date" :zone="course.zone" :now="course.now" is-required @change="dueAt = $event" />
-          <p><button class="go" :disabled="isBusy || asked.trim() === '' || dueAt === null">Ask for it</button></p>
+          <p><ActButton type="submit" look="go" :disabled="isBusy || asked.trim() === '' || dueAt === null">Ask for it</ActButton></p>
         </form>
       </template>
       <form v-else @submit.prevent="handIn">
@@ -147,19 +148,18 @@ async function handIn(): Promise<void> {
         /></label>
         <DateField :model-value="cameAt" label="When it came" :zone="course.zone" :now="course.now" is-required @change="cameAt = $event" />
         <p v-if="work.draft">
-          <label><input v-model="takesDraft" type="checkbox" /> with the draft as it stands</label>
+          <label><TickBox v-model="takesDraft" /> with the draft as it stands</label>
         </p>
         <p>
-          <button type="button" class="act" @click="input?.click()">Add a file</button>
-          <span v-if="laid.length > 0" class="label"> {{ laid.join(', ') }}</span><input
+          <ActButton look="act" @click="input?.open()">Add a file</ActButton>
+          <span v-if="laid.length > 0" class="label"> {{ laid.join(', ') }}</span><FileInput
             ref="input"
-            type="file"
-            multiple
-            hidden
-            @change="lay"
+            is-many
+            label="A file of the work"
+            @choose="lay"
           />
         </p>
-        <p><button class="go" :disabled="isBusy || how.trim() === '' || cameAt === null">Hand it in</button></p>
+        <p><ActButton type="submit" look="go" :disabled="isBusy || how.trim() === '' || cameAt === null">Hand it in</ActButton></p>
       </form>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     </section>

@@ -4,6 +4,7 @@ import type { ObjectiveView } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** What an item or a criterion is aligned with: found by letters, and kept the moment it is chosen. */
 const props = defineProps<{
@@ -75,14 +76,14 @@ function onKey(event: KeyboardEvent): void {
       <li v-for="o in chosen" :key="o.id" :title="o.statement">
         <span
           ><b>{{ o.code }}</b> {{ o.statement }}</span
-        ><button
+        ><ActButton
           v-if="canEdit"
-          class="act"
+          look="act"
           :aria-label="`Not aligned with ${o.code || o.statement}`"
           @click="set(ids.filter((id) => id !== o.id))"
         >
           take away
-        </button>
+        </ActButton>
       </li>
     </ul>
     <input

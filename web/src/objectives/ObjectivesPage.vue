@@ -9,6 +9,9 @@ import { HttpProblem } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useObjectives, type ShownObjective } from './useObjectives.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import FileInput from '../parts/media/FileInput.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -20,7 +23,7 @@ const adding = ref<{ code: string; statement: string; parentId: string | null } 
 const faults = ref<Record<string, string>>({});
 const coming = ref<{ file: File; preview: ObjectivesPreview } | null>(null);
 const comingFault = ref('');
-const picker = ref<HTMLInputElement | null>(null);
+const picker = ref<InstanceType<typeof FileInput> | null>(null);
 const openId = ref<string | null>(null);
 onMounted(o.load);
 useFresh(courseId, ['plan'], o.load);
@@ -48,10 +51,7 @@ async function add(): Promise<void> {
     );
   }
 }
-async function look(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  input.value = '';
+async function look([file]: readonly File[]): Promise<void> {
   if (file === undefined) return;
   comingFault.value = '';
   try {
@@ -95,11 +95,11 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
         aria-label="Find an objective"
       />
       <span class="acts">
-        <button v-if="canEdit" class="act" @click="picker?.click()">Bring in a file</button>
+        <ActButton v-if="canEdit" look="act" @click="picker?.open()">Bring in a file</ActButton>
         <a v-if="o.all.value?.length" :href="urlOf(api.getObjectivesFile, { courseId, format: 'csv' })" download>As a table</a>
         <a v-if="o.all.value?.length" :href="urlOf(api.getObjectivesFile, { courseId, format: 'case' })" download>As a framework (CASE)</a>
       </span>
-      <input ref="picker" type="file" accept=".csv,.json,text/csv,application/json" hidden @change="look" />
+      <FileInput ref="picker" accept=".csv,.json,text/csv,application/json" label="A file of objectives" @choose="look" />
     </div>
     <p v-if="o.fault.value" class="fault">{{ o.fault.value }}</p>
     <p v-if="comingFault" class="fault" role="alert">{{ comingFault }}</p>
@@ -113,16 +113,17 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
     <ul v-if="shown.length > 0">
       <li v-for="one in shown" :key="one.id" :style="{ paddingLeft: `${letters === '' ? one.depth * 24 : 0}px` }">
         <div class="line">
-          <button
+          <ActButton
             :id="`objective-${one.id}`"
-            class="act code"
+            look="act"
+            class="code"
             :title="canEdit ? 'Alt and arrows move it' : ''"
             :aria-label="`Move ${one.code || one.statement}`"
             @keydown="onKey($event, one)"
             @click="openId = openId === one.id ? null : one.id"
           >
             {{ one.code || '·' }}
-          </button>
+          </ActButton>
           <LineInput
             class="words"
             maxlength="2000"
@@ -131,12 +132,12 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
             :value="one.statement"
             @commit="$event.trim() !== '' && o.change(one, { statement: $event.trim() })"
           />
-          <button class="act soft" :aria-expanded="openId === one.id" @click="openId = openId === one.id ? null : one.id">
+          <ActButton look="act" class="soft" :aria-expanded="openId === one.id" @click="openId = openId === one.id ? null : one.id">
             {{ uses(one.uses.length) }}
-          </button>
+          </ActButton>
           <span v-if="canEdit" class="acts quiet-acts">
-            <button class="act" :aria-label="`Add below ${one.code || one.statement}`" @click="begin(one.id)">+ below</button>
-            <button class="act" :aria-label="`Delete ${one.code || one.statement}`" @click="o.remove(one)">delete</button>
+            <ActButton look="act" :aria-label="`Add below ${one.code || one.statement}`" @click="begin(one.id)">+ below</ActButton>
+            <ActButton look="act" :aria-label="`Delete ${one.code || one.statement}`" @click="o.remove(one)">delete</ActButton>
           </span>
         </div>
         <div v-if="openId === one.id" class="open">
@@ -161,7 +162,7 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
             aria-label="Statement"
             @keydown.esc="adding = null"
           />
-          <button class="quiet">Add</button> <button type="button" class="act" @click="adding = null">leave it</button>
+          <ActButton type="submit" look="quiet">Add</ActButton> <ActButton look="act" @click="adding = null">leave it</ActButton>
         </form>
       </li>
     </ul>
@@ -175,9 +176,9 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
         aria-label="Statement"
         @keydown.esc="adding = null"
       />
-      <button class="quiet">Add</button> <button type="button" class="act" @click="adding = null">leave it</button>
+      <ActButton type="submit" look="quiet">Add</ActButton> <ActButton look="act" @click="adding = null">leave it</ActButton>
     </form>
-    <p v-else-if="canEdit && o.all.value" style="margin-top: 12px"><button class="act" @click="begin(null)">+ objective</button></p>
+    <p v-else-if="canEdit && o.all.value" style="margin-top: 12px"><ActButton look="act" @click="begin(null)">+ objective</ActButton></p>
     <p v-for="(text, field) in faults" :key="field" class="fault" role="alert">{{ text }}</p>
     <v-dialog :model-value="coming !== null" width="720" @update:model-value="coming = null">
       <div v-if="coming" class="sheet pad coming">
@@ -191,7 +192,7 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
         <ul v-if="coming.preview.problems.length > 0" class="problems">
           <li v-for="p in coming.preview.problems.slice(0, 50)" :key="p.line + p.text" class="clay">{{ p.text }}</li>
         </ul>
-        <table class="plain">
+        <PlainTable>
           <tbody>
             <tr v-for="(r, n) in coming.preview.rows.slice(0, 400)" :key="n">
               <td class="soft">{{ WHAT[r.what] }}</td>
@@ -200,12 +201,12 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
               </td>
             </tr>
           </tbody>
-        </table>
+        </PlainTable>
         <p class="foot">
-          <button class="go" :disabled="coming.preview.rows.length === 0" @click="bring">
+          <ActButton look="go" :disabled="coming.preview.rows.length === 0" @click="bring">
             Take in {{ count('add') + count('change') }}
-          </button>
-          <button class="quiet" @click="coming = null">Leave it</button>
+          </ActButton>
+          <ActButton look="quiet" @click="coming = null">Leave it</ActButton>
         </p>
       </div>
     </v-dialog>

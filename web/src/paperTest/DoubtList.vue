@@ -3,6 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { SheetRowView, SheetView } from '@rosemary/api';
 import { computed, ref, watch } from 'vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** What the reader is not sure of: the row as it lies on the sheet, and what it most likely says. A letter key or a click decides it. */
 const props = defineProps<{ sheets: readonly SheetView[]; base: { readonly courseId: string; readonly itemId: string } }>();
@@ -66,7 +67,7 @@ const said = (row: SheetRowView): string => row.picked.map((n) => row.letters[n]
           loading="lazy"
         />
         <span class="letters" role="group" aria-label="It says">
-          <button
+          <ActButton
             v-for="(letter, n) in row.letters"
             :key="letter"
             :class="['letter', { on: row.picked.includes(n) }]"
@@ -74,9 +75,9 @@ const said = (row: SheetRowView): string => row.picked.map((n) => row.letters[n]
             @click="decide(sheet, row, toggled(row, n))"
           >
             {{ letter }}
-          </button>
-          <button class="act" @click="decide(sheet, row, [])">nothing</button>
-          <button class="act" @click="decide(sheet, row, row.picked)">it says {{ said(row) }}</button>
+          </ActButton>
+          <ActButton look="act" @click="decide(sheet, row, [])">nothing</ActButton>
+          <ActButton look="act" @click="decide(sheet, row, row.picked)">it says {{ said(row) }}</ActButton>
         </span>
       </li>
     </ul>

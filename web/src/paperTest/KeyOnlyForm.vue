@@ -6,6 +6,7 @@ import { computed, ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** A test whose questions are on paper already: how many answers there are to choose from, and the key as one types it. */
 const props = defineProps<{
@@ -83,15 +84,17 @@ async function make(): Promise<void> {
         <option value="">an objective</option>
         <option v-for="o in objectives" :key="o.code" :value="o.code">{{ o.code }} {{ o.statement }}</option>
       </select>
-      <button type="button" class="act" @click="parts.splice(n, 1)">remove</button>
+      <ActButton look="act" @click="parts.splice(n, 1)">remove</ActButton>
     </div>
     <p v-if="objectives.length > 0">
-      <button type="button" class="act" @click="parts.push({ from: '', to: '', code: '' })">objectives of some questions</button>
+      <ActButton look="act" @click="parts.push({ from: '', to: '', code: '' })">objectives of some questions</ActButton>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p class="acts">
-      <button class="go" :disabled="many === 0">{{ many === 0 ? 'Make the questions' : `Make ${many} questions` }}</button>
-      <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton type="submit" look="go" :disabled="many === 0">{{
+        many === 0 ? 'Make the questions' : `Make ${many} questions`
+      }}</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </form>
 </template>

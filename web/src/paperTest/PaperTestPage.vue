@@ -14,6 +14,7 @@ import AnswersTableForm from './AnswersTableForm.vue';
 import DoubtList from './DoubtList.vue';
 import SheetTable from './SheetTable.vue';
 import { usePaperTest } from './usePaperTest.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** A quiz on paper, from the printer to the gradebook. */
 const route = useRoute();
@@ -123,15 +124,15 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               </p>
               <p class="soft">Made {{ when(view.printedAt ?? '') }}; the paper stays as it is since.</p>
               <p v-if="canEdit" class="line">
-                <button v-if="view.without.length > 0" class="quiet" @click="test.makeSheets(0)">
+                <ActButton v-if="view.without.length > 0" look="quiet" @click="test.makeSheets(0)">
                   Make sheets for {{ view.without.length === 1 ? 'one who has none' : `${view.without.length} who have none` }}
-                </button>
-                <button class="act" @click="test.makeSheets(4)">four more spare sheets</button>
-                <button class="act" @click="test.startOver()">start over</button>
+                </ActButton>
+                <ActButton look="act" @click="test.makeSheets(4)">four more spare sheets</ActButton>
+                <ActButton look="act" @click="test.startOver()">start over</ActButton>
               </p>
             </template>
             <form v-else-if="canEdit" class="line" @submit.prevent="test.makeSheets(spare)">
-              <button class="go">Make the answer sheets</button>
+              <ActButton type="submit" look="go">Make the answer sheets</ActButton>
               <label>with <input v-model.number="spare" class="line-input spare" type="number" min="0" max="200" /> spare ones</label>
             </form>
           </template>
@@ -151,7 +152,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               @cancel="test.cancel"
             />
             <p class="line">
-              <button class="act" @click="isTable = true">answers as a table</button>
+              <ActButton look="act" @click="isTable = true">answers as a table</ActButton>
               <span class="soft">or type them below</span>
             </p>
             <p class="soft">
@@ -167,14 +168,14 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
                 <li v-for="s in view.unread" :key="s.id">
                   <a :href="urlOf(api.getScanPage, { ...test.base.value, scanId: s.id })" target="_blank" rel="noopener">{{ s.name }}</a>
                   {{ s.problem }}
-                  <button class="act" @click="test.setLeftOut(s.id, true)">leave it out</button>
+                  <ActButton look="act" @click="test.setLeftOut(s.id, true)">leave it out</ActButton>
                 </li>
               </ul>
             </div>
             <p v-if="ready.length > 0" class="line">
-              <button class="go" @click="test.bringIn(ready)">
+              <ActButton look="go" @click="test.bringIn(ready)">
                 Bring in {{ ready.length === 1 ? 'one result' : `${ready.length} results` }}
-              </button>
+              </ActButton>
               <span class="soft">whom it moves is shown first</span>
             </p>
           </template>

@@ -6,6 +6,8 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** Every sheet with its student and its answers, which can be typed as well as scanned. */
 const props = defineProps<{
@@ -46,8 +48,10 @@ async function commit(sheet: SheetView, answers: string): Promise<void> {
 <template>
   <div>
     <p class="chips" role="group" aria-label="Only those">
-      <button :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''">All {{ view.sheets.length }}</button>
-      <button
+      <ActButton :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''"
+        >All {{ view.sheets.length }}</ActButton
+      >
+      <ActButton
         v-for="[state, n] in chips"
         :key="state"
         :class="['chip', { on: only === state }]"
@@ -55,9 +59,9 @@ async function commit(sheet: SheetView, answers: string): Promise<void> {
         @click="only = state"
       >
         {{ WORDS[state] }} {{ n }}
-      </button>
+      </ActButton>
     </p>
-    <table class="plain">
+    <PlainTable>
       <thead>
         <tr>
           <th class="num">Sheet</th>
@@ -109,12 +113,12 @@ async function commit(sheet: SheetView, answers: string): Promise<void> {
             >
           </td>
           <td class="end">
-            <button v-if="s.attemptId" class="act" @click="emit('back', s)">take back</button>
+            <ActButton v-if="s.attemptId" look="act" @click="emit('back', s)">take back</ActButton>
             <a v-else-if="canPrint" :href="urlOf(api.getSheets, { ...base, sheet: s.id })" download>print</a>
           </td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
   </div>
 </template>
 

@@ -2,6 +2,8 @@
 import { instantOfDay, readDate, writeDate } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
+import ActButton from './ActButton.vue';
+import FloatMenu from './FloatMenu.vue';
 
 const CalendarDays = defineAsyncComponent(() => import('./CalendarDays.vue'));
 /** An instant as ISO text, or with `isDay` a calendar day such as 2026-11-17. `time` is taken where none is typed. */
@@ -77,15 +79,14 @@ function choose(day: string): void {
         @focus="isFocused = true"
         @blur="isFocused = false"
     /></label>
-    <v-menu v-if="!isFixed" v-model="isOpen" :close-on-content-click="false" location="bottom end">
+    <FloatMenu v-if="!isFixed" v-model="isOpen" stays location="bottom end">
       <template #activator="{ props: opener }"
-        ><button type="button" v-bind="opener" class="act open" :aria-label="`Choose ${label} in a calendar`">
+        ><ActButton v-bind="opener" look="act" class="open" :aria-label="`Choose ${label} in a calendar`">
           <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
-            <path d="M1.5 3.5h11v9h-11zM1.5 6h11M4.5 1v2.5M9.5 1v2.5" fill="none" stroke="currentColor" />
-          </svg></button
+            <path d="M1.5 3.5h11v9h-11zM1.5 6h11M4.5 1v2.5M9.5 1v2.5" fill="none" stroke="currentColor" /></svg></ActButton
       ></template>
       <CalendarDays :day="at?.toFormat('yyyy-LL-dd') ?? null" :now="now" :zone="zone" @choose="choose" />
-    </v-menu>
+    </FloatMenu>
     <span v-if="ownFault || fault" class="fault" role="alert">{{ ownFault || fault }}</span><span v-else-if="hint" class="label">{{
       hint
     }}</span>

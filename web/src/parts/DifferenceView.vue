@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { differences, plainText, type DocumentNode } from '@rosemary/core';
 import { computed, ref } from 'vue';
+import ActButton from './ActButton.vue';
 
 /** A new attempt with what came and what went since the one before; unchanged paragraphs can be folded away. */
 const props = defineProps<{ before: DocumentNode | null; after: DocumentNode | null; earlier: number }>();
@@ -29,15 +30,9 @@ const shown = computed(() => {
           ? `The words are those of attempt ${earlier}.`
           : `${changed} of ${all.length} paragraphs changed since attempt ${earlier}.`
       }}
-      <button
-        v-if="changed > 0 && changed < all.length"
-        type="button"
-        class="act"
-        :aria-pressed="hidesSame"
-        @click="hidesSame = !hidesSame"
-      >
+      <ActButton v-if="changed > 0 && changed < all.length" look="act" :aria-pressed="hidesSame" @click="hidesSame = !hidesSame">
         {{ hidesSame ? 'Show the whole text' : 'Show what changed alone' }}
-      </button>
+      </ActButton>
     </p>
     <template v-for="(line, n) in shown" :key="n">
       <p v-if="line.paragraph === null" class="soft skipped">

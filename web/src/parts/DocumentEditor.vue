@@ -10,6 +10,8 @@ import { editorExtensions } from './blocks/editorBlocks.ts';
 import { cleanPasted } from './blocks/pasted.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import LinkForm from './LinkForm.vue';
+import ActButton from './ActButton.vue';
+import FloatMenu from './FloatMenu.vue';
 
 const props = withDefaults(
   defineProps<{ modelValue: DocumentNode | null; label: string; courseId?: string | null; isSmall?: boolean; isFixed?: boolean }>(),
@@ -196,28 +198,27 @@ function setLink(href: string): void {
         <option :value="3">Heading below</option>
         <option :value="4">Heading of a part</option>
       </select>
-      <button
+      <ActButton
         v-for="t in tools"
         :key="t.word"
-        type="button"
         :title="t.title"
         :aria-pressed="t.isOn"
         :class="{ on: t.isOn, strong: t.word === 'B', slant: t.word === 'I' }"
         @click="t.run()"
       >
         {{ t.word }}
-      </button>
-      <v-menu v-if="!isSmall" location="bottom start"
-        ><template #activator="{ props: opener }"><button type="button" v-bind="opener" class="insert">Insert ▾</button></template>
+      </ActButton>
+      <FloatMenu v-if="!isSmall" location="bottom start"
+        ><template #activator="{ props: opener }"><ActButton v-bind="opener" class="insert">Insert ▾</ActButton></template>
         <div class="sheet menu" role="menu">
-          <button v-for="[word, run] in inserts" :key="word" type="button" role="menuitem" @click="run()">{{ word }}</button>
-        </div></v-menu
+          <ActButton v-for="[word, run] in inserts" :key="word" role="menuitem" @click="run()">{{ word }}</ActButton>
+        </div></FloatMenu
       >
-      <v-menu v-if="editor?.isActive('table')" location="bottom start"
-        ><template #activator="{ props: opener }"><button type="button" v-bind="opener">Table ▾</button></template>
+      <FloatMenu v-if="editor?.isActive('table')" location="bottom start"
+        ><template #activator="{ props: opener }"><ActButton v-bind="opener">Table ▾</ActButton></template>
         <div class="sheet menu" role="menu">
-          <button v-for="[word, run] in TABLE_ACTS" :key="word" type="button" role="menuitem" @click="run()">{{ word }}</button>
-        </div></v-menu
+          <ActButton v-for="[word, run] in TABLE_ACTS" :key="word" role="menuitem" @click="run()">{{ word }}</ActButton>
+        </div></FloatMenu
       ><slot name="state" />
     </div>
     <div class="body">

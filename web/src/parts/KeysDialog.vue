@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import PlainTable from './PlainTable.vue';
+import ActButton from './ActButton.vue';
+
 /** The keys of a view, over the page. */
 defineProps<{ keys: readonly (readonly [string, string])[] }>();
 const isOpen = defineModel<boolean>({ required: true });
@@ -8,7 +11,7 @@ const isOpen = defineModel<boolean>({ required: true });
   <v-dialog v-model="isOpen"
     ><div class="sheet pad">
       <h2>Keys of this view</h2>
-      <table class="plain" style="margin: 8px 0 14px">
+      <PlainTable style="margin: 8px 0 14px">
         <tbody>
           <tr v-for="[key, what] in keys" :key="key">
             <td style="width: 120px">
@@ -25,8 +28,8 @@ const isOpen = defineModel<boolean>({ required: true });
             <td>these keys</td>
           </tr>
         </tbody>
-      </table>
-      <button class="go" @click="isOpen = false">Close</button>
+      </PlainTable>
+      <ActButton look="go" @click="isOpen = false">Close</ActButton>
     </div></v-dialog
   >
 </template>

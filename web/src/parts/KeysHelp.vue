@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { defineAsyncComponent, onBeforeUnmount, onMounted, ref } from 'vue';
+import ActButton from './ActButton.vue';
 
 const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'));
 defineProps<{ keys: readonly (readonly [string, string])[] }>();
@@ -19,7 +20,7 @@ onBeforeUnmount(() => {
 
 <template>
   <span
-    ><button class="act soft-act" title="Keys of this view (?)" @click="isOpen = true">keys</button>
+    ><ActButton look="act" class="soft-act" title="Keys of this view (?)" @click="isOpen = true">keys</ActButton>
     <KeysDialog v-if="isOpen" v-model="isOpen" :keys="keys" />
   </span>
 </template>

@@ -4,6 +4,7 @@ import type { Plan } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import ItemGlyph from './ItemGlyph.vue';
+import ActButton from './ActButton.vue';
 
 /** Where a link leads: an item of the course, found by letters of its title, or an address. */
 const props = defineProps<{ href: string; courseId: string | null }>();
@@ -37,12 +38,12 @@ function set(): void {
     /></label>
     <ul v-if="found.length > 0">
       <li v-for="i in found" :key="i.id">
-        <button type="button" class="act" @click="emit('set', `/courses/${courseId}/items/${i.id}`)">
+        <ActButton look="act" @click="emit('set', `/courses/${courseId}/items/${i.id}`)">
           <ItemGlyph :kind="i.kind" /> {{ i.title }}
-        </button>
+        </ActButton>
       </li>
     </ul>
-    <p><button class="go">Set</button> <button type="button" class="quiet" @click="emit('leave')">Leave it</button></p>
+    <p><ActButton type="submit" look="go">Set</ActButton> <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton></p>
   </form>
 </template>
 

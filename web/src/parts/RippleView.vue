@@ -3,6 +3,8 @@ import type { Ripple, SchemeLevel } from '@rosemary/core';
 import { formatPoints } from '@rosemary/core';
 import { scaleLinear } from 'd3';
 import { computed, ref } from 'vue';
+import PlainTable from './PlainTable.vue';
+import ActButton from './ActButton.vue';
 
 const props = defineProps<{ ripple: Ripple; levels: readonly SchemeLevel[] }>();
 const HEIGHT = 270;
@@ -92,7 +94,7 @@ const short = (name: string): string => {
       <text :x="LEFT" :y="HEIGHT - 4" text-anchor="middle">now</text>
       <text :x="RIGHT" :y="HEIGHT - 4" text-anchor="middle">then</text>
     </svg>
-    <table class="plain">
+    <PlainTable>
       <caption class="hidden">
         Who moves
       </caption>
@@ -111,10 +113,10 @@ const short = (name: string): string => {
           </td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
     <p class="soft" style="padding-top: 6px">
       <span v-if="!showsAll">{{ ripple.rows.length - listed.length }} more · </span
-      ><button class="act" @click="showsAll = !showsAll">{{ showsAll ? 'only those who cross' : 'all of them' }}</button>
+      ><ActButton look="act" @click="showsAll = !showsAll">{{ showsAll ? 'only those who cross' : 'all of them' }}</ActButton>
     </p>
     <div class="acts"><slot /></div>
   </div>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
+import ActButton from './ActButton.vue';
+import TickBox from './fields/TickBox.vue';
 
 interface ShareChange {
   readonly addShare?: { readonly email: string; readonly canEdit: boolean };
@@ -49,7 +51,7 @@ async function end(name: string): Promise<void> {
     <ul>
       <li v-for="l in lines" :key="l.name">
         {{ l.name }} <span class="soft">{{ l.canEdit ? 'may edit' : 'may read' }}</span>
-        <button class="act" @click="end(l.name)">end it</button>
+        <ActButton look="act" @click="end(l.name)">end it</ActButton>
       </li>
       <li v-if="lines.length === 0" class="soft">With nobody yet.</li>
     </ul>
@@ -60,10 +62,10 @@ async function end(name: string): Promise<void> {
         ><span class="label">A colleague’s e-mail</span><input v-model="email" class="line-input" type="email" required maxlength="200"
       /></label>
       <p>
-        <label><input v-model="canEdit" type="checkbox" /> may edit, not only read</label>
+        <label><TickBox v-model="canEdit" /> may edit, not only read</label>
       </p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <p><button class="go">Share it</button> <button type="button" class="quiet" @click="emit('leave')">Close</button></p>
+      <p><ActButton type="submit" look="go">Share it</ActButton> <ActButton look="quiet" @click="emit('leave')">Close</ActButton></p>
     </form>
   </div>
 </template>

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import { ref } from 'vue';
+import PlainTable from './PlainTable.vue';
+import ActButton from './ActButton.vue';
+import FileInput from './media/FileInput.vue';
+
 /** Where a table is pasted or chosen as a file, what would become of each of its lines, and the step from looking to taking. */
 defineProps<{
   placeholder: string;
@@ -12,24 +17,28 @@ defineProps<{
   fault: string;
 }>();
 const csv = defineModel<string>({ required: true });
-const emit = defineEmits<{ ask: [isPreview: boolean]; pick: [event: Event]; changed: []; leave: [] }>();
+const picker = ref<InstanceType<typeof FileInput> | null>(null);
+const emit = defineEmits<{ ask: [isPreview: boolean]; pick: [files: readonly File[]]; changed: []; leave: [] }>();
 </script>
 
 <template>
   <div>
     <textarea v-model="csv" class="line-input" :rows="height" aria-label="Table" :placeholder="placeholder" @input="emit('changed')" />
-    <p><input type="file" accept=".csv,text/csv,text/plain" aria-label="A file with the table" @change="emit('pick', $event)" /></p>
+    <p>
+      <ActButton look="act" @click="picker?.open()">or choose a file…</ActButton
+      ><FileInput ref="picker" accept=".csv,text/csv,text/plain" label="A file with the table" @choose="emit('pick', $event)" />
+    </p>
     <slot name="where" />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <table v-if="isLooked" class="plain">
+    <PlainTable v-if="isLooked">
       <tbody>
         <slot name="lines" />
       </tbody>
-    </table>
+    </PlainTable>
     <p class="acts">
-      <button v-if="!isLooked" class="go" :disabled="csv.trim() === ''" @click="emit('ask', true)">Look at it</button>
-      <button v-else class="go" :disabled="good === 0" @click="emit('ask', false)">{{ words }}</button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton v-if="!isLooked" look="go" :disabled="csv.trim() === ''" @click="emit('ask', true)">Look at it</ActButton>
+      <ActButton v-else look="go" :disabled="good === 0" @click="emit('ask', false)">{{ words }}</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

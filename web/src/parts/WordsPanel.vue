@@ -5,6 +5,7 @@ import { onMounted, ref, watch } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from './ActButton.vue';
 
 /** What a student and those who mark say to each other about one work; what is typed is kept until it is sent. */
 const props = defineProps<{
@@ -63,7 +64,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
         ><textarea v-model="text" class="line-input" rows="2" maxlength="8000" @keydown.ctrl.enter="send" />
       </label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <p><button class="go" :disabled="text.trim() === '' || isBusy">Say it</button></p>
+      <p><ActButton type="submit" look="go" :disabled="text.trim() === '' || isBusy">Say it</ActButton></p>
     </form>
   </div>
 </template>

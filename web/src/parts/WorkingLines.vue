@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { WorkingLine } from '@rosemary/core';
 import { ref } from 'vue';
+import ActButton from './ActButton.vue';
 const props = withDefaults(defineProps<{ lines: readonly WorkingLine[]; depth?: number; isOpen?: boolean }>(), { depth: 0, isOpen: false });
 const open = ref<Set<number>>(new Set());
 const isShut = (line: WorkingLine, n: number): boolean => line.lines.some((l) => l.look !== 'note') && open.value.has(n) === props.isOpen;
@@ -16,8 +17,8 @@ function turn(n: number): void {
   <ul class="lines">
     <li v-for="(line, n) in lines" :key="n" :class="line.look">
       <div class="w" :style="{ paddingLeft: `${depth * 14}px` }">
-        <button v-if="canOpen(line)" class="rule opens" :aria-expanded="!isShut(line, n)" @click="turn(n)">
-          {{ isShut(line, n) ? '▸' : '▾' }} {{ line.rule }}</button
+        <ActButton v-if="canOpen(line)" class="rule opens" :aria-expanded="!isShut(line, n)" @click="turn(n)">
+          {{ isShut(line, n) ? '▸' : '▾' }} {{ line.rule }}</ActButton
         ><span v-else class="rule">{{ line.rule }}</span
         ><span class="value">{{ line.value }}</span>
       </div>

@@ -15,7 +15,7 @@ export function useTableReading<R extends TableRow>(
   readonly fault: Ref<string>;
   readonly good: ComputedRef<number>;
   readonly ask: (isPreview: boolean) => Promise<void>;
-  readonly pick: (event: Event) => Promise<void>;
+  readonly pick: (files: readonly File[]) => Promise<void>;
 } {
   const csv = ref('');
   const rows = shallowRef<readonly R[] | null>(null);
@@ -30,8 +30,7 @@ export function useTableReading<R extends TableRow>(
       fault.value = error instanceof HttpProblem ? error.message : 'Not done.';
     }
   }
-  async function pick(event: Event): Promise<void> {
-    const [file] = (event.target as HTMLInputElement).files ?? [];
+  async function pick([file]: readonly File[]): Promise<void> {
     if (file === undefined) return;
     csv.value = await file.text();
     await ask(true);

@@ -3,6 +3,7 @@ import { ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const session = useSession();
 const route = useRoute();
@@ -40,7 +41,7 @@ async function enter(how: () => Promise<void>): Promise<void> {
           ><input v-model="password" class="line-input" type="password" autocomplete="current-password" required
         /></label>
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-        <button class="go" :disabled="isBusy">Sign in</button>
+        <ActButton type="submit" look="go" :disabled="isBusy">Sign in</ActButton>
       </form>
     </div>
     <div v-if="session.me?.isDemo" class="demo">
@@ -48,9 +49,9 @@ async function enter(how: () => Promise<void>): Promise<void> {
       <p class="soft">An invented school of watchmaking. One click signs in; nothing here is real.</p>
       <ul>
         <li v-for="p in session.me.demoPeople" :key="p.id">
-          <button class="act" :disabled="isBusy" @click="enter(() => session.signInDemo(p.id))">
+          <ActButton look="act" :disabled="isBusy" @click="enter(() => session.signInDemo(p.id))">
             {{ p.givenName }} {{ p.familyName }}
-          </button>
+          </ActButton>
           <span class="soft">{{ p.what }}</span>
         </li>
       </ul>

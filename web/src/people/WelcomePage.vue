@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** Where someone invited by the school sets their first password. */
 const route = useRoute();
@@ -59,7 +60,7 @@ async function set(): Promise<void> {
           autofocus
       /></label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <p><button class="go">Set it and go in</button></p>
+      <p><ActButton type="submit" look="go">Set it and go in</ActButton></p>
     </form>
   </div>
 </template>

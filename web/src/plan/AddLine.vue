@@ -2,6 +2,7 @@
 import type { ItemKind } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
 import { ADDABLE } from '../parts/kinds.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const kind = defineModel<ItemKind>('kind', { required: true });
 const emit = defineEmits<{ add: [title: string]; leave: [] }>();
@@ -25,7 +26,7 @@ onMounted(() => title.value?.focus());
       @keydown.enter="emit('add', ($event.target as HTMLInputElement).value)"
       @keydown.esc="emit('leave')"
     />
-    <button class="act" @click="emit('leave')">leave it</button>
+    <ActButton look="act" @click="emit('leave')">leave it</ActButton>
   </div>
 </template>
 

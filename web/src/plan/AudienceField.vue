@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { AudienceMember, AudienceName } from '@rosemary/api';
 import WhomSelect from '../parts/WhomSelect.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** Whom an item or a unit is for. */
 const props = defineProps<{ audience: readonly AudienceName[]; canEdit: boolean; fault?: string | null }>();
@@ -16,14 +17,14 @@ const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId 
     <ul v-if="audience.length > 0">
       <li v-for="one in audience" :key="keyOf(one)">
         {{ one.name }}
-        <button
+        <ActButton
           v-if="canEdit"
-          class="act"
+          look="act"
           :aria-label="`Not for ${one.name} any more`"
           @click="emit('change', bare(props.audience.filter((o) => keyOf(o) !== keyOf(one))))"
         >
           take away
-        </button>
+        </ActButton>
       </li>
     </ul>
     <WhomSelect

@@ -8,6 +8,9 @@ import { call, takeBack as putBack } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 type How = CarryWish['again'][number]['how'];
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -191,9 +194,9 @@ const lists = computed(() =>
     <p v-if="preview && all.length === 0" class="soft">That course has no items.</p>
     <template v-if="preview && all.length > 0">
       <p class="bring">
-        <button class="go" :disabled="isBusy || (coming.length === 0 && !wish.hasPolicy)" @click="bring">
+        <ActButton look="go" :disabled="isBusy || (coming.length === 0 && !wish.hasPolicy)" @click="bring">
           Bring in {{ coming.length }} {{ coming.length === 1 ? 'item' : 'items' }}{{ wish.hasPolicy ? ' and the policy' : '' }}
-        </button>
+        </ActButton>
         <span class="soft"
           >of {{ all.length }} · {{ preview.from.term.title }} to {{ preview.to.title
           }}<template v-if="hasDates">
@@ -204,8 +207,7 @@ const lists = computed(() =>
       </p>
       <section class="policy" aria-label="Grading policy">
         <label
-          ><input v-model="hasPolicy" type="checkbox" :disabled="preview.policy.refused !== null" />
-          <span class="serif">The grading policy</span></label
+          ><TickBox v-model="hasPolicy" :disabled="preview.policy.refused !== null" /> <span class="serif">The grading policy</span></label
         >
         <span v-if="preview.policy.refused" class="soft"> · {{ preview.policy.refused }}</span>
         <div v-else-if="hasPolicy" class="both">
@@ -219,7 +221,7 @@ const lists = computed(() =>
           </div>
         </div>
       </section>
-      <table class="plain">
+      <PlainTable>
         <caption class="hidden">
           What comes over, with every date old and new
         </caption>
@@ -227,9 +229,8 @@ const lists = computed(() =>
           <tr>
             <th colspan="3" scope="rowgroup">
               <label
-                ><input
-                  type="checkbox"
-                  :checked="u.items.every((i) => chosen.has(i.id))"
+                ><TickBox
+                  :model-value="u.items.every((i) => chosen.has(i.id))"
                   :indeterminate="u.items.some((i) => chosen.has(i.id)) && !u.items.every((i) => chosen.has(i.id))"
                   @change="
                     toggle(
@@ -245,8 +246,8 @@ const lists = computed(() =>
           <tr v-for="i in u.items" :key="i.id" :class="{ off: !chosen.has(i.id) }">
             <td class="title">
               <label
-                ><input type="checkbox" :checked="chosen.has(i.id)" @change="toggle([i.id], checked($event))" />
-                <ItemGlyph :kind="i.kind" /> {{ i.title }}</label
+                ><TickBox :model-value="chosen.has(i.id)" @change="toggle([i.id], checked($event))" /> <ItemGlyph :kind="i.kind" />
+                {{ i.title }}</label
               >
               <span v-if="i.existing" class="label came"
                 >came before
@@ -276,7 +277,7 @@ const lists = computed(() =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
     </template>
   </div>
 </template>

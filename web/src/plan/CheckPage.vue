@@ -8,6 +8,7 @@ import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -74,7 +75,7 @@ async function openCourse(): Promise<void> {
         }}
       </p>
       <p v-if="course.head && !course.head.isOpen && course.head.role === 'instructor'" class="open">
-        <button class="go" @click="openCourse">Open the course</button>
+        <ActButton look="go" @click="openCourse">Open the course</ActButton>
         <span class="soft">{{
           of('mend').length > 0
             ? 'What is left to mend can be mended afterwards as well.'

@@ -6,6 +6,7 @@ import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
 import CopiesField from './CopiesField.vue';
 import SpreadField from './SpreadField.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const props = defineProps<{
   items: readonly PlanItem[];
@@ -77,7 +78,7 @@ function choose(event: Event, act: (picked: string) => void): void {
 <template>
   <aside class="inspector" aria-label="Chosen items">
     <div class="top">
-      <span class="label">{{ items.length }} of {{ of }} chosen</span><button class="act" @click="emit('clear')">choose none</button>
+      <span class="label">{{ items.length }} of {{ of }} chosen</span><ActButton look="act" @click="emit('clear')">choose none</ActButton>
     </div>
     <h3>{{ many }}</h3>
     <p class="label">{{ sum }}</p>
@@ -100,7 +101,7 @@ function choose(event: Event, act: (picked: string) => void): void {
         <label class="field"
           ><span class="label">Move all their dates by days</span
           ><input v-model="days" class="line-input" inputmode="numeric" placeholder="7 or -2" /></label
-        ><button class="quiet">Move</button>
+        ><ActButton type="submit" look="quiet">Move</ActButton>
       </form>
       <DateField
         :model-value="null"
@@ -109,14 +110,14 @@ function choose(event: Event, act: (picked: string) => void): void {
         :now="now"
         @change="all({ dueAt: $event }, `${many} are due then.`)"
       />
-      <p><button class="act" @click="isSpreading = true">Spread them over the teaching days…</button></p>
+      <p><ActButton look="act" @click="isSpreading = true">Spread them over the teaching days…</ActButton></p>
       <p class="states">
-        <button v-if="drafts > 0" class="act" @click="all({ isDraft: false }, `${many} are open by their dates.`)">
+        <ActButton v-if="drafts > 0" look="act" @click="all({ isDraft: false }, `${many} are open by their dates.`)">
           Open {{ drafts === items.length ? 'them' : `the ${drafts} drafts` }}
-        </button>
-        <button v-if="drafts < items.length" class="act" @click="all({ isDraft: true }, `${many} are drafts: no student sees them.`)">
+        </ActButton>
+        <ActButton v-if="drafts < items.length" look="act" @click="all({ isDraft: true }, `${many} are drafts: no student sees them.`)">
           Make them drafts
-        </button>
+        </ActButton>
       </p>
       <label class="field"
         ><span class="label">Category</span
@@ -142,14 +143,14 @@ function choose(event: Event, act: (picked: string) => void): void {
             )
           "
         />
-        <button v-if="items.some((i) => i.audience.length > 0)" class="act" @click="all({ audience: [] }, `${many} are for everyone.`)">
+        <ActButton v-if="items.some((i) => i.audience.length > 0)" look="act" @click="all({ audience: [] }, `${many} are for everyone.`)">
           for everyone
-        </button>
+        </ActButton>
       </div>
       <form class="line" @submit.prevent="setMinutes">
         <label class="field"
           ><span class="label">Minutes for a student, each</span><input v-model="minutes" class="line-input" inputmode="numeric" /></label
-        ><button class="quiet">Set</button>
+        ><ActButton type="submit" look="quiet">Set</ActButton>
       </form>
       <label class="field"
         ><span class="label">Move to the unit</span
@@ -158,10 +159,10 @@ function choose(event: Event, act: (picked: string) => void): void {
           <option v-for="u in plan.units" :key="u.id" :value="u.id">{{ u.title }}</option>
         </select></label
       >
-      <p><button class="act" @click="isCopying = true">Copy them to courses and sections…</button></p>
+      <p><ActButton look="act" @click="isCopying = true">Copy them to courses and sections…</ActButton></p>
       <div class="foot">
-        <button class="act" @click="emit('duplicate')">Duplicate</button>
-        <button class="act" @click="emit('remove')">Delete</button>
+        <ActButton look="act" @click="emit('duplicate')">Duplicate</ActButton>
+        <ActButton look="act" @click="emit('remove')">Delete</ActButton>
       </div>
     </template>
   </aside>

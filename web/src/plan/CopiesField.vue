@@ -7,6 +7,8 @@ import DateField from '../parts/DateField.vue';
 import { call } from '../platform/call.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** Copies of items for several courses and sections at once, each with its own due dates, seen before anything is made. */
 const props = defineProps<{ items: readonly Pick<PlanItem, 'id' | 'title'>[]; now: number; reload: () => Promise<unknown> }>();
@@ -79,7 +81,7 @@ const make = (): Promise<unknown> =>
       <b>{{ p.course }}</b> <span v-if="p.isHere" class="label">this course</span>
       <div v-for="line in lines(p)" :key="line.name">
         <label
-          ><input type="checkbox" :checked="keyOf(p, line.sectionId) in chosen" @change="toggle(p, line.sectionId, line.name)" />
+          ><TickBox :model-value="keyOf(p, line.sectionId) in chosen" @change="toggle(p, line.sectionId, line.name)" />
           {{ line.name }}</label
         >
         <div v-if="keyOf(p, line.sectionId) in chosen" class="dues">
@@ -97,10 +99,10 @@ const make = (): Promise<unknown> =>
       </div>
     </div>
     <p class="foot">
-      <button class="go" :disabled="isBusy || many === 0" @click="make">
+      <ActButton look="go" :disabled="isBusy || many === 0" @click="make">
         Make {{ many === 0 ? 'copies' : many === 1 ? 'one copy' : `${many} copies` }}
-      </button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      </ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

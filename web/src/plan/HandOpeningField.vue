@@ -8,6 +8,7 @@ import WhomSelect from '../parts/WhomSelect.vue';
 import { call, takeBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** Opens an item for one student or for all until a time, whatever its dates and rules say. */
 const props = defineProps<{ item: PlanItem; base: { readonly courseId: string }; zone: string; now: number; canEdit: boolean }>();
@@ -56,7 +57,7 @@ async function end(id: string): Promise<void> {
     <ul v-if="item.handOpenings.length > 0">
       <li v-for="h in item.handOpenings" :key="h.id">
         <span>for {{ h.name }} until {{ dayAndTime(Date.parse(h.until), zone, now) }}</span
-        ><button v-if="canEdit" class="act" :aria-label="`End the opening for ${h.name}`" @click="end(h.id)">end</button>
+        ><ActButton v-if="canEdit" look="act" :aria-label="`End the opening for ${h.name}`" @click="end(h.id)">end</ActButton>
       </li>
     </ul>
     <form v-if="whom" @submit.prevent="open">
@@ -69,10 +70,10 @@ async function end(id: string): Promise<void> {
         :fault="fault"
         @change="until = $event"
       />
-      <button class="quiet">Open</button> <button type="button" class="act" @click="whom = null">leave it</button>
+      <ActButton type="submit" look="quiet">Open</ActButton> <ActButton look="act" @click="whom = null">leave it</ActButton>
     </form>
     <p v-else-if="canEdit && !item.isDraft" class="choices">
-      <button class="act" @click="begin({ enrolmentId: null, name: 'everyone' })">Open for everyone…</button>
+      <ActButton look="act" @click="begin({ enrolmentId: null, name: 'everyone' })">Open for everyone…</ActButton>
       <WhomSelect label="Open for one student" words="Open for one student…" :taken="[]" :with-sections="false" @choose="begin" />
     </p>
     <p v-if="fault && !whom" class="fault" role="alert">{{ fault }}</p>

@@ -13,6 +13,8 @@ import ReleaseFields from './ReleaseFields.vue';
 import CopiesField from './CopiesField.vue';
 import { SHOWN_KINDS } from '../kinds/kinds.ts';
 import VariantsField from './VariantsField.vue';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 const props = defineProps<{
   item: PlanItem;
@@ -98,22 +100,22 @@ const DONE: Record<DoneRule, string> = {
   <aside class="inspector" aria-label="Inspector">
     <div class="top">
       <span class="label">{{ kindTitle(item.kind) }} · {{ item.isStaffOnly ? 'staff only' : item.state }}</span
-      ><button class="act" aria-label="Close the inspector" @click="emit('close')">close</button>
+      ><ActButton look="act" aria-label="Close the inspector" @click="emit('close')">close</ActButton>
     </div>
     <h3>{{ item.title }}</h3>
     <p class="label" aria-live="polite" style="min-height: 18px">{{ words }}</p>
     <div v-if="other" class="conflict" role="alert">
       <b>Changed by someone else meanwhile.</b> Theirs is “{{ other.title }}”, due {{ other.dueAt ?? 'no date' }},
       {{ pointsInWords(other.possible) }}.
-      <button
-        class="act"
+      <ActButton
+        look="act"
         @click="
           emit('saved', other);
           other = null;
         "
       >
         Take theirs, then type yours again if you still wish
-      </button>
+      </ActButton>
     </div>
     <fieldset :key="turn" :disabled="!canEdit">
       <label class="field"
@@ -187,15 +189,9 @@ const DONE: Record<DoneRule, string> = {
         </div>
         <p v-if="faults.possible || faults.categoryId" class="fault" role="alert">{{ faults.possible ?? faults.categoryId }}</p>
         <div class="pair checks">
-          <label
-            ><input type="checkbox" :checked="item.counts" @change="set({ counts: ($event.target as HTMLInputElement).checked })" />
-            counts</label
+          <label><TickBox :model-value="item.counts" @change="set({ counts: ($event.target as HTMLInputElement).checked })" /> counts</label
           ><label
-            ><input
-              type="checkbox"
-              :checked="item.isExtraCredit"
-              @change="set({ isExtraCredit: ($event.target as HTMLInputElement).checked })"
-            />
+            ><TickBox :model-value="item.isExtraCredit" @change="set({ isExtraCredit: ($event.target as HTMLInputElement).checked })" />
             extra credit</label
           >
         </div>
@@ -302,8 +298,8 @@ const DONE: Record<DoneRule, string> = {
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
       ><router-link v-if="kind.marking === 'work' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"
         >Mark</router-link
-      ><button v-if="canEdit" class="act" :aria-expanded="isCopying" @click="isCopying = !isCopying">Copy to…</button
-      ><button v-if="canEdit" class="act" @click="emit('remove')">Delete</button>
+      ><ActButton v-if="canEdit" look="act" :aria-expanded="isCopying" @click="isCopying = !isCopying">Copy to…</ActButton
+      ><ActButton v-if="canEdit" look="act" @click="emit('remove')">Delete</ActButton>
     </div>
   </aside>
 </template>

@@ -4,6 +4,7 @@ import { formatPoints, parsePoints } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
+import ActButton from '../parts/ActButton.vue';
 
 interface Other {
   readonly id: string;
@@ -96,14 +97,14 @@ function setLeast(at: number, rule: OpeningRuleWish & { kind: 'score' }, text: s
           />
           points in “{{ titleOf(rule.itemId) }}”</span
         >
-        <button
+        <ActButton
           v-if="canEdit"
-          class="act"
+          look="act"
           :aria-label="`Take rule ${n + 1} away`"
           @click="emit('change', { ...props.opening, rules: rules.filter((_, m) => m !== n) })"
         >
           take away
-        </button>
+        </ActButton>
       </li>
     </ul>
     <select v-if="canEdit" class="line-input soft" aria-label="Another opening rule" @change="add">

@@ -12,7 +12,6 @@ import {
 } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { VueDraggable } from 'vue-draggable-plus';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import LeafState from '../parts/LeafState.vue';
@@ -21,6 +20,9 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useChoice } from './useChoice.ts';
 import { usePlan } from './usePlan.ts';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import DragList from '../parts/DragList.vue';
 
 // Written in once somebody asks for it.
 const AddLine = defineAsyncComponent(() => import('./AddLine.vue'));
@@ -262,20 +264,24 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
     <section class="plan" aria-label="Plan">
       <div class="top">
         <span class="arrangement" role="group" aria-label="Arrangement">
-          <button
+          <ActButton
             :class="['act', { on: arrangement === 'outline' }]"
             :aria-pressed="arrangement === 'outline'"
             @click="arrangement = 'outline'"
           >
             Outline
-          </button>
-          <button :class="['act', { on: arrangement === 'weeks' }]" :aria-pressed="arrangement === 'weeks'" @click="arrangement = 'weeks'">
+          </ActButton>
+          <ActButton
+            :class="['act', { on: arrangement === 'weeks' }]"
+            :aria-pressed="arrangement === 'weeks'"
+            @click="arrangement = 'weeks'"
+          >
             Weeks
-          </button>
+          </ActButton>
         </span>
         <span class="soft">{{ plan ? howMany : '' }}</span><span v-if="course.weeks" class="soft"
           >week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
-          <button class="act" @click="course.weeks = null">all weeks</button></span
+          <ActButton look="act" @click="course.weeks = null">all weeks</ActButton></span
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
           >Check before opening</router-link
         ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Bring in</router-link
@@ -317,7 +323,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             @keydown.esc="renaming = null"
           />
           <h2 v-else>
-            <button
+            <ActButton
               class="plain-title"
               :disabled="!canEdit"
               title="Rename; Alt and arrows move it"
@@ -325,34 +331,32 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               @keydown="onUnitKey($event, unit)"
             >
               {{ unit.title }}
-            </button>
+            </ActButton>
           </h2>
-          <button
+          <ActButton
             :class="['act', 'quiet-delete', { always: unitSays(unit) !== '' || unitId === unit.id }]"
             :aria-label="`Dates and audience of the unit ${unit.title}`"
             @click="showUnit(unit.id)"
           >
             {{ unitSays(unit) || 'dates' }}
-          </button>
-          <button
+          </ActButton>
+          <ActButton
             v-if="canEdit"
-            class="act quiet-delete"
+            look="act"
+            class="quiet-delete"
             :aria-label="`Delete the unit ${unit.title}`"
             @click="p.remove('unit', unit.id, unit.title)"
           >
             delete
-          </button>
+          </ActButton>
           <span class="soft sum">{{ unit.isStanding ? 'outside the units; the first page opens the course' : sumText(unit) }}</span>
         </div>
-        <VueDraggable
+        <DragList
           v-model="unit.items as PlanItem[]"
           group="items"
           handle=".grip"
-          :disabled="!canEdit || course.weeks !== null"
-          :animation="120"
-          force-fallback
-          fallback-on-body
-          :fallback-tolerance="3"
+          :is-fixed="!canEdit || course.weeks !== null"
+          is-followed
           class="items"
           @start="onDragStart"
           @end="onDragEnd"
@@ -371,10 +375,9 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             >
               <span class="grip" aria-hidden="true">⠿</span
               ><span :class="['pick', { always: choice.ids.value.size > 0 }]"
-                ><input
+                ><TickBox
                   v-if="canEdit"
-                  type="checkbox"
-                  :checked="choice.ids.value.has(item.id)"
+                  :model-value="choice.ids.value.has(item.id)"
                   :aria-label="`Choose ${item.title}`"
                   tabindex="-1"
                   @click.stop="($event as MouseEvent).shiftKey ? choice.reach(item.id) : choice.toggle(item.id)" /></span
@@ -403,7 +406,9 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               ><span class="pts">{{ item.possible > 0 ? `${formatPoints(item.possible)} p` : '' }}</span
               ><LeafState :state="item.state" />
             </div>
-            <button v-if="canEdit" class="between" :aria-label="`Add after ${item.title}`" @click="startAdd(unit.id, place + 1)">+</button>
+            <ActButton v-if="canEdit" class="between" :aria-label="`Add after ${item.title}`" @click="startAdd(unit.id, place + 1)"
+              >+</ActButton
+            >
             <AddLine
               v-if="adding && adding.unitId === unit.id && adding.position === place + 1"
               v-model:kind="adding.kind"
@@ -411,14 +416,14 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               @leave="adding = null"
             />
           </div>
-        </VueDraggable>
+        </DragList>
         <AddLine
           v-if="adding && adding.unitId === unit.id && adding.position === 0 && unit.items.length === 0"
           v-model:kind="adding.kind"
           @add="endAdd"
           @leave="adding = null"
         />
-        <button v-if="canEdit" class="act add" @click="startAdd(unit.id, unit.items.length)">+ item</button>
+        <ActButton v-if="canEdit" look="act" class="add" @click="startAdd(unit.id, unit.items.length)">+ item</ActButton>
       </div>
       <div v-if="plan && canEdit" style="padding-top: 22px">
         <input
@@ -434,10 +439,10 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           @keydown.esc="addingUnit = false"
           @blur="endAddUnit(value($event))"
         /><template v-else
-          ><button class="act" @click="addingUnit = true">+ unit</button
-          ><button v-if="!units[0]?.isStanding" class="act" style="margin-left: 20px" @click="p.addUnit('Standing pages', true)">
+          ><ActButton look="act" @click="addingUnit = true">+ unit</ActButton
+          ><ActButton v-if="!units[0]?.isStanding" look="act" style="margin-left: 20px" @click="p.addUnit('Standing pages', true)">
             + standing pages
-          </button></template
+          </ActButton></template
         >
       </div>
     </section>

@@ -2,8 +2,10 @@
 import type { PlanItem, PlanUnit } from '@rosemary/api';
 import { dayAndTime, weekNumber, type TermWeek } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
 import ItemGlyph from '../parts/ItemGlyph.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import ActButton from '../parts/ActButton.vue';
+import DragList from '../parts/DragList.vue';
 
 /** Units down, weeks across: an item dragged to another week keeps its weekday and time. */
 const props = defineProps<{
@@ -58,7 +60,7 @@ function onKey(event: KeyboardEvent, item: PlanItem): void {
 
 <template>
   <div ref="scroller" class="weeks" tabindex="0" role="region" aria-label="The Plan by weeks">
-    <table>
+    <PlainTable look="bare">
       <thead>
         <tr>
           <th class="unit" scope="col"><span class="hidden">Unit</span></th>
@@ -76,20 +78,17 @@ function onKey(event: KeyboardEvent, item: PlanItem): void {
             :key="week"
             :class="{ now: week === today, free: week > 0 && !weeks[week - 1]!.isTeaching }"
           >
-            <VueDraggable
+            <DragList
               :key="`${turn} ${unit.id} ${week} ${(byWeek.get(week) ?? []).map((i) => i.id).join()}`"
               :model-value="(byWeek.get(week) ?? []) as PlanItem[]"
               :group="{ name: unit.id, put: week > 0 }"
-              :disabled="!canEdit || week === 0"
-              :animation="120"
-              force-fallback
-              fallback-on-body
-              :fallback-tolerance="3"
+              :is-fixed="!canEdit || week === 0"
+              is-followed
               class="cell"
               :data-week="week"
               @end="onEnd"
             >
-              <button
+              <ActButton
                 v-for="item in byWeek.get(week) ?? []"
                 :key="item.id"
                 :data-id="item.id"
@@ -100,12 +99,12 @@ function onKey(event: KeyboardEvent, item: PlanItem): void {
                 @keydown="onKey($event, item)"
               >
                 <ItemGlyph :kind="item.kind" /> {{ item.title }}
-              </button>
-            </VueDraggable>
+              </ActButton>
+            </DragList>
           </td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
   </div>
 </template>
 
@@ -115,9 +114,6 @@ function onKey(event: KeyboardEvent, item: PlanItem): void {
   /* What is brought into view must not lie under the column of units. */
   scroll-padding-left: 140px;
   margin-top: 14px;
-}
-table {
-  border-collapse: collapse;
 }
 th {
   font-weight: 400;

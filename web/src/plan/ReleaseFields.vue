@@ -6,6 +6,8 @@ import { useCourse } from '../stores/courseStore.ts';
 import AudienceField from './AudienceField.vue';
 import HandOpeningField from './HandOpeningField.vue';
 import OpeningField from './OpeningField.vue';
+import FoldOut from '../parts/FoldOut.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** Who sees an item, from when on, and what must be so before it opens. */
 const props = defineProps<{
@@ -33,14 +35,13 @@ const says = computed(() => {
 </script>
 
 <template>
-  <details class="more" :open="isShown">
-    <summary>
+  <FoldOut class="more" :open="isShown">
+    <template #summary>
       Who sees it, and when <span class="label">{{ says }}</span>
-    </summary>
+    </template>
     <label class="check"
-      ><input
-        type="checkbox"
-        :checked="item.isStaffOnly"
+      ><TickBox
+        :model-value="item.isStaffOnly"
         :disabled="!canEdit"
         @change="emit('set', { isStaffOnly: ($event.target as HTMLInputElement).checked })"
       />
@@ -83,7 +84,7 @@ const says = computed(() => {
         @saved="emit('saved', $event)"
       />
     </template>
-  </details>
+  </FoldOut>
 </template>
 
 <style scoped>
@@ -92,8 +93,7 @@ const says = computed(() => {
   padding: 8px 0;
   margin-top: 4px;
 }
-summary {
-  cursor: pointer;
+:deep(summary) {
   margin-bottom: 8px;
 }
 .check {

@@ -4,6 +4,7 @@ import { minutesInWords, spread, writeDate, type Term } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const props = defineProps<{ items: readonly PlanItem[]; term: Term; zone: string; now: number }>();
 const emit = defineEmits<{ apply: [fields: ReadonlyMap<string, BatchFields>]; leave: [] }>();
@@ -60,8 +61,8 @@ function apply(): void {
       </ul>
     </template>
     <p class="foot">
-      <button class="go" :disabled="!result.ok || !isTime" @click="apply">Set {{ rows.length }} dates</button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton look="go" :disabled="!result.ok || !isTime" @click="apply">Set {{ rows.length }} dates</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

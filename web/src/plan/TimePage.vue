@@ -9,6 +9,9 @@ import { call, takeBack } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import PlainTable from '../parts/PlainTable.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
 
 type Item = CourseTime['items'][number];
 const route = useRoute();
@@ -75,7 +78,7 @@ async function take(items: readonly Item[]): Promise<void> {
           {{ time.weeks.filter((w) => w.isOverfull).length === 1 ? 'One week is' : 'Some weeks are' }} far above the rest, which ask about
           {{ minutesInWords(Math.round(time.median)) }}. Move or spread what is due then.
         </p>
-        <table class="weeks">
+        <PlainTable look="bare" class="weeks">
           <tbody>
             <tr v-for="w in time.weeks" :key="w.week" :class="{ full: w.isOverfull }">
               <th scope="row">week {{ w.week }}</th>
@@ -84,7 +87,7 @@ async function take(items: readonly Item[]): Promise<void> {
               <td>{{ w.isOverfull ? 'far above the rest' : '' }}</td>
             </tr>
           </tbody>
-        </table>
+        </PlainTable>
       </section>
       <section>
         <h2>What its items take</h2>
@@ -93,13 +96,13 @@ async function take(items: readonly Item[]): Promise<void> {
           Fewer than five students say nothing.
         </p>
         <p class="acts">
-          <label><input v-model="onlyFar" type="checkbox" /> only those far from it ({{ far.length }})</label>
-          <button v-if="canEdit && far.length > 1" class="act" @click="take(far)">Take over all {{ far.length }}</button>
+          <label><TickBox v-model="onlyFar" /> only those far from it ({{ far.length }})</label>
+          <ActButton v-if="canEdit && far.length > 1" look="act" @click="take(far)">Take over all {{ far.length }}</ActButton>
         </p>
         <p v-if="shown.length === 0" class="soft">
           {{ onlyFar ? 'Every item takes about what it asks.' : 'Items that are open will stand here.' }}
         </p>
-        <table v-else class="plain">
+        <PlainTable v-else>
           <thead>
             <tr>
               <th>Item</th>
@@ -123,11 +126,13 @@ async function take(items: readonly Item[]): Promise<void> {
               <td>
                 <span :class="{ clay: isFar(i) }">{{ WORDS[i.taken.verdict] }}</span>
                 <span v-if="i.taken.hasty > 0" class="label"> {{ i.taken.hasty }} in under a fifth of it</span>
-                <button v-if="canEdit && i.taken.suggested !== null" class="act" @click="take([i])">ask {{ i.taken.suggested }}</button>
+                <ActButton v-if="canEdit && i.taken.suggested !== null" look="act" @click="take([i])"
+                  >ask {{ i.taken.suggested }}</ActButton
+                >
               </td>
             </tr>
           </tbody>
-        </table>
+        </PlainTable>
       </section>
     </template>
   </div>
@@ -141,7 +146,6 @@ section {
   margin-bottom: 26px;
 }
 .weeks {
-  border-collapse: collapse;
   margin-top: 8px;
 }
 .weeks th {

@@ -5,6 +5,8 @@ import DateField from '../parts/DateField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import AudienceField from './AudienceField.vue';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** The dates of a whole unit and whom it is for. */
 const props = defineProps<{ unit: PlanUnit; canEdit: boolean; change: (change: Omit<UnitChange, 'version'>) => Promise<boolean> }>();
@@ -38,7 +40,7 @@ const DATES = [
 <template>
   <aside class="inspector" aria-label="Inspector">
     <div class="top">
-      <span class="label">Unit</span><button class="act" aria-label="Close the inspector" @click="emit('close')">close</button>
+      <span class="label">Unit</span><ActButton look="act" aria-label="Close the inspector" @click="emit('close')">close</ActButton>
     </div>
     <h3>{{ unit.title }}</h3>
     <p class="label" aria-live="polite" style="min-height: 18px">{{ words }}</p>
@@ -59,9 +61,8 @@ const DATES = [
         @change="set({ [name]: $event })"
       />
       <label class="check"
-        ><input
-          type="checkbox"
-          :checked="unit.isStaffOnly"
+        ><TickBox
+          :model-value="unit.isStaffOnly"
           :disabled="!canEdit"
           @change="set({ isStaffOnly: ($event.target as HTMLInputElement).checked })"
         />

@@ -8,6 +8,8 @@ import WhomSelect from '../parts/WhomSelect.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import FoldOut from '../parts/FoldOut.vue';
 
 const props = defineProps<{ item: PlanItem; canEdit: boolean }>();
 const emit = defineEmits<{ saved: [item: PlanItem] }>();
@@ -55,16 +57,18 @@ const setOne = (at: number, field: 'opensAt' | 'dueAt' | 'closesAt', value: stri
         :now="course.now"
         :is-fixed="!canEdit"
         @change="setOne(n, 'dueAt', $event)"
-      /><button
+      /><ActButton
         v-if="canEdit"
-        class="act"
+        look="act"
         :aria-label="`No other date for ${v.name}`"
         @click="save(item.variants.filter((_, m) => m !== n))"
       >
         take away
-      </button>
-      <details class="others" :open="v.opensAt !== null || v.closesAt !== null">
-        <summary class="label">Opening and closing for {{ v.name }}</summary>
+      </ActButton>
+      <FoldOut class="others" :open="v.opensAt !== null || v.closesAt !== null">
+        <template #summary
+          ><span class="label">Opening and closing for {{ v.name }}</span></template
+        >
         <DateField
           :model-value="v.opensAt"
           :label="`Opens for ${v.name}`"
@@ -81,7 +85,7 @@ const setOne = (at: number, field: 'opensAt' | 'dueAt' | 'closesAt', value: stri
           :is-fixed="!canEdit"
           @change="setOne(n, 'closesAt', $event)"
         />
-      </details>
+      </FoldOut>
     </div>
     <WhomSelect
       v-if="canEdit"
@@ -104,8 +108,5 @@ const setOne = (at: number, field: 'opensAt' | 'dueAt' | 'closesAt', value: stri
 .others {
   grid-column: 1 / -1;
   margin: -6px 0 10px;
-}
-summary {
-  cursor: pointer;
 }
 </style>

@@ -10,6 +10,8 @@ import ItemGlyph from '../parts/ItemGlyph.vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import PlainTable from '../parts/PlainTable.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -114,7 +116,7 @@ const short = (title: string): string => {
       </div>
       <p v-if="view && view.people.length === 0" class="soft">Students will stand here, with how far each is in every unit.</p>
       <div v-if="!view && !fault"><div v-for="n in 14" :key="n" class="skeleton" style="height: 18px; margin-top: 8px" /></div>
-      <table v-if="view && view.people.length > 0">
+      <PlainTable look="bare" v-if="view && view.people.length > 0">
         <thead>
           <tr>
             <th />
@@ -127,26 +129,26 @@ const short = (title: string): string => {
         <tbody>
           <tr v-for="p in people" :key="p.enrolmentId" :class="{ on: p.enrolmentId === person }">
             <th scope="row">
-              <button class="act ink" @click="choose(p.enrolmentId, null)">{{ p.name }}</button>
+              <ActButton look="act" class="ink" @click="choose(p.enrolmentId, null)">{{ p.name }}</ActButton>
             </th>
             <td v-for="(share, n) in p.units" :key="n">
-              <button
+              <ActButton
                 class="bar"
                 :aria-label="`${p.name}, ${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`"
                 :title="`${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`"
                 @click="choose(p.enrolmentId, view.units[n]?.id ?? null)"
               >
                 <span v-if="share !== null" :style="{ width: `${share}%`, background: shade(share) }" />
-              </button>
+              </ActButton>
             </td>
             <td class="num">
-              <button class="act ink" @click="choose(p.enrolmentId, null)">{{ p.all === null ? '·' : `${p.all} %` }}</button>
+              <ActButton look="act" class="ink" @click="choose(p.enrolmentId, null)">{{ p.all === null ? '·' : `${p.all} %` }}</ActButton>
             </td>
             <td class="num soft">{{ p.soFar ?? '·' }}</td>
             <td class="num soft">{{ visit(p.lastVisit) }}</td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <p v-if="view && (said?.highest || said?.lowest)" class="label" style="padding-top: 12px">
         Highest total {{ said?.highest }} · lowest {{ said?.lowest }}
       </p>
@@ -156,7 +158,7 @@ const short = (title: string): string => {
         <h3>{{ detail.name }}</h3>
         <p class="soft">{{ detail.share }}</p>
         <p v-if="course.head?.role === 'instructor'" class="as">
-          <button class="act" @click="seeAs">See as this student</button>
+          <ActButton look="act" @click="seeAs">See as this student</ActButton>
         </p>
         <DateField
           v-if="course.head?.role === 'instructor'"
@@ -167,7 +169,7 @@ const short = (title: string): string => {
           is-day
           @change="seeOn = $event ?? ''"
         />
-        <p v-if="onlyUnit"><button class="act" @click="onlyUnit = null">all units</button></p>
+        <p v-if="onlyUnit"><ActButton look="act" @click="onlyUnit = null">all units</ActButton></p>
         <section v-for="u in units" :key="u.id">
           <h4>{{ u.title }}</h4>
           <ul>
@@ -210,8 +212,7 @@ const short = (title: string): string => {
 .end {
   margin-left: auto;
 }
-table {
-  border-collapse: collapse;
+:deep(table) {
   width: 100%;
 }
 th {

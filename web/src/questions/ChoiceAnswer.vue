@@ -2,6 +2,7 @@
 import { computed, useId } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
 import type { AnswerEmits, AnswerProps } from './answerProps.ts';
+import PickMark from '../parts/fields/PickMark.vue';
 
 /** Answers to choose from: one of them, or several; “I do not know” stands last and apart. */
 const props = defineProps<AnswerProps>();
@@ -32,21 +33,22 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
       :class="{ on: picked.includes(c.id), right: rightIds?.includes(c.id) }"
       :data-key="n + 1"
     >
-      <input
-        :type="isSeveral ? 'checkbox' : 'radio'"
+      <PickMark
+        :is-several="isSeveral"
         :name="name"
         :value="c.id"
-        :checked="picked.includes(c.id)"
+        :model-value="picked.includes(c.id) ? c.id : null"
         @change="pick(c.id, checked($event))"
       />
       <DocumentView :document="c.words" class="words" />
       <span v-if="rightIds?.includes(c.id)" class="key">right</span>
     </label>
     <label v-if="asked.hasDontKnow" class="choice apart" :class="{ on: isUnknown }">
-      <input
-        :type="isSeveral ? 'checkbox' : 'radio'"
+      <PickMark
+        :is-several="isSeveral"
         :name="name"
-        :checked="isUnknown"
+        :value="true"
+        :model-value="isUnknown"
         @change="emit('answer', checked($event) ? { kind: 'dontKnow' } : null)"
       />
       <span class="words">I do not know</span>
@@ -78,14 +80,9 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
 .choices:disabled .choice {
   cursor: default;
 }
-.choice input {
-  accent-color: var(--bloom);
-  width: 18px;
-  height: 18px;
-  flex: none;
-  position: relative;
-  top: 3px;
-  margin: 0;
+.choice .pick-mark {
+  align-self: flex-start;
+  margin-top: 4px;
 }
 .words {
   font:

@@ -2,6 +2,8 @@
 import { computed, ref } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
 import type { AnswerEmits, AnswerProps } from './answerProps.ts';
+import ActButton from '../parts/ActButton.vue';
+import FileInput from '../parts/media/FileInput.vue';
 
 /** A file as an answer: sent at once, shown by its name, replaced by sending another. */
 const props = defineProps<AnswerProps>();
@@ -10,9 +12,8 @@ const sent = ref('');
 const share = ref<number | null>(null);
 const fault = ref('');
 const isGiven = computed(() => props.answer?.kind === 'work' && (props.answer.fileId ?? null) !== null);
-async function give(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
+const picker = ref<InstanceType<typeof FileInput> | null>(null);
+async function give([file]: readonly File[]): Promise<void> {
   if (file === undefined || props.sendFile === undefined) return;
   fault.value = '';
   share.value = 0;
@@ -26,7 +27,6 @@ async function give(event: Event): Promise<void> {
     fault.value = error instanceof HttpProblem ? error.message : 'The file did not arrive. Send it again.';
   } finally {
     share.value = null;
-    input.value = '';
   }
 }
 </script>
@@ -35,13 +35,13 @@ async function give(event: Event): Promise<void> {
   <div class="file">
     <p v-if="isGiven">
       {{ sent || fileName || 'A file' }} <span class="soft">is given</span>
-      <button v-if="!isFixed" type="button" class="act" @click="emit('answer', null)">take it away</button>
+      <ActButton v-if="!isFixed" look="act" @click="emit('answer', null)">take it away</ActButton>
     </p>
     <p v-if="share !== null" class="soft" role="status">Sending, {{ Math.round(share * 100) }} %</p>
-    <label v-if="!isFixed && sendFile" class="quiet"
-      >{{ isGiven ? 'Give another file' : 'Give a file' }}
-      <input class="hidden" type="file" :aria-label="`${label}: give a file`" @change="give"
-    /></label>
+    <template v-if="!isFixed && sendFile">
+      <ActButton look="quiet" class="give" @click="picker?.open()">{{ isGiven ? 'Give another file' : 'Give a file' }}</ActButton>
+      <FileInput ref="picker" :label="`${label}: give a file`" @choose="give" />
+    </template>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>
 </template>
@@ -50,8 +50,7 @@ async function give(event: Event): Promise<void> {
 .file {
   margin-top: 10px;
 }
-.file label {
-  display: inline-block;
+.give {
   border: 1px solid var(--frost);
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { AnswerEmits, AnswerProps } from './answerProps.ts';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** Each on the left gets one of the right. */
 const props = defineProps<AnswerProps>();
@@ -15,7 +16,7 @@ function set(left: string, event: Event): void {
 </script>
 
 <template>
-  <table class="plain pairs">
+  <PlainTable class="pairs">
     <tbody>
       <tr v-for="left in asked.lefts" :key="left">
         <td>{{ left }}</td>
@@ -33,7 +34,7 @@ function set(left: string, event: Event): void {
         </td>
       </tr>
     </tbody>
-  </table>
+  </PlainTable>
 </template>
 
 <style scoped>

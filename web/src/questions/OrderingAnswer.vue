@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
 import type { AnswerEmits, AnswerProps } from './answerProps.ts';
+import ActButton from '../parts/ActButton.vue';
+import DragList from '../parts/DragList.vue';
 
 /** Things put in order, by dragging or by Alt and the arrows. */
 const props = defineProps<AnswerProps>();
@@ -32,13 +33,12 @@ function onKey(event: KeyboardEvent, at: number): void {
 
 <template>
   <div ref="list">
-    <VueDraggable
+    <DragList
       :model-value="[...order]"
       tag="ol"
       class="things"
       :aria-label="`${label}: put in order`"
-      :disabled="isFixed"
-      :animation="120"
+      :is-fixed="isFixed"
       @update:model-value="put($event)"
     >
       <li
@@ -52,15 +52,13 @@ function onKey(event: KeyboardEvent, at: number): void {
         <span class="no">{{ n + 1 }}</span>
         <span class="words">{{ thing }}</span>
         <template v-if="!isFixed">
-          <button type="button" class="act" :disabled="n === 0" :aria-label="`${thing} up`" @click="move(n, -1)">up</button>
-          <button type="button" class="act" :disabled="n === order.length - 1" :aria-label="`${thing} down`" @click="move(n, 1)">
-            down
-          </button>
+          <ActButton look="act" :disabled="n === 0" :aria-label="`${thing} up`" @click="move(n, -1)">up</ActButton>
+          <ActButton look="act" :disabled="n === order.length - 1" :aria-label="`${thing} down`" @click="move(n, 1)"> down </ActButton>
         </template>
       </li>
-    </VueDraggable>
+    </DragList>
     <p v-if="!isFixed && answer === null" class="label">
-      Drag, or use Alt with ↑ and ↓. <button type="button" class="act" @click="put(order)">They are right as they stand</button>
+      Drag, or use Alt with ↑ and ↓. <ActButton look="act" @click="put(order)">They are right as they stand</ActButton>
     </p>
     <p class="hidden" role="status">{{ said }}</p>
   </div>

@@ -18,6 +18,7 @@ import { makeSerial } from '../platform/serial.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import KeyEditor from './KeyEditor.vue';
 import { newId } from './keys/shares.ts';
+import ActButton from '../parts/ActButton.vue';
 
 type Draft = Pick<QuestionContent, 'words' | 'key' | 'feedback' | 'picture'>;
 /** A question, written where it stands. It saves as one goes. */
@@ -117,7 +118,7 @@ defineExpose({
   <div class="edit" @keydown.capture="onKey">
     <DocumentEditor ref="editor" :model-value="draft.words" label="Question" :course-id="courseId" @change="setWords"
       ><template #state>
-        <button v-if="draft.key.kind === 'blanks'" type="button" class="strong" @mousedown.prevent @click="makeBlank">Make a blank</button>
+        <ActButton v-if="draft.key.kind === 'blanks'" class="strong" @mousedown.prevent @click="makeBlank">Make a blank</ActButton>
         <span class="label saved" role="status">{{ saving.words.value }}</span>
       </template></DocumentEditor
     >

@@ -19,6 +19,9 @@ import { HttpProblem } from '../platform/http.ts';
 import AnswerField from './AnswerField.vue';
 import { newId } from './keys/shares.ts';
 import StimulusField from './StimulusField.vue';
+import FoldOut from '../parts/FoldOut.vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** What stands beside a question: its kind and points, what it is aligned to, what is said to students, and the ways to try it. */
 const props = defineProps<{
@@ -190,22 +193,23 @@ const figure = (value: number | null): string => (value === null ? '–' : value
         :can-edit="canEdit && question.canEdit"
         :set="(stimulusId) => attempt(() => save({ stimulusId }))"
       />
-      <details v-for="[which, word] in SAID" :key="`${question.id} ${which}`" :open="question.feedback[which] !== null">
-        <summary class="label">{{ word }}</summary>
+      <FoldOut v-for="[which, word] in SAID" :key="`${question.id} ${which}`" :open="question.feedback[which] !== null">
+        <template #summary
+          ><span class="label">{{ word }}</span></template
+        >
         <DocumentEditor :model-value="question.feedback[which]" :label="word" is-small @change="say(which, $event)" />
-      </details>
+      </FoldOut>
     </fieldset>
     <section class="part">
       <p>
-        <button type="button" class="act" @click="openTry">try it</button> ·
-        <button type="button" class="act" @click="rehearse">rehearse the key</button> ·
-        <button type="button" class="act" @click="loadUses">where it is used</button>
+        <ActButton look="act" @click="openTry">try it</ActButton> · <ActButton look="act" @click="rehearse">rehearse the key</ActButton> ·
+        <ActButton look="act" @click="loadUses">where it is used</ActButton>
       </p>
       <div v-if="asked" class="try">
         <AnswerField :asked="asked" :answer="answer" label="Try" @answer="answer = $event" @typing="answer = $event" />
         <p>
-          <button type="button" class="quiet" @click="score">Score it</button>
-          <button type="button" class="act" @click="another">another paper</button>
+          <ActButton look="quiet" @click="score">Score it</ActButton>
+          <ActButton look="act" @click="another">another paper</ActButton>
         </p>
         <p v-if="result" role="status">
           <b>{{ result.share === null ? 'Waits for a person' : `${result.share} %` }}</b> <span class="soft">{{ result.rule }}</span>
@@ -216,7 +220,7 @@ const figure = (value: number | null): string => (value === null ? '–' : value
         <p v-if="rehearsal.byGuessing !== null" class="soft">Whoever guesses can expect {{ rehearsal.byGuessing }} %.</p>
         <template v-if="rehearsal.samples">
           <p v-for="w in [...rehearsal.samples.faults, ...rehearsal.samples.warnings]" :key="w" class="clay">{{ w }}</p>
-          <table class="plain">
+          <PlainTable>
             <tbody>
               <tr v-for="(r, n) in rehearsal.samples.rows" :key="n">
                 <td>
@@ -229,9 +233,9 @@ const figure = (value: number | null): string => (value === null ? '–' : value
                 <td class="num">{{ r.answer }}</td>
               </tr>
             </tbody>
-          </table>
+          </PlainTable>
         </template>
-        <table v-if="rehearsal.rows.length > 0" class="plain">
+        <PlainTable v-if="rehearsal.rows.length > 0">
           <thead>
             <tr>
               <th>answer</th>
@@ -246,7 +250,7 @@ const figure = (value: number | null): string => (value === null ? '–' : value
               <td class="num">{{ r.share ?? '–' }}</td>
             </tr>
           </tbody>
-        </table>
+        </PlainTable>
         <p v-else-if="!rehearsal.samples && rehearsal.byGuessing === null" class="soft">No answer has come yet to rehearse it against.</p>
       </div>
       <ul v-if="uses" class="uses">

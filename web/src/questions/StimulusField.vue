@@ -6,6 +6,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** The text or picture a question shares with others: chosen among those of the bank, written, or mended where it stands. */
 const props = defineProps<{
@@ -79,7 +80,7 @@ async function keep(): Promise<void> {
         <option value="new">write one…</option>
       </select></label
     >
-    <button v-if="own && canEdit" type="button" class="act" @click="edit(own)">change this text</button>
+    <ActButton v-if="own && canEdit" look="act" @click="edit(own)">change this text</ActButton>
     <p v-if="fault && !editing" class="fault" role="alert">{{ fault }}</p>
     <v-dialog :model-value="editing !== null" max-width="760" persistent @keydown.esc="editing = null">
       <form v-if="editing" class="sheet form" role="dialog" aria-label="A text that questions share" @submit.prevent="keep">
@@ -91,7 +92,7 @@ async function keep(): Promise<void> {
         <DocumentEditor :model-value="editing.document" label="The text" :course-id="courseId" @change="document = $event" />
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
         <p class="acts">
-          <button class="go">Keep it</button> <button type="button" class="quiet" @click="editing = null">Leave it</button>
+          <ActButton type="submit" look="go">Keep it</ActButton> <ActButton look="quiet" @click="editing = null">Leave it</ActButton>
         </p>
       </form>
     </v-dialog>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** The questions as beads on a string: what is answered is filled, what is to be come back to has a corner. */
 const props = defineProps<{
@@ -17,8 +18,7 @@ const words = (b: (typeof props.beads)[number], n: number): string =>
   <nav class="beads" aria-label="Questions">
     <ol>
       <li v-for="(b, n) in beads" :key="b.id" :style="{ width: `${gap}px` }">
-        <button
-          type="button"
+        <ActButton
           :class="['bead', { done: b.isAnswered, now: n === current }]"
           :disabled="n < least"
           :aria-label="words(b, n)"
@@ -26,7 +26,7 @@ const words = (b: (typeof props.beads)[number], n: number): string =>
           @click="emit('go', n)"
         >
           {{ n + 1 }}<i v-if="b.isFlagged" aria-hidden="true" />
-        </button>
+        </ActButton>
       </li>
     </ol>
   </nav>

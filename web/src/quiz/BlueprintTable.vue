@@ -3,6 +3,8 @@ import type { QuizDetail } from '@rosemary/api';
 import { blueprint, formatPoints, workingOfExpected, type PlannedQuestion } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import WorkingLines from '../parts/WorkingLines.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** What a paper asks: objectives against levels, with counts and points; and what can be expected of it. */
 const props = defineProps<{ quiz: QuizDetail }>();
@@ -46,7 +48,7 @@ const dot = (n: number): string | number => (n === 0 ? '·' : n);
 <template>
   <div>
     <p class="label">Test blueprint</p>
-    <table class="blueprint">
+    <PlainTable look="bare" class="blueprint">
       <thead>
         <tr>
           <th>Objective</th>
@@ -77,16 +79,16 @@ const dot = (n: number): string | number => (n === 0 ? '·' : n);
           <td>{{ formatPoints(table.together.points) }}</td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
     <p class="label">Expected</p>
     <p>
       about
-      <button class="act" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{ quiz.expected.minutes }} min</button> for
+      <ActButton look="act" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{ quiz.expected.minutes }} min</ActButton> for
       most<template v-if="quiz.expected.reliability !== null">
         · reliability near
-        <button class="act" :aria-expanded="isWorking" @click="isWorking = !isWorking">
+        <ActButton look="act" :aria-expanded="isWorking" @click="isWorking = !isWorking">
           {{ near(quiz.expected.reliability) }}
-        </button></template
+        </ActButton></template
       >
     </p>
     <WorkingLines v-if="isWorking" class="working" :lines="workingOfExpected(quiz.expected)" />
@@ -103,10 +105,11 @@ const dot = (n: number): string | number => (n === 0 ? '·' : n);
   margin: 6px 0;
 }
 .blueprint {
-  border-collapse: collapse;
-  width: 100%;
   font-size: 13px;
   margin: 6px 0 14px;
+}
+.blueprint :deep(table) {
+  width: 100%;
 }
 .blueprint td,
 .blueprint th {

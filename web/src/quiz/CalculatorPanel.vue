@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { exactText, readFormula } from '@rosemary/core';
 import { ref } from 'vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** A calculator beside the paper, where the quiz allows one: it takes a whole line as it is written. */
 const emit = defineEmits<{ close: [] }>();
@@ -26,7 +27,7 @@ function reckon(): void {
   <aside class="sheet calculator" aria-label="Calculator">
     <p class="row">
       <b>Calculator</b>
-      <button type="button" class="act" @click="emit('close')">close</button>
+      <ActButton look="act" @click="emit('close')">close</ActButton>
     </p>
     <ul>
       <li v-for="(b, n) in before" :key="n">

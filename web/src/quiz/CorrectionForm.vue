@@ -9,6 +9,9 @@ import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import KeyEditor from '../questions/KeyEditor.vue';
 import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
+import PickMark from '../parts/fields/PickMark.vue';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** How a question is scored is changed after it was taken: whom it moves is shown first. */
 const props = defineProps<{
@@ -118,14 +121,14 @@ async function apply(): Promise<void> {
     <div v-if="question" class="shown"><QuestionOnPaper :question="question" /></div>
     <fieldset>
       <legend class="hidden">What is changed</legend>
-      <label v-if="hasKey"><input v-model="kind" type="radio" value="key" /> the key: accept other answers</label>
-      <label><input v-model="kind" type="radio" value="credit" /> everybody has all its points</label>
-      <label><input v-model="kind" type="radio" value="drop" /> it is left out; the rest makes the quiz’s points</label>
-      <label><input v-model="kind" type="radio" value="points" /> it has other points</label>
+      <label v-if="hasKey"><PickMark v-model="kind" name="correction" value="key" /> the key: accept other answers</label>
+      <label><PickMark v-model="kind" name="correction" value="credit" /> everybody has all its points</label>
+      <label><PickMark v-model="kind" name="correction" value="drop" /> it is left out; the rest makes the quiz’s points</label>
+      <label><PickMark v-model="kind" name="correction" value="points" /> it has other points</label>
     </fieldset>
     <p v-if="newer && hasKey" class="label">
       It was taken as version {{ question?.number }}; the bank has version {{ newer.number }}.
-      <button class="act" @click="takeOver">Take over its key</button>
+      <ActButton look="act" @click="takeOver">Take over its key</ActButton>
       <template v-if="taken > 0"> Its key stands below.</template>
     </p>
     <KeyEditor
@@ -137,7 +140,7 @@ async function apply(): Promise<void> {
       @change="key = $event"
     />
     <template v-if="kind === 'key' && hasKey && bank">
-      <label><input v-model="alsoInBank" type="checkbox" /> the question in the bank too, as a new version</label>
+      <label><TickBox v-model="alsoInBank" /> the question in the bank too, as a new version</label>
       <p v-if="uses.length > 0" class="label">
         It also stands in {{ uses.map((u) => `“${u.title}” (${u.course})`).join(', ') }}. What nobody has taken yet takes the newest
         version; what was taken is corrected there.
@@ -150,8 +153,8 @@ async function apply(): Promise<void> {
     /></label>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p>
-      <button class="go" :disabled="isBusy || !question" @click="apply">Show whom it moves</button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton look="go" :disabled="isBusy || !question" @click="apply">Show whom it moves</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

@@ -5,6 +5,9 @@ import type { BankView, DrawWish } from '@rosemary/api';
 import { drawInWords, formatPoints, KIND_WORDS, parsePoints, QUESTION_LEVELS, type QuestionKind } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import LineInput from '../parts/LineInput.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import FoldOut from '../parts/FoldOut.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** “Take n questions at random from the bank that match this.” */
 const props = defineProps<{
@@ -76,7 +79,7 @@ const folder = computed(() => bank.value?.folders.find((f) => f.id === wish.valu
     <fieldset>
       <legend class="label">Level</legend>
       <label v-for="l in QUESTION_LEVELS" :key="l"
-        ><input type="checkbox" :checked="wish.levels.includes(l)" @change="put({ levels: turn(wish.levels, l) })" /> {{ l }}</label
+        ><TickBox :model-value="wish.levels.includes(l)" @change="put({ levels: turn(wish.levels, l) })" /> {{ l }}</label
       >
     </fieldset>
     <label class="field"
@@ -89,7 +92,7 @@ const folder = computed(() => bank.value?.folders.find((f) => f.id === wish.valu
     <fieldset>
       <legend class="label">Kinds</legend>
       <label v-for="[kind, word] in KINDS" :key="kind"
-        ><input type="checkbox" :checked="wish.kinds.includes(kind)" @change="put({ kinds: turn(wish.kinds, kind) })" /> {{ word }}</label
+        ><TickBox :model-value="wish.kinds.includes(kind)" @change="put({ kinds: turn(wish.kinds, kind) })" /> {{ word }}</label
       >
     </fieldset>
     <p role="status" :class="matching < wish.count ? 'clay' : 'soft'">
@@ -97,16 +100,16 @@ const folder = computed(() => bank.value?.folders.find((f) => f.id === wish.valu
       {{ drawInWords({ folder, tags: wish.tags, levels: wish.levels, objectives: wish.objectives, kinds: wish.kinds })
       }}{{ matching < wish.count ? '. Draw fewer, or ask for less.' : '.' }}
     </p>
-    <details v-if="bank && bank.questions.length > 0">
-      <summary class="label">See them</summary>
+    <FoldOut v-if="bank && bank.questions.length > 0">
+      <template #summary><span class="label">See them</span></template>
       <ul>
         <li v-for="q in bank.questions" :key="q.id">{{ q.title }}</li>
       </ul>
-    </details>
+    </FoldOut>
     <p v-if="fault" class="fault">{{ fault }}</p>
     <p class="acts">
-      <button class="go" @click="emit('save', wish, points)">{{ draw === null ? 'Lay it into the paper' : 'Change it' }}</button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton look="go" @click="emit('save', wish, points)">{{ draw === null ? 'Lay it into the paper' : 'Change it' }}</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

@@ -13,6 +13,8 @@ import OptionBars from './OptionBars.vue';
 import { useQuiz } from '../stores/quizStore.ts';
 import ScoreBars from './ScoreBars.vue';
 import ShareAgainstRest from './ShareAgainstRest.vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** What the figures of a quiz tell of its questions, and what they give to think about, in words. */
 const route = useRoute();
@@ -56,11 +58,15 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
         >
         <span v-if="figures.reliability">
           reliability (alpha)
-          <button class="act num" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{ two(figures.reliability.alpha) }}</button>
+          <ActButton look="act" class="num" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{
+            two(figures.reliability.alpha)
+          }}</ActButton>
           <template v-if="figures.reliability.low !== null">
             between {{ two(figures.reliability.low) }} and {{ two(figures.reliability.high) }}</template
           >, error of a score
-          <button class="act num" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{ two(figures.reliability.sem) }}</button>
+          <ActButton look="act" class="num" :aria-expanded="isWorking" @click="isWorking = !isWorking">{{
+            two(figures.reliability.sem)
+          }}</ActButton>
           points
         </span>
         <span v-else class="soft">{{ figures.whyNoReliability }}</span>
@@ -72,7 +78,7 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
         <h2>To think about</h2>
         <ul>
           <li v-for="q in flagged" :key="q.id">
-            <button class="act" @click="chosen = q.id">Question {{ q.number }}</button> {{ q.flags[0] }}
+            <ActButton look="act" @click="chosen = q.id">Question {{ q.number }}</ActButton> {{ q.flags[0] }}
           </li>
         </ul>
       </div>
@@ -80,7 +86,7 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
         <ShareAgainstRest :questions="figures.questions" :chosen="chosen" @choose="chosen = $event" />
         <ScoreBars :scores="figures.scores" :possible="figures.possible" />
       </div>
-      <table class="plain">
+      <PlainTable>
         <thead>
           <tr>
             <th />
@@ -99,9 +105,9 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
             <tr :class="{ on: chosen === q.id }">
               <td class="soft">{{ q.number }}</td>
               <td>
-                <button class="act title" :aria-expanded="chosen === q.id" @click="chosen = chosen === q.id ? null : q.id">
+                <ActButton look="act" class="title" :aria-expanded="chosen === q.id" @click="chosen = chosen === q.id ? null : q.id">
                   {{ q.title }}
-                </button>
+                </ActButton>
                 <span v-if="q.flags.length > 0 && !isFew" class="clay label"> think about it</span>
               </td>
               <td class="soft">{{ KIND_WORDS[q.kind] }}</td>
@@ -131,9 +137,9 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
                       <li v-for="f in current.flags" :key="f">{{ f }}</li>
                     </ul>
                     <p v-if="canCorrect">
-                      <button class="quiet" @click="correcting = { id: q.id, title: q.title, points: q.points }">
+                      <ActButton look="quiet" @click="correcting = { id: q.id, title: q.title, points: q.points }">
                         Correct this question
-                      </button>
+                      </ActButton>
                     </p>
                   </div>
                 </div>
@@ -141,7 +147,7 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
             </tr>
           </template>
         </tbody>
-      </table>
+      </PlainTable>
     </template>
     <v-dialog :model-value="correcting !== null" max-width="640" @update:model-value="correcting = null">
       <CorrectionForm

@@ -4,6 +4,8 @@ import { formatPoints, pointsInWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DocumentView from '../parts/DocumentView.vue';
 import AnswerField from '../questions/AnswerField.vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** A paper after it was handed in: what was answered, what it earned and by which rule, as far as it may be seen. */
 const props = defineProps<{ review: PaperReview }>();
@@ -17,13 +19,13 @@ const standing = (q: ReviewedQuestion): string =>
 <template>
   <div>
     <p v-if="review.attempt.scoreText" class="score">
-      <button type="button" class="act serif" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">
+      <ActButton look="act" class="serif" :aria-expanded="showsWorking" @click="showsWorking = !showsWorking">
         {{ review.attempt.scoreText }} of {{ formatPoints(review.possible) }}
-      </button>
+      </ActButton>
       <span class="soft">{{ review.attainment }} {{ showsWorking ? '' : '· open the number for its working' }}</span>
     </p>
     <p v-else-if="review.attempt.isWaiting" class="soft">Some of it waits to be marked.</p>
-    <table v-if="showsWorking" class="plain working">
+    <PlainTable v-if="showsWorking" class="working">
       <caption class="hidden">
         Working of the score
       </caption>
@@ -33,7 +35,7 @@ const standing = (q: ReviewedQuestion): string =>
           <td class="num">{{ line.points }}</td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
     <p v-if="review.later.length > 0" class="label">To be seen later: {{ review.later.join('; ') }}.</p>
     <section v-for="s in review.sections" :key="s.id">
       <h2 v-if="s.title">{{ s.title }}</h2>

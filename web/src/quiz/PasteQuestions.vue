@@ -3,6 +3,7 @@ import type { QuizQuestions } from '@rosemary/api';
 import { pointsInWords, fromPasted, KIND_WORDS, readPasted } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import { newId } from '../questions/keys/shares.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** A list of questions as it is typed or pasted, recognised as one types, looked at before anything is made. */
 const emit = defineEmits<{ make: [questions: QuizQuestions['questions']]; leave: [] }>();
@@ -57,10 +58,10 @@ c) the barrel
       </ol>
     </div>
     <p>
-      <button class="go" :disabled="found.length === 0" @click="make">
+      <ActButton look="go" :disabled="found.length === 0" @click="make">
         Make {{ found.length === 1 ? 'one question' : `${found.length} questions` }}
-      </button>
-      <button class="quiet" @click="emit('leave')">Leave it</button>
+      </ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
       <span v-if="whole.length < found.length" class="clay"
         >{{ found.length - whole.length }} of them still lack something; that can be added on the paper.</span
       >

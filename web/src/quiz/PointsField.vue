@@ -5,6 +5,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { PathOf } from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** Points given by a person, with a comment; they count before the key, and can be given back to it. */
 const props = defineProps<{
@@ -52,12 +53,12 @@ function save(): void {
 
 <template>
   <div class="give">
-    <button v-if="!isOpen" type="button" class="act" @click="isOpen = true">mark by hand</button>
+    <ActButton v-if="!isOpen" look="act" @click="isOpen = true">mark by hand</ActButton>
     <form v-else @submit.prevent="save">
       <input v-model="text" class="line-input points" aria-label="Points by hand" inputmode="decimal" /> of {{ formatPoints(points) }}
       <input v-model="comment" class="line-input words" maxlength="4000" aria-label="Comment" placeholder="Comment for the student" />
-      <button class="quiet">Save</button>
-      <button v-if="comment !== '' && !waits" type="button" class="act" @click="give(null)">give it back to the key</button>
+      <ActButton type="submit" look="quiet">Save</ActButton>
+      <ActButton v-if="comment !== '' && !waits" look="act" @click="give(null)">give it back to the key</ActButton>
     </form>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>

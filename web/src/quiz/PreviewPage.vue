@@ -7,6 +7,7 @@ import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import AnswerField from '../questions/AnswerField.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** The paper as a student gets it, with any seed. Answers given here are kept nowhere. */
 const route = useRoute();
@@ -36,7 +37,7 @@ const numbers = computed(() => new Map(paper.value?.sections.flatMap((s) => s.qu
     <p class="bar no-print">
       <span class="soft">As a student gets it. Nothing here is kept.</span>
       <label>paper <input v-model="seed" class="line-input" aria-label="Seed of the paper" @change="load" /></label>
-      <button class="act" @click="another">another paper</button>
+      <ActButton look="act" @click="another">another paper</ActButton>
     </p>
     <p v-if="fault" class="fault">{{ fault }}</p>
     <p v-for="f in paper?.faults ?? []" :key="f" class="clay">{{ f }}</p>

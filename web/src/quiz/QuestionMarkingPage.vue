@@ -11,6 +11,9 @@ import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
 import { useQuiz } from '../stores/quizStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import FoldOut from '../parts/FoldOut.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** All answers to one question, marked one after another; those that say the same are marked together. */
 const route = useRoute();
@@ -119,10 +122,10 @@ async function give(g: Together): Promise<void> {
       <QuestionOnPaper :question="answers.question" />
       <p class="bar">
         <b>{{ left === 0 ? 'Nothing waits.' : left === 1 ? 'One answer waits.' : `${left} answers wait.` }}</b>
-        <button class="act" @click="only = only === 'waits' ? 'all' : 'waits'">
+        <ActButton look="act" @click="only = only === 'waits' ? 'all' : 'waits'">
           {{ only === 'waits' ? 'show all' : 'only those that wait' }}
-        </button>
-        <button class="act" @click="showsNames = !showsNames">{{ showsNames ? 'hide names' : 'show names' }}</button>
+        </ActButton>
+        <ActButton look="act" @click="showsNames = !showsNames">{{ showsNames ? 'hide names' : 'show names' }}</ActButton>
       </p>
       <article v-for="g in shown" :key="g.key" class="answer">
         <p v-if="showsNames || g.list.length > 1" class="label">
@@ -137,17 +140,17 @@ async function give(g: Together): Promise<void> {
           <a :href="g.list[0].file.url" target="_blank" rel="noopener">{{ g.list[0].file.name }}</a>
         </p>
         <p v-if="g.isFinished && g.list.length > 1" class="soft">These are finished. Tick those whose points you mean to change.</p>
-        <details v-if="g.list.length > 1" :open="g.isFinished || g.list.some((a) => g.near.has(a.attemptId))" class="near">
-          <summary>{{ together(g).length }} of {{ g.list.length }} chosen</summary>
+        <FoldOut v-if="g.list.length > 1" :open="g.isFinished || g.list.some((a) => g.near.has(a.attemptId))" class="near">
+          <template #summary>{{ together(g).length }} of {{ g.list.length }} chosen</template>
           <ul>
             <li v-for="(a, n) in g.list" :key="a.attemptId">
               <label
-                ><input type="checkbox" :checked="isPicked(g, a)" @change="turn(a.attemptId)" /> {{ showsNames ? a.name : `answer ${n + 1}`
+                ><TickBox :model-value="isPicked(g, a)" @change="turn(a.attemptId)" /> {{ showsNames ? a.name : `answer ${n + 1}`
                 }}{{ g.near.has(a.attemptId) ? `: ${a.text}` : ', in these words' }}</label
               >
             </li>
           </ul>
-        </details>
+        </FoldOut>
         <form class="give" @submit.prevent="give(g)">
           <input
             class="line-input points"
@@ -164,7 +167,7 @@ async function give(g: Together): Promise<void> {
             aria-label="Comment"
             placeholder="Comment for the student"
           />
-          <button class="quiet">{{ together(g).length > 1 ? `Save ${together(g).length} together` : 'Save' }}</button>
+          <ActButton type="submit" look="quiet">{{ together(g).length > 1 ? `Save ${together(g).length} together` : 'Save' }}</ActButton>
         </form>
         <p v-if="faults[g.key]" class="fault" role="alert">{{ faults[g.key] }}</p>
       </article>

@@ -7,6 +7,7 @@ import { call, takeBack } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useQuiz } from '../stores/quizStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** The head of a quiz over its paper, its results and its figures. */
 const route = useRoute();
@@ -93,7 +94,7 @@ async function setDraft(isDraft: boolean): Promise<void> {
             >See as a student</router-link
           >
         </nav>
-        <button v-if="canEdit && detail?.isDraft" class="go" @click="setDraft(false)">Open to students</button>
+        <ActButton v-if="canEdit && detail?.isDraft" look="go" @click="setDraft(false)">Open to students</ActButton>
       </header>
       <router-view v-if="detail" :key="itemId" />
       <div v-else class="pad"><div v-for="n in 6" :key="n" class="skeleton" style="height: 24px; margin-top: 14px" /></div>

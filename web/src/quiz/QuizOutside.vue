@@ -6,6 +6,7 @@ import { ref } from 'vue';
 import TakeOutForm from '../exchange/TakeOutForm.vue';
 import SharesForm from '../parts/SharesForm.vue';
 import { useQuiz } from '../stores/quizStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** A quiz beyond its course: shared with colleagues, and taken out. */
 defineProps<{ canEdit: boolean }>();
@@ -24,8 +25,8 @@ const names = (canEdit: boolean): string =>
     <p v-if="names(false)">Read by {{ names(false) }}.</p>
     <p v-if="names(true)">Its questions edited by {{ names(true) }}.</p>
     <p class="acts">
-      <button v-if="canEdit" class="act" @click="form = 'share'">share it with a colleague</button>
-      <button class="act" @click="form = 'out'">take out a package</button>
+      <ActButton v-if="canEdit" look="act" @click="form = 'share'">share it with a colleague</ActButton>
+      <ActButton look="act" @click="form = 'out'">take out a package</ActButton>
     </p>
     <v-dialog :model-value="form !== null" :max-width="form === 'share' ? 520 : 720" @update:model-value="form = null">
       <SharesForm

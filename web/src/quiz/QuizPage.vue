@@ -4,7 +4,6 @@ import type { DrawWish, QuestionChange, QuestionView, QuizPart, QuizQuestions } 
 import { pointsInWords, KIND_WORDS, newKey, plainText } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
 import { useRoute } from 'vue-router';
 import BankPicker from '../bank/BankPicker.vue';
 import KeyOnlyForm from '../paperTest/KeyOnlyForm.vue';
@@ -23,6 +22,9 @@ import QuizOutside from './QuizOutside.vue';
 import QuizSettings from './QuizSettings.vue';
 import { useQuiz, type NewPart, type SectionsWish } from '../stores/quizStore.ts';
 import { useQuestionOrder } from './useQuestionOrder.ts';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
+import DragList from '../parts/DragList.vue';
 
 /** The paper as it will be printed, its key and points in the margin; a question is written where it stands. */
 const route = useRoute();
@@ -234,7 +236,7 @@ onBeforeUnmount(() => {
             <LineInput
               class="section-title serif"
               :value="s.title"
-              :disabled="!canChange"
+              :is-fixed="!canChange"
               aria-label="Title of the section"
               placeholder="Title of the section"
               @commit="setSection(s.id, { title: $event })"
@@ -243,30 +245,27 @@ onBeforeUnmount(() => {
               class="line-input"
               rows="1"
               :value="s.instructions"
-              :disabled="!canChange"
+              :is-fixed="!canChange"
               aria-label="Instructions of the section"
               placeholder="Instructions"
               @change="setSection(s.id, { instructions: ($event.target as HTMLTextAreaElement).value })"
             />
             <p v-if="canChange" class="label">
               <label
-                ><input type="checkbox" :checked="s.isShuffled" @change="setSection(s.id, { isShuffled: !s.isShuffled })" /> questions in
-                another order for each</label
+                ><TickBox :model-value="s.isShuffled" @change="setSection(s.id, { isShuffled: !s.isShuffled })" /> questions in another
+                order for each</label
               >
-              <button v-if="detail.sections.length > 1 && s.parts.length === 0" class="act" @click="removeSection(s.id)">
+              <ActButton v-if="detail.sections.length > 1 && s.parts.length === 0" look="act" @click="removeSection(s.id)">
                 take the section away
-              </button>
+              </ActButton>
             </p>
           </div>
-          <VueDraggable
+          <DragList
             :model-value="s.parts as QuizPart[]"
             group="questions"
             handle=".no"
-            :disabled="!canChange"
-            :animation="120"
-            force-fallback
-            fallback-on-body
-            :fallback-tolerance="3"
+            :is-fixed="!canChange"
+            is-followed
             class="questions"
             :data-section="sn"
             @end="drop"
@@ -314,49 +313,51 @@ onBeforeUnmount(() => {
                     <QuestionOnPaper :question="p.question" />
                   </div>
                   <p v-if="canChange && p.question.newest > p.question.number" class="label">
-                    There is a newer version of this question. <button class="act" @click="takeNewer(p)">Take it over</button>
+                    There is a newer version of this question. <ActButton look="act" @click="takeNewer(p)">Take it over</ActButton>
                   </p>
                   <p v-if="chosen === p.id && canChange && !p.question.canEdit" class="label">
-                    This question is kept by somebody else. <button class="act" @click="makeCopy(p)">Use a copy of your own</button>
+                    This question is kept by somebody else. <ActButton look="act" @click="makeCopy(p)">Use a copy of your own</ActButton>
                   </p>
                 </template>
                 <p v-else-if="p.draw" class="drawn">
                   {{ p.draw.count === 1 ? 'One question' : `${p.draw.count} questions` }}, at random, from the bank:
                   <b>{{ p.draw.words }}</b>. {{ p.draw.matching === 1 ? 'One matches.' : `${p.draw.matching} match.` }}
-                  <button v-if="canChange" class="act" @click="form = { kind: 'draw', sectionId: s.id, part: p }">
+                  <ActButton v-if="canChange" look="act" @click="form = { kind: 'draw', sectionId: s.id, part: p }">
                     {{ p.draw.matching === 0 ? 'change it' : 'see them' }}
-                  </button>
+                  </ActButton>
                 </p>
                 <p v-if="canChange && (chosen === p.id || p.draw)" class="acts">
                   <template v-if="p.question">
-                    <button class="act" @click="addAfter(p, s.id)">next question</button>
-                    <button class="act" @click="addAfter(p, s.id, true)">one like this</button>
+                    <ActButton look="act" @click="addAfter(p, s.id)">next question</ActButton>
+                    <ActButton look="act" @click="addAfter(p, s.id, true)">one like this</ActButton>
                   </template>
-                  <button class="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} up`" @click="move(p, -1)">up</button>
-                  <button class="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} down`" @click="move(p, 1)">down</button>
-                  <button class="act" @click="remove(p, s.id)">take it out</button>
+                  <ActButton look="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} up`" @click="move(p, -1)">up</ActButton>
+                  <ActButton look="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} down`" @click="move(p, 1)">down</ActButton>
+                  <ActButton look="act" @click="remove(p, s.id)">take it out</ActButton>
                 </p>
               </div>
             </article>
-          </VueDraggable>
+          </DragList>
           <p v-if="s.parts.length === 0" class="soft empty">
             {{ canChange ? 'No question yet. Begin with one, paste a list, or take some from the bank.' : 'No question yet.' }}
           </p>
           <p v-if="canChange" class="more">
-            <button class="act" @click="addAfter(s.parts.at(-1) ?? null, s.id)">+ question</button>
+            <ActButton look="act" @click="addAfter(s.parts.at(-1) ?? null, s.id)">+ question</ActButton>
             <span v-if="sn === detail.sections.length - 1" class="soft">or Enter</span>
-            · <button class="act" @click="form = { kind: 'paste', sectionId: s.id, part: null }">paste a list</button> ·
-            <button class="act" @click="form = { kind: 'bank', sectionId: s.id, part: null }">from the bank</button> ·
-            <button class="act" @click="form = { kind: 'draw', sectionId: s.id, part: null }">draw at random</button>
-            · <button class="act" @click="form = { kind: 'key', sectionId: s.id, part: null }">only a key</button>
-            <template v-if="sn === detail.sections.length - 1"> · <button class="act" @click="addSection">section</button></template>
+            · <ActButton look="act" @click="form = { kind: 'paste', sectionId: s.id, part: null }">paste a list</ActButton> ·
+            <ActButton look="act" @click="form = { kind: 'bank', sectionId: s.id, part: null }">from the bank</ActButton> ·
+            <ActButton look="act" @click="form = { kind: 'draw', sectionId: s.id, part: null }">draw at random</ActButton>
+            · <ActButton look="act" @click="form = { kind: 'key', sectionId: s.id, part: null }">only a key</ActButton>
+            <template v-if="sn === detail.sections.length - 1"> · <ActButton look="act" @click="addSection">section</ActButton></template>
           </p>
         </div>
       </div>
     </section>
     <aside class="inspector" aria-label="Inspector">
       <template v-if="current?.part.question">
-        <p class="label">Question {{ numberOf.get(current.part.id)?.[0] }} <button class="act" @click="chosen = null">close</button></p>
+        <p class="label">
+          Question {{ numberOf.get(current.part.id)?.[0] }} <ActButton look="act" @click="chosen = null">close</ActButton>
+        </p>
         <h3 class="kind">{{ KIND_WORDS[current.part.question.key.kind] }}</h3>
         <QuestionSide
           :key="current.part.question.id"
@@ -375,12 +376,12 @@ onBeforeUnmount(() => {
       </template>
       <template v-else>
         <p class="tabs" role="group" aria-label="Inspector">
-          <button class="act" :class="{ on: side === 'blueprint' }" :aria-pressed="side === 'blueprint'" @click="side = 'blueprint'">
+          <ActButton look="act" :class="{ on: side === 'blueprint' }" :aria-pressed="side === 'blueprint'" @click="side = 'blueprint'">
             Blueprint
-          </button>
-          <button class="act" :class="{ on: side === 'settings' }" :aria-pressed="side === 'settings'" @click="side = 'settings'">
+          </ActButton>
+          <ActButton look="act" :class="{ on: side === 'settings' }" :aria-pressed="side === 'settings'" @click="side = 'settings'">
             Settings
-          </button>
+          </ActButton>
         </p>
         <template v-if="side === 'blueprint'">
           <BlueprintTable :quiz="detail" />

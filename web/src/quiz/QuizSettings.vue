@@ -9,6 +9,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useQuiz } from '../stores/quizStore.ts';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** How a quiz is taken and what is told of it, the usual ones first. */
 defineProps<{ canEdit: boolean }>();
@@ -127,26 +128,24 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
         >
       </div>
       <p v-if="setting.layout === 'one'">
+        <label><TickBox :model-value="setting.mayGoBack" @change="set({ mayGoBack: checked($event) })" /> going back is allowed</label>
+      </p>
+      <p>
         <label
-          ><input type="checkbox" :checked="setting.mayGoBack" @change="set({ mayGoBack: checked($event) })" /> going back is allowed</label
+          ><TickBox :model-value="setting.shufflesAnswers" @change="set({ shufflesAnswers: checked($event) })" /> answers in another order
+          for each</label
         >
       </p>
       <p>
         <label
-          ><input type="checkbox" :checked="setting.shufflesAnswers" @change="set({ shufflesAnswers: checked($event) })" /> answers in
-          another order for each</label
+          ><TickBox :model-value="setting.shufflesSections" @change="set({ shufflesSections: checked($event) })" /> sections in another
+          order for each</label
         >
       </p>
       <p>
         <label
-          ><input type="checkbox" :checked="setting.shufflesSections" @change="set({ shufflesSections: checked($event) })" /> sections in
-          another order for each</label
-        >
-      </p>
-      <p>
-        <label
-          ><input type="checkbox" :checked="setting.allowsCalculator" @change="set({ allowsCalculator: checked($event) })" /> a calculator
-          beside it</label
+          ><TickBox :model-value="setting.allowsCalculator" @change="set({ allowsCalculator: checked($event) })" /> a calculator beside
+          it</label
         >
       </p>
       <h3>What students see afterwards</h3>
@@ -212,14 +211,14 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
       /></label>
       <p>
         <label
-          ><input type="checkbox" :checked="setting.recordsLeaving" @change="set({ recordsLeaving: checked($event) })" /> leaving the page
-          is recorded</label
+          ><TickBox :model-value="setting.recordsLeaving" @change="set({ recordsLeaving: checked($event) })" /> leaving the page is
+          recorded</label
         >
       </p>
       <p>
         <label
-          ><input type="checkbox" :checked="setting.discouragesCopying" @change="set({ discouragesCopying: checked($event) })" /> copying
-          and printing are made hard</label
+          ><TickBox :model-value="setting.discouragesCopying" @change="set({ discouragesCopying: checked($event) })" /> copying and printing
+          are made hard</label
         >
       </p>
     </fieldset>

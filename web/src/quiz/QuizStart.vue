@@ -8,6 +8,8 @@ import DocumentView from '../parts/DocumentView.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** A quiz before it is begun, and between its attempts. */
 const props = defineProps<{ quiz: OwnQuiz; isLooking: boolean }>();
@@ -79,13 +81,13 @@ const HOW = {
         Begun {{ when(quiz.open.begunAt) }}{{ quiz.open.endsAt ? `; its time ends ${when(quiz.open.endsAt)}` : '' }}. What you answered is
         kept.
       </p>
-      <button class="go" :disabled="isLooking || isBusy">
+      <ActButton type="submit" look="go" :disabled="isLooking || isBusy">
         {{ quiz.open ? 'Go on' : quiz.attempts.length > 0 ? 'Take it again' : 'Begin' }}
-      </button>
+      </ActButton>
       <span v-if="!quiz.open && quiz.limitMinutes" class="soft">Time runs from here, also when you leave the page.</span>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     </form>
-    <table v-if="quiz.attempts.length > 0" class="plain">
+    <PlainTable v-if="quiz.attempts.length > 0">
       <thead>
         <tr>
           <th>Attempt</th>
@@ -113,7 +115,7 @@ const HOW = {
           </td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
     <p v-if="quiz.attempts.length > 0 && quiz.review.length > 0" class="label">To be seen later: {{ quiz.review.join('; ') }}.</p>
   </article>
 </template>

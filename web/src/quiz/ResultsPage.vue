@@ -13,6 +13,8 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useQuiz } from '../stores/quizStore.ts';
 import ToMark from './ToMark.vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** Everybody at a quiz: who has not begun, who is in the middle of it, who handed in; and what waits to be marked. */
 const route = useRoute();
@@ -140,11 +142,13 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
       <p v-for="o in outdated" :key="o.questionId" class="outdated">
         {{ o.answers === 1 ? 'One answer' : `${o.answers} answers` }} to “{{ o.title }}” {{ o.answers === 1 ? 'was' : 'were' }} scored when
         a right side without a partner still counted against whoever had every pair right.
-        <button class="act" @click="scoreAgain(o)">Score them again</button>
+        <ActButton look="act" @click="scoreAgain(o)">Score them again</ActButton>
       </p>
       <p class="chips" role="group" aria-label="Only those">
-        <button :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''">All {{ inSection.length }}</button>
-        <button
+        <ActButton :class="['chip', { on: only === '' }]" :aria-pressed="only === ''" @click="only = ''"
+          >All {{ inSection.length }}</ActButton
+        >
+        <ActButton
           v-for="c in counts"
           :key="c.state"
           :class="['chip', { on: only === c.state }]"
@@ -152,10 +156,10 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
           @click="only = c.state"
         >
           {{ c.word }} {{ c.many }}
-        </button>
+        </ActButton>
         <a class="end" :href="urlOf(api.getResultsTable, quiz.base)" download>as a table (CSV)</a>
       </p>
-      <table class="plain">
+      <PlainTable>
         <thead>
           <tr>
             <th>Student</th>
@@ -212,7 +216,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
             </tr>
           </template>
         </tbody>
-      </table>
+      </PlainTable>
       <p v-if="shown.length === 0" class="soft">Nobody here.</p>
       <FollowUpsPart :base="quiz.base" :possible="results.possible" :can-edit="canCorrect" />
       <div v-if="results.corrections.length > 0" class="corrections">
@@ -223,9 +227,9 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
             <span class="soft"
               >{{ c.by }}, {{ when(c.at) }}{{ c.isUndone ? ', taken back' : c.isApplied ? '' : ', being marked again' }}</span
             >
-            <button v-if="canCorrect" class="act" @click="setUndone(c.id, !c.isUndone)">
+            <ActButton v-if="canCorrect" look="act" @click="setUndone(c.id, !c.isUndone)">
               {{ c.isUndone ? 'let it hold again' : 'take it back' }}
-            </button>
+            </ActButton>
           </li>
         </ul>
       </div>
@@ -243,7 +247,8 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
         /></label>
         <p v-if="actFault" class="fault" role="alert">{{ actFault }}</p>
         <p>
-          <button class="go">{{ ACTS[acting.action] }}</button> <button type="button" class="quiet" @click="acting = null">Leave it</button>
+          <ActButton type="submit" look="go">{{ ACTS[acting.action] }}</ActButton>
+          <ActButton look="quiet" @click="acting = null">Leave it</ActButton>
         </p>
       </form>
     </v-dialog>

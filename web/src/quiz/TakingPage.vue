@@ -8,9 +8,11 @@ import { call, callWithFile } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import DocumentView from '../parts/DocumentView.vue';
 import AnswerField from '../questions/AnswerField.vue';
+import { ANSWER_FIELDS } from '../questions/answerFields.ts';
 import BeadString from './BeadString.vue';
 import { useAnswers } from './useAnswers.ts';
 import { useTimeLeft } from './useTimeLeft.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const CalculatorPanel = defineAsyncComponent(() => import('./CalculatorPanel.vue'));
 /** One calm column: a question, its answer, the way on. What is given is kept at once, and its place says so. */
@@ -51,7 +53,9 @@ function leave(): void {
 async function load(): Promise<void> {
   try {
     const found = (await call(api.getTaking, base.value)).taking;
-    await own.begin(found);
+    // All that the paper asks is drawn without a connection from here on.
+    const kinds = new Set(found.sections.flatMap((section) => section.questions.map((q) => q.asked.kind)));
+    await Promise.all([own.begin(found), ...[...kinds].map((kind) => ANSWER_FIELDS[kind].load())]);
     taking.value = found;
     time.set(found.now, found.begunAt, found.endsAt);
     const kept = Number(sessionStorage.getItem(`rosemary at ${attemptId.value}`) ?? '0');
@@ -164,10 +168,10 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
           <h1>{{ taking.title }}</h1>
           <span class="soft">{{ questions.length }} questions</span>
           <span class="state" :class="{ clay: own.isAway.value }" role="status">{{ own.words.value }}</span>
-          <button v-if="taking.setting.allowsCalculator" type="button" class="act" @click="calculates = !calculates">calculator</button>
+          <ActButton v-if="taking.setting.allowsCalculator" look="act" @click="calculates = !calculates">calculator</ActButton>
           <template v-if="time.left.value !== null">
             <b v-if="showsTime || time.told.value" class="left" :class="{ clay: time.told.value }">{{ time.words.value }}</b>
-            <button type="button" class="act" @click="showsTime = !showsTime">{{ showsTime ? 'hide the time' : 'show the time' }}</button>
+            <ActButton look="act" @click="showsTime = !showsTime">{{ showsTime ? 'hide the time' : 'show the time' }}</ActButton>
           </template>
         </div>
         <div
@@ -195,7 +199,7 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
         <p v-if="own.late.size > 0" class="clay">
           {{ own.late.size === 1 ? 'One answer' : `${own.late.size} answers` }} came after time. Your instructor sees them and decides.
         </p>
-        <p><button class="go" @click="leave">Go on</button></p>
+        <p><ActButton look="go" @click="leave">Go on</ActButton></p>
       </div>
       <div v-else class="column">
         <section v-for="q in shown" :id="`question-${q.id}`" :key="q.id" class="question" tabindex="-1" @focusin="own.view(q.id)">
@@ -210,8 +214,8 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
           <div v-if="own.conflicts.get(q.id)" class="conflict" role="alert">
             <b>This question was answered in another window meanwhile.</b>
             <p>
-              <button class="act" @click="own.settle(q.id, false)">Take what stands there</button> ·
-              <button class="act" @click="own.settle(q.id, true)">Keep what is here</button>
+              <ActButton look="act" @click="own.settle(q.id, false)">Take what stands there</ActButton> ·
+              <ActButton look="act" @click="own.settle(q.id, true)">Keep what is here</ActButton>
             </p>
             <AnswerField :asked="q.asked" :answer="own.conflicts.get(q.id)?.answer ?? null" label="The answer there" is-fixed />
           </div>
@@ -226,9 +230,9 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
             @typing="own.type(q.id, $event)"
           />
           <p v-if="isPage" class="acts">
-            <button type="button" class="act" @click="own.flag(q.id, !own.answers[q.id]?.isFlagged)">
+            <ActButton look="act" @click="own.flag(q.id, !own.answers[q.id]?.isFlagged)">
               {{ own.answers[q.id]?.isFlagged ? 'no need to come back' : 'come back to this' }}
-            </button>
+            </ActButton>
           </p>
         </section>
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
@@ -247,23 +251,23 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
             {{ own.isAway.value ? 'No connection. It is handed in when it returns; leave this page open.' : 'Handing in…' }}
           </p>
           <p>
-            <button class="go" :disabled="isEnding === 'sending'" @click="handIn">Hand in</button>
-            <button class="quiet" :disabled="isEnding === 'sending'" @click="isEnding = ''">Not yet</button>
+            <ActButton look="go" :disabled="isEnding === 'sending'" @click="handIn">Hand in</ActButton>
+            <ActButton look="quiet" :disabled="isEnding === 'sending'" @click="isEnding = ''">Not yet</ActButton>
           </p>
         </div>
         <div v-else class="way">
           <template v-if="!isPage">
-            <button v-if="at > least" type="button" class="act" @click="go(at - 1)">← {{ at }}</button>
-            <button type="button" class="act" @click="own.flag(questions[at]!.id, !own.answers[questions[at]!.id]?.isFlagged)">
+            <ActButton v-if="at > least" look="act" @click="go(at - 1)">← {{ at }}</ActButton>
+            <ActButton look="act" @click="own.flag(questions[at]!.id, !own.answers[questions[at]!.id]?.isFlagged)">
               {{ own.answers[questions[at]!.id]?.isFlagged ? 'no need to come back' : 'come back to this' }}
-            </button>
+            </ActButton>
           </template>
           <span class="grow" />
-          <button v-if="!isPage && at < questions.length - 1" class="go" @click="go(at + 1)">Next →</button>
-          <button v-else class="go" @click="isEnding = 'asking'">Hand in</button>
-          <button v-if="!isPage && at < questions.length - 1 && unanswered === 0" class="quiet" @click="isEnding = 'asking'">
+          <ActButton v-if="!isPage && at < questions.length - 1" look="go" @click="go(at + 1)">Next →</ActButton>
+          <ActButton v-else look="go" @click="isEnding = 'asking'">Hand in</ActButton>
+          <ActButton v-if="!isPage && at < questions.length - 1 && unanswered === 0" look="quiet" @click="isEnding = 'asking'">
             Hand in
-          </button>
+          </ActButton>
         </div>
         <p class="soft foot">
           Your answers are kept as you give them. If the connection drops, go on: they are sent when it returns, and your time is the

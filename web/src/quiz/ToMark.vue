@@ -7,6 +7,8 @@ import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useQuiz } from '../stores/quizStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** The questions that a person marks: how many answers wait, and whose they are. Reached by `reload` once somebody else is to mark. */
 const props = defineProps<{ results: QuizResults; canShare: boolean; reload: () => Promise<void> }>();
@@ -44,18 +46,18 @@ const toggle = (m: Marked, id: string): Promise<void> =>
       <li v-for="m in theirs" :key="m.questionId">
         <router-link :to="{ name: 'quiz-marking', params: { ...route.params, questionId: m.questionId } }">{{ m.title }}</router-link>
         <span class="soft"> {{ KIND_WORDS[m.kind] }}, {{ manyWait(m.waiting) }}; {{ whose(m) }} </span>
-        <button
+        <ActButton
           v-if="canShare && results.markers.length > 1"
-          class="act"
+          look="act"
           :aria-expanded="open === m.questionId"
           @click="open = open === m.questionId ? '' : m.questionId"
         >
           {{ open === m.questionId ? 'close' : 'share out' }}
-        </button>
+        </ActButton>
         <fieldset v-if="open === m.questionId" class="among">
           <legend class="label">Marked by</legend>
           <label v-for="marker in results.markers" :key="marker.id">
-            <input type="checkbox" :checked="m.markerIds.includes(marker.id)" @change="toggle(m, marker.id)" /> {{ marker.name }}
+            <TickBox :model-value="m.markerIds.includes(marker.id)" @change="toggle(m, marker.id)" /> {{ marker.name }}
           </label>
           <span class="soft">Nobody chosen: everyone, of the students they reach.</span>
         </fieldset>

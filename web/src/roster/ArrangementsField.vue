@@ -2,6 +2,7 @@
 import type { ArrangementChange, RosterMember } from '@rosemary/api';
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { computed, ref } from 'vue';
+import ActButton from '../parts/ActButton.vue';
 
 const props = defineProps<{
   member: RosterMember;
@@ -63,17 +64,17 @@ async function add(): Promise<void> {
   <ul class="list">
     <li v-for="(a, n) in member.arrangements" :key="n" class="soft">
       {{ words(a) }}
-      <button
+      <ActButton
         v-if="canEdit"
-        class="act"
+        look="act"
         :aria-label="`Take away from ${name}: ${words(a)}`"
         @click="save(member.arrangements.filter((_, m) => m !== n))"
       >
         take away
-      </button>
+      </ActButton>
     </li>
     <li v-if="canEdit && !isOpen">
-      <button class="act" :aria-label="`Arrange something for ${name}`" @click="isOpen = true">arrange</button>
+      <ActButton look="act" :aria-label="`Arrange something for ${name}`" @click="isOpen = true">arrange</ActButton>
     </li>
   </ul>
   <form v-if="isOpen" class="form" :aria-label="`Arrangement for ${name}`" @submit.prevent="add">
@@ -81,7 +82,7 @@ async function add(): Promise<void> {
     <label><span class="label">time ×</span><input v-model="time" class="line-input" inputmode="decimal" placeholder="1" /></label>
     <label><span class="label">more attempts</span><input v-model="attempts" class="line-input" inputmode="numeric" /></label>
     <label class="why"><span class="label">reason, for staff</span><input v-model="reason" class="line-input" maxlength="200" /></label>
-    <span><button class="go">Arrange</button> <button type="button" class="quiet" @click="isOpen = false">Leave it</button></span>
+    <span><ActButton type="submit" look="go">Arrange</ActButton> <ActButton look="quiet" @click="isOpen = false">Leave it</ActButton></span>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </form>
 </template>

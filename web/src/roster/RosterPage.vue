@@ -11,6 +11,8 @@ import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import DateField from '../parts/DateField.vue';
 import ArrangementsField from './ArrangementsField.vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -154,13 +156,13 @@ async function seeAs(m: RosterMember): Promise<void> {
         ><select v-model="adding.sectionId" class="line-input">
           <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option>
         </select></label
-      ><button class="go" :disabled="adding.personId === ''">Add</button>
+      ><ActButton type="submit" look="go" :disabled="adding.personId === ''">Add</ActButton>
     </form>
     <section v-for="g in groups" :key="g.title">
       <h2>
         {{ g.title }} <span class="soft" style="font-size: 14px">{{ g.members.length }}</span>
       </h2>
-      <table class="plain">
+      <PlainTable>
         <thead>
           <tr>
             <th>Name</th>
@@ -204,15 +206,15 @@ async function seeAs(m: RosterMember): Promise<void> {
                 is-required
                 @change="startOn(m, $event)"
               />
-              <button
+              <ActButton
                 v-else
-                class="act"
+                look="act"
                 :disabled="!roster?.canEdit"
                 :aria-label="`Start of ${m.givenName} ${m.familyName}`"
                 @click="starting = m.enrolmentId"
               >
                 {{ dayAndTime(Date.parse(m.startedAt), course.zone, course.now) }}
-              </button>
+              </ActButton>
             </td>
             <td>
               <ArrangementsField
@@ -224,17 +226,17 @@ async function seeAs(m: RosterMember): Promise<void> {
             </td>
             <td class="num">
               <template v-if="roster?.canEdit && m.role === 'student'"
-                ><button v-if="m.withdrawnAt === null" class="act" @click="seeAs(m)">see as</button
+                ><ActButton v-if="m.withdrawnAt === null" look="act" @click="seeAs(m)">see as</ActButton
                 ><template v-if="!m.isSample">
-                  <button class="act" style="margin-left: 14px" @click="withdraw(m, m.withdrawnAt === null)">
+                  <ActButton look="act" style="margin-left: 14px" @click="withdraw(m, m.withdrawnAt === null)">
                     {{ m.withdrawnAt === null ? 'withdraw' : 'take back in' }}
-                  </button></template
+                  </ActButton></template
                 ></template
               >
             </td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
     </section>
   </div>
 </template>

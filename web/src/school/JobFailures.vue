@@ -5,6 +5,7 @@ import { countOf, dayAndTime } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** What failed of the work that is done in the background: why, when it is tried again, and a way to try it now. */
 const notices = useNotices();
@@ -46,11 +47,11 @@ const at = (text: string): string => dayAndTime(Date.parse(text), zone, Date.now
         <div class="soft">
           {{ countOf(f.tries, 'try', 'tries') }}, the last {{ at(f.lastAt) }};
           {{ f.nextAt === null ? 'set aside until somebody tries it again' : `tried again ${at(f.nextAt)}` }}
-          <button class="act" @click="again(f)">Try now</button>
+          <ActButton look="act" @click="again(f)">Try now</ActButton>
         </div>
       </li>
     </ul>
-    <button v-if="failures !== null" class="act" @click="load">Refresh</button>
+    <ActButton v-if="failures !== null" look="act" @click="load">Refresh</ActButton>
   </section>
 </template>
 

@@ -6,6 +6,8 @@ import { computed, ref } from 'vue';
 import FileDrop from '../parts/media/FileDrop.vue';
 import { useFileSending } from '../parts/media/useFileSending.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 /** The school’s lists of people, courses and enrolments: looked at row by row, then taken in. */
 const session = useSession();
@@ -111,19 +113,19 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
         <h2>{{ file?.name }}</h2>
         <p>{{ counts(preview.counts) }}.</p>
         <p class="acts">
-          <button class="go" :disabled="share !== null || taken === 0" @click="bring">
+          <ActButton look="go" :disabled="share !== null || taken === 0" @click="bring">
             {{ taken === 0 ? 'Nothing to take in' : preview.counts.refuse > 0 ? 'Take in the rest' : 'Take it in' }}
-          </button>
-          <button class="act" :disabled="share !== null" @click="drop">leave it</button>
+          </ActButton>
+          <ActButton look="act" :disabled="share !== null" @click="drop">leave it</ActButton>
         </p>
         <p class="chips" role="group" aria-label="Show">
-          <button :class="['chip', { on: only === null }]" :aria-pressed="only === null" @click="only = null">all</button>
-          <button v-for="k in kinds" :key="k" :class="['chip', { on: only === k }]" :aria-pressed="only === k" @click="only = k">
+          <ActButton :class="['chip', { on: only === null }]" :aria-pressed="only === null" @click="only = null">all</ActButton>
+          <ActButton v-for="k in kinds" :key="k" :class="['chip', { on: only === k }]" :aria-pressed="only === k" @click="only = k">
             {{ WORDS[k] }} {{ preview.counts[k] }}
-          </button>
+          </ActButton>
         </p>
         <div class="scroll" tabindex="0" role="group" aria-label="Rows of the lists">
-          <table class="plain">
+          <PlainTable>
             <thead>
               <tr>
                 <th scope="col">Row</th>
@@ -140,7 +142,7 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
                 <td>{{ r.text }}</td>
               </tr>
             </tbody>
-          </table>
+          </PlainTable>
           <p v-if="rows.length === 0" class="soft">No row of this kind says more than that.</p>
         </div>
       </section>

@@ -9,6 +9,8 @@ import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 const school = ref<School | null>(null);
 const fault = ref('');
@@ -161,7 +163,7 @@ function turnDay(day: number): void {
         <h2>Terms</h2>
         <ul>
           <li v-for="t in school.terms" :key="t.id">
-            <b>{{ t.title }}</b> <button class="act" :aria-label="`Change the term ${t.title}`" @click="beginTerm(t)">change</button>
+            <b>{{ t.title }}</b> <ActButton look="act" :aria-label="`Change the term ${t.title}`" @click="beginTerm(t)">change</ActButton>
             <span class="soft"
               >{{ span(t) }}, {{ t.weeks }} weeks{{
                 t.holidays.length > 0 ? `; ${t.holidays.map((h) => `${h.title}, ${span(h)}`).join('; ')}` : ''
@@ -188,7 +190,7 @@ function turnDay(day: number): void {
           <p class="label">Meeting days</p>
           <p class="days">
             <label v-for="(d, n) in DAYS" :key="d"
-              ><input type="checkbox" :checked="term.meetingDays.includes(n + 1)" @change="turnDay(n + 1)" /> {{ d }}</label
+              ><TickBox :model-value="term.meetingDays.includes(n + 1)" @change="turnDay(n + 1)" /> {{ d }}</label
             >
           </p>
           <div v-for="(h, n) in term.holidays" :key="n" class="holiday">
@@ -197,17 +199,15 @@ function turnDay(day: number): void {
             /></label>
             <DateField :model-value="h.startsOn" label="From" zone="UTC" is-day is-required @change="h.startsOn = $event ?? ''" />
             <DateField :model-value="h.endsOn" label="To" zone="UTC" is-day is-required @change="h.endsOn = $event ?? ''" />
-            <button type="button" class="act" :aria-label="`Without the holiday ${h.title}`" @click="term.holidays.splice(n, 1)">
-              less
-            </button>
+            <ActButton look="act" :aria-label="`Without the holiday ${h.title}`" @click="term.holidays.splice(n, 1)"> less </ActButton>
           </div>
-          <button type="button" class="act" @click="term.holidays.push({ title: '', startsOn: term.startsOn, endsOn: term.startsOn })">
+          <ActButton look="act" @click="term.holidays.push({ title: '', startsOn: term.startsOn, endsOn: term.startsOn })">
             + holiday
-          </button>
+          </ActButton>
           <p v-if="faults.terms" class="fault" role="alert">{{ faults.terms }}</p>
           <p>
-            <button class="go">{{ changing ? 'Change the term' : 'Add the term' }}</button>
-            <button v-if="changing" type="button" class="quiet" @click="clearTerm">Leave it</button>
+            <ActButton type="submit" look="go">{{ changing ? 'Change the term' : 'Add the term' }}</ActButton>
+            <ActButton v-if="changing" look="quiet" @click="clearTerm">Leave it</ActButton>
           </p>
         </form>
         <JobFailures />
@@ -238,7 +238,7 @@ function turnDay(day: number): void {
             ><input v-model="person.password" class="line-input" minlength="10" maxlength="200" required autocomplete="off"
           /></label>
           <p v-if="faults.people" class="fault" role="alert">{{ faults.people }}</p>
-          <p><button class="go">Add the person</button></p>
+          <p><ActButton type="submit" look="go">Add the person</ActButton></p>
         </form>
       </section>
       <section>
@@ -282,7 +282,7 @@ function turnDay(day: number): void {
             ><span class="label">Sections, one a line</span><textarea v-model="course.sections" class="line-input" rows="3" required />
           </label>
           <p v-if="faults.courses" class="fault" role="alert">{{ faults.courses }}</p>
-          <p><button class="go">Add the course</button></p>
+          <p><ActButton type="submit" look="go">Add the course</ActButton></p>
         </form>
         <form @submit.prevent="saveHosts">
           <h3>Sites that pages may show</h3>
@@ -291,7 +291,7 @@ function turnDay(day: number): void {
             ><textarea v-model="hosts" class="line-input" rows="3" placeholder="none yet" />
           </label>
           <p v-if="faults.hosts" class="fault" role="alert">{{ faults.hosts }}</p>
-          <p><button class="go">Save the list</button></p>
+          <p><ActButton type="submit" look="go">Save the list</ActButton></p>
         </form>
       </section>
     </div>

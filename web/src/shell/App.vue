@@ -6,6 +6,7 @@ import { useNotices } from '../stores/noticeStore.ts';
 import { useRipple } from '../stores/rippleStore.ts';
 import { useRunning } from '../stores/runningStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** Wherever a change that moves grades was made, its ripple is shown here. */
 const RippleDialog = defineAsyncComponent(() => import('./RippleDialog.vue'));
@@ -77,7 +78,7 @@ const again = (): void => {
       <div v-else-if="fault !== ''" class="pad">
         <h2>Rosemary does not answer</h2>
         <p class="soft">{{ fault }}</p>
-        <button class="go" style="margin-top: 12px" @click="again">Try again</button>
+        <ActButton look="go" style="margin-top: 12px" @click="again">Try again</ActButton>
       </div>
     </main>
     <RippleDialog v-if="ripple.answer" />

@@ -5,6 +5,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import { useTouched } from '../stores/touchedStore.ts';
 import { rowOf, viewOf } from './views.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const TouchedDialog = defineAsyncComponent(() => import('./TouchedDialog.vue'));
 const touched = useTouched();
@@ -56,7 +57,7 @@ function openItem(id: string): void {
         session.seeAs?.on
           ? `, on ${new Date(session.seeAs.on).toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}`
           : ''
-      }}. Nothing can be changed here. <button class="act" @click="leave">Back to teaching</button>
+      }}. Nothing can be changed here. <ActButton look="act" @click="leave">Back to teaching</ActButton>
     </div>
     <div class="head no-print">
       <div class="row">
@@ -69,14 +70,14 @@ function openItem(id: string): void {
           ></span
         >
         <div v-if="course.head && course.head.sections.length > 0" class="chips" role="group" aria-label="Section">
-          <button
+          <ActButton
             :class="['chip', { on: course.sectionId === null }]"
             :aria-pressed="course.sectionId === null"
             @click="course.sectionId = null"
           >
             All {{ total }}
-          </button>
-          <button
+          </ActButton>
+          <ActButton
             v-for="s in course.head.sections"
             :key="s.id"
             :class="['chip', { on: course.sectionId === s.id }]"
@@ -84,7 +85,7 @@ function openItem(id: string): void {
             @click="course.sectionId = s.id"
           >
             {{ s.title }}{{ course.sectionId === s.id ? ` ${s.students}` : '' }}
-          </button>
+          </ActButton>
         </div>
       </div>
       <div v-if="hasLine" class="line">

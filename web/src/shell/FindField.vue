@@ -6,6 +6,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const session = useSession();
 const notices = useNotices();
@@ -165,7 +166,7 @@ const close = (): void => {
     />
     <kbd>Ctrl K</kbd>
     <div v-if="isOpen" id="found" class="list menu" role="listbox">
-      <button
+      <ActButton
         v-for="(line, n) in lines"
         :key="n"
         role="option"
@@ -175,7 +176,7 @@ const close = (): void => {
       >
         {{ line.title }} <span class="soft">{{ line.what }}{{ line.where ? ` · ${line.where}` : '' }}</span>
         <span v-if="line.around" class="label around">{{ line.around }}</span>
-      </button>
+      </ActButton>
       <p v-if="lines.length === 0" class="soft" style="padding: 5px 14px">Nothing with these letters.</p>
     </div>
   </div>

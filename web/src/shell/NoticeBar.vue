@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** What was just done or went wrong, with its undo, at the foot of the page. */
 const notices = useNotices();
@@ -25,8 +26,8 @@ async function undo(): Promise<void> {
   >
     <span role="status">{{ notices.notice?.text }}</span>
     <template #actions>
-      <button v-if="notices.notice?.undo" class="quiet" style="color: inherit; text-decoration: underline" @click="undo">Undo</button>
-      <button class="quiet" style="color: inherit" @click="notices.clear()">Close</button>
+      <ActButton v-if="notices.notice?.undo" look="quiet" style="color: inherit; text-decoration: underline" @click="undo">Undo</ActButton>
+      <ActButton look="quiet" style="color: inherit" @click="notices.clear()">Close</ActButton>
     </template>
   </v-snackbar>
 </template>

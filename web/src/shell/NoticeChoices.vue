@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import type { NoticeChoice, NoticesView } from '@rosemary/api';
+import PlainTable from '../parts/PlainTable.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 /** Of what somebody is told, and where: here, or by mail as well. */
 defineProps<{ choices: NoticesView['choices'] }>();
@@ -14,7 +16,7 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
 </script>
 
 <template>
-  <table class="choices">
+  <PlainTable look="bare" class="choices">
     <thead>
       <tr>
         <th>of</th>
@@ -26,30 +28,30 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
       <tr v-for="c in choices" :key="c.kind">
         <td>{{ WORDS[c.kind] }}</td>
         <td>
-          <input
-            type="checkbox"
-            :checked="c.isShown"
+          <TickBox
+            :model-value="c.isShown"
             :aria-label="`Here, of ${WORDS[c.kind]}`"
             @change="emit('choose', { ...c, isShown: checked($event) })"
           />
         </td>
         <td>
-          <input
-            type="checkbox"
-            :checked="c.isMailed"
+          <TickBox
+            :model-value="c.isMailed"
             :aria-label="`By mail, of ${WORDS[c.kind]}`"
             @change="emit('choose', { ...c, isMailed: checked($event) })"
           />
         </td>
       </tr>
     </tbody>
-  </table>
+  </PlainTable>
 </template>
 
 <style scoped>
 .choices {
   margin: 4px 14px;
-  width: calc(100% - 28px);
+}
+.choices :deep(table) {
+  width: 100%;
 }
 .choices th {
   text-align: left;

@@ -3,6 +3,7 @@ import type { NoticeChoice, NoticesView } from '@rosemary/api';
 import { ref } from 'vue';
 import { useSession } from '../stores/sessionStore.ts';
 import NoticeChoices from './NoticeChoices.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** What somebody is told, newest first, and how they are told. */
 defineProps<{ view: NoticesView | null }>();
@@ -21,7 +22,7 @@ const when = (at: string): string => `${DAY.format(new Date(at)).replace(',', ''
       {{ n.words }} <span class="label">{{ n.course }} · {{ when(n.at) }}{{ n.isSeen ? '' : ' · new' }}</span>
     </router-link>
     <hr />
-    <button type="button" :aria-expanded="isChoosing" @click="isChoosing = !isChoosing">How I am told…</button>
+    <ActButton :aria-expanded="isChoosing" @click="isChoosing = !isChoosing">How I am told…</ActButton>
     <NoticeChoices v-if="isChoosing && view" :choices="view.choices" @choose="emit('choose', $event)" />
     <router-link v-if="session.me?.isDemo || session.me?.person?.isAdministrator" to="/outbox" @click="emit('leave')"
       >Outbox: what would be mailed</router-link

@@ -5,6 +5,8 @@ import { defineAsyncComponent, onBeforeUnmount, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import FloatMenu from '../parts/FloatMenu.vue';
 
 // What is in it is loaded when it is opened.
 const NoticesList = defineAsyncComponent(() => import('./NoticesList.vue'));
@@ -41,9 +43,14 @@ async function choose(choice: NoticeChoice): Promise<void> {
 </script>
 
 <template>
-  <v-menu :model-value="isOpen" :close-on-content-click="false" location="bottom end" @update:model-value="onOpen">
+  <FloatMenu :model-value="isOpen" stays location="bottom end" @update:model-value="onOpen">
     <template #activator="{ props }"
-      ><button v-bind="props" class="act here bell" :aria-label="view && view.unseen > 0 ? `Notices, ${view.unseen} new` : 'Notices'">
+      ><ActButton
+        v-bind="props"
+        look="act"
+        class="here bell"
+        :aria-label="view && view.unseen > 0 ? `Notices, ${view.unseen} new` : 'Notices'"
+      >
         <svg width="16" height="18" viewBox="0 0 16 18" aria-hidden="true">
           <path
             d="M8 2v1.500M3.500 13V8.500a4.500 4.500 0 0 1 9 0V13l1.500 1.500h-12zM6.500 16.500h3"
@@ -52,10 +59,10 @@ async function choose(choice: NoticeChoice): Promise<void> {
             stroke-width="1.300"
           /></svg
         ><span v-if="view && view.unseen > 0" class="many">{{ view.unseen }}</span>
-      </button></template
+      </ActButton></template
     >
     <NoticesList v-if="isOpen" :view="view" @leave="onOpen(false)" @choose="choose" />
-  </v-menu>
+  </FloatMenu>
 </template>
 
 <style scoped>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import RippleView from '../parts/RippleView.vue';
 import { useRipple } from '../stores/rippleStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const ripple = useRipple();
 </script>
@@ -10,8 +11,8 @@ const ripple = useRipple();
     <div v-if="ripple.answer" class="sheet pad ripple" role="alertdialog" aria-label="Ripple of a change">
       <h2>{{ ripple.title }}</h2>
       <RippleView :ripple="ripple.answer" :levels="ripple.answer.levels">
-        <button class="go" @click="ripple.close(true)">Apply</button>
-        <button class="quiet" @click="ripple.close(false)">Leave it</button>
+        <ActButton look="go" @click="ripple.close(true)">Apply</ActButton>
+        <ActButton look="quiet" @click="ripple.close(false)">Leave it</ActButton>
         <span v-if="ripple.canUndo" class="soft">can be undone</span>
       </RippleView>
     </div>

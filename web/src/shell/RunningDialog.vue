@@ -2,6 +2,7 @@
 import { countOf } from '@rosemary/core';
 import { computed } from 'vue';
 import { useRunning } from '../stores/runningStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** Whom a change touches who is taking a quiz, by name, before it is made: they keep what they began under unless it is said otherwise. */
 const store = useRunning();
@@ -24,11 +25,11 @@ const close = (): void => store.close(null);
       </p>
       <p v-else>This takes the quiz from them while they are at it. What they have answered is kept.</p>
       <p class="acts">
-        <button v-if="store.asked.canKeep" class="go" @click="store.close('keep')">Only attempts that begin from now on</button>
-        <button class="quiet" @click="store.close('give')">
+        <ActButton v-if="store.asked.canKeep" look="go" @click="store.close('keep')">Only attempts that begin from now on</ActButton>
+        <ActButton look="quiet" @click="store.close('give')">
           {{ many === 1 ? 'That attempt too' : `Those ${many} attempts too` }}
-        </button>
-        <button class="quiet" @click="close">Leave it</button>
+        </ActButton>
+        <ActButton look="quiet" @click="close">Leave it</ActButton>
       </p>
     </div>
   </v-dialog>

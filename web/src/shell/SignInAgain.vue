@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import { useSession } from '../stores/sessionStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const session = useSession();
 const password = ref('');
@@ -32,10 +33,8 @@ async function demo(): Promise<void> {
         ><input v-model="password" class="line-input" type="password" autocomplete="current-password" autofocus
       /></label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <button class="go">Sign in</button>
-      <button v-if="session.me?.isDemo" type="button" class="quiet" @click="demo">
-        As {{ session.me?.person?.givenName }}, in the demo
-      </button>
+      <ActButton type="submit" look="go">Sign in</ActButton>
+      <ActButton v-if="session.me?.isDemo" look="quiet" @click="demo"> As {{ session.me?.person?.givenName }}, in the demo </ActButton>
     </form>
   </v-dialog>
 </template>

@@ -7,6 +7,8 @@ import { useNotices } from '../stores/noticeStore.ts';
 import NoticesMenu from './NoticesMenu.vue';
 import { useSession } from '../stores/sessionStore.ts';
 import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from './views.ts';
+import ActButton from '../parts/ActButton.vue';
+import FloatMenu from '../parts/FloatMenu.vue';
 
 const session = useSession();
 const course = useCourse();
@@ -57,9 +59,9 @@ async function signOut(): Promise<void> {
       <span class="dot">·</span>
       <span v-if="place">{{ place }}</span>
       <template v-if="inCourse && course.head">
-        <v-menu>
+        <FloatMenu>
           <template #activator="{ props }"
-            ><button v-bind="props" class="act here">{{ course.head.shortTitle }} ▾</button></template
+            ><ActButton v-bind="props" look="act" class="here">{{ course.head.shortTitle }} ▾</ActButton></template
           >
           <div class="sheet menu">
             <router-link
@@ -72,11 +74,11 @@ async function signOut(): Promise<void> {
             <hr />
             <router-link to="/">{{ session.isStaff ? 'Desk' : 'This week' }}</router-link>
           </div>
-        </v-menu>
+        </FloatMenu>
         <span class="dot">/</span>
-        <v-menu>
+        <FloatMenu>
           <template #activator="{ props }"
-            ><button v-bind="props" class="act here">{{ view }} ▾</button></template
+            ><ActButton v-bind="props" look="act" class="here">{{ view }} ▾</ActButton></template
           >
           <div class="sheet menu">
             <router-link
@@ -87,16 +89,16 @@ async function signOut(): Promise<void> {
               >{{ word }}</router-link
             >
           </div>
-        </v-menu>
+        </FloatMenu>
       </template>
     </nav>
     <FindField />
     <NoticesMenu />
-    <v-menu>
+    <FloatMenu>
       <template #activator="{ props }"
-        ><button v-bind="props" class="act here who">
+        ><ActButton v-bind="props" look="act" class="here who">
           {{ session.me?.person?.givenName }} {{ session.me?.person?.familyName }}
-        </button></template
+        </ActButton></template
       >
       <div class="sheet menu">
         <router-link v-if="session.isStaff" to="/">Desk</router-link>
@@ -104,11 +106,11 @@ async function signOut(): Promise<void> {
         <router-link to="/calendar">Calendar</router-link>
         <router-link v-if="session.me?.person?.isAdministrator" to="/school">School</router-link>
         <router-link to="/account">Your account</router-link>
-        <button @click="session.switchTheme()">{{ session.theme === 'light' ? 'Dark' : 'Light' }} page</button>
+        <ActButton @click="session.switchTheme()">{{ session.theme === 'light' ? 'Dark' : 'Light' }} page</ActButton>
         <hr />
-        <button @click="signOut">Sign out</button>
+        <ActButton @click="signOut">Sign out</ActButton>
       </div>
-    </v-menu>
+    </FloatMenu>
   </header>
 </template>
 

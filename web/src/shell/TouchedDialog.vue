@@ -2,6 +2,9 @@
 import type { Touched } from '@rosemary/api';
 import { computed, ref, watch } from 'vue';
 import { useTouched } from '../stores/touchedStore.ts';
+import PickMark from '../parts/fields/PickMark.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const store = useTouched();
 const choice = ref<'not begun' | 'everyone' | 'sections'>('not begun');
@@ -31,21 +34,21 @@ const students = (n: number): string => (n === 1 ? '1 student' : `${n} students`
         {{ store.touched.begun === 1 ? 'has' : 'have' }} begun. Whom are the new dates for?
       </p>
       <label v-if="fresh(store.touched) > 0" class="choice"
-        ><input v-model="choice" type="radio" value="not begun" /> those who have not begun ({{ fresh(store.touched) }}); the others keep
+        ><PickMark v-model="choice" name="whom" value="not begun" /> those who have not begun ({{ fresh(store.touched) }}); the others keep
         theirs</label
       >
-      <label class="choice"><input v-model="choice" type="radio" value="everyone" /> everyone ({{ store.touched.students }})</label>
+      <label class="choice"><PickMark v-model="choice" name="whom" value="everyone" /> everyone ({{ store.touched.students }})</label>
       <template v-if="store.touched.sections.length > 1">
-        <label class="choice"><input v-model="choice" type="radio" value="sections" /> chosen sections; the others keep theirs</label>
+        <label class="choice"><PickMark v-model="choice" name="whom" value="sections" /> chosen sections; the others keep theirs</label>
         <p v-if="choice === 'sections'" class="sections">
           <label v-for="s in store.touched.sections" :key="s.id" class="choice"
-            ><input v-model="chosen" type="checkbox" :value="s.id" /> {{ s.title }}, {{ students(s.students) }}, {{ s.begun }} begun</label
+            ><TickBox v-model="chosen" :value="s.id" /> {{ s.title }}, {{ students(s.students) }}, {{ s.begun }} begun</label
           >
         </p>
       </template>
       <p class="acts">
-        <button class="go" :disabled="!canApply">Go on</button>
-        <button type="button" class="quiet" @click="store.close(null)">Leave it</button>
+        <ActButton type="submit" look="go" :disabled="!canApply">Go on</ActButton>
+        <ActButton look="quiet" @click="store.close(null)">Leave it</ActButton>
       </p>
     </form>
   </v-dialog>

@@ -8,6 +8,7 @@ import ItemGlyph from '../parts/ItemGlyph.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
+import ActButton from '../parts/ActButton.vue';
 
 const route = useRoute();
 const grades = ref<MyGrades | null>(null);
@@ -31,20 +32,25 @@ useFresh(courseId, ['returned'], load);
     <template v-if="!grades && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 26px; margin-top: 12px" /></template>
     <template v-if="grades">
       <div class="total">
-        <button class="big act" :disabled="!grades.totals.soFar" @click="shown = { title: 'Total so far', lines: grades.working }">
+        <ActButton
+          look="act"
+          class="big"
+          :disabled="!grades.totals.soFar"
+          @click="shown = { title: 'Total so far', lines: grades.working }"
+        >
           <span class="serif">{{ grades.totals.soFar ? `${grades.totals.soFar} %` : 'No mark yet' }}</span>
           <span v-if="grades.totals.letter" class="serif letter">{{ grades.totals.letter }}</span>
-        </button>
+        </ActButton>
         <p class="soft">
           so far<template v-if="grades.totals.floor !== null">
             · if nothing more came
-            <button class="act" @click="shown = { title: 'If nothing more came', lines: grades.floorWorking }">
+            <ActButton look="act" @click="shown = { title: 'If nothing more came', lines: grades.floorWorking }">
               {{ grades.totals.floor }}
-            </button>
+            </ActButton>
             · if all the rest were perfect
-            <button class="act" @click="shown = { title: 'If all the rest were perfect', lines: grades.reachWorking }">
+            <ActButton look="act" @click="shown = { title: 'If all the rest were perfect', lines: grades.reachWorking }">
               {{ grades.totals.reach }}
-            </button></template
+            </ActButton></template
           >. {{ grades.says }}
         </p>
       </div>
@@ -52,9 +58,9 @@ useFresh(courseId, ['returned'], load);
         <div class="head">
           <h2>{{ c.title }}</h2>
           <span class="soft">{{ c.weightPercent === null ? '' : `weight ${formatPoints(c.weightPercent)} · ` }}{{ c.rule }}</span
-          ><button class="act end" :disabled="!c.percent" @click="shown = { title: `${c.title} so far`, lines: c.working }">
+          ><ActButton look="act" class="end" :disabled="!c.percent" @click="shown = { title: `${c.title} so far`, lines: c.working }">
             {{ c.percent ? `${c.percent} %` : 'nothing yet' }}
-          </button>
+          </ActButton>
         </div>
         <ul>
           <li v-for="i in c.columns" :key="i.id">
@@ -64,9 +70,14 @@ useFresh(courseId, ['returned'], load);
               class="title"
               >{{ i.title }}</router-link
             ><span v-else class="title">{{ i.title }}</span
-            ><button class="act end" :class="{ soft: i.state !== 'marked' }" @click="shown = { title: i.title, lines: [i.working] }">
+            ><ActButton
+              look="act"
+              class="end"
+              :class="{ soft: i.state !== 'marked' }"
+              @click="shown = { title: i.title, lines: [i.working] }"
+            >
               {{ i.text }}
-            </button>
+            </ActButton>
           </li>
         </ul>
       </section>
@@ -75,7 +86,7 @@ useFresh(courseId, ['returned'], load);
       ><div v-if="shown" class="sheet pad">
         <p class="label">Working</p>
         <h3 style="margin-bottom: 8px">{{ shown.title }}</h3>
-        <WorkingLines :lines="shown.lines" /><button class="go" style="margin-top: 14px" @click="shown = null">Close</button>
+        <WorkingLines :lines="shown.lines" /><ActButton look="go" style="margin-top: 14px" @click="shown = null">Close</ActButton>
       </div></v-dialog
     >
   </div>

@@ -6,6 +6,8 @@ import AnnotatedText from '../marking/AnnotatedText.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import FileWork from '../parts/FileWork.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 const PdfWork = defineAsyncComponent(() => import('../parts/media/PdfWork.vue'));
 /** While a revision is asked for the work itself stands with that, and is not shown twice. */
@@ -38,15 +40,15 @@ const chosen = ref<string | null>(null);
   <section class="returned" aria-label="What came back">
     <div class="head">
       <h2>What came back</h2>
-      <button v-if="judged === 'done' && returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">
+      <ActButton v-if="judged === 'done' && returned.scoreText" look="act" class="score serif" @click="showsWorking = !showsWorking">
         {{ isDone ? 'Done' : 'Not done yet' }} <span class="of">working</span>
-      </button>
+      </ActButton>
       <span v-else-if="judged === 'words'" class="soft">judged in words</span>
-      <button v-else-if="returned.scoreText" class="act score serif" @click="showsWorking = !showsWorking">
+      <ActButton v-else-if="returned.scoreText" look="act" class="score serif" @click="showsWorking = !showsWorking">
         <template v-if="returned.reads">{{ returned.reads }} <span class="of">working</span></template
         ><template v-else
           >{{ returned.scoreText }} <span class="of">of {{ formatPoints(returned.possible) }} · working</span></template
-        ></button
+        ></ActButton
       ><span v-else class="soft">{{ returned.state }}</span>
     </div>
     <WorkingLines v-if="showsWorking && returned.working" :lines="[returned.working, ...returned.working.lines]" />
@@ -65,7 +67,7 @@ const chosen = ref<string | null>(null);
         <a :href="`${f.url}?download=1`" :download="f.name">{{ f.name }}</a>
       </li>
     </ul>
-    <table v-if="item.rubric && isJudged" class="plain rubric">
+    <PlainTable v-if="item.rubric && isJudged" class="rubric">
       <tbody>
         <tr v-for="c in item.rubric.criteria" :key="c.id">
           <td>
@@ -83,7 +85,7 @@ const chosen = ref<string | null>(null);
           <td v-if="returned.comments[c.id]" class="said">{{ returned.comments[c.id] }}</td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
     <template v-if="!isBrief">
       <div v-if="attempt?.document" class="paper">
         <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
@@ -100,8 +102,8 @@ const chosen = ref<string | null>(null);
       <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
       <ol v-if="notes.length > 0" class="notes">
         <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
-          <button class="act" @click="chosen = n.id">
-            {{ n.quote === '' ? 'an area' : `“${n.quote.slice(0, 60)}${n.quote.length > 60 ? '…' : ''}”` }}</button><br /><i
+          <ActButton look="act" @click="chosen = n.id">
+            {{ n.quote === '' ? 'an area' : `“${n.quote.slice(0, 60)}${n.quote.length > 60 ? '…' : ''}”` }}</ActButton><br /><i
             v-if="n.replacement !== null"
             >{{ n.replacement === '' ? 'Strike this. ' : `Rather “${n.replacement}”. ` }}</i
           >{{ n.body }}

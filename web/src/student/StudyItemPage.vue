@@ -12,6 +12,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ReturnedView from './ReturnedView.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -93,13 +94,8 @@ const JUDGED_WORDS = { points: '', done: 'judged done or not', words: 'judged in
       <p v-if="item.visibility === 'announced'" class="soft">Not open yet: it {{ item.waitsFor }}.</p>
       <p v-else class="done">
         <label v-if="item.doneRule === 'ticked'"
-          ><input
-            type="checkbox"
-            :checked="item.isDone"
-            :disabled="isLooking"
-            @change="setTick(($event.target as HTMLInputElement).checked)"
-          />
-          I have done this</label
+          ><TickBox :model-value="item.isDone" :disabled="isLooking" @change="setTick(($event.target as HTMLInputElement).checked)" /> I
+          have done this</label
         ><span v-else class="label">{{ item.doneWhen }}</span>
       </p>
       <component :is="SHOWN_KINDS[item.kind].study" :key="item.id" :base="base" :item="item" :is-looking="isLooking" @changed="load"

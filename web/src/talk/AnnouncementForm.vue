@@ -10,6 +10,8 @@ import DocumentEditor from '../parts/DocumentEditor.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import TickBox from '../parts/fields/TickBox.vue';
+import ActButton from '../parts/ActButton.vue';
 
 interface Form {
   title: string;
@@ -114,16 +116,14 @@ async function leave(): Promise<void> {
       />
       <div v-if="sections.length > 1" class="field">
         <span class="label">For {{ form.sectionIds.length === 0 ? 'every section' : 'these sections only' }}</span>
-        <label v-for="s in sections" :key="s.id" class="section"
-          ><input v-model="form.sectionIds" type="checkbox" :value="s.id" /> {{ s.title }}</label
-        >
+        <label v-for="s in sections" :key="s.id" class="section"><TickBox v-model="form.sectionIds" :value="s.id" /> {{ s.title }}</label>
       </div>
     </div>
-    <label><input v-model="form.tells" type="checkbox" /> tell them, here and by mail, as each of them chose</label>
+    <label><TickBox v-model="form.tells" /> tell them, here and by mail, as each of them chose</label>
     <p v-if="faults.sectionIds" class="fault" role="alert">{{ faults.sectionIds }}</p>
     <p class="acts">
-      <button class="go" :disabled="isBusy">{{ form.publishAt === null ? 'Publish' : 'Publish at its time' }}</button>
-      <button type="button" class="quiet" @click="leave">Leave it</button>
+      <ActButton type="submit" look="go" :disabled="isBusy">{{ form.publishAt === null ? 'Publish' : 'Publish at its time' }}</ActButton>
+      <ActButton look="quiet" @click="leave">Leave it</ActButton>
     </p>
   </form>
 </template>

@@ -11,6 +11,7 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import AnnouncementForm from './AnnouncementForm.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -70,7 +71,7 @@ const shown = computed(() =>
   <div class="pad news">
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!list && !fault"><div v-for="n in 4" :key="n" class="skeleton" style="height: 60px; margin-bottom: 14px" /></template>
-    <p v-if="list?.canWrite && writing === null"><button class="go" @click="writing = 'new'">Announce something</button></p>
+    <p v-if="list?.canWrite && writing === null"><ActButton look="go" @click="writing = 'new'">Announce something</ActButton></p>
     <AnnouncementForm v-if="writing === 'new'" :base="base" :announcement="null" @saved="saved" @leave="writing = null" />
     <p v-if="list && shown.length === 0 && writing === null" class="soft">
       {{
@@ -91,8 +92,8 @@ const shown = computed(() =>
         <h2>{{ a.title }}</h2>
         <DocumentView :document="a.document" />
         <p v-if="list?.canWrite" class="acts">
-          <button class="act" :aria-label="`Change ${a.title}`" @click="writing = a.id">change</button>
-          <button class="act" :aria-label="`Take ${a.title} away`" @click="remove(a)">take away</button>
+          <ActButton look="act" :aria-label="`Change ${a.title}`" @click="writing = a.id">change</ActButton>
+          <ActButton look="act" :aria-label="`Take ${a.title} away`" @click="remove(a)">take away</ActButton>
         </p>
       </template>
     </article>

@@ -9,6 +9,8 @@ import { call } from '../platform/call.ts';
 import { isSeenAs } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
 const route = useRoute();
 const notices = useNotices();
@@ -111,19 +113,21 @@ async function copy(): Promise<void> {
     <template v-if="view && month">
       <div class="top">
         <h2>{{ month.setLocale('en-GB').toFormat('LLLL yyyy') }}</h2>
-        <button class="act" aria-label="The month before" @click="month = month.minus({ months: 1 })">← before</button>
-        <button class="act" @click="month = DateTime.fromISO(view.now, { zone }).startOf('month')">this month</button>
-        <button class="act" aria-label="The month after" @click="month = month.plus({ months: 1 })">after →</button>
-        <button v-if="!isSeenAs()" class="act" style="margin-left: auto" @click="showFeed(false)">In your own calendar program…</button>
+        <ActButton look="act" aria-label="The month before" @click="month = month.minus({ months: 1 })">← before</ActButton>
+        <ActButton look="act" @click="month = DateTime.fromISO(view.now, { zone }).startOf('month')">this month</ActButton>
+        <ActButton look="act" aria-label="The month after" @click="month = month.plus({ months: 1 })">after →</ActButton>
+        <ActButton v-if="!isSeenAs()" look="act" style="margin-left: auto" @click="showFeed(false)"
+          >In your own calendar program…</ActButton
+        >
       </div>
       <div v-if="secret" class="feed">
         <p>Subscribe to this address there; it follows every change. Whoever has it can read your dates, so keep it to yourself.</p>
         <p>
-          <code tabindex="0">{{ address }}</code> <button class="act" @click="copy">copy</button> ·
-          <button class="act" @click="showFeed(true)">make a new one</button>
+          <code tabindex="0">{{ address }}</code> <ActButton look="act" @click="copy">copy</ActButton> ·
+          <ActButton look="act" @click="showFeed(true)">make a new one</ActButton>
         </p>
       </div>
-      <table class="grid" :aria-label="month.setLocale('en-GB').toFormat('LLLL yyyy')">
+      <PlainTable look="bare" class="grid" :aria-label="month.setLocale('en-GB').toFormat('LLLL yyyy')">
         <thead>
           <tr>
             <th v-for="d in ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']" :key="d">{{ d }}</th>
@@ -146,7 +150,7 @@ async function copy(): Promise<void> {
             </td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
       <div class="list">
         <section v-for="d in upcoming" :key="d.iso">
           <h3>
@@ -180,10 +184,11 @@ code {
   overflow-wrap: anywhere;
 }
 .grid {
+  background: var(--paper);
+}
+.grid :deep(table) {
   width: 100%;
   table-layout: fixed;
-  border-collapse: collapse;
-  background: var(--paper);
 }
 .grid th {
   text-align: left;

@@ -10,6 +10,7 @@ import { HttpProblem, isSeenAs } from '../platform/http.ts';
 import { useEvents } from '../platform/useEvents.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import PostLine from './PostLine.vue';
+import ActButton from '../parts/ActButton.vue';
 
 /** The threads of a discussion, and where one writes. The same for those who teach and those who study. */
 const props = defineProps<{ courseId: string; itemId: string }>();
@@ -123,7 +124,7 @@ const answers = (t: Thread): string => (t.replies.length === 1 ? '1 answer' : `$
     <template v-if="view">
       <p v-if="view.whyNot" class="soft">{{ view.whyNot }}</p>
       <p v-if="view.mustPostFirst" class="soft">Write first: what the others wrote is shown once you have.</p>
-      <p v-if="canWrite && draft === null"><button class="quiet" @click="begin(null)">Begin a thread</button></p>
+      <p v-if="canWrite && draft === null"><ActButton look="quiet" @click="begin(null)">Begin a thread</ActButton></p>
       <form v-if="draft && draft.threadId === null" class="write" @submit.prevent="post">
         <label class="field"
           ><span class="label">Title of the thread</span
@@ -139,7 +140,10 @@ const answers = (t: Thread): string => (t.replies.length === 1 ? '1 answer' : `$
           "
         />
         <p v-if="writeFault" class="fault" role="alert">{{ writeFault }}</p>
-        <p><button class="go" :disabled="!canSend">Post it</button> <button type="button" class="quiet" @click="leave">Leave it</button></p>
+        <p>
+          <ActButton type="submit" look="go" :disabled="!canSend">Post it</ActButton>
+          <ActButton look="quiet" @click="leave">Leave it</ActButton>
+        </p>
       </form>
       <p v-if="view.threads.length === 0 && !view.mustPostFirst && draft === null" class="soft">Nobody has written yet.</p>
       <section v-for="t in view.threads" :key="t.id" :aria-label="t.title || 'A thread'">
@@ -174,11 +178,12 @@ const answers = (t: Thread): string => (t.replies.length === 1 ? '1 answer' : `$
             />
             <p v-if="writeFault" class="fault" role="alert">{{ writeFault }}</p>
             <p>
-              <button class="go" :disabled="!canSend">Answer</button> <button type="button" class="quiet" @click="leave">Leave it</button>
+              <ActButton type="submit" look="go" :disabled="!canSend">Answer</ActButton>
+              <ActButton look="quiet" @click="leave">Leave it</ActButton>
             </p>
           </form>
           <p v-else-if="canWrite && draft === null && (!t.isClosed || view.canModerate)">
-            <button class="act" :aria-label="`Answer ${t.title}`" @click="begin(t.id)">answer</button>
+            <ActButton look="act" :aria-label="`Answer ${t.title}`" @click="begin(t.id)">answer</ActButton>
           </p>
         </div>
       </section>

@@ -6,6 +6,8 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
+import TickBox from '../parts/fields/TickBox.vue';
 
 interface Form {
   key: string;
@@ -102,10 +104,10 @@ async function leave(): Promise<void> {
       <div class="names" tabindex="0" role="group" aria-label="Whom it is to">
         <fieldset v-for="g in groups" :key="g.title">
           <legend>
-            <button type="button" class="act" @click="turn(g.people)">{{ g.title }}, all {{ g.people.length }}</button>
+            <ActButton look="act" @click="turn(g.people)">{{ g.title }}, all {{ g.people.length }}</ActButton>
           </legend>
           <label v-for="p in g.people" :key="p.personId"
-            ><input v-model="form.personIds" type="checkbox" :value="p.personId" /> {{ p.name
+            ><TickBox v-model="form.personIds" :value="p.personId" /> {{ p.name
             }}<span v-if="p.role !== 'student'" class="soft">, {{ p.role }}</span></label
           >
         </fieldset>
@@ -122,10 +124,10 @@ async function leave(): Promise<void> {
     </label>
     <p v-if="faults.body" class="fault" role="alert">{{ faults.body }}</p>
     <p class="acts">
-      <button class="go" :disabled="isBusy">
+      <ActButton type="submit" look="go" :disabled="isBusy">
         {{ form.personIds.length > 1 && isTeaching ? `Send to ${form.personIds.length}` : 'Send' }}
-      </button>
-      <button type="button" class="act" @click="leave">leave it</button>
+      </ActButton>
+      <ActButton look="act" @click="leave">leave it</ActButton>
     </p>
   </form>
 </template>

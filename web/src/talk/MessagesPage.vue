@@ -10,6 +10,7 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import MessageForm from './MessageForm.vue';
+import ActButton from '../parts/ActButton.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -106,27 +107,27 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
       <template v-if="!list && !fault"><div v-for="n in 5" :key="n" class="skeleton" style="height: 40px; margin-top: 10px" /></template>
       <div v-if="list" :class="['columns', { one: open !== null || isWriting }]">
         <section class="list">
-          <p><button class="go" @click="write">Write</button></p>
+          <p><ActButton look="go" @click="write">Write</ActButton></p>
           <p v-if="list.conversations.length === 0" class="soft">
             No messages yet. What you write to somebody here, and what they answer, will stand here, for you and them alone.
           </p>
           <ul>
             <li v-for="c in list.conversations" :key="c.id">
-              <button :class="['line', { on: c.id === openId }]" :aria-current="c.id === openId" @click="show(c.id)">
+              <ActButton :class="['line', { on: c.id === openId }]" :aria-current="c.id === openId" @click="show(c.id)">
                 <span class="head"
                   ><b :class="{ new: c.isUnread }">{{ c.people.join(', ') }}</b
                   ><span v-if="c.isUnread" class="label unread">new</span><span class="label at">{{ when(c.lastAt) }}</span></span
                 >
                 <span class="serif">{{ c.title }}</span>
                 <span class="label last">{{ c.lastWords }}</span>
-              </button>
+              </ActButton>
             </li>
           </ul>
         </section>
         <section class="right">
           <MessageForm v-if="isWriting" :base="base" :people="list.people" :chosen="chosen" @sent="sent" @leave="isWriting = false" />
           <template v-else-if="open">
-            <p class="back"><button class="act" @click="show(null)">All messages</button></p>
+            <p class="back"><ActButton look="act" @click="show(null)">All messages</ActButton></p>
             <h2>{{ open.title }}</h2>
             <p class="label">with {{ open.people.join(', ') }}</p>
             <article v-for="m in open.messages" :key="m.id" :class="{ own: m.isOwn }">
@@ -141,7 +142,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
                 ><textarea v-model="reply" class="line-input" rows="4" maxlength="8000" @input="keepReply" @keydown.ctrl.enter="answer" />
               </label>
               <p v-if="replyFault" class="fault" role="alert">{{ replyFault }}</p>
-              <p><button class="go" :disabled="reply.trim() === ''">Send</button></p>
+              <p><ActButton type="submit" look="go" :disabled="reply.trim() === ''">Send</ActButton></p>
             </form>
           </template>
           <div v-else-if="report" role="status">

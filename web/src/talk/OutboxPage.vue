@@ -4,6 +4,7 @@ import type { OutboxMail } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
+import FoldOut from '../parts/FoldOut.vue';
 
 const mails = ref<readonly OutboxMail[] | null>(null);
 const fault = ref('');
@@ -24,12 +25,12 @@ const when = (at: string): string => DateTime.fromISO(at).setLocale('en-GB').toF
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!mails && !fault"><div v-for="n in 5" :key="n" class="skeleton" style="height: 40px; margin-top: 12px" /></template>
     <p v-if="mails?.length === 0">Nothing has been mailed yet.</p>
-    <details v-for="m in mails ?? []" :key="m.id">
-      <summary>
+    <FoldOut v-for="m in mails ?? []" :key="m.id">
+      <template #summary>
         {{ m.subject }} <span class="label">to {{ m.to }} · {{ when(m.at) }}</span>
-      </summary>
+      </template>
       <p class="body">{{ m.body }}</p>
-    </details>
+    </FoldOut>
   </div>
 </template>
 
@@ -37,9 +38,6 @@ const when = (at: string): string => DateTime.fromISO(at).setLocale('en-GB').toF
 details {
   border-top: 1px solid var(--frost);
   padding: 7px 0;
-}
-summary {
-  cursor: pointer;
 }
 .body {
   white-space: pre-wrap;

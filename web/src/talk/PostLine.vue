@@ -5,6 +5,7 @@ import { ref } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import { useCourse } from '../stores/courseStore.ts';
+import ActButton from '../parts/ActButton.vue';
 
 /** One post: its words, and what its reader may do with it. */
 const props = defineProps<{
@@ -35,26 +36,28 @@ async function save(): Promise<void> {
     </p>
     <template v-else-if="editing !== null">
       <DocumentEditor :model-value="editing" label="Your post" is-small @change="editing = $event" />
-      <p><button class="quiet" @click="save">Change it</button> <button class="act" @click="editing = null">leave it</button></p>
+      <p><ActButton look="quiet" @click="save">Change it</ActButton> <ActButton look="act" @click="editing = null">leave it</ActButton></p>
     </template>
     <DocumentView v-else :document="post.document" class="words" />
     <p v-if="post.state !== 'taken back' && editing === null && (post.isOwn || canModerate)" class="acts">
       <template v-if="post.isOwn && canWrite && post.document">
-        <button class="act" @click="editing = post.document">change</button>
-        <button class="act" @click="change({ isTakenBack: true }, 'Your post is taken back.', { isTakenBack: false })">take back</button>
+        <ActButton look="act" @click="editing = post.document">change</ActButton>
+        <ActButton look="act" @click="change({ isTakenBack: true }, 'Your post is taken back.', { isTakenBack: false })"
+          >take back</ActButton
+        >
       </template>
       <template v-if="canModerate">
         <template v-if="isThread">
-          <button
-            class="act"
+          <ActButton
+            look="act"
             @click="
               change({ isPinned: !post.isPinned }, post.isPinned ? 'No longer kept on top.' : 'Kept on top.', { isPinned: post.isPinned })
             "
           >
             {{ post.isPinned ? 'let go from the top' : 'keep on top' }}
-          </button>
-          <button
-            class="act"
+          </ActButton>
+          <ActButton
+            look="act"
             @click="
               change({ isClosed: !post.isClosed }, post.isClosed ? 'The thread is open again.' : 'The thread is closed.', {
                 isClosed: post.isClosed,
@@ -62,10 +65,10 @@ async function save(): Promise<void> {
             "
           >
             {{ post.isClosed ? 'open again' : 'close' }}
-          </button>
+          </ActButton>
         </template>
-        <button
-          class="act"
+        <ActButton
+          look="act"
           @click="
             change({ isHidden: post.state !== 'hidden' }, post.state === 'hidden' ? 'Shown again.' : 'Hidden from the course.', {
               isHidden: post.state === 'hidden',
@@ -73,7 +76,7 @@ async function save(): Promise<void> {
           "
         >
           {{ post.state === 'hidden' ? 'show again' : 'hide' }}
-        </button>
+        </ActButton>
       </template>
     </p>
   </div>

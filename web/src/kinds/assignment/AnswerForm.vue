@@ -12,6 +12,9 @@ import { uploadInParts } from '../../platform/uploadInParts.ts';
 import { useSaving } from '../../platform/useSaving.ts';
 import { useCourse } from '../../stores/courseStore.ts';
 import { useNotices } from '../../stores/noticeStore.ts';
+import ActButton from '../../parts/ActButton.vue';
+import FoldOut from '../../parts/FoldOut.vue';
+import FileInput from '../../parts/media/FileInput.vue';
 
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; item: StudentItem; isLooking: boolean }>();
 const emit = defineEmits<{ handedIn: [receipt: Receipt]; reload: [] }>();
@@ -98,6 +101,7 @@ async function takeTheirs(): Promise<void> {
   await saving.forget();
 }
 
+const picker = ref<InstanceType<typeof FileInput> | null>(null);
 async function addFiles(list: ArrayLike<File> | null): Promise<void> {
   fault.value = '';
   for (const file of Array.from(list ?? [])) {
@@ -185,12 +189,12 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
       >
     </p>
     <div v-if="theirs" class="conflict" role="alert">
-      <b>This text was changed in another window.</b> <button type="button" class="act" @click="takeTheirs">Take the other</button> ·
-      <button type="button" class="act" @click="keepMine">Keep this one</button>
-      <details>
-        <summary>The other version</summary>
+      <b>This text was changed in another window.</b> <ActButton look="act" @click="takeTheirs">Take the other</ActButton> ·
+      <ActButton look="act" @click="keepMine">Keep this one</ActButton>
+      <FoldOut>
+        <template #summary>The other version</template>
         <DocumentView :document="theirs.document" />
-      </details>
+      </FoldOut>
     </div>
     <div v-if="assignment.acceptsText && isReady" class="paper">
       <DocumentEditor ref="editor" :model-value="text" label="Your answer" :is-fixed="isLooking" @change="change"
@@ -200,12 +204,12 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
       >
     </div>
     <p v-if="assignment.acceptsText" class="label">{{ countOf(words, 'word') }}</p>
-    <details v-for="t in assignment.acceptsText ? item.takenBack.filter((one) => one.document !== null) : []" :key="t.id" class="earlier">
-      <summary>What you took back, {{ dayAndTime(Date.parse(t.at), course.zone, course.now) }}</summary>
+    <FoldOut v-for="t in assignment.acceptsText ? item.takenBack.filter((one) => one.document !== null) : []" :key="t.id" class="earlier">
+      <template #summary>What you took back, {{ dayAndTime(Date.parse(t.at), course.zone, course.now) }}</template>
       <DocumentView v-if="t.document" :document="t.document" />
       <p v-if="t.note" class="soft">Your note: {{ t.note }}</p>
-      <button v-if="t.document && !isLooking" type="button" class="act" @click="useTakenBack(t.document)">Use this text</button>
-    </details>
+      <ActButton v-if="t.document && !isLooking" look="act" @click="useTakenBack(t.document)">Use this text</ActButton>
+    </FoldOut>
     <div
       v-if="assignment.acceptsFiles || assignment.acceptsRecording"
       class="files"
@@ -215,9 +219,7 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
       <ul v-if="files.length > 0">
         <li v-for="f in files" :key="f.id">
           <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a>
-          <button type="button" class="act" :disabled="isLooking" :aria-label="`Take away ${f.name}`" @click="removeFile(f)">
-            take away
-          </button>
+          <ActButton look="act" :disabled="isLooking" :aria-label="`Take away ${f.name}`" @click="removeFile(f)"> take away </ActButton>
         </li>
       </ul>
       <div v-if="going" role="progressbar" :aria-valuenow="Math.round(going.share * 100)" :aria-label="`Sending ${going.name}`">
@@ -226,31 +228,29 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
             going.waits ? ': no connection; it goes on when it is back' : ''
           }}</span
         >
-        <button type="button" class="act" @click="going.stop.abort()">cancel</button>
+        <ActButton look="act" @click="going.stop.abort()">cancel</ActButton>
         <div class="track"><div :style="{ width: `${going.share * 100}%` }" /></div>
       </div>
       <VoiceRecorder v-if="assignment.acceptsRecording && !isLooking" :is-busy="going !== null" @use="addFiles([named($event)])" />
-      <label v-if="assignment.acceptsFiles" class="pick"
-        ><span class="act">Add a file</span> or drop it here<input
-          type="file"
-          multiple
+      <p v-if="assignment.acceptsFiles" class="pick">
+        <ActButton look="act" :disabled="isLooking" @click="picker?.open()">Add a file</ActButton> or drop it here<FileInput
+          ref="picker"
+          is-many
+          label="Add a file"
           :accept="acceptList"
-          :disabled="isLooking"
-          @change="
-            addFiles(($event.target as HTMLInputElement).files);
-            ($event.target as HTMLInputElement).value = '';
-          "
-      /></label>
-      <details v-if="assignment.acceptsFiles && !isLooking" class="earlier" @toggle="loadEarlier">
-        <summary>From your earlier work</summary>
+          @choose="addFiles"
+        />
+      </p>
+      <FoldOut v-if="assignment.acceptsFiles && !isLooking" class="earlier" @toggle="loadEarlier">
+        <template #summary>From your earlier work</template>
         <p v-if="earlier && earlier.length === 0" class="soft">No file of your earlier work in this course can be used here.</p>
         <ul v-else-if="earlier">
           <li v-for="f in earlier" :key="f.id">
             <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a>
-            <button type="button" class="act" @click="takeEarlier(f)">use it here</button>
+            <ActButton look="act" @click="takeEarlier(f)">use it here</ActButton>
           </li>
         </ul>
-      </details>
+      </FoldOut>
       <p v-if="assignment.acceptsFiles" class="label">
         {{ accepted }}; at most {{ assignment.mostFiles }}, each up to {{ Math.round(assignment.mostBytes / 1048576) }} MB
       </p>
@@ -271,7 +271,7 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
       ><textarea v-model="note" class="line-input" rows="1" maxlength="2000" :disabled="isLooking" />
     </label>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <button class="go" :disabled="isSending || isLooking || going !== null">Hand in</button>
+    <ActButton type="submit" look="go" :disabled="isSending || isLooking || going !== null">Hand in</ActButton>
   </form>
 </template>
 
@@ -306,15 +306,6 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
 }
 .pick {
   cursor: pointer;
-}
-.earlier summary {
-  cursor: pointer;
-}
-.pick input {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
-  height: 1px;
 }
 .pick:focus-within {
   outline: 2px solid var(--bloom);

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
 import LateField from './LateField.vue';
+import TickBox from '../../parts/fields/TickBox.vue';
 
 defineProps<{ item: PlanItem; canEdit: boolean }>();
 const emit = defineEmits<{ set: [change: Omit<ItemChange, 'version'>] }>();
@@ -10,9 +11,8 @@ const emit = defineEmits<{ set: [change: Omit<ItemChange, 'version'>] }>();
   <LateField :late="item.late" :can-edit="canEdit" @set="emit('set', { late: $event })" />
   <p class="checks">
     <label
-      ><input
-        type="checkbox"
-        :checked="item.showsStatistics"
+      ><TickBox
+        :model-value="item.showsStatistics"
         @change="emit('set', { showsStatistics: ($event.target as HTMLInputElement).checked })"
       />
       students see how the class did, from five results on</label

@@ -18,6 +18,7 @@ import type { Serial } from '../../platform/serial.ts';
 import { call } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
 import { useCourse } from '../../stores/courseStore.ts';
+import TickBox from '../../parts/fields/TickBox.vue';
 
 const props = defineProps<{
   base: { readonly courseId: string; readonly itemId: string };
@@ -98,18 +99,15 @@ const MB = 1_048_576;
     <p class="label" style="min-height: 18px" role="status">{{ words }}</p>
     <fieldset :disabled="!canEdit">
       <p>
-        <label
-          ><input type="checkbox" :checked="setting.acceptsText" @change="set({ acceptsText: checked($event) })" /> text, written
-          here</label
-        >
+        <label><TickBox :model-value="setting.acceptsText" @change="set({ acceptsText: checked($event) })" /> text, written here</label>
       </p>
       <p>
-        <label><input type="checkbox" :checked="setting.acceptsFiles" @change="set({ acceptsFiles: checked($event) })" /> files</label>
+        <label><TickBox :model-value="setting.acceptsFiles" @change="set({ acceptsFiles: checked($event) })" /> files</label>
       </p>
       <div v-if="setting.acceptsFiles" class="inner">
         <p v-for="(type, key) in FILE_TYPES" :key="key">
           <label
-            ><input type="checkbox" :checked="setting.fileTypes.includes(String(key))" @change="turnType(String(key), checked($event))" />
+            ><TickBox :model-value="setting.fileTypes.includes(String(key))" @change="turnType(String(key), checked($event))" />
             {{ type.name }}</label
           >
           <span v-if="!type.canNote" class="label">no notes in its margin</span>
@@ -131,15 +129,15 @@ const MB = 1_048_576;
       </div>
       <p>
         <label
-          ><input type="checkbox" :checked="setting.acceptsRecording" @change="set({ acceptsRecording: checked($event) })" /> a recording of
-          the voice, made here</label
+          ><TickBox :model-value="setting.acceptsRecording" @change="set({ acceptsRecording: checked($event) })" /> a recording of the
+          voice, made here</label
         >
       </p>
       <p>
-        <label><input type="checkbox" :checked="setting.acceptsLink" @change="set({ acceptsLink: checked($event) })" /> a link</label>
+        <label><TickBox :model-value="setting.acceptsLink" @change="set({ acceptsLink: checked($event) })" /> a link</label>
       </p>
       <p>
-        <label><input type="checkbox" :checked="setting.onPaper" @change="set({ onPaper: checked($event) })" /> something on paper</label>
+        <label><TickBox :model-value="setting.onPaper" @change="set({ onPaper: checked($event) })" /> something on paper</label>
       </p>
       <p v-if="!takesWork" class="soft">
         {{ setting.onPaper ? 'It comes on paper' : 'Nothing comes in: it is observed' }}; nobody is missing by themselves.
@@ -170,8 +168,8 @@ const MB = 1_048_576;
       >
       <p>
         <label
-          ><input type="checkbox" :checked="setting.allowsWithdrawal" @change="set({ allowsWithdrawal: checked($event) })" /> may be taken
-          back until it is due</label
+          ><TickBox :model-value="setting.allowsWithdrawal" @change="set({ allowsWithdrawal: checked($event) })" /> may be taken back until
+          it is due</label
         >
       </p>
       <h3 class="part">Whose work</h3>

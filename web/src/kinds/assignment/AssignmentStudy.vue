@@ -16,6 +16,9 @@ import AnswerForm from './AnswerForm.vue';
 import OwnGroupView from './OwnGroupView.vue';
 import ReceiptView from './ReceiptView.vue';
 import RevisionAsked from './RevisionAsked.vue';
+import PlainTable from '../../parts/PlainTable.vue';
+import ActButton from '../../parts/ActButton.vue';
+import FoldOut from '../../parts/FoldOut.vue';
 
 /** An assignment as its student has it: what is asked, what was handed in, what is to be handed in, what is said about it. */
 const props = defineProps<StudyProps>();
@@ -55,7 +58,7 @@ function handedIn(next: Receipt): void {
   <StudyPaper v-if="item.assignment">
     <DocumentView :document="item.assignment.instructions" />
     <p v-if="item.assignment.onPaper" class="soft">It is handed in on paper, to your instructor.</p>
-    <table v-if="item.rubric && item.rubric.criteria.length > 0 && !item.returned" class="plain rubric">
+    <PlainTable v-if="item.rubric && item.rubric.criteria.length > 0 && !item.returned" class="rubric">
       <caption class="label">
         How it is judged
       </caption>
@@ -72,7 +75,7 @@ function handedIn(next: Receipt): void {
           </td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
   </StudyPaper>
   <OwnGroupView
     v-if="item.group && item.visibility !== 'announced'"
@@ -96,12 +99,12 @@ function handedIn(next: Receipt): void {
     <a :href="urlOf(api.getOwnWorkOnPaper, base)" target="_blank" rel="noopener"
       >{{ item.returned ? 'Your marked work' : 'Your work' }} as a PDF</a
     >
-    <button v-if="item.canWithdraw && !isLooking" class="act" @click="withdraw">take it back</button>
+    <ActButton v-if="item.canWithdraw && !isLooking" look="act" @click="withdraw">take it back</ActButton>
   </p>
-  <details v-if="item.showsMatches" class="talk">
-    <summary><span class="serif">Where your words stand elsewhere</span></summary>
+  <FoldOut v-if="item.showsMatches" class="talk">
+    <template #summary><span class="serif">Where your words stand elsewhere</span></template>
     <MatchPanel :read="readMatches" />
-  </details>
+  </FoldOut>
   <template v-if="item.assignment && takesWork && item.visibility !== 'announced'">
     <AnswerForm
       v-if="item.canHandIn && (latest === null || again || (item.revision !== null && !item.revision.isAnswered))"
@@ -112,14 +115,14 @@ function handedIn(next: Receipt): void {
       @reload="emit('changed')"
     />
     <p v-else-if="item.canHandIn" style="margin-top: 16px">
-      <button class="quiet" :disabled="isLooking" @click="again = true">Hand in again; {{ COUNTS[item.assignment.counted] }}</button>
+      <ActButton look="quiet" :disabled="isLooking" @click="again = true">Hand in again; {{ COUNTS[item.assignment.counted] }}</ActButton>
     </p>
     <p v-else-if="item.whyNot" class="soft" style="margin-top: 16px">{{ item.whyNot }}</p>
   </template>
-  <details v-if="item.assignment && item.visibility !== 'announced'" class="talk" :open="item.words.length > 0">
-    <summary>
+  <FoldOut v-if="item.assignment && item.visibility !== 'announced'" class="talk" :open="item.words.length > 0">
+    <template #summary>
       <span class="serif">Conversation</span> <span class="soft">with whoever marks your work{{ isNewWords ? ', new' : '' }}</span>
-    </summary>
+    </template>
     <WordsPanel
       :words="item.words"
       :say="(word) => call(api.sayToMarker, base, word)"
@@ -129,7 +132,7 @@ function handedIn(next: Receipt): void {
       hint="Ask about the task or your work. Your instructor reads it with your work, also while it is a draft."
       @said="emit('changed')"
     />
-  </details>
+  </FoldOut>
   <StudyPaper v-if="latest && latest.document && !item.returned && !(item.revision && !item.revision.isAnswered)">
     <p class="label">What you handed in</p>
     <DocumentView :document="latest.document" />
@@ -147,8 +150,7 @@ function handedIn(next: Receipt): void {
   border-top: 1px solid var(--frost);
   padding-top: 10px;
 }
-.talk summary {
-  cursor: pointer;
+.talk :deep(summary) {
   margin-bottom: 6px;
 }
 .rubric {

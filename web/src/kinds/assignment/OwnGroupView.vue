@@ -8,6 +8,8 @@ import { useCourse } from '../../stores/courseStore.ts';
 import { call } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
 import { useNotices } from '../../stores/noticeStore.ts';
+import FoldOut from '../../parts/FoldOut.vue';
+import ActButton from '../../parts/ActButton.vue';
 
 /** The group one works in, and where it may still be chosen, the choice. */
 const props = defineProps<{ group: OwnGroup; courseId: string; isLooking: boolean }>();
@@ -41,15 +43,15 @@ async function choose(groupId: string | null): Promise<void> {
     <p v-else-if="group.choices.length === 0" class="soft">
       This is work for groups, and you are in none. You hand in by yourself unless your instructor puts you into one.
     </p>
-    <details v-if="group.ownDraft">
-      <summary>
+    <FoldOut v-if="group.ownDraft">
+      <template #summary>
         What you wrote before, by yourself<span v-if="group.ownDraft.savedAt" class="label">
           {{ dayAndTime(Date.parse(group.ownDraft.savedAt), course.zone, course.now) }}</span
         >
-      </summary>
+      </template>
       <p class="label">The group has one draft, and this is not in it. Take from it what you wish.</p>
       <DocumentView :document="group.ownDraft.document" />
-    </details>
+    </FoldOut>
     <template v-if="group.choices.length > 0 && !isLooking">
       <p class="label">{{ group.title ? 'You may still change to another group.' : 'Choose the group you work in.' }}</p>
       <ul>
@@ -57,8 +59,8 @@ async function choose(groupId: string | null): Promise<void> {
           <span
             ><b>{{ g.title }}</b> <span class="soft">{{ g.members.length === 0 ? 'nobody yet' : g.members.join(', ') }}</span></span
           >
-          <button v-if="g.id === group.groupId" class="act" @click="choose(null)">leave it</button>
-          <button v-else class="act" :disabled="g.isFull" @click="choose(g.id)">{{ g.isFull ? 'full' : 'go in' }}</button>
+          <ActButton v-if="g.id === group.groupId" look="act" @click="choose(null)">leave it</ActButton>
+          <ActButton v-else look="act" :disabled="g.isFull" @click="choose(g.id)">{{ g.isFull ? 'full' : 'go in' }}</ActButton>
         </li>
       </ul>
     </template>

@@ -7,6 +7,8 @@ import AnnotatedText from '../../marking/AnnotatedText.vue';
 import { call } from '../../platform/call.ts';
 import { useCourse } from '../../stores/courseStore.ts';
 import { useNotices } from '../../stores/noticeStore.ts';
+import ActButton from '../../parts/ActButton.vue';
+import TickBox from '../../parts/fields/TickBox.vue';
 
 /** What is to be revised: the marker's words, and the notes in the work, each to be ticked off as it is answered. */
 const props = defineProps<{
@@ -46,13 +48,12 @@ async function setAnswered(note: NoteView, isAnswered: boolean): Promise<void> {
       <p class="label" role="status">{{ open === 0 ? 'Every note is answered.' : `${open} of ${notes.length} notes not answered yet` }}</p>
       <ol>
         <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
-          <button class="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</button><br />{{
+          <ActButton look="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</ActButton><br />{{
             n.body
           }}
           <label class="tick"
-            ><input
-              type="checkbox"
-              :checked="n.isAnswered"
+            ><TickBox
+              :model-value="n.isAnswered"
               :disabled="isLooking"
               @change="setAnswered(n, ($event.target as HTMLInputElement).checked)"
             />

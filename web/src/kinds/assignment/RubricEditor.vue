@@ -10,6 +10,8 @@ import LineInput from '../../parts/LineInput.vue';
 import ObjectivesField from '../../objectives/ObjectivesField.vue';
 import { useNotices } from '../../stores/noticeStore.ts';
 import RubricShelf from './RubricShelf.vue';
+import ActButton from '../../parts/ActButton.vue';
+import PlainTable from '../../parts/PlainTable.vue';
 
 interface Level {
   id: string | null;
@@ -221,19 +223,19 @@ async function save(): Promise<void> {
         draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${pointsInWords(total)}`
       }}</span><span v-if="draft.length > 0 && total !== possible" class="clay"
         >the item has {{ formatPoints(possible) }}
-        <button v-if="isOpen && plain.length === draft.length" type="button" class="act" @click="fit">fit it</button></span
-      ><button v-if="canEdit && !isOpen" class="act end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">
+        <ActButton v-if="isOpen && plain.length === draft.length" look="act" @click="fit">fit it</ActButton></span
+      ><ActButton v-if="canEdit && !isOpen" look="act" class="end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">
         {{ draft.length === 0 ? 'Make one' : 'Change' }}
-      </button>
+      </ActButton>
     </div>
     <p v-if="canEdit && draft.length === 0 && !isOpen" class="soft">
       Or another form:
-      <button type="button" class="act" @click="addCriterion('check')">a checklist</button> ·
-      <button type="button" class="act" @click="addCriterion('count')">errors counted</button> ·
-      <button type="button" class="act" @click="addCriterion('comment')">in words, point by point</button>
+      <ActButton look="act" @click="addCriterion('check')">a checklist</ActButton> ·
+      <ActButton look="act" @click="addCriterion('count')">errors counted</ActButton> ·
+      <ActButton look="act" @click="addCriterion('comment')">in words, point by point</ActButton>
     </p>
     <RubricShelf v-if="canEdit && (isOpen || draft.length === 0)" :criteria="isOpen ? plain : []" :title="title" @take="take" />
-    <table v-if="!isOpen && draft.length > 0" class="plain">
+    <PlainTable v-if="!isOpen && draft.length > 0">
       <tbody>
         <tr v-for="c in draft" :key="c.title">
           <td style="width: 120px">
@@ -247,7 +249,7 @@ async function save(): Promise<void> {
           </td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
     <form v-else-if="isOpen" @submit.prevent="save">
       <div v-for="(c, n) in draft" :key="n" class="criterion">
         <div class="head">
@@ -273,9 +275,9 @@ async function save(): Promise<void> {
               @commit="setWeight(n, $event)"
             />
             %</label
-          ><button type="button" class="act" :disabled="n === 0" @click="move(n, -1)">up</button
-          ><button type="button" class="act" :disabled="n === draft.length - 1" @click="move(n, 1)">down</button
-          ><button type="button" class="act" @click="draft.splice(n, 1)">take away</button>
+          ><ActButton look="act" :disabled="n === 0" @click="move(n, -1)">up</ActButton
+          ><ActButton look="act" :disabled="n === draft.length - 1" @click="move(n, 1)">down</ActButton
+          ><ActButton look="act" @click="draft.splice(n, 1)">take away</ActButton>
         </div>
         <div class="levels">
           <div v-for="(l, m) in c.levels" :key="m">
@@ -300,23 +302,23 @@ async function save(): Promise<void> {
               maxlength="600"
               :aria-label="`What level ${m + 1} looks like`"
               placeholder="what it looks like"
-            /><button
+            /><ActButton
               v-if="c.form !== 'check' && c.levels.length > (c.form === 'levels' ? 2 : 1)"
-              type="button"
-              class="act small"
+              look="act"
+              class="small"
               @click="c.levels.splice(m, 1)"
             >
               less
-            </button>
+            </ActButton>
           </div>
-          <button
+          <ActButton
             v-if="c.levels.length < 8 && c.form !== 'check' && c.form !== 'comment'"
-            type="button"
-            class="act small"
+            look="act"
+            class="small"
             @click="c.levels.push(blank('10', { title: String(c.levels.length + 1) }))"
           >
             + level
-          </button>
+          </ActButton>
         </div>
         <ObjectivesField
           v-if="c.id"
@@ -327,17 +329,16 @@ async function save(): Promise<void> {
         />
       </div>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <button type="button" class="quiet" @click="addCriterion()">+ criterion</button> <button class="go">Save the rubric</button>
-      <button
-        type="button"
-        class="quiet"
+      <ActButton look="quiet" @click="addCriterion()">+ criterion</ActButton> <ActButton type="submit" look="go">Save the rubric</ActButton>
+      <ActButton
+        look="quiet"
         @click="
           fill();
           isOpen = false;
         "
       >
         Leave it
-      </button>
+      </ActButton>
     </form>
   </section>
 </template>

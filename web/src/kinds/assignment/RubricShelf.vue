@@ -5,6 +5,8 @@ import { STARTER_RUBRICS, type PlainRubric } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../../platform/call.ts';
 import { useNotices } from '../../stores/noticeStore.ts';
+import ActButton from '../../parts/ActButton.vue';
+import TickBox from '../../parts/fields/TickBox.vue';
 
 /** Rubrics to begin from: those that ship, one's own, and those shared here; and the one at hand, to be kept. */
 const props = defineProps<{ criteria: PlainRubric['criteria']; title: string }>();
@@ -68,26 +70,25 @@ async function remove(rubric: KeptRubric): Promise<void> {
       </select>
       <template v-if="criteria.length > 0">
         <input v-model="keepAs" class="line-input" maxlength="120" :placeholder="title" aria-label="Title to keep it by" />
-        <button type="button" class="act" @click="keep">Keep this one</button>
+        <ActButton look="act" @click="keep">Keep this one</ActButton>
       </template>
-      <button v-if="own.length > 0" type="button" class="act" :aria-expanded="isManaging" @click="isManaging = !isManaging">
+      <ActButton v-if="own.length > 0" look="act" :aria-expanded="isManaging" @click="isManaging = !isManaging">
         {{ isManaging ? 'done' : 'those I keep' }}
-      </button>
+      </ActButton>
     </div>
     <p class="label">What is taken is fitted to the points of the item: the best levels of its criteria are their weights.</p>
     <ul v-if="isManaging">
       <li v-for="k in own" :key="k.id">
         <span>{{ k.title }}</span>
         <label
-          ><input
-            type="checkbox"
-            :checked="k.isShared"
+          ><TickBox
+            :model-value="k.isShared"
             :aria-label="`Share ${k.title}`"
             @change="run(() => call(api.changeKeptRubric, { rubricId: k.id }, { isShared: ($event.target as HTMLInputElement).checked }))"
           />
           shared with everyone who teaches here</label
         >
-        <button type="button" class="act" :aria-label="`Take ${k.title} away`" @click="remove(k)">take away</button>
+        <ActButton look="act" :aria-label="`Take ${k.title} away`" @click="remove(k)">take away</ActButton>
       </li>
     </ul>
   </div>

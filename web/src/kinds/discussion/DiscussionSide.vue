@@ -2,6 +2,8 @@
 import type { DiscussionView } from '@rosemary/api';
 import { pointsInWords } from '@rosemary/core';
 import { useRoute } from 'vue-router';
+import TickBox from '../../parts/fields/TickBox.vue';
+import PlainTable from '../../parts/PlainTable.vue';
 
 /** Beside a discussion: how it is held, and who has written. */
 defineProps<{ view: DiscussionView; canEdit: boolean; counts: boolean }>();
@@ -15,14 +17,14 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
     <h3>Discussion</h3>
     <p>
       <label
-        ><input type="checkbox" :checked="view.isPostFirst" :disabled="!canEdit" @change="emit('set', { isPostFirst: checked($event) })" />
-        one writes first, then sees the others</label
+        ><TickBox :model-value="view.isPostFirst" :disabled="!canEdit" @change="emit('set', { isPostFirst: checked($event) })" /> one writes
+        first, then sees the others</label
       >
     </p>
     <p>
       <label
-        ><input type="checkbox" :checked="view.isClosed" :disabled="!canEdit" @change="emit('set', { isClosed: checked($event) })" />
-        closed: read, not written</label
+        ><TickBox :model-value="view.isClosed" :disabled="!canEdit" @change="emit('set', { isClosed: checked($event) })" /> closed: read,
+        not written</label
       >
     </p>
     <p class="soft">
@@ -35,7 +37,7 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
       <template v-else>It counts toward no grade. Points and “counts” are set in the Plan.</template>
     </p>
     <template v-if="view.people.length > 0">
-      <table class="plain">
+      <PlainTable>
         <thead>
           <tr>
             <th>Who has written</th>
@@ -50,7 +52,7 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
             <td class="num">{{ p.words }}</td>
           </tr>
         </tbody>
-      </table>
+      </PlainTable>
     </template>
     <p v-else class="soft">Who has written will stand here, with how much.</p>
   </aside>

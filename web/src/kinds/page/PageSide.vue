@@ -7,6 +7,7 @@ import DocumentView from '../../parts/DocumentView.vue';
 import { call } from '../../platform/call.ts';
 import { useCourse } from '../../stores/courseStore.ts';
 import { useNotices } from '../../stores/noticeStore.ts';
+import ActButton from '../../parts/ActButton.vue';
 
 /** Beside a page: its earlier versions, and the teacher's own templates. */
 const props = defineProps<{
@@ -75,16 +76,16 @@ const print = (): void => {
 <template>
   <aside class="inspector no-print" aria-label="Page">
     <h3>Page</h3>
-    <p><button class="act" @click="print">Print, or save as PDF</button></p>
+    <p><ActButton look="act" @click="print">Print, or save as PDF</ActButton></p>
     <template v-if="canEdit">
       <section>
         <h4 class="label">Templates</h4>
         <p v-if="templates.length === 0" class="soft">Pages you keep as templates will stand here, to begin others from.</p>
         <ul>
           <li v-for="t in templates" :key="t.id">
-            <button class="act" @click="emit('put', t.document, `The page is begun from “${t.title}”.`)">
-              {{ isEmpty ? 'Begin from' : 'Replace by' }} {{ t.title }}</button
-            ><button class="act soft" :aria-label="`Delete the template ${t.title}`" @click="dropTemplate(t)">delete</button>
+            <ActButton look="act" @click="emit('put', t.document, `The page is begun from “${t.title}”.`)">
+              {{ isEmpty ? 'Begin from' : 'Replace by' }} {{ t.title }}</ActButton
+            ><ActButton look="act" class="soft" :aria-label="`Delete the template ${t.title}`" @click="dropTemplate(t)">delete</ActButton>
           </li>
         </ul>
         <form v-if="naming !== null" @submit.prevent="keepTemplate">
@@ -96,9 +97,9 @@ const print = (): void => {
             placeholder="Title of the template"
             autofocus
           />
-          <button class="quiet">Keep</button> <button type="button" class="act" @click="naming = null">leave it</button>
+          <ActButton type="submit" look="quiet">Keep</ActButton> <ActButton look="act" @click="naming = null">leave it</ActButton>
         </form>
-        <p v-else-if="!isEmpty"><button class="act" @click="naming = ''">Keep this page as a template…</button></p>
+        <p v-else-if="!isEmpty"><ActButton look="act" @click="naming = ''">Keep this page as a template…</ActButton></p>
       </section>
     </template>
     <section>
@@ -108,7 +109,7 @@ const print = (): void => {
       </p>
       <ul>
         <li v-for="(v, n) in versions ?? []" :key="v.number">
-          <button class="act" @click="look(v)">{{ when(v.savedAt) }}</button><span class="label"
+          <ActButton look="act" @click="look(v)">{{ when(v.savedAt) }}</ActButton><span class="label"
             >{{ n === 0 ? 'now · ' : '' }}{{ v.savedBy }} · {{ v.words }} {{ v.words === 1 ? 'word' : 'words' }}</span
           >
         </li>
@@ -119,8 +120,8 @@ const print = (): void => {
         <h2>{{ when(looked.version.savedAt) }}, {{ looked.version.savedBy }}</h2>
         <DocumentView :document="looked.document" />
         <p class="acts">
-          <button v-if="canEdit" class="go" @click="restore">Bring this version back</button>
-          <button class="quiet" @click="looked = null">Close</button>
+          <ActButton v-if="canEdit" look="go" @click="restore">Bring this version back</ActButton>
+          <ActButton look="quiet" @click="looked = null">Close</ActButton>
           <span v-if="canEdit" class="soft">What stands now stays among the versions.</span>
         </p>
       </div>

@@ -16,6 +16,8 @@ import { call } from '../../platform/call.ts';
 import FilePick from '../media/FilePick.vue';
 import { useFileSending } from '../media/useFileSending.ts';
 import VoiceRecorder from '../media/VoiceRecorder.vue';
+import ActButton from '../ActButton.vue';
+import TickBox from '../fields/TickBox.vue';
 
 const DrawingForm = defineAsyncComponent(() => import('../drawing/DrawingForm.vue'));
 const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));
@@ -141,9 +143,9 @@ function save(): void {
         @choose="Object.assign(picture, { fileId: $event.id, src: $event.url, drawing: '' })"
       />
       <p>
-        <button type="button" class="act" @click="isDrawing = true">
+        <ActButton look="act" @click="isDrawing = true">
           {{ picture.drawing === '' ? 'or draw a diagram here' : 'Draw on at this diagram' }}
-        </button>
+        </ActButton>
       </p>
       <img v-if="picture.src" :src="picture.src" alt="" class="preview" />
       <label class="field"
@@ -225,17 +227,16 @@ function save(): void {
       </label>
       <fieldset v-for="(answer, n) in question.answers" :key="n" class="answer">
         <legend class="label">Answer {{ n + 1 }}</legend>
-        <label class="right"><input v-model="answer.isRight" type="checkbox" /> right</label>
+        <label class="right"><TickBox v-model="answer.isRight" /> right</label>
         <input v-model="answer.text" class="line-input" maxlength="500" :aria-label="`Answer ${n + 1}`" />
-        <button
+        <ActButton
           v-if="question.answers.length > 2"
-          type="button"
-          class="act"
+          look="act"
           :aria-label="`Take answer ${n + 1} away`"
           @click="question.answers.splice(n, 1)"
         >
           take away
-        </button>
+        </ActButton>
         <input
           v-model="answer.feedback"
           class="line-input soft said"
@@ -245,14 +246,9 @@ function save(): void {
         />
       </fieldset>
       <p>
-        <button
-          v-if="question.answers.length < 8"
-          type="button"
-          class="act"
-          @click="question.answers.push({ text: '', isRight: false, feedback: '' })"
-        >
+        <ActButton v-if="question.answers.length < 8" look="act" @click="question.answers.push({ text: '', isRight: false, feedback: '' })">
           + answer
-        </button>
+        </ActButton>
       </p>
     </template>
     <template v-else>
@@ -266,8 +262,8 @@ function save(): void {
     </template>
     <p v-if="fault" class="label" role="status">{{ fault }}</p>
     <p class="acts">
-      <button class="go" :disabled="fault !== ''">{{ attrs === null ? 'Insert' : 'Change it' }}</button>
-      <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton type="submit" look="go" :disabled="fault !== ''">{{ attrs === null ? 'Insert' : 'Change it' }}</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </form>
 </template>

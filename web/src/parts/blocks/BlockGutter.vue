@@ -3,6 +3,7 @@ import type { Editor } from '@tiptap/core';
 import { NodeSelection } from '@tiptap/pm/state';
 import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { blockAt, insertBeside, moveBlock } from './moveBlocks.ts';
+import ActButton from '../ActButton.vue';
 
 /** Beside the block in hand: insert above or below, take it up to drag it, move it by a step. */
 const props = defineProps<{ editor: Editor }>();
@@ -67,13 +68,12 @@ function onKey(event: KeyboardEvent): void {
 
 <template>
   <div v-if="top !== null" class="gutter" :style="{ top: `${top}px` }" @mousedown.stop>
-    <button type="button" title="Insert above (Ctrl Shift Enter)" aria-label="Insert above" @click="insertBeside(editor, 'above', pos)">
+    <ActButton title="Insert above (Ctrl Shift Enter)" aria-label="Insert above" @click="insertBeside(editor, 'above', pos)">
       <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
         <path d="M6 5v6M3 8h6M1 2h10" stroke="currentColor" fill="none" />
       </svg>
-    </button>
-    <button
-      type="button"
+    </ActButton>
+    <ActButton
       class="grip"
       draggable="true"
       title="Drag, or Alt and arrows"
@@ -84,12 +84,12 @@ function onKey(event: KeyboardEvent): void {
       @keydown="onKey"
     >
       ⠿
-    </button>
-    <button type="button" title="Insert below (Ctrl Enter)" aria-label="Insert below" @click="insertBeside(editor, 'below', pos)">
+    </ActButton>
+    <ActButton title="Insert below (Ctrl Enter)" aria-label="Insert below" @click="insertBeside(editor, 'below', pos)">
       <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
         <path d="M6 1v6M3 4h6M1 10h10" stroke="currentColor" fill="none" />
       </svg>
-    </button>
+    </ActButton>
   </div>
 </template>
 

@@ -3,6 +3,7 @@ import type { BlockAttrs, BlockName } from '@rosemary/api';
 import { NodeViewWrapper, nodeViewProps } from '@tiptap/vue-3';
 import { computed, ref } from 'vue';
 import BlockShown from './BlockShown.vue';
+import ActButton from '../ActButton.vue';
 
 /** A piece inside the editor: as readers see it, with the way to its form. */
 const props = defineProps(nodeViewProps);
@@ -24,7 +25,7 @@ function edit(): void {
     @dblclick="edit"
   >
     <BlockShown :key="JSON.stringify(node.attrs)" :name="name" :attrs="node.attrs as BlockAttrs[BlockName]" />
-    <button v-if="editor.isEditable && (selected || !isInline)" type="button" class="act edit" @click="edit">change</button>
+    <ActButton v-if="editor.isEditable && (selected || !isInline)" look="act" class="edit" @click="edit">change</ActButton>
   </NodeViewWrapper>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { FileShown } from '@rosemary/api';
 import { computed, defineAsyncComponent, ref } from 'vue';
+import ActButton from '../ActButton.vue';
 
 const PdfWork = defineAsyncComponent(() => import('../media/PdfWork.vue'));
 const WordShown = defineAsyncComponent(() => import('./WordShown.vue'));
@@ -19,9 +20,9 @@ const kind = computed(() => {
   <div class="file">
     <p class="head">
       <a :href="`${file.src}?download`" :download="file.name">{{ file.name }}</a>
-      <button v-if="kind === 'pdf' || kind === 'word'" type="button" class="act" :aria-expanded="isOpen" @click="isOpen = !isOpen">
+      <ActButton v-if="kind === 'pdf' || kind === 'word'" look="act" :aria-expanded="isOpen" @click="isOpen = !isOpen">
         {{ isOpen ? 'fold it away' : 'show it here' }}
-      </button>
+      </ActButton>
     </p>
     <img v-if="kind === 'image'" :src="file.src" :alt="file.name" />
     <video v-else-if="kind === 'video'" controls preload="metadata" :src="file.src" :aria-label="file.name" />

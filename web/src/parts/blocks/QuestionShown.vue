@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { CheckQuestion } from '@rosemary/api';
 import { computed, ref, useId } from 'vue';
+import ActButton from '../ActButton.vue';
+import PickMark from '../fields/PickMark.vue';
 
 /** A question one asks oneself: answered and judged in the page, and kept nowhere. */
 const props = defineProps<{ question: CheckQuestion }>();
@@ -22,7 +24,7 @@ const isRight = computed(() => props.question.answers.every((a, n) => a.isRight 
     <p class="label">Check yourself{{ isMany ? '; more than one answer is right' : '' }}. Nobody sees your answer.</p>
     <div v-for="(answer, n) in question.answers" :key="n">
       <label
-        ><input :type="isMany ? 'checkbox' : 'radio'" :name="name" :checked="chosen.includes(n)" @change="choose(n)" />
+        ><PickMark :is-several="isMany" :name="name" :value="n" :model-value="chosen.includes(n) ? n : null" @change="choose(n)" />
         {{ answer.text }}</label
       >
       <p v-if="isJudged && chosen.includes(n)" class="word">
@@ -30,7 +32,7 @@ const isRight = computed(() => props.question.answers.every((a, n) => a.isRight 
       </p>
     </div>
     <p class="acts">
-      <button type="button" class="quiet" :disabled="chosen.length === 0" @click="isJudged = true">Check</button>
+      <ActButton look="quiet" :disabled="chosen.length === 0" @click="isJudged = true">Check</ActButton>
       <span v-if="isJudged" role="status">{{ isRight ? 'That is right.' : 'Not yet. Try again.' }}</span>
     </p>
   </fieldset>

@@ -5,6 +5,7 @@ import { drawingPng } from './drawingPng.ts';
 import { KIND_WORDS, TONES } from './looks.ts';
 import ShapeShown from './ShapeShown.vue';
 import { STEP, useDrawing } from './useDrawing.ts';
+import ActButton from '../ActButton.vue';
 
 /** A diagram drawn here, by mouse, finger or keys; given back as a picture and as what it was drawn from. */
 const props = defineProps<{ kept: string }>();
@@ -116,20 +117,19 @@ onMounted(() => svg.value?.parentElement?.querySelector('button')?.focus());
 <template>
   <div class="drawing" @keydown="onFormKey">
     <div class="tools" role="toolbar" aria-label="What to draw">
-      <button
+      <ActButton
         v-for="kind in KINDS"
         :key="kind"
-        type="button"
         :aria-pressed="armed === kind"
         :class="{ on: armed === kind }"
         :disabled="d.isFull.value"
         @click="pick(kind, $event)"
       >
         {{ KIND_WORDS[kind] }}
-      </button>
+      </ActButton>
       <span class="gap" />
-      <button type="button" :disabled="!d.canUndo.value" @click="d.undo()">Undo</button>
-      <button type="button" :disabled="!d.canRedo.value" @click="d.redo()">Redo</button>
+      <ActButton :disabled="!d.canUndo.value" @click="d.undo()">Undo</ActButton>
+      <ActButton :disabled="!d.canRedo.value" @click="d.redo()">Redo</ActButton>
     </div>
     <div class="sheet-and-side">
       <svg
@@ -222,8 +222,8 @@ onMounted(() => svg.value?.parentElement?.querySelector('button')?.focus());
             >
           </template>
           <p>
-            <button type="button" class="act" @click="d.front(chosen)">To the front</button> ·
-            <button type="button" class="act" @click="d.take(chosen)">Take away</button>
+            <ActButton look="act" @click="d.front(chosen)">To the front</ActButton> ·
+            <ActButton look="act" @click="d.take(chosen)">Take away</ActButton>
           </p>
           <p class="label">Arrow keys move it, with <kbd>Shift</kbd> they size it, <kbd>Delete</kbd> takes it away.</p>
         </template>
@@ -243,8 +243,8 @@ onMounted(() => svg.value?.parentElement?.querySelector('button')?.focus());
     <p v-if="d.isFull.value" class="label" role="status">A diagram holds {{ DRAWING_LIMITS.shapes }} shapes.</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p>
-      <button type="button" class="go" :disabled="drawing.shapes.length === 0 || isBusy" @click="finish">Use this drawing</button>
-      <button type="button" class="quiet" @click="emit('leave')">Leave it</button>
+      <ActButton look="go" :disabled="drawing.shapes.length === 0 || isBusy" @click="finish">Use this drawing</ActButton>
+      <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>
 </template>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue';
+import ActButton from '../ActButton.vue';
+import ProgressBar from '../ProgressBar.vue';
+import FileInput from './FileInput.vue';
 
 /** Where a file is chosen or let fall, how much of it has arrived, and what is wrong with it. */
 const props = defineProps<{
@@ -17,18 +20,13 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ choose: [file: File]; many: [files: readonly File[]]; cancel: [] }>();
 const isOver = ref(false);
-const picker = ref<HTMLInputElement | null>(null);
-function take(list: FileList | null | undefined): void {
+const picker = ref<InstanceType<typeof FileInput> | null>(null);
+function take(list: readonly File[]): void {
   isOver.value = false;
-  const one = list?.[0];
+  const one = list[0];
   if (one === undefined || props.share !== null) return;
-  if (props.isMany) emit('many', [...(list ?? [])]);
+  if (props.isMany) emit('many', list);
   else emit('choose', one);
-}
-function onPick(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  take(input.files);
-  input.value = '';
 }
 </script>
 
@@ -38,16 +36,16 @@ function onPick(event: Event): void {
     :class="['drop', { over: isOver }]"
     @dragover.prevent="isOver = true"
     @dragleave="isOver = false"
-    @drop.prevent="take($event.dataTransfer?.files)"
+    @drop.prevent="take([...($event.dataTransfer?.files ?? [])])"
   >
-    <button class="quiet" @click="picker?.click()">{{ words }}</button>
+    <ActButton look="quiet" @click="picker?.open()">{{ words }}</ActButton>
     <span class="soft">{{ hint }}</span>
   </div>
-  <input ref="picker" type="file" :accept="accept" :multiple="isMany" class="away" :aria-label="words" tabindex="-1" @change="onPick" />
+  <FileInput ref="picker" :accept="accept" :is-many="isMany" :label="words" @choose="take" />
   <p v-if="share !== null" role="status">
-    <progress :value="share" max="1" aria-label="Arrived" />
+    <ProgressBar :share="share" label="Arrived" />
     {{ share < 1 ? `${Math.round(share * 100)} %` : doing }}
-    <button class="act" @click="emit('cancel')">cancel</button>
+    <ActButton look="act" @click="emit('cancel')">cancel</ActButton>
   </p>
   <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
 </template>
@@ -68,12 +66,5 @@ function onPick(event: Event): void {
 .drop.over {
   background: var(--mist);
   border-style: solid;
-}
-.away {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-  pointer-events: none;
 }
 </style>

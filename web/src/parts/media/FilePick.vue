@@ -4,6 +4,9 @@ import type { CourseFile, StoreFile } from '@rosemary/api';
 import { computed, onMounted, ref } from 'vue';
 import { call, callWithFile } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
+import ActButton from '../ActButton.vue';
+import ProgressBar from '../ProgressBar.vue';
+import FileInput from './FileInput.vue';
 
 /** Chooses a file of the course, or adds one: what is picked is kept at once. */
 const props = defineProps<{ courseId: string; accept: string; kinds: RegExp; words: string; isFirst?: boolean }>();
@@ -11,7 +14,7 @@ const emit = defineEmits<{ choose: [file: CourseFile] }>();
 const files = ref<readonly StoreFile[]>([]);
 const fault = ref('');
 const share = ref<number | null>(null);
-const input = ref<HTMLInputElement | null>(null);
+const input = ref<InstanceType<typeof FileInput> | null>(null);
 let abort: AbortController | null = null;
 const fitting = computed(() => files.value.filter((f) => props.kinds.test(f.mediaType)));
 onMounted(async () => {
@@ -23,10 +26,7 @@ function choose(event: Event): void {
   select.value = '';
   if (found) emit('choose', found);
 }
-async function add(event: Event): Promise<void> {
-  const field = event.target as HTMLInputElement;
-  const file = field.files?.[0];
-  field.value = '';
+async function add([file]: readonly File[]): Promise<void> {
   if (file === undefined) return;
   fault.value = '';
   share.value = 0;
@@ -49,17 +49,17 @@ async function add(event: Event): Promise<void> {
 <template>
   <div class="pick">
     <p v-if="share !== null" role="status">
-      <progress :value="share" max="1" /> {{ Math.round(share * 100) }} %
-      <button type="button" class="act" @click="abort?.abort()">cancel</button>
+      <ProgressBar :share="share" label="Arrived" /> {{ Math.round(share * 100) }} %
+      <ActButton look="act" @click="abort?.abort()">cancel</ActButton>
     </p>
     <template v-else>
       <select v-if="fitting.length > 0" class="line-input" :aria-label="`Choose ${words} of the course`" @change="choose">
         <option value="">Choose {{ words }} of the course…</option>
         <option v-for="f in fitting" :key="f.id" :value="f.id">{{ f.name }}</option>
       </select>
-      <button type="button" class="act" @click="input?.click()">{{ fitting.length > 0 ? 'or add a new one' : `Add ${words}` }}</button>
+      <ActButton look="act" @click="input?.open()">{{ fitting.length > 0 ? 'or add a new one' : `Add ${words}` }}</ActButton>
     </template>
-    <input ref="input" type="file" :accept="accept" hidden @change="add" />
+    <FileInput ref="input" :accept="accept" :label="words" @choose="add" />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>
 </template>

@@ -4,6 +4,7 @@ import { getDocument, GlobalWorkerOptions, TextLayer, type PDFDocumentProxy } fr
 import worker from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
 import { nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { boxStyle, useArea } from './useArea.ts';
+import ActButton from '../ActButton.vue';
 
 GlobalWorkerOptions.workerSrc = worker;
 type Numbered = NoteView & { readonly number: number };
@@ -143,11 +144,14 @@ const pageOf = (note: Numbered): number => (note.anchor.kind === 'pdf' ? note.an
   <div class="pdf">
     <p v-if="fault" class="fault">{{ fault }} <a :href="`${url}?download=1`">Download</a></p>
     <p v-else class="label tools no-print">
-      <button class="act" aria-label="Smaller" @click="zoom = Math.max(0.6, zoom - 0.2)">−</button> {{ Math.round(zoom * 100) }} %
-      <button class="act" aria-label="Larger" @click="zoom = Math.min(3, zoom + 0.2)">+</button> ·
+      <ActButton look="act" aria-label="Smaller" @click="zoom = Math.max(0.6, zoom - 0.2)">−</ActButton> {{ Math.round(zoom * 100) }} %
+      <ActButton look="act" aria-label="Larger" @click="zoom = Math.min(3, zoom + 0.2)">+</ActButton> ·
       {{ pages.length === 1 ? '1 page' : `${pages.length} pages` }} · <a :href="`${url}?download=1`">download</a>
       <template v-if="canNote">
-        · <button class="act" :aria-pressed="draws" @click="draws = !draws">{{ draws ? 'select words' : 'draw an area' }}</button></template
+        ·
+        <ActButton look="act" :aria-pressed="draws" @click="draws = !draws">{{
+          draws ? 'select words' : 'draw an area'
+        }}</ActButton></template
       >
     </p>
     <div ref="root" class="pages" :aria-busy="pages.length === 0 && fault === ''">
@@ -167,7 +171,7 @@ const pageOf = (note: Numbered): number => (note.anchor.kind === 'pdf' ? note.an
         <canvas :aria-label="`Page ${p.number}`" />
         <div class="text-layer" />
         <template v-for="note in notes.filter((n) => pageOf(n) === p.number)" :key="note.id"
-          ><button
+          ><ActButton
             v-for="(b, n) in boxesOf(note)"
             :key="n"
             class="ink-box"
@@ -177,7 +181,7 @@ const pageOf = (note: Numbered): number => (note.anchor.kind === 'pdf' ? note.an
             @click="emit('choose', note.id)"
           >
             <sup v-if="n === boxesOf(note).length - 1">{{ note.number }}</sup>
-          </button></template
+          </ActButton></template
         >
         <div v-if="area.going.value?.of.dataset.page === String(p.number)" class="going" :style="boxStyle(area.going.value)" />
       </div>

@@ -2,6 +2,7 @@
 import type { Box, CourseFile, NoteView } from '@rosemary/api';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { boxStyle, useArea } from './useArea.ts';
+import ActButton from '../ActButton.vue';
 
 type Numbered = NoteView & { readonly number: number };
 /** A picture that was handed in: larger, turned, and noted by areas drawn on it. */
@@ -57,15 +58,13 @@ const boxOf = (note: Numbered): Box => (note.anchor.kind === 'picture' ? (note.a
 <template>
   <div ref="root">
     <p class="label tools no-print">
-      <button type="button" class="act" :disabled="zoom <= 0.5" aria-label="Smaller" @click="zoom -= 0.5">−</button>
-      <button type="button" class="act" aria-label="As wide as the column" @click="zoom = 1">{{ Math.round(zoom * 100) }} %</button>
-      <button type="button" class="act" :disabled="zoom >= 4" aria-label="Larger" @click="zoom += 0.5">+</button>
-      <button type="button" class="act" @click="quarter = (quarter + 1) % 4">turn</button>
+      <ActButton look="act" :disabled="zoom <= 0.5" aria-label="Smaller" @click="zoom -= 0.5">−</ActButton>
+      <ActButton look="act" aria-label="As wide as the column" @click="zoom = 1">{{ Math.round(zoom * 100) }} %</ActButton>
+      <ActButton look="act" :disabled="zoom >= 4" aria-label="Larger" @click="zoom += 0.5">+</ActButton>
+      <ActButton look="act" @click="quarter = (quarter + 1) % 4">turn</ActButton>
       <template v-if="canNote">
         <span v-if="isUpright">draw an area to note it, or</span>
-        <button v-if="isUpright" type="button" class="act" @click="emit('select', { x: 0, y: 0, w: 1, h: 1 })">
-          note the whole picture
-        </button>
+        <ActButton v-if="isUpright" look="act" @click="emit('select', { x: 0, y: 0, w: 1, h: 1 })"> note the whole picture </ActButton>
         <span v-else>turn it back to note it</span>
       </template>
     </p>
@@ -81,10 +80,9 @@ const boxOf = (note: Numbered): Box => (note.anchor.kind === 'picture' ? (note.a
       >
         <img :src="file.url" :alt="file.name" :style="shape.image" draggable="false" @load="measured" />
         <template v-if="isUpright"
-          ><button
+          ><ActButton
             v-for="note in (notes ?? []).filter((n) => n.anchor.kind === 'picture')"
             :key="note.id"
-            type="button"
             :class="['area', { on: note.id === chosen }]"
             :style="boxStyle(boxOf(note))"
             :aria-label="`Note ${note.number}`"
@@ -92,7 +90,7 @@ const boxOf = (note: Numbered): Box => (note.anchor.kind === 'picture' ? (note.a
             @click="emit('choose', note.id)"
           >
             <sup>{{ note.number }}</sup>
-          </button></template
+          </ActButton></template
         >
         <div v-if="area.going.value" class="area going" :style="boxStyle(area.going.value)" />
       </div>

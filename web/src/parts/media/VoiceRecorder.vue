@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { LONGEST, useRecording } from './useRecording.ts';
+import ActButton from '../ActButton.vue';
 
 /** Records a voice, lets it be heard, and gives it away only when it is to be used. */
 defineProps<{ isBusy?: boolean }>();
@@ -13,23 +14,23 @@ const time = computed(() => clock(r.seconds.value));
 <template>
   <div class="recorder">
     <p v-if="r.state.value === 'idle'">
-      <button type="button" class="act" @click="r.start()">Record a voice</button>
+      <ActButton look="act" @click="r.start()">Record a voice</ActButton>
       <span class="label"> at most {{ LONGEST / 60 }} minutes; it is sent only when you use it</span>
     </p>
     <p v-else-if="r.state.value === 'done'" class="heard">
       <audio controls :src="r.address.value" aria-label="What was recorded" />
       <span>
-        <button type="button" class="act" :disabled="isBusy" @click="emit('use', r.file.value!)">Use it</button> ·
-        <button type="button" class="act" :disabled="isBusy" @click="r.start()">Record anew</button> ·
-        <button type="button" class="act" :disabled="isBusy" @click="r.again()">let it go</button></span
+        <ActButton look="act" :disabled="isBusy" @click="emit('use', r.file.value!)">Use it</ActButton> ·
+        <ActButton look="act" :disabled="isBusy" @click="r.start()">Record anew</ActButton> ·
+        <ActButton look="act" :disabled="isBusy" @click="r.again()">let it go</ActButton></span
       >
     </p>
     <p v-else class="going">
       <span role="status">{{ r.state.value === 'on' ? 'Recording' : 'Paused' }}</span>
       <span class="time" role="timer">{{ time }}</span>
       <meter min="0" max="1" :value="r.level.value" aria-label="How loud it is" />
-      <button type="button" class="act" @click="r.pause()">{{ r.state.value === 'on' ? 'Pause' : 'Go on' }}</button>
-      <button type="button" class="act" @click="r.stop()">Stop</button>
+      <ActButton look="act" @click="r.pause()">{{ r.state.value === 'on' ? 'Pause' : 'Go on' }}</ActButton>
+      <ActButton look="act" @click="r.stop()">Stop</ActButton>
     </p>
     <p v-if="r.fault.value" class="fault" role="alert">{{ r.fault.value }}</p>
   </div>

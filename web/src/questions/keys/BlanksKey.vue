@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import LineInput from '../../parts/LineInput.vue';
 import { readShare, shareWords } from './shares.ts';
 import TextRulesKey from './TextRulesKey.vue';
+import ActButton from '../../parts/ActButton.vue';
 
 type Key = Extract<QuestionKey, { kind: 'blanks' }>;
 type Blank = Key['blanks'][number];
@@ -40,7 +41,7 @@ const alike = (): void => {
       <TextRulesKey :rules="b.rules" :what="`Blank ${n + 1}, accepted`" @change="setRules(b.id, $event)" />
     </section>
     <p v-if="value.blanks.length > 0" :class="sum === 100_000 ? 'soft' : 'fault'">
-      The weights add up to {{ shareWords(sum) }} %. <button type="button" class="act" @click="alike">make them alike</button>
+      The weights add up to {{ shareWords(sum) }} %. <ActButton look="act" @click="alike">make them alike</ActButton>
     </p>
   </div>
 </template>

@@ -3,6 +3,8 @@ import type { Parameter, QuestionKey } from '@rosemary/core';
 import LineInput from '../../parts/LineInput.vue';
 import ToleranceField from './ToleranceField.vue';
 import UnitsField from './UnitsField.vue';
+import PlainTable from '../../parts/PlainTable.vue';
+import ActButton from '../../parts/ActButton.vue';
 
 type Key = Extract<QuestionKey, { kind: 'calculated' }>;
 /** Numbers that differ from student to student, what must hold between them, and the formula of the answer. */
@@ -32,7 +34,7 @@ function add(): void {
       />
       <ToleranceField :value="value.question.tolerance" label="Tolerance" @change="put({ tolerance: $event })" />
     </p>
-    <table class="plain">
+    <PlainTable>
       <thead>
         <tr>
           <th>number</th>
@@ -65,22 +67,21 @@ function add(): void {
             />
           </td>
           <td class="acts">
-            <button type="button" class="act" @click="emit('insert', p.name)">into the text</button>
-            <button
-              type="button"
-              class="act"
+            <ActButton look="act" @click="emit('insert', p.name)">into the text</ActButton>
+            <ActButton
+              look="act"
               :aria-label="`Take ${p.name} away`"
               @click="put({ parameters: value.question.parameters.filter((_, m) => m !== n) })"
             >
               ×
-            </button>
+            </ActButton>
           </td>
         </tr>
       </tbody>
-    </table>
+    </PlainTable>
     <p class="row">
-      <button type="button" class="act" @click="add">+ number</button>
-      <button type="button" class="act" @click="put({ conditions: [...value.question.conditions, ''] })">+ condition</button>
+      <ActButton look="act" @click="add">+ number</ActButton>
+      <ActButton look="act" @click="put({ conditions: [...value.question.conditions, ''] })">+ condition</ActButton>
     </p>
     <p v-for="(c, n) in value.question.conditions" :key="n" class="row">
       <span class="soft">where</span>
@@ -91,14 +92,13 @@ function add(): void {
         placeholder="a < b"
         @commit="put({ conditions: value.question.conditions.map((x, m) => (m === n ? $event : x)) })"
       />
-      <button
-        type="button"
-        class="act"
+      <ActButton
+        look="act"
         :aria-label="`Take the condition ${c} away`"
         @click="put({ conditions: value.question.conditions.filter((_, m) => m !== n) })"
       >
         ×
-      </button>
+      </ActButton>
     </p>
     <UnitsField :value="value.rules" @change="emit('change', { ...value, rules: $event })" />
   </div>

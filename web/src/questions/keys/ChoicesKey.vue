@@ -2,11 +2,14 @@
 import { asEqualParts, type Choice, type DocumentNode, type QuestionKey } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, ref } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
 import DocumentEditor from '../../parts/DocumentEditor.vue';
 import LineInput from '../../parts/LineInput.vue';
 import ChoiceWords from './ChoiceWords.vue';
 import { newId, readShare, shareWords } from './shares.ts';
+import ActButton from '../../parts/ActButton.vue';
+import TickBox from '../../parts/fields/TickBox.vue';
+import PickMark from '../../parts/fields/PickMark.vue';
+import DragList from '../../parts/DragList.vue';
 
 type ChoicesKey = Extract<QuestionKey, { kind: 'single' | 'several' | 'truth' }>;
 /** Answers to choose from: which are right, what each is worth, what is said to whoever picks it. */
@@ -56,20 +59,14 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
 
 <template>
   <div ref="list">
-    <VueDraggable
-      :model-value="[...value.choices]"
-      tag="ol"
-      class="choices"
-      handle=".letter"
-      :animation="120"
-      @update:model-value="put($event)"
-    >
+    <DragList :model-value="[...value.choices]" tag="ol" class="choices" handle=".letter" @update:model-value="put($event)">
       <li v-for="(c, n) in value.choices" :key="c.id" :class="{ right: c.share > 0 }">
         <div class="row">
           <span class="letter" title="drag to move">{{ LETTERS.charAt(n) }}</span>
-          <input
-            :type="isSeveral ? 'checkbox' : 'radio'"
-            :checked="c.share >= 100_000 || (isSeveral && c.share > 0)"
+          <PickMark
+            :is-several="isSeveral"
+            :value="true"
+            :model-value="c.share >= 100_000 || (isSeveral && c.share > 0)"
             :name="`right-${value.choices[0]?.id}`"
             :aria-label="`Answer ${LETTERS.charAt(n)} is right`"
             @change="setRight(c.id, ($event.target as HTMLInputElement).checked)"
@@ -88,18 +85,18 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
             :aria-label="`Percent of the points for ${LETTERS.charAt(n)}`"
             @commit="setShare(c.id, $event)"
           /><span v-if="isByValue || opened === c.id || (c.share !== 0 && c.share !== 100_000)" class="soft">%</span>
-          <button type="button" class="act quiet-act" @click="opened = opened === c.id ? null : c.id">
+          <ActButton look="act" class="quiet-act" @click="opened = opened === c.id ? null : c.id">
             {{ c.feedback ? 'said' : 'say' }}
-          </button>
-          <button
+          </ActButton>
+          <ActButton
             v-if="value.kind !== 'truth'"
-            type="button"
-            class="act quiet-act"
+            look="act"
+            class="quiet-act"
             :aria-label="`Take ${LETTERS.charAt(n)} away`"
             @click="remove(c.id)"
           >
             ×
-          </button>
+          </ActButton>
         </div>
         <div v-if="opened === c.id" class="said">
           <span class="label">Said to whoever picks it</span>
@@ -111,16 +108,16 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
           />
         </div>
       </li>
-    </VueDraggable>
+    </DragList>
     <p v-if="parts" class="label">
-      Meant as {{ parts.length }} equal parts? <button type="button" class="act" @click="makeParts">Make them exact</button>, so that
-      together they are all the points.
+      Meant as {{ parts.length }} equal parts? <ActButton look="act" @click="makeParts">Make them exact</ActButton>, so that together they
+      are all the points.
     </p>
     <p class="under">
-      <button v-if="value.kind !== 'truth' && value.choices.length < 26" type="button" class="act" @click="add()">+ answer</button>
+      <ActButton v-if="value.kind !== 'truth' && value.choices.length < 26" look="act" @click="add()">+ answer</ActButton>
       <label
-        ><input type="checkbox" :checked="value.hasDontKnow" @change="emit('change', { ...value, hasDontKnow: !value.hasDontKnow })" /> “I
-        do not know” last</label
+        ><TickBox :model-value="value.hasDontKnow" @change="emit('change', { ...value, hasDontKnow: !value.hasDontKnow })" /> “I do not
+        know” last</label
       >
       <select
         v-if="value.kind === 'several'"

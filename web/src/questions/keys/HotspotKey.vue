@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import FilePick from '../../parts/media/FilePick.vue';
 import LineInput from '../../parts/LineInput.vue';
 import { newId, readShare, shareWords } from './shares.ts';
+import ActButton from '../../parts/ActButton.vue';
 
 type Key = Extract<QuestionKey, { kind: 'hotspot' }>;
 /** Places in a picture that are right: drawn with the pointer, or set by numbers. */
@@ -86,8 +87,8 @@ const setAlt = (alt: string): void => {
           <option value="polygon">corners</option>
         </select>
         <span class="soft">{{ shape === 'polygon' ? 'click each corner, then close' : 'draw it on the picture' }}</span>
-        <button v-if="corners.length > 2" type="button" class="act" @click="closePolygon">close it</button>
-        <button type="button" class="act" @click="addMiddle">+ rectangle by numbers</button>
+        <ActButton v-if="corners.length > 2" look="act" @click="closePolygon">close it</ActButton>
+        <ActButton look="act" @click="addMiddle">+ rectangle by numbers</ActButton>
       </p>
       <div class="holder">
         <img :src="picture.src" :alt="picture.alt" draggable="false" />
@@ -158,11 +159,11 @@ const setAlt = (alt: string): void => {
           :aria-label="`Percent of the points for place ${n + 1}`"
           @commit="setShare(n, $event)"
         /><span class="soft">% of the points</span>
-        <button type="button" class="act" :aria-label="`Take place ${n + 1} away`" @click="put(value.regions.filter((x) => x.id !== r.id))">
+        <ActButton look="act" :aria-label="`Take place ${n + 1} away`" @click="put(value.regions.filter((x) => x.id !== r.id))">
           ×
-        </button>
+        </ActButton>
       </p>
-      <p><button type="button" class="act" @click="emit('picture', null)">another picture</button></p>
+      <p><ActButton look="act" @click="emit('picture', null)">another picture</ActButton></p>
     </template>
     <FilePick v-else :course-id="courseId" accept="image/png,image/jpeg,image/webp" :kinds="/^image\//" words="a picture" @choose="pick" />
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { QuestionKey } from '@rosemary/core';
 import LineInput from '../../parts/LineInput.vue';
+import ActButton from '../../parts/ActButton.vue';
 
 type Key = Extract<QuestionKey, { kind: 'matching' }>;
 /** Pairs, right as they stand; a right side without a left one only distracts. */
@@ -22,11 +23,9 @@ const change = (at: number, more: Partial<Key['pairs'][number]>): void =>
       />
       <span class="soft">–</span>
       <LineInput class="right" :value="p.right" :aria-label="`Pair ${n + 1}, right`" @commit="change(n, { right: $event.trim() })" />
-      <button type="button" class="act" :aria-label="`Take pair ${n + 1} away`" @click="put(value.pairs.filter((_, m) => m !== n))">
-        ×
-      </button>
+      <ActButton look="act" :aria-label="`Take pair ${n + 1} away`" @click="put(value.pairs.filter((_, m) => m !== n))"> × </ActButton>
     </p>
-    <p><button type="button" class="act" @click="put([...value.pairs, { left: '', right: '' }])">+ pair</button></p>
+    <p><ActButton look="act" @click="put([...value.pairs, { left: '', right: '' }])">+ pair</ActButton></p>
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import LineInput from '../../parts/LineInput.vue';
 import { readShare, shareWords } from './shares.ts';
 import ToleranceField from './ToleranceField.vue';
 import UnitsField from './UnitsField.vue';
+import ActButton from '../../parts/ActButton.vue';
 
 type NumericKey = Extract<QuestionKey, { kind: 'numeric' }>;
 const props = defineProps<{ value: NumericKey }>();
@@ -31,13 +32,13 @@ const add = (): void => put([...props.value.rules.accepted, { value: '', toleran
           :aria-label="`Percent of the points for ${a.value}`"
           @commit="setShare(n, $event)"
         /><span class="soft">%</span>
-        <button type="button" class="act" :aria-label="`Take ${a.value} away`" @click="put(value.rules.accepted.filter((_, m) => m !== n))">
+        <ActButton look="act" :aria-label="`Take ${a.value} away`" @click="put(value.rules.accepted.filter((_, m) => m !== n))">
           ×
-        </button>
+        </ActButton>
       </template>
     </p>
     <UnitsField :value="value.rules" @change="emit('change', { ...value, rules: { ...$event, accepted: value.rules.accepted } })" />
-    <p><button type="button" class="act" @click="add">+ another accepted number</button></p>
+    <p><ActButton look="act" @click="add">+ another accepted number</ActButton></p>
   </div>
 </template>
 

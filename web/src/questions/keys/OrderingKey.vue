@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { QuestionKey } from '@rosemary/core';
-import { VueDraggable } from 'vue-draggable-plus';
 import LineInput from '../../parts/LineInput.vue';
+import ActButton from '../../parts/ActButton.vue';
+import TickBox from '../../parts/fields/TickBox.vue';
+import DragList from '../../parts/DragList.vue';
 
 type Key = Extract<QuestionKey, { kind: 'ordering' }>;
 /** The right order, as it stands; each student gets it mixed. */
@@ -24,22 +26,18 @@ function onKey(event: KeyboardEvent, at: number): void {
 
 <template>
   <div>
-    <VueDraggable :model-value="[...value.order]" tag="ol" class="order" handle=".no" :animation="120" @update:model-value="put($event)">
+    <DragList :model-value="[...value.order]" tag="ol" class="order" handle=".no" @update:model-value="put($event)">
       <li v-for="(thing, n) in value.order" :key="n" class="row" @keydown="onKey($event, n)">
         <span class="no" title="drag, or Alt with ↑ and ↓">{{ n + 1 }}</span>
         <LineInput :value="thing" :aria-label="`Thing ${n + 1}`" @commit="put(value.order.map((t, m) => (m === n ? $event.trim() : t)))" />
-        <button type="button" class="act" :aria-label="`Take ${thing} away`" @click="put(value.order.filter((_, m) => m !== n))">×</button>
+        <ActButton look="act" :aria-label="`Take ${thing} away`" @click="put(value.order.filter((_, m) => m !== n))">×</ActButton>
       </li>
-    </VueDraggable>
+    </DragList>
     <p class="row">
-      <button type="button" class="act" @click="put([...value.order, ''])">+ thing</button>
+      <ActButton look="act" @click="put([...value.order, ''])">+ thing</ActButton>
       <label
-        ><input
-          type="checkbox"
-          :checked="value.isAllOrNothing"
-          @change="emit('change', { ...value, isAllOrNothing: !value.isAllOrNothing })"
-        />
-        all or nothing</label
+        ><TickBox :model-value="value.isAllOrNothing" @change="emit('change', { ...value, isAllOrNothing: !value.isAllOrNothing })" /> all
+        or nothing</label
       >
       <span v-if="!value.isAllOrNothing" class="soft">else by pairs that stand in the right order</span>
     </p>

@@ -2,6 +2,8 @@
 import type { AcceptedText, TextRules } from '@rosemary/core';
 import LineInput from '../../parts/LineInput.vue';
 import { readShare, shareWords } from './shares.ts';
+import TickBox from '../../parts/fields/TickBox.vue';
+import ActButton from '../../parts/ActButton.vue';
 
 /** Texts that are accepted, word for word or as a pattern, and what counts in comparing. */
 const props = defineProps<{ rules: TextRules; what: string }>();
@@ -25,7 +27,7 @@ function setShare(at: number, text: string): void {
         :aria-label="`${what} ${n + 1}`"
         @commit="change(n, { text: $event })"
       />
-      <label><input type="checkbox" :checked="a.isPattern" @change="change(n, { isPattern: !a.isPattern })" /> pattern</label>
+      <label><TickBox :model-value="a.isPattern" @change="change(n, { isPattern: !a.isPattern })" /> pattern</label>
       <template v-if="rules.accepted.length > 1">
         <LineInput
           class="share"
@@ -33,22 +35,20 @@ function setShare(at: number, text: string): void {
           :aria-label="`Percent of the points for ${a.text}`"
           @commit="setShare(n, $event)"
         /><span class="soft">%</span>
-        <button type="button" class="act" :aria-label="`Take ${a.text} away`" @click="put(rules.accepted.filter((_, m) => m !== n))">
-          ×
-        </button>
+        <ActButton look="act" :aria-label="`Take ${a.text} away`" @click="put(rules.accepted.filter((_, m) => m !== n))"> × </ActButton>
       </template>
     </p>
     <p class="row">
-      <button type="button" class="act" @click="put([...rules.accepted, { text: '', isPattern: false, share: 100_000 }])">
+      <ActButton look="act" @click="put([...rules.accepted, { text: '', isPattern: false, share: 100_000 }])">
         + accepted answer
-      </button>
+      </ActButton>
       <label
-        ><input type="checkbox" :checked="rules.caseMatters" @change="emit('change', { ...rules, caseMatters: !rules.caseMatters })" />
-        capitals count</label
+        ><TickBox :model-value="rules.caseMatters" @change="emit('change', { ...rules, caseMatters: !rules.caseMatters })" /> capitals
+        count</label
       >
       <label
-        ><input type="checkbox" :checked="rules.spaceMatters" @change="emit('change', { ...rules, spaceMatters: !rules.spaceMatters })" />
-        spaces count</label
+        ><TickBox :model-value="rules.spaceMatters" @change="emit('change', { ...rules, spaceMatters: !rules.spaceMatters })" /> spaces
+        count</label
       >
     </p>
   </div>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { NumberRules } from '@rosemary/core';
 import LineInput from '../../parts/LineInput.vue';
+import ActButton from '../../parts/ActButton.vue';
+import TickBox from '../../parts/fields/TickBox.vue';
 
 type Rules = Omit<NumberRules, 'accepted'>;
 /** Units an answer may be written in, how many decimals it has, and whether its sign counts. */
@@ -34,21 +36,16 @@ const setDecimals = (event: Event): void => {
         />
         <span class="soft">{{ value.units[0]?.name }}</span>
       </template>
-      <button
-        type="button"
-        class="act"
-        :aria-label="`Take the unit ${u.name} away`"
-        @click="put({ units: value.units.filter((_, m) => m !== n) })"
-      >
+      <ActButton look="act" :aria-label="`Take the unit ${u.name} away`" @click="put({ units: value.units.filter((_, m) => m !== n) })">
         ×
-      </button>
+      </ActButton>
     </p>
     <p class="row">
-      <button type="button" class="act" @click="put({ units: [...value.units, { name: '', factor: '1' }] })">+ unit</button>
+      <ActButton look="act" @click="put({ units: [...value.units, { name: '', factor: '1' }] })">+ unit</ActButton>
       <label v-if="value.units.length > 0"
-        ><input type="checkbox" :checked="value.isUnitNeeded" @change="put({ isUnitNeeded: !value.isUnitNeeded })" /> must be written</label
+        ><TickBox :model-value="value.isUnitNeeded" @change="put({ isUnitNeeded: !value.isUnitNeeded })" /> must be written</label
       >
-      <label><input type="checkbox" :checked="value.isSignFree" @change="put({ isSignFree: !value.isSignFree })" /> either sign</label>
+      <label><TickBox :model-value="value.isSignFree" @change="put({ isSignFree: !value.isSignFree })" /> either sign</label>
       <select class="line-input decimals" aria-label="Decimals" :value="value.decimals ?? ''" @change="setDecimals">
         <option value="">any decimals</option>
         <option v-for="n in 7" :key="n" :value="n - 1">{{ n - 1 }} decimals</option>
