@@ -1,4 +1,4 @@
-import { By, Key } from 'selenium-webdriver';
+import { By, Key, until } from 'selenium-webdriver';
 import { jest } from '@jest/globals';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
 
@@ -42,7 +42,7 @@ describe('a course from nothing', () => {
     await h.css('.preview .unit');
     expect(await (await h.field('Title')).getAttribute('value')).toBe('Repeating Work');
     await h.fill(h.field('Code'), 'HOR-310');
-    await h.click(h.css('input[value="topics"]'));
+    await h.click(rosemary.driver.wait(until.elementLocated(By.xpath('//label[contains(., "By topics")]//input')), 60_000));
     await h.text('6 units, 24 items');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Make the course'));

@@ -46,8 +46,7 @@ describe('groups', () => {
   it('a member goes to another group and back by Undo', async () => {
     const before = (await sets())[0]!.groups;
     const [from, to] = before as [Group, Group];
-    const select = await h.css('.group li select');
-    await h.set(Promise.resolve(select), to.id);
+    await h.choose(h.css('.group li .choice-field'), to.id);
     await h.eventually(async () => (await sets())[0]?.groups[1]?.enrolmentIds.length === to.enrolmentIds.length + 1, 'not moved');
     await h.click(h.button('Undo'));
     await h.eventually(async () => (await sets())[0]?.groups[0]?.enrolmentIds.length === from.enrolmentIds.length, 'not put back');
@@ -59,7 +58,7 @@ describe('groups', () => {
     await h.go(`${base}/plan?item=${item?.id}&field=opening`);
     await h.css('details.more[open]');
     const [group] = (await sets())[0]!.groups;
-    await h.set(h.css('select[aria-label="For a section, a group or a student"]'), `group ${group?.id}`);
+    await h.set(h.field('For a section, a group or a student'), `group ${group?.id}`);
     await h.css(`button[aria-label*="${group?.title}"][aria-label^="Not for"]`);
     await h.go(`${base}/groups`);
     await h.text('Where oil belongs');

@@ -93,9 +93,7 @@ describe('an examination', () => {
     await h.text('a test of 3 questions');
     await h.text('What holds the outer end of the hairspring?');
     expect(await h.isAccessible()).toEqual([]);
-    await rosemary.driver.executeScript(
-      "const s = [...document.querySelectorAll('[role=dialog] select')].at(-1); s.value = s.options[1].value; s.dispatchEvent(new Event('change', { bubbles: true }))",
-    );
+    await h.choose(h.field('Make a quiz of it'), 1);
     await h.click(h.button('Bring in 3 questions'));
     await h.text('3 questions are in the bank, one quiz in the Plan as a draft.');
     const there = await idIn(escapements, TITLE);
@@ -149,9 +147,7 @@ describe('an examination', () => {
     await c.text('shares it with you');
     await c.text('3 questions');
     expect(await c.isAccessible()).toEqual([]);
-    await second.driver.executeScript(
-      "const s = document.querySelector('.from select'); s.value = s.options[1].value; s.dispatchEvent(new Event('change', { bubbles: true }))",
-    );
+    await c.choose(c.css('.from .choice-field'), 1);
     await c.click(c.button('Make a copy in this course'));
     await c.text(`“${TITLE}” is in the Plan as a draft.`);
     expect(await idIn(escapements, TITLE)).toBeDefined();

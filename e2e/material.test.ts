@@ -138,7 +138,7 @@ describe('a page of blocks', () => {
       "const p = document.querySelector('.ProseMirror p'); const s = getSelection(); s.selectAllChildren(p); document.querySelector('.ProseMirror').focus()",
     );
     await h.click(h.css('.tools button[title="Link"]'));
-    await h.type(h.css('.sheet input.line-input'), 'counting');
+    await h.type(h.css('.sheet .line-field input'), 'counting');
     await h.click(h.button('Counting a train'));
     const target = (await itemOf('Counting a train')).id;
     await saved((all) => JSON.stringify(all).includes(`/items/${target}`), 'no link');
@@ -158,10 +158,8 @@ describe('a page of blocks', () => {
     await h.eventually(async () => (await rosemary.driver.findElements(By.css('[data-shape]'))).length === 1, 'not taken away');
     await h.click(rosemary.driver.findElement(By.xpath('//*[@aria-label="What to draw"]/button[normalize-space(.)="Undo"]')));
     await h.type(tool('Arrow'), Key.ENTER);
-    const pick = async (label: string, words: string): Promise<void> =>
-      (await h.field(label)).findElement(By.xpath(`.//option[contains(., "${words}")]`)).click();
-    await pick('From', 'Barrel');
-    await pick('To', 'Wheel');
+    await h.choose(h.field('From'), 'Barrel');
+    await h.choose(h.field('To'), 'Wheel');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Use this drawing'));
     await h.css('.block-form img.preview');
@@ -237,8 +235,7 @@ describe('files of the course', () => {
     await h.go(`${base}/items/${pageId}`);
     await h.click(h.css('.ProseMirror p'));
     await choose('File, shown here');
-    const pick = await h.css('.block-form select');
-    await pick.findElement(By.xpath('.//option[normalize-space(.)="grease table.txt"]')).click();
+    await h.choose(h.css('.block-form .action-menu'), 'grease table.txt');
     await endForm();
     await saved((all) => all.some((b) => b.type === 'fileShown'), 'no file in the page');
     await h.go(`${base}/files`);
@@ -255,20 +252,15 @@ describe('who sees it, and when', () => {
   it('is for a section, waits for another item, and the student is told why', async () => {
     await h.go(`${base}/plan?item=${pageId}&field=opening`);
     await h.css('details.more[open]');
-    const pick = async (label: string, words: string): Promise<void> => {
-      const select = await h.css(`select[aria-label="${label}"]`);
-      await rosemary.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', select);
-      await select.findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(words)}]`)).click();
-    };
-    await pick('For a section, a group or a student', 'Morning bench');
+    await h.choose(h.field('For a section, a group or a student'), 'Morning bench');
     await h.eventually(async () => (await itemOf('Where oil belongs')).audience[0]?.name === 'Morning bench', 'no audience');
-    await pick('Another opening rule', 'What a hairspring does');
+    await h.choose(h.field('Another opening rule'), 'What a hairspring does');
     await h.eventually(async () => (await itemOf('Where oil belongs')).opening.rules.length === 1, 'no rule');
     await h.text('“What a hairspring does” is done');
     await h.click(h.css('button[aria-label="Not for Morning bench any more"]'));
     await h.eventually(async () => (await itemOf('Where oil belongs')).audience.length === 0, 'still for a section');
     expect(await h.isAccessible()).toEqual([]);
-    await h.set(h.css('.inspector select'), 'open');
+    await h.set(h.css('.inspector .choice-field input'), 'open');
     await h.eventually(
       async () => (await h.api<{ item: { isDraft: boolean } }>('GET', `${base}/items/${pageId}`)).item.isDraft === false,
       'still a draft',
@@ -394,7 +386,7 @@ describe('the rest of building', () => {
     await h.go(`${base}/settings`);
     await h.click(h.button('Part it'));
     await h.css('.names input');
-    await h.type(h.css('.parting input.line-input'), 'Saturday');
+    await h.type(h.field('Title of the new section'), 'Saturday');
     await h.click(h.css('.names label:nth-child(1) input'));
     await h.click(h.css('.names label:nth-child(2) input'));
     await h.click(h.button('Part them'));

@@ -122,10 +122,7 @@ describe('a quiz', () => {
   it('has a place in a picture and a file, and is all there when it is opened anew', async () => {
     const h = hands(rosemary);
     await add('hotspot', 'place in a picture', 'Point to the escape wheel.', 11);
-    await h.css('.q.on .key select option:nth-child(2)');
-    await rosemary.driver.executeScript(
-      "const s = document.querySelector('.q.on .key select'); s.value = [...s.options].find((o) => o.textContent.includes('Going train')).value; s.dispatchEvent(new Event('change', { bubbles: true }))",
-    );
+    await h.choose(h.css('.q.on .key .action-menu'), 'Going train.png');
     await h.click(h.button('+ rectangle by numbers'));
     await isKept("plain = 'Point to the escape wheel.' and key::text like '%rectangle%'");
     await add('file', 'file', 'Give your drawing.', 12);

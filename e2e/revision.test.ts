@@ -48,7 +48,7 @@ describe('what comes in, in other ways', () => {
     expect(await h.isAccessible()).toEqual([]);
     await h.set(h.field('How it is judged'), 'points');
     await h.text('Rubric', 'h2');
-    await h.set(h.css('select[aria-label="Begin with a rubric"]'), 'starter 0');
+    await h.choose(h.button('Begin with a rubric'), 'starter 0');
     await h.text('4 criteria, 40 points');
     expect(await h.isAccessible()).toEqual([]);
     await h.type(h.field('Title to keep it by'), 'Our report');

@@ -168,7 +168,7 @@ export function hands({ driver, url }: Rosemary) {
       .wait(
         until.elementLocated(
           By.xpath(
-            `//${within}[not(self::script) and contains(normalize-space(.), ${JSON.stringify(words)}) and not(.//*[contains(normalize-space(.), ${JSON.stringify(words)})])]`,
+            `//${within}[not(self::script) and contains(normalize-space(.), ${JSON.stringify(words)}) and not(.//${within}[contains(normalize-space(.), ${JSON.stringify(words)})])]`,
           ),
         ),
         WAIT,
@@ -234,8 +234,22 @@ export function hands({ driver, url }: Rosemary) {
     const found = await element;
     await found.sendKeys(Key.chord(Key.CONTROL, 'a'), words);
   }
-  /** Sets a value as the browser's own picker would. */
-  async function set(element: Promise<WebElement> | WebElement, value: string): Promise<void> {
+  /** Opens a list or a menu and chooses in it, by its value, by its words or by its place. */
+  async function choose(element: Found | WebElement, wanted: string | number): Promise<void> {
+    await click(element);
+    const said = JSON.stringify(wanted);
+    const which = typeof wanted === 'number' ? String(wanted + 1) : `@data-value=${said} or normalize-space(.)=${said}`;
+    const line = `(//*[contains(@class, "v-overlay--active")]//*[@role="option" or @role="menuitem"])[${which}]`;
+    await click(finding(() => driver.wait(until.elementLocated(By.xpath(line)), WAIT, `nothing to choose called ${wanted}`)));
+    await gone('.v-overlay--active:is(.v-menu) [role="option"], .v-overlay--active [role="menuitem"]');
+  }
+  /** Sets a value as the browser's own picker would; of a list it is chosen. */
+  async function set(element: Found | Promise<WebElement> | WebElement, value: string): Promise<void> {
+    const IS_LIST = "return arguments[0].closest('.choice-field') !== null || arguments[0].classList.contains('action-menu')";
+    if (await driver.executeScript<boolean>(IS_LIST, await element)) {
+      await choose(element as Found, value);
+      return;
+    }
     await driver.executeScript(
       "arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input', { bubbles: true })); arguments[0].dispatchEvent(new Event('change', { bubbles: true }))",
       await element,
@@ -270,6 +284,7 @@ export function hands({ driver, url }: Rosemary) {
     await css('form');
   }
   async function selectWords(selector: string, words: string): Promise<void> {
+    await css(selector);
     await driver.executeScript(
       `
       const walker = document.createTreeWalker(document.querySelector(arguments[0]), NodeFilter.SHOW_TEXT);
@@ -360,6 +375,7 @@ export function hands({ driver, url }: Rosemary) {
     click,
     type,
     fill,
+    choose,
     set,
     gone,
     eventually,

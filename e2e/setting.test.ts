@@ -29,10 +29,7 @@ const idOf = async (title: string): Promise<string> =>
   (await h.api<Plan>('GET', `${base}/plan`)).units.flatMap((u) => u.items).find((i) => i.title === title)?.id ?? '';
 const entries = async (id: string): Promise<readonly Entry[]> =>
   (await h.api<{ entries: Entry[] }>('GET', `${base}/marking/${id}`)).entries;
-const choose = async (label: string, words: string): Promise<void> => {
-  const select = await h.field(label);
-  await select.findElement(By.xpath(`.//option[normalize-space(.)=${JSON.stringify(words)}]`)).click();
-};
+const choose = (label: string, words: string): Promise<void> => h.choose(h.field(label), words);
 
 describe('other forms than levels', () => {
   it('errors are counted by a table, beside a tick and words, with weights that the points follow', async () => {
@@ -89,7 +86,7 @@ describe('the whole stack', () => {
     await h.text('21 shown.');
     await h.click(h.css('input[aria-label="Choose all 21 shown"]'));
     await h.text('21 of 48 chosen.');
-    await choose('Have them marked by', 'Teodor Vasko');
+    await h.choose(h.button('have them marked by'), 'Teodor Vasko');
     await h.text('21 works are for Teodor Vasko to mark.');
     expect((await entries(id)).filter((e) => e.sharedTo.includes('Teodor Vasko'))).toHaveLength(21);
     await h.click(h.button('Undo'));

@@ -1,6 +1,6 @@
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
-import { defineComponent, h, type Component } from 'vue';
+import { defineComponent, h, ref, watch, type Component } from 'vue';
 import { createMemoryHistory, createRouter, type Router } from 'vue-router';
 import type { DocumentNode } from '@rosemary/core';
 import * as VBtn from 'vuetify/components/VBtn';
@@ -8,10 +8,13 @@ import * as VCheckbox from 'vuetify/components/VCheckbox';
 import * as VProgressLinear from 'vuetify/components/VProgressLinear';
 import * as VRadio from 'vuetify/components/VRadio';
 import * as VTable from 'vuetify/components/VTable';
+import * as VTextarea from 'vuetify/components/VTextarea';
+import * as VTextField from 'vuetify/components/VTextField';
+import { keyOf, readChoices } from '../src/parts/fields/choices.ts';
 import { makeVuetify } from '../src/platform/vuetify.ts';
 
 /** The components of Vuetify that the parts are made of, by name, as the build finds them by itself. */
-const COMPONENTS = { ...VBtn, ...VCheckbox, ...VProgressLinear, ...VRadio, ...VTable };
+const COMPONENTS = { ...VBtn, ...VCheckbox, ...VProgressLinear, ...VRadio, ...VTable, ...VTextarea, ...VTextField };
 
 export const words = (text: string): DocumentNode => ({
   type: 'doc',
@@ -40,6 +43,65 @@ export const PlainEditor = defineComponent({
       ]);
   },
 });
+
+/** In place of a list that opens: a plain one, so that a page is tried without what a list does by itself. */
+const PlainChoice = defineComponent({
+  name: 'PlainChoice',
+  props: {
+    modelValue: { type: null, default: undefined },
+    disabled: Boolean,
+    isWord: Boolean,
+    onChange: { type: Function, default: null },
+  },
+  emits: ['update:modelValue'],
+  setup(props, { emit, slots }) {
+    const kept = ref(props.modelValue as unknown);
+    watch(
+      () => props.modelValue as unknown,
+      (value) => (kept.value = value),
+    );
+    return () => {
+      const choices = readChoices(slots.default?.());
+      return h(
+        'select',
+        {
+          value: keyOf(kept.value),
+          disabled: props.disabled,
+          onChange: async (event: Event) => {
+            const picked = choices.find((choice) => keyOf(choice.value) === (event.target as HTMLSelectElement).value)?.value;
+            kept.value = picked;
+            emit('update:modelValue', picked);
+            await props.onChange?.(picked);
+            kept.value = props.modelValue;
+          },
+        },
+        choices.map((choice) => h('option', { value: keyOf(choice.value), disabled: choice.isOff }, choice.title)),
+      );
+    };
+  },
+});
+
+/** In place of a menu that floats: what is in it stands beside its button while it is open. */
+const PlainMenu = defineComponent({
+  name: 'PlainMenu',
+  inheritAttrs: false,
+  emits: ['update:modelValue'],
+  setup(_, { emit, slots }) {
+    const isOpen = ref(false);
+    const props = {
+      onClick: () => {
+        isOpen.value = !isOpen.value;
+        emit('update:modelValue', isOpen.value);
+      },
+    };
+    return () => [slots.activator?.({ props }), isOpen.value ? slots.default?.() : null];
+  },
+});
+/** Opens a menu by the name of its button and does one of the things in it. */
+export async function choose(shown: VueWrapper, label: string, value: string): Promise<void> {
+  await shown.find(`button[aria-label="${label}"]`).trigger('click');
+  await shown.find(`[role="menuitem"][data-value="${value}"]`).trigger('click');
+}
 
 const BARE = { template: '<div />' };
 export function makeTestRouter(): Router {
@@ -86,7 +148,7 @@ export async function show(
     global: {
       plugins: [pinia, router, makeVuetify()],
       components: COMPONENTS,
-      stubs: { DocumentEditor: PlainEditor, VDialog: true, VTooltip: true, VMenu: true },
+      stubs: { DocumentEditor: PlainEditor, ChoiceField: PlainChoice, FloatMenu: PlainMenu, VDialog: true, VTooltip: true, VMenu: true },
       config: { warnHandler: (text) => warnings.push(text) },
     },
   });

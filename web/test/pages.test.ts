@@ -11,7 +11,7 @@ import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import { useQuiz } from '../src/stores/quizStore.ts';
 import { useRipple } from '../src/stores/rippleStore.ts';
-import { beginMounting, endMounting, makeTestRouter, show } from './mounting.ts';
+import { beginMounting, choose, endMounting, makeTestRouter, show } from './mounting.ts';
 import { fakeServer, Held, quietHooks, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
@@ -174,7 +174,7 @@ describe('the sections of a course in its settings', () => {
     server.on(JOIN, () => ({ actId: 'act', settings: settings({ sections: [section('m', 'Morning', 5)], joined: [JOINED] }) }));
     server.on(PART, () => ({ settings: settings(), back: 2, stayed: 0 }));
     const shown = await open();
-    await shown.find('select[aria-label="Join Evening to"]').setValue('m');
+    await choose(shown, 'Merge Evening with', 'm');
     await flushPromises();
     expect(server.bodies(JOIN)).toEqual([{ into: 'm' }]);
     expect(shown.find('.joined').text()).toContain('Evening was joined to Morning on');
@@ -190,7 +190,7 @@ describe('the sections of a course in its settings', () => {
       one.headers['x-ripple'] === 'mind' ? new Held({ people: [], levels: [] }) : { actId: 'act', settings: settings() },
     );
     const shown = await open();
-    await shown.find('select[aria-label="Join Evening to"]').setValue('m');
+    await choose(shown, 'Merge Evening with', 'm');
     await until(() => useRipple().answer !== null, 'the ripple');
     expect(useRipple().title).toBe('Evening joined to Morning');
     useRipple().close(false);
@@ -218,7 +218,7 @@ describe('the sections of a course in its settings', () => {
   it('are read and not changed by those who assist', async () => {
     const shown = await open({ joined: [JOINED] }, 'assistant');
     expect(shown.find('.joined').text()).toContain('Evening was joined to Morning on');
-    expect(shown.find('select[aria-label="Join Evening to"]').exists()).toBe(false);
+    expect(shown.find('[aria-label="Merge Evening with"]').exists()).toBe(false);
     expect(shown.findAll('button').some((b) => b.text() === 'Part them again')).toBe(false);
   });
 });

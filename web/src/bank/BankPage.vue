@@ -20,6 +20,9 @@ import BankSearchForm from './BankSearchForm.vue';
 import BringInForm from './BringInForm.vue';
 import { useBank } from './useBank.ts';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 /** Every question there is for this course: in folders, found by any of it, changed where it stands. */
 const route = useRoute();
@@ -129,11 +132,7 @@ async function retire(isRetired: boolean): Promise<void> {
     attempt(() => call(api.changeQuestions, base.value, { questionIds, isRetired: !isRetired })),
   );
 }
-async function moveTo(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  const folderId = select.value;
-  select.value = '';
-  if (folderId === '') return;
+async function moveTo(folderId: string): Promise<void> {
   const from = bank.value?.questions.find((q) => chosen.value.has(q.id))?.folderId;
   const questionIds = ids();
   await attempt(() => call(api.changeQuestions, base.value, { questionIds, folderId }));
@@ -201,9 +200,8 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
           <ActButton v-if="folder.parentId" look="act" @click="removeFolder(folder)">take away</ActButton>
         </p>
         <form v-if="naming" @submit.prevent="name">
-          <input
+          <LineField
             v-model="naming.text"
-            class="line-input"
             maxlength="120"
             aria-label="Name of the folder"
             placeholder="Name of the folder"
@@ -220,10 +218,10 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
           {{ shared.canEdit ? 'to edit its questions.' : 'to read.' }}
         </p>
         <p v-if="canEdit" class="acts">
-          <select v-model="unit" class="line-input" aria-label="Unit for the copy" required>
+          <ChoiceField v-model="unit" aria-label="Unit for the copy" required>
             <option value="" disabled>into the unit…</option>
             <option v-for="u in units" :key="u.id" :value="u.id">{{ u.title }}</option>
-          </select>
+          </ChoiceField>
           <ActButton type="submit" look="quiet" :disabled="unit === ''">Make a copy in this course</ActButton>
         </p>
       </form>
@@ -232,10 +230,9 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
         <ActButton v-if="canEdit" look="quiet" @click="add">+ question</ActButton>
         <template v-if="chosen.size > 0 && canEdit">
           <span>{{ chosen.size }} chosen:</span>
-          <select class="line-input" aria-label="Move to a folder" @change="moveTo">
-            <option value="">move to…</option>
+          <ActionMenu words="Move to" label="Move to a folder" @choose="moveTo">
             <option v-for="f in bank?.folders.filter((x) => x.canEdit) ?? []" :key="f.id" :value="f.id">{{ f.title }}</option>
-          </select>
+          </ActionMenu>
           <ActButton look="act" @click="retire(true)">retire</ActButton>
           <ActButton look="act" @click="retire(false)">offer again</ActButton>
         </template>
@@ -354,9 +351,6 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
   align-items: baseline;
   flex-wrap: wrap;
   margin: 10px 0;
-}
-.acts .line-input {
-  width: auto;
 }
 .end {
   margin-left: auto;

@@ -6,6 +6,7 @@ import BankRows from './BankRows.vue';
 import BankSearchForm from './BankSearchForm.vue';
 import { useBank } from './useBank.ts';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** The bank, opened beside a paper to take questions from. */
 const props = defineProps<{ courseId: string; present: ReadonlySet<string> }>();
@@ -22,10 +23,10 @@ const take = (): void => emit('take', bank.value?.questions.filter((q) => chosen
     <h2>From the bank</h2>
     <p v-if="fault" class="fault">{{ fault }}</p>
     <div class="folder">
-      <select v-model="search.folder" class="line-input" aria-label="Folder">
+      <ChoiceField v-model="search.folder" aria-label="Folder">
         <option value="">every folder</option>
         <option v-for="f in bank?.folders ?? []" :key="f.id" :value="f.id">{{ f.title }} ({{ f.questions }})</option>
-      </select>
+      </ChoiceField>
       <BankSearchForm v-model="search" :tags="bank?.tags ?? []" class="form" />
     </div>
     <div class="list">
@@ -64,7 +65,7 @@ const take = (): void => emit('take', bank.value?.questions.filter((q) => chosen
   align-items: baseline;
   margin: 8px 0;
 }
-.folder > select {
+.folder > .choice-field {
   width: 200px;
 }
 .form {

@@ -2,6 +2,8 @@
 import { KIND_WORDS, type QuestionKind } from '@rosemary/core';
 import type { BankSearch } from './useBank.ts';
 import TickBox from '../parts/fields/TickBox.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** What is looked for in the bank, by any of it. */
 defineProps<{ tags: readonly string[] }>();
@@ -11,22 +13,22 @@ const KINDS = Object.entries(KIND_WORDS) as [QuestionKind, string][];
 
 <template>
   <form class="search" role="search" @submit.prevent>
-    <input v-model="search.text" class="line-input text" type="search" placeholder="Words, title or tag" aria-label="Search the bank" />
-    <select v-model="search.kind" class="line-input" aria-label="Kind">
+    <LineField v-model="search.text" class="text" type="search" placeholder="Words, title or tag" aria-label="Search the bank" />
+    <ChoiceField v-model="search.kind" aria-label="Kind">
       <option value="">every kind</option>
       <option v-for="[kind, word] in KINDS" :key="kind" :value="kind">{{ word }}</option>
-    </select>
-    <select v-model="search.level" class="line-input" aria-label="Level">
+    </ChoiceField>
+    <ChoiceField v-model="search.level" aria-label="Level">
       <option value="">every level</option>
       <option value="easy">easy</option>
       <option value="medium">medium</option>
       <option value="hard">hard</option>
-    </select>
-    <select v-model="search.tag" class="line-input" aria-label="Tag">
+    </ChoiceField>
+    <ChoiceField v-model="search.tag" aria-label="Tag">
       <option value="">every tag</option>
       <option v-for="t in tags" :key="t" :value="t">{{ t }}</option>
-    </select>
-    <input v-model="search.objective" class="line-input code" placeholder="objective" aria-label="Objective, by code" />
+    </ChoiceField>
+    <LineField v-model="search.objective" class="code" placeholder="objective" aria-label="Objective, by code" />
     <label class="soft"><TickBox v-model="search.retired" /> retired too</label>
   </form>
 </template>
@@ -38,8 +40,9 @@ const KINDS = Object.entries(KIND_WORDS) as [QuestionKind, string][];
   align-items: baseline;
   flex-wrap: wrap;
 }
-.search .line-input {
+.search :is(.line-field, .choice-field) {
   width: auto;
+  min-width: 110px;
 }
 .search .text {
   flex: 1;

@@ -6,6 +6,7 @@ import TableForm from '../parts/TableForm.vue';
 import { useTableReading } from '../parts/useTableReading.ts';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** Questions of a table, looked at row by row before any of them is made. */
 const props = defineProps<{
@@ -50,10 +51,10 @@ const left = computed(() => (rows.value?.length ?? 0) - good.value);
       <template #where>
         <label class="field"
           ><span class="label">Into the folder</span>
-          <select v-model="folder" class="line-input">
+          <ChoiceField v-model="folder">
             <option :value="null">of the subject</option>
             <option v-for="f in folders.filter((x) => x.canEdit)" :key="f.id" :value="f.id">{{ f.title }}</option>
-          </select></label
+          </ChoiceField></label
         >
       </template>
       <template #lines>

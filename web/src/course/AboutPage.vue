@@ -9,6 +9,7 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** What anyone may read of a course, and where one enrols while that is open. */
 const route = useRoute();
@@ -67,9 +68,9 @@ const instant = (iso: string): string => DateTime.fromISO(iso).setLocale('en-GB'
       <form v-if="course.isEnrolling && session.me?.person" @submit.prevent="enrol">
         <label class="field"
           ><span class="label">Section</span
-          ><select v-model="sectionId" class="line-input">
+          ><ChoiceField v-model="sectionId">
             <option v-for="s in course.sections" :key="s.id" :value="s.id">{{ s.title }}</option>
-          </select></label
+          </ChoiceField></label
         >
         <p v-if="enrolFault" class="fault" role="alert">{{ enrolFault }}</p>
         <ActButton type="submit" look="go">Enrol</ActButton>
@@ -107,7 +108,7 @@ const instant = (iso: string): string => DateTime.fromISO(iso).setLocale('en-GB'
   border-radius: 4px;
   margin: 12px 0;
 }
-select {
+.choice-field {
   max-width: 300px;
 }
 p {

@@ -12,6 +12,9 @@ import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import PickMark from '../parts/fields/PickMark.vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 const KEPT = 'rosemary new course';
 const router = useRouter();
@@ -127,16 +130,16 @@ async function make(): Promise<void> {
     <div v-if="start && start.terms.length > 0" class="columns">
       <form @submit.prevent="make">
         <label class="field"
-          ><span class="label">Title</span><input v-model="form.title" class="line-input" maxlength="160" required />
+          ><span class="label">Title</span><LineField v-model="form.title" maxlength="160" required />
           <span v-if="faults.title" class="fault" role="alert">{{ faults.title }}</span></label
         >
         <div class="pair">
           <label class="field"
-            ><span class="label">Code</span><input v-model="form.code" class="line-input" maxlength="20" required placeholder="HOR-110" />
+            ><span class="label">Code</span><LineField v-model="form.code" maxlength="20" required placeholder="HOR-110" />
             <span v-if="faults.code" class="fault" role="alert">{{ faults.code }}</span></label
           >
           <label class="field"
-            ><span class="label">Run</span><input v-model="form.run" class="line-input" maxlength="20" required placeholder="autumn" />
+            ><span class="label">Run</span><LineField v-model="form.run" maxlength="20" required placeholder="autumn" />
             <span v-if="faults.run" class="fault" role="alert">{{ faults.run }}</span></label
           >
         </div>
@@ -150,18 +153,18 @@ async function make(): Promise<void> {
         <div class="pair">
           <label class="field"
             ><span class="label">Term</span
-            ><select v-model="form.termId" class="line-input">
+            ><ChoiceField v-model="form.termId">
               <option v-for="t in start.terms" :key="t.id" :value="t.id">{{ t.title }}, from {{ day(t.startsOn) }}</option>
-            </select>
+            </ChoiceField>
             <span v-if="faults.termId" class="fault" role="alert">{{ faults.termId }}</span></label
           >
           <label class="field"
-            ><span class="label">Time zone</span><input v-model="form.timeZone" class="line-input" required />
+            ><span class="label">Time zone</span><LineField v-model="form.timeZone" required />
             <span v-if="faults.timeZone" class="fault" role="alert">{{ faults.timeZone }}</span></label
           >
         </div>
         <label class="field"
-          ><span class="label">Sections, one a line</span><textarea v-model="form.sections" class="line-input" rows="3" required />
+          ><span class="label">Sections, one a line</span><TextField v-model="form.sections" rows="3" required />
           <span v-if="faults.sections" class="fault" role="alert">{{ faults.sections }}</span></label
         >
         <fieldset>
@@ -189,9 +192,9 @@ async function make(): Promise<void> {
             />
             <span
               ><b>From one of my courses</b> <span class="soft">you choose what comes over, and see every date old and new first</span>
-              <select v-if="form.fromId !== ''" v-model="form.fromId" class="line-input" aria-label="The course to begin from">
+              <ChoiceField v-if="form.fromId !== ''" v-model="form.fromId" aria-label="The course to begin from">
                 <option v-for="c in own" :key="c.id" :value="c.id">{{ c.title }}, {{ c.run }}</option>
-              </select></span
+              </ChoiceField></span
             ></label
           >
         </fieldset>

@@ -13,6 +13,10 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import TextField from '../parts/fields/TextField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -69,12 +73,6 @@ async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
     );
   }
 }
-async function setPacing(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  const pacing = select.value as 'term' | 'self';
-  await set({ pacing });
-  select.value = settings.value?.pacing ?? 'term';
-}
 async function setSection(section: SectionSetting, change: { title?: string; meetingDays?: number[] | null }): Promise<void> {
   faults.value = {};
   try {
@@ -106,10 +104,8 @@ async function move(act: () => Promise<SectionMoved | null>, done: string): Prom
     return false;
   }
 }
-async function join(section: SectionSetting, event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  const into = settings.value?.sections.find((s) => s.id === select.value);
-  select.value = '';
+async function join(section: SectionSetting, intoId: string): Promise<void> {
+  const into = settings.value?.sections.find((s) => s.id === intoId);
   if (into === undefined) return;
   if (section.students === 0) {
     await take(section);
@@ -194,13 +190,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           /></label>
           <label class="field"
             ><span class="label">What it is about</span
-            ><textarea
-              class="line-input"
-              rows="4"
-              maxlength="4000"
-              :value="settings.description"
-              @change="set({ description: value($event) })"
-            />
+            ><TextField rows="4" maxlength="4000" :model-value="settings.description" @change="set({ description: value($event) })" />
           </label>
           <label class="field"
             ><span class="label">Time zone</span
@@ -214,10 +204,10 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           <p v-if="faults.language" class="fault" role="alert">{{ faults.language }}</p>
           <label class="field"
             ><span class="label">Its dates are</span
-            ><select class="line-input" :value="settings.pacing" @change="setPacing($event)">
+            ><ChoiceField :model-value="settings.pacing" @change="set({ pacing: $event })">
               <option value="term">those of the term, for everyone</option>
               <option value="self">counted from each student’s start, at their own pace</option>
-            </select></label
+            </ChoiceField></label
           >
           <p v-if="settings.pacing === 'self'" class="soft">
             In the Plan a date is set as for someone who starts on {{ day(settings.term.startsOn) }}, and read as their day 1, 2, 3. Starts
@@ -226,10 +216,10 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           <p v-if="faults.pacing" class="fault" role="alert">{{ faults.pacing }}</p>
           <label class="field"
             ><span class="label">Progress is counted by</span
-            ><select class="line-input" :value="settings.progressBy" @change="set({ progressBy: value($event) as 'items' | 'minutes' })">
+            ><ChoiceField :model-value="settings.progressBy" @change="set({ progressBy: $event as 'items' | 'minutes' })">
               <option value="items">items that are done</option>
               <option value="minutes">the minutes they ask</option>
-            </select></label
+            </ChoiceField></label
           >
           <h2>Its picture</h2>
           <template v-if="settings.picture">
@@ -310,23 +300,16 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               </ActButton>
             </p>
             <p v-if="canEdit" class="acts">
-              <select
-                v-if="settings.sections.length > 1"
-                class="line-input soft"
-                :aria-label="`Join ${s.title} to`"
-                @change="join(s, $event)"
-              >
-                <option value="">Join to…</option>
+              <ActionMenu v-if="settings.sections.length > 1" words="Merge with" :label="`Merge ${s.title} with`" @choose="join(s, $event)">
                 <option v-for="o in settings.sections.filter((x) => x.id !== s.id)" :key="o.id" :value="o.id">{{ o.title }}</option>
-              </select>
+              </ActionMenu>
               <ActButton v-if="s.students > 1" look="act" @click="beginParting(s)">Part it…</ActButton>
               <ActButton v-if="s.students === 0 && settings.sections.length > 1" look="act" @click="take(s)">Take away</ActButton>
             </p>
             <p v-if="faults[s.id]" class="fault" role="alert">{{ faults[s.id] }}</p>
             <form v-if="parting?.section.id === s.id" class="parting" @submit.prevent="part">
               <label class="field"
-                ><span class="label">Title of the new section</span
-                ><input v-model="parting.title" class="line-input" maxlength="80" autofocus
+                ><span class="label">Title of the new section</span><LineField v-model="parting.title" maxlength="80" takes-focus
               /></label>
               <p class="label">Who goes there: {{ parting.ids.length }} of {{ s.students }}</p>
               <div class="names" tabindex="0" role="group" :aria-label="`Students of ${s.title}`">
@@ -343,13 +326,12 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             </form>
           </div>
           <form v-if="newTitle !== null" class="line" @submit.prevent="addSection">
-            <input
+            <LineField
               v-model="newTitle"
-              class="line-input"
               maxlength="80"
               aria-label="Title of the new section"
               placeholder="Title, then Enter"
-              autofocus
+              takes-focus
               @keydown.esc="newTitle = null"
             />
             <ActButton type="submit" look="quiet">Add</ActButton>
@@ -417,9 +399,6 @@ h2 {
 .title {
   font-weight: 600;
 }
-.acts select {
-  width: 180px;
-}
 .names {
   max-height: 240px;
   overflow: auto;
@@ -427,9 +406,6 @@ h2 {
 }
 .names label {
   display: block;
-}
-textarea {
-  resize: vertical;
 }
 @media (max-width: 900px) {
   .columns {

@@ -9,6 +9,7 @@ import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** A package of questions, looked at item by item before any of them is made; its tests become quizzes where a unit is chosen. */
 const props = defineProps<{ courseId: string; folders: readonly BankFolder[]; folderId: string | null; reload: () => Promise<void> }>();
@@ -76,10 +77,10 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
       <p v-for="p in looked.problems" :key="p" class="soft">{{ p }}</p>
       <label class="field"
         ><span class="label">Into the folder</span>
-        <select v-model="folder" class="line-input">
+        <ChoiceField v-model="folder">
           <option value="">of the subject</option>
           <option v-for="f in folders.filter((x) => x.canEdit)" :key="f.id" :value="f.id">{{ f.title }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <template v-if="looked.quizzes.length > 0">
         <div v-for="q in looked.quizzes" :key="q.title" class="quiz">
@@ -91,10 +92,10 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
         </div>
         <label class="field"
           ><span class="label">{{ looked.quizzes.length === 1 ? 'Make a quiz of it' : 'Make quizzes of them' }}</span>
-          <select v-model="unit" class="line-input" :disabled="share !== null" @change="lookAgain">
+          <ChoiceField v-model="unit" :disabled="share !== null" @change="lookAgain">
             <option value="">no, only the questions</option>
             <option v-for="u in units" :key="u.id" :value="u.id">in “{{ u.title }}”, as a draft</option>
-          </select></label
+          </ChoiceField></label
         >
       </template>
       <PlainTable>

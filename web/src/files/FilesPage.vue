@@ -13,6 +13,8 @@ import TickBox from '../parts/fields/TickBox.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import FileInput from '../parts/media/FileInput.vue';
 import ProgressBar from '../parts/ProgressBar.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -93,17 +95,16 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
           <ActButton v-if="canEdit" look="act" @click="naming = ''">+ folder</ActButton>
           <ActButton v-if="canEdit" look="act" @click="picker?.open()">Add files</ActButton>
         </span>
-        <FileInput ref="picker" is-many @choose="take" />
+        <FileInput ref="picker" label="Files to add" is-many @choose="take" />
       </div>
       <p v-if="s.fault.value" class="fault">{{ s.fault.value }}</p>
       <form v-if="naming !== null" class="naming" @submit.prevent="makeFolder">
-        <input
+        <LineField
           v-model="naming"
-          class="line-input"
           maxlength="160"
           aria-label="Title of the folder"
           placeholder="Title of the folder, then Enter"
-          autofocus
+          takes-focus
           @keydown.esc="naming = null"
         />
       </form>
@@ -186,14 +187,13 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
         /></label>
         <label class="field"
           ><span class="label">Folder</span
-          ><select
-            class="line-input"
-            :value="chosen.folderId ?? ''"
-            @change="s.changeFile(chosen, { folderId: value($event) }, `“${chosen.name}” is moved.`)"
+          ><ChoiceField
+            :model-value="chosen.folderId ?? ''"
+            @change="s.changeFile(chosen, { folderId: $event }, `“${chosen.name}” is moved.`)"
           >
             <option value="">none</option>
             <option v-for="f in store?.folders" :key="f.id" :value="f.id">{{ titleOf(f) }}</option>
-          </select></label
+          </ChoiceField></label
         >
         <DateField
           :model-value="chosen.opensAt"
@@ -237,7 +237,7 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
       <div v-if="canEdit" class="acts">
         <ActButton look="act" @click="replacing?.open()">Replace it where it stands</ActButton>
         <ActButton look="act" @click="s.removeFiles([chosen])">Delete</ActButton>
-        <FileInput ref="replacing" @choose="onReplace" />
+        <FileInput ref="replacing" label="The file in its place" @choose="onReplace" />
       </div>
     </aside>
     <aside v-else-if="folder && canEdit" class="inspector" aria-label="Folder">

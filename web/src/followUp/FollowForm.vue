@@ -8,6 +8,9 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import TickBox from '../parts/fields/TickBox.vue';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 /** A rule: who reaches or misses so many points, and what follows. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; possible: number; choices: FollowUps }>();
@@ -39,41 +42,39 @@ async function make(): Promise<void> {
     <div class="line">
       <label
         >Whoever
-        <select v-model="wish.meets" class="line-input" aria-label="When">
+        <ChoiceField v-model="wish.meets" aria-label="When">
           <option value="misses">has less than</option>
           <option value="reaches">has at least</option>
-        </select></label
+        </ChoiceField></label
       >
       <LineInput class="no" :value="formatPoints(wish.points)" inputmode="decimal" aria-label="Points" @commit="setPoints($event)" />
       <span>of {{ pointsInWords(possible) }}</span>
     </div>
     <label class="field"
       ><span class="label">What follows</span>
-      <select v-model="wish.action" class="line-input">
+      <ChoiceField v-model="wish.action">
         <option value="message">gets a message</option>
         <option value="group">joins a group</option>
         <option value="open">has an item opened</option>
-      </select></label
+      </ChoiceField></label
     >
     <template v-if="wish.action === 'message'">
-      <label class="field"><span class="label">Subject</span><input v-model="wish.title" class="line-input" maxlength="160" /></label>
-      <label class="field"
-        ><span class="label">Message</span><textarea v-model="wish.body" class="line-input" rows="5" maxlength="4000" />
-      </label>
+      <label class="field"><span class="label">Subject</span><LineField v-model="wish.title" maxlength="160" /></label>
+      <label class="field"><span class="label">Message</span><TextField v-model="wish.body" rows="5" maxlength="4000" /> </label>
     </template>
     <label v-else-if="wish.action === 'group'" class="field"
       ><span class="label">Group</span>
-      <select v-model="wish.groupId" class="line-input">
+      <ChoiceField v-model="wish.groupId">
         <option :value="null">{{ choices.groups.length === 0 ? 'no group yet; make one under People' : 'choose one' }}</option>
         <option v-for="g in choices.groups" :key="g.id" :value="g.id">{{ g.title }}</option>
-      </select></label
+      </ChoiceField></label
     >
     <label v-else class="field"
       ><span class="label">Item</span>
-      <select v-model="wish.itemId" class="line-input">
+      <ChoiceField v-model="wish.itemId">
         <option :value="null">choose one</option>
         <option v-for="i in choices.items" :key="i.id" :value="i.id">{{ i.title }}</option>
-      </select></label
+      </ChoiceField></label
     >
     <p>
       <label><TickBox v-model="wish.isFromNow" /> only for results that come from now on</label>

@@ -2,6 +2,7 @@
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { drag, scaleLinear, select, type D3DragEvent } from 'd3';
 import { computed, onMounted, ref, watch } from 'vue';
+import LineField from '../parts/fields/LineField.vue';
 
 interface Level {
   label: string;
@@ -94,8 +95,8 @@ const dots = computed(() => {
       <template v-for="(l, n) in levels" :key="n"
         ><label v-if="l.cutPoint > 0" class="typed"
           >{{ l.label }} from
-          <input
-            :value="formatPoints(l.cutPoint)"
+          <LineField
+            :model-value="formatPoints(l.cutPoint)"
             size="4"
             inputmode="decimal"
             :disabled="isFixed"
@@ -144,10 +145,7 @@ svg {
 .typed {
   padding-right: 10px;
 }
-.typed input {
-  border: 0;
-  border-bottom: 1px solid var(--frost);
-  background: none;
+.typed .line-field {
   width: 40px;
 }
 </style>

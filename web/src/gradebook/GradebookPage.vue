@@ -14,6 +14,7 @@ import BookCellView from './BookCellView.vue';
 import { useBook, type CellWish, type Column } from './useBook.ts';
 import WorkingLines from '../parts/WorkingLines.vue';
 import ActButton from '../parts/ActButton.vue';
+import CellField from '../parts/CellField.vue';
 
 const CellHistory = defineAsyncComponent(() => import('./CellHistory.vue'));
 // The strips of dots are drawn once the numbers are there.
@@ -340,11 +341,10 @@ function markingAt(place: number): KindOfItem['marking'] {
                   @mousedown="select(v.index, n)"
                   @dblclick="startTyping(null)"
                 >
-                  <input
+                  <CellField
                     v-if="typing !== null && at?.row === v.index && at.column === n"
                     id="cell-field"
                     v-model="typing"
-                    class="cell-field"
                     :aria-label="`${rows[v.index]!.familyName}, ${c.title}`"
                     :aria-invalid="typingFault !== ''"
                     @mousedown.stop
@@ -545,14 +545,6 @@ td.sel {
   display: inline-block;
   max-width: 78px;
   white-space: normal;
-}
-.cell-field {
-  width: 62px;
-  border: 0;
-  outline: 0;
-  background: transparent;
-  text-align: right;
-  padding: 0;
 }
 .ask {
   border-left: 3px solid var(--straw);

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { formatPoints, parsePoints, type LatePolicy } from '@rosemary/core';
 import NumberWord from './NumberWord.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** A late policy as a sentence whose words are changed in place; `about` is empty, or ` of` a category. */
 const props = defineProps<{ late: LatePolicy; about: string }>();
@@ -21,25 +22,25 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
   loses
   <NumberWord :value="formatPoints(late.ratePercent)" :label="`Late penalty${about} in percent`" @set="setPercent('ratePercent', $event)" />
   % of what
-  <select
-    class="word"
-    :value="late.base"
+  <ChoiceField
+    is-word
+    :model-value="late.base"
     :aria-label="`Base of the penalty${about}`"
-    @change="emit('set', { ...late, base: value($event) as 'earned' })"
+    @change="emit('set', { ...late, base: $event as 'earned' })"
   >
     <option value="earned">it earned</option>
     <option value="possible">is possible</option>
-  </select>
+  </ChoiceField>
   for each
-  <select
-    class="word"
-    :value="late.stepMinutes"
+  <ChoiceField
+    is-word
+    :model-value="late.stepMinutes"
     :aria-label="`Step of the penalty${about}`"
-    @change="emit('set', { ...late, stepMinutes: Number(value($event)) })"
+    @change="emit('set', { ...late, stepMinutes: Number($event) })"
   >
     <option :value="1440">day</option>
     <option :value="60">hour</option>
-    <option v-if="![60, 1440].includes(late.stepMinutes)" :value="late.stepMinutes">{{ late.stepMinutes }} min</option></select
+    <option v-if="![60, 1440].includes(late.stepMinutes)" :value="late.stepMinutes">{{ late.stepMinutes }} min</option></ChoiceField
   >, at most
   <NumberWord
     :value="formatPoints(late.capPercent)"

@@ -15,6 +15,7 @@ import LateWords from './LateWords.vue';
 import NumberWord from './NumberWord.vue';
 import PolicyHistory from './PolicyHistory.vue';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -173,21 +174,22 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
       <fieldset v-if="draft" :disabled="!canEdit" class="serif">
         <p>
           The total is made
-          <select
-            class="word"
-            :value="draft.total"
+          <ChoiceField
+            is-word
+            :model-value="draft.total"
             aria-label="How the total is made"
-            @change="set({ total: value($event) as PolicyChange['total'] })"
+            @change="set({ total: $event as PolicyChange['total'] })"
           >
             <option value="weights">of weighted categories</option>
             <option value="points">of all points</option>
-            <option value="share">of all items, each an equal share</option></select
+            <option value="share">of all items, each an equal share</option></ChoiceField
           >.
         </p>
         <template v-if="draft.total === 'weights'">
           <p v-for="c in draft.categories" :key="c.id ?? c.title">
             <LineInput
-              class="word title"
+              class="title"
+              is-word
               :value="c.title"
               :size="Math.max(6, c.title.length)"
               maxlength="60"
@@ -202,22 +204,22 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
               @set="setPercent(c, $event)"
             />
             % by
-            <select
-              class="word"
-              :value="c.method"
+            <ChoiceField
+              is-word
+              :model-value="c.method"
               :aria-label="`Method of ${c.title}`"
-              @change="edit(c, { method: value($event) as 'points' })"
+              @change="edit(c, { method: $event as 'points' })"
             >
               <option value="points">points</option>
-              <option value="share">equal share</option></select
+              <option value="share">equal share</option></ChoiceField
             >, leaving out the lowest
-            <select
-              class="word"
-              :value="c.dropLowest"
+            <ChoiceField
+              is-word
+              :model-value="c.dropLowest"
               :aria-label="`Lowest left out of ${c.title}`"
-              @change="edit(c, { dropLowest: Number(value($event)) })"
+              @change="edit(c, { dropLowest: Number($event) })"
             >
-              <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option></select
+              <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option></ChoiceField
             ><template v-if="c.isExtraCredit">, on top of the whole</template>.
             <span v-if="c.late" class="own-late"
               >Late work in it
@@ -244,40 +246,40 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
             Together <b>{{ formatPoints(sum) }}</b> %<span v-if="sum !== 100000" class="clay"
               >, which is not 100 %; totals are taken in proportion</span
             >. A category with nothing marked
-            <select
-              class="word"
-              :value="draft.isRenormalised ? 'aside' : 'zero'"
+            <ChoiceField
+              is-word
+              :model-value="draft.isRenormalised ? 'aside' : 'zero'"
               aria-label="A category with nothing marked"
-              @change="set({ isRenormalised: value($event) === 'aside' })"
+              @change="set({ isRenormalised: $event === 'aside' })"
             >
               <option value="aside">is left aside</option>
-              <option value="zero">counts as zero</option></select
+              <option value="zero">counts as zero</option></ChoiceField
             >. <ActButton look="act" class="minor" @click="addCategory">+ category</ActButton>
           </p>
         </template>
         <p v-else>
           Of all items the lowest
-          <select
-            class="word"
-            :value="draft.wholeDropLowest"
+          <ChoiceField
+            is-word
+            :model-value="draft.wholeDropLowest"
             aria-label="Lowest left out"
-            @change="set({ wholeDropLowest: Number(value($event)) })"
+            @change="set({ wholeDropLowest: Number($event) })"
           >
             <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option>
-          </select>
+          </ChoiceField>
           left out.
         </p>
         <p>
           Missing work
-          <select
-            class="word"
-            :value="draft.isMissingZero ? 'zero' : 'aside'"
+          <ChoiceField
+            is-word
+            :model-value="draft.isMissingZero ? 'zero' : 'aside'"
             aria-label="Missing work"
-            @change="set({ isMissingZero: value($event) === 'zero' })"
+            @change="set({ isMissingZero: $event === 'zero' })"
           >
             <option value="zero">counts as zero</option>
             <option value="aside">is left aside</option>
-          </select>
+          </ChoiceField>
           once it is due.
         </p>
         <p>
@@ -286,20 +288,20 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
         </p>
         <p>
           Totals are read to
-          <select class="word" :value="draft.decimals" aria-label="Decimals" @change="set({ decimals: Number(value($event)) })">
+          <ChoiceField is-word :model-value="draft.decimals" aria-label="Decimals" @change="set({ decimals: Number($event) })">
             <option :value="0">whole numbers</option>
             <option :value="1">one decimal</option>
-            <option :value="2">two decimals</option></select
+            <option :value="2">two decimals</option></ChoiceField
           >, half up. Students
-          <select
-            class="word"
-            :value="draft.showsFloorAndReach ? 'see' : 'no'"
+          <ChoiceField
+            is-word
+            :model-value="draft.showsFloorAndReach ? 'see' : 'no'"
             aria-label="Floor and reach for students"
-            @change="set({ showsFloorAndReach: value($event) === 'see' })"
+            @change="set({ showsFloorAndReach: $event === 'see' })"
           >
             <option value="see">see</option>
             <option value="no">do not see</option>
-          </select>
+          </ChoiceField>
           floor and reach.
         </p>
         <CutPoints :levels="draft.levels" :totals="totals" :is-fixed="!canEdit" @change="set({ levels: $event })" />
@@ -348,39 +350,16 @@ fieldset {
   padding: 22px 26px;
   box-sizing: border-box;
 }
-:deep(.word),
-.word {
-  border: 0;
-  border-bottom: 1px solid var(--ink);
-  background: transparent;
-  color: var(--bloom);
-  font: inherit;
-  line-height: 24px;
-  padding: 0 3px;
-  border-radius: 0;
-  cursor: pointer;
-}
-.word.title {
+.title {
   color: var(--ink);
-  border-bottom-color: transparent;
-  cursor: text;
 }
-.word.title:hover {
-  border-bottom-color: var(--leaf);
+.title :deep(.v-field:not(:hover) .v-field__outline) {
+  visibility: hidden;
 }
 .minors {
   position: absolute;
   margin-left: 10px;
   white-space: nowrap;
-}
-select.word,
-:deep(select.word) {
-  field-sizing: content;
-  appearance: none;
-}
-.word.title {
-  field-sizing: content;
-  width: auto;
 }
 .minor {
   font:

@@ -12,6 +12,9 @@ import { useNotices } from '../stores/noticeStore.ts';
 import TickBox from '../parts/fields/TickBox.vue';
 import ActButton from '../parts/ActButton.vue';
 import FileInput from '../parts/media/FileInput.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -126,9 +129,6 @@ function put(set: GroupSet, enrolmentId: string, groupId: string): void {
   const to = set.groups.find((g) => g.id === groupId)?.title;
   void save(set, layout, to === undefined ? `${name} is in no group now.` : `${name} is in ${to}.`);
 }
-const onPut = (set: GroupSet, enrolmentId: string, event: Event): void => {
-  put(set, enrolmentId, (event.target as HTMLSelectElement).value);
-};
 const rename = (set: GroupSet, id: string, title: string): Promise<void> =>
   save(
     set,
@@ -170,20 +170,19 @@ async function removeSet(set: GroupSet): Promise<void> {
       </p>
       <form v-if="canEdit" class="make" @submit.prevent="make">
         <label
-          ><span class="label">A new set, such as “Restoration in threes”</span
-          ><input v-model="form.title" class="line-input" maxlength="80"
+          ><span class="label">A new set, such as “Restoration in threes”</span><LineField v-model="form.title" maxlength="80"
         /></label>
         <label
           ><span class="label">with</span
-          ><select v-model="form.makes" class="line-input">
+          ><ChoiceField v-model="form.makes">
             <option value="dealt">everyone dealt at random, in groups of</option>
             <option value="balanced">everyone dealt so that groups are alike, of</option>
             <option value="listed">as listed in a file</option>
             <option value="empty">empty groups, this many</option>
-          </select></label
+          </ChoiceField></label
         >
         <label v-if="form.makes !== 'listed'"
-          ><span class="label">number</span><input v-model.number="form.number" class="line-input" type="number" min="1" max="100"
+          ><span class="label">number</span><LineField v-model.number="form.number" type="number" min="1" max="100"
         /></label>
         <label v-if="form.makes === 'dealt' || form.makes === 'balanced'" class="within"
           ><TickBox v-model="form.withinSections" /> each section for itself</label
@@ -266,16 +265,16 @@ async function removeSet(set: GroupSet): Promise<void> {
             <ul>
               <li v-for="id in g.enrolmentIds" :key="id">
                 <span>{{ nameOf.get(id) }}</span>
-                <select
+                <ChoiceField
                   v-if="canEdit"
-                  class="line-input soft move"
+                  class="soft move"
                   :aria-label="`Group of ${nameOf.get(id)}`"
-                  :value="g.id"
-                  @change="onPut(set, id, $event)"
+                  :model-value="g.id"
+                  @change="put(set, id, $event)"
                 >
                   <option v-for="o in set.groups" :key="o.id" :value="o.id">{{ o.title }}</option>
                   <option value="">no group</option>
-                </select>
+                </ChoiceField>
               </li>
               <li v-if="g.enrolmentIds.length === 0" class="soft">nobody yet</li>
             </ul>
@@ -289,16 +288,15 @@ async function removeSet(set: GroupSet): Promise<void> {
                 <span
                   >{{ s.name }} <span class="label">{{ sectionOf.get(s.sectionId ?? '') }}</span></span
                 >
-                <select
+                <ActionMenu
                   v-if="canEdit"
-                  class="line-input soft move"
-                  :aria-label="`Group of ${s.name}`"
-                  value=""
-                  @change="onPut(set, s.enrolmentId, $event)"
+                  words="put into"
+                  class="move"
+                  :label="`Group of ${s.name}`"
+                  @choose="put(set, s.enrolmentId, $event)"
                 >
-                  <option value="">put into…</option>
                   <option v-for="o in set.groups" :key="o.id" :value="o.id">{{ o.title }}</option>
-                </select>
+                </ActionMenu>
               </li>
             </ul>
           </div>

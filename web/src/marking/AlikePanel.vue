@@ -12,6 +12,7 @@ import { useAlikeGroups } from './useAlikeGroups.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** Short answers that say the same stand together and are judged together; whoever is an exception is taken out first. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; itemId: string; possible: number }>();
@@ -148,10 +149,10 @@ const problems = computed(() => (results.value?.rows ?? []).filter((r) => r.reas
             />
             <label v-if="criteria.length === 0" class="field"
               ><span class="label">Score of {{ formatPoints(possible) }}</span
-              ><input v-model="judgement.score" class="line-input score" inputmode="decimal"
+              ><LineField v-model="judgement.score" class="score" inputmode="decimal"
             /></label>
             <label class="field words"
-              ><span class="label">Feedback to each of them</span><input v-model="judgement.feedback" class="line-input" maxlength="4000"
+              ><span class="label">Feedback to each of them</span><LineField v-model="judgement.feedback" maxlength="4000"
             /></label>
           </div>
           <p>

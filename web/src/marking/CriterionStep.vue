@@ -2,6 +2,8 @@
 import { criterionPoints, formatPoints, pointsInWords, levelOfCount, parsePoints, type RubricCriterion } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 /** One criterion in the mark strip: its levels as steps, a tick, points within a range, a count, or words alone. */
 const props = defineProps<{
@@ -91,9 +93,8 @@ watch(
       </ActButton>
     </div>
     <div v-if="form === 'count'" class="lv count">
-      <input
+      <LineField
         v-model="text"
-        class="line-input"
         inputmode="numeric"
         :aria-label="`Errors, ${criterion.title}`"
         placeholder="how many"
@@ -102,10 +103,10 @@ watch(
         @keydown.enter.prevent="give"
       /><ActButton v-if="notes > 0 && given !== notes" look="act" @click="emit('give', notes)">{{ notes }} notes</ActButton>
     </div>
-    <textarea
+    <TextField
       v-else-if="form === 'comment'"
       v-model="said"
-      class="line-input words"
+      class="words"
       rows="2"
       maxlength="4000"
       :aria-label="criterion.title"
@@ -129,10 +130,10 @@ watch(
       >
         {{ form === 'check' ? l.title || m + 1 : m + 1 }}
       </ActButton>
-      <input
+      <LineField
         v-if="form === 'range' && level"
         v-model="text"
-        class="line-input exact"
+        class="exact"
         inputmode="decimal"
         :placeholder="formatPoints(level.points)"
         :aria-label="`Points within the level, ${criterion.title}`"
@@ -142,14 +143,14 @@ watch(
     </div>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <div v-else-if="form !== 'comment'" class="label des">{{ level?.descriptor || (level ? '' : 'not yet chosen') }}</div>
-    <textarea
+    <TextField
       v-if="isTalking && form !== 'comment'"
       v-model="said"
-      class="line-input words"
+      class="words"
       rows="2"
       maxlength="4000"
       :aria-label="`Words on ${criterion.title}`"
-      @vue:mounted="({ el }: { el: HTMLElement }) => el.focus()"
+      takes-focus
       @input="emit('comment', said)"
       @keydown.esc="isTalking = false"
     />
@@ -218,7 +219,7 @@ watch(
   width: 44px;
   text-align: right;
 }
-.count .line-input {
+.count .line-field {
   width: 90px;
 }
 .words {

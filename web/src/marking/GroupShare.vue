@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** One mark for a group, and what is more or less for one of them, with its reason. */
 const props = defineProps<{ group: MarkedGroup; adjustments: Adjustments; total: number | null }>();
@@ -47,21 +48,20 @@ const own = (enrolmentId: string): string =>
           <tr v-for="m in group.members" :key="m.enrolmentId">
             <td>{{ m.name }}</td>
             <td>
-              <input
-                class="line-input points"
+              <LineField
+                class="points"
                 inputmode="decimal"
                 placeholder="0"
                 :aria-label="`More or less for ${m.name}`"
-                :value="signed(adjustments[m.enrolmentId]?.points ?? 0)"
+                :model-value="signed(adjustments[m.enrolmentId]?.points ?? 0)"
                 @change="setPoints(m.enrolmentId, ($event.target as HTMLInputElement).value)"
               />
             </td>
             <td>
-              <input
-                class="line-input"
+              <LineField
                 maxlength="600"
                 :aria-label="`Reason for ${m.name}`"
-                :value="adjustments[m.enrolmentId]?.reason ?? ''"
+                :model-value="adjustments[m.enrolmentId]?.reason ?? ''"
                 @input="set(m.enrolmentId, { reason: ($event.target as HTMLInputElement).value })"
               />
             </td>

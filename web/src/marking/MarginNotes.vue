@@ -5,6 +5,9 @@ import { computed, nextTick, ref, watch } from 'vue';
 import RemarkPick from './RemarkPick.vue';
 import { useRemarks } from './useRemarks.ts';
 import ActButton from '../parts/ActButton.vue';
+import TextField from '../parts/fields/TextField.vue';
+import LineField from '../parts/fields/LineField.vue';
+import type { Typing } from '../parts/fields/typing.ts';
 
 type Numbered = NoteView & { readonly number: number };
 const props = defineProps<{
@@ -27,14 +30,14 @@ const emit = defineEmits<{
   start: [];
 }>();
 const text = ref('');
-const field = ref<HTMLTextAreaElement | null>(null);
+const field = ref<Typing | null>(null);
 const editing = ref<string | null>(null);
 const isPicking = ref(false);
 const remarkId = ref<string | null>(null);
 /** Other words for those selected; emptied, they are struck. */
 const isCorrecting = ref(false);
 const proposed = ref('');
-const proposedField = ref<HTMLInputElement | null>(null);
+const proposedField = ref<Typing | null>(null);
 const remarks = useRemarks();
 const heights = ref<Record<string, number>>({});
 watch(
@@ -110,14 +113,13 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
       @click="emit('choose', note.id)"
     >
       <i>{{ note.number }}</i>
-      <textarea
+      <TextField
         v-if="editing === note.id"
-        class="line-input"
         rows="3"
         maxlength="4000"
-        :value="note.body"
+        :model-value="note.body"
         :aria-label="`Note ${note.number}`"
-        @vue:mounted="({ el }: { el: HTMLElement }) => el.focus()"
+        takes-focus
         @blur="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
         @keydown.esc="editing = null"
         @keydown.ctrl.enter="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
@@ -148,21 +150,19 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
           nextTick(() => field?.focus());
         "
       />
-      <input
+      <LineField
         v-if="isCorrecting && !isPicking"
         ref="proposedField"
         v-model="proposed"
-        class="line-input"
         maxlength="2000"
         aria-label="Rather these words; empty strikes them"
         @keydown.esc="emit('leave')"
         @keydown.enter.prevent="save"
       />
-      <textarea
+      <TextField
         v-show="!isPicking"
         ref="field"
         v-model="text"
-        class="line-input"
         :rows="isCorrecting ? 2 : 3"
         maxlength="4000"
         aria-label="Note"

@@ -11,6 +11,8 @@ import CriterionStep from './CriterionStep.vue';
 import GroupShare from './GroupShare.vue';
 import ActButton from '../parts/ActButton.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
+import LineField from '../parts/fields/LineField.vue';
+import type { Typing } from '../parts/fields/typing.ts';
 
 interface Draft {
   choices: Record<string, string>;
@@ -38,7 +40,7 @@ const own = (m: MarkView): Draft => ({
 });
 const draft = ref<Draft>(own(props.work.mark));
 const scoreText = ref(props.work.mark.score === null ? '' : formatPoints(props.work.mark.score));
-const scoreField = ref<HTMLInputElement | null>(null);
+const scoreField = ref<Typing | null>(null);
 const at = ref(0);
 const fault = ref('');
 const asks = ref('');
@@ -311,10 +313,10 @@ const feedbackWords = computed(() => {
       <div v-else-if="scored.length === 0" class="cr score-only">
         <label
           ><b>Score</b> <span class="label">of {{ formatPoints(work.possible) }}</span
-          ><input
+          ><LineField
             ref="scoreField"
             v-model="scoreText"
-            class="line-input big"
+            class="big"
             inputmode="decimal"
             aria-label="Score"
             @change="setScore"
@@ -365,10 +367,10 @@ const feedbackWords = computed(() => {
           <div class="sheet pad" style="width: 260px">
             <label class="field"
               ><span class="label">Score instead of the rubric’s {{ formatPoints(judged.score) }}; empty takes the rubric’s</span
-              ><input v-model="scoreText" class="line-input" inputmode="decimal" @change="setScore" /></label
+              ><LineField v-model="scoreText" inputmode="decimal" @change="setScore" /></label
             ><label class="field"
               ><span class="label">Reason, which the student sees</span
-              ><input v-model="draft.scoreReason" class="line-input" maxlength="600" @input="touch"
+              ><LineField v-model="draft.scoreReason" maxlength="600" @input="touch"
             /></label></div
         ></FloatMenu>
         <GroupShare v-if="work.group" :group="work.group" :adjustments="draft.adjustments" :total="total" @change="setAdjustments" />

@@ -6,6 +6,9 @@ import LineInput from '../parts/LineInput.vue';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useRemarks } from './useRemarks.ts';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import type { Typing } from '../parts/fields/typing.ts';
 
 /** Finds a stock remark by its letters or its words; Enter takes the first, arrows go through them. */
 const props = defineProps<{ criterion: string; criteria: readonly string[] }>();
@@ -15,7 +18,7 @@ const notices = useNotices();
 const typed = ref('');
 const at = ref(0);
 const isChanging = ref(false);
-const field = ref<HTMLInputElement | null>(null);
+const field = ref<Typing | null>(null);
 onMounted(async () => {
   field.value?.focus();
   await r.load(true);
@@ -45,11 +48,10 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
 
 <template>
   <div class="pick" @keydown.esc.stop="emit('leave')">
-    <input
+    <LineField
       ref="field"
       v-model="typed"
-      class="line-input"
-      role="combobox"
+      input-role="combobox"
       aria-label="A stock remark, by its letters or words"
       aria-expanded="true"
       aria-controls="remarks"
@@ -101,17 +103,16 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
             :aria-label="`Called by, of ${remark.body}`"
             @commit="r.change(remark, { shortcut: $event.trim().toLowerCase() })"
           />
-          <select
-            class="line-input"
+          <ChoiceField
             :aria-label="`Criterion of ${remark.body}`"
-            :value="remark.criterion"
-            @change="r.change(remark, { criterion: value($event) })"
+            :model-value="remark.criterion"
+            @change="r.change(remark, { criterion: $event })"
           >
             <option value="">any criterion</option>
             <option v-for="c in new Set([...criteria, ...(remark.criterion ? [remark.criterion] : [])])" :key="c" :value="c">
               {{ c }}
             </option>
-          </select>
+          </ChoiceField>
           <LineInput
             :value="remark.points ? signed(remark.points) : ''"
             placeholder="points"

@@ -8,6 +8,8 @@ import { useNotices } from '../stores/noticeStore.ts';
 import TickBox from '../parts/fields/TickBox.vue';
 import ActButton from '../parts/ActButton.vue';
 import FoldOut from '../parts/FoldOut.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** Who marks what: drawn by chance and evenly, seen before it is kept, and changed one by one. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; markers: 1 | 2; isVeiled: boolean }>();
@@ -89,14 +91,14 @@ function setMarker(workId: string, place: number, markerId: string): void {
         </div>
         <label class="pick"
           ><span class="label">each has</span
-          ><select v-model="within" class="line-input">
+          ><ChoiceField v-model="within">
             <option value="all">works of all sections</option>
             <option value="sections">works of their sections</option>
-          </select></label
+          </ChoiceField></label
         >
         <label class="pick"
           ><span class="label">at most, each</span
-          ><input v-model="each" class="line-input few" inputmode="numeric" pattern="[1-9][0-9]{0,3}" placeholder="no limit"
+          ><LineField v-model="each" class="few" inputmode="numeric" pattern="[1-9][0-9]{0,3}" placeholder="no limit"
         /></label>
         <ActButton type="submit" look="quiet" :disabled="isBusy || chosen.length < markers"
           >Draw {{ drawn ? 'again' : 'by chance' }}</ActButton
@@ -116,17 +118,17 @@ function setMarker(workId: string, place: number, markerId: string): void {
         <div class="works">
           <div v-for="w in view.works" :key="w.id" class="work">
             <span>{{ w.name }}</span>
-            <select
+            <ChoiceField
               v-for="place in markers"
               :key="place"
-              class="line-input soft"
+              class="soft"
               :aria-label="`${markers === 2 ? `Marker ${place}` : 'Marker'} of ${w.name}`"
-              :value="markersOf(w.id)[place - 1] ?? ''"
-              @change="setMarker(w.id, place - 1, ($event.target as HTMLSelectElement).value)"
+              :model-value="markersOf(w.id)[place - 1] ?? ''"
+              @change="setMarker(w.id, place - 1, $event)"
             >
               <option value="">nobody</option>
               <option v-for="m in view.markers" :key="m.id" :value="m.id">{{ m.name }}</option>
-            </select>
+            </ChoiceField>
           </div>
         </div>
       </FoldOut>
@@ -169,7 +171,7 @@ function setMarker(workId: string, place: number, markerId: string): void {
   align-items: baseline;
   border-bottom: 1px solid var(--frost2);
 }
-.work select {
+.work .choice-field {
   width: auto;
 }
 </style>

@@ -5,6 +5,8 @@ import { computed, nextTick, ref, watch } from 'vue';
 import { useSession } from '../stores/sessionStore.ts';
 import { FILTERS, isOf, markers, nameOf, ORDERS, type Order } from './useStack.ts';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 const props = defineProps<{
   stack: Stack | null;
@@ -62,20 +64,14 @@ const name = (e: StackEntry): string => {
       </div>
       <ActButton look="act" :aria-expanded="filters" @click="filters = !filters">filter</ActButton>
     </div>
-    <select
-      class="line-input order"
-      aria-label="Order of the stack"
-      :value="order"
-      @change="emit('order', ($event.target as HTMLSelectElement).value as Order)"
-    >
+    <ChoiceField class="order" aria-label="Order of the stack" :model-value="order" @change="emit('order', $event as Order)">
       <option v-for="(word, key) in ORDERS" :key="key" :value="key">{{ word }}</option>
-    </select>
+    </ChoiceField>
     <div v-if="filters" class="filters">
-      <input
-        class="line-input"
+      <LineField
         placeholder="name, group, section, marker"
         aria-label="Name, group, section or marker"
-        :value="FILTERS.includes(filter as never) ? '' : filter"
+        :model-value="FILTERS.includes(filter as never) ? '' : filter"
         @input="emit('filter', ($event.target as HTMLInputElement).value)"
       /><ActButton
         v-for="st in FILTERS.filter((x) => count(x) > 0)"

@@ -16,6 +16,8 @@ import { FILTERS, isMeant, isOf, markers, nameOf } from './useStack.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 /** Every work of the item with all that is known of it: ordered by any column, narrowed, chosen, and dealt with together. */
 const props = defineProps<{
@@ -113,10 +115,8 @@ async function putShares(body: NewShares): Promise<void> {
   shares.value = await call(api.saveShares, props.base, body);
   emit('done');
 }
-function giveTo(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const marker = shares.value?.markers.find((m) => m.id === select.value);
-  select.value = '';
+function giveTo(markerId: string): void {
+  const marker = shares.value?.markers.find((m) => m.id === markerId);
   if (shares.value === null || marker === undefined) return;
   const was: NewShares = { shares: shares.value.works.map((w) => ({ workId: w.id, markerIds: [...w.markerIds] })) };
   const next: NewShares = {
@@ -133,12 +133,7 @@ function giveTo(event: Event): void {
 <template>
   <section class="whole" aria-label="Every work">
     <div class="tools">
-      <input
-        v-model="filter"
-        class="line-input"
-        placeholder="name, group, section, marker"
-        aria-label="Narrow to a name, group, section or marker"
-      />
+      <LineField v-model="filter" placeholder="name, group, section, marker" aria-label="Narrow to a name, group, section or marker" />
       <ActButton
         v-for="f in words"
         :key="f.word"
@@ -160,16 +155,9 @@ function giveTo(event: Event): void {
         <ActButton v-if="canRelease && finished.length > 0" look="act" :disabled="isBusy" @click="confirms = true">
           release {{ finished.length === 1 ? 'one mark' : `${finished.length} marks` }}…
         </ActButton>
-        <select
-          v-if="shares && stack.item.markers === 1"
-          class="line-input give"
-          aria-label="Have them marked by"
-          :disabled="isBusy"
-          @change="giveTo"
-        >
-          <option value="">have them marked by…</option>
+        <ActionMenu v-if="shares && stack.item.markers === 1" words="have them marked by" :disabled="isBusy" @choose="giveTo">
           <option v-for="m in shares.markers" :key="m.id" :value="m.id">{{ m.name }}</option>
-        </select>
+        </ActionMenu>
         <ActButton look="act" @click="chosen = new Set()">choose none</ActButton>
       </template>
     </p>
@@ -265,7 +253,7 @@ function giveTo(event: Event): void {
   gap: 4px 16px;
   align-items: baseline;
 }
-.tools .line-input {
+.tools .line-field {
   width: 220px;
 }
 .tools .act {

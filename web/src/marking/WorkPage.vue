@@ -12,10 +12,8 @@ import { HttpProblem } from '../platform/http.ts';
 import { useEvents, useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
-import MarginNotes from './MarginNotes.vue';
 import LinkWork from './LinkWork.vue';
-import MarkStrip from './MarkStrip.vue';
-import StackList from './StackList.vue';
+import type StripOfMarks from './MarkStrip.vue';
 import { nameOf, useStack, WAITING } from './useStack.ts';
 import { useNotes } from './useNotes.ts';
 import ActButton from '../parts/ActButton.vue';
@@ -28,6 +26,10 @@ const AnnotatedText = defineAsyncComponent(async () => {
   takesNotes.value = true;
   return module;
 });
+const ChoiceField = defineAsyncComponent(() => import('../parts/fields/ChoiceField.vue'));
+const MarginNotes = defineAsyncComponent(() => import('./MarginNotes.vue'));
+const MarkStrip = defineAsyncComponent(() => import('./MarkStrip.vue'));
+const StackList = defineAsyncComponent(() => import('./StackList.vue'));
 const DifferenceView = defineAsyncComponent(() => import('../parts/DifferenceView.vue'));
 const FileWork = defineAsyncComponent(() => import('../parts/FileWork.vue'));
 const MatchPanel = defineAsyncComponent(() => import('./MatchPanel.vue'));
@@ -50,7 +52,7 @@ const attemptAt = ref(0);
 const tops = ref<Record<string, number>>({});
 const pdfTops = ref<Record<string, Record<string, number>>>({});
 const paper = ref<HTMLElement | null>(null);
-const strip = ref<InstanceType<typeof MarkStrip> | null>(null);
+const strip = ref<InstanceType<typeof StripOfMarks> | null>(null);
 const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value }));
 const canRelease = computed(() => course.head?.role === 'instructor');
 
@@ -304,9 +306,9 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
       <span class="soft">{{ about }}</span>
       <label v-if="work && work.attempts.length > 1" class="soft"
         >attempt
-        <select v-model.number="attemptAt" class="line-input" style="width: auto">
+        <ChoiceField v-model.number="attemptAt" style="width: auto">
           <option v-for="(a, n) in work.attempts" :key="a.id" :value="n">{{ a.number }}{{ n === 0 ? ', the latest' : '' }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <ActButton
         v-if="attempt?.document && earlier?.document"

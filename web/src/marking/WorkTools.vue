@@ -15,6 +15,8 @@ import { useNotices } from '../stores/noticeStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import FileInput from '../parts/media/FileInput.vue';
+import TextField from '../parts/fields/TextField.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** What is done about a work beside marking it: talk, ask for a revision, hand in for a student whose work came otherwise. */
 const props = defineProps<{ work: Work; base: { readonly courseId: string; readonly itemId: string; readonly enrolmentId: string } }>();
@@ -133,9 +135,7 @@ async function handIn(): Promise<void> {
         </template>
         <form v-else @submit.prevent="ask">
           <p class="soft">{{ given }} sees your notes with it, has one attempt more, and it is not late until the new date.</p>
-          <label class="field"
-            ><span class="label">What to revise</span><textarea v-model="asked" class="line-input" rows="3" maxlength="4000" />
-          </label>
+          <label class="field"><span class="label">What to revise</span><TextField v-model="asked" rows="3" maxlength="4000" /> </label>
           <DateField :model-value="dueAt" label="New date" :zone="course.zone" :now="course.now" is-required @change="dueAt = $event" />
           <p><ActButton type="submit" look="go" :disabled="isBusy || asked.trim() === '' || dueAt === null">Ask for it</ActButton></p>
         </form>
@@ -144,7 +144,7 @@ async function handIn(): Promise<void> {
         <h2>Hand in for {{ given }}</h2>
         <p class="soft">For work that came by other means. It counts as handed in when it came.</p>
         <label class="field"
-          ><span class="label">How it came, such as “on paper” or “by mail”</span><input v-model="how" class="line-input" maxlength="2000"
+          ><span class="label">How it came, such as “on paper” or “by mail”</span><LineField v-model="how" maxlength="2000"
         /></label>
         <DateField :model-value="cameAt" label="When it came" :zone="course.zone" :now="course.now" is-required @change="cameAt = $event" />
         <p v-if="work.draft">

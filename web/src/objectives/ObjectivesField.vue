@@ -5,6 +5,7 @@ import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** What an item or a criterion is aligned with: found by letters, and kept the moment it is chosen. */
 const props = defineProps<{
@@ -86,11 +87,10 @@ function onKey(event: KeyboardEvent): void {
         </ActButton>
       </li>
     </ul>
-    <input
+    <LineField
       v-if="canEdit"
       v-model="letters"
-      class="line-input"
-      role="combobox"
+      input-role="combobox"
       :aria-expanded="found.length > 0"
       :aria-label="`${label}: find by code or words`"
       aria-autocomplete="list"

@@ -12,6 +12,7 @@ import { useObjectives, type ShownObjective } from './useObjectives.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import FileInput from '../parts/media/FileInput.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -87,10 +88,10 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
   <div class="pad objectives">
     <div class="top">
       <h2>Objectives</h2>
-      <input
+      <LineField
         v-if="(o.all.value?.length ?? 0) > 8"
         v-model="letters"
-        class="line-input find"
+        class="find"
         placeholder="Find by code or words"
         aria-label="Find an objective"
       />
@@ -153,10 +154,9 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
           </p>
         </div>
         <form v-if="adding && adding.parentId === one.id" class="line new" @submit.prevent="add">
-          <input id="new-code" v-model="adding.code" class="line-input short" maxlength="60" placeholder="code" aria-label="Code" />
-          <input
+          <LineField id="new-code" v-model="adding.code" class="short" maxlength="60" placeholder="code" aria-label="Code" />
+          <LineField
             v-model="adding.statement"
-            class="line-input"
             maxlength="2000"
             placeholder="What a student can do, then Enter"
             aria-label="Statement"
@@ -167,10 +167,9 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
       </li>
     </ul>
     <form v-if="adding && adding.parentId === null" class="line new" @submit.prevent="add">
-      <input id="new-code" v-model="adding.code" class="line-input short" maxlength="60" placeholder="code" aria-label="Code" />
-      <input
+      <LineField id="new-code" v-model="adding.code" class="short" maxlength="60" placeholder="code" aria-label="Code" />
+      <LineField
         v-model="adding.statement"
-        class="line-input"
         maxlength="2000"
         placeholder="What a student can do, then Enter"
         aria-label="Statement"

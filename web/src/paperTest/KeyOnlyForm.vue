@@ -7,6 +7,9 @@ import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import ActButton from '../parts/ActButton.vue';
+import TextField from '../parts/fields/TextField.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** A test whose questions are on paper already: how many answers there are to choose from, and the key as one types it. */
 const props = defineProps<{
@@ -51,39 +54,25 @@ async function make(): Promise<void> {
   <form class="sheet form" role="dialog" aria-label="Only a key" @submit.prevent="make">
     <h2>Only a key</h2>
     <p class="soft">For a test whose questions are on paper already. Type the right answers in a row; several right ones in brackets.</p>
-    <textarea
-      v-model="key"
-      class="line-input key"
-      rows="3"
-      aria-label="Key"
-      placeholder="BDACC EABDA B(AC)D"
-      spellcheck="false"
-      autofocus
-    />
+    <TextField v-model="key" class="key" rows="3" aria-label="Key" placeholder="BDACC EABDA B(AC)D" spellcheck="false" takes-focus />
     <p role="status" :class="read?.ok === false ? 'clay' : 'soft'">
       {{ read === null ? ' ' : read.ok ? `${many} questions, ${formatPoints(many * points)} points` : read.reason }}
     </p>
     <div class="pair">
       <label class="field"
-        ><span class="label">Answers to choose from</span><input v-model.number="options" class="line-input" type="number" min="2" max="10"
+        ><span class="label">Answers to choose from</span><LineField v-model.number="options" type="number" min="2" max="10"
       /></label>
       <label class="field"
         ><span class="label">Points each</span><LineInput :value="formatPoints(points)" inputmode="decimal" @commit="setPoints($event)"
       /></label>
     </div>
     <div v-for="(p, n) in parts" :key="n" class="part">
-      <input
-        v-model="p.from"
-        class="line-input no"
-        inputmode="numeric"
-        :aria-label="`First question of part ${n + 1}`"
-        placeholder="from"
-      />
-      <input v-model="p.to" class="line-input no" inputmode="numeric" :aria-label="`Last question of part ${n + 1}`" placeholder="to" />
-      <select v-model="p.code" class="line-input" :aria-label="`Objective of part ${n + 1}`">
+      <LineField v-model="p.from" class="no" inputmode="numeric" :aria-label="`First question of part ${n + 1}`" placeholder="from" />
+      <LineField v-model="p.to" class="no" inputmode="numeric" :aria-label="`Last question of part ${n + 1}`" placeholder="to" />
+      <ChoiceField v-model="p.code" :aria-label="`Objective of part ${n + 1}`">
         <option value="">an objective</option>
         <option v-for="o in objectives" :key="o.code" :value="o.code">{{ o.code }} {{ o.statement }}</option>
-      </select>
+      </ChoiceField>
       <ActButton look="act" @click="parts.splice(n, 1)">remove</ActButton>
     </div>
     <p v-if="objectives.length > 0">
@@ -121,7 +110,7 @@ async function make(): Promise<void> {
 .no {
   width: 56px;
 }
-.part select {
+.part .choice-field {
   flex: 1;
   min-width: 0;
 }

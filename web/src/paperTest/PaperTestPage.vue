@@ -15,6 +15,8 @@ import DoubtList from './DoubtList.vue';
 import SheetTable from './SheetTable.vue';
 import { usePaperTest } from './usePaperTest.ts';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** A quiz on paper, from the printer to the gradebook. */
 const route = useRoute();
@@ -60,48 +62,43 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
           <fieldset :disabled="!canEdit">
             <label class="field"
               ><span class="label">Taken</span>
-              <select class="line-input" :value="taken" @change="setTaken(value($event) as 'paper')">
+              <ChoiceField :model-value="taken" @change="setTaken($event as 'paper')">
                 <option value="screen">on screen</option>
                 <option value="paper">on paper</option>
                 <option value="both">on screen or on paper</option>
-              </select></label
+              </ChoiceField></label
             >
           </fieldset>
           <fieldset :disabled="!canEdit || isPrinted" class="grid">
             <label class="field"
               ><span class="label">Columns (at most {{ view.columnsFit }})</span>
-              <select
-                class="line-input"
-                :value="Math.min(view.setting.columns, view.columnsFit)"
-                @change="test.setLayout({ columns: Number(value($event)) })"
+              <ChoiceField
+                :model-value="Math.min(view.setting.columns, view.columnsFit)"
+                @change="test.setLayout({ columns: Number($event) })"
               >
                 <option v-for="n in view.columnsFit" :key="n" :value="n">{{ n }}</option>
-              </select></label
+              </ChoiceField></label
             >
             <label class="field"
               ><span class="label">Rows</span>
-              <select class="line-input" :value="view.setting.spacing" @change="test.setLayout({ spacing: value($event) as 'tight' })">
+              <ChoiceField :model-value="view.setting.spacing" @change="test.setLayout({ spacing: $event as 'tight' })">
                 <option value="roomy">roomy</option>
                 <option value="tight">tight</option>
-              </select></label
+              </ChoiceField></label
             >
             <label class="field"
               ><span class="label">Letters</span>
-              <select
-                class="line-input"
-                :value="String(view.setting.alternates)"
-                @change="test.setLayout({ alternates: value($event) === 'true' })"
-              >
+              <ChoiceField :model-value="String(view.setting.alternates)" @change="test.setLayout({ alternates: $event === 'true' })">
                 <option value="true">others in every second row</option>
                 <option value="false">the same in all rows</option>
-              </select></label
+              </ChoiceField></label
             >
             <label class="field"
               ><span class="label">Versions of the paper</span>
-              <select class="line-input" :value="view.setting.forms" @change="test.setLayout({ forms: Number(value($event)) })">
+              <ChoiceField :model-value="view.setting.forms" @change="test.setLayout({ forms: Number($event) })">
                 <option :value="1">one</option>
                 <option v-for="n in [2, 3, 4]" :key="n" :value="n">{{ n }}</option>
-              </select></label
+              </ChoiceField></label
             >
           </fieldset>
           <p v-if="view.whyNot" class="clay">{{ view.whyNot }}</p>
@@ -133,7 +130,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
             </template>
             <form v-else-if="canEdit" class="line" @submit.prevent="test.makeSheets(spare)">
               <ActButton type="submit" look="go">Make the answer sheets</ActButton>
-              <label>with <input v-model.number="spare" class="line-input spare" type="number" min="0" max="200" /> spare ones</label>
+              <label>with <LineField v-model.number="spare" class="spare" type="number" min="0" max="200" /> spare ones</label>
             </form>
           </template>
         </div>

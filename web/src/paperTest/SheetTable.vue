@@ -8,6 +8,7 @@ import LineInput from '../parts/LineInput.vue';
 import { useCourse } from '../stores/courseStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** Every sheet with its student and its answers, which can be typed as well as scanned. */
 const props = defineProps<{
@@ -78,15 +79,10 @@ async function commit(sheet: SheetView, answers: string): Promise<void> {
           <td class="num soft">{{ s.number }}</td>
           <td class="name">
             <template v-if="s.enrolmentId">{{ s.name }}</template>
-            <select
-              v-else
-              class="line-input"
-              :aria-label="`Whose sheet ${s.number} is`"
-              @change="emit('owner', s, ($event.target as HTMLSelectElement).value)"
-            >
+            <ChoiceField v-else :aria-label="`Whose sheet ${s.number} is`" :model-value="''" @change="emit('owner', s, $event)">
               <option value="">a spare sheet; whose?</option>
               <option v-for="p in people" :key="p.enrolmentId" :value="p.enrolmentId">{{ p.name }}</option>
-            </select>
+            </ChoiceField>
           </td>
           <td v-if="view.setting.forms > 1">{{ s.form }}</td>
           <td class="answers">

@@ -4,6 +4,7 @@ import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import ActButton from './ActButton.vue';
 import FloatMenu from './FloatMenu.vue';
+import LineField from './fields/LineField.vue';
 
 const CalendarDays = defineAsyncComponent(() => import('./CalendarDays.vue'));
 /** An instant as ISO text, or with `isDay` a calendar day such as 2026-11-17. `time` is taken where none is typed. */
@@ -67,9 +68,8 @@ function choose(day: string): void {
   <div class="field date">
     <label
       ><span class="label">{{ label }}</span
-      ><input
+      ><LineField
         v-model="text"
-        class="line-input"
         :disabled="isFixed"
         :required="isRequired"
         :aria-invalid="fault !== null || ownFault !== ''"
@@ -100,7 +100,7 @@ function choose(day: string): void {
 .date label {
   display: block;
 }
-.date input {
+.date .line-field {
   padding-right: 26px;
 }
 .open {

@@ -12,6 +12,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import LinkForm from './LinkForm.vue';
 import ActButton from './ActButton.vue';
 import FloatMenu from './FloatMenu.vue';
+import ChoiceField from './fields/ChoiceField.vue';
 
 const props = withDefaults(
   defineProps<{ modelValue: DocumentNode | null; label: string; courseId?: string | null; isSmall?: boolean; isFixed?: boolean }>(),
@@ -119,8 +120,7 @@ const tools = computed((): Tool[] => {
   ];
 });
 const level = computed(() => [2, 3, 4].find((n) => editor.value?.isActive('heading', { level: n })) ?? 0);
-function setLevel(event: Event): void {
-  const next = Number((event.target as HTMLSelectElement).value);
+function setLevel(next: number): void {
   if (next === 0) chain().setParagraph().run();
   else
     chain()
@@ -192,12 +192,12 @@ function setLink(href: string): void {
 <template>
   <div class="editor" @edit-block="onEditBlock">
     <div v-if="!isFixed" class="tools no-print" role="toolbar" :aria-label="`Form of ${label}`">
-      <select v-if="!isSmall" class="level" aria-label="Form of the paragraph" :value="level" @change="setLevel">
+      <ChoiceField v-if="!isSmall" class="level" aria-label="Form of the paragraph" :model-value="level" @change="setLevel">
         <option :value="0">Text</option>
         <option :value="2">Heading</option>
         <option :value="3">Heading below</option>
         <option :value="4">Heading of a part</option>
-      </select>
+      </ChoiceField>
       <ActButton
         v-for="t in tools"
         :key="t.word"

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { sizeInWords } from '@rosemary/core';
 import type { Box, CourseFile, NoteView } from '@rosemary/api';
-import { computed, defineAsyncComponent, ref } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import PictureWork from './media/PictureWork.vue';
+import ChoiceField from './fields/ChoiceField.vue';
 
 const WordShown = defineAsyncComponent(() => import('./blocks/WordShown.vue'));
 const CodeShown = defineAsyncComponent(() => import('./media/CodeShown.vue'));
@@ -22,9 +23,10 @@ const kind = computed(() => {
 });
 const player = ref<HTMLMediaElement | null>(null);
 const SPEEDS = [0.75, 1, 1.25, 1.5, 2];
-function setSpeed(event: Event): void {
-  if (player.value) player.value.playbackRate = Number((event.target as HTMLSelectElement).value);
-}
+const speed = ref(1);
+watch(speed, (now) => {
+  if (player.value) player.value.playbackRate = now;
+});
 </script>
 
 <template>
@@ -33,9 +35,9 @@ function setSpeed(event: Event): void {
       <span class="name">{{ file.name }}</span> {{ sizeInWords(file.size) }}
       <label v-if="kind === 'audio' || kind === 'video'" class="tools"
         >speed
-        <select class="line-input" @change="setSpeed">
-          <option v-for="s in SPEEDS" :key="s" :value="s" :selected="s === 1">{{ s }} ×</option>
-        </select></label
+        <ChoiceField v-model="speed">
+          <option v-for="s in SPEEDS" :key="s" :value="s">{{ s }} ×</option>
+        </ChoiceField></label
       >
       <a :href="`${file.url}?download=1`" :download="file.name">download</a>
     </p>
@@ -75,7 +77,7 @@ function setSpeed(event: Event): void {
   gap: 10px;
   align-items: baseline;
 }
-.tools select {
+.tools .choice-field {
   width: auto;
 }
 .head a {

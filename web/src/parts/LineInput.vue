@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
+import LineField from './fields/LineField.vue';
 
 /** A field that keeps what is being typed: a save that comes back meanwhile draws the page again, but not this. */
 const props = defineProps<{ value: string | number }>();
@@ -15,5 +16,5 @@ watch(
 </script>
 
 <template>
-  <input v-model="text" class="line-input" @focus="isFocused = true" @blur="isFocused = false" @change="emit('commit', text)" />
+  <LineField v-model="text" @focus="isFocused = true" @blur="isFocused = false" @change="emit('commit', text)" />
 </template>

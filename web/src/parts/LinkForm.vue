@@ -5,6 +5,7 @@ import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import ItemGlyph from './ItemGlyph.vue';
 import ActButton from './ActButton.vue';
+import LineField from './fields/LineField.vue';
 
 /** Where a link leads: an item of the course, found by letters of its title, or an address. */
 const props = defineProps<{ href: string; courseId: string | null }>();
@@ -34,7 +35,7 @@ function set(): void {
     <label class="field"
       ><span class="label"
         >{{ courseId === null ? 'Address' : 'Letters of an item’s title, or an address' }}; empty takes the link away</span
-      ><input v-model="text" class="line-input" autofocus placeholder="https://"
+      ><LineField v-model="text" takes-focus placeholder="https://"
     /></label>
     <ul v-if="found.length > 0">
       <li v-for="i in found" :key="i.id">

@@ -3,6 +3,7 @@ import { ref } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
 import ActButton from './ActButton.vue';
 import TickBox from './fields/TickBox.vue';
+import LineField from './fields/LineField.vue';
 
 interface ShareChange {
   readonly addShare?: { readonly email: string; readonly canEdit: boolean };
@@ -59,7 +60,7 @@ async function end(name: string): Promise<void> {
     <slot />
     <form @submit.prevent="share">
       <label class="field"
-        ><span class="label">A colleague’s e-mail</span><input v-model="email" class="line-input" type="email" required maxlength="200"
+        ><span class="label">A colleague’s e-mail</span><LineField v-model="email" type="email" required maxlength="200"
       /></label>
       <p>
         <label><TickBox v-model="canEdit" /> may edit, not only read</label>

@@ -3,6 +3,7 @@ import { ref } from 'vue';
 import PlainTable from './PlainTable.vue';
 import ActButton from './ActButton.vue';
 import FileInput from './media/FileInput.vue';
+import TextField from './fields/TextField.vue';
 
 /** Where a table is pasted or chosen as a file, what would become of each of its lines, and the step from looking to taking. */
 defineProps<{
@@ -23,7 +24,7 @@ const emit = defineEmits<{ ask: [isPreview: boolean]; pick: [files: readonly Fil
 
 <template>
   <div>
-    <textarea v-model="csv" class="line-input" :rows="height" aria-label="Table" :placeholder="placeholder" @input="emit('changed')" />
+    <TextField v-model="csv" :rows="height" aria-label="Table" :placeholder="placeholder" @input="emit('changed')" />
     <p>
       <ActButton look="act" @click="picker?.open()">or choose a file…</ActButton
       ><FileInput ref="picker" accept=".csv,text/csv,text/plain" label="A file with the table" @choose="emit('pick', $event)" />
@@ -44,7 +45,7 @@ const emit = defineEmits<{ ask: [isPreview: boolean]; pick: [files: readonly Fil
 </template>
 
 <style scoped>
-textarea {
+.text-field {
   width: 100%;
   margin: 8px 0;
 }

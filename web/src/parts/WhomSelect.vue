@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import ActionMenu from './ActionMenu.vue';
 
 /** Chooses a section, a group or a student of the course; what is chosen is kept at once, and the list stands ready for the next. */
 const props = withDefaults(
@@ -33,20 +34,19 @@ async function readStudents(): Promise<void> {
   students.value = roster?.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null) ?? [];
 }
 const free = computed(() => (students.value ?? []).filter((m) => !props.taken.some((t) => t.enrolmentId === m.enrolmentId)));
-function choose(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const [what, id = ''] = select.value.split(' ');
-  const name = select.selectedOptions[0]?.textContent.trim() ?? '';
+function choose(chosen: string): void {
+  const [what, id = ''] = chosen.split(' ');
+  const member = free.value.find((m) => m.enrolmentId === id);
+  const name =
+    [...sections.value, ...groups.value].find((one) => one.id === id)?.title ?? (member ? `${member.familyName}, ${member.givenName}` : '');
   if (what === 'section') emit('choose', { sectionId: id, enrolmentId: null, groupId: null, name });
   else if (what === 'group') emit('choose', { sectionId: null, enrolmentId: null, groupId: id, name });
   else if (what === 'person') emit('choose', { sectionId: null, enrolmentId: id, groupId: null, name });
-  select.value = '';
 }
 </script>
 
 <template>
-  <select class="line-input soft" :aria-label="label" @focus="readStudents" @pointerenter="readStudents" @change="choose">
-    <option value="">{{ words }}</option>
+  <ActionMenu :words="words" :label="label" @open="readStudents" @choose="choose">
     <option v-for="s in sections" :key="s.id" :value="`section ${s.id}`">{{ s.title }}</option>
     <optgroup v-if="groups.length > 0" label="A group">
       <option v-for="g in groups" :key="g.id" :value="`group ${g.id}`">{{ g.title }}</option>
@@ -54,5 +54,5 @@ function choose(event: Event): void {
     <optgroup v-if="free.length > 0" label="One student">
       <option v-for="m in free" :key="m.enrolmentId" :value="`person ${m.enrolmentId}`">{{ m.familyName }}, {{ m.givenName }}</option>
     </optgroup>
-  </select>
+  </ActionMenu>
 </template>

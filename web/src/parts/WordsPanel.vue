@@ -6,6 +6,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { useKeptLine } from '../platform/useKeptLine.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import ActButton from './ActButton.vue';
+import TextField from './fields/TextField.vue';
 
 /** What a student and those who mark say to each other about one work; what is typed is kept until it is sent. */
 const props = defineProps<{
@@ -61,7 +62,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
     <form v-if="!isFixed" @submit.prevent="send">
       <label class="field"
         ><span class="label">Say something about this work</span
-        ><textarea v-model="text" class="line-input" rows="2" maxlength="8000" @keydown.ctrl.enter="send" />
+        ><TextField v-model="text" rows="2" maxlength="8000" @keydown.ctrl.enter="send" />
       </label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p><ActButton type="submit" look="go" :disabled="text.trim() === '' || isBusy">Say it</ActButton></p>

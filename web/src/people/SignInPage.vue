@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 const session = useSession();
 const route = useRoute();
@@ -34,11 +35,10 @@ async function enter(how: () => Promise<void>): Promise<void> {
       <p class="soft">{{ session.me?.school }}</p>
       <form @submit.prevent="enter(() => session.signIn(email, password))">
         <label class="field"
-          ><span class="label">Address</span><input v-model="email" class="line-input" type="email" autocomplete="username" required
+          ><span class="label">Address</span><LineField v-model="email" type="email" autocomplete="username" required
         /></label>
         <label class="field"
-          ><span class="label">Password</span
-          ><input v-model="password" class="line-input" type="password" autocomplete="current-password" required
+          ><span class="label">Password</span><LineField v-model="password" type="password" autocomplete="current-password" required
         /></label>
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
         <ActButton type="submit" look="go" :disabled="isBusy">Sign in</ActButton>

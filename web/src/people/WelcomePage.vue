@@ -7,6 +7,7 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** Where someone invited by the school sets their first password. */
 const route = useRoute();
@@ -49,15 +50,7 @@ async function set(): Promise<void> {
       <input type="hidden" name="username" autocomplete="username" :value="who.email" />
       <label class="field"
         ><span class="label">Password, at least 10 characters</span
-        ><input
-          v-model="password"
-          class="line-input"
-          type="password"
-          minlength="10"
-          maxlength="200"
-          autocomplete="new-password"
-          required
-          autofocus
+        ><LineField v-model="password" type="password" minlength="10" maxlength="200" autocomplete="new-password" required takes-focus
       /></label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p><ActButton type="submit" look="go">Set it and go in</ActButton></p>

@@ -1,25 +1,22 @@
 <script setup lang="ts">
 import type { ItemKind } from '@rosemary/core';
-import { onMounted, ref } from 'vue';
 import { ADDABLE } from '../parts/kinds.ts';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 const kind = defineModel<ItemKind>('kind', { required: true });
 const emit = defineEmits<{ add: [title: string]; leave: [] }>();
-const title = ref<HTMLInputElement | null>(null);
-// What was asked for is written at once.
-onMounted(() => title.value?.focus());
 </script>
 
 <template>
   <div class="adding">
-    <select v-model="kind" class="line-input kind" aria-label="Kind">
+    <ChoiceField v-model="kind" class="kind" aria-label="Kind">
       <option v-for="[value, word] in ADDABLE" :key="value" :value="value">{{ word }}</option>
-    </select>
-    <input
+    </ChoiceField>
+    <LineField
       id="new-item"
-      ref="title"
-      class="line-input"
+      takes-focus
       maxlength="160"
       placeholder="Title, then Enter"
       aria-label="Title of the new item"

@@ -11,6 +11,7 @@ import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 type How = CarryWish['again'][number]['how'];
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -141,32 +142,24 @@ const lists = computed(() =>
     <div v-else class="choices">
       <label class="field"
         ><span class="label">From</span
-        ><select v-model="fromId" class="line-input">
+        ><ChoiceField v-model="fromId">
           <option value="" disabled>choose a course</option>
           <option v-for="c in sources" :key="c.id" :value="c.id">{{ c.title }}, {{ c.code }} {{ c.run }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <label class="field"
         ><span class="label">Dates</span
-        ><select
-          class="line-input"
-          :value="hasDates ? 'with' : 'without'"
-          @change="hasDates = ($event.target as HTMLSelectElement).value === 'with'"
-        >
+        ><ChoiceField :model-value="hasDates ? 'with' : 'without'" @change="hasDates = $event === 'with'">
           <option value="with">by teaching week and weekday</option>
           <option value="without">left off</option>
-        </select></label
+        </ChoiceField></label
       >
       <template v-if="preview && hasDates">
         <label v-for="d in meeting" :key="d" class="field day"
           ><span class="label">{{ DAYS[d - 1] }} become</span
-          ><select
-            class="line-input"
-            :value="weekdays[d] ?? d"
-            @change="weekdays = { ...weekdays, [d]: Number(($event.target as HTMLSelectElement).value) }"
-          >
+          ><ChoiceField :model-value="weekdays[d] ?? d" @change="weekdays = { ...weekdays, [d]: Number($event) }">
             <option v-for="(name, n) in DAYS" :key="name" :value="n + 1">{{ name }}</option>
-          </select></label
+          </ChoiceField></label
         >
       </template>
     </div>
@@ -251,18 +244,17 @@ const lists = computed(() =>
               >
               <span v-if="i.existing" class="label came"
                 >came before
-                <select
-                  class="line-input"
+                <ChoiceField
                   :aria-label="`${i.title} came before`"
-                  :value="again[i.id] ?? 'skip'"
-                  @change="again = { ...again, [i.id]: ($event.target as HTMLSelectElement).value as How }"
+                  :model-value="again[i.id] ?? 'skip'"
+                  @change="again = { ...again, [i.id]: $event as How }"
                 >
                   <option value="skip">skip it</option>
                   <option value="replace" :disabled="i.existing.hasWork">
                     replace it{{ i.existing.hasWork ? ': it has work of students' : '' }}
                   </option>
                   <option value="add">add it again</option>
-                </select></span
+                </ChoiceField></span
               >
             </td>
             <td class="dates">
@@ -342,7 +334,7 @@ td {
 .off td {
   color: var(--soft);
 }
-.came select {
+.came .choice-field {
   width: auto;
 }
 .report {

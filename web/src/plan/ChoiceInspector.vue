@@ -7,6 +7,8 @@ import WhomSelect from '../parts/WhomSelect.vue';
 import CopiesField from './CopiesField.vue';
 import SpreadField from './SpreadField.vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 const props = defineProps<{
   items: readonly PlanItem[];
@@ -67,12 +69,6 @@ function setMinutes(): void {
   all({ estimatedMinutes: Number(text) }, `${many.value} now take ${text} minutes.`);
   minutes.value = '';
 }
-const value = (event: Event): string => (event.target as HTMLSelectElement).value;
-function choose(event: Event, act: (picked: string) => void): void {
-  const picked = value(event);
-  if (picked !== '') act(picked);
-  (event.target as HTMLSelectElement).value = '';
-}
 </script>
 
 <template>
@@ -100,7 +96,7 @@ function choose(event: Event, act: (picked: string) => void): void {
       <form class="line" @submit.prevent="shift">
         <label class="field"
           ><span class="label">Move all their dates by days</span
-          ><input v-model="days" class="line-input" inputmode="numeric" placeholder="7 or -2" /></label
+          ><LineField v-model="days" inputmode="numeric" placeholder="7 or -2" /></label
         ><ActButton type="submit" look="quiet">Move</ActButton>
       </form>
       <DateField
@@ -119,22 +115,19 @@ function choose(event: Event, act: (picked: string) => void): void {
           Make them drafts
         </ActButton>
       </p>
-      <label class="field"
-        ><span class="label">Category</span
-        ><select
-          class="line-input"
-          @change="choose($event, (id) => all({ categoryId: id === 'none' ? null : id }, `${many} have another category.`))"
+      <div class="field">
+        <ActionMenu
+          words="Set their category"
+          @choose="all({ categoryId: $event === 'none' ? null : $event }, `${many} have another category.`)"
         >
-          <option value="">leave as they are</option>
           <option v-for="c in plan.categories" :key="c.id" :value="c.id">{{ c.title }}</option>
           <option value="none">none</option>
-        </select></label
-      >
+        </ActionMenu>
+      </div>
       <div class="field">
-        <span class="label">For</span>
         <WhomSelect
           label="For a section or a student, all of them"
-          words="leave as they are; or all only for…"
+          words="Show them only to"
           :taken="[]"
           @choose="
             all(
@@ -149,16 +142,14 @@ function choose(event: Event, act: (picked: string) => void): void {
       </div>
       <form class="line" @submit.prevent="setMinutes">
         <label class="field"
-          ><span class="label">Minutes for a student, each</span><input v-model="minutes" class="line-input" inputmode="numeric" /></label
+          ><span class="label">Minutes for a student, each</span><LineField v-model="minutes" inputmode="numeric" /></label
         ><ActButton type="submit" look="quiet">Set</ActButton>
       </form>
-      <label class="field"
-        ><span class="label">Move to the unit</span
-        ><select class="line-input" @change="choose($event, (id) => emit('move', id))">
-          <option value="">leave them where they are</option>
+      <div class="field">
+        <ActionMenu words="Move to the unit" @choose="emit('move', $event)">
           <option v-for="u in plan.units" :key="u.id" :value="u.id">{{ u.title }}</option>
-        </select></label
-      >
+        </ActionMenu>
+      </div>
       <p><ActButton look="act" @click="isCopying = true">Copy them to courses and sections…</ActButton></p>
       <div class="foot">
         <ActButton look="act" @click="emit('duplicate')">Duplicate</ActButton>

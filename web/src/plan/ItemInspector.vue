@@ -15,6 +15,8 @@ import { SHOWN_KINDS } from '../kinds/kinds.ts';
 import VariantsField from './VariantsField.vue';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 const props = defineProps<{
   item: PlanItem;
@@ -120,10 +122,10 @@ const DONE: Record<DoneRule, string> = {
     <fieldset :key="turn" :disabled="!canEdit">
       <label class="field"
         ><span class="label">State: {{ STATE[item.state] }}</span
-        ><select class="line-input" :value="item.isDraft ? 'draft' : 'open'" @change="set({ isDraft: value($event) === 'draft' })">
+        ><ChoiceField :model-value="item.isDraft ? 'draft' : 'open'" @change="set({ isDraft: $event === 'draft' })">
           <option value="draft">{{ item.isStaffOnly ? 'for staff only' : 'draft' }}</option>
           <option v-if="!item.isStaffOnly" value="open">open by its dates</option>
-        </select></label
+        </ChoiceField></label
       >
       <p v-if="faults.isDraft" class="fault" role="alert">{{ faults.isDraft }}</p>
       <DateField
@@ -177,14 +179,10 @@ const DONE: Record<DoneRule, string> = {
               @commit="setPoints($event, 'possible')" /></label
           ><label class="field" data-field="categoryId"
             ><span class="label">Category</span
-            ><select
-              class="line-input"
-              :value="item.categoryId ?? ''"
-              @change="set({ categoryId: value($event) === '' ? null : value($event) })"
-            >
+            ><ChoiceField :model-value="item.categoryId ?? ''" @change="set({ categoryId: $event === '' ? null : $event })">
               <option value="">none</option>
               <option v-for="c in categories" :key="c.id" :value="c.id">{{ c.title }}</option>
-            </select></label
+            </ChoiceField></label
           >
         </div>
         <p v-if="faults.possible || faults.categoryId" class="fault" role="alert">{{ faults.possible ?? faults.categoryId }}</p>
@@ -210,11 +208,11 @@ const DONE: Record<DoneRule, string> = {
       </p>
       <label class="field"
         ><span class="label">Done when</span
-        ><select class="line-input" :value="item.doneRule" @change="set({ doneRule: value($event) as never })">
+        ><ChoiceField :model-value="item.doneRule" @change="set({ doneRule: $event as never })">
           <option v-for="r in kind.doneRules" :key="r" :value="r">
             {{ r === 'handed in' ? kind.handedInRule : DONE[r] }}
           </option>
-        </select></label
+        </ChoiceField></label
       >
       <label v-if="item.doneRule === 'score'" class="field"
         ><span class="label">Score needed</span
@@ -231,33 +229,32 @@ const DONE: Record<DoneRule, string> = {
       <div v-if="isWork && item.possible > 0" class="pair">
         <label class="field"
           ><span class="label">Students read it as</span
-          ><select class="line-input" :value="item.studentReads" @change="set({ studentReads: value($event) as ResultReading })">
+          ><ChoiceField :model-value="item.studentReads" @change="set({ studentReads: $event as ResultReading })">
             <option v-for="(word, r) in READING" :key="r" :value="r">{{ word }}</option>
-          </select></label
+          </ChoiceField></label
         ><label class="field"
           ><span class="label">In the gradebook also</span
-          ><select class="line-input" :value="item.staffReads" @change="set({ staffReads: value($event) as ResultReading })">
+          ><ChoiceField :model-value="item.staffReads" @change="set({ staffReads: $event as ResultReading })">
             <option v-for="(word, r) in READING" :key="r" :value="r">{{ r === 'points' ? 'only points' : word }}</option>
-          </select></label
+          </ChoiceField></label
         >
       </div>
       <template v-if="isWork"
         ><label class="field"
           ><span class="label">Marks are released</span
-          ><select
-            class="line-input"
-            :value="item.releaseMode"
+          ><ChoiceField
+            :model-value="item.releaseMode"
             @change="
-              value($event) === 'date'
+              $event === 'date'
                 ? set({
                     releaseMode: 'date',
                     releaseAt: item.releaseAt ?? item.closesAt ?? item.dueAt ?? new Date(course.now).toISOString(),
                   })
-                : set({ releaseMode: value($event) as never })
+                : set({ releaseMode: $event as never })
             "
           >
             <option v-for="(word, mode) in RELEASE" :key="mode" :value="mode">{{ word }}</option>
-          </select></label
+          </ChoiceField></label
         >
         <DateField
           v-if="item.releaseMode === 'date'"
@@ -283,11 +280,10 @@ const DONE: Record<DoneRule, string> = {
     />
     <label class="field"
       ><span class="label">Note to next time; it comes up when the course is carried forward</span
-      ><textarea
-        class="line-input"
+      ><TextField
         rows="2"
         maxlength="2000"
-        :value="item.nextNote"
+        :model-value="item.nextNote"
         :disabled="!canEdit"
         @change="set({ nextNote: ($event.target as HTMLTextAreaElement).value })"
       />
@@ -333,8 +329,5 @@ fieldset {
   border-left: 3px solid var(--clay);
   padding: 4px 0 4px 10px;
   margin-bottom: 12px;
-}
-textarea {
-  resize: vertical;
 }
 </style>

@@ -5,6 +5,8 @@ import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import LineInput from '../parts/LineInput.vue';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 interface Other {
   readonly id: string;
@@ -30,10 +32,8 @@ function put(at: number, rule: OpeningRuleWish): void {
   ownFault.value = '';
   emit('change', { ...props.opening, rules: rules.value.map((r, n) => (n === at ? rule : r)) });
 }
-function add(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const [kind, id = ''] = select.value.split(' ');
-  select.value = '';
+function add(chosen: string): void {
+  const [kind, id = ''] = chosen.split(' ');
   const rule: OpeningRuleWish | null =
     kind === 'date'
       ? { kind, at: new Date(props.now + 7 * 86_400_000).toISOString() }
@@ -59,16 +59,16 @@ function setLeast(at: number, rule: OpeningRuleWish & { kind: 'score' }, text: s
       <template v-else-if="rules.length === 1">when</template>
       <template v-else
         >when
-        <select
-          class="word"
+        <ChoiceField
+          is-word
           aria-label="All of the rules or one of them"
-          :value="opening.needs"
+          :model-value="opening.needs"
           :disabled="!canEdit"
-          @change="emit('change', { ...props.opening, needs: ($event.target as HTMLSelectElement).value as 'all' | 'any' })"
+          @change="emit('change', { ...props.opening, needs: $event as 'all' | 'any' })"
         >
           <option value="all">all of these are so</option>
           <option value="any">one of these is so</option>
-        </select></template
+        </ChoiceField></template
       ></span
     >
     <ul v-if="rules.length > 0">
@@ -107,8 +107,7 @@ function setLeast(at: number, rule: OpeningRuleWish & { kind: 'score' }, text: s
         </ActButton>
       </li>
     </ul>
-    <select v-if="canEdit" class="line-input soft" aria-label="Another opening rule" @change="add">
-      <option value="">{{ rules.length === 0 ? 'Only when…' : 'And…' }}</option>
+    <ActionMenu v-if="canEdit" :words="rules.length === 0 ? 'Only when' : 'And'" label="Another opening rule" @choose="add">
       <option value="date">a time has come</option>
       <optgroup label="is done">
         <option v-for="o in others" :key="o.id" :value="`done ${o.id}`">{{ o.title }}</option>
@@ -116,7 +115,7 @@ function setLeast(at: number, rule: OpeningRuleWish & { kind: 'score' }, text: s
       <optgroup label="reaches a score">
         <option v-for="o in scored" :key="o.id" :value="`score ${o.id}`">{{ o.title }}</option>
       </optgroup>
-    </select>
+    </ActionMenu>
     <p v-if="ownFault || fault" class="fault" role="alert">{{ ownFault || fault }}</p>
   </div>
 </template>
@@ -137,12 +136,5 @@ li {
 .least {
   width: 44px;
   display: inline-block;
-}
-.word {
-  border: 0;
-  border-bottom: 1px dashed var(--soft);
-  background: none;
-  font: inherit;
-  color: var(--bloom);
 }
 </style>

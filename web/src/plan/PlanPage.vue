@@ -26,6 +26,7 @@ import DragList from '../parts/DragList.vue';
 
 // Written in once somebody asks for it.
 const AddLine = defineAsyncComponent(() => import('./AddLine.vue'));
+const LineField = defineAsyncComponent(() => import('../parts/fields/LineField.vue'));
 const PlanWeeks = defineAsyncComponent(() => import('./PlanWeeks.vue'));
 // Beside the Plan, once something in it is chosen.
 const ChoiceInspector = defineAsyncComponent(() => import('./ChoiceInspector.vue'));
@@ -168,14 +169,10 @@ function rowSays(item: PlanItem): string {
     .join(' · ');
 }
 
-async function startRename(id: string, title: string): Promise<void> {
+function startRename(id: string, title: string): void {
   if (!canEdit.value) return;
   newTitle.value = title;
   renaming.value = id;
-  await nextTick();
-  const field = document.getElementById(`rename-${id}`) as HTMLInputElement | null;
-  field?.focus();
-  field?.select();
 }
 async function endRename(what: PlanItem | PlanUnit, title: string, isUnit: boolean): Promise<void> {
   if (renaming.value !== what.id) return;
@@ -225,7 +222,7 @@ function onRowKey(event: KeyboardEvent, item: PlanItem): void {
       chosenId.value = next.id;
       focusRow(next.id);
     }
-  } else if (event.key === 'F2') void startRename(item.id, item.title);
+  } else if (event.key === 'F2') startRename(item.id, item.title);
   else if (event.key === 'Enter') void router.push({ name: 'item', params: { courseId: courseId.value, itemId: item.id } });
   else if (event.key === 'Delete' && canEdit.value)
     void (many.value.length > 0 ? p.removeMany(many.value.map((i) => i.id)) : p.remove('item', item.id, item.title));
@@ -311,10 +308,10 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       <div v-for="(unit, n) in arrangement === 'outline' ? units : []" :key="unit.id" class="unit">
         <div class="unit-head">
           <span class="number">{{ unit.isStanding ? '' : n + (units[0]?.isStanding ? 0 : 1) }}</span>
-          <input
+          <LineField
             v-if="renaming === unit.id"
-            :id="`rename-${unit.id}`"
-            class="line-input serif"
+            takes-focus="all"
+            class="serif"
             v-model="newTitle"
             maxlength="160"
             aria-label="Title of the unit"
@@ -382,10 +379,9 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
                   tabindex="-1"
                   @click.stop="($event as MouseEvent).shiftKey ? choice.reach(item.id) : choice.toggle(item.id)" /></span
               ><ItemGlyph :kind="item.kind" />
-              <input
+              <LineField
                 v-if="renaming === item.id"
-                :id="`rename-${item.id}`"
-                class="line-input"
+                takes-focus="all"
                 v-model="newTitle"
                 maxlength="160"
                 aria-label="Title"
@@ -426,15 +422,14 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
         <ActButton v-if="canEdit" look="act" class="add" @click="startAdd(unit.id, unit.items.length)">+ item</ActButton>
       </div>
       <div v-if="plan && canEdit" style="padding-top: 22px">
-        <input
+        <LineField
           v-if="addingUnit"
-          class="line-input serif"
+          class="serif"
           style="font-size: 17px"
           maxlength="160"
           placeholder="Title of the unit, then Enter"
           aria-label="Title of the new unit"
-          autofocus
-          @vue:mounted="({ el }: { el: HTMLElement }) => el.focus()"
+          takes-focus
           @keydown.enter="endAddUnit(value($event))"
           @keydown.esc="addingUnit = false"
           @blur="endAddUnit(value($event))"
@@ -583,9 +578,6 @@ h2 {
 .pick {
   opacity: 0;
   line-height: 0;
-}
-.pick input {
-  margin: 0;
 }
 .arrangement {
   display: flex;

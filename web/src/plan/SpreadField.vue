@@ -5,6 +5,7 @@ import { DateTime } from 'luxon';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 const props = defineProps<{ items: readonly PlanItem[]; term: Term; zone: string; now: number }>();
 const emit = defineEmits<{ apply: [fields: ReadonlyMap<string, BatchFields>]; leave: [] }>();
@@ -45,9 +46,7 @@ function apply(): void {
     <p class="label">In this order, by their minutes ({{ minutesInWords(minutes) }} in all), leaving holidays out.</p>
     <DateField :model-value="from" label="From" :zone="zone" :now="now" is-day is-required @change="from = $event ?? from" />
     <DateField :model-value="to" label="To" :zone="zone" :now="now" is-day is-required @change="to = $event ?? to" />
-    <label class="field"
-      ><span class="label">Due at</span><input v-model="time" class="line-input" maxlength="5" :aria-invalid="!isTime"
-    /></label>
+    <label class="field"><span class="label">Due at</span><LineField v-model="time" maxlength="5" :aria-invalid="!isTime" /></label>
     <p v-if="!isTime" class="fault" role="alert">“{{ time }}” is no time of day. Type it like 18:00.</p>
     <p v-if="!result.ok" class="fault" role="alert">{{ result.reason }}</p>
     <template v-else>

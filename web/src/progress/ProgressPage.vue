@@ -12,6 +12,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import PlainTable from '../parts/PlainTable.vue';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -107,11 +108,11 @@ const short = (title: string): string => {
         ><span v-if="said?.furthest">Furthest, at {{ said.furthest.share }} %: {{ inShort(said.furthest.names) }}.</span
         ><label class="end"
           >order
-          <select v-model="sortBy" class="line-input" style="width: auto">
+          <ChoiceField v-model="sortBy" style="width: auto">
             <option value="name">by name</option>
             <option value="all">by share</option>
             <option value="visit">by last visit</option>
-          </select></label
+          </ChoiceField></label
         >
       </div>
       <p v-if="view && view.people.length === 0" class="soft">Students will stand here, with how far each is in every unit.</p>

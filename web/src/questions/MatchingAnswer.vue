@@ -2,13 +2,13 @@
 import { computed } from 'vue';
 import type { AnswerEmits, AnswerProps } from './answerProps.ts';
 import PlainTable from '../parts/PlainTable.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** Each on the left gets one of the right. */
 const props = defineProps<AnswerProps>();
 const emit = defineEmits<AnswerEmits>();
 const pairs = computed<Readonly<Record<string, string>>>(() => (props.answer?.kind === 'pairs' ? props.answer.pairs : {}));
-function set(left: string, event: Event): void {
-  const right = (event.target as HTMLSelectElement).value;
+function set(left: string, right: string): void {
   const rest = Object.fromEntries(Object.entries(pairs.value).filter(([l]) => l !== left));
   const next = right === '' ? rest : { ...rest, [left]: right };
   emit('answer', Object.keys(next).length === 0 ? null : { kind: 'pairs', pairs: next });
@@ -21,16 +21,10 @@ function set(left: string, event: Event): void {
       <tr v-for="left in asked.lefts" :key="left">
         <td>{{ left }}</td>
         <td>
-          <select
-            class="line-input"
-            :aria-label="`${label}: ${left}`"
-            :disabled="isFixed"
-            :value="pairs[left] ?? ''"
-            @change="set(left, $event)"
-          >
+          <ChoiceField :aria-label="`${label}: ${left}`" :disabled="isFixed" :model-value="pairs[left] ?? ''" @change="set(left, $event)">
             <option value="">choose…</option>
             <option v-for="right in asked.rights" :key="right" :value="right">{{ right }}</option>
-          </select>
+          </ChoiceField>
         </td>
       </tr>
     </tbody>

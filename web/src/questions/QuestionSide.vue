@@ -22,6 +22,7 @@ import StimulusField from './StimulusField.vue';
 import FoldOut from '../parts/FoldOut.vue';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** What stands beside a question: its kind and points, what it is aligned to, what is said to students, and the ways to try it. */
 const props = defineProps<{
@@ -47,8 +48,7 @@ async function attempt(work: () => Promise<void>): Promise<void> {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }
 }
-async function setKind(event: Event): Promise<void> {
-  const kind = (event.target as HTMLSelectElement).value as QuestionKind;
+async function setKind(kind: QuestionKind): Promise<void> {
   await attempt(async () => {
     await props.save({ key: newKey(kind, newId, props.question.key) });
     emit('reopened');
@@ -59,7 +59,6 @@ function setPoints(text: string): void {
   if (read.ok) emit('points', read.value);
   else fault.value = read.reason;
 }
-const setFloor = (event: Event): void => emit('floor', (event.target as HTMLSelectElement).value === 'zero' ? 0 : null);
 const words = (text: string): string[] => [
   ...new Set(
     text
@@ -140,33 +139,32 @@ const figure = (value: number | null): string => (value === null ? '–' : value
     <fieldset :disabled="!canEdit || !question.canEdit">
       <label class="field"
         ><span class="label">Kind</span>
-        <select class="line-input" :value="question.key.kind" :disabled="question.isFixed" @change="setKind">
+        <ChoiceField :model-value="question.key.kind" :disabled="question.isFixed" @change="setKind">
           <option v-for="[kind, word] in KINDS" :key="kind" :value="kind">{{ word }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <div v-if="points !== null" class="pair">
         <label class="field"><span class="label">Points</span><LineInput :value="formatPoints(points)" @commit="setPoints" /></label>
         <label class="field"
           ><span class="label">Least it gives</span>
-          <select class="line-input" :value="floor === null ? 'below' : 'zero'" @change="setFloor">
+          <ChoiceField :model-value="floor === null ? 'below' : 'zero'" @change="emit('floor', $event === 'zero' ? 0 : null)">
             <option value="zero">nothing</option>
             <option value="below">less than nothing</option>
-          </select></label
+          </ChoiceField></label
         >
       </div>
       <div class="pair">
         <label class="field"
           ><span class="label">Level</span>
-          <select
-            class="line-input"
-            :value="question.level ?? ''"
-            @change="attempt(() => save({ level: (($event.target as HTMLSelectElement).value || null) as QuestionView['level'] }))"
+          <ChoiceField
+            :model-value="question.level ?? ''"
+            @change="attempt(() => save({ level: ($event || null) as QuestionView['level'] }))"
           >
             <option value="">not said</option>
             <option value="easy">easy</option>
             <option value="medium">medium</option>
             <option value="hard">hard</option>
-          </select></label
+          </ChoiceField></label
         >
         <label class="field"
           ><span class="label">Objectives, by code</span

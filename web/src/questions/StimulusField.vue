@@ -7,6 +7,8 @@ import DocumentEditor from '../parts/DocumentEditor.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** The text or picture a question shares with others: chosen among those of the bank, written, or mended where it stands. */
 const props = defineProps<{
@@ -40,14 +42,9 @@ function edit(stimulus: StimulusView | null): void {
   document.value = editing.value.document;
   fault.value = '';
 }
-async function choose(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  if (select.value !== 'new') {
-    await props.set(select.value || null);
-    return;
-  }
-  select.value = own.value?.id ?? '';
-  edit(null);
+async function choose(id: string): Promise<void> {
+  if (id === 'new') edit(null);
+  else await props.set(id || null);
 }
 async function keep(): Promise<void> {
   const held = editing.value;
@@ -74,11 +71,11 @@ async function keep(): Promise<void> {
   <div class="field">
     <label
       ><span class="label">With a text that several questions share</span>
-      <select class="line-input" :value="own?.id ?? ''" :disabled="!canEdit" @change="choose">
+      <ChoiceField :model-value="own?.id ?? ''" :disabled="!canEdit" @change="choose">
         <option value="">none</option>
         <option v-for="s in choices" :key="s.id" :value="s.id">{{ nameOf(s) }}</option>
         <option value="new">write one…</option>
-      </select></label
+      </ChoiceField></label
     >
     <ActButton v-if="own && canEdit" look="act" @click="edit(own)">change this text</ActButton>
     <p v-if="fault && !editing" class="fault" role="alert">{{ fault }}</p>
@@ -86,9 +83,7 @@ async function keep(): Promise<void> {
       <form v-if="editing" class="sheet form" role="dialog" aria-label="A text that questions share" @submit.prevent="keep">
         <h2>A text that questions share</h2>
         <p v-if="editing.id" class="soft">It changes in every question that has it, also on papers that were taken.</p>
-        <label class="field"
-          ><span class="label">Title, for finding it again</span><input v-model="title" class="line-input" maxlength="160"
-        /></label>
+        <label class="field"><span class="label">Title, for finding it again</span><LineField v-model="title" maxlength="160" /></label>
         <DocumentEditor :model-value="editing.document" label="The text" :course-id="courseId" @change="document = $event" />
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
         <p class="acts">

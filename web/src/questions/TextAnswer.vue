@@ -2,6 +2,7 @@
 import { commaReading } from '@rosemary/core';
 import { computed } from 'vue';
 import type { AnswerEmits, AnswerProps } from './answerProps.ts';
+import LineField from '../parts/fields/LineField.vue';
 
 /** A line to write a text or a number into. */
 const props = defineProps<AnswerProps>();
@@ -21,14 +22,13 @@ const type = (event: Event): void => emit('typing', { kind: 'text', text: (event
 
 <template>
   <p class="line">
-    <input
-      class="line-input"
+    <LineField
       type="text"
       :inputmode="isNumber && asked.units.length === 0 ? 'decimal' : 'text'"
       :aria-label="`${label}, your answer${units === '' ? '' : `, ${units}`}`"
       maxlength="4000"
       autocomplete="off"
-      :value="text"
+      :model-value="text"
       :disabled="isFixed"
       @input="type"
     />
@@ -44,9 +44,8 @@ const type = (event: Event): void => emit('typing', { kind: 'text', text: (event
   align-items: baseline;
   margin-top: 6px;
 }
-.line .line-input {
+.line .line-field {
   max-width: 340px;
-  border-color: var(--leaf);
   font-size: 17px;
   line-height: 26px;
 }

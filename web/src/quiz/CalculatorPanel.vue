@@ -2,6 +2,7 @@
 import { exactText, readFormula } from '@rosemary/core';
 import { ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** A calculator beside the paper, where the quiz allows one: it takes a whole line as it is written. */
 const emit = defineEmits<{ close: [] }>();
@@ -35,13 +36,7 @@ function reckon(): void {
       </li>
     </ul>
     <form @submit.prevent="reckon">
-      <input
-        v-model="line"
-        class="line-input"
-        aria-label="What to reckon, such as 80 / 10 * 75"
-        placeholder="80 / 10 * 75"
-        autocomplete="off"
-      />
+      <LineField v-model="line" aria-label="What to reckon, such as 80 / 10 * 75" placeholder="80 / 10 * 75" autocomplete="off" />
     </form>
     <p class="label" role="status">{{ fault || 'Enter reckons. + − * / ^ ( ) sqrt sin pi' }}</p>
   </aside>

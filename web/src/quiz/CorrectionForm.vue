@@ -12,6 +12,7 @@ import QuestionOnPaper from '../questions/QuestionOnPaper.vue';
 import PickMark from '../parts/fields/PickMark.vue';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** How a question is scored is changed after it was taken: whom it moves is shown first. */
 const props = defineProps<{
@@ -148,8 +149,7 @@ async function apply(): Promise<void> {
     </template>
     <p v-if="kind === 'points'"><LineInput class="points" :value="points / 1000" aria-label="Points" @commit="setPoints" /> points</p>
     <label class="field"
-      ><span class="label">Why; it stands in the ledger, and students can ask for it</span
-      ><input v-model="reason" class="line-input" maxlength="600"
+      ><span class="label">Why; it stands in the ledger, and students can ask for it</span><LineField v-model="reason" maxlength="600"
     /></label>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p>

@@ -8,6 +8,7 @@ import LineInput from '../parts/LineInput.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import FoldOut from '../parts/FoldOut.vue';
 import ActButton from '../parts/ActButton.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** “Take n questions at random from the bank that match this.” */
 const props = defineProps<{
@@ -66,14 +67,9 @@ const folder = computed(() => bank.value?.folders.find((f) => f.id === wish.valu
         @commit="put({ count: Math.max(1, Math.min(200, Math.round(Number($event)) || 1)) })"
       />
       from
-      <select
-        class="line-input from"
-        aria-label="Folder"
-        :value="wish.folderId"
-        @change="put({ folderId: ($event.target as HTMLSelectElement).value })"
-      >
+      <ChoiceField class="from" aria-label="Folder" :model-value="wish.folderId" @change="put({ folderId: $event })">
         <option v-for="f in bank?.folders ?? []" :key="f.id" :value="f.id">{{ f.title }}</option>
-      </select>
+      </ChoiceField>
       for <LineInput class="n" :value="formatPoints(points)" aria-label="Points each" @commit="setPoints" /> points each
     </p>
     <fieldset>

@@ -4,6 +4,7 @@ import { pointsInWords, fromPasted, KIND_WORDS, readPasted } from '@rosemary/cor
 import { computed, ref } from 'vue';
 import { newId } from '../questions/keys/shares.ts';
 import ActButton from '../parts/ActButton.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 /** A list of questions as it is typed or pasted, recognised as one types, looked at before anything is made. */
 const emit = defineEmits<{ make: [questions: QuizQuestions['questions']]; leave: [] }>();
@@ -36,7 +37,7 @@ c) the barrel
     <h2>A list of questions</h2>
     <div class="halves">
       <div>
-        <textarea v-model="text" rows="18" aria-label="The list" :placeholder="EXAMPLE" @input="keep" />
+        <TextField v-model="text" rows="18" aria-label="The list" :placeholder="EXAMPLE" @input="keep" />
         <p class="label">
           A number begins a question; letters or dashes its answers, a * the right one; → an answer to write, ± a tolerance; ↔ pairs;
           [brackets] a blank; (2 points) its points.
@@ -79,14 +80,13 @@ c) the barrel
   gap: 24px;
   margin: 10px 0;
 }
-textarea {
+.text-field {
   width: 100%;
   box-sizing: border-box;
   border: 1px solid var(--frost);
   border-radius: 4px;
   padding: 10px 12px;
   background: var(--paper);
-  resize: vertical;
 }
 .found {
   max-height: 420px;

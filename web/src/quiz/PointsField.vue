@@ -6,6 +6,7 @@ import type { PathOf } from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** Points given by a person, with a comment; they count before the key, and can be given back to it. */
 const props = defineProps<{
@@ -55,8 +56,8 @@ function save(): void {
   <div class="give">
     <ActButton v-if="!isOpen" look="act" @click="isOpen = true">mark by hand</ActButton>
     <form v-else @submit.prevent="save">
-      <input v-model="text" class="line-input points" aria-label="Points by hand" inputmode="decimal" /> of {{ formatPoints(points) }}
-      <input v-model="comment" class="line-input words" maxlength="4000" aria-label="Comment" placeholder="Comment for the student" />
+      <LineField v-model="text" class="points" aria-label="Points by hand" inputmode="decimal" /> of {{ formatPoints(points) }}
+      <LineField v-model="comment" class="words" maxlength="4000" aria-label="Comment" placeholder="Comment for the student" />
       <ActButton type="submit" look="quiet">Save</ActButton>
       <ActButton v-if="comment !== '' && !waits" look="act" @click="give(null)">give it back to the key</ActButton>
     </form>

@@ -8,6 +8,7 @@ import { useRoute } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import AnswerField from '../questions/AnswerField.vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** The paper as a student gets it, with any seed. Answers given here are kept nowhere. */
 const route = useRoute();
@@ -36,7 +37,7 @@ const numbers = computed(() => new Map(paper.value?.sections.flatMap((s) => s.qu
   <section class="bed">
     <p class="bar no-print">
       <span class="soft">As a student gets it. Nothing here is kept.</span>
-      <label>paper <input v-model="seed" class="line-input" aria-label="Seed of the paper" @change="load" /></label>
+      <label>paper <LineField v-model="seed" aria-label="Seed of the paper" @change="load" /></label>
       <ActButton look="act" @click="another">another paper</ActButton>
     </p>
     <p v-if="fault" class="fault">{{ fault }}</p>
@@ -75,7 +76,7 @@ const numbers = computed(() => new Map(paper.value?.sections.flatMap((s) => s.qu
   gap: 18px;
   align-items: baseline;
 }
-.bar .line-input {
+.bar .line-field {
   width: 120px;
 }
 .paper {

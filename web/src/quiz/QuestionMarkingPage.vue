@@ -14,6 +14,7 @@ import { useQuiz } from '../stores/quizStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import FoldOut from '../parts/FoldOut.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** All answers to one question, marked one after another; those that say the same are marked together. */
 const route = useRoute();
@@ -152,17 +153,19 @@ async function give(g: Together): Promise<void> {
           </ul>
         </FoldOut>
         <form class="give" @submit.prevent="give(g)">
-          <input
-            class="line-input points"
+          <LineField
+            class="points"
             inputmode="decimal"
             :aria-label="`Points for ${showsNames ? g.list[0]?.name : 'this answer'}`"
-            :value="typed[g.key] ?? (g.list[0]?.given === null || g.list[0]?.given === undefined ? '' : formatPoints(g.list[0].given))"
+            :model-value="
+              typed[g.key] ?? (g.list[0]?.given === null || g.list[0]?.given === undefined ? '' : formatPoints(g.list[0].given))
+            "
             @input="typed[g.key] = ($event.target as HTMLInputElement).value"
           />
           of {{ formatPoints(answers.points) }}
-          <input
+          <LineField
             v-model="comments[g.list[0]!.attemptId]"
-            class="line-input words"
+            class="words"
             maxlength="4000"
             aria-label="Comment"
             placeholder="Comment for the student"

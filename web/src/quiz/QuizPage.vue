@@ -25,6 +25,7 @@ import { useQuestionOrder } from './useQuestionOrder.ts';
 import TickBox from '../parts/fields/TickBox.vue';
 import ActButton from '../parts/ActButton.vue';
 import DragList from '../parts/DragList.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 /** The paper as it will be printed, its key and points in the margin; a question is written where it stands. */
 const route = useRoute();
@@ -241,10 +242,9 @@ onBeforeUnmount(() => {
               placeholder="Title of the section"
               @commit="setSection(s.id, { title: $event })"
             />
-            <textarea
-              class="line-input"
+            <TextField
               rows="1"
-              :value="s.instructions"
+              :model-value="s.instructions"
               :is-fixed="!canChange"
               aria-label="Instructions of the section"
               placeholder="Instructions"

@@ -10,6 +10,7 @@ import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useQuiz } from '../stores/quizStore.ts';
 import TickBox from '../parts/fields/TickBox.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 /** How a quiz is taken and what is told of it, the usual ones first. */
 defineProps<{ canEdit: boolean }>();
@@ -29,11 +30,6 @@ async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
     // What was left shows again as it is.
     if (error instanceof HttpProblem && error.code === 'running') left.value += 1;
   }
-}
-async function setCounted(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  await set({ counted: select.value as Counting });
-  select.value = setting.value.counted;
 }
 const instructions = useSaving<DocumentNode>(
   () => `quiz words ${quiz.detail?.itemId ?? ''}`,
@@ -93,10 +89,10 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
         /></label>
         <label class="field"
           ><span class="label">At its end</span>
-          <select class="line-input" :value="setting.atEnd" @change="set({ atEnd: chosen($event) as 'flag' })">
+          <ChoiceField :model-value="setting.atEnd" @change="set({ atEnd: $event as 'flag' })">
             <option value="hand in">it is handed in</option>
             <option value="flag">one may go on; it is noted</option>
-          </select></label
+          </ChoiceField></label
         >
         <label class="field"
           ><span class="label">Attempts</span
@@ -108,12 +104,12 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
         /></label>
         <label class="field"
           ><span class="label">Which counts</span>
-          <select class="line-input" :value="setting.counted" @change="setCounted">
+          <ChoiceField :model-value="setting.counted" @change="set({ counted: $event })">
             <option value="best">the best</option>
             <option value="latest">the latest</option>
             <option value="first">the first</option>
             <option value="mean">the mean of all</option>
-          </select></label
+          </ChoiceField></label
         >
         <label class="field"
           ><span class="label">No more once so many points</span
@@ -121,10 +117,10 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
         /></label>
         <label class="field"
           ><span class="label">Laid out</span>
-          <select class="line-input" :value="setting.layout" @change="set({ layout: chosen($event) as 'page' })">
+          <ChoiceField :model-value="setting.layout" @change="set({ layout: $event as 'page' })">
             <option value="one">one question at a time</option>
             <option value="page">all on one page</option>
-          </select></label
+          </ChoiceField></label
         >
       </div>
       <p v-if="setting.layout === 'one'">
@@ -152,12 +148,12 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
       <div v-for="[what, word] in REVIEWED" :key="what" class="when">
         <label class="field"
           ><span class="label">{{ word }}</span>
-          <select class="line-input" :value="setting.review[what].kind" @change="setReview(what, chosen($event))">
+          <ChoiceField :model-value="setting.review[what].kind" @change="setReview(what, $event)">
             <option value="at once">at once</option>
             <option value="closed">after closing</option>
             <option value="window">in a time</option>
             <option value="never">never</option>
-          </select></label
+          </ChoiceField></label
         >
         <template v-if="setting.review[what].kind === 'window'">
           <DateField

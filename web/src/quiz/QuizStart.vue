@@ -10,6 +10,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** A quiz before it is begun, and between its attempts. */
 const props = defineProps<{ quiz: OwnQuiz; isLooking: boolean }>();
@@ -75,7 +76,7 @@ const HOW = {
     <p v-if="quiz.whyNot" class="soft">{{ quiz.whyNot }}</p>
     <form v-else class="begin" @submit.prevent="begin">
       <label v-if="quiz.needsCode && !quiz.open" class="field code"
-        ><span class="label">Code, shown in the room</span><input v-model="code" class="line-input" autocomplete="off" maxlength="40"
+        ><span class="label">Code, shown in the room</span><LineField v-model="code" autocomplete="off" maxlength="40"
       /></label>
       <p v-if="quiz.open" class="soft">
         Begun {{ when(quiz.open.begunAt) }}{{ quiz.open.endsAt ? `; its time ends ${when(quiz.open.endsAt)}` : '' }}. What you answered is

@@ -15,6 +15,8 @@ import { useQuiz } from '../stores/quizStore.ts';
 import ToMark from './ToMark.vue';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 /** Everybody at a quiz: who has not begun, who is in the middle of it, who handed in; and what waits to be marked. */
 const route = useRoute();
@@ -94,10 +96,7 @@ const actsFor = (l: AttemptLine): AttemptAct['action'][] => [
   ...(l.cameLate > 0 && l.state === 'handed in' ? (['take late'] as const) : []),
   ...(l.state === 'set aside' ? [] : (['set aside'] as const)),
 ];
-function begin(line: AttemptLine, name: string, event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const action = select.value as AttemptAct['action'];
-  select.value = '';
+function begin(line: AttemptLine, name: string, action: AttemptAct['action']): void {
   actFault.value = '';
   acting.value = { line, name, action, minutes: action === 'extend' || action === 'resume' ? 10 : 0, reason: '' };
 }
@@ -204,14 +203,13 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
               </td>
               <td class="soft small">{{ about(l) }}</td>
               <td>
-                <select
-                  class="line-input acts"
-                  :aria-label="`What to do with attempt ${l.number} of ${p.name}`"
-                  @change="begin(l, p.name, $event)"
+                <ActionMenu
+                  words="more"
+                  :label="`What can be done with attempt ${l.number} of ${p.name}`"
+                  @choose="begin(l, p.name, $event as AttemptAct['action'])"
                 >
-                  <option value="">…</option>
                   <option v-for="a in actsFor(l)" :key="a" :value="a">{{ ACTS[a] }}</option>
-                </select>
+                </ActionMenu>
               </td>
             </tr>
           </template>
@@ -239,11 +237,10 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
         <h2>{{ ACTS[acting.action] }}</h2>
         <p>{{ acting.name }}, attempt {{ acting.line.number }}</p>
         <label v-if="acting.action === 'extend' || acting.action === 'resume'" class="field"
-          ><span class="label">Minutes</span><input v-model.number="acting.minutes" class="line-input" type="number" min="0" max="1440"
+          ><span class="label">Minutes</span><LineField v-model.number="acting.minutes" type="number" min="0" max="1440"
         /></label>
         <label class="field"
-          ><span class="label">Why</span
-          ><input v-model="acting.reason" class="line-input" maxlength="600" :required="acting.action === 'set aside'"
+          ><span class="label">Why</span><LineField v-model="acting.reason" maxlength="600" :required="acting.action === 'set aside'"
         /></label>
         <p v-if="actFault" class="fault" role="alert">{{ actFault }}</p>
         <p>

@@ -3,6 +3,7 @@ import type { ArrangementChange, RosterMember } from '@rosemary/api';
 import { formatPoints, parsePoints } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 const props = defineProps<{
   member: RosterMember;
@@ -78,10 +79,10 @@ async function add(): Promise<void> {
     </li>
   </ul>
   <form v-if="isOpen" class="form" :aria-label="`Arrangement for ${name}`" @submit.prevent="add">
-    <label><span class="label">more days</span><input v-model="days" class="line-input" inputmode="numeric" autofocus /></label>
-    <label><span class="label">time ×</span><input v-model="time" class="line-input" inputmode="decimal" placeholder="1" /></label>
-    <label><span class="label">more attempts</span><input v-model="attempts" class="line-input" inputmode="numeric" /></label>
-    <label class="why"><span class="label">reason, for staff</span><input v-model="reason" class="line-input" maxlength="200" /></label>
+    <label><span class="label">more days</span><LineField v-model="days" inputmode="numeric" takes-focus /></label>
+    <label><span class="label">time ×</span><LineField v-model="time" inputmode="decimal" placeholder="1" /></label>
+    <label><span class="label">more attempts</span><LineField v-model="attempts" inputmode="numeric" /></label>
+    <label class="why"><span class="label">reason, for staff</span><LineField v-model="reason" maxlength="200" /></label>
     <span><ActButton type="submit" look="go">Arrange</ActButton> <ActButton look="quiet" @click="isOpen = false">Leave it</ActButton></span>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </form>

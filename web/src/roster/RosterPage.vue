@@ -13,6 +13,7 @@ import DateField from '../parts/DateField.vue';
 import ArrangementsField from './ArrangementsField.vue';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -138,24 +139,24 @@ async function seeAs(m: RosterMember): Promise<void> {
     <form v-if="roster?.canEdit" class="add" @submit.prevent="add">
       <label
         ><span class="label">Add someone of the school</span
-        ><select v-model="adding.personId" class="line-input" required>
+        ><ChoiceField v-model="adding.personId" required>
           <option value="" disabled>{{ roster.people.length === 0 ? 'everybody is here already' : 'choose a person' }}</option>
           <option v-for="p in roster.people" :key="p.id" :value="p.id">{{ p.familyName }}, {{ p.givenName }} ({{ p.email }})</option>
-        </select></label
+        </ChoiceField></label
       >
       <label
         ><span class="label">as</span
-        ><select v-model="adding.role" class="line-input">
+        ><ChoiceField v-model="adding.role">
           <option>student</option>
           <option>assistant</option>
           <option>instructor</option>
-        </select></label
+        </ChoiceField></label
       >
       <label v-if="adding.role === 'student'"
         ><span class="label">in</span
-        ><select v-model="adding.sectionId" class="line-input">
+        ><ChoiceField v-model="adding.sectionId">
           <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option>
-        </select></label
+        </ChoiceField></label
       ><ActButton type="submit" look="go" :disabled="adding.personId === ''">Add</ActButton>
     </form>
     <section v-for="g in groups" :key="g.title">
@@ -184,15 +185,14 @@ async function seeAs(m: RosterMember): Promise<void> {
             <td>
               <template v-if="m.role !== 'student'"
                 >{{ m.role }}, <span class="soft">{{ m.section }}</span></template
-              ><select
+              ><ChoiceField
                 v-else-if="roster?.canEdit && !m.isSample && m.withdrawnAt === null"
-                class="line-input"
                 style="width: auto"
-                :value="m.sectionId"
+                :model-value="m.sectionId"
                 :aria-label="`Section of ${m.givenName} ${m.familyName}`"
-                @change="moveTo(m, ($event.target as HTMLSelectElement).value)"
+                @change="moveTo(m, $event ?? '')"
               >
-                <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></select
+                <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></ChoiceField
               ><span v-else>{{ m.section }}</span>
             </td>
             <td v-if="course.head?.isSelfPaced && m.role === 'student'">

@@ -8,6 +8,7 @@ import { useFileSending } from '../parts/media/useFileSending.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** The school’s lists of people, courses and enrolments: looked at row by row, then taken in. */
 const session = useSession();
@@ -86,7 +87,7 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
           Whoever is new is mailed a way to set a password. What is here and not in the lists stays as it is; nobody is deleted.
         </p>
         <label class="field"
-          ><span class="label">Time zone of courses that are added</span><input v-model="zone" class="line-input" maxlength="60"
+          ><span class="label">Time zone of courses that are added</span><LineField v-model="zone" maxlength="60"
         /></label>
         <FileDrop
           words="Choose a list…"

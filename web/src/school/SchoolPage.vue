@@ -11,6 +11,9 @@ import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import LineField from '../parts/fields/LineField.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 const school = ref<School | null>(null);
 const fault = ref('');
@@ -173,9 +176,7 @@ function turnDay(day: number): void {
         </ul>
         <form @submit.prevent="addTerm">
           <h3>{{ changing ? 'Change a term' : 'Add a term' }}</h3>
-          <label class="field"
-            ><span class="label">Title</span><input v-model="term.title" class="line-input" maxlength="80" required
-          /></label>
+          <label class="field"><span class="label">Title</span><LineField v-model="term.title" maxlength="80" required /></label>
           <div class="pair">
             <DateField
               :model-value="term.startsOn"
@@ -195,7 +196,7 @@ function turnDay(day: number): void {
           </p>
           <div v-for="(h, n) in term.holidays" :key="n" class="holiday">
             <label class="field"
-              ><span class="label">Holiday</span><input v-model="h.title" class="line-input" aria-label="Name of the holiday" required
+              ><span class="label">Holiday</span><LineField v-model="h.title" aria-label="Name of the holiday" required
             /></label>
             <DateField :model-value="h.startsOn" label="From" zone="UTC" is-day is-required @change="h.startsOn = $event ?? ''" />
             <DateField :model-value="h.endsOn" label="To" zone="UTC" is-day is-required @change="h.endsOn = $event ?? ''" />
@@ -225,17 +226,16 @@ function turnDay(day: number): void {
           <h3>Add a person</h3>
           <div class="pair">
             <label class="field"
-              ><span class="label">Given name</span><input v-model="person.givenName" class="line-input" maxlength="80" required /></label
+              ><span class="label">Given name</span><LineField v-model="person.givenName" maxlength="80" required /></label
             ><label class="field"
-              ><span class="label">Family name</span><input v-model="person.familyName" class="line-input" maxlength="80" required
+              ><span class="label">Family name</span><LineField v-model="person.familyName" maxlength="80" required
             /></label>
           </div>
           <label class="field"
-            ><span class="label">Address</span
-            ><input v-model="person.email" class="line-input" type="email" maxlength="200" required /></label
+            ><span class="label">Address</span><LineField v-model="person.email" type="email" maxlength="200" required /></label
           ><label class="field"
             ><span class="label">First password, at least 10 characters</span
-            ><input v-model="person.password" class="line-input" minlength="10" maxlength="200" required autocomplete="off"
+            ><LineField v-model="person.password" minlength="10" maxlength="200" required autocomplete="off"
           /></label>
           <p v-if="faults.people" class="fault" role="alert">{{ faults.people }}</p>
           <p><ActButton type="submit" look="go">Add the person</ActButton></p>
@@ -253,33 +253,30 @@ function turnDay(day: number): void {
         </ul>
         <form @submit.prevent="addCourse">
           <h3>Add a course</h3>
-          <label class="field"
-            ><span class="label">Title</span><input v-model="course.title" class="line-input" maxlength="160" required
-          /></label>
+          <label class="field"><span class="label">Title</span><LineField v-model="course.title" maxlength="160" required /></label>
           <div class="pair">
             <label class="field"
-              ><span class="label">Code; fixed once used</span
-              ><input v-model="course.code" class="line-input" maxlength="20" required /></label
+              ><span class="label">Code; fixed once used</span><LineField v-model="course.code" maxlength="20" required /></label
             ><label class="field"
-              ><span class="label">Run; fixed once used</span><input v-model="course.run" class="line-input" maxlength="20" required
+              ><span class="label">Run; fixed once used</span><LineField v-model="course.run" maxlength="20" required
             /></label>
           </div>
           <div class="pair">
             <label class="field"
               ><span class="label">Term</span
-              ><select v-model="course.termId" class="line-input" required>
+              ><ChoiceField v-model="course.termId" required>
                 <option v-for="t in school.terms" :key="t.id" :value="t.id">{{ t.title }}</option>
-              </select></label
+              </ChoiceField></label
             ><label class="field"
               ><span class="label">Instructor</span
-              ><select v-model="course.instructorId" class="line-input" required>
+              ><ChoiceField v-model="course.instructorId" required>
                 <option v-for="p in school.people" :key="p.id" :value="p.id">{{ p.givenName }} {{ p.familyName }}</option>
-              </select></label
+              </ChoiceField></label
             >
           </div>
-          <label class="field"><span class="label">Time zone</span><input v-model="course.timeZone" class="line-input" required /></label
+          <label class="field"><span class="label">Time zone</span><LineField v-model="course.timeZone" required /></label
           ><label class="field"
-            ><span class="label">Sections, one a line</span><textarea v-model="course.sections" class="line-input" rows="3" required />
+            ><span class="label">Sections, one a line</span><TextField v-model="course.sections" rows="3" required />
           </label>
           <p v-if="faults.courses" class="fault" role="alert">{{ faults.courses }}</p>
           <p><ActButton type="submit" look="go">Add the course</ActButton></p>
@@ -288,7 +285,7 @@ function turnDay(day: number): void {
           <h3>Sites that pages may show</h3>
           <label class="field"
             ><span class="label">Host names, one a line, such as maps.example.org; a site takes those below it in</span
-            ><textarea v-model="hosts" class="line-input" rows="3" placeholder="none yet" />
+            ><TextField v-model="hosts" rows="3" placeholder="none yet" />
           </label>
           <p v-if="faults.hosts" class="fault" role="alert">{{ faults.hosts }}</p>
           <p><ActButton type="submit" look="go">Save the list</ActButton></p>

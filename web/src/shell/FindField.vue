@@ -7,6 +7,8 @@ import { useRoute, useRouter } from 'vue-router';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import type { Typing } from '../parts/fields/typing.ts';
+import LineField from '../parts/fields/LineField.vue';
 
 const session = useSession();
 const notices = useNotices();
@@ -16,7 +18,7 @@ const letters = ref('');
 const found = ref<readonly Found[]>([]);
 const at = ref(0);
 const isOpen = ref(false);
-const field = ref<HTMLInputElement | null>(null);
+const field = ref<Typing | null>(null);
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 interface Line extends Omit<Found, 'around'> {
@@ -151,12 +153,13 @@ const close = (): void => {
 
 <template>
   <div class="find">
-    <input
+    <LineField
       ref="field"
       v-model="letters"
-      placeholder="Find or do anything"
-      aria-label="Find or do anything"
-      role="combobox"
+      class="letters"
+      placeholder="Search or run a command"
+      aria-label="Search or run a command"
+      input-role="combobox"
       :aria-expanded="isOpen"
       aria-controls="found"
       autocomplete="off"
@@ -193,22 +196,18 @@ const close = (): void => {
   justify-content: space-between;
   align-items: center;
 }
-.find input {
-  border: 0;
-  background: none;
+.letters {
   flex: 1;
-  outline: none;
   min-width: 0;
+}
+/* The line of the field is that of the whole, with its keys. */
+.letters :deep(.v-field__outline) {
+  display: none;
 }
 .find:focus-within {
   border-color: var(--bloom);
   box-shadow: 0 1px 0 var(--bloom);
 }
-.find input::placeholder {
-  color: var(--soft);
-  opacity: 1;
-}
-
 .around {
   display: block;
 }

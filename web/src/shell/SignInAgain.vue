@@ -2,6 +2,7 @@
 import { ref } from 'vue';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 const session = useSession();
 const password = ref('');
@@ -30,7 +31,7 @@ async function demo(): Promise<void> {
       <p class="soft">Your session has ended. What you typed is still on this page and is saved once you are back.</p>
       <label class="field" style="margin-top: 14px"
         ><span class="label">Password of {{ session.me?.person?.email }}</span
-        ><input v-model="password" class="line-input" type="password" autocomplete="current-password" autofocus
+        ><LineField v-model="password" type="password" autocomplete="current-password" takes-focus
       /></label>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <ActButton type="submit" look="go">Sign in</ActButton>

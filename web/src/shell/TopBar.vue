@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, defineAsyncComponent, h } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from '../stores/courseStore.ts';
-import FindField from './FindField.vue';
 import { useNotices } from '../stores/noticeStore.ts';
 import NoticesMenu from './NoticesMenu.vue';
 import { useSession } from '../stores/sessionStore.ts';
@@ -10,6 +9,12 @@ import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from './views.ts';
 import ActButton from '../parts/ActButton.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
 
+const FindField = defineAsyncComponent({
+  loader: () => import('./FindField.vue'),
+  // Its place, so that nothing moves when it comes.
+  loadingComponent: () => h('span', { class: 'find-waits' }),
+  delay: 0,
+});
 const session = useSession();
 const course = useCourse();
 const notices = useNotices();

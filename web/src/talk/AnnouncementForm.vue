@@ -12,6 +12,7 @@ import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import TickBox from '../parts/fields/TickBox.vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 interface Form {
   title: string;
@@ -87,7 +88,7 @@ async function leave(): Promise<void> {
       <b>Changed by someone else meanwhile</b>: “{{ other.title }}”. Publish again to put yours in its place.
     </div>
     <label class="field"
-      ><span class="label">Title</span><input v-model="form.title" class="line-input serif title" maxlength="160" autofocus @input="keep"
+      ><span class="label">Title</span><LineField v-model="form.title" class="serif title" maxlength="160" takes-focus @input="keep"
     /></label>
     <p v-if="faults.title" class="fault" role="alert">{{ faults.title }}</p>
     <DocumentEditor

@@ -11,6 +11,7 @@ import { useEvents } from '../platform/useEvents.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import PostLine from './PostLine.vue';
 import ActButton from '../parts/ActButton.vue';
+import LineField from '../parts/fields/LineField.vue';
 
 /** The threads of a discussion, and where one writes. The same for those who teach and those who study. */
 const props = defineProps<{ courseId: string; itemId: string }>();
@@ -127,8 +128,7 @@ const answers = (t: Thread): string => (t.replies.length === 1 ? '1 answer' : `$
       <p v-if="canWrite && draft === null"><ActButton look="quiet" @click="begin(null)">Begin a thread</ActButton></p>
       <form v-if="draft && draft.threadId === null" class="write" @submit.prevent="post">
         <label class="field"
-          ><span class="label">Title of the thread</span
-          ><input v-model="draft.title" class="line-input" maxlength="160" autofocus @input="keep"
+          ><span class="label">Title of the thread</span><LineField v-model="draft.title" maxlength="160" takes-focus @input="keep"
         /></label>
         <DocumentEditor
           :model-value="draft.document"

@@ -8,6 +8,8 @@ import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import LineField from '../parts/fields/LineField.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 interface Form {
   key: string;
@@ -94,13 +96,7 @@ async function leave(): Promise<void> {
     </p>
     <div class="to">
       <p class="label">To: {{ form.personIds.length }} of {{ people.length }}</p>
-      <input
-        v-if="people.length > 8"
-        v-model="letters"
-        class="line-input"
-        placeholder="Some letters of a name"
-        aria-label="Some letters of a name"
-      />
+      <LineField v-if="people.length > 8" v-model="letters" placeholder="Some letters of a name" aria-label="Some letters of a name" />
       <div class="names" tabindex="0" role="group" aria-label="Whom it is to">
         <fieldset v-for="g in groups" :key="g.title">
           <legend>
@@ -115,13 +111,9 @@ async function leave(): Promise<void> {
       </div>
       <p v-if="faults.personIds" class="fault" role="alert">{{ faults.personIds }}</p>
     </div>
-    <label class="field"
-      ><span class="label">Subject</span><input v-model="form.title" class="line-input serif title" maxlength="160"
-    /></label>
+    <label class="field"><span class="label">Subject</span><LineField v-model="form.title" class="serif title" maxlength="160" /></label>
     <p v-if="faults.title" class="fault" role="alert">{{ faults.title }}</p>
-    <label class="field"
-      ><span class="label">Message</span><textarea v-model="form.body" class="line-input" rows="7" maxlength="8000" />
-    </label>
+    <label class="field"><span class="label">Message</span><TextField v-model="form.body" rows="7" maxlength="8000" /> </label>
     <p v-if="faults.body" class="fault" role="alert">{{ faults.body }}</p>
     <p class="acts">
       <ActButton type="submit" look="go" :disabled="isBusy">

@@ -11,6 +11,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import MessageForm from './MessageForm.vue';
 import ActButton from '../parts/ActButton.vue';
+import TextField from '../parts/fields/TextField.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -139,7 +140,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
             <form @submit.prevent="answer">
               <label class="field"
                 ><span class="label">Answer</span
-                ><textarea v-model="reply" class="line-input" rows="4" maxlength="8000" @input="keepReply" @keydown.ctrl.enter="answer" />
+                ><TextField v-model="reply" rows="4" maxlength="8000" @input="keepReply" @keydown.ctrl.enter="answer" />
               </label>
               <p v-if="replyFault" class="fault" role="alert">{{ replyFault }}</p>
               <p><ActButton type="submit" look="go" :disabled="reply.trim() === ''">Send</ActButton></p>

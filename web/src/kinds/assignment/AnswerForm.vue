@@ -15,6 +15,8 @@ import { useNotices } from '../../stores/noticeStore.ts';
 import ActButton from '../../parts/ActButton.vue';
 import FoldOut from '../../parts/FoldOut.vue';
 import FileInput from '../../parts/media/FileInput.vue';
+import LineField from '../../parts/fields/LineField.vue';
+import TextField from '../../parts/fields/TextField.vue';
 
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; item: StudentItem; isLooking: boolean }>();
 const emit = defineEmits<{ handedIn: [receipt: Receipt]; reload: [] }>();
@@ -257,18 +259,15 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
     </div>
     <label v-if="assignment.acceptsLink" class="field"
       ><span class="label">The address of your work, beginning with https://; whoever marks it must be able to open it</span
-      ><input
-        v-model="link"
-        class="line-input"
-        inputmode="url"
-        maxlength="2000"
-        :disabled="isLooking"
-        @input="linkSaving.push(link.trim())"
-      /><span class="label" role="status">{{ linkSaving.words.value }}</span></label
+      ><LineField v-model="link" inputmode="url" maxlength="2000" :disabled="isLooking" @input="linkSaving.push(link.trim())" /><span
+        class="label"
+        role="status"
+        >{{ linkSaving.words.value }}</span
+      ></label
     >
     <label class="field"
       ><span class="label">A note to the marker, if you wish</span
-      ><textarea v-model="note" class="line-input" rows="1" maxlength="2000" :disabled="isLooking" />
+      ><TextField v-model="note" rows="1" maxlength="2000" :disabled="isLooking" />
     </label>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <ActButton type="submit" look="go" :disabled="isSending || isLooking || going !== null">Hand in</ActButton>

@@ -19,6 +19,7 @@ import { call } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
 import { useCourse } from '../../stores/courseStore.ts';
 import TickBox from '../../parts/fields/TickBox.vue';
+import ChoiceField from '../../parts/fields/ChoiceField.vue';
 
 const props = defineProps<{
   base: { readonly courseId: string; readonly itemId: string };
@@ -64,16 +65,6 @@ const NAMES: readonly (readonly [value: Anonymous, words: string])[] = [
   ['release', 'hidden until the mark is released'],
   ['date', 'hidden until a date'],
 ];
-async function setJudged(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  await set({ judged: select.value as Judged }, 'How it is judged');
-  select.value = props.setting.judged;
-}
-async function setCounted(event: Event): Promise<void> {
-  const select = event.target as HTMLSelectElement;
-  await set({ counted: select.value as Counting }, 'Which attempt counts');
-  select.value = props.setting.counted;
-}
 /** A date is needed with it; a fortnight from now until another is chosen. */
 const setNames = (anonymous: Anonymous): Promise<void> =>
   set({
@@ -144,27 +135,26 @@ const MB = 1_048_576;
       </p>
       <label class="field" style="margin-top: 12px"
         ><span class="label">How it is judged</span
-        ><select class="line-input" :value="setting.judged" @change="setJudged">
+        ><ChoiceField :model-value="setting.judged" @change="set({ judged: $event }, 'How it is judged')">
           <option v-for="[value, text] in JUDGED" :key="value" :value="value">{{ text }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <p v-if="setting.judged === 'words' || setting.judged === 'none'" class="soft">It counts nothing and has no points.</p>
       <label class="field" style="margin-top: 12px"
         ><span class="label">Attempts</span
-        ><select
-          class="line-input"
-          :value="setting.attemptsAllowed ?? ''"
-          @change="set({ attemptsAllowed: ($event.target as HTMLSelectElement).value === '' ? null : number($event) })"
+        ><ChoiceField
+          :model-value="setting.attemptsAllowed ?? ''"
+          @change="set({ attemptsAllowed: $event === '' ? null : Number($event) })"
         >
           <option value="">as many as one likes</option>
           <option v-for="n in 5" :key="n" :value="n">{{ n }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <label v-if="setting.attemptsAllowed !== 1" class="field"
         ><span class="label">Of several attempts counts</span
-        ><select class="line-input" :value="setting.counted" @change="setCounted">
+        ><ChoiceField :model-value="setting.counted" @change="set({ counted: $event }, 'Which attempt counts')">
           <option v-for="c in COUNTING" :key="c" :value="c">{{ COUNTED[c] }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <p>
         <label
@@ -175,14 +165,10 @@ const MB = 1_048_576;
       <h3 class="part">Whose work</h3>
       <label class="field"
         ><span class="label">Handed in by</span
-        ><select
-          class="line-input"
-          :value="setting.groupSetId ?? ''"
-          @change="set({ groupSetId: text($event) === '' ? null : text($event) })"
-        >
+        ><ChoiceField :model-value="setting.groupSetId ?? ''" @change="set({ groupSetId: $event === '' ? null : $event })">
           <option value="">each student</option>
           <option v-for="s in sets" :key="s.id" :value="s.id">the groups of {{ s.title }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <p v-if="sets.length === 0" class="label">
         For work in groups, make a set in <router-link :to="{ name: 'groups', params: { courseId } }">Groups</router-link> first.
@@ -190,9 +176,9 @@ const MB = 1_048_576;
       <h3 class="part">Who marks, and how</h3>
       <label class="field"
         ><span class="label">Names while marking</span
-        ><select class="line-input" :value="setting.anonymous" @change="setNames(text($event) as Anonymous)">
+        ><ChoiceField :model-value="setting.anonymous" @change="setNames($event as Anonymous)">
           <option v-for="[value, words] in NAMES" :key="value" :value="value">{{ words }}</option>
-        </select></label
+        </ChoiceField></label
       >
       <DateField
         v-if="setting.anonymous === 'date'"
@@ -209,10 +195,10 @@ const MB = 1_048_576;
       </p>
       <label class="field"
         ><span class="label">Each work is marked by</span
-        ><select class="line-input" :value="setting.markers" @change="set({ markers: number($event) === 2 ? 2 : 1 })">
+        ><ChoiceField :model-value="setting.markers" @change="set({ markers: Number($event) === 2 ? 2 : 1 })">
           <option :value="1">one marker</option>
           <option :value="2">two, each on their own, who then agree</option>
-        </select></label
+        </ChoiceField></label
       >
     </fieldset>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>

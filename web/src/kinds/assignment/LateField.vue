@@ -2,6 +2,7 @@
 import { formatPoints, parsePoints, type LatePolicy } from '@rosemary/core';
 import { ref } from 'vue';
 import LineInput from '../../parts/LineInput.vue';
+import ChoiceField from '../../parts/fields/ChoiceField.vue';
 
 /** Late work of one item: by the course's policy, or by one of its own, written as a sentence. */
 const props = defineProps<{ late: LatePolicy | null; canEdit: boolean }>();
@@ -26,15 +27,14 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
   <div class="field">
     <label
       ><span class="label">Late work</span
-      ><select
-        class="line-input"
-        :value="late === null ? 'course' : 'own'"
+      ><ChoiceField
+        :model-value="late === null ? 'course' : 'own'"
         :disabled="!canEdit"
-        @change="emit('set', value($event) === 'own' ? USUAL : null)"
+        @change="emit('set', $event === 'own' ? USUAL : null)"
       >
         <option value="course">as its category or the course has it</option>
         <option value="own">by a rule of its own</option>
-      </select></label
+      </ChoiceField></label
     >
     <p v-if="late" class="rule">
       Loses
@@ -45,23 +45,13 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
         @commit="setPercent('ratePercent', $event)"
       />
       % of what was
-      <select
-        class="line-input"
-        aria-label="Of what"
-        :value="late.base"
-        @change="emit('set', { ...late, base: value($event) as 'earned' })"
-      >
+      <ChoiceField aria-label="Of what" :model-value="late.base" @change="emit('set', { ...late, base: $event as 'earned' })">
         <option value="earned">earned</option>
-        <option value="possible">possible</option></select
+        <option value="possible">possible</option></ChoiceField
       >, each begun
-      <select
-        class="line-input"
-        aria-label="Step"
-        :value="late.stepMinutes"
-        @change="emit('set', { ...late, stepMinutes: Number(value($event)) })"
-      >
+      <ChoiceField aria-label="Step" :model-value="late.stepMinutes" @change="emit('set', { ...late, stepMinutes: Number($event) })">
         <option :value="1440">day</option>
-        <option :value="60">hour</option></select
+        <option :value="60">hour</option></ChoiceField
       >, at most
       <LineInput
         :value="formatPoints(late.capPercent)"
@@ -84,11 +74,11 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
 </template>
 
 <style scoped>
-.rule :deep(.line-input) {
+.rule :deep(.line-field) {
   width: 46px;
   text-align: right;
 }
-.rule :deep(select.line-input) {
+.rule :deep(.choice-field) {
   width: auto;
 }
 </style>

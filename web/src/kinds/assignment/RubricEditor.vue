@@ -12,6 +12,9 @@ import { useNotices } from '../../stores/noticeStore.ts';
 import RubricShelf from './RubricShelf.vue';
 import ActButton from '../../parts/ActButton.vue';
 import PlainTable from '../../parts/PlainTable.vue';
+import LineField from '../../parts/fields/LineField.vue';
+import ChoiceField from '../../parts/fields/ChoiceField.vue';
+import TextField from '../../parts/fields/TextField.vue';
 
 interface Level {
   id: string | null;
@@ -253,20 +256,13 @@ async function save(): Promise<void> {
     <form v-else-if="isOpen" @submit.prevent="save">
       <div v-for="(c, n) in draft" :key="n" class="criterion">
         <div class="head">
-          <input
-            v-model="c.title"
-            class="line-input"
-            maxlength="120"
-            placeholder="Criterion"
-            :aria-label="`Criterion ${n + 1}`"
-            required
-          /><select
-            class="line-input form"
+          <LineField v-model="c.title" maxlength="120" placeholder="Criterion" :aria-label="`Criterion ${n + 1}`" required /><ChoiceField
+            class="form"
             :aria-label="`How criterion ${n + 1} is judged`"
-            :value="c.form"
-            @change="setForm(n, ($event.target as HTMLSelectElement).value as CriterionForm)"
+            :model-value="c.form"
+            @change="setForm(n, $event as CriterionForm)"
           >
-            <option v-for="(words, form) in FORMS" :key="form" :value="form">{{ words }}</option></select
+            <option v-for="(words, form) in FORMS" :key="form" :value="form">{{ words }}</option></ChoiceField
           ><label v-if="c.form !== 'comment'" class="weight"
             ><LineInput
               :value="weightOf(c)"
@@ -283,21 +279,18 @@ async function save(): Promise<void> {
           <div v-for="(l, m) in c.levels" :key="m">
             <span class="bounds"
               ><template v-if="c.form === 'range'"
-                ><input v-model="l.least" class="line-input" inputmode="decimal" :aria-label="`Least points of level ${m + 1}`" />
-                to </template
-              ><input v-model="l.points" class="line-input" inputmode="decimal" :aria-label="`Points of level ${m + 1}`" /><template
+                ><LineField v-model="l.least" inputmode="decimal" :aria-label="`Least points of level ${m + 1}`" /> to </template
+              ><LineField v-model="l.points" inputmode="decimal" :aria-label="`Points of level ${m + 1}`" /><template
                 v-if="c.form === 'count'"
               >
                 up to
-                <input
+                <LineField
                   v-model="l.upTo"
-                  class="line-input"
                   inputmode="numeric"
                   placeholder="any"
                   :aria-label="`Errors up to, level ${m + 1}`" /></template></span
-            ><textarea
+            ><TextField
               v-model="l.descriptor"
-              class="line-input"
               rows="3"
               maxlength="600"
               :aria-label="`What level ${m + 1} looks like`"
@@ -378,7 +371,7 @@ async function save(): Promise<void> {
 .weight {
   white-space: nowrap;
 }
-.weight :deep(.line-input) {
+.weight :deep(.line-field) {
   width: 44px;
   text-align: right;
 }
@@ -388,14 +381,13 @@ async function save(): Promise<void> {
   align-items: baseline;
   white-space: nowrap;
 }
-.bounds .line-input {
+.bounds .line-field {
   min-width: 30px;
 }
 .small {
   font-size: 13px;
 }
-textarea {
-  resize: vertical;
+.text-field {
   font-size: 13px;
   line-height: 17px;
 }

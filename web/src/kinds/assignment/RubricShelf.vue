@@ -7,6 +7,8 @@ import { call } from '../../platform/call.ts';
 import { useNotices } from '../../stores/noticeStore.ts';
 import ActButton from '../../parts/ActButton.vue';
 import TickBox from '../../parts/fields/TickBox.vue';
+import LineField from '../../parts/fields/LineField.vue';
+import ActionMenu from '../../parts/ActionMenu.vue';
 
 /** Rubrics to begin from: those that ship, one's own, and those shared here; and the one at hand, to be kept. */
 const props = defineProps<{ criteria: PlainRubric['criteria']; title: string }>();
@@ -29,10 +31,8 @@ async function run(act: () => Promise<readonly KeptRubric[]>): Promise<boolean> 
     return false;
   }
 }
-function take(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const [from, key] = select.value.split(' ');
-  select.value = '';
+function take(chosen: string): void {
+  const [from, key] = chosen.split(' ');
   const found = from === 'starter' ? STARTER_RUBRICS[Number(key)] : kept.value?.find((k) => k.id === key);
   if (found !== undefined) emit('take', found);
 }
@@ -56,8 +56,7 @@ async function remove(rubric: KeptRubric): Promise<void> {
 <template>
   <div class="shelf">
     <div class="row">
-      <select class="line-input" aria-label="Begin with a rubric" @change="take">
-        <option value="">Begin with a rubric…</option>
+      <ActionMenu words="Begin with a rubric" @choose="take">
         <optgroup v-if="own.length > 0" label="Your own">
           <option v-for="k in own" :key="k.id" :value="`kept ${k.id}`">{{ k.title }}</option>
         </optgroup>
@@ -67,9 +66,9 @@ async function remove(rubric: KeptRubric): Promise<void> {
         <optgroup label="To begin with">
           <option v-for="(s, n) in STARTER_RUBRICS" :key="s.title" :value="`starter ${n}`">{{ s.title }}</option>
         </optgroup>
-      </select>
+      </ActionMenu>
       <template v-if="criteria.length > 0">
-        <input v-model="keepAs" class="line-input" maxlength="120" :placeholder="title" aria-label="Title to keep it by" />
+        <LineField v-model="keepAs" maxlength="120" :placeholder="title" aria-label="Title to keep it by" />
         <ActButton look="act" @click="keep">Keep this one</ActButton>
       </template>
       <ActButton v-if="own.length > 0" look="act" :aria-expanded="isManaging" @click="isManaging = !isManaging">
@@ -101,7 +100,7 @@ async function remove(rubric: KeptRubric): Promise<void> {
   gap: 6px 14px;
   align-items: baseline;
 }
-.row .line-input {
+.row .line-field {
   width: auto;
   min-width: 180px;
 }

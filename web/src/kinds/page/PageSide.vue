@@ -8,6 +8,7 @@ import { call } from '../../platform/call.ts';
 import { useCourse } from '../../stores/courseStore.ts';
 import { useNotices } from '../../stores/noticeStore.ts';
 import ActButton from '../../parts/ActButton.vue';
+import LineField from '../../parts/fields/LineField.vue';
 
 /** Beside a page: its earlier versions, and the teacher's own templates. */
 const props = defineProps<{
@@ -89,14 +90,7 @@ const print = (): void => {
           </li>
         </ul>
         <form v-if="naming !== null" @submit.prevent="keepTemplate">
-          <input
-            v-model="naming"
-            class="line-input"
-            maxlength="160"
-            aria-label="Title of the template"
-            placeholder="Title of the template"
-            autofocus
-          />
+          <LineField v-model="naming" maxlength="160" aria-label="Title of the template" placeholder="Title of the template" takes-focus />
           <ActButton type="submit" look="quiet">Keep</ActButton> <ActButton look="act" @click="naming = null">leave it</ActButton>
         </form>
         <p v-else-if="!isEmpty"><ActButton look="act" @click="naming = ''">Keep this page as a template…</ActButton></p>

@@ -18,7 +18,11 @@ import { useFileSending } from '../media/useFileSending.ts';
 import VoiceRecorder from '../media/VoiceRecorder.vue';
 import ActButton from '../ActButton.vue';
 import TickBox from '../fields/TickBox.vue';
+import LineField from '../fields/LineField.vue';
+import ChoiceField from '../fields/ChoiceField.vue';
+import TextField from '../fields/TextField.vue';
 
+const ADDRESS = 'https://';
 const DrawingForm = defineAsyncComponent(() => import('../drawing/DrawingForm.vue'));
 const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));
 export interface Picture {
@@ -150,24 +154,20 @@ function save(): void {
       <img v-if="picture.src" :src="picture.src" alt="" class="preview" />
       <label class="field"
         ><span class="label">What it shows; someone who cannot see it hears this instead</span
-        ><input v-model="picture.alt" class="line-input" maxlength="400"
+        ><LineField v-model="picture.alt" maxlength="400"
       /></label>
-      <label class="field"
-        ><span class="label">Caption, if it has one</span><input v-model="picture.caption" class="line-input" maxlength="300"
-      /></label>
+      <label class="field"><span class="label">Caption, if it has one</span><LineField v-model="picture.caption" maxlength="300" /></label>
       <div class="pair">
-        <label class="field"><span class="label">Source</span><input v-model="picture.source" class="line-input" maxlength="300" /></label
-        ><label class="field"
-          ><span class="label">Licence</span><input v-model="picture.licence" class="line-input" maxlength="120"
-        /></label>
+        <label class="field"><span class="label">Source</span><LineField v-model="picture.source" maxlength="300" /></label
+        ><label class="field"><span class="label">Licence</span><LineField v-model="picture.licence" maxlength="120" /></label>
       </div>
       <label class="field"
         ><span class="label">Width</span
-        ><select v-model="picture.size" class="line-input">
+        ><ChoiceField v-model="picture.size">
           <option value="full">the whole column</option>
           <option value="half">half of it</option>
           <option value="small">a quarter</option>
-        </select></label
+        </ChoiceField></label
       >
     </template>
     <template v-else-if="name === 'media'">
@@ -176,18 +176,15 @@ function save(): void {
       <p v-if="notSent" class="fault" role="alert">{{ notSent }} Your recording is still here.</p>
       <label class="field"
         ><span class="label">or its address, beginning with https://</span
-        ><input
-          class="line-input"
+        ><LineField
           inputmode="url"
-          :value="media.fileId === null ? media.src : ''"
+          :model-value="media.fileId === null ? media.src : ''"
           @change="takeAddress(($event.target as HTMLInputElement).value)"
       /></label>
       <p v-if="media.src" class="label">
         {{ media.kind === 'audio' ? 'sound' : 'video' }}: {{ media.fileId === null ? media.src : 'a file of this course' }}
       </p>
-      <label class="field"
-        ><span class="label">What is seen or heard</span><input v-model="media.title" class="line-input" maxlength="300"
-      /></label>
+      <label class="field"><span class="label">What is seen or heard</span><LineField v-model="media.title" maxlength="300" /></label>
       <template v-if="media.kind === 'video'">
         <p class="label">Captions (WebVTT){{ media.captionsId ? ': chosen' : ': none yet' }}</p>
         <FilePick
@@ -199,17 +196,15 @@ function save(): void {
         />
       </template>
       <div class="pair">
-        <label class="field"><span class="label">Source</span><input v-model="media.source" class="line-input" maxlength="300" /></label
-        ><label class="field"><span class="label">Licence</span><input v-model="media.licence" class="line-input" maxlength="120" /></label>
+        <label class="field"><span class="label">Source</span><LineField v-model="media.source" maxlength="300" /></label
+        ><label class="field"><span class="label">Licence</span><LineField v-model="media.licence" maxlength="120" /></label>
       </div>
     </template>
     <template v-else-if="name === 'embed'">
       <label class="field"
-        ><span class="label">Address</span><input v-model="embed.src" class="line-input" inputmode="url" placeholder="https://"
+        ><span class="label">Address</span><LineField v-model="embed.src" inputmode="url" :placeholder="ADDRESS"
       /></label>
-      <label class="field"
-        ><span class="label">What is shown</span><input v-model="embed.title" class="line-input" maxlength="300"
-      /></label>
+      <label class="field"><span class="label">What is shown</span><LineField v-model="embed.title" maxlength="300" /></label>
     </template>
     <template v-else-if="name === 'fileShown'">
       <FilePick
@@ -222,13 +217,11 @@ function save(): void {
       <p v-if="shown.name">{{ shown.name }}</p>
     </template>
     <template v-else-if="name === 'question'">
-      <label class="field"
-        ><span class="label">Question</span><textarea v-model="question.prompt" class="line-input" rows="2" maxlength="1000" />
-      </label>
+      <label class="field"><span class="label">Question</span><TextField v-model="question.prompt" rows="2" maxlength="1000" /> </label>
       <fieldset v-for="(answer, n) in question.answers" :key="n" class="answer">
         <legend class="label">Answer {{ n + 1 }}</legend>
         <label class="right"><TickBox v-model="answer.isRight" /> right</label>
-        <input v-model="answer.text" class="line-input" maxlength="500" :aria-label="`Answer ${n + 1}`" />
+        <LineField v-model="answer.text" maxlength="500" :aria-label="`Answer ${n + 1}`" />
         <ActButton
           v-if="question.answers.length > 2"
           look="act"
@@ -237,9 +230,9 @@ function save(): void {
         >
           take away
         </ActButton>
-        <input
+        <LineField
           v-model="answer.feedback"
-          class="line-input soft said"
+          class="soft said"
           maxlength="500"
           :aria-label="`What is said to answer ${n + 1}`"
           placeholder="What is said to whoever chooses it"
@@ -254,7 +247,7 @@ function save(): void {
     <template v-else>
       <label class="field"
         ><span class="label">In TeX, as \frac{z_1}{z_2}</span
-        ><textarea v-model="formula.tex" class="line-input code" rows="3" maxlength="4000" spellcheck="false" />
+        ><TextField v-model="formula.tex" class="code" rows="3" maxlength="4000" spellcheck="false" />
       </label>
       <p v-if="formula.tex.trim() !== ''" class="preview" aria-live="polite">
         <FormulaShown :key="formula.tex" :tex="formula.tex" :is-inline="name === 'formulaInline'" />
@@ -312,8 +305,5 @@ function save(): void {
 }
 .code {
   font-family: ui-monospace, monospace;
-}
-textarea {
-  resize: vertical;
 }
 </style>

@@ -6,6 +6,8 @@ import { KIND_WORDS, TONES } from './looks.ts';
 import ShapeShown from './ShapeShown.vue';
 import { STEP, useDrawing } from './useDrawing.ts';
 import ActButton from '../ActButton.vue';
+import TextField from '../fields/TextField.vue';
+import ChoiceField from '../fields/ChoiceField.vue';
 
 /** A diagram drawn here, by mouse, finger or keys; given back as a picture and as what it was drawn from. */
 const props = defineProps<{ kept: string }>();
@@ -182,23 +184,18 @@ onMounted(() => svg.value?.parentElement?.querySelector('button')?.focus());
           <h3>{{ KIND_WORDS[chosen.kind] }}</h3>
           <label v-if="words !== null" class="field"
             ><span class="label">Words</span
-            ><textarea
-              class="line-input"
+            ><TextField
               rows="2"
               :maxlength="DRAWING_LIMITS.words"
-              :value="words"
+              :model-value="words"
               @input="d.put({ ...chosen, words: ($event.target as HTMLTextAreaElement).value } as Shape, `words ${chosen.id}`)"
             />
           </label>
           <label class="field"
             ><span class="label">Colour</span
-            ><select
-              class="line-input"
-              :value="chosen.tone"
-              @change="d.put({ ...chosen, tone: Number(($event.target as HTMLSelectElement).value) })"
-            >
+            ><ChoiceField :model-value="chosen.tone" @change="d.put({ ...chosen, tone: Number($event) })">
               <option v-for="(t, n) in TONES" :key="t.name" :value="n">{{ t.name }}</option>
-            </select></label
+            </ChoiceField></label
           >
           <template v-if="line">
             <label
@@ -209,16 +206,12 @@ onMounted(() => svg.value?.parentElement?.querySelector('button')?.focus());
               :key="end"
               class="field"
               ><span class="label">{{ word }}</span
-              ><select
-                class="line-input"
-                :value="line[end] ?? ''"
-                @change="d.hold(line, end, ($event.target as HTMLSelectElement).value || null)"
-              >
+              ><ChoiceField :model-value="line[end] ?? ''" @change="d.hold(line, end, $event || null)">
                 <option value="">where it is</option>
                 <option v-for="s in solids" :key="s.id" :value="s.id" :disabled="s.id === line[end === 'startsAt' ? 'endsAt' : 'startsAt']">
                   {{ nameOf(s) }}
                 </option>
-              </select></label
+              </ChoiceField></label
             >
           </template>
           <p>

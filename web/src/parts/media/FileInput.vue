@@ -2,7 +2,7 @@
 import { ref } from 'vue';
 
 /** The window in which a file is chosen, opened by whoever holds this by `open()`; the same file may be chosen again. */
-defineProps<{ accept?: string; isMany?: boolean; label?: string }>();
+defineProps<{ accept?: string; label: string; isMany?: boolean }>();
 const emit = defineEmits<{ choose: [files: readonly File[]] }>();
 const input = ref<HTMLInputElement | null>(null);
 function onChange(): void {

@@ -7,6 +7,7 @@ import { HttpProblem } from '../../platform/http.ts';
 import ActButton from '../ActButton.vue';
 import ProgressBar from '../ProgressBar.vue';
 import FileInput from './FileInput.vue';
+import ActionMenu from '../ActionMenu.vue';
 
 /** Chooses a file of the course, or adds one: what is picked is kept at once. */
 const props = defineProps<{ courseId: string; accept: string; kinds: RegExp; words: string; isFirst?: boolean }>();
@@ -20,10 +21,8 @@ const fitting = computed(() => files.value.filter((f) => props.kinds.test(f.medi
 onMounted(async () => {
   files.value = (await call(api.getFileStore, { courseId: props.courseId }).catch(() => ({ files: [] }))).files;
 });
-function choose(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const found = fitting.value.find((f) => f.id === select.value);
-  select.value = '';
+function choose(fileId: string): void {
+  const found = fitting.value.find((f) => f.id === fileId);
   if (found) emit('choose', found);
 }
 async function add([file]: readonly File[]): Promise<void> {
@@ -53,10 +52,9 @@ async function add([file]: readonly File[]): Promise<void> {
       <ActButton look="act" @click="abort?.abort()">cancel</ActButton>
     </p>
     <template v-else>
-      <select v-if="fitting.length > 0" class="line-input" :aria-label="`Choose ${words} of the course`" @change="choose">
-        <option value="">Choose {{ words }} of the course…</option>
+      <ActionMenu v-if="fitting.length > 0" :words="`Choose ${words} of the course`" @choose="choose">
         <option v-for="f in fitting" :key="f.id" :value="f.id">{{ f.name }}</option>
-      </select>
+      </ActionMenu>
       <ActButton look="act" @click="input?.open()">{{ fitting.length > 0 ? 'or add a new one' : `Add ${words}` }}</ActButton>
     </template>
     <FileInput ref="input" :accept="accept" :label="words" @choose="add" />
@@ -71,9 +69,5 @@ async function add([file]: readonly File[]): Promise<void> {
   gap: 4px 14px;
   align-items: baseline;
   margin-bottom: 10px;
-}
-.pick select {
-  width: auto;
-  max-width: 320px;
 }
 </style>

@@ -3,6 +3,7 @@ import type { DocumentNode } from '@rosemary/core';
 import { nodesOfType, plainText } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import DocumentEditor from '../../parts/DocumentEditor.vue';
+import LineField from '../../parts/fields/LineField.vue';
 
 /** The words of an answer: one line to type in, quickly; as a text with formulas and pictures where it has them or is asked to. */
 const props = defineProps<{ words: DocumentNode; label: string }>();
@@ -43,10 +44,10 @@ function onKey(event: KeyboardEvent): void {
 
 <template>
   <DocumentEditor v-if="isRich" :model-value="words" :label="label" is-small class="rich" @change="emit('change', $event)" />
-  <input
+  <LineField
     v-else
     v-model="text"
-    class="line-input choice-words"
+    class="choice-words"
     :aria-label="label"
     maxlength="1000"
     @focus="isFocused = true"

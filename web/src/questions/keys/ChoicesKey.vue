@@ -10,6 +10,7 @@ import ActButton from '../../parts/ActButton.vue';
 import TickBox from '../../parts/fields/TickBox.vue';
 import PickMark from '../../parts/fields/PickMark.vue';
 import DragList from '../../parts/DragList.vue';
+import ChoiceField from '../../parts/fields/ChoiceField.vue';
 
 type ChoicesKey = Extract<QuestionKey, { kind: 'single' | 'several' | 'truth' }>;
 /** Answers to choose from: which are right, what each is worth, what is said to whoever picks it. */
@@ -42,8 +43,8 @@ async function add(after?: number): Promise<void> {
   list.value?.querySelectorAll<HTMLElement>('.choice-words')[after === undefined ? choices.length - 1 : after + 1]?.focus();
 }
 const remove = (id: string): void => put(props.value.choices.filter((c) => c.id !== id));
-const setRule = (event: Event): void => {
-  if (props.value.kind === 'several') emit('change', { ...props.value, rule: (event.target as HTMLSelectElement).value as 'less wrong' });
+const setRule = (rule: Extract<QuestionKey, { kind: 'several' }>['rule']): void => {
+  if (props.value.kind === 'several') emit('change', { ...props.value, rule });
 };
 /** Right answers that were meant to be equal parts and were typed with too few decimals: they can be made exact. */
 const parts = computed(() => {
@@ -119,17 +120,17 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
         ><TickBox :model-value="value.hasDontKnow" @change="emit('change', { ...value, hasDontKnow: !value.hasDontKnow })" /> “I do not
         know” last</label
       >
-      <select
+      <ChoiceField
         v-if="value.kind === 'several'"
-        class="line-input rule"
+        class="rule"
         aria-label="How several choices are scored"
-        :value="value.rule"
+        :model-value="value.rule"
         @change="setRule"
       >
         <option value="less wrong">right picks less wrong ones</option>
         <option value="all or nothing">all or nothing</option>
         <option value="own values">each by its own value</option>
-      </select>
+      </ChoiceField>
     </p>
   </div>
 </template>
@@ -178,9 +179,5 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
 }
 .rule {
   width: auto;
-}
-input[type='radio'],
-input[type='checkbox'] {
-  accent-color: var(--needle);
 }
 </style>

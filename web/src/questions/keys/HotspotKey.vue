@@ -6,6 +6,7 @@ import FilePick from '../../parts/media/FilePick.vue';
 import LineInput from '../../parts/LineInput.vue';
 import { newId, readShare, shareWords } from './shares.ts';
 import ActButton from '../../parts/ActButton.vue';
+import ChoiceField from '../../parts/fields/ChoiceField.vue';
 
 type Key = Extract<QuestionKey, { kind: 'hotspot' }>;
 /** Places in a picture that are right: drawn with the pointer, or set by numbers. */
@@ -81,11 +82,11 @@ const setAlt = (alt: string): void => {
   <div>
     <template v-if="picture">
       <p class="row">
-        <select v-model="shape" class="line-input shape" aria-label="Shape that is drawn">
+        <ChoiceField v-model="shape" class="shape" aria-label="Shape that is drawn">
           <option value="rectangle">rectangle</option>
           <option value="ellipse">ellipse</option>
           <option value="polygon">corners</option>
-        </select>
+        </ChoiceField>
         <span class="soft">{{ shape === 'polygon' ? 'click each corner, then close' : 'draw it on the picture' }}</span>
         <ActButton v-if="corners.length > 2" look="act" @click="closePolygon">close it</ActButton>
         <ActButton look="act" @click="addMiddle">+ rectangle by numbers</ActButton>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { Tolerance } from '@rosemary/core';
 import LineInput from '../../parts/LineInput.vue';
+import ChoiceField from '../../parts/fields/ChoiceField.vue';
 
 /** How near is near enough: by an amount, by a share, or to so many figures. */
 const props = defineProps<{ value: Tolerance; label: string }>();
 const emit = defineEmits<{ change: [tolerance: Tolerance] }>();
-function setKind(event: Event): void {
-  const kind = (event.target as HTMLSelectElement).value;
+function setKind(kind: Tolerance['kind']): void {
   const amount = props.value.kind === 'absolute' ? props.value.amount : props.value.kind === 'relative' ? props.value.percent : '0';
   emit(
     'change',
@@ -30,11 +30,11 @@ function setAmount(text: string): void {
       :aria-label="label"
       @commit="setAmount"
     />
-    <select class="line-input kind" :aria-label="`Kind of ${label.toLowerCase()}`" :value="value.kind" @change="setKind">
+    <ChoiceField class="kind" :aria-label="`Kind of ${label.toLowerCase()}`" :model-value="value.kind" @change="setKind">
       <option value="absolute">as an amount</option>
       <option value="relative">% of the value</option>
       <option value="significant">significant figures</option>
-    </select>
+    </ChoiceField>
   </span>
 </template>
 

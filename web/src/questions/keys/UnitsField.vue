@@ -3,6 +3,7 @@ import type { NumberRules } from '@rosemary/core';
 import LineInput from '../../parts/LineInput.vue';
 import ActButton from '../../parts/ActButton.vue';
 import TickBox from '../../parts/fields/TickBox.vue';
+import ChoiceField from '../../parts/fields/ChoiceField.vue';
 
 type Rules = Omit<NumberRules, 'accepted'>;
 /** Units an answer may be written in, how many decimals it has, and whether its sign counts. */
@@ -15,10 +16,7 @@ const put = (more: Partial<Rules>): void => {
 };
 const setUnit = (at: number, more: Partial<Unit>): void =>
   put({ units: props.value.units.map((u, n) => (n === at ? { ...u, ...more } : u)) });
-const setDecimals = (event: Event): void => {
-  const text = (event.target as HTMLSelectElement).value;
-  put({ decimals: text === '' ? null : Number(text) });
-};
+const setDecimals = (decimals: string | number): void => put({ decimals: decimals === '' ? null : Number(decimals) });
 </script>
 
 <template>
@@ -46,10 +44,10 @@ const setDecimals = (event: Event): void => {
         ><TickBox :model-value="value.isUnitNeeded" @change="put({ isUnitNeeded: !value.isUnitNeeded })" /> must be written</label
       >
       <label><TickBox :model-value="value.isSignFree" @change="put({ isSignFree: !value.isSignFree })" /> either sign</label>
-      <select class="line-input decimals" aria-label="Decimals" :value="value.decimals ?? ''" @change="setDecimals">
+      <ChoiceField class="decimals" aria-label="Decimals" :model-value="value.decimals ?? ''" @change="setDecimals">
         <option value="">any decimals</option>
         <option v-for="n in 7" :key="n" :value="n - 1">{{ n - 1 }} decimals</option>
-      </select>
+      </ChoiceField>
     </p>
   </div>
 </template>
