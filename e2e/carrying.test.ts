@@ -38,9 +38,9 @@ const items = async (id: string) => (await plan(id)).units.flatMap((u) => u.item
 describe('last term carried forward', () => {
   it('is shown before it happens, date by date, and follows the timetable', async () => {
     await h.go(`/courses/${targetId}/plan`);
-    await h.click(h.button('Bring in'));
+    await h.click(h.button('Copy from another course'));
     await h.set(h.field('From'), springId);
-    await h.text('Bring in 7 items', 'button');
+    await h.text('Copy 7 items', 'button');
     await h.text('Fri 2 Oct 2026 18:00');
     expect(await h.isAccessible()).toEqual([]);
     await h.set(h.field('Tue become'), '3');
@@ -54,9 +54,9 @@ describe('last term carried forward', () => {
 
   it('comes over as drafts beside what is there, with a report, and can be taken back', async () => {
     await h.click(h.field('The escapement'));
-    await h.text('Bring in 3 items', 'button');
-    await h.click(h.button('Bring in 3 items'));
-    await h.text('3 items brought in');
+    await h.text('Copy 3 items', 'button');
+    await h.click(h.button('Copy 3 items'));
+    await h.text('3 items copied');
     expect((await items(targetId)).map((i) => [i.title, i.isDraft])).toEqual([
       ['The bench and its light', true],
       ['Dress a screwdriver blade', true],
@@ -70,13 +70,13 @@ describe('last term carried forward', () => {
   });
 
   it('done again, offers skip, replace or add for what came before', async () => {
-    await h.click(h.button('Bring in 3 items'));
-    await h.text('3 items brought in');
+    await h.click(h.button('Copy 3 items'));
+    await h.text('3 items copied');
     await h.text('came before');
-    await h.text('Bring in 0 items', 'button');
+    await h.text('Copy 0 items', 'button');
     await h.set(h.field('Strip-down log came before'), 'add');
-    await h.click(h.button('Bring in 1 item'));
-    await h.text('1 item brought in, 2 skipped since they came before');
+    await h.click(h.button('Copy 1 item'));
+    await h.text('1 item copied, 2 skipped since they came before');
     expect((await items(targetId)).filter((i) => i.title === 'Strip-down log')).toHaveLength(2);
     expect(await h.isAccessible()).toEqual([]);
   });

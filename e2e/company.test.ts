@@ -52,7 +52,7 @@ describe('groups', () => {
     await h.eventually(async () => (await sets())[0]?.groups[0]?.enrolmentIds.length === from.enrolmentIds.length, 'not put back');
   });
 
-  it('something is for one of them, which then says so and cannot be taken away', async () => {
+  it('something is for one of them, which then says so and cannot be removed', async () => {
     const { units } = await h.api<{ units: { items: { id: string; title: string }[] }[] }>('GET', `${base}/plan`);
     const item = units.flatMap((u) => u.items).find((i) => i.title === 'Where oil belongs');
     await h.go(`${base}/plan?item=${item?.id}&field=opening`);
@@ -62,7 +62,7 @@ describe('groups', () => {
     await h.css(`button[aria-label*="${group?.title}"][aria-label^="Not for"]`);
     await h.go(`${base}/groups`);
     await h.text('Where oil belongs');
-    await h.click(h.css(`button[aria-label="Take ${group?.title} away"]`));
+    await h.click(h.css(`button[aria-label="Remove ${group?.title}"]`));
     await h.css('.fault');
     expect((await sets())[0]?.groups.some((g) => g.id === group?.id)).toBe(true);
   });
@@ -126,13 +126,13 @@ describe('a course at everyone’s own pace', () => {
 
   it('has pages that always stand, before its units', async () => {
     await h.go(`${ownPace}/plan`);
-    await h.click(h.button('+ standing pages'));
+    await h.click(h.button('Add standing pages'));
     await h.eventually(async () => {
       const { units } = await h.api<{ units: { isStanding: boolean }[] }>('GET', `${ownPace}/plan`);
       return units[0]?.isStanding === true;
     }, 'no standing pages');
     await h.text('Standing pages');
-    expect(await h.has('+ standing pages')).toBe(false);
+    expect(await h.has('Add standing pages')).toBe(false);
     expect(await h.isAccessible()).toEqual([]);
     expect(await h.consoleErrors()).toEqual([]);
   });

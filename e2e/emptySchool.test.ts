@@ -77,14 +77,15 @@ describe('an empty school', () => {
     }
     const path = await rosemary.driver.executeScript<string>('return location.pathname');
     await h.go(path.replace(/\/\w+$/, '/roster'));
-    await h.click(h.field('Add someone of the school'));
-    await h.set(h.field('Add someone of the school'), (await rosemary.query("select id from person where given_name = 'Stu'")).rows[0].id);
+    await h.type(h.field('Add someone from the school'), 'stu');
+    const { rows } = await rosemary.query("select id from person where given_name = 'Stu'");
+    await h.click(h.css(`[role="option"][data-value="${rows[0].id}"]`));
     await h.click(h.button('Add'));
     await h.text('Dent, Stu');
     await h.go(path.replace(/\/\w+$/, '/plan'));
-    await h.click(h.button('+ unit'));
+    await h.click(h.button('Add unit'));
     await h.type(h.field('Title of the new unit'), 'Beginnings', Key.ENTER);
-    await h.click(h.button('+ item'));
+    await h.click(h.button('Add item'));
     await h.type(h.field('Title of the new item'), 'Welcome', Key.ENTER);
     await h.css('.row.on');
     await h.set(h.field('State:'), 'open');

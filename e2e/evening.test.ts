@@ -292,7 +292,7 @@ describe('away from the network', () => {
     await h.text('99 is more than the 10 points');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.field('finish these marks at once'));
-    await h.click(h.button('Bring in 1'));
+    await h.click(h.button('Import 1'));
     await h.text('1 works changed, 1 of them finished.');
     expect((await stack(base, id)).find((e) => e.enrolmentId === waiting[0]?.enrolmentId)?.state).toBe('finished');
   });

@@ -74,7 +74,7 @@ describe('an examination', () => {
   });
 
   it('goes out as a package of the open standard, which says what it cannot hold', async () => {
-    await h.click(h.button('take out a package'));
+    await h.click(h.button('Export a package'));
     await h.text('the standard has words for all that is in them');
     await h.click(h.field('QTI 2.1'));
     const link = await h.css('a.go[href*="version=2.1"]');
@@ -88,13 +88,13 @@ describe('an examination', () => {
   it('comes in elsewhere, looked at first, as questions and as a quiz, and can be taken back', async () => {
     await h.go(`${escapements}/bank`);
     await h.css('.list');
-    await h.click(h.button('bring in'));
+    await h.click(h.button('Import'));
     await h.type(h.css('input[type=file][accept*=zip]'), join(folder, 'room.zip'));
     await h.text('a test of 3 questions');
     await h.text('What holds the outer end of the hairspring?');
     expect(await h.isAccessible()).toEqual([]);
     await h.choose(h.field('Make a quiz of it'), 1);
-    await h.click(h.button('Bring in 3 questions'));
+    await h.click(h.button('Import 3 questions'));
     await h.text('3 questions are in the bank, one quiz in the Plan as a draft.');
     const there = await idIn(escapements, TITLE);
     const setting = (await rosemary.query('select access_code, pass_points::text as pass, merit_points::text as merit from quiz where item_id = $1', [there])).rows[0]; // prettier-ignore

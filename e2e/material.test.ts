@@ -155,7 +155,7 @@ describe('a page of blocks', () => {
     await h.type(h.css('.drawing aside textarea'), 'Wheel');
     await rosemary.driver.executeScript('document.querySelector(\'[data-shape][aria-label*="Wheel"]\').focus()');
     await h.press(...Array<string>(20).fill(Key.ARROW_RIGHT), Key.DELETE);
-    await h.eventually(async () => (await rosemary.driver.findElements(By.css('[data-shape]'))).length === 1, 'not taken away');
+    await h.eventually(async () => (await rosemary.driver.findElements(By.css('[data-shape]'))).length === 1, 'not removed');
     await h.click(rosemary.driver.findElement(By.xpath('//*[@aria-label="What to draw"]/button[normalize-space(.)="Undo"]')));
     await h.type(tool('Arrow'), Key.ENTER);
     await h.choose(h.field('From'), 'Barrel');
@@ -224,7 +224,7 @@ describe('files of the course', () => {
     writeFileSync(join(folder, 'grease table 2.txt'), 'Pallet stones: less grease');
     await h.go(`${base}/files`);
     await h.css('table, .empty');
-    await h.click(h.button('+ folder'));
+    await h.click(h.button('Add folder'));
     await h.type(h.css('input[aria-label="Title of the folder"]'), 'Tables', Key.ENTER);
     await h.click(h.button('Tables'));
     await h.text('This folder is empty.');
@@ -354,8 +354,8 @@ describe('what people say to each other', () => {
     await h.go(`${base}/items/${talk.id}`);
     await h.text('A sheet of foam with slits.');
     const thread = 'section[aria-label="The third wheel would not lift"]';
-    await h.click(await (await h.css(thread)).findElement(By.xpath('.//button[normalize-space(.)="keep on top"]')));
-    await h.text('on top');
+    await h.click(await (await h.css(thread)).findElement(By.xpath('.//button[normalize-space(.)="Pin"]')));
+    await h.text('pinned');
     await h.eventually(async () => (await (await h.css('.talk section h3')).getText()).startsWith('The third wheel'), 'not on top');
     expect(await h.isAccessible()).toEqual([]);
   });
@@ -384,12 +384,12 @@ describe('the rest of building', () => {
 
   it('a section is parted and joined again', async () => {
     await h.go(`${base}/settings`);
-    await h.click(h.button('Part it'));
+    await h.click(h.button('Split section'));
     await h.css('.names input');
     await h.type(h.field('Title of the new section'), 'Saturday');
     await h.click(h.css('.names label:nth-child(1) input'));
     await h.click(h.css('.names label:nth-child(2) input'));
-    await h.click(h.button('Part them'));
+    await h.click(h.css('.parting button[type=submit]'));
     await h.eventually(async () => {
       const [apply] = await rosemary.driver.findElements(By.xpath('//*[contains(@class, "ripple")]//button[normalize-space(.)="Apply"]'));
       if (apply !== undefined) await apply.click().catch(() => undefined);

@@ -62,11 +62,11 @@ describe('a package is brought in', () => {
   it('is found by its letters, and read before anything happens: what comes, and what does not', async () => {
     await h.go(`${other}/plan`);
     await h.click(h.css('.find input'));
-    await h.press('packages');
+    await h.press('import and');
     // The course one stands in comes first; Enter opens it.
-    await h.text('Packages: take the course out, bring one in', 'button');
+    await h.text('Import and export', 'button');
     await h.press(Key.ENTER);
-    await h.text('Bring a package in');
+    await h.text('Import a package');
     expect(new URL(await rosemary.driver.getCurrentUrl()).pathname).toBe(`${other}/exchange`);
     await h.text('have no place in a package');
     const before = await many();
@@ -80,7 +80,7 @@ describe('a package is brought in', () => {
   });
 
   it('comes in when the teacher says so, and its pages read as they should', async () => {
-    await h.click(h.button('Bring in the rest'));
+    await h.click(h.button('Import the rest'));
     await h.text('7 items in 4 units and 2 files came in.');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('To the Plan'));
@@ -152,7 +152,7 @@ describe('the school’s lists are brought in', () => {
   it('by the administrator, who sees row by row what will be added and refused before it happens', async () => {
     await h.signInDemo('Aurelio Brandt');
     await h.go('/school');
-    await h.click(h.button('Bring in the school’s lists'));
+    await h.click(h.button('Import the school’s lists'));
     await choose(await packFolder('lists/roster', 'roster.zip'));
     await h.text('10 added, 11 refused.');
     await h.text('is held in “t2”, which is no term of academicSessions.csv.');

@@ -104,13 +104,13 @@ describe('a test on paper', () => {
   });
 
   it('becomes results once whom it moves was shown, and can be taken back', async () => {
-    await h.click(h.button('Bring in 3 results'));
+    await h.click(h.button('Record 3 results'));
     await h.click(h.button('Apply'));
     await h.text('3 results are in the gradebook.');
     expect(await grades()).toEqual(['9.000', '10.000', '10.000']);
     await h.click(h.button('Undo'));
     await h.eventually(async () => (await grades()).length === 0, 'not taken back');
-    await h.click(h.button('Bring in 3 results'));
+    await h.click(h.button('Record 3 results'));
     await h.click(h.button('Apply'));
     await h.eventually(async () => (await grades()).length === 3, 'not brought in');
   });
@@ -120,8 +120,8 @@ describe('a test on paper', () => {
     await h.fill(field, `BDAC${Key.TAB}`);
     await h.text('There are 4 answers for 10 questions');
     await h.fill(h.css('tr:nth-child(4) .answers input'), `${KEY}${Key.TAB}`);
-    await h.text('Bring in one result');
-    await h.click(h.button('answers as a table'));
+    await h.text('Record one result');
+    await h.click(h.button('answers from a table'));
     await h.type(h.field('Table'), 'email,answers\nnobody@example.org,ABC');
     await h.click(h.button('Look at it'));
     await h.text('No student of this test has the address');
@@ -133,7 +133,7 @@ describe('a test on paper', () => {
   });
 
   it('is followed by a message to whoever missed the mark, which can be taken back', async () => {
-    await h.click(h.button('+ what follows'));
+    await h.click(h.button('Add a follow-up'));
     await h.fill(h.field('Points'), `9.5${Key.TAB}`);
     await h.type(h.field('Subject'), 'Come on Friday');
     await h.type(h.field('Message'), 'We lay the tools out once more.');

@@ -87,7 +87,7 @@ describe('a quiz', () => {
 
   const add = async (kind: string, word: string, words: string, many: number): Promise<void> => {
     const h = hands(rosemary);
-    await h.click(h.button('+ question'));
+    await h.click(h.button('Add question'));
     // The new one is open, and no longer the one before.
     await h.eventually(
       async () =>
@@ -123,7 +123,7 @@ describe('a quiz', () => {
     const h = hands(rosemary);
     await add('hotspot', 'place in a picture', 'Point to the escape wheel.', 11);
     await h.choose(h.css('.q.on .key .action-menu'), 'Going train.png');
-    await h.click(h.button('+ rectangle by numbers'));
+    await h.click(h.button('Add rectangle by numbers'));
     await isKept("plain = 'Point to the escape wheel.' and key::text like '%rectangle%'");
     await add('file', 'file', 'Give your drawing.', 12);
     await isKept("plain = 'Give your drawing.' and kind = 'file'");
@@ -305,13 +305,13 @@ describe('a quiz', () => {
     await h.go(`/courses/${courseId}/bank`);
     await h.css('.rows');
     expect(await h.isAccessible()).toEqual([]);
-    await h.click(h.button('bring in'));
+    await h.click(h.button('Import'));
     await h.click(h.button('A table (CSV)'));
     await h.type(h.field('Table'), 'kind;words;answers\nshort;Which wheel drives the pallets?;100: escape wheel\nriddle;Why?;x');
     await h.click(h.button('Look at it'));
     await h.text('kind: “riddle” is none');
     expect(await h.isAccessible()).toEqual([]);
-    await h.click(h.button('Bring in one question, leave out 1'));
+    await h.click(h.button('Import one question, leave out 1'));
     await h.text('One question is in the bank.');
     await h.text('Which wheel drives the pallets?');
     expect(await h.consoleErrors()).toEqual([]);

@@ -157,8 +157,9 @@ const IS_STILL = `const [element, done] = arguments; element.scrollIntoView({ bl
 const place = () => { const { x, y, width, height } = element.getBoundingClientRect(); return [x, y, width, height].join(); };
 const before = place(); requestAnimationFrame(() => requestAnimationFrame(() => done(place() === before)));`;
 
-/** A tick or a mark of a choice is pressed where it is drawn: its own input lies over that, unseen. */
-const WHERE_PRESSED = "return arguments[0].closest('.v-selection-control__input') ?? arguments[0]";
+/** A tick, a mark of a choice and a list are pressed where they are drawn: their own input lies over that, unseen. */
+const WHERE_PRESSED = `const [element] = arguments; if (element.tagName !== 'INPUT') return element;
+return element.closest('.v-selection-control__input') ?? element.closest('.choice-field')?.querySelector('.v-field') ?? element;`;
 
 /** Hands and eyes: every wait is for a condition, never for time. */
 export function hands({ driver, url }: Rosemary) {
@@ -318,7 +319,7 @@ export function hands({ driver, url }: Rosemary) {
           .join(' | ')}`,
     );
   }
-  /** What the page itself did wrong: refusals and a server taken away on purpose are not that. */
+  /** What the page itself did wrong: refusals and a server removed on purpose are not that. */
   async function consoleErrors(): Promise<string[]> {
     return (await driver.manage().logs().get('browser'))
       .map((e) => e.message)

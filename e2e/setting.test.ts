@@ -36,10 +36,10 @@ describe('other forms than levels', () => {
     await h.go(`${base}/items/${await idOf('Name the fault')}`);
     await h.click(h.button('errors counted'));
     await h.fill(h.field('Criterion 1'), 'Slips in terms');
-    await h.click(h.button('+ criterion'));
+    await h.click(h.button('Add criterion'));
     await h.fill(h.field('Criterion 2'), 'Fault named');
     await choose('How criterion 2 is judged', 'a tick');
-    await h.click(h.button('+ criterion'));
+    await h.click(h.button('Add criterion'));
     await h.fill(h.field('Criterion 3'), 'What to look at next');
     await choose('How criterion 3 is judged', 'in words');
     await h.fill(h.field('Weight of criterion 2 in percent'), '40');

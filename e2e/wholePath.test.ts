@@ -51,7 +51,7 @@ describe('the whole path, once', () => {
   it('builds in the Plan: adds, renames, moves by keyboard, deletes with undo', async () => {
     await h.go(`/courses/${courseId}/plan`);
     await h.text('The escapement');
-    await h.click(h.button('+ unit'));
+    await h.click(h.button('Add unit'));
     await h.type(h.field('Title of the new unit'), 'A new unit', Key.ENTER);
     await h.click(
       h
@@ -280,7 +280,7 @@ describe('the whole path, once', () => {
     await h.text('Students');
     expect(await h.isAccessible()).toEqual([]);
     await h.press(Key.chord(Key.CONTROL, 'k'));
-    await h.type(h.field('Find or do anything'), 'Condition rep');
+    await h.type(h.field('Search or run a command'), 'Condition rep');
     await h.button('Condition report');
     await h.press(Key.ENTER);
     await h.css('h1.title');
@@ -291,7 +291,7 @@ describe('the whole path, once', () => {
     await h.signInDemo(ids.name!);
     await h.phone();
     await h.go(`/courses/${courseId}/study/${ids.task}`);
-    await h.text('What came back');
+    await h.text('Returned');
     for (const words of ['How long is it?', 'Which one?', 'Measure what you see.']) await h.text(words);
     await h.css('.got');
     const wide = await rosemary.driver.executeScript<number>('return document.documentElement.scrollWidth');

@@ -138,4 +138,4 @@ export const VERSIONS = { none: 'Every version is kept, with who wrote it.' } as
 export const OWN_WORK = { none: 'It is kept with the work of the one who did it.' } as const;
 export const MARKING = { none: 'It is kept with the mark, with who gave it and when.' } as const;
 export const TALK = { none: 'It is kept in the conversation, with who said it.' } as const;
-export const BACK = { none: 'It brings back what was taken away.' } as const;
+export const BACK = { none: 'It brings back what was removed.' } as const;

@@ -219,7 +219,7 @@ function blockFault(
       if (!Array.isArray(answers) || answers.length < 2 || answers.length > 8)
         return `The question “${prompt.slice(0, 60)}” takes two to eight answers.`;
       if (answers.some((a) => typeof a.text !== 'string' || a.text.trim() === '' || typeof a.feedback !== 'string'))
-        return `The question “${prompt.slice(0, 60)}” has an empty answer. Type it or take it away.`;
+        return `The question “${prompt.slice(0, 60)}” has an empty answer. Type it or remove it.`;
       return answers.some((a) => a.isRight === true) ? null : `The question “${prompt.slice(0, 60)}” has no right answer. Mark one.`;
     }
     case 'tableCell':
@@ -275,7 +275,7 @@ export function checkWork(json: unknown): DocumentCheck {
   check.node.descendants((child) => {
     if (child.type.name === 'media' && child.attrs.fileId === null)
       reason ??= 'A video or sound of another site cannot stand in what you hand in. Add it as a file, or write its address as a link.';
-    if (child.type.name === 'question') reason ??= 'A check-yourself question stands in pages of a course alone. Take it away.';
+    if (child.type.name === 'question') reason ??= 'A check-yourself question stands in pages of a course alone. Remove it.';
   });
   return reason === null ? check : { ok: false, reason };
 }

@@ -47,7 +47,7 @@ export const newGroupSet = Joi.object<NewGroupSet, true>({
     ),
 });
 
-/** A set as it shall stand: groups without an identifier are new, groups not named are taken away. */
+/** A set as it shall stand: groups without an identifier are new, groups not named are removed. */
 export interface GroupSetChange {
   readonly version: number;
   readonly title: string;

@@ -38,7 +38,7 @@ export interface SheetView {
   readonly enrolmentId: string | null;
   readonly name: string;
   readonly section: string;
-  readonly state: 'nothing yet' | 'pages missing' | 'doubts' | 'ready' | 'brought in' | 'changed since';
+  readonly state: 'nothing yet' | 'pages missing' | 'doubts' | 'ready' | 'recorded' | 'changed since';
   /** As it is typed: BDA-C. Empty where nothing was read or typed. */
   readonly answers: string;
   readonly doubts: readonly SheetRowView[];

@@ -10,7 +10,7 @@ export interface QuizPerson {
   readonly name: string;
   readonly section: string;
   readonly sectionId: string | null;
-  readonly state: 'not begun' | 'in the middle' | 'handed in' | 'waiting' | 'scored' | 'set aside';
+  readonly state: 'not begun' | 'under way' | 'handed in' | 'waiting' | 'scored' | 'set aside';
   readonly attempts: readonly AttemptLine[];
 }
 export interface AttemptLine {

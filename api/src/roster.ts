@@ -63,9 +63,11 @@ export interface RosterMember {
   readonly version: number;
 }
 
+/** Somebody of the school who can be added to a course. */
+export type PersonToAdd = PersonName & { readonly email: string };
+
 export interface Roster {
   readonly members: readonly RosterMember[];
   readonly sections: readonly { readonly id: string; readonly title: string }[];
-  readonly people: readonly (PersonName & { readonly email: string })[];
   readonly canEdit: boolean;
 }

@@ -303,7 +303,7 @@ export const READS: { readonly [feature: string]: Exception } = {
     tables: ['assignment', 'item', 'rubric', 'rubric_criterion'],
   },
   offline: {
-    why: 'works and results of a sheet to take away',
+    why: 'works and results of a sheet for marking offline',
     tables: ['attempt', 'grade', 'grade_column', 'item', 'submission'],
   },
   opening: {
@@ -376,7 +376,7 @@ export const READS: { readonly [feature: string]: Exception } = {
 /** What a feature writes into tables that are another’s. */
 export const WRITES: { readonly [feature: string]: { readonly [table: string]: string } } = {
   gradebook: {
-    unit: 'a category that is taken away is no unit’s usual one',
+    unit: 'a category that is removed is no unit’s usual one',
   },
   handIn: {
     margin_note: 'work that is taken back takes along the notes nobody has read',

@@ -99,7 +99,7 @@ describe('a column without an item', () => {
     expect(JSON.stringify(report.body)).not.toContain('Bench work seen');
   });
 
-  it('keeps its category from being taken away', async () => {
+  it('keeps its category from being removed', async () => {
     const { weightsSum, totals, ...policy } = (await teacher().get(`${course()}/policy`).expect(200)).body;
     void [weightsSum, totals];
     const [own] = await sql<{ id: string }>('select category_id as id from grade_column where id = $1', [alone]);

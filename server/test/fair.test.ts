@@ -422,7 +422,7 @@ describe('by two', () => {
 });
 
 describe('what goes with the feedback', () => {
-  it('is added, taken away and put back, and reaches the student with the mark', async () => {
+  it('is added, removed and put back, and reaches the student with the mark', async () => {
     await handInText(school, 'student', 'A report');
     const path = `${marking()}/${school.students[0]}`;
     const { body: files } = await school.agents.instructor

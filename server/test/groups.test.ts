@@ -60,7 +60,7 @@ describe('sets of groups', () => {
     expect(firsts[0]).not.toBe(firsts[1]);
   });
 
-  it('are laid out as a whole: renamed, filled, emptied, added, taken away; somebody else’s change since is said', async () => {
+  it('are laid out as a whole: renamed, filled, emptied, added, removed; somebody else’s change since is said', async () => {
     const before = await setOf('Restoration');
     const [one, two] = school.students;
     const layout = [
@@ -125,10 +125,10 @@ describe('something for a group', () => {
     expect([await report('student'), await report('second')]).toEqual([undefined, undefined]);
   });
 
-  it('keeps its group from being taken away, and says what names it', async () => {
+  it('keeps its group from being removed, and says what names it', async () => {
     const set = await setOf('Restorations');
     expect(set.groups[0]?.uses).toEqual(['Report']);
-    expect((await save(set, { groups: [] }).expect(409)).body.detail).toContain('“Dials” cannot be taken away: “Report” names it');
+    expect((await save(set, { groups: [] }).expect(409)).body.detail).toContain('“Dials” cannot be removed: “Report” names it');
     expect((await teacher().delete(`${base}/group-sets/${set.id}`).expect(409)).body.detail).toContain('“Report”');
     await aim(undefined);
     await teacher().delete(`${base}/group-sets/${set.id}`).expect(200);

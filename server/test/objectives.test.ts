@@ -28,7 +28,7 @@ const shape = async () => {
 };
 
 describe('the objectives of a course', () => {
-  it('are a tree with codes, changed, moved and taken away with what stands below, and brought back', async () => {
+  it('are a tree with codes, changed, moved and removed with what stands below, and brought back', async () => {
     const tools = await add('T', 'Keep tools in order');
     const blade = await add('T1', 'Dress a blade', tools);
     const stone = await add('T1.1', 'Choose a stone', blade);

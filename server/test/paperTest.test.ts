@@ -192,8 +192,8 @@ describe('a test on paper', () => {
       { how: 'paper', score: 8000 },
     ]);
     expect((await view()).sheets.map((s) => [s.state, s.scoreText])).toEqual([
-      ['brought in', '9'],
-      ['brought in', '8'],
+      ['recorded', '9'],
+      ['recorded', '8'],
     ]);
     expect((await bring().expect(422)).body.detail).toContain('None of these sheets is ready');
     await school.agents.instructor
@@ -215,7 +215,7 @@ describe('a test on paper', () => {
       .post(`${base()}/attempts/${people[0]?.attempts[0]?.id}/acts`)
       .send({ action: 'set aside', minutes: 0, reason: 'Ill that day.' })
       .expect(200);
-    expect((await view()).sheets.map((s) => s.state)).toEqual(['ready', 'brought in']);
+    expect((await view()).sheets.map((s) => s.state)).toEqual(['ready', 'recorded']);
     expect((await bring().expect(200)).body).toEqual({ many: 1 });
     expect((await grades()).map((g) => g.raw)).toEqual(['9.000', '9.000']);
     // The same as any other attempt: a correction of the key marks it again.

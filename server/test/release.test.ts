@@ -111,7 +111,7 @@ describe('whom something is for', () => {
 });
 
 describe('staff-only material', () => {
-  it('can never be opened, alone or among several, until the mark is taken away', async () => {
+  it('can never be opened, alone or among several, until the mark is removed', async () => {
     const id = await add('Answers of the staff');
     const open = await patch({ isStaffOnly: true }, 422, id);
     expect(open.body.detail).toContain('open to students');

@@ -23,7 +23,7 @@ describe('stock remarks', () => {
     expect(await list('assistant')).toEqual([]);
   });
 
-  it('are kept, changed and taken away, with the way back', async () => {
+  it('are kept, changed and removed, with the way back', async () => {
     const id = randomUUID();
     await add('  Which tool? ', ' Tool', id, 'Evidence').expect(200);
     await add('Which tool?', 'tool', id).expect(200);

@@ -33,7 +33,7 @@ const count = async (table: string): Promise<number> =>
 const storage = async (): Promise<Storage> => (await school.agents.administrator.get('/api/school/storage').expect(200)).body as Storage;
 
 describe('what nobody uses', () => {
-  it('is cleared away after a day: files taken away again with their bytes, and uploads that never came whole', async () => {
+  it('is cleared away after a day: files removed again with their bytes, and uploads that never came whole', async () => {
     const before = [await count('file'), await count('file_blob')];
     for (const words of ['one', 'two', 'three']) {
       const { body } = await send(300_000, words).expect(200);

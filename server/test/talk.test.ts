@@ -93,7 +93,7 @@ describe('announcements', () => {
     expect(many.reduce((a, b) => a + b)).toBe(1);
   });
 
-  it('are changed with a conflict shown, taken away and brought back; empty ones are refused', async () => {
+  it('are changed with a conflict shown, removed and brought back; empty ones are refused', async () => {
     const { id } = await write({ title: 'Changed', tells: false });
     const change = (more: object) => school.agents.instructor.put(`${base()}/announcements/${id}`).send(wish(more));
     await change({ version: 1, title: 'Changed again', tells: false }).expect(200);

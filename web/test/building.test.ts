@@ -8,7 +8,7 @@ import { setHooks } from '../src/platform/http.ts';
 import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import { useTouched } from '../src/stores/touchedStore.ts';
-import { rowOf, STAFF_VIEWS, STUDENT_VIEWS, viewOf } from '../src/shell/views.ts';
+import { moreOf, rowOf, tabTitle, viewOf } from '../src/shell/views.ts';
 import { fakeServer, fakeStorage, quietHooks, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
@@ -215,6 +215,17 @@ describe('a change to something running', () => {
   });
 });
 
+describe('the title of a tab', () => {
+  it('says the most specific first', () => {
+    expect(tabTitle('item', 'Foundations', 'Condition report')).toBe('Condition report · Foundations · Rosemary');
+    expect(tabTitle('quiz-results', 'Foundations', 'Trains')).toBe('Trains · Results · Foundations · Rosemary');
+    expect(tabTitle('gradebook', 'Foundations', null)).toBe('Gradebook · Foundations · Rosemary');
+    expect(tabTitle('taking', 'Foundations', 'Trains')).toBe('Trains · Quiz · Foundations · Rosemary');
+    expect(tabTitle('desk', 'Foundations', null)).toBe('Desk · Rosemary');
+    expect(tabTitle('', null, null)).toBe('Rosemary');
+  });
+});
+
 describe('the views of a course', () => {
   it('stand under the view they belong to', () => {
     expect([viewOf('item', false), viewOf('time', false), viewOf('carry', false), viewOf('work', false)]).toEqual([
@@ -224,13 +235,13 @@ describe('the views of a course', () => {
       'marking',
     ]);
     expect([viewOf('programme', false), viewOf('programme', true), viewOf('study-item', true)]).toEqual(['plan', 'study', 'study']);
-    const words = (current: string, isStudent: boolean): string =>
-      rowOf(current, isStudent)
-        .map(([, word]) => word)
-        .join(' · ');
-    expect(words('plan', false)).toBe('Plan · Marking · Gradebook · Progress · Roster · Bank');
-    expect(words('files', false)).toBe('Plan · Marking · Gradebook · Progress · Roster · Bank · Files');
-    expect(words('study', true)).toBe('This week · Course · Grades · Messages');
-    expect([...STAFF_VIEWS, ...STUDENT_VIEWS].every(([name]) => viewOf(name, true) === name)).toBe(true);
+    const words = (list: readonly (readonly [string, string])[]): string => list.map(([, word]) => word).join(' · ');
+    expect(words(rowOf(false))).toBe('Plan · Marking · Gradebook · Progress · Roster · Bank');
+    expect(words(rowOf(true))).toBe('This week · Course · Grades · Messages');
+    expect(words(moreOf('assistant'))).toBe('Messages · Announcements · Calendar · Files · Groups · Objectives · Settings');
+    expect(words(moreOf('instructor'))).toBe(
+      'Messages · Announcements · Calendar · Files · Groups · Objectives · Settings · Import and export',
+    );
+    expect(words(moreOf('student'))).toBe('Announcements · Calendar');
   });
 });

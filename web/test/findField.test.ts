@@ -3,6 +3,7 @@ import type { Me } from '@rosemary/api';
 import { flushPromises } from '@vue/test-utils';
 import { setHooks } from '../src/platform/http.ts';
 import FindField from '../src/shell/FindField.vue';
+import { PLACES } from '../src/shell/views.ts';
 import { useSession } from '../src/stores/sessionStore.ts';
 import { beginMounting, endMounting, makeTestRouter, show } from './mounting.ts';
 import { fakeServer, quietHooks } from './server.ts';
@@ -17,13 +18,20 @@ afterEach(() => {
 });
 
 const courses = ['first', 'second'].map((id) => ({ id, code: id, run: 'a', shortTitle: id, title: id, role: 'instructor' as const }));
+const BARE = { template: '<div />' };
+/** A router that knows every page of a course by its name. */
+const makeRouter = (): ReturnType<typeof makeTestRouter> => {
+  const router = makeTestRouter();
+  for (const name of Object.keys(PLACES)) router.addRoute({ name, path: `/courses/:courseId/${name}`, component: BARE });
+  return router;
+};
 const signedIn = (): void => {
   useSession().me = { courses } as unknown as Me;
 };
 
 describe('Find', () => {
   it('puts the views of the course one stands in first', async () => {
-    const router = makeTestRouter();
+    const router = makeRouter();
     await router.push('/courses/second/plan');
     const field = await show(FindField, {}, router, signedIn);
     fakeServer().on('GET /find?q=gradebook', () => []);
@@ -35,7 +43,7 @@ describe('Find', () => {
 
   it('goes by the address while the first page is not there yet', async () => {
     window.history.replaceState(null, '', '/courses/second/plan');
-    const router = makeTestRouter();
+    const router = makeRouter();
     // Nobody is let through, so no page is ever there.
     const pushed: string[] = [];
     router.beforeEach((to) => {

@@ -87,7 +87,7 @@ describe('a date that is typed', () => {
     expect(shown.emitted('change')).toBeUndefined();
   });
 
-  it('is not taken away by a save that comes back while it is typed', async () => {
+  it('is not removed by a save that comes back while it is typed', async () => {
     const shown = await field();
     await shown.find('input').trigger('focus');
     await shown.find('input').setValue('23 No');
@@ -177,8 +177,8 @@ describe('the sections of a course in its settings', () => {
     await choose(shown, 'Merge Evening with', 'm');
     await flushPromises();
     expect(server.bodies(JOIN)).toEqual([{ into: 'm' }]);
-    expect(shown.find('.joined').text()).toContain('Evening was joined to Morning on');
-    expect(useNotices().notice?.text).toBe('Evening is joined to Morning; everyone kept their work and dates.');
+    expect(shown.find('.joined').text()).toContain('Evening was merged with Morning on');
+    expect(useNotices().notice?.text).toBe('Evening is merged with Morning; everyone kept their work and dates.');
     await useNotices().notice?.undo?.();
     await flushPromises();
     expect(server.bodies(PART)).toEqual([{ actId: 'act' }]);
@@ -192,7 +192,7 @@ describe('the sections of a course in its settings', () => {
     const shown = await open();
     await choose(shown, 'Merge Evening with', 'm');
     await until(() => useRipple().answer !== null, 'the ripple');
-    expect(useRipple().title).toBe('Evening joined to Morning');
+    expect(useRipple().title).toBe('Evening merged with Morning');
     useRipple().close(false);
     await flushPromises();
     expect(server.bodies(JOIN)).toHaveLength(1);
@@ -203,23 +203,23 @@ describe('the sections of a course in its settings', () => {
     const shown = await open({ joined: [JOINED] });
     server.on(PART, () => ({ settings: settings(), back: 1, stayed: 1 }));
     expect(shown.find('.joined').text()).toContain('2 students came from it.');
-    await press(shown, 'Part them again');
+    await press(shown, 'Split them again');
     expect(useNotices().notice?.text).toBe('1 student is in Evening again. 1 has changed section since and stays there.');
   });
 
   it('say why they cannot be parted', async () => {
     const shown = await open({ joined: [JOINED] });
     server.on(PART, () => new Refusal(404, 'not-found'));
-    await press(shown, 'Part them again');
+    await press(shown, 'Split them again');
     expect(useNotices().notice?.text).toContain('refused: not-found');
     expect(shown.find('.joined').exists()).toBe(true);
   });
 
   it('are read and not changed by those who assist', async () => {
     const shown = await open({ joined: [JOINED] }, 'assistant');
-    expect(shown.find('.joined').text()).toContain('Evening was joined to Morning on');
+    expect(shown.find('.joined').text()).toContain('Evening was merged with Morning on');
     expect(shown.find('[aria-label="Merge Evening with"]').exists()).toBe(false);
-    expect(shown.findAll('button').some((b) => b.text() === 'Part them again')).toBe(false);
+    expect(shown.findAll('button').some((b) => b.text() === 'Split them again')).toBe(false);
   });
 });
 

@@ -243,7 +243,7 @@ describe('the editor of a key', () => {
 
   it('gives one answer more to choose from, and marks another as right', async () => {
     const shown = await edit(KEYS.single);
-    await press(shown, '+ answer');
+    await press(shown, 'Add answer');
     expect(changed(shown, 'single').choices).toHaveLength(3);
     await shown.findAll('input[type="radio"]')[1]!.setValue(true);
     expect(changed(shown, 'single').choices.map((c) => [c.id, c.share])).toEqual([
@@ -254,16 +254,16 @@ describe('the editor of a key', () => {
 
   it('adds pairs, things, numbers and accepted answers', async () => {
     const matching = await edit(KEYS.matching);
-    await press(matching, '+ pair');
+    await press(matching, 'Add pair');
     expect(changed(matching, 'matching').pairs).toHaveLength(3);
     const ordering = await edit(KEYS.ordering);
-    await press(ordering, '+ thing');
+    await press(ordering, 'Add thing');
     expect(changed(ordering, 'ordering').order).toEqual(['wind', 'set', 'case', '']);
     const numeric = await edit(KEYS.numeric);
-    await press(numeric, '+ another accepted number');
+    await press(numeric, 'Add another accepted number');
     expect(changed(numeric, 'numeric').rules.accepted).toHaveLength(2);
     const calculated = await edit(KEYS.calculated);
-    await press(calculated, '+ number');
+    await press(calculated, 'Add number');
     expect(changed(calculated, 'calculated').question.parameters.map((p) => p.name)).toEqual(['a', 'b']);
     await press(calculated, 'into the text');
     expect(calculated.emitted('insert')).toEqual([['a']]);
@@ -271,7 +271,7 @@ describe('the editor of a key', () => {
 
   it('draws places into the picture by numbers too, and takes another picture', async () => {
     const shown = await edit(KEYS.hotspot);
-    await press(shown, '+ rectangle by numbers');
+    await press(shown, 'Add rectangle by numbers');
     expect(changed(shown, 'hotspot').regions.map((r) => r.region.shape)).toEqual(['ellipse', 'rectangle']);
     await press(shown, 'another picture');
     expect(shown.emitted('picture')).toEqual([[null]]);

@@ -76,7 +76,7 @@ export const importQuestionTable = endpoint({
   isSilent: true,
   body: is<QuestionTable>(),
   answer: is<QuestionTableDone>(),
-  audit: 'questions brought in',
+  audit: 'questions imported',
 });
 
 export const addQuestion = endpoint({

@@ -114,7 +114,7 @@ export const removeSection = endpoint({
   path: '/courses/:courseId/sections/:sectionId',
   needs: 'roster.edit',
   answer: is<CourseSettings>(),
-  audit: 'section taken away',
+  audit: 'section removed',
 });
 
 export const getPublicCourse = endpoint({
@@ -153,6 +153,6 @@ export const joinSection = endpoint({
   movesGrades: true,
   body: is<SectionJoin>(),
   answer: is<SectionMoved>(),
-  audit: 'section joined to another',
+  audit: 'sections merged',
   undo: partSections,
 });

@@ -42,7 +42,7 @@ export const importArchive = endpoint({
   takesFile: 'package',
   movesGrades: true,
   answer: is<ArchiveDone>(),
-  audit: 'archive brought in',
+  audit: 'archive imported',
   undo: removeItems,
 });
 
@@ -96,5 +96,5 @@ export const importQuestionPackage = endpoint({
   takesFile: 'package',
   query: asks({ folder: 'id', unit: 'id' }),
   answer: is<QtiDone>(),
-  audit: 'questions brought in',
+  audit: 'questions imported',
 });

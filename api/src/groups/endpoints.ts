@@ -63,6 +63,6 @@ export const removeGroupSet = endpoint({
   needs: 'roster.edit',
   movesGrades: true,
   answer: is<Groups>(),
-  audit: 'groups taken away',
+  audit: 'groups removed',
   undo: restoreGroupSet,
 });

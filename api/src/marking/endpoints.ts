@@ -114,7 +114,7 @@ export const importScoreSheet = endpoint({
   takesFile: 'package',
   gives: true,
   answer: is<SheetDone>(),
-  audit: 'score sheet brought in',
+  audit: 'scores imported',
 });
 
 export const getWorkOnPaper = endpoint({

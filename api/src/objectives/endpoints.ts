@@ -49,7 +49,7 @@ export const importObjectives = endpoint({
   needs: 'plan.edit',
   takesFile: 'file',
   answer: is<ObjectivesDone>(),
-  audit: 'objectives brought in',
+  audit: 'objectives imported',
 });
 
 export const changeObjective = endpoint({

@@ -52,7 +52,7 @@ export const removeSheets = endpoint({
   path: '/courses/:courseId/quizzes/:itemId/paper-test/sheets',
   needs: 'plan.edit',
   answer: is<PaperTestView>(),
-  audit: 'answer sheets taken away',
+  audit: 'answer sheets removed',
 });
 
 export const getQuestionPaper = endpoint({
@@ -87,7 +87,7 @@ export const removeScan = endpoint({
   method: 'delete',
   path: '/courses/:courseId/quizzes/:itemId/paper-test/scans/:scanId',
   needs: 'marking.mark',
-  audit: 'scan taken away',
+  audit: 'scan removed',
 });
 
 export const restoreScan = endpoint({
@@ -142,7 +142,7 @@ export const importAnswers = endpoint({
   needs: 'marking.mark',
   body: is<AnswersTable>(),
   answer: is<AnswersTableDone>(),
-  audit: 'answers brought in',
+  audit: 'answers imported',
 });
 
 export const takeBackPaperResults = endpoint({

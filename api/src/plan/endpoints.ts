@@ -101,7 +101,7 @@ export const carryItems = endpoint({
   needs: 'plan.edit',
   body: is<CarryWish>(),
   answer: is<CarryDone>(),
-  audit: 'items brought in',
+  audit: 'items copied from another course',
 });
 
 export const listCopyPlaces = endpoint({

@@ -78,7 +78,7 @@ export const addQuizQuestions = endpoint({
   body: is<QuizQuestions>(),
   answer: is<{ readonly made: readonly string[]; readonly quiz: QuizDetail }>(),
   audit: 'questions put into a quiz',
-  undo: { none: 'They are taken out of the paper again.' },
+  undo: { none: 'They are removed from the paper again.' },
 });
 
 export const getQuizPreview = endpoint({

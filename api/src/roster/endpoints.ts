@@ -1,11 +1,20 @@
-import { endpoint, is } from '../contract.ts';
-import type { MemberChange, NewMember, Roster } from '../roster.ts';
+import { asks, endpoint, is } from '../contract.ts';
+import type { MemberChange, NewMember, PersonToAdd, Roster } from '../roster.ts';
 
 export const getRoster = endpoint({
   method: 'get',
   path: '/courses/:courseId/roster',
   needs: 'roster.see',
   answer: is<Roster>(),
+});
+
+/** Those of the school who are not in the course yet and have these letters in their name or email. */
+export const findPeople = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/people',
+  needs: 'roster.edit',
+  query: asks({ q: 'text' }),
+  answer: is<readonly PersonToAdd[]>(),
 });
 
 export const addMember = endpoint({

@@ -46,7 +46,7 @@ export const importLists = endpoint({
   takesFile: 'file',
   query: asks({ zone: 'text' }),
   answer: is<ListsDone>(),
-  audit: 'lists brought in',
+  audit: 'lists imported',
 });
 
 export const listEmbedHosts = endpoint({

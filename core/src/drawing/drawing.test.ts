@@ -40,7 +40,7 @@ describe('the ends of a line', () => {
     expect(Math.hypot(start.x - 50, start.y - 50)).toBeCloseTo(50);
     expect(start.x).toBeCloseTo(start.y);
   });
-  it('follow what they hold, and stay where they are when it is taken away', () => {
+  it('follow what they hold, and stay where they are when it is removed', () => {
     const line = arrow({ startsAt: 'a' });
     const moved = sheet(moveShape(sheet(box()), box(), 100, 100), line);
     expect(lineEnds(moved, line).start).not.toEqual(lineEnds(sheet(box(), line), line).start);

@@ -48,7 +48,7 @@ export function workingOfReliability(r: Reliability): readonly WorkingLine[] {
  */
 export function workingOfItem(s: ItemStatistics): readonly WorkingLine[] {
   const { points, earned, spread, spreadOfRest, covariance, groupSize, upperMean, lowerMean } = s.from;
-  const share = s.shareRight === null ? [] : [line(`Share right = ${near(earned)} points earned / (${s.attempts} attempts · ${near(points)})`, two(s.shareRight))]; // prettier-ignore
+  const share = s.shareRight === null ? [] : [line(`Share correct = ${near(earned)} points earned / (${s.attempts} attempts · ${near(points)})`, two(s.shareRight))]; // prettier-ignore
   const rest =
     s.itemRest === null
       ? [line('Item–rest: one of the two does not vary, so there is none', '', 'note')]
@@ -80,7 +80,7 @@ export function workingOfExpected(e: Expected): readonly WorkingLine[] {
   return [
     ...times,
     line('Questions k', String(k)),
-    line('with a share right from past use; the others by their level (easy 0.85, medium 0.65, hard 0.45)', String(known)),
+    line('with a share correct from past use; the others by their level (easy 0.85, medium 0.65, hard 0.45)', String(known)),
     line('with an item–rest correlation from past use; the others as if each two went with one another by 0.1', String(knownRest)),
     line('Variances p(1 − p), added; each question counts alike', near(sumOfVariances)),
     line('Variance of the total that follows from the correlations', near(totalVariance)),

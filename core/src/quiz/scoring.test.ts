@@ -236,7 +236,7 @@ describe('short texts', () => {
       spaceMatters: false,
     };
     expect(kindOfQuestion('short').faults({ kind: 'short', rules: many }, {} as QuestionContent)).toEqual([
-      'The patterns take too long to compare together. Take some away, or repeat fewer parts of them.',
+      'The patterns take too long to compare together. Remove some, or repeat fewer parts of them.',
     ]);
   });
   it('an answer too long to compare fits no pattern, and is still compared with texts', () => {

@@ -6,7 +6,7 @@ import { addItem } from '../plan/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 
-/** The quizzes that colleagues share with somebody, those of courses taken away left out. */
+/** The quizzes that colleagues share with somebody, those of courses removed left out. */
 export const listSharedQuizzes = (db: Db, personId: string): Promise<SharedQuiz[]> =>
   rows<SharedQuiz>(
     db,

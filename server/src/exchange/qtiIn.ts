@@ -315,7 +315,7 @@ export async function bringQti(db: Db, actor: Actor, courseId: string, zip: Zip,
   const { resources, problems } = await readManifest(zip);
   const items = resources.filter((r) => r.what === 'item');
   if (items.length > MOST_ITEMS)
-    throw invalid('file', `This package has ${items.length} items; ${MOST_ITEMS} are taken in at a time. Part it in two.`);
+    throw invalid('file', `This package has ${items.length} items; ${MOST_ITEMS} are taken in at a time. Split it in two.`);
   const disk = await makeFolder();
   try {
     await run(db, 'savepoint package');

@@ -22,7 +22,7 @@ function versionOf(c: MemberContext<undefined>): QtiVersion {
 
 async function bankPackage(c: MemberContext<undefined>): Promise<QtiPackage> {
   const { questions } = await searchBank(c, await listFolders(c.db, c.person, false), MOST_QUESTIONS);
-  if (questions.length === 0) throw invalid('questions', 'No question is found by this search, so there is nothing to take out.');
+  if (questions.length === 0) throw invalid('questions', 'No question is found by this search, so there is nothing to export.');
   return makeQtiPackage(c.db, c.courseId, questions, null, versionOf(c));
 }
 

@@ -22,7 +22,7 @@ async function readJson(zip: Zip): Promise<Archive> {
     json = JSON.parse(await zip.readText('course.json', MOST_JSON));
   } catch (error) {
     if (error instanceof AppError) throw error;
-    throw invalid('file', 'The course.json of this archive breaks off or is no JSON. Take the course out again.');
+    throw invalid('file', 'The course.json of this archive breaks off or is no JSON. Export the course again.');
   }
   const { error, value } = archiveSchema.validate(json, validationOptions);
   if (error !== undefined) {

@@ -192,7 +192,7 @@ export async function setFilesRemoved(db: Db, courseId: string, ids: readonly st
   if (removedAt !== null && used.length > 0)
     throw new AppError(
       'not-now',
-      `${used.map((u) => `“${u.name}” is shown in “${u.title}”`).join(', ')}. Take it out there first, or replace it here.`,
+      `${used.map((u) => `“${u.name}” is shown in “${u.title}”`).join(', ')}. Remove it there first, or replace it here.`,
     );
   const changed = await run(
     db,

@@ -95,7 +95,7 @@ async function checkHighest(db: Db, courseId: string, change: PolicyChange): Pro
     );
 }
 
-/** A category that was taken away comes back as itself, where a change of policy of this course once held it. */
+/** A category that was removed comes back as itself, where a change of policy of this course once held it. */
 async function wasHere(db: Db, courseId: string, categoryId: string): Promise<boolean> {
   const found = await maybe(
     db,

@@ -97,7 +97,7 @@ async function layOut(
 ): Promise<readonly { title: string; enrolmentIds: readonly string[] }[]> {
   if (wish.makes === 'listed') {
     const groups = wish.groups ?? [];
-    if (groups.length === 0) throw invalid('groups', 'No group is listed. Bring in a list with one at least.');
+    if (groups.length === 0) throw invalid('groups', 'No group is listed. Import a list with at least one.');
     await requireStudents(db, courseId, groups);
     return groups;
   }
@@ -149,7 +149,7 @@ async function requireStudents(db: Db, courseId: string, groups: readonly { read
     throw invalid('groups', 'Somebody named is no longer a student of this course. Look again at the groups.');
 }
 
-/** Writes a set as it shall stand. A group that something is for is not taken away under it. */
+/** Writes a set as it shall stand. A group that something is for is not removed under it. */
 export async function saveGroupSet(db: Db, courseId: string, setId: string, change: GroupSetChange): Promise<void> {
   const before = (await listGroups(db, courseId)).sets.find((s) => s.id === setId);
   if (before === undefined) throw notFound();
@@ -164,7 +164,7 @@ export async function saveGroupSet(db: Db, courseId: string, setId: string, chan
   if (used !== undefined)
     throw new AppError(
       'not-now',
-      `“${used.title}” cannot be taken away: ${used.uses.map((u) => `“${u}”`).join(', ')} names it. Take it out there first.`,
+      `“${used.title}” cannot be removed: ${used.uses.map((u) => `“${u}”`).join(', ')} names it. Remove it there first.`,
     );
   await run(db, 'delete from course_group where id = any($1)', [gone.map((g) => g.id)]);
   await putGroups(db, setId, change.groups);
@@ -185,7 +185,7 @@ export async function setGroupSetRemoved(db: Db, courseId: string, setId: string
   if (removedAt !== null && used !== undefined)
     throw new AppError(
       'not-now',
-      `“${used.title}” of this set is named by ${used.uses.map((u) => `“${u}”`).join(', ')}. Take it out there first.`,
+      `“${used.title}” of this set is named by ${used.uses.map((u) => `“${u}”`).join(', ')}. Remove it there first.`,
     );
   await run(db, 'update group_set set removed_at = to_timestamp($2 / 1000.0), version = version + 1 where id = $1', [setId, removedAt]);
 }

@@ -71,7 +71,7 @@ export const studentFileRoutes: readonly Route[] = [
     const draft = await makeShared(db, itemId, member.enrolmentId);
     if ((await takeFromDraft(db, draft, params.fileId, now)) === 0) throw notFound();
   }),
-  // A file of one's own laid to the draft: one taken away a moment ago, or one of earlier work.
+  // A file of one's own laid to the draft: one removed a moment ago, or one of earlier work.
   implement(api.restoreWorkFile, async ({ db, courseId, params, member, person, now }) => {
     const itemId = params.itemId;
     const { assignment, types } = await requireTaking(db, courseId, itemId, member, now);

@@ -80,7 +80,7 @@ export async function withdraw(db: Db, courseId: string, itemId: string, member:
      from attempt a where a.submission_id = s.id and a.id = any($1)`,
     [ids],
   );
-  // Notes that were taken away again hold nothing of an attempt that is gone.
+  // Notes that were removed again hold nothing of an attempt that is gone.
   await run(db, 'delete from margin_note where attempt_id = any($1)', [ids]);
   await run(db, 'delete from attempt_file where attempt_id = any($1)', [ids]);
   await run(db, 'delete from attempt where id = any($1) and lead_id is not null', [ids]);

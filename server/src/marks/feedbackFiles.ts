@@ -36,7 +36,7 @@ export async function addFeedbackFile(
   now: number,
 ): Promise<CourseFile[]> {
   const present = await listFeedbackFiles(db, target);
-  if (present.length >= MOST) throw invalid('file', `Ten files go with the feedback of a work. Take one away first.`);
+  if (present.length >= MOST) throw invalid('file', `Ten files go with the feedback of a work. Remove one first.`);
   const stored = await storeFile(db, { ...file, courseId, ownerId, types: Object.keys(FILE_TYPES), mostBytes: 52_428_800, now });
   const submissions: string[] = [];
   for (const enrolmentId of await listMates(db, target.itemId, target.enrolmentId))

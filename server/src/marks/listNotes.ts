@@ -15,7 +15,7 @@ interface NoteRow {
   answered_at: Date | null;
 }
 
-/** The notes on the works of one student at an item: those that stand, or the ones named, also where they were taken away since. */
+/** The notes on the works of one student at an item: those that stand, or the ones named, also where they were removed since. */
 export async function listNotes(db: Db, itemId: string, enrolmentId: string, ids: readonly string[] | null = null): Promise<NoteView[]> {
   const found = await rows<NoteRow>(
     db,

@@ -32,7 +32,7 @@ export async function listObjectives(db: Db, courseId: string): Promise<Objectiv
   const known = new Set(found.map((row) => row.id));
   const below = new Map<string | null, Row[]>();
   for (const row of found) {
-    // What stood below an objective since taken away stands at the top.
+    // What stood below an objective since removed stands at the top.
     const parent = row.parent_id !== null && known.has(row.parent_id) ? row.parent_id : null;
     below.set(parent, [...(below.get(parent) ?? []), { ...row, parent_id: parent }]);
   }

@@ -77,8 +77,8 @@ function olderWords(asOf: string, markVersion: number, attempt: number): string 
   if (asOf === asOfText(markVersion, attempt)) return '';
   const [, , seen = ''] = /^mark (\d+), attempt (\d+)$/.exec(asOf) ?? [];
   return seen !== '' && Number(seen) !== attempt
-    ? 'Other work was handed in since this sheet was taken out.'
-    : 'The mark was changed since this sheet was taken out.';
+    ? 'Other work was handed in since this sheet was downloaded.'
+    : 'The mark was changed since this sheet was downloaded.';
 }
 
 async function changeOf(c: MemberContext<unknown>, entry: StackEntry, wanted: Wanted): Promise<{ change: Change; faults: string[] }> {

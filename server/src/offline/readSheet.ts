@@ -108,7 +108,7 @@ export async function readSheet(path: string, name: string): Promise<ReturnedShe
     const faults: string[] = [];
     const has = (entry: string): boolean => zip.sizes.has(entry);
     const scores = has('scores.csv') ? readCsv(await zip.readBytes('scores.csv', MOST_BYTES), 'scores.csv', [SHEET_COLUMNS[0]]).rows : [];
-    if (!has('scores.csv')) faults.push('There is no “scores.csv” in the archive, so no score is brought in.');
+    if (!has('scores.csv')) faults.push('There is no “scores.csv” in the archive, so no score is imported.');
     const notes = has('notes.csv') ? readCsv(await zip.readBytes('notes.csv', MOST_BYTES), 'notes.csv', NOTE_COLUMNS).rows : [];
     const folders = has('works.txt') ? readFolders(await zip.readText('works.txt', MOST_BYTES)) : new Map<string, string>();
     // What comes back marked has “marked” in its name; what was handed in came out of here and is not taken in again.

@@ -90,7 +90,7 @@ export async function applyDates(
   if (sections.length !== whom.length) throw invalid('whom', 'A section named here is not in this course. Choose again.');
   const { opensAt = null, dueAt = null, closesAt = null } = change;
   if (opensAt === null && dueAt === null && closesAt === null)
-    throw invalid('whom', 'A date is taken away for everyone or for nobody: a section has its own date, or the item’s.');
+    throw invalid('whom', 'A date is removed for everyone or for nobody: a section has its own date, or the item’s.');
   await putVariants(
     db,
     item.id,

@@ -178,7 +178,7 @@ export async function unprint(db: Db, itemId: string): Promise<void> {
   if (taken !== null)
     throw new AppError(
       'not-now',
-      'Results of these sheets were brought in and taken back, so their paper is kept. Make a copy of the quiz for another.',
+      'Results of these sheets were recorded and taken back, so their paper is kept. Make a copy of the quiz for another.',
     );
   await run(db, 'delete from paper_scan where item_id = $1', [itemId]);
   await run(db, 'delete from paper_answer where sheet_id in (select id from paper_sheet where item_id = $1)', [itemId]);

@@ -38,8 +38,7 @@ async function attemptOf(b: Bringing, sheet: StandingSheet, at: number): Promise
     `select p.given_name || ' ' || p.family_name as name from quiz_attempt t join enrolment e on e.id = t.enrolment_id join person p on p.id = e.person_id where t.item_id = $1 and t.enrolment_id = $2 and t.state = 'open'`,
     [itemId, sheet.enrolmentId],
   );
-  if (open !== null)
-    throw new AppError('not-now', `${open.name} is in the middle of this test on screen. Hand that in first, under Results.`);
+  if (open !== null) throw new AppError('not-now', `${open.name} is taking this test on screen. Hand that in first, under Results.`);
   const made = await maybe<{ id: string }>(
     db,
     `insert into quiz_attempt (item_id, enrolment_id, number, seed, paper, state, begun_at, handed_in_at, handed_in_how, idempotency_key)

@@ -111,7 +111,7 @@ export function sheetState(sheet: StandingSheet): SheetView['state'] {
   const circled = sheet.rows.filter((_, n) => (sheet.form.rows[n]?.optionIds.length ?? 0) > 0);
   // An attempt that was set aside under Results is no result any more, and can be brought in again.
   const isIn = sheet.broughtIn !== null && sheet.attemptId !== null;
-  if (isIn && isSame(sheet)) return 'brought in';
+  if (isIn && isSame(sheet)) return 'recorded';
   if (circled.every((row) => row === null)) return 'nothing yet';
   if (circled.some((row) => row === null)) return 'pages missing';
   if (circled.some((row) => row?.doubt !== null)) return 'doubts';

@@ -31,7 +31,7 @@ const ZERO = /(?<!\\)(?:\\\\)*\\u0000/;
 export function soundBody(_request: IncomingMessage, _response: ServerResponse, bytes: Buffer): void {
   if (!isShallow(bytes)) throw new UnsoundBody(`This is nested more than ${MOST_DEPTH} deep, which is more than is taken.`);
   if (bytes.includes('\\u0000') && ZERO.test(bytes.toString('utf8')))
-    throw new UnsoundBody('There is a character in this text that cannot be kept (number 0). Take it out.');
+    throw new UnsoundBody('There is a character in this text that cannot be kept (number 0). Remove it.');
 }
 
 /** What stands behind the question mark is said once: a handler that asks for a text is never given a list. */

@@ -97,7 +97,7 @@ export async function correctQuestion(
     if (faults.length > 0) throw invalid('key', faults.join(' '));
   }
   if (body.kind === 'points' && (body.points === null || body.points <= 0))
-    throw invalid('points', 'Give it points, more than 0; to take it out, drop it.');
+    throw invalid('points', 'Give it points, more than 0; to leave it out, drop it.');
   const made = await maybe<{ id: string }>(
     db,
     'insert into quiz_correction (item_id, question_id, kind, key, points, reason, made_by, made_at) values ($1, $2, $3, $4, $5, $6, $7, to_timestamp($8 / 1000.0)) returning id',

@@ -51,7 +51,7 @@ const toLine = (row: LineRow, counted: ReadonlySet<string>): AttemptLine => ({
 });
 
 function stateOf(lines: readonly AttemptLine[]): QuizPerson['state'] {
-  if (lines.some((l) => l.state === 'open')) return 'in the middle';
+  if (lines.some((l) => l.state === 'open')) return 'under way';
   const handed = lines.filter((l) => l.state === 'handed in');
   if (handed.length === 0) return lines.length === 0 ? 'not begun' : 'set aside';
   return handed.some((l) => l.score === null) ? 'waiting' : 'scored';

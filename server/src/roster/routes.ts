@@ -3,6 +3,7 @@ import { memberChange, newMember, type Roster, type RosterMember } from '@rosema
 import { reachesSection } from '@rosemary/core';
 import { maybe, rows, run, type Db } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { findPeople } from './findPeople.ts';
 import { addMember, setArrangements } from './members.ts';
 import { recordMoves } from './moves.ts';
 import { randomUUID } from 'node:crypto';
@@ -43,13 +44,6 @@ async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
     sections: await rows(db, 'select id, title from section where course_id = $1 and removed_at is null order by position, title', [
       courseId,
     ]),
-    people: canEdit
-      ? await rows(
-          db,
-          'select id, given_name as "givenName", family_name as "familyName", email from person p where not exists (select 1 from enrolment e where e.course_id = $1 and e.person_id = p.id) order by family_name, given_name limit 500',
-          [courseId],
-        )
-      : [],
     members: shown.map((row) => ({
       enrolmentId: row.id,
       personId: row.person_id,
@@ -79,6 +73,7 @@ async function requireSection(db: Db, courseId: string, sectionId: string | null
 
 export const rosterRoutes: readonly Route[] = [
   implement(api.getRoster, makeRoster),
+  implement(api.findPeople, ({ db, courseId, query }) => findPeople(db, courseId, (query.q ?? '').slice(0, 60))),
   implement(api.addMember, newMember, async (c) => {
     const { db, courseId, body } = c;
     if (body.role === 'student') await requireSection(db, courseId, body.sectionId);

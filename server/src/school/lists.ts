@@ -96,7 +96,7 @@ async function readComing(db: Db, path: string, name: string): Promise<Coming> {
   const { kind, lists } = await readLists(path, name);
   const many =
     lists.terms.length + lists.people.length + lists.courses.length + lists.sections.length + lists.enrolments.length + lists.faults.length;
-  if (many > MOST_ROWS) throw invalid('file', `The lists have ${many} rows; ${MOST_ROWS} are taken at once. Part them.`);
+  if (many > MOST_ROWS) throw invalid('file', `The lists have ${many} rows; ${MOST_ROWS} are taken at once. Split them.`);
   if (many === 0) throw invalid('file', 'The lists have no row below the names of their columns.');
   const met = meetLists(lists, await readKnown(db, lists));
   const faults = lists.faults.map((fault) => ({ of: 'file' as const, ...fault, what: 'refuse' as const, name: '' }));

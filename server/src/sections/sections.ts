@@ -26,7 +26,7 @@ async function requireTitle(db: Db, courseId: string, title: string | undefined,
   if (taken !== null)
     throw invalid(
       'title',
-      `A section “${title}” ${taken.removed_at === null ? 'is here' : 'was here, and was joined to another,'} already. Choose another title.`,
+      `A section “${title}” ${taken.removed_at === null ? 'is here' : 'was here, and was merged with another,'} already. Choose another title.`,
     );
 }
 
@@ -76,7 +76,7 @@ export async function changeSection(db: Db, courseId: string, sectionId: string,
 export async function joinSection(db: Db, courseId: string, sectionId: string, into: string, now: number): Promise<SectionMoved> {
   await requireSection(db, courseId, sectionId);
   await requireSection(db, courseId, into);
-  if (sectionId === into) throw invalid('into', 'A section cannot be joined to itself. Choose another.');
+  if (sectionId === into) throw invalid('into', 'A section cannot be merged with itself. Choose another.');
   const students = await rows<{ id: string }>(db, "select id from enrolment where section_id = $1 and role = 'student' and not is_sample", [
     sectionId,
   ]);

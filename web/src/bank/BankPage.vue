@@ -154,7 +154,7 @@ async function removeFolder(f: BankFolder): Promise<void> {
   await attempt(() => call(api.removeBankFolder, { ...base.value, folderId: f.id }));
   if (bank.value?.folders.some((x) => x.id === f.id) === true) return;
   search.value.folder = '';
-  notices.say(`“${f.title}” is taken away.`, () => attempt(() => call(api.restoreBankFolder, { ...base.value, folderId: f.id })));
+  notices.say(`“${f.title}” is removed.`, () => attempt(() => call(api.restoreBankFolder, { ...base.value, folderId: f.id })));
 }
 /** Takes a course out of a bank; its teachers reach it no more. */
 async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][number]): Promise<void> {
@@ -197,7 +197,7 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
           <ActButton look="act" @click="naming = { folder, isNew: true, text: '' }">new folder in it</ActButton>
           <ActButton v-if="folder.parentId" look="act" @click="naming = { folder, isNew: false, text: folder.title }">rename</ActButton>
           <ActButton look="act" @click="sharing = folder">share</ActButton>
-          <ActButton v-if="folder.parentId" look="act" @click="removeFolder(folder)">take away</ActButton>
+          <ActButton v-if="folder.parentId" look="act" @click="removeFolder(folder)">Remove</ActButton>
         </p>
         <form v-if="naming" @submit.prevent="name">
           <LineField
@@ -227,7 +227,7 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
       </form>
       <BankSearchForm v-model="search" :tags="bank?.tags ?? []" />
       <p class="acts">
-        <ActButton v-if="canEdit" look="quiet" @click="add">+ question</ActButton>
+        <ActButton v-if="canEdit" look="quiet" @click="add">Add question</ActButton>
         <template v-if="chosen.size > 0 && canEdit">
           <span>{{ chosen.size }} chosen:</span>
           <ActionMenu words="Move to" label="Move to a folder" @choose="moveTo">
@@ -237,8 +237,8 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
           <ActButton look="act" @click="retire(false)">offer again</ActButton>
         </template>
         <span v-if="bank" class="end table">
-          <ActButton look="act" :disabled="bank.total === 0" @click="moving = 'out'">take out</ActButton>
-          <ActButton v-if="canEdit" look="act" @click="moving = 'in'">bring in</ActButton>
+          <ActButton look="act" :disabled="bank.total === 0" @click="moving = 'out'">Export</ActButton>
+          <ActButton v-if="canEdit" look="act" @click="moving = 'in'">Import</ActButton>
         </span>
         <span class="soft">{{ bank ? (bank.total === 1 ? 'one question' : `${bank.total} questions`) : '' }}</span>
       </p>

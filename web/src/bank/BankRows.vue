@@ -31,7 +31,7 @@ const figure = (value: number | null): string => (value === null ? '' : value.to
         <th>Level</th>
         <th>Objective</th>
         <th class="num" title="quizzes it stands in">Quizzes</th>
-        <th class="num" title="share of its points that were earned">Share right</th>
+        <th class="num" title="share of its points that were earned">Share correct</th>
         <th class="num" title="correlation with the rest">Item–rest</th>
       </tr>
     </thead>

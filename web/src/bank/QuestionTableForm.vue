@@ -32,7 +32,7 @@ const left = computed(() => (rows.value?.length ?? 0) - good.value);
 <template>
   <div>
     <p class="soft">
-      A CSV file with the columns <b>kind, words, answers, rules…</b>, as “take out” gives it: change it in a spreadsheet and bring it back,
+      A CSV file with the columns <b>kind, words, answers, rules…</b>, as “Export” gives it: change it in a spreadsheet and import it again,
       or write your own.
     </p>
     <TableForm
@@ -41,7 +41,7 @@ const left = computed(() => (rows.value?.length ?? 0) - good.value);
       :height="5"
       :is-looked="rows !== null"
       :good="good"
-      :words="`${good === 1 ? 'Bring in one question' : `Bring in ${good} questions`}${left === 0 ? '' : `, leave out ${left}`}`"
+      :words="`${good === 1 ? 'Import one question' : `Import ${good} questions`}${left === 0 ? '' : `, leave out ${left}`}`"
       :fault="fault"
       @ask="ask"
       @pick="pick"

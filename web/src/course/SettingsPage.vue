@@ -112,8 +112,8 @@ async function join(section: SectionSetting, intoId: string): Promise<void> {
     return;
   }
   await move(
-    () => call(api.joinSection, { ...base.value, sectionId: section.id }, { into: into.id }, `${section.title} joined to ${into.title}`),
-    `${section.title} is joined to ${into.title}; everyone kept their work and dates.`,
+    () => call(api.joinSection, { ...base.value, sectionId: section.id }, { into: into.id }, `${section.title} merged with ${into.title}`),
+    `${section.title} is merged with ${into.title}; everyone kept their work and dates.`,
   );
 }
 /** Parts a section that was joined to another, at any later time; who has changed section since stays there. */
@@ -135,7 +135,7 @@ async function take(section: SectionSetting): Promise<void> {
   try {
     settings.value = await call(api.removeSection, { ...base.value, sectionId: section.id });
     void course.load(courseId.value);
-    notices.say(`The section ${section.title} is taken away.`);
+    notices.say(`The section ${section.title} is removed.`);
   } catch (error) {
     notices.sayFault(error);
   }
@@ -228,7 +228,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               ><span class="label">What it shows, for those who do not see it; empty where it only adorns</span
               ><LineInput maxlength="400" :value="settings.picture.alt" @commit="set({ pictureAlt: $event.trim() })"
             /></label>
-            <p v-if="canEdit"><ActButton look="act" @click="set({ pictureFileId: null })">take it away</ActButton></p>
+            <p v-if="canEdit"><ActButton look="act" @click="set({ pictureFileId: null })">remove it</ActButton></p>
           </template>
           <FilePick
             v-else-if="canEdit"
@@ -303,8 +303,8 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               <ActionMenu v-if="settings.sections.length > 1" words="Merge with" :label="`Merge ${s.title} with`" @choose="join(s, $event)">
                 <option v-for="o in settings.sections.filter((x) => x.id !== s.id)" :key="o.id" :value="o.id">{{ o.title }}</option>
               </ActionMenu>
-              <ActButton v-if="s.students > 1" look="act" @click="beginParting(s)">Part it…</ActButton>
-              <ActButton v-if="s.students === 0 && settings.sections.length > 1" look="act" @click="take(s)">Take away</ActButton>
+              <ActButton v-if="s.students > 1" look="act" @click="beginParting(s)">Split section…</ActButton>
+              <ActButton v-if="s.students === 0 && settings.sections.length > 1" look="act" @click="take(s)">Remove</ActButton>
             </p>
             <p v-if="faults[s.id]" class="fault" role="alert">{{ faults[s.id] }}</p>
             <form v-if="parting?.section.id === s.id" class="parting" @submit.prevent="part">
@@ -319,7 +319,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               </div>
               <p>
                 <ActButton type="submit" look="quiet" :disabled="parting.title.trim() === '' || parting.ids.length === 0"
-                  >Part them</ActButton
+                  >Split section</ActButton
                 >
                 <ActButton look="act" @click="parting = null">leave it</ActButton>
               </p>
@@ -336,18 +336,18 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             />
             <ActButton type="submit" look="quiet">Add</ActButton>
           </form>
-          <p v-else-if="canEdit"><ActButton look="act" @click="newTitle = ''">+ section</ActButton></p>
+          <p v-else-if="canEdit"><ActButton look="act" @click="newTitle = ''">Add section</ActButton></p>
           <ul v-if="settings.joined.length > 0" class="joined">
             <li v-for="j in settings.joined" :key="j.actId">
-              {{ j.title }} was joined to {{ j.into }} on {{ day(j.at) }};
+              {{ j.title }} was merged with {{ j.into }} on {{ day(j.at) }};
               {{ j.students === 1 ? '1 student came' : `${j.students} students came` }} from it.
-              <ActButton v-if="canEdit" look="act" @click="partAgain(j)">Part them again</ActButton>
+              <ActButton v-if="canEdit" look="act" @click="partAgain(j)">Split them again</ActButton>
             </li>
           </ul>
           <p class="soft">Joined or parted at any time: everyone keeps their work, their marks, and the dates that were set for them.</p>
           <template v-if="canEdit">
             <h2>The whole course as a file</h2>
-            <p><router-link :to="{ name: 'exchange', params: { courseId } }">Take it out, or bring a package in</router-link></p>
+            <p><router-link :to="{ name: 'exchange', params: { courseId } }">Export the course, or import a package</router-link></p>
           </template>
         </section>
       </div>

@@ -37,13 +37,13 @@ const weight = computed(() => {
 
 <template>
   <div class="pad">
-    <div v-if="!canEdit && course.head" class="soft">A course is taken out and brought in by its instructor.</div>
+    <div v-if="!canEdit && course.head" class="soft">A course is exported and imported by its instructor.</div>
     <div v-else class="columns">
       <section>
         <h2>Take this course out</h2>
         <p class="soft">What it is made of, and nothing of its people.</p>
         <h3>As Rosemary’s archive</h3>
-        <p>Loses nothing: units, items, texts, rubrics, dates, rules, files, objectives, the policy. To keep, or to bring in again.</p>
+        <p>Loses nothing: units, items, texts, rubrics, dates, rules, files, objectives, the policy. To keep, or to import again.</p>
         <p><a class="act" :href="urlOf(api.getArchive, { courseId })" download>Export the archive</a></p>
         <h3>As an open package</h3>
         <p>A Common Cartridge 1.3 (1EdTech), which other software for courses can read.</p>
@@ -59,7 +59,7 @@ const weight = computed(() => {
       </section>
 
       <section>
-        <h2>Bring a package in</h2>
+        <h2>Import a package</h2>
         <p class="soft">An archive of Rosemary, or a Common Cartridge. It is read and shown first, and stands beside what is here.</p>
         <FileDrop
           words="Choose a package…"
@@ -92,7 +92,7 @@ const weight = computed(() => {
           <p v-else class="soft">Nothing in it is left out.</p>
           <p class="acts">
             <ActButton look="go" :disabled="share !== null || (items === 0 && preview.files === 0)" @click="bring">
-              {{ preview.problems.length > 0 ? 'Bring in the rest' : 'Bring it in' }}
+              {{ preview.problems.length > 0 ? 'Import the rest' : 'Import it' }}
             </ActButton>
             <ActButton look="act" :disabled="share !== null" @click="drop">leave it</ActButton>
           </p>

@@ -112,7 +112,7 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
       </PlainTable>
       <p class="acts">
         <ActButton look="go" :disabled="good === 0 || share !== null" @click="bring">
-          {{ good === 1 ? 'Bring in one question' : `Bring in ${good} questions` }}{{ left === 0 ? '' : `, leave out ${left}` }}
+          {{ good === 1 ? 'Import one question' : `Import ${good} questions` }}{{ left === 0 ? '' : `, leave out ${left}` }}
         </ActButton>
         <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
       </p>

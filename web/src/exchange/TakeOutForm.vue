@@ -37,7 +37,7 @@ watch(
   <div class="sheet form" role="dialog" :aria-label="heading">
     <h2>{{ heading }}</h2>
     <p class="soft">
-      A package after the open standard QTI (1EdTech), which other software for tests can read. Brought into Rosemary again it loses
+      A package after the open standard QTI (1EdTech), which other software for tests can read. Imported into Rosemary again it loses
       nothing.
     </p>
     <p class="versions" role="radiogroup" aria-label="Version">
@@ -61,7 +61,7 @@ watch(
     </template>
     <p class="acts">
       <a v-if="found" class="go" :href="asked" download>Export the package</a>
-      <a v-if="csv" class="quiet" :href="csv" download>As a table (CSV)</a>
+      <a v-if="csv" class="quiet" :href="csv" download>Download CSV</a>
       <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </div>

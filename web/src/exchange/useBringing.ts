@@ -34,7 +34,7 @@ export function useBringing(courseId: Ref<string>) {
     void course.load(courseId.value);
   }
   async function bring(): Promise<void> {
-    const report = await carry(api.importArchive, base.value, 'What comes in with the archive');
+    const report = await carry(api.importArchive, base.value, 'Importing the archive');
     if (report === null) return;
     done.value = report;
     drop();

@@ -68,7 +68,6 @@ async function makeFolder(): Promise<void> {
 const rename = (file: StoreFile, name: string): void => {
   if (name.trim() !== '' && name.trim() !== file.name) void s.changeFile(file, { name: name.trim() }, `It is called “${name.trim()}” now.`);
 };
-const value = (event: Event): string | null => (event.target as HTMLSelectElement).value || null;
 </script>
 
 <template>
@@ -92,7 +91,7 @@ const value = (event: Event): string | null => (event.target as HTMLSelectElemen
         >
         <span style="margin-left: auto" class="acts">
           <label v-if="unused.length > 0"><TickBox v-model="onlyUnused" /> shown nowhere ({{ unused.length }})</label>
-          <ActButton v-if="canEdit" look="act" @click="naming = ''">+ folder</ActButton>
+          <ActButton v-if="canEdit" look="act" @click="naming = ''">Add folder</ActButton>
           <ActButton v-if="canEdit" look="act" @click="picker?.open()">Add files</ActButton>
         </span>
         <FileInput ref="picker" label="Files to add" is-many @choose="take" />

@@ -113,7 +113,7 @@ async function made(id: string): Promise<void> {
     <p v-if="view && view.rules.length === 0" class="soft">
       Nothing yet. Whoever reaches or misses a mark can be written to, join a group, or have an item opened.
     </p>
-    <p v-if="canEdit && view"><ActButton look="act" @click="isForm = true">+ what follows</ActButton></p>
+    <p v-if="canEdit && view"><ActButton look="act" @click="isForm = true">Add a follow-up</ActButton></p>
     <v-dialog v-model="isForm" max-width="560">
       <FollowForm v-if="view" :base="base" :possible="possible" :choices="view" @leave="isForm = false" @made="made" />
     </v-dialog>

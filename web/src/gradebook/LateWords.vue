@@ -15,7 +15,6 @@ function setGrace(text: string): void {
   if (/^\d{1,5}$/.test(text) && Number(text) <= 10_080) emit('set', { ...props.late, graceMinutes: Number(text) });
   else emit('fault', `Grace is a whole number of minutes, at most 10080 (a week); “${text}” is not.`);
 }
-const value = (event: Event): string => (event.target as HTMLSelectElement).value;
 </script>
 
 <template>

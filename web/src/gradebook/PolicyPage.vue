@@ -159,7 +159,6 @@ function addCategory(): void {
       ],
     });
 }
-const value = (event: Event): string => (event.target as HTMLInputElement).value;
 const DROPS = ['none', 'one', 'two', 'three', 'four', 'five'];
 const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === null ? [] : [Number(t.percent)])) ?? []);
 </script>
@@ -235,11 +234,10 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
               <ActButton
                 look="act"
                 class="minor"
-                :aria-label="`Take ${c.title} away`"
+                :aria-label="`Remove ${c.title}`"
                 @click="set({ categories: draft!.categories.filter((x) => x !== c) })"
-              >
-                take away
-              </ActButton></span
+                >Remove</ActButton
+              ></span
             >
           </p>
           <p>
@@ -254,7 +252,7 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
             >
               <option value="aside">is left aside</option>
               <option value="zero">counts as zero</option></ChoiceField
-            >. <ActButton look="act" class="minor" @click="addCategory">+ category</ActButton>
+            >. <ActButton look="act" class="minor" @click="addCategory">Add category</ActButton>
           </p>
         </template>
         <p v-else>

@@ -109,7 +109,7 @@ async function save(set: GroupSet, groupsOf: Layout, words: string, title = set.
     notices.say(words, async () => {
       const now = groups.value?.sets.find((s) => s.id === set.id);
       const known = new Set(now?.groups.map((g) => g.id));
-      // A group taken away comes back as a new one with the same people.
+      // A group removed comes back as a new one with the same people.
       const back = layoutOf(set).map((g) => ({ ...g, id: known.has(g.id ?? '') ? g.id : null }));
       taken(await takeBack(api.changeGroupSet, at, { version: now?.version ?? 0, title: set.title, groups: back }));
     });
@@ -141,7 +141,7 @@ const drop = (set: GroupSet, id: string, title: string): Promise<void> =>
   save(
     set,
     layoutOf(set).filter((g) => g.id !== id),
-    `${title} is taken away; its members are in no group.`,
+    `${title} is removed; its members are in no group.`,
   );
 async function removeSet(set: GroupSet): Promise<void> {
   setFault.value = null;
@@ -150,11 +150,11 @@ async function removeSet(set: GroupSet): Promise<void> {
     const left = await call(api.removeGroupSet, at, undefined, `Without the groups “${set.title}”`);
     if (left === null) return;
     taken(left);
-    notices.say(`The set “${set.title}” is taken away.`, async () => {
+    notices.say(`The set “${set.title}” is removed.`, async () => {
       taken(await takeBack(api.removeGroupSet, at));
     });
   } catch (error) {
-    setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not taken away. Try again.' };
+    setFault.value = { id: set.id, text: error instanceof HttpProblem ? error.message : 'Not removed. Try again.' };
   }
 }
 </script>
@@ -224,7 +224,7 @@ async function removeSet(set: GroupSet): Promise<void> {
             /><template v-else>{{ set.title }}</template>
           </h2>
           <span class="soft">{{ set.groups.length }} groups, {{ without(set).length }} without one</span>
-          <ActButton v-if="canEdit" look="act" @click="removeSet(set)">take it away</ActButton>
+          <ActButton v-if="canEdit" look="act" @click="removeSet(set)">remove it</ActButton>
         </div>
         <div v-if="canEdit" class="sign-up">
           <DateField
@@ -257,9 +257,7 @@ async function removeSet(set: GroupSet): Promise<void> {
                 @commit="$event.trim() !== '' && rename(set, g.id, $event.trim())"
               />
               <span class="label">{{ g.enrolmentIds.length }}</span>
-              <ActButton v-if="canEdit" look="act" :aria-label="`Take ${g.title} away`" @click="drop(set, g.id, g.title)"
-                >take away</ActButton
-              >
+              <ActButton v-if="canEdit" look="act" :aria-label="`Remove ${g.title}`" @click="drop(set, g.id, g.title)">Remove</ActButton>
             </div>
             <p v-if="g.uses.length > 0" class="label">named by {{ g.uses.join(', ') }}</p>
             <ul>
@@ -301,7 +299,7 @@ async function removeSet(set: GroupSet): Promise<void> {
             </ul>
           </div>
         </div>
-        <p v-if="canEdit"><ActButton look="act" @click="addGroup(set)">+ group</ActButton></p>
+        <p v-if="canEdit"><ActButton look="act" @click="addGroup(set)">Add group</ActButton></p>
       </section>
     </template>
   </div>

@@ -120,7 +120,7 @@ const bring = (): Promise<unknown> =>
         <label><TickBox v-model="finishes" /> finish these marks at once</label>
       </p>
       <p>
-        <ActButton look="go" :disabled="isBusy || many === 0" @click="bring">Bring in {{ many }}</ActButton>
+        <ActButton look="go" :disabled="isBusy || many === 0" @click="bring">Import {{ many }}</ActButton>
         <ActButton look="quiet" @click="preview = null">Leave it</ActButton>
       </p>
     </template>

@@ -89,7 +89,7 @@ watch(
         :aria-label="`Words on ${criterion.title}`"
         @click="isTalking = !isTalking"
       >
-        {{ comment === '' ? 'say' : 'said' }}
+        {{ comment === '' ? 'comment' : 'commented' }}
       </ActButton>
     </div>
     <div v-if="form === 'count'" class="lv count">

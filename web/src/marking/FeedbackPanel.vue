@@ -44,7 +44,7 @@ async function add(list: ArrayLike<File> | null): Promise<void> {
 async function takeAway(file: CourseFile): Promise<void> {
   try {
     files.value = await call(api.removeFeedbackFile, { ...props.base, fileId: file.id });
-    notices.say(`“${file.name}” is taken away.`, async () => {
+    notices.say(`“${file.name}” is removed.`, async () => {
       files.value = await call(api.restoreFeedbackFile, { ...props.base, fileId: file.id });
     });
   } catch (error) {
@@ -66,7 +66,7 @@ const named = (file: File): File =>
       <li v-for="f in files" :key="f.id">
         <audio v-if="f.mediaType.startsWith('audio/')" controls preload="none" :src="f.url" :aria-label="f.name" />
         <a :href="`${f.url}?download=1`" :download="f.name">{{ f.name }}</a>
-        <ActButton look="act" :aria-label="`Take ${f.name} away`" @click="takeAway(f)">take away</ActButton>
+        <ActButton look="act" :aria-label="`Remove ${f.name}`" @click="takeAway(f)">Remove</ActButton>
       </li>
     </ul>
     <div class="add">

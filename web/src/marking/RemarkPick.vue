@@ -43,7 +43,6 @@ function setPoints(remark: RemarkView, typed: string): void {
   if (!parsed.ok) notices.say(parsed.reason);
   else void r.change(remark, { points: parsed.value === 0 ? null : text.startsWith('-') ? -parsed.value : parsed.value });
 }
-const value = (event: Event): string => (event.target as HTMLSelectElement).value;
 </script>
 
 <template>
@@ -120,7 +119,7 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
             :aria-label="`Points it gives or takes, of ${remark.body}`"
             @commit="setPoints(remark, $event)"
           />
-          <ActButton look="act" :aria-label="`Take away ${remark.body}`" @click="r.remove(remark)">take away</ActButton>
+          <ActButton look="act" :aria-label="`Remove ${remark.body}`" @click="r.remove(remark)">Remove</ActButton>
         </div>
       </li>
     </ul>

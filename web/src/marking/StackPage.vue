@@ -11,6 +11,7 @@ import FairnessPanel from './FairnessPanel.vue';
 import MatchSettings from './MatchSettings.vue';
 import SharePanel from './SharePanel.vue';
 import StackTable from './StackTable.vue';
+import { usePageTitle } from '../platform/usePageTitle.ts';
 
 /** What is done about the works of one item as a whole, part after part on one sheet. */
 const route = useRoute();
@@ -19,6 +20,7 @@ const courseId = computed(() => String(route.params.courseId));
 const itemId = computed(() => String(route.params.itemId));
 const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value }));
 const stack = ref<Stack | null>(null);
+usePageTitle(() => stack.value?.item.title);
 const fault = ref('');
 const isInstructor = computed(() => course.head?.role === 'instructor');
 async function load(): Promise<void> {

@@ -162,7 +162,7 @@ function giveTo(markerId: string): void {
       </template>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <div ref="scroller" class="scroll" tabindex="0" role="region" aria-label="Every work, as a table">
+    <div ref="scroller" class="scroll" tabindex="0" role="region" aria-label="Every work">
       <PlainTable>
         <thead>
           <tr>

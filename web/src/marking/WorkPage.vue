@@ -18,6 +18,7 @@ import { nameOf, useStack, WAITING } from './useStack.ts';
 import { useNotes } from './useNotes.ts';
 import ActButton from '../parts/ActButton.vue';
 import FoldOut from '../parts/FoldOut.vue';
+import { usePageTitle } from '../platform/usePageTitle.ts';
 
 /** The text is read at once; what notes are written into comes with the schema of texts, which is large. */
 const takesNotes = ref(false);
@@ -48,6 +49,7 @@ const enrolmentId = computed(() =>
 );
 const s = useStack(courseId, itemId);
 const { stack, shown, work, fault } = s;
+usePageTitle(() => stack.value?.item.title);
 const attemptAt = ref(0);
 const tops = ref<Record<string, number>>({});
 const pdfTops = ref<Record<string, Record<string, number>>>({});

@@ -34,7 +34,7 @@ export function useRemarks() {
   }
   async function remove(remark: RemarkView): Promise<void> {
     if (await run(() => call(api.removeRemark, { remarkId: remark.id })))
-      notices.say('The remark is taken away; the notes it stands in stay.', async () => {
+      notices.say('The remark is removed; the notes it stands in stay.', async () => {
         await run(() => call(api.restoreRemark, { remarkId: remark.id }));
       });
   }

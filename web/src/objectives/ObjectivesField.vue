@@ -82,9 +82,8 @@ function onKey(event: KeyboardEvent): void {
           look="act"
           :aria-label="`Not aligned with ${o.code || o.statement}`"
           @click="set(ids.filter((id) => id !== o.id))"
+          >Remove</ActButton
         >
-          take away
-        </ActButton>
       </li>
     </ul>
     <LineField

@@ -96,8 +96,8 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
         aria-label="Find an objective"
       />
       <span class="acts">
-        <ActButton v-if="canEdit" look="act" @click="picker?.open()">Bring in a file</ActButton>
-        <a v-if="o.all.value?.length" :href="urlOf(api.getObjectivesFile, { courseId, format: 'csv' })" download>As a table</a>
+        <ActButton v-if="canEdit" look="act" @click="picker?.open()">Import</ActButton>
+        <a v-if="o.all.value?.length" :href="urlOf(api.getObjectivesFile, { courseId, format: 'csv' })" download>Download CSV</a>
         <a v-if="o.all.value?.length" :href="urlOf(api.getObjectivesFile, { courseId, format: 'case' })" download>As a framework (CASE)</a>
       </span>
       <FileInput ref="picker" accept=".csv,.json,text/csv,application/json" label="A file of objectives" @choose="look" />
@@ -109,7 +109,7 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
     /></template>
     <p v-if="o.all.value?.length === 0" class="soft">
       What students should be able to do will stand here, as a tree with codes. Items and the criteria of rubrics are aligned with it. Begin
-      with the first, or bring in a table (code, statement, parent) or a competency framework.
+      with the first, or import a table (code, statement, parent) or a competency framework.
     </p>
     <ul v-if="shown.length > 0">
       <li v-for="one in shown" :key="one.id" :style="{ paddingLeft: `${letters === '' ? one.depth * 24 : 0}px` }">
@@ -137,7 +137,7 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
             {{ uses(one.uses.length) }}
           </ActButton>
           <span v-if="canEdit" class="acts quiet-acts">
-            <ActButton look="act" :aria-label="`Add below ${one.code || one.statement}`" @click="begin(one.id)">+ below</ActButton>
+            <ActButton look="act" :aria-label="`Add below ${one.code || one.statement}`" @click="begin(one.id)">Add below</ActButton>
             <ActButton look="act" :aria-label="`Delete ${one.code || one.statement}`" @click="o.remove(one)">delete</ActButton>
           </span>
         </div>
@@ -177,7 +177,7 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
       />
       <ActButton type="submit" look="quiet">Add</ActButton> <ActButton look="act" @click="adding = null">leave it</ActButton>
     </form>
-    <p v-else-if="canEdit && o.all.value" style="margin-top: 12px"><ActButton look="act" @click="begin(null)">+ objective</ActButton></p>
+    <p v-else-if="canEdit && o.all.value" style="margin-top: 12px"><ActButton look="act" @click="begin(null)">Add objective</ActButton></p>
     <p v-for="(text, field) in faults" :key="field" class="fault" role="alert">{{ text }}</p>
     <v-dialog :model-value="coming !== null" width="720" @update:model-value="coming = null">
       <div v-if="coming" class="sheet pad coming">

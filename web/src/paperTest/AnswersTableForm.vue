@@ -5,7 +5,7 @@ import { useTableReading } from '../parts/useTableReading.ts';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 
-/** Answers as a table: pasted or from a file, looked at line by line before anything is taken. */
+/** Answers from a table: pasted or from a file, looked at line by line before anything is taken. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; reload: () => Promise<void> }>();
 const emit = defineEmits<{ leave: [] }>();
 const notices = useNotices();
@@ -20,8 +20,8 @@ const { csv, rows, fault, good, ask, pick } = useTableReading(
 </script>
 
 <template>
-  <div class="sheet form" role="dialog" aria-label="Answers as a table">
-    <h2>Answers as a table</h2>
+  <div class="sheet form" role="dialog" aria-label="Answers from a table">
+    <h2>Answers from a table</h2>
     <p class="soft">
       First line <b>email, answers</b>, then a line for each student: <span class="nowrap">ada@example.org, BDA-C</span>. Or
       <b>email, 1, 2, 3…</b> with a column for each question.

@@ -47,7 +47,6 @@ async function setTaken(next: QuizSetting['taken']): Promise<void> {
     notices.sayFault(error);
   }
 }
-const value = (event: Event): string => (event.target as HTMLSelectElement).value;
 const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
 </script>
 
@@ -149,7 +148,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               @cancel="test.cancel"
             />
             <p class="line">
-              <ActButton look="act" @click="isTable = true">answers as a table</ActButton>
+              <ActButton look="act" @click="isTable = true">answers from a table</ActButton>
               <span class="soft">or type them below</span>
             </p>
             <p class="soft">
@@ -171,7 +170,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
             </div>
             <p v-if="ready.length > 0" class="line">
               <ActButton look="go" @click="test.bringIn(ready)">
-                Bring in {{ ready.length === 1 ? 'one result' : `${ready.length} results` }}
+                Record {{ ready.length === 1 ? 'one result' : `${ready.length} results` }}
               </ActButton>
               <span class="soft">whom it moves is shown first</span>
             </p>

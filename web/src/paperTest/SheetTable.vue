@@ -26,8 +26,8 @@ const WORDS: Readonly<Record<SheetView['state'], string>> = {
   'pages missing': 'a page is missing',
   doubts: 'rows to look at',
   ready: 'ready',
-  'brought in': 'in the gradebook',
-  'changed since': 'changed since it was brought in',
+  recorded: 'in the gradebook',
+  'changed since': 'changed since it was recorded',
 };
 const STATES = Object.keys(WORDS) as SheetView['state'][];
 const chips = computed(() =>

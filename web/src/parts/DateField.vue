@@ -33,7 +33,7 @@ const text = ref(shown.value);
 const ownFault = ref('');
 const isOpen = ref(false);
 const isFocused = ref(false);
-// A date half typed is not taken away by a save that comes back meanwhile.
+// A date half typed is not removed by a save that comes back meanwhile.
 watch(shown, (next) => {
   if (!isFocused.value) text.value = next;
 });

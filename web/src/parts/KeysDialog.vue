@@ -21,7 +21,7 @@ const isOpen = defineModel<boolean>({ required: true });
           </tr>
           <tr>
             <td><kbd>Ctrl K</kbd></td>
-            <td>find or do anything</td>
+            <td>search or run a command</td>
           </tr>
           <tr>
             <td><kbd>?</kbd></td>

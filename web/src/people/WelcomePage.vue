@@ -46,8 +46,10 @@ async function set(): Promise<void> {
     <div v-else-if="!who" class="skeleton" style="height: 120px" />
     <form v-else @submit.prevent="set">
       <h1>Welcome, {{ who.givenName }}</h1>
-      <p class="soft">You sign in with {{ who.email }} and the password you set here.</p>
-      <input type="hidden" name="username" autocomplete="username" :value="who.email" />
+      <p class="soft">You sign in with your email and the password you set here.</p>
+      <label class="field"
+        ><span class="label">Email</span><LineField :model-value="who.email" name="username" autocomplete="username" readonly
+      /></label>
       <label class="field"
         ><span class="label">Password, at least 10 characters</span
         ><LineField v-model="password" type="password" minlength="10" maxlength="200" autocomplete="new-password" required takes-focus

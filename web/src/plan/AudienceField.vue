@@ -22,9 +22,8 @@ const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId 
           look="act"
           :aria-label="`Not for ${one.name} any more`"
           @click="emit('change', bare(props.audience.filter((o) => keyOf(o) !== keyOf(one))))"
+          >Remove</ActButton
         >
-          take away
-        </ActButton>
       </li>
     </ul>
     <WhomSelect

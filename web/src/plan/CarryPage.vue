@@ -96,7 +96,7 @@ async function bring(): Promise<void> {
     done.value = made;
     void course.load(courseId.value);
     hasPolicy.value = false;
-    const items = `${plural(made.itemIds.length, 'item is', 'items are')} brought in, as drafts.`;
+    const items = `${plural(made.itemIds.length, 'item is', 'items are')} copied, as drafts.`;
     notices.say(made.policy === null ? items : `The policy is taken over; ${items}`, () => takeBack(made));
     await look();
   } catch (error) {
@@ -136,7 +136,7 @@ const lists = computed(() =>
 <template>
   <div class="pad carry">
     <p class="label"><router-link :to="{ name: 'plan', params: { courseId } }">Plan</router-link></p>
-    <h2>Bring in from another course</h2>
+    <h2>Copy from another course</h2>
     <p class="soft">It is put beside what is here and never over it; everything arrives as a draft.</p>
     <p v-if="sources.length === 0" class="soft">There is no other course that you teach.</p>
     <div v-else class="choices">
@@ -166,7 +166,7 @@ const lists = computed(() =>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <section v-if="done" class="report" aria-label="Report" role="status">
       <h3>
-        {{ plural(done.itemIds.length, 'item', 'items') }} brought in{{
+        {{ plural(done.itemIds.length, 'item', 'items') }} copied{{
           done.skipped > 0 ? `, ${done.skipped} skipped since they came before` : ''
         }}
       </h3>
@@ -188,7 +188,7 @@ const lists = computed(() =>
     <template v-if="preview && all.length > 0">
       <p class="bring">
         <ActButton look="go" :disabled="isBusy || (coming.length === 0 && !wish.hasPolicy)" @click="bring">
-          Bring in {{ coming.length }} {{ coming.length === 1 ? 'item' : 'items' }}{{ wish.hasPolicy ? ' and the policy' : '' }}
+          Copy {{ coming.length }} {{ coming.length === 1 ? 'item' : 'items' }}{{ wish.hasPolicy ? ' and the policy' : '' }}
         </ActButton>
         <span class="soft"
           >of {{ all.length }} · {{ preview.from.term.title }} to {{ preview.to.title

@@ -80,7 +80,6 @@ function setMinutes(typed: string, field: 'estimatedMinutes' | 'markingMinutes')
   if (/^\d{1,4}$/.test(text)) void set({ [field]: Number(text) });
   else faults.value = { [field]: `“${text}” is not a whole number of minutes.` };
 }
-const value = (event: Event): string => (event.target as HTMLInputElement).value;
 const STATE = {
   draft: 'a draft: no student sees it',
   scheduled: 'scheduled: seen by title until it opens',

@@ -10,6 +10,7 @@ import ItemGlyph from '../parts/ItemGlyph.vue';
 import LeafState from '../parts/LeafState.vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import { usePageTitle } from '../platform/usePageTitle.ts';
 
 const route = useRoute();
 const router = useRouter();
@@ -17,6 +18,7 @@ const course = useCourse();
 const base = computed(() => ({ courseId: String(route.params.courseId), itemId: String(route.params.itemId) }));
 const detail = ref<ItemDetail | null>(null);
 const fault = ref('');
+usePageTitle(() => detail.value?.item.title);
 const canEdit = computed(() => course.head?.role === 'instructor');
 const editor = computed(() => {
   const shown = detail.value === null ? null : SHOWN_KINDS[detail.value.item.kind].editor;

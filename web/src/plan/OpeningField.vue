@@ -102,9 +102,8 @@ function setLeast(at: number, rule: OpeningRuleWish & { kind: 'score' }, text: s
           look="act"
           :aria-label="`Take rule ${n + 1} away`"
           @click="emit('change', { ...props.opening, rules: rules.filter((_, m) => m !== n) })"
+          >Remove</ActButton
         >
-          take away
-        </ActButton>
       </li>
     </ul>
     <ActionMenu v-if="canEdit" :words="rules.length === 0 ? 'Only when' : 'And'" label="Another opening rule" @choose="add">

@@ -281,7 +281,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           <ActButton look="act" @click="course.weeks = null">all weeks</ActButton></span
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
           >Check before opening</router-link
-        ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Bring in</router-link
+        ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Copy from another course</router-link
         ><router-link :to="{ name: 'time', params: { courseId } }">Time</router-link
         ><router-link :to="{ name: 'objectives', params: { courseId } }">Objectives</router-link
         ><router-link :to="{ name: 'programme', params: { courseId } }">Programme</router-link><KeysHelp :keys="KEYS" />
@@ -419,7 +419,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           @add="endAdd"
           @leave="adding = null"
         />
-        <ActButton v-if="canEdit" look="act" class="add" @click="startAdd(unit.id, unit.items.length)">+ item</ActButton>
+        <ActButton v-if="canEdit" look="act" class="add" @click="startAdd(unit.id, unit.items.length)">Add item</ActButton>
       </div>
       <div v-if="plan && canEdit" style="padding-top: 22px">
         <LineField
@@ -434,9 +434,9 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           @keydown.esc="addingUnit = false"
           @blur="endAddUnit(value($event))"
         /><template v-else
-          ><ActButton look="act" @click="addingUnit = true">+ unit</ActButton
+          ><ActButton look="act" @click="addingUnit = true">Add unit</ActButton
           ><ActButton v-if="!units[0]?.isStanding" look="act" style="margin-left: 20px" @click="p.addUnit('Standing pages', true)">
-            + standing pages
+            Add standing pages
           </ActButton></template
         >
       </div>

@@ -62,9 +62,8 @@ const setOne = (at: number, field: 'opensAt' | 'dueAt' | 'closesAt', value: stri
         look="act"
         :aria-label="`No other date for ${v.name}`"
         @click="save(item.variants.filter((_, m) => m !== n))"
+        >Remove</ActButton
       >
-        take away
-      </ActButton>
       <FoldOut class="others" :open="v.opensAt !== null || v.closesAt !== null">
         <template #summary
           ><span class="label">Opening and closing for {{ v.name }}</span></template

@@ -35,7 +35,7 @@ async function give([file]: readonly File[]): Promise<void> {
   <div class="file">
     <p v-if="isGiven">
       {{ sent || fileName || 'A file' }} <span class="soft">is given</span>
-      <ActButton v-if="!isFixed" look="act" @click="emit('answer', null)">take it away</ActButton>
+      <ActButton v-if="!isFixed" look="act" @click="emit('answer', null)">remove it</ActButton>
     </p>
     <p v-if="share !== null" class="soft" role="status">Sending, {{ Math.round(share * 100) }} %</p>
     <template v-if="!isFixed && sendFile">

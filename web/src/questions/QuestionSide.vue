@@ -73,8 +73,8 @@ function say(which: 'right' | 'wrong' | 'general', document: DocumentNode): void
   props.setFeedback(feedback.value);
 }
 const SAID = [
-  ['right', 'Said when right'],
-  ['wrong', 'Said when wrong'],
+  ['right', 'Feedback when correct'],
+  ['wrong', 'Feedback when incorrect'],
   ['general', 'Said to all'],
 ] as const;
 
@@ -146,7 +146,7 @@ const figure = (value: number | null): string => (value === null ? '–' : value
       <div v-if="points !== null" class="pair">
         <label class="field"><span class="label">Points</span><LineInput :value="formatPoints(points)" @commit="setPoints" /></label>
         <label class="field"
-          ><span class="label">Least it gives</span>
+          ><span class="label">Lowest score</span>
           <ChoiceField :model-value="floor === null ? 'below' : 'zero'" @change="emit('floor', $event === 'zero' ? 0 : null)">
             <option value="zero">nothing</option>
             <option value="below">less than nothing</option>
@@ -262,8 +262,8 @@ const figure = (value: number | null): string => (value === null ? '–' : value
         by {{ question.author }} · version {{ question.number
         }}<template v-if="question.newest > question.number"> of {{ question.newest }}</template>
         <template v-if="question.use.attempts > 0">
-          · over {{ question.use.attempts }} answers in every quiz: share right {{ figure(question.use.shareRight) }} (the mean share of its
-          points), item–rest {{ figure(question.use.itemRest) }} (how its points go with the rest of the paper)</template
+          · over {{ question.use.attempts }} answers in every quiz: share correct {{ figure(question.use.shareRight) }} (the mean share of
+          its points), item–rest {{ figure(question.use.itemRest) }} (how its points go with the rest of the paper)</template
         >
       </p>
     </section>

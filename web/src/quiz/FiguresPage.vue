@@ -54,7 +54,7 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
           ><b>{{ figures.attempts }}</b> first attempts</span
         >
         <span v-if="figures.medianMinutes !== null"
-          ><b>{{ figures.medianMinutes }}</b> min in the middle</span
+          >median <b>{{ figures.medianMinutes }}</b> min</span
         >
         <span v-if="figures.reliability">
           reliability (alpha)
@@ -70,7 +70,7 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
           points
         </span>
         <span v-else class="soft">{{ figures.whyNoReliability }}</span>
-        <a :href="urlOf(api.getStatisticsTable, quiz.base)" download>as a table (CSV)</a>
+        <a :href="urlOf(api.getStatisticsTable, quiz.base)" download>Download CSV</a>
       </p>
       <WorkingLines v-if="isWorking && figures.reliability" class="working" :lines="workingOfReliability(figures.reliability)" />
       <p v-if="isFew" class="straw">Fewer than thirty attempts: figures of single questions are hints at best.</p>
@@ -94,10 +94,10 @@ const flagged = computed(() => (isFew.value ? [] : (figures.value?.questions.fil
             <th>Kind</th>
             <th class="num">Points</th>
             <th class="num">Answers</th>
-            <th class="num" title="mean share of its points">Share right</th>
+            <th class="num" title="mean share of its points">Share correct</th>
             <th class="num" title="correlation with the total less this question">Item–rest</th>
-            <th class="num" title="share right of the upper 27 % less that of the lower">Upper–lower</th>
-            <th class="num" title="in the middle">Seconds</th>
+            <th class="num" title="share correct of the upper 27 % less that of the lower 27 %">Discrimination</th>
+            <th class="num" title="median of the seconds spent on it">Seconds</th>
           </tr>
         </thead>
         <tbody>

@@ -8,6 +8,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useQuiz } from '../stores/quizStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import { usePageTitle } from '../platform/usePageTitle.ts';
 
 /** The head of a quiz over its paper, its results and its figures. */
 const route = useRoute();
@@ -31,6 +32,7 @@ watch(
   { immediate: true },
 );
 const detail = computed(() => (quiz.detail?.itemId === itemId.value ? quiz.detail : null));
+usePageTitle(() => detail.value?.title);
 const canEdit = computed(() => course.head?.role === 'instructor');
 const facts = computed(() => {
   const d = detail.value;

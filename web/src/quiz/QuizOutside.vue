@@ -26,7 +26,7 @@ const names = (canEdit: boolean): string =>
     <p v-if="names(true)">Its questions edited by {{ names(true) }}.</p>
     <p class="acts">
       <ActButton v-if="canEdit" look="act" @click="form = 'share'">share it with a colleague</ActButton>
-      <ActButton look="act" @click="form = 'out'">take out a package</ActButton>
+      <ActButton look="act" @click="form = 'out'">Export a package</ActButton>
     </p>
     <v-dialog :model-value="form !== null" :max-width="form === 'share' ? 520 : 720" @update:model-value="form = null">
       <SharesForm

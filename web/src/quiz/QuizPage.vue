@@ -139,7 +139,7 @@ const addSection = (): Promise<void> =>
 const removeSection = (id: string): Promise<void> =>
   savePaper(
     detail.value.sections.filter((s) => s.id !== id),
-    'The section is taken away.',
+    'The section is removed.',
   );
 
 async function saveQuestion(change: Omit<QuestionChange, 'version'>): Promise<void> {
@@ -275,7 +275,7 @@ onBeforeUnmount(() => {
                 <span>{{ pointsInWords(p.points) }}{{ (p.draw?.count ?? 1) > 1 ? ' each' : '' }}</span>
                 <template v-if="p.question">
                   <span>{{ [...p.question.objectives, p.question.level ?? KIND_WORDS[p.question.key.kind]].join(' · ') }}</span>
-                  <span v-if="p.question.use.shareRight !== null">share right {{ figure(p.question.use.shareRight) }}</span>
+                  <span v-if="p.question.use.shareRight !== null">share correct {{ figure(p.question.use.shareRight) }}</span>
                   <span v-if="p.question.faults.length > 0" class="clay">{{
                     p.question.faults.length === 1 ? 'lacks something' : `lacks ${p.question.faults.length} things`
                   }}</span>
@@ -333,7 +333,7 @@ onBeforeUnmount(() => {
                   </template>
                   <ActButton look="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} up`" @click="move(p, -1)">up</ActButton>
                   <ActButton look="act" :aria-label="`Question ${numberOf.get(p.id)?.[0]} down`" @click="move(p, 1)">down</ActButton>
-                  <ActButton look="act" @click="remove(p, s.id)">take it out</ActButton>
+                  <ActButton look="act" @click="remove(p, s.id)">Remove</ActButton>
                 </p>
               </div>
             </article>
@@ -342,7 +342,7 @@ onBeforeUnmount(() => {
             {{ canChange ? 'No question yet. Begin with one, paste a list, or take some from the bank.' : 'No question yet.' }}
           </p>
           <p v-if="canChange" class="more">
-            <ActButton look="act" @click="addAfter(s.parts.at(-1) ?? null, s.id)">+ question</ActButton>
+            <ActButton look="act" @click="addAfter(s.parts.at(-1) ?? null, s.id)">Add question</ActButton>
             <span v-if="sn === detail.sections.length - 1" class="soft">or Enter</span>
             · <ActButton look="act" @click="form = { kind: 'paste', sectionId: s.id, part: null }">paste a list</ActButton> ·
             <ActButton look="act" @click="form = { kind: 'bank', sectionId: s.id, part: null }">from the bank</ActButton> ·

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { QuizChange, QuizSetting, ReviewWhen } from '@rosemary/api';
-import { formatPoints, parsePoints, type Counting, type DocumentNode, type Reviewed } from '@rosemary/core';
+import { formatPoints, parsePoints, type DocumentNode, type Reviewed } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
@@ -67,7 +67,6 @@ function setWindow(what: Reviewed, end: 'from' | 'to', at: string | null): void 
   if (when.kind === 'window' && at !== null) void set({ review: { ...setting.value.review, [what]: { ...when, [end]: at } } });
 }
 const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
-const chosen = (event: Event): string => (event.target as HTMLSelectElement).value;
 const pointsText = (value: number | null): string => (value === null ? '' : formatPoints(value));
 </script>
 

@@ -56,7 +56,7 @@ async function load(): Promise<void> {
 onMounted(load);
 useFresh(courseId, ['work', 'marks', 'grades'], load);
 const STATES: readonly (readonly [QuizPerson['state'], string])[] = [
-  ['in the middle', 'in the middle of it'],
+  ['under way', 'under way'],
   ['waiting', 'waits to be marked'],
   ['scored', 'scored'],
   ['not begun', 'not begun'],
@@ -156,7 +156,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
         >
           {{ c.word }} {{ c.many }}
         </ActButton>
-        <a class="end" :href="urlOf(api.getResultsTable, quiz.base)" download>as a table (CSV)</a>
+        <a class="end" :href="urlOf(api.getResultsTable, quiz.base)" download>Download CSV</a>
       </p>
       <PlainTable>
         <thead>
@@ -185,7 +185,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
               <td>
                 {{
                   l.state === 'open'
-                    ? WORDS['in the middle']
+                    ? WORDS['under way']
                     : l.state === 'set aside'
                       ? 'set aside'
                       : l.score === null

@@ -48,24 +48,24 @@ const dots = computed(() => {
 });
 const text = computed(() =>
   dots.value
-    .map((d) => `question ${d.number}: share right ${d.shareRight?.toFixed(2) ?? ''}, with the rest ${d.itemRest?.toFixed(2) ?? ''}`)
+    .map((d) => `question ${d.number}: share correct ${d.shareRight?.toFixed(2) ?? ''}, with the rest ${d.itemRest?.toFixed(2) ?? ''}`)
     .join('; '),
 );
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${W} ${H}`" class="chart" role="group" :aria-label="`Share right against correlation with the rest. ${text}`">
+  <svg :viewBox="`0 0 ${W} ${H}`" class="chart" role="group" :aria-label="`Share correct against item–rest correlation. ${text}`">
     <rect :x="x(0)" :y="y(0.1)" :width="x(1) - x(0)" :height="y(-0.4) - y(0.1)" class="low" />
     <g ref="bottom" :transform="`translate(0 ${H - 34})`" class="axis" />
     <g ref="left" transform="translate(44 0)" class="axis" />
-    <text :x="W - 16" :y="H - 3" text-anchor="end">share right →</text>
-    <text x="50" y="11">goes with the rest ↑</text>
+    <text :x="W - 16" :y="H - 3" text-anchor="end">share correct →</text>
+    <text x="50" y="11">item–rest correlation ↑</text>
     <g
       v-for="d in dots"
       :key="d.id"
       role="button"
       tabindex="0"
-      :aria-label="`Question ${d.number}, share right ${d.shareRight?.toFixed(2) ?? ''}, item-rest ${d.itemRest?.toFixed(2) ?? ''}`"
+      :aria-label="`Question ${d.number}, share correct ${d.shareRight?.toFixed(2) ?? ''}, item-rest ${d.itemRest?.toFixed(2) ?? ''}`"
       :aria-pressed="chosen === d.id"
       class="dot"
       :class="{ on: chosen === d.id, flagged: d.flags.length > 0 && d.attempts >= 30 }"

@@ -13,6 +13,7 @@ import BeadString from './BeadString.vue';
 import { useAnswers } from './useAnswers.ts';
 import { useTimeLeft } from './useTimeLeft.ts';
 import ActButton from '../parts/ActButton.vue';
+import { usePageTitle } from '../platform/usePageTitle.ts';
 
 const CalculatorPanel = defineAsyncComponent(() => import('./CalculatorPanel.vue'));
 /** One calm column: a question, its answer, the way on. What is given is kept at once, and its place says so. */
@@ -23,6 +24,7 @@ const itemId = computed(() => String(route.params.itemId));
 const attemptId = computed(() => String(route.params.attemptId));
 const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value, attemptId: attemptId.value }));
 const taking = shallowRef<Taking | null>(null);
+usePageTitle(() => taking.value?.title);
 const fault = ref('');
 const at = ref(0);
 const showsTime = ref(false);

@@ -68,11 +68,10 @@ async function add(): Promise<void> {
       <ActButton
         v-if="canEdit"
         look="act"
-        :aria-label="`Take away from ${name}: ${words(a)}`"
+        :aria-label="`Remove from ${name}: ${words(a)}`"
         @click="save(member.arrangements.filter((_, m) => m !== n))"
+        >Remove</ActButton
       >
-        take away
-      </ActButton>
     </li>
     <li v-if="canEdit && !isOpen">
       <ActButton look="act" :aria-label="`Arrange something for ${name}`" @click="isOpen = true">arrange</ActButton>

@@ -14,6 +14,8 @@ import ArrangementsField from './ArrangementsField.vue';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
+import SearchChoice from '../parts/fields/SearchChoice.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -129,6 +131,28 @@ async function seeAs(m: RosterMember): Promise<void> {
   await course.load(String(route.params.courseId));
   await router.push({ name: 'own-week', params: { courseId: String(route.params.courseId) } });
 }
+interface Act {
+  readonly does: string;
+  readonly words: string;
+}
+/** What can be done for somebody: to see as they do, to move them, to withdraw them or take them back. */
+const actsFor = (m: RosterMember): readonly Act[] => {
+  if (roster.value?.canEdit !== true || m.role !== 'student') return [];
+  const isHere = m.withdrawnAt === null;
+  return [
+    ...(isHere ? [{ does: 'see', words: 'See as this student' }] : []),
+    ...(isHere && !m.isSample
+      ? roster.value.sections.filter((s) => s.id !== m.sectionId).map((s) => ({ does: `move ${s.id}`, words: `Move to ${s.title}` }))
+      : []),
+    ...(m.isSample ? [] : [{ does: 'withdraw', words: isHere ? 'Withdraw' : 'Take back into the course' }]),
+  ];
+};
+function act(m: RosterMember, does: string): void {
+  const [what, id = ''] = does.split(' ');
+  if (what === 'see') void seeAs(m);
+  else if (what === 'move') void moveTo(m, id);
+  else void withdraw(m, m.withdrawnAt === null);
+}
 </script>
 
 <template>
@@ -137,13 +161,14 @@ async function seeAs(m: RosterMember): Promise<void> {
     <template v-if="!roster && !fault"><div v-for="n in 10" :key="n" class="skeleton" style="height: 22px; margin-top: 10px" /></template>
     <p v-if="roster" class="groups"><router-link :to="{ name: 'groups', params: route.params }">Groups</router-link></p>
     <form v-if="roster?.canEdit" class="add" @submit.prevent="add">
-      <label
-        ><span class="label">Add someone of the school</span
-        ><ChoiceField v-model="adding.personId" required>
-          <option value="" disabled>{{ roster.people.length === 0 ? 'everybody is here already' : 'choose a person' }}</option>
-          <option v-for="p in roster.people" :key="p.id" :value="p.id">{{ p.familyName }}, {{ p.givenName }} ({{ p.email }})</option>
-        </ChoiceField></label
-      >
+      <SearchChoice
+        v-model="adding.personId"
+        class="who"
+        label="Add someone from the school"
+        placeholder="letters of a name or email"
+        :find="(letters) => call(api.findPeople, { ...base, q: letters })"
+        :words-of="(p) => `${p.familyName}, ${p.givenName} (${p.email})`"
+      />
       <label
         ><span class="label">as</span
         ><ChoiceField v-model="adding.role">
@@ -167,8 +192,8 @@ async function seeAs(m: RosterMember): Promise<void> {
         <thead>
           <tr>
             <th>Name</th>
-            <th>Address</th>
-            <th>{{ g.title === 'Staff' ? 'Part' : 'Section' }}</th>
+            <th>Email</th>
+            <th>{{ g.title === 'Staff' ? 'Role' : 'Section' }}</th>
             <th v-if="course.head?.isSelfPaced && g.title !== 'Staff'">Start</th>
             <th>Arrangement</th>
             <th />
@@ -185,14 +210,6 @@ async function seeAs(m: RosterMember): Promise<void> {
             <td>
               <template v-if="m.role !== 'student'"
                 >{{ m.role }}, <span class="soft">{{ m.section }}</span></template
-              ><ChoiceField
-                v-else-if="roster?.canEdit && !m.isSample && m.withdrawnAt === null"
-                style="width: auto"
-                :model-value="m.sectionId"
-                :aria-label="`Section of ${m.givenName} ${m.familyName}`"
-                @change="moveTo(m, $event ?? '')"
-              >
-                <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option></ChoiceField
               ><span v-else>{{ m.section }}</span>
             </td>
             <td v-if="course.head?.isSelfPaced && m.role === 'student'">
@@ -225,14 +242,14 @@ async function seeAs(m: RosterMember): Promise<void> {
               />
             </td>
             <td class="num">
-              <template v-if="roster?.canEdit && m.role === 'student'"
-                ><ActButton v-if="m.withdrawnAt === null" look="act" @click="seeAs(m)">see as</ActButton
-                ><template v-if="!m.isSample">
-                  <ActButton look="act" style="margin-left: 14px" @click="withdraw(m, m.withdrawnAt === null)">
-                    {{ m.withdrawnAt === null ? 'withdraw' : 'take back in' }}
-                  </ActButton></template
-                ></template
+              <ActionMenu
+                v-if="actsFor(m).length > 0"
+                words="more"
+                :label="`What can be done for ${m.givenName} ${m.familyName}`"
+                @choose="act(m, $event)"
               >
+                <option v-for="a in actsFor(m)" :key="a.does" :value="a.does">{{ a.words }}</option>
+              </ActionMenu>
             </td>
           </tr>
         </tbody>
@@ -251,9 +268,9 @@ async function seeAs(m: RosterMember): Promise<void> {
   align-items: end;
   padding-bottom: 18px;
 }
-.add label:first-child {
+.who {
   flex: 1;
-  max-width: 380px;
+  max-width: 420px;
 }
 section {
   margin-bottom: 22px;

@@ -156,7 +156,7 @@ function turnDay(day: number): void {
       Three steps to the first course: a term, the people, the course with its instructor.
     </p>
     <p v-if="school">
-      <router-link :to="{ name: 'school-lists' }">Bring in the school’s lists</router-link>
+      <router-link :to="{ name: 'school-lists' }">Import the school’s lists</router-link>
       <span class="soft">people, courses, enrolments, as CSV or OneRoster</span> ·
       <router-link :to="{ name: 'school-storage' }">Storage</router-link>
       <span class="soft">what files take, by course and person, and how much there may be</span>
@@ -203,7 +203,7 @@ function turnDay(day: number): void {
             <ActButton look="act" :aria-label="`Without the holiday ${h.title}`" @click="term.holidays.splice(n, 1)"> less </ActButton>
           </div>
           <ActButton look="act" @click="term.holidays.push({ title: '', startsOn: term.startsOn, endsOn: term.startsOn })">
-            + holiday
+            Add holiday
           </ActButton>
           <p v-if="faults.terms" class="fault" role="alert">{{ faults.terms }}</p>
           <p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { defineAsyncComponent, h, ref, watch } from 'vue';
+import { defineAsyncComponent, h, ref, watch, watchEffect } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { useNotices } from '../stores/noticeStore.ts';
@@ -7,6 +7,9 @@ import { useRipple } from '../stores/rippleStore.ts';
 import { useRunning } from '../stores/runningStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import { pageSubject } from '../platform/usePageTitle.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { tabTitle } from './views.ts';
 
 /** Wherever a change that moves grades was made, its ripple is shown here. */
 const RippleDialog = defineAsyncComponent(() => import('./RippleDialog.vue'));
@@ -27,6 +30,12 @@ const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 const theme = useTheme();
+const course = useCourse();
+const subject = pageSubject();
+watchEffect(() => {
+  const head = course.head?.id === route.params.courseId ? course.head : null;
+  document.title = tabTitle(String(route.name ?? ''), head?.shortTitle ?? null, subject.value?.title ?? null);
+});
 const fault = ref('');
 const isReady = ref(false);
 /** Once there was something to say, its bar stays, so that it goes as it came. */

@@ -4,7 +4,8 @@ import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import { useTouched } from '../stores/touchedStore.ts';
-import { rowOf, viewOf } from './views.ts';
+import FloatMenu from '../parts/FloatMenu.vue';
+import { moreOf, rowOf, viewOf, wordOf } from './views.ts';
 import ActButton from '../parts/ActButton.vue';
 
 const TouchedDialog = defineAsyncComponent(() => import('./TouchedDialog.vue'));
@@ -19,7 +20,10 @@ const fault = ref('');
 const courseId = computed(() => String(route.params.courseId));
 const isStudent = computed(() => course.head?.role === 'student');
 const current = computed(() => viewOf(String(route.name), isStudent.value));
-const views = computed(() => rowOf(current.value, isStudent.value));
+const views = computed(() => rowOf(isStudent.value));
+const more = computed(() => moreOf(course.head?.role ?? 'student'));
+/** A view that is not of every day stands at the end of the row while it is open. */
+const other = computed(() => (views.value.some(([name]) => name === current.value) ? null : current.value));
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);
 const hasLine = computed(() => !['policy', 'study-item', 'settings', 'exchange', 'groups'].includes(String(route.name)));
 
@@ -108,6 +112,17 @@ function openItem(id: string): void {
         :aria-current="name === current ? 'page' : undefined"
         >{{ word }}<em v-if="name === 'marking' && course.head && course.head.toMark > 0">{{ course.head.toMark }}</em></router-link
       >
+      <router-link v-if="other && course.head" :to="{ name: other, params: { courseId } }" class="on" aria-current="page">{{
+        wordOf(other)
+      }}</router-link>
+      <FloatMenu v-if="course.head && more.length > 0" location="bottom start">
+        <template #activator="{ props }"><ActButton v-bind="props" class="more">More ▾</ActButton></template>
+        <div class="sheet menu">
+          <router-link v-for="[name, word] in more" :key="name" :to="{ name, params: { courseId } }" :class="{ on: name === current }">{{
+            word
+          }}</router-link>
+        </div>
+      </FloatMenu>
     </nav>
     <div class="page"><router-view v-if="course.head?.id === courseId" :key="courseId + (session.seeAs?.enrolmentId ?? '')" /></div>
   </div>
@@ -161,6 +176,11 @@ function openItem(id: string): void {
   padding: 7px 0 8px;
   color: var(--soft);
 }
+.more {
+  padding: 7px 0 8px;
+  color: var(--soft);
+}
+.more:hover,
 .views a:hover {
   color: var(--ink);
   text-decoration: none;

@@ -9,6 +9,7 @@ import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import type { Typing } from '../parts/fields/typing.ts';
 import LineField from '../parts/fields/LineField.vue';
+import { placesOf } from './views.ts';
 
 const session = useSession();
 const notices = useNotices();
@@ -25,43 +26,16 @@ interface Line extends Omit<Found, 'around'> {
   readonly around?: string;
   readonly run?: () => void;
 }
-/** The views of a course by their address and words; the last are for those who teach it. */
-const VIEWS: readonly (readonly [path: string, words: string, isTeaching?: true])[] = [
-  ['plan', 'Plan'],
-  ['files', 'Files'],
-  ['announcements', 'Announcements'],
-  ['messages', 'Messages'],
-  ['calendar', 'Calendar'],
-  ['objectives', 'Objectives'],
-  ['time', 'Time asked and taken'],
-  ['settings', 'Settings and sections'],
-  ['marking', 'Marking'],
-  ['gradebook', 'Gradebook'],
-  ['progress', 'Progress'],
-  ['roster', 'Roster and arrangements'],
-  ['groups', 'Groups'],
-  ['programme', 'Programme'],
-  ['policy', 'Policy: weights, late work, letters', true],
-  ['check', 'Check before opening', true],
-  ['carry', 'Bring in from another course', true],
-  ['exchange', 'Packages: take the course out, bring one in', true],
-];
 /** Actions and places known in the browser come before what the server finds. */
 const local = computed((): Line[] => {
   const word = letters.value.trim().toLowerCase();
-  const courses = (session.me?.courses ?? []).flatMap((c): Line[] =>
-    c.role === 'student'
-      ? [
-          { what: 'course', title: c.shortTitle, where: c.code, to: `/courses/${c.id}/study` },
-          { what: 'view', title: `Announcements, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/announcements` },
-          { what: 'grades', title: `Grades, ${c.shortTitle}`, where: c.code, to: `/courses/${c.id}/grades` },
-        ]
-      : VIEWS.filter(([, , isTeaching]) => !isTeaching || c.role === 'instructor').map(([path, words]) => ({
-          what: 'view',
-          title: `${words}, ${c.shortTitle}`,
-          where: c.code,
-          to: `/courses/${c.id}/${path}`,
-        })),
+  const courses = (session.me?.courses ?? []).flatMap((c) =>
+    placesOf(c.role).map(([name, words]): Line => ({
+      what: 'view',
+      title: `${words}, ${c.shortTitle}`,
+      where: c.code,
+      to: router.resolve({ name, params: { courseId: c.id } }).path,
+    })),
   );
   const actions: Line[] = [
     {

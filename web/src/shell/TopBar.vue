@@ -5,7 +5,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import NoticesMenu from './NoticesMenu.vue';
 import { useSession } from '../stores/sessionStore.ts';
-import { STAFF_VIEWS, STUDENT_VIEWS, viewOf } from './views.ts';
+import { moreOf, rowOf, viewOf, wordOf } from './views.ts';
 import ActButton from '../parts/ActButton.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
 
@@ -25,24 +25,9 @@ const inCourse = computed(
   () => typeof route.params.courseId === 'string' && course.head !== null && course.head.id === route.params.courseId,
 );
 const seesAsStudent = computed(() => course.head?.role === 'student');
-const views = computed(() => (seesAsStudent.value ? STUDENT_VIEWS : STAFF_VIEWS));
-const view = computed(() => {
-  if (route.name === 'programme') return 'Programme';
-  const name = viewOf(String(route.name), seesAsStudent.value);
-  return views.value.find((v) => v[0] === name)?.[1] ?? '';
-});
-const place = computed(
-  () =>
-    ({
-      desk: 'Desk',
-      'this-week': 'This week',
-      school: 'School',
-      account: 'Your account',
-      'new-course': 'A new course',
-      'all-calendar': 'Calendar',
-      outbox: 'Outbox',
-    })[String(route.name)] ?? '',
-);
+const views = computed(() => [rowOf(seesAsStudent.value), moreOf(course.head?.role ?? 'student')]);
+const view = computed(() => viewOf(String(route.name), seesAsStudent.value));
+const place = computed(() => (view.value === null ? wordOf(String(route.name)) : ''));
 const homeOf = (role: string): string => (role === 'student' ? 'study' : 'plan');
 
 async function signOut(): Promise<void> {
@@ -83,16 +68,19 @@ async function signOut(): Promise<void> {
         <span class="dot">/</span>
         <FloatMenu>
           <template #activator="{ props }"
-            ><ActButton v-bind="props" look="act" class="here">{{ view }} ▾</ActButton></template
+            ><ActButton v-bind="props" look="act" class="here">{{ wordOf(view ?? '') }} ▾</ActButton></template
           >
           <div class="sheet menu">
-            <router-link
-              v-for="[name, word] in views"
-              :key="name"
-              :to="{ name, params: { courseId: course.head.id } }"
-              :class="{ on: word === view }"
-              >{{ word }}</router-link
-            >
+            <template v-for="(list, n) in views" :key="n">
+              <hr v-if="n > 0" />
+              <router-link
+                v-for="[name, word] in list"
+                :key="name"
+                :to="{ name, params: { courseId: course.head.id } }"
+                :class="{ on: name === view }"
+                >{{ word }}</router-link
+              >
+            </template>
           </div>
         </FloatMenu>
       </template>

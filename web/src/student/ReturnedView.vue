@@ -37,9 +37,9 @@ const chosen = ref<string | null>(null);
 </script>
 
 <template>
-  <section class="returned" aria-label="What came back">
+  <section class="returned" aria-label="Returned">
     <div class="head">
-      <h2>What came back</h2>
+      <h2>Returned</h2>
       <ActButton v-if="judged === 'done' && returned.scoreText" look="act" class="score serif" @click="showsWorking = !showsWorking">
         {{ isDone ? 'Done' : 'Not done yet' }} <span class="of">working</span>
       </ActButton>

@@ -13,12 +13,14 @@ import { useSession } from '../stores/sessionStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ReturnedView from './ReturnedView.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import { usePageTitle } from '../platform/usePageTitle.ts';
 
 const route = useRoute();
 const course = useCourse();
 const session = useSession();
 const notices = useNotices();
 const item = ref<StudentItem | null>(null);
+usePageTitle(() => item.value?.title);
 const fault = ref('');
 const base = computed(() => ({ courseId: String(route.params.courseId), itemId: String(route.params.itemId) }));
 const isLooking = computed(() => session.seeAs !== null);

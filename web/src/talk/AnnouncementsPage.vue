@@ -53,7 +53,7 @@ function saved(next: Announcements, words: string): void {
 async function remove(one: AnnouncementView): Promise<void> {
   try {
     list.value = await call(api.removeAnnouncement, { ...base.value, announcementId: one.id });
-    notices.say(`“${one.title}” is taken away.`, async () => {
+    notices.say(`“${one.title}” is removed.`, async () => {
       list.value = await call(api.restoreAnnouncement, { ...base.value, announcementId: one.id });
     });
   } catch (error) {
@@ -93,7 +93,7 @@ const shown = computed(() =>
         <DocumentView :document="a.document" />
         <p v-if="list?.canWrite" class="acts">
           <ActButton look="act" :aria-label="`Change ${a.title}`" @click="writing = a.id">change</ActButton>
-          <ActButton look="act" :aria-label="`Take ${a.title} away`" @click="remove(a)">take away</ActButton>
+          <ActButton look="act" :aria-label="`Remove ${a.title}`" @click="remove(a)">Remove</ActButton>
         </p>
       </template>
     </article>

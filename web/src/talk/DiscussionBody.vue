@@ -150,7 +150,7 @@ const answers = (t: Thread): string => (t.replies.length === 1 ? '1 answer' : `$
         <h3>
           {{ t.title || 'A thread' }}
           <span class="label">{{
-            [t.isPinned ? 'on top' : null, t.isClosed ? 'closed' : null, answers(t), t.unread > 0 ? `${t.unread} new` : null]
+            [t.isPinned ? 'pinned' : null, t.isClosed ? 'closed' : null, answers(t), t.unread > 0 ? `${t.unread} new` : null]
               .filter(Boolean)
               .join(' · ')
           }}</span>

@@ -51,10 +51,10 @@ async function save(): Promise<void> {
           <ActButton
             look="act"
             @click="
-              change({ isPinned: !post.isPinned }, post.isPinned ? 'No longer kept on top.' : 'Kept on top.', { isPinned: post.isPinned })
+              change({ isPinned: !post.isPinned }, post.isPinned ? 'Unpinned.' : 'Pinned: it stands first.', { isPinned: post.isPinned })
             "
           >
-            {{ post.isPinned ? 'let go from the top' : 'keep on top' }}
+            {{ post.isPinned ? 'Unpin' : 'Pin' }}
           </ActButton>
           <ActButton
             look="act"

@@ -43,7 +43,7 @@ export function choiceFaults(choices: readonly Choice[], isSeveral: boolean): st
         nodesOfType(c.words, 'picture').length === 0 &&
         nodesOfType(c.words, 'formulaInline').length === 0,
     )
-      ? ['An answer to choose is empty. Type it, or take it away.']
+      ? ['An answer to choose is empty. Type it, or remove it.']
       : []),
     ...(right.length === 0 && !isSeveral ? ['No answer is marked as right.'] : []),
     ...(!isSeveral && right.length > 0 && !choices.some((c) => c.share >= ALL) ? ['No answer is worth all the points.'] : []),

@@ -12,7 +12,7 @@ export const plainText = (...accepted: readonly string[]): TextRules => ({
 
 export function acceptedFaults(accepted: readonly AcceptedText[], rules: TextRules): string[] {
   return accepted.flatMap((a) => {
-    if (a.text.trim() === '') return ['An accepted answer is empty. Type it, or take it away.'];
+    if (a.text.trim() === '') return ['An accepted answer is empty. Type it, or remove it.'];
     const read = a.isPattern ? readPattern(a.text, rules.caseMatters) : null;
     return read !== null && !read.ok ? [read.reason] : [];
   });
@@ -23,7 +23,7 @@ export function textFaults(rules: TextRules): string[] {
     ...(rules.accepted.some((a) => a.share >= WHOLE) ? [] : ['No accepted answer is worth all the points.']),
     ...acceptedFaults(rules.accepted, rules),
     ...(stepsOf(rules) > MOST_STEPS
-      ? ['The patterns take too long to compare together. Take some away, or repeat fewer parts of them.']
+      ? ['The patterns take too long to compare together. Remove some, or repeat fewer parts of them.']
       : []),
   ];
 }

@@ -149,7 +149,7 @@ async function removeFile(file: CourseFile): Promise<void> {
   try {
     await call(api.removeWorkFile, { ...props.base, fileId: file.id });
     files.value = files.value.filter((f) => f.id !== file.id);
-    notices.say(`“${file.name}” is taken away.`, async () => {
+    notices.say(`“${file.name}” is removed.`, async () => {
       await call(api.restoreWorkFile, { ...props.base, fileId: file.id });
       files.value.push(file);
     });
@@ -221,7 +221,7 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
       <ul v-if="files.length > 0">
         <li v-for="f in files" :key="f.id">
           <a :href="f.url" target="_blank" rel="noopener">{{ f.name }}</a>
-          <ActButton look="act" :disabled="isLooking" :aria-label="`Take away ${f.name}`" @click="removeFile(f)"> take away </ActButton>
+          <ActButton look="act" :disabled="isLooking" :aria-label="`Remove ${f.name}`" @click="removeFile(f)">Remove</ActButton>
         </li>
       </ul>
       <div v-if="going" role="progressbar" :aria-valuenow="Math.round(going.share * 100)" :aria-label="`Sending ${going.name}`">

@@ -76,17 +76,15 @@ const setNames = (anonymous: Anonymous): Promise<void> =>
 const takesWork = computed(
   () => props.setting.acceptsText || props.setting.acceptsFiles || props.setting.acceptsLink || props.setting.acceptsRecording,
 );
-const text = (event: Event): string => (event.target as HTMLSelectElement).value;
 const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
-const number = (event: Event): number => Number((event.target as HTMLInputElement).value);
 const turnType = (key: string, on: boolean): Promise<void> =>
   set({ fileTypes: on ? [...props.setting.fileTypes, key] : props.setting.fileTypes.filter((t) => t !== key) });
 const MB = 1_048_576;
 </script>
 
 <template>
-  <aside class="inspector" aria-label="What comes in">
-    <h3>What comes in</h3>
+  <aside class="inspector" aria-label="Submissions">
+    <h3>Submissions</h3>
     <p class="label" style="min-height: 18px" role="status">{{ words }}</p>
     <fieldset :disabled="!canEdit">
       <p>
@@ -151,7 +149,7 @@ const MB = 1_048_576;
         </ChoiceField></label
       >
       <label v-if="setting.attemptsAllowed !== 1" class="field"
-        ><span class="label">Of several attempts counts</span
+        ><span class="label">Attempt that counts</span
         ><ChoiceField :model-value="setting.counted" @change="set({ counted: $event }, 'Which attempt counts')">
           <option v-for="c in COUNTING" :key="c" :value="c">{{ COUNTED[c] }}</option>
         </ChoiceField></label

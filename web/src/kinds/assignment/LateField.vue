@@ -20,7 +20,6 @@ function setGrace(text: string): void {
   fault.value = /^\d{1,5}$/.test(text.trim()) ? '' : `“${text}” is not a whole number of minutes.`;
   if (fault.value === '') emit('set', { ...props.late, graceMinutes: Math.min(10_080, Number(text)) });
 }
-const value = (event: Event): string => (event.target as HTMLSelectElement).value;
 </script>
 
 <template>

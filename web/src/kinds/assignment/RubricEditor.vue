@@ -273,7 +273,7 @@ async function save(): Promise<void> {
             %</label
           ><ActButton look="act" :disabled="n === 0" @click="move(n, -1)">up</ActButton
           ><ActButton look="act" :disabled="n === draft.length - 1" @click="move(n, 1)">down</ActButton
-          ><ActButton look="act" @click="draft.splice(n, 1)">take away</ActButton>
+          ><ActButton look="act" @click="draft.splice(n, 1)">Remove</ActButton>
         </div>
         <div class="levels">
           <div v-for="(l, m) in c.levels" :key="m">
@@ -310,7 +310,7 @@ async function save(): Promise<void> {
             class="small"
             @click="c.levels.push(blank('10', { title: String(c.levels.length + 1) }))"
           >
-            + level
+            Add level
           </ActButton>
         </div>
         <ObjectivesField
@@ -322,7 +322,8 @@ async function save(): Promise<void> {
         />
       </div>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-      <ActButton look="quiet" @click="addCriterion()">+ criterion</ActButton> <ActButton type="submit" look="go">Save the rubric</ActButton>
+      <ActButton look="quiet" @click="addCriterion()">Add criterion</ActButton>
+      <ActButton type="submit" look="go">Save the rubric</ActButton>
       <ActButton
         look="quiet"
         @click="

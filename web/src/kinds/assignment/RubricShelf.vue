@@ -47,7 +47,7 @@ async function keep(): Promise<void> {
 }
 async function remove(rubric: KeptRubric): Promise<void> {
   if (await run(() => call(api.removeKeptRubric, { rubricId: rubric.id })))
-    notices.say(`“${rubric.title}” is taken away; where it is used it stays.`, async () => {
+    notices.say(`“${rubric.title}” is removed; where it is used it stays.`, async () => {
       await run(() => call(api.restoreKeptRubric, { rubricId: rubric.id }));
     });
 }
@@ -87,7 +87,7 @@ async function remove(rubric: KeptRubric): Promise<void> {
           />
           shared with everyone who teaches here</label
         >
-        <ActButton look="act" :aria-label="`Take ${k.title} away`" @click="remove(k)">take away</ActButton>
+        <ActButton look="act" :aria-label="`Remove ${k.title}`" @click="remove(k)">Remove</ActButton>
       </li>
     </ul>
   </div>

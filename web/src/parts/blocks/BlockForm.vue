@@ -82,7 +82,7 @@ const fault = computed(() => {
       return shown.fileId === '' ? 'Choose a file.' : '';
     case 'question':
       if (question.prompt.trim() === '') return 'Type the question.';
-      if (question.answers.some((a) => a.text.trim() === '')) return 'Type every answer, or take it away.';
+      if (question.answers.some((a) => a.text.trim() === '')) return 'Type every answer, or remove it.';
       return question.answers.some((a) => a.isRight) ? '' : 'Mark a right answer.';
     default:
       return formula.tex.trim() === '' ? 'Type the formula.' : '';
@@ -227,20 +227,19 @@ function save(): void {
           look="act"
           :aria-label="`Take answer ${n + 1} away`"
           @click="question.answers.splice(n, 1)"
+          >Remove</ActButton
         >
-          take away
-        </ActButton>
         <LineField
           v-model="answer.feedback"
           class="soft said"
           maxlength="500"
-          :aria-label="`What is said to answer ${n + 1}`"
-          placeholder="What is said to whoever chooses it"
+          :aria-label="`Feedback for answer ${n + 1}`"
+          placeholder="Feedback for whoever chooses it"
         />
       </fieldset>
       <p>
         <ActButton v-if="question.answers.length < 8" look="act" @click="question.answers.push({ text: '', isRight: false, feedback: '' })">
-          + answer
+          Add answer
         </ActButton>
       </p>
     </template>

@@ -216,7 +216,7 @@ onMounted(() => svg.value?.parentElement?.querySelector('button')?.focus());
           </template>
           <p>
             <ActButton look="act" @click="d.front(chosen)">To the front</ActButton> ·
-            <ActButton look="act" @click="d.take(chosen)">Take away</ActButton>
+            <ActButton look="act" @click="d.take(chosen)">Remove</ActButton>
           </p>
           <p class="label">Arrow keys move it, with <kbd>Shift</kbd> they size it, <kbd>Delete</kbd> takes it away.</p>
         </template>

@@ -61,9 +61,9 @@ defineExpose({ focus, blur, select } satisfies Typing);
   letter-spacing: inherit;
   text-align: inherit;
   color: inherit;
-  opacity: 1;
 }
 :where(.line-field, .text-field, .choice-field) .v-field__input {
+  opacity: 1;
   padding: 3px 0;
   -webkit-mask-image: none;
   mask-image: none;

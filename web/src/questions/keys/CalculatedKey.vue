@@ -70,7 +70,7 @@ function add(): void {
             <ActButton look="act" @click="emit('insert', p.name)">into the text</ActButton>
             <ActButton
               look="act"
-              :aria-label="`Take ${p.name} away`"
+              :aria-label="`Remove ${p.name}`"
               @click="put({ parameters: value.question.parameters.filter((_, m) => m !== n) })"
             >
               ×
@@ -80,8 +80,8 @@ function add(): void {
       </tbody>
     </PlainTable>
     <p class="row">
-      <ActButton look="act" @click="add">+ number</ActButton>
-      <ActButton look="act" @click="put({ conditions: [...value.question.conditions, ''] })">+ condition</ActButton>
+      <ActButton look="act" @click="add">Add number</ActButton>
+      <ActButton look="act" @click="put({ conditions: [...value.question.conditions, ''] })">Add condition</ActButton>
     </p>
     <p v-for="(c, n) in value.question.conditions" :key="n" class="row">
       <span class="soft">where</span>

@@ -87,13 +87,13 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
             @commit="setShare(c.id, $event)"
           /><span v-if="isByValue || opened === c.id || (c.share !== 0 && c.share !== 100_000)" class="soft">%</span>
           <ActButton look="act" class="quiet-act" @click="opened = opened === c.id ? null : c.id">
-            {{ c.feedback ? 'said' : 'say' }}
+            {{ c.feedback ? 'feedback ✓' : 'feedback' }}
           </ActButton>
           <ActButton
             v-if="value.kind !== 'truth'"
             look="act"
             class="quiet-act"
-            :aria-label="`Take ${LETTERS.charAt(n)} away`"
+            :aria-label="`Remove ${LETTERS.charAt(n)}`"
             @click="remove(c.id)"
           >
             ×
@@ -115,7 +115,7 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
       are all the points.
     </p>
     <p class="under">
-      <ActButton v-if="value.kind !== 'truth' && value.choices.length < 26" look="act" @click="add()">+ answer</ActButton>
+      <ActButton v-if="value.kind !== 'truth' && value.choices.length < 26" look="act" @click="add()">Add answer</ActButton>
       <label
         ><TickBox :model-value="value.hasDontKnow" @change="emit('change', { ...value, hasDontKnow: !value.hasDontKnow })" /> “I do not
         know” last</label

@@ -89,7 +89,7 @@ const setAlt = (alt: string): void => {
         </ChoiceField>
         <span class="soft">{{ shape === 'polygon' ? 'click each corner, then close' : 'draw it on the picture' }}</span>
         <ActButton v-if="corners.length > 2" look="act" @click="closePolygon">close it</ActButton>
-        <ActButton look="act" @click="addMiddle">+ rectangle by numbers</ActButton>
+        <ActButton look="act" @click="addMiddle">Add rectangle by numbers</ActButton>
       </p>
       <div class="holder">
         <img :src="picture.src" :alt="picture.alt" draggable="false" />

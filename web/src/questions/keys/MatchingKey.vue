@@ -25,7 +25,7 @@ const change = (at: number, more: Partial<Key['pairs'][number]>): void =>
       <LineInput class="right" :value="p.right" :aria-label="`Pair ${n + 1}, right`" @commit="change(n, { right: $event.trim() })" />
       <ActButton look="act" :aria-label="`Take pair ${n + 1} away`" @click="put(value.pairs.filter((_, m) => m !== n))"> × </ActButton>
     </p>
-    <p><ActButton look="act" @click="put([...value.pairs, { left: '', right: '' }])">+ pair</ActButton></p>
+    <p><ActButton look="act" @click="put([...value.pairs, { left: '', right: '' }])">Add pair</ActButton></p>
   </div>
 </template>
 

@@ -32,13 +32,11 @@ const add = (): void => put([...props.value.rules.accepted, { value: '', toleran
           :aria-label="`Percent of the points for ${a.value}`"
           @commit="setShare(n, $event)"
         /><span class="soft">%</span>
-        <ActButton look="act" :aria-label="`Take ${a.value} away`" @click="put(value.rules.accepted.filter((_, m) => m !== n))">
-          ×
-        </ActButton>
+        <ActButton look="act" :aria-label="`Remove ${a.value}`" @click="put(value.rules.accepted.filter((_, m) => m !== n))"> × </ActButton>
       </template>
     </p>
     <UnitsField :value="value.rules" @change="emit('change', { ...value, rules: { ...$event, accepted: value.rules.accepted } })" />
-    <p><ActButton look="act" @click="add">+ another accepted number</ActButton></p>
+    <p><ActButton look="act" @click="add">Add another accepted number</ActButton></p>
   </div>
 </template>
 

@@ -30,11 +30,11 @@ function onKey(event: KeyboardEvent, at: number): void {
       <li v-for="(thing, n) in value.order" :key="n" class="row" @keydown="onKey($event, n)">
         <span class="no" title="drag, or Alt with ↑ and ↓">{{ n + 1 }}</span>
         <LineInput :value="thing" :aria-label="`Thing ${n + 1}`" @commit="put(value.order.map((t, m) => (m === n ? $event.trim() : t)))" />
-        <ActButton look="act" :aria-label="`Take ${thing} away`" @click="put(value.order.filter((_, m) => m !== n))">×</ActButton>
+        <ActButton look="act" :aria-label="`Remove ${thing}`" @click="put(value.order.filter((_, m) => m !== n))">×</ActButton>
       </li>
     </DragList>
     <p class="row">
-      <ActButton look="act" @click="put([...value.order, ''])">+ thing</ActButton>
+      <ActButton look="act" @click="put([...value.order, ''])">Add thing</ActButton>
       <label
         ><TickBox :model-value="value.isAllOrNothing" @change="emit('change', { ...value, isAllOrNothing: !value.isAllOrNothing })" /> all
         or nothing</label

@@ -35,12 +35,12 @@ function setShare(at: number, text: string): void {
           :aria-label="`Percent of the points for ${a.text}`"
           @commit="setShare(n, $event)"
         /><span class="soft">%</span>
-        <ActButton look="act" :aria-label="`Take ${a.text} away`" @click="put(rules.accepted.filter((_, m) => m !== n))"> × </ActButton>
+        <ActButton look="act" :aria-label="`Remove ${a.text}`" @click="put(rules.accepted.filter((_, m) => m !== n))"> × </ActButton>
       </template>
     </p>
     <p class="row">
       <ActButton look="act" @click="put([...rules.accepted, { text: '', isPattern: false, share: 100_000 }])">
-        + accepted answer
+        Add accepted answer
       </ActButton>
       <label
         ><TickBox :model-value="rules.caseMatters" @change="emit('change', { ...rules, caseMatters: !rules.caseMatters })" /> capitals

@@ -39,7 +39,7 @@ const setDecimals = (decimals: string | number): void => put({ decimals: decimal
       </ActButton>
     </p>
     <p class="row">
-      <ActButton look="act" @click="put({ units: [...value.units, { name: '', factor: '1' }] })">+ unit</ActButton>
+      <ActButton look="act" @click="put({ units: [...value.units, { name: '', factor: '1' }] })">Add unit</ActButton>
       <label v-if="value.units.length > 0"
         ><TickBox :model-value="value.isUnitNeeded" @change="put({ isUnitNeeded: !value.isUnitNeeded })" /> must be written</label
       >

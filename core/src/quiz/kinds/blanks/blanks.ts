@@ -17,7 +17,7 @@ function blankFaults(content: QuestionContent, key: KeyOf<'blanks'>): string[] {
     ...(key.blanks.length > 0 && !sum.equals(ONE)
       ? [`The weights of the blanks add up to ${exactText(sum.mul(100))} %, and must to 100 %.`]
       : []),
-    ...(key.blanks.some((b) => !inText.includes(b.id)) ? ['A blank is no longer in the text. Put it back, or take it away.'] : []),
+    ...(key.blanks.some((b) => !inText.includes(b.id)) ? ['A blank is no longer in the text. Put it back, or remove it.'] : []),
     ...key.blanks.flatMap((b) => textFaults(b.rules)),
   ];
 }

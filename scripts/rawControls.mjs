@@ -1,0 +1,28 @@
+// What pages are made of: no control, table or dialog of the browser itself stands outside `web/src/parts`, and styles there do not grow.
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+
+const RAW = /<(button|input|select|textarea|table|dialog|details|progress|meter)\b/g;
+/** The grid of the gradebook draws its own table, since only the rows in view stand in it. */
+const ALLOWED = { 'web/src/gradebook/GradebookPage.vue': 1 };
+/** Lines of style in pages, to fall to 3,000: lower it whenever they fall. */
+const MOST_STYLE_LINES = 5_450;
+
+const files = execFileSync('git', ['ls-files', 'web/src/*.vue'], { encoding: 'utf8' })
+  .split('\n')
+  .filter((file) => file !== '' && !file.startsWith('web/src/parts/'));
+let raw = 0;
+let styleLines = 0;
+for (const file of files) {
+  const text = readFileSync(file, 'utf8');
+  const template = /<template>[\s\S]*<\/template>/.exec(text)?.[0] ?? '';
+  const found = [...template.matchAll(RAW)].map((m) => m[1]);
+  const tooMany = found.length - (ALLOWED[file] ?? 0);
+  if (tooMany > 0) {
+    raw += tooMany;
+    process.stdout.write(`${file}: ${found.join(', ')}; use the part for it in web/src/parts\n`);
+  }
+  for (const [style] of text.matchAll(/<style[\s\S]*?<\/style>/g)) styleLines += style.split('\n').length;
+}
+process.stdout.write(`${raw} raw controls outside the parts; ${styleLines} lines of style in pages, at most ${MOST_STYLE_LINES}.\n`);
+process.exitCode = raw === 0 && styleLines <= MOST_STYLE_LINES ? 0 : 1;
