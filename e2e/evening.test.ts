@@ -338,7 +338,7 @@ describe('a student on a bad connection', () => {
       () =>
         inPage<boolean>(
           other.driver,
-          "return Number(document.querySelector('[role=progressbar]')?.getAttribute('aria-valuenow') ?? 0) >= 15",
+          "return Number(document.querySelector('[role=progressbar][aria-label^=Sending]')?.getAttribute('aria-valuenow') ?? 0) >= 15",
         ),
       'nothing arrives',
     );

@@ -158,8 +158,8 @@ describe('a page of blocks', () => {
     await h.eventually(async () => (await rosemary.driver.findElements(By.css('[data-shape]'))).length === 1, 'not removed');
     await h.click(rosemary.driver.findElement(By.xpath('//*[@aria-label="What to draw"]/button[normalize-space(.)="Undo"]')));
     await h.type(tool('Arrow'), Key.ENTER);
-    await h.choose(h.field('From'), 'Barrel');
-    await h.choose(h.field('To'), 'Wheel');
+    await h.choose(h.field('From'), 1);
+    await h.choose(h.field('To'), 2);
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Use this drawing'));
     await h.css('.block-form img.preview');
@@ -211,7 +211,7 @@ describe('a page of blocks', () => {
     await h.click(rosemary.driver.findElement(By.xpath('//h4[normalize-space(.)="Versions"]/following::li[1]//button')));
     await h.css('.old .document');
     expect(await h.isAccessible()).toEqual([]);
-    await h.click(h.button('Bring this version back'));
+    await h.click(h.button('Restore this version'));
     await h.text('is back');
     await h.click(h.button('Undo'));
   });

@@ -114,7 +114,7 @@ describe('a package is brought in', () => {
     await h.go(`${other}/exchange`);
     await choose(archive);
     await h.text('Rosemary’s archive');
-    await h.click(h.button('Bring'));
+    await h.click(h.button('Import it'));
     // Items that are open count for everybody at once.
     await h.click(h.button('Apply'));
     await h.text('came in.');
@@ -159,7 +159,7 @@ describe('the school’s lists are brought in', () => {
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('added 10'));
     await h.eventually(async () => (await rosemary.driver.findElements(By.css('td.clay'))).length === 0, 'refused rows stayed');
-    await h.click(h.button('Take in the rest'));
+    await h.click(h.button('Import the rest'));
     await h.text('3 people were mailed a way to set a password.');
     expect(await h.isAccessible()).toEqual([]);
   });

@@ -93,6 +93,8 @@ try {
     () => check('layers and cycles', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', ...folders]),
     () => check('nothing unused', bin('knip'), []),
     () => check('share of tests', process.execPath, ['scripts/testShare.mjs']),
+    () => check('pages made of parts', process.execPath, ['scripts/rawControls.mjs']),
+    () => check('plain words', process.execPath, ['scripts/words.mjs']),
     () => check('script before each page', process.execPath, ['scripts/scriptBytes.mjs']),
   ]);
   jest(['core', 'api', 'web'], env);

@@ -11,6 +11,7 @@ export * from './dates/words.ts';
 export * from './desk/pace.ts';
 export * from './document/plainText.ts';
 export * from './exact/countOf.ts';
+export * from './exact/locale.ts';
 export * from './exact/sizeInWords.ts';
 export * from './exact/points.ts';
 export * from './exact/ratio.ts';

@@ -26,6 +26,7 @@ import { DEMO_PASSWORD, inventStudents, STAFF, type DemoStudent } from './people
 import { RUBRIC, type DemoItem, type DemoUnit } from './outline.ts';
 import type { Random } from './random.ts';
 import { TASKS, writePage } from './texts.ts';
+import { LOCALE } from '@rosemary/core';
 
 export const ZONE = 'Europe/Lisbon';
 
@@ -123,7 +124,7 @@ async function setPolicy(db: Db, courseId: string): Promise<Map<string, string>>
   );
 }
 
-const inWords = (at: number): string => DateTime.fromMillis(at, { zone: ZONE }).setLocale('en-GB').toFormat('cccc d LLLL');
+const inWords = (at: number): string => DateTime.fromMillis(at, { zone: ZONE }).setLocale(LOCALE).toFormat('cccc d LLLL');
 
 async function buildItem(
   db: Db,

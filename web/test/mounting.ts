@@ -5,6 +5,7 @@ import { createMemoryHistory, createRouter, type Router } from 'vue-router';
 import type { DocumentNode } from '@rosemary/core';
 import * as VBtn from 'vuetify/components/VBtn';
 import * as VCheckbox from 'vuetify/components/VCheckbox';
+import * as VIcon from 'vuetify/components/VIcon';
 import * as VProgressLinear from 'vuetify/components/VProgressLinear';
 import * as VRadio from 'vuetify/components/VRadio';
 import * as VTable from 'vuetify/components/VTable';
@@ -14,7 +15,7 @@ import { keyOf, readChoices } from '../src/parts/fields/choices.ts';
 import { makeVuetify } from '../src/platform/vuetify.ts';
 
 /** The components of Vuetify that the parts are made of, by name, as the build finds them by itself. */
-const COMPONENTS = { ...VBtn, ...VCheckbox, ...VProgressLinear, ...VRadio, ...VTable, ...VTextarea, ...VTextField };
+const COMPONENTS = { ...VBtn, ...VCheckbox, ...VIcon, ...VProgressLinear, ...VRadio, ...VTable, ...VTextarea, ...VTextField };
 
 export const words = (text: string): DocumentNode => ({
   type: 'doc',
@@ -132,13 +133,7 @@ export function endMounting(): void {
   if (warnings.length > 0) throw new Error(`Vue warned:\n${warnings.join('\n')}`);
 }
 
-/** A component as it stands in a page: with stores, a router and the plain editor. `before` lays out what the stores hold. */
-export async function show(
-  component: Component,
-  props: object,
-  router: Router = makeTestRouter(),
-  before: () => void = () => undefined,
-): Promise<VueWrapper> {
+async function mountWith(component: Component, props: object, router: Router, before: () => void, stubs: object): Promise<VueWrapper> {
   const pinia = createPinia();
   setActivePinia(pinia);
   before();
@@ -148,7 +143,7 @@ export async function show(
     global: {
       plugins: [pinia, router, makeVuetify()],
       components: COMPONENTS,
-      stubs: { DocumentEditor: PlainEditor, ChoiceField: PlainChoice, FloatMenu: PlainMenu, VDialog: true, VTooltip: true, VMenu: true },
+      stubs: stubs as Record<string, boolean>,
       config: { warnHandler: (text) => warnings.push(text) },
     },
   });
@@ -156,3 +151,18 @@ export async function show(
   await flushPromises();
   return one;
 }
+
+/** A component as it stands in a page: with stores, a router and the plain editor. `before` lays out what the stores hold. */
+export const show = (
+  component: Component,
+  props: object,
+  router: Router = makeTestRouter(),
+  before: () => void = () => undefined,
+): Promise<VueWrapper> =>
+  mountWith(component, props, router, before, {
+    ...{ DocumentEditor: PlainEditor, ChoiceField: PlainChoice, FloatMenu: PlainMenu },
+    ...{ VDialog: true, VTooltip: true, VMenu: true },
+  });
+
+/** A part by itself, with all that it is made of. */
+export const showPart = (component: Component): Promise<VueWrapper> => mountWith(component, {}, makeTestRouter(), () => undefined, {});

@@ -207,7 +207,7 @@ describe('the gradebook in the page', () => {
     sectionId,
     cells,
     subtotals: [soFar],
-    totals: { soFar, floor: '0', reach: '100', letter: null },
+    totals: { soFar, floor: soFar ?? '0', reach: '100', letter: null },
   });
   const book = (): Gradebook => ({
     columns: [
@@ -282,6 +282,32 @@ describe('the gradebook in the page', () => {
     expect(names(b)).toBe('Abara Moss Zola');
     b.sort('late');
     expect(names(b)).toBe('Zola Moss Abara');
+  });
+
+  it('leaves everybody where they stand when a mark is written, until it is told to sort again', async () => {
+    const b = await open();
+    b.sort('soFar');
+    expect([names(b), b.isOutOfOrder.value]).toEqual(['Zola Moss Abara', false]);
+    server.on('PUT /courses/c/gradebook/cells', () => ({ eventId: '20', row: row('3', 'Moss', 's', [cell('20', '20'), 0, 0], '99.0') }));
+    await b.write(b.rows.value[1]!, b.columns.value[1]!, { state: 'scored', raw: 20_000 }, 'Moss: 20.');
+    expect([names(b), b.isOutOfOrder.value]).toEqual(['Zola Moss Abara', true]);
+    expect(b.rows.value[1]?.totals.soFar).toBe('99.0');
+    b.sortAgain();
+    expect([names(b), b.isOutOfOrder.value]).toEqual(['Moss Zola Abara', false]);
+  });
+
+  it('shows whoever joins the course at the end, and no more whoever leaves it', async () => {
+    const b = await open();
+    const rows = [...book().rows.filter((r) => r.familyName !== 'Moss'), row('4', 'Early', 's', [0, 0, 0], null)];
+    server.on('GET /courses/c/gradebook', () => ({ ...book(), rows }));
+    await b.load();
+    expect(names(b)).toBe('Abara Zola Early');
+  });
+
+  it('orders by the floor where its column is asked to', async () => {
+    const b = await open();
+    b.sort('range');
+    expect(b.rows.value.map((r) => r.totals.floor)).toEqual(['80.0', '9.5', '0']);
   });
 
   it('keeps to the section chosen for all views', async () => {

@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon';
 import { instantOfWall } from './wallTime.ts';
+import { LOCALE } from '../exact/locale.ts';
 
 export interface ReadDateSettings {
   readonly zone: string;
@@ -115,7 +116,7 @@ export function readDate(text: string, { zone, now, time }: ReadDateSettings): R
   if (parts.weekday !== null && parts.day !== null && day.weekday !== parts.weekday) {
     return {
       ok: false,
-      reason: `${day.setLocale('en-GB').toFormat('d LLLL yyyy')} is a ${day.setLocale('en-GB').toFormat('cccc')}. Mend the day or the weekday.`,
+      reason: `${day.setLocale(LOCALE).toFormat('d LLLL yyyy')} is a ${day.setLocale(LOCALE).toFormat('cccc')}. Mend the day or the weekday.`,
     };
   }
   const [hour = 23, minute = 59] = time.split(':').map(Number);
@@ -126,6 +127,6 @@ export function readDate(text: string, { zone, now, time }: ReadDateSettings): R
 /** A date as a field shows it, and as `readDate` reads it back: `Tue 17 Nov 2026 18:00`; the day alone for a calendar day. */
 export function writeDate(at: number, zone: string, isDay = false): string {
   return DateTime.fromMillis(at, { zone })
-    .setLocale('en-GB')
+    .setLocale(LOCALE)
     .toFormat(isDay ? 'ccc d LLL yyyy' : 'ccc d LLL yyyy HH:mm');
 }

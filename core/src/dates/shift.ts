@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
 import { instantOfWall } from './wallTime.ts';
 import { isHoliday, termWeeks, type Term } from './term.ts';
+import { LOCALE } from '../exact/locale.ts';
 
 export interface ShiftSettings {
   readonly from: Term;
@@ -96,7 +97,7 @@ function newDay(shift: Shift, oldDay: DateTime): NewDay {
     const holiday = settings.to.holidays.find((h) => h.startsOn <= (day.toISODate() as string) && (day.toISODate() as string) <= h.endsOn);
     const next = nextMeetingDay(settings.to, day);
     if (next === null) return { reason: `it falls on a holiday (${holiday?.title ?? ''}) and no meeting day is left after it` };
-    moved = `moved from ${day.setLocale('en-GB').toFormat('ccc d LLL')}, a holiday (${holiday?.title ?? ''})`;
+    moved = `moved from ${day.setLocale(LOCALE).toFormat('ccc d LLL')}, a holiday (${holiday?.title ?? ''})`;
     day = next;
   }
   return { day, moved };

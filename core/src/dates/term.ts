@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { LOCALE } from '../exact/locale.ts';
 
 /** Dates are calendar dates `YYYY-MM-DD`; weekdays 1 (Monday) to 7. */
 export interface Holiday {
@@ -62,7 +63,7 @@ export function weekNumber(term: Pick<Term, 'startsOn'>, at: number, zone: strin
   return Math.floor(weekPosition(term, at, zone)) + 1;
 }
 
-const inWords = (day: string): string => DateTime.fromISO(day, { zone: 'utc' }).setLocale('en-GB').toFormat('ccc d LLL yyyy');
+const inWords = (day: string): string => DateTime.fromISO(day, { zone: 'utc' }).setLocale(LOCALE).toFormat('ccc d LLL yyyy');
 
 /** Says how a due date sits badly in its term, or null. Warnings, never refusals. */
 export function dueWarning(term: Term, dueAt: number, zone: string): string | null {

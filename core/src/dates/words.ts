@@ -1,10 +1,12 @@
+import { LOCALE } from '../exact/locale.ts';
+
 const formats = new Map<string, Intl.DateTimeFormat>();
 
 /** The parts of an instant in a zone; a formatter is made once for each zone, since making one takes longer than a thousand uses. */
 function partsAt(at: number, zone: string): Record<string, string> {
   let format = formats.get(zone);
   if (format === undefined) {
-    format = new Intl.DateTimeFormat('en-GB', {
+    format = new Intl.DateTimeFormat(LOCALE, {
       ...{ timeZone: zone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' },
       ...{ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' },
     });

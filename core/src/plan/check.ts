@@ -12,6 +12,7 @@ import type { KindFault } from '../items/kindOfItem.ts';
 import { minutesInWords } from '../dates/words.ts';
 import { overfullWeeks } from './timeTaken.ts';
 import { findRuleFaults, type Opening, type RuledItem } from '../release/openingRules.ts';
+import { LOCALE } from '../exact/locale.ts';
 
 export interface CheckedItem {
   readonly id: string;
@@ -89,7 +90,7 @@ function datesOf(item: CheckedItem, course: CheckedCourse): Finding[] {
       faults.push({
         weight: 'look',
         text: `“${item.title}” is due ${DateTime.fromMillis(due as number, { zone: course.zone })
-          .setLocale('en-GB')
+          .setLocale(LOCALE)
           .toFormat('ccc d LLL yyyy HH:mm')}${name === '' ? '' : ` for ${name}`}. ${warning}`,
         place: field(item, 'dueAt'),
       });

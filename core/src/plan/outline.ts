@@ -2,6 +2,7 @@ import { DateTime } from 'luxon';
 import { instantOfDay } from '../dates/wallTime.ts';
 import type { ItemKind } from '../items/kinds.ts';
 import { isHoliday, termWeeks, type Term } from '../dates/term.ts';
+import { LOCALE } from '../exact/locale.ts';
 
 export const OUTLINES = ['empty', 'weeks', 'topics', 'projects'] as const;
 export type OutlineKind = (typeof OUTLINES)[number];
@@ -56,7 +57,7 @@ function endOfTeaching(term: Term, monday: string, zone: string): number | null 
 function byWeeks(term: Term, zone: string): Outline {
   const teaching = termWeeks(term).filter((week) => week.isTeaching);
   const units = teaching.map((week, n): OutlineUnit => {
-    const starts = DateTime.fromISO(week.startsOn, { zone: 'utc' }).setLocale('en-GB').toFormat('d LLLL');
+    const starts = DateTime.fromISO(week.startsOn, { zone: 'utc' }).setLocale(LOCALE).toFormat('d LLLL');
     const dueAt = endOfTeaching(term, week.startsOn, zone);
     const exercise = work(`Exercise ${n + 1}`, 'Exercises', 20, 60, dueAt);
     const isPaper = n + 1 === Math.ceil(teaching.length / 2) || n + 1 === teaching.length;

@@ -1,5 +1,5 @@
 import { type Desk, type DeskCourse, pageOf, type Slip, type TermLineData } from '@rosemary/api';
-import { kindOfItem, classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords } from '@rosemary/core';
+import { kindOfItem, classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords, LOCALE } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse, listSections } from '../course/index.ts';
 import { calculate, readFacts } from '../gradebook/index.ts';
@@ -188,7 +188,7 @@ export async function makeDesk(db: Db, person: SignedIn, now: number): Promise<D
   const minutes = desks.reduce((sum, d) => sum + d.minutes, 0);
   const oldest = desks.flatMap((d) => (d.oldestAt === null ? [] : [d.oldestAt]));
   const zone = running[0] === undefined ? 'UTC' : (await getTerm(db, running[0].course.id)).zone;
-  const today = DateTime.fromMillis(now, { zone }).setLocale('en-GB');
+  const today = DateTime.fromMillis(now, { zone }).setLocale(LOCALE);
   const many = running.length === 1 ? 'one course' : `${running.length} courses`;
   return {
     heading:
@@ -208,7 +208,7 @@ export async function makeDesk(db: Db, person: SignedIn, now: number): Promise<D
       const until = hidden.get(slip.id) ?? null;
       return {
         slip,
-        back: until === null ? 'not needed' : `back on ${DateTime.fromJSDate(until, { zone }).setLocale('en-GB').toFormat('cccc')}`,
+        back: until === null ? 'not needed' : `back on ${DateTime.fromJSDate(until, { zone }).setLocale(LOCALE).toFormat('cccc')}`,
       };
     }),
   };

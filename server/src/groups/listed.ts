@@ -32,7 +32,7 @@ async function readTable(path: string, name: string): Promise<Record<string, str
   try {
     text = new TextDecoder('utf-8', { fatal: true }).decode(await readFile(path));
   } catch {
-    throw invalid('file', `“${name}” is not written in UTF-8. Save it as CSV UTF-8 and bring it again.`);
+    throw invalid('file', `“${name}” is not written in UTF-8. Save it as CSV UTF-8 and import it again.`);
   }
   const head = text.split('\n')[0] ?? '';
   try {

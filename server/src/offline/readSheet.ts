@@ -38,7 +38,7 @@ function readCsv(bytes: Buffer, name: string, needed: readonly string[]): { rows
   try {
     text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    throw invalid('file', `“${name}” is not written in UTF-8. Save it as CSV UTF-8 and bring it again.`);
+    throw invalid('file', `“${name}” is not written in UTF-8. Save it as CSV UTF-8 and import it again.`);
   }
   const separator = (text.split('\n')[0]?.match(/;/g)?.length ?? 0) > (text.split('\n')[0]?.match(/,/g)?.length ?? 0) ? ';' : ',';
   let rows: Record<string, string>[];

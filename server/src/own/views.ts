@@ -12,6 +12,7 @@ import {
   workingOfCategory,
   workingOfCell,
   workingOfTotal,
+  LOCALE,
 } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse, getSettings } from '../course/index.ts';
@@ -108,7 +109,7 @@ export async function makeThisWeek(db: Db, members: readonly Membership[], now: 
     all.push(...found.entries);
     ({ zone } = found);
   }
-  const today = DateTime.fromMillis(now, { zone }).setLocale('en-GB');
+  const today = DateTime.fromMillis(now, { zone }).setLocale(LOCALE);
   const weekEnd = today.endOf('week').toMillis();
   const due = (entry: StudentEntry): number => (entry.dueAt === null ? Infinity : Date.parse(entry.dueAt));
   const byDue = (a: StudentEntry, b: StudentEntry): number => due(a) - due(b);

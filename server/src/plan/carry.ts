@@ -28,7 +28,7 @@ function chosenItems(
 ): string[] {
   const how = new Map(wish.again.map((a) => [a.itemId, a.how]));
   for (const id of wish.itemIds)
-    if (!known.has(id)) throw invalid('itemIds', 'An item chosen is no longer in the course it comes from. Look again at what to bring.');
+    if (!known.has(id)) throw invalid('itemIds', 'An item chosen is no longer in the course it comes from. Look again at what to copy.');
   return wish.itemIds.filter((id) => {
     const own = existing.get(id);
     if (own === undefined) return true;

@@ -1,5 +1,5 @@
 import type { CourseHead, LineItem, TermLineData } from '@rosemary/api';
-import { type ItemKind, type Term, termWeeks, weekLoads, weekNumber, weekPosition } from '@rosemary/core';
+import { type ItemKind, type Term, termWeeks, weekLoads, weekNumber, weekPosition, LOCALE } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import type { CourseRow } from '../course/index.ts';
 import { type Db, rows } from '../platform/database.ts';
@@ -66,7 +66,7 @@ export async function makeTermLine(
           },
         ],
   );
-  const today = DateTime.fromMillis(now, { zone }).setLocale('en-GB');
+  const today = DateTime.fromMillis(now, { zone }).setLocale(LOCALE);
   return {
     weeks,
     loads,

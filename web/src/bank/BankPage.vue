@@ -246,7 +246,7 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
       <template v-else-if="bank">
         <BankRows :questions="bank.questions" :chosen="chosen" :opened="opened?.id ?? null" @choose="chosen = $event" @open="open" />
         <p v-if="bank.questions.length === 0" class="soft">
-          No question here yet. Every question you write in a quiz joins the bank; or begin one here, or bring some in.
+          No question here yet. Every question you write in a quiz joins the bank; or begin one here, or import some.
         </p>
         <ActButton v-if="bank.questions.length < bank.total" look="act" @click="load(bank.questions.length)">more</ActButton>
       </template>

@@ -12,8 +12,8 @@ const way = ref<'package' | 'table'>('package');
 </script>
 
 <template>
-  <div class="sheet form" role="dialog" aria-label="Bring questions in">
-    <h2>Bring questions in</h2>
+  <div class="sheet form" role="dialog" aria-label="Import questions">
+    <h2>Import questions</h2>
     <p class="tabs" role="group" aria-label="From what">
       <ActButton look="act" :class="{ on: way === 'package' }" :aria-pressed="way === 'package'" @click="way = 'package'">
         A package (QTI)

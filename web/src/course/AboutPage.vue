@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { PublicCourse } from '@rosemary/api';
-import { writeDate } from '@rosemary/core';
+import { writeDate, LOCALE } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -39,7 +39,7 @@ async function enrol(): Promise<void> {
 }
 const DAYS = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
 const day = (iso: string): string => writeDate(Date.parse(iso), 'UTC', true);
-const instant = (iso: string): string => DateTime.fromISO(iso).setLocale('en-GB').toFormat('ccc d LLL yyyy HH:mm');
+const instant = (iso: string): string => DateTime.fromISO(iso).setLocale(LOCALE).toFormat('ccc d LLL yyyy HH:mm');
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { CourseSettings, RosterMember, JoinedSection, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
-import { writeDate } from '@rosemary/core';
+import { writeDate, savedWords } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
@@ -46,7 +46,7 @@ async function readStudents(): Promise<void> {
   students.value = roster.members.filter((m) => m.role === 'student' && !m.isSample && m.withdrawnAt === null);
 }
 const say = (): void => {
-  words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+  words.value = savedWords(new Date());
 };
 async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
   faults.value = {};

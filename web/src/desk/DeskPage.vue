@@ -140,7 +140,7 @@ const openItem = (id: string): void => {
           ><h2 style="margin-top: 22px">Put off</h2>
           <div v-for="p in desk.putOff" :key="p.slip.id" class="off soft">
             <span>{{ p.slip.verb }} {{ p.slip.text }}</span
-            ><ActButton look="act" @click="back(p.slip)">{{ p.back }} · bring back</ActButton>
+            ><ActButton look="act" @click="back(p.slip)">{{ p.back }} · put back</ActButton>
           </div></template
         >
       </section>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sizeInWords } from '@rosemary/core';
+import { sizeInWords, numberInWords } from '@rosemary/core';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { computed, onMounted, ref } from 'vue';
@@ -28,7 +28,7 @@ onMounted(async () => {
   }
 });
 
-const many = (n: number, one: string, more: string): string => (n === 1 ? `1 ${one}` : `${n.toLocaleString('en-GB')} ${more}`);
+const many = (n: number, one: string, more: string): string => (n === 1 ? `1 ${one}` : `${numberInWords(n)} ${more}`);
 const items = computed(() => preview.value?.items ?? 0);
 const weight = computed(() => {
   return sizeInWords(preview.value?.bytes ?? 0);

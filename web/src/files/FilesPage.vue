@@ -229,7 +229,7 @@ const rename = (file: StoreFile, name: string): void => {
         <ul>
           <li v-for="p in chosen.past" :key="p.id">
             {{ p.name }} <span class="label">until {{ when(p.until) }}, {{ p.by }}</span>
-            <ActButton v-if="canEdit" look="act" @click="s.takePast(chosen, p.id)">bring back</ActButton>
+            <ActButton v-if="canEdit" look="act" @click="s.takePast(chosen, p.id)">Restore</ActButton>
           </li>
         </ul>
       </template>

@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import type { BookRow, WorkingView } from '@rosemary/api';
-import { formatPoints, kindOfItem, parsePoints, type KindOfItem } from '@rosemary/core';
+import { countOf, formatPoints, kindOfItem, parsePoints, type KindOfItem } from '@rosemary/core';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
@@ -118,10 +118,12 @@ function select(r: number, c: number): void {
   typingFault.value = '';
 }
 function move(dr: number, dc: number): void {
-  if (at.value === null) return;
+  if (at.value !== null) goTo(at.value.row + dr, at.value.column + dc);
+}
+function goTo(toRow: number, toColumn: number): void {
   const next = {
-    row: Math.min(rows.value.length - 1, Math.max(0, at.value.row + dr)),
-    column: Math.min(all.value.length - 1, Math.max(0, at.value.column + dc)),
+    row: Math.min(rows.value.length - 1, Math.max(0, toRow)),
+    column: Math.min(all.value.length - 1, Math.max(0, toColumn)),
   };
   at.value = next;
   virtual.value.scrollToIndex(next.row, { align: 'auto' });
@@ -175,9 +177,21 @@ function keep(): boolean {
   });
   return true;
 }
+/** Esc with nothing being typed lets the next Tab leave the grid. */
+let isLeaving = false;
 function onKey(event: KeyboardEvent): void {
-  if (at.value === null || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (at.value === null || event.altKey) return;
   const isTyping = typing.value !== null;
+  const wasLeaving = isLeaving;
+  isLeaving = false;
+  if ((event.ctrlKey || event.metaKey) && !isTyping && (event.key === 'Home' || event.key === 'End')) {
+    event.preventDefault();
+    if (event.key === 'Home') goTo(0, 0);
+    else goTo(rows.value.length - 1, all.value.length - 1);
+    return;
+  }
+  if (event.ctrlKey || event.metaKey) return;
+  if (event.key === 'Tab' && wasLeaving && !isTyping) return;
   const go = (dr: number, dc: number): void => {
     event.preventDefault();
     if (keep()) move(dr, dc);
@@ -188,6 +202,7 @@ function onKey(event: KeyboardEvent): void {
     event.preventDefault();
   } else if (event.key === 'Tab') go(0, event.shiftKey ? -1 : 1);
   else if (event.key === 'Escape') {
+    isLeaving = !isTyping;
     typing.value = null;
     typingFault.value = '';
     scroller.value?.focus();
@@ -195,11 +210,17 @@ function onKey(event: KeyboardEvent): void {
   else if (!isTyping && event.key === 'ArrowUp') go(-1, 0);
   else if (!isTyping && event.key === 'ArrowRight') go(0, 1);
   else if (!isTyping && event.key === 'ArrowLeft') go(0, -1);
-  else if (!isTyping && (event.key === 'Delete' || event.key === 'Backspace')) {
+  else if (!isTyping && event.key === 'F2') {
+    event.preventDefault();
+    startTyping(null);
+  } else if (!isTyping && (event.key === 'Home' || event.key === 'End')) {
+    event.preventDefault();
+    goTo(at.value.row, event.key === 'Home' ? 0 : all.value.length - 1);
+  } else if (!isTyping && (event.key === 'Delete' || event.key === 'Backspace')) {
     event.preventDefault();
     startTyping('');
     keep();
-  } else if (!isTyping && /^[0-9emu.,]$/i.test(event.key)) {
+  } else if (!isTyping && event.key.length === 1 && event.key !== ' ') {
     event.preventDefault();
     startTyping(event.key);
   } else if (isTyping && event.key.length === 1 && (event.target as HTMLElement).id !== 'cell-field') {
@@ -234,11 +255,11 @@ const spans = computed(() => {
 });
 const KEYS = [
   ['0 … 9', 'type a score; 80 % of the points; e exempt, m missing, u unfinished'],
-  ['Enter', 'change the cell; again keeps it and goes down'],
+  ['Enter, F2', 'change the cell; Enter again keeps it and goes down'],
   ['Tab', 'keeps it and goes right'],
-  ['← ↑ ↓ →', 'from cell to cell'],
+  ['← ↑ ↓ →', 'from cell to cell; Home and End in the row, with Ctrl in the grid'],
   ['Delete', 'empties the cell'],
-  ['Esc', 'leaves what was typed'],
+  ['Esc', 'leaves what was typed; then Tab leaves the grid'],
 ] as const;
 const confirm = async (): Promise<void> => {
   const ask = asks.value;
@@ -247,6 +268,18 @@ const confirm = async (): Promise<void> => {
   await readWorking();
   historyTurn.value += 1;
 };
+const sortOf = (key: string): 'ascending' | 'descending' | undefined =>
+  b.sortBy.value.key !== key ? undefined : b.sortBy.value.down ? 'descending' : 'ascending';
+/** Whoever is chosen stays chosen where everybody is sorted anew. */
+function sortRows(sort: () => void): void {
+  const who = row.value?.enrolmentId;
+  sort();
+  if (at.value !== null)
+    goTo(
+      rows.value.findIndex((r) => r.enrolmentId === who),
+      at.value.column,
+    );
+}
 const soFarShares = computed(() => rows.value.flatMap((r) => (r.totals.soFar === null ? [] : [Number(r.totals.soFar)])));
 /** What a marker works with at a column: works, attempts, or nothing, as where no work belongs to it. */
 function markingAt(place: number): KindOfItem['marking'] {
@@ -260,7 +293,8 @@ function markingAt(place: number): KindOfItem['marking'] {
   <div class="two book">
     <section class="grid-side" aria-label="Gradebook">
       <div class="top">
-        <span class="soft">{{ rows.length }} students</span>
+        <span class="soft">{{ countOf(rows.length, 'student') }}</span>
+        <ActButton v-if="b.isOutOfOrder.value" look="act" @click="sortRows(b.sortAgain)">Sort again</ActButton>
         <ActButton v-if="book && book.rows.length > 0" look="act" @click="showClass">class so far</ActButton>
         <span v-if="book && book.total === 'weights' && book.weightsSum !== 100000" class="clay"
           >The weights add to {{ book.weightsSum / 1000 }} %, not 100 %. Totals are taken in proportion.</span
@@ -286,25 +320,23 @@ function markingAt(place: number): KindOfItem['marking'] {
         ref="scroller"
         class="scroll"
         tabindex="0"
-        role="region"
+        role="grid"
         aria-label="The grid"
+        :aria-rowcount="rows.length + 1"
+        :aria-colcount="all.length + 1"
+        :aria-activedescendant="at === null ? undefined : `cell-${at.row}-${at.column}`"
         @keydown="onKey"
         @focus="at ??= { row: 0, column: 0 }"
       >
-        <table
-          role="grid"
-          :aria-rowcount="rows.length + 1"
-          :aria-colcount="all.length + 1"
-          :style="{ width: 'max-content', minWidth: '100%' }"
-        >
+        <table role="presentation" :style="{ width: 'max-content', minWidth: '100%' }">
           <thead role="rowgroup">
             <tr role="row">
               <td class="name-col corner" role="gridcell" />
               <th v-for="(g, n) in spans" :key="n" class="g" role="columnheader" :colspan="g.many">{{ g.title }}</th>
             </tr>
             <tr role="row" aria-rowindex="1">
-              <th class="name-col" role="columnheader">
-                <ActButton class="sort" @click="b.sort('name')">
+              <th class="name-col" role="columnheader" :aria-sort="sortOf('name')">
+                <ActButton class="sort" @click="sortRows(() => b.sort('name'))">
                   by name {{ b.sortBy.value.key === 'name' ? (b.sortBy.value.down ? '▴' : '▾') : '' }}
                 </ActButton>
               </th>
@@ -312,9 +344,10 @@ function markingAt(place: number): KindOfItem['marking'] {
                 v-for="c in all"
                 :key="c.key"
                 role="columnheader"
+                :aria-sort="sortOf(c.key)"
                 :class="{ sub: c.kind !== 'graded', frozen: c.kind === 'soFar' || c.kind === 'range', [c.kind]: true }"
               >
-                <ActButton class="sort" :title="`Sort by ${c.title}`" @click="b.sort(c.key)">
+                <ActButton class="sort" :title="`Sort by ${c.title}`" @click="sortRows(() => b.sort(c.key))">
                   <span class="ct">{{ c.title }}</span>{{ b.sortBy.value.key === c.key ? (b.sortBy.value.down ? ' ▾' : ' ▴') : ''
                   }}<span v-if="c.isAside"> ·</span></ActButton
                 ><DotStrip :shares="c.kind === 'soFar' ? soFarShares : c.shares" />
@@ -434,6 +467,8 @@ function markingAt(place: number): KindOfItem['marking'] {
   flex: 1;
   overflow: auto;
   outline-offset: -2px;
+  /* What is brought into view must not lie under the names, the heads or the totals. */
+  scroll-padding: 70px 152px 10px 180px;
 }
 .inspector {
   width: 330px;

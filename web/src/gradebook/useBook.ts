@@ -1,7 +1,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { BookCell, BookRow, CellChange, CellSaved, Gradebook } from '@rosemary/api';
 import { weekNumber } from '@rosemary/core';
-import { computed, ref, shallowRef, type Ref } from 'vue';
+import { computed, ref, shallowRef, watch, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
@@ -141,13 +141,14 @@ export function useBook(courseId: Ref<string>) {
     const { key } = sortBy.value;
     if (key === 'name') return `${row.familyName} ${row.givenName}`;
     if (key === 'soFar') return Number(row.totals.soFar ?? -1);
+    if (key === 'range') return Number(row.totals.floor ?? -1);
     const column = columns.value.find((c) => c.key === key);
     if (column === undefined) return 0;
     if (column.kind === 'subtotal') return Number(row.subtotals[column.place] ?? -1);
     const cell = row.cells[column.place];
     return cell === undefined || cell === 0 || cell[1] === '' ? -1 : Number.parseFloat(cell[1]);
   }
-  const rows = computed((): BookRow[] => {
+  const sorted = computed((): BookRow[] => {
     const list = (book.value?.rows ?? [])
       .filter((r) => course.sectionId === null || r.sectionId === course.sectionId)
       .map((row) => ({ row, value: sortValue(row) }));
@@ -159,6 +160,20 @@ export function useBook(courseId: Ref<string>) {
     );
     return list.map((l) => l.row);
   });
+  /** The order in which the students were last sorted: a mark that is written leaves everybody where they stand under the hand. */
+  const order = shallowRef<readonly string[]>([]);
+  const sortAgain = (): void => {
+    order.value = sorted.value.map((r) => r.enrolmentId);
+  };
+  watch([sortBy, () => course.sectionId, () => book.value === null], sortAgain, { flush: 'sync' });
+  const rows = computed((): BookRow[] => {
+    const byId = new Map(sorted.value.map((r) => [r.enrolmentId, r]));
+    const standing = order.value.flatMap((id) => byId.get(id) ?? []);
+    const known = new Set(order.value);
+    return [...standing, ...sorted.value.filter((r) => !known.has(r.enrolmentId))];
+  });
+  /** Whether sorting once more would move somebody. */
+  const isOutOfOrder = computed(() => rows.value.some((r, n) => r !== sorted.value[n]));
   function sort(key: string): void {
     sortBy.value = sortBy.value.key === key ? { key, down: !sortBy.value.down } : { key, down: key !== 'name' };
   }
@@ -210,5 +225,5 @@ export function useBook(courseId: Ref<string>) {
       } else notices.sayFault(error);
     }
   }
-  return { book, fault, load, loadRows, columns, totals, rows, sort, sortBy, write, undo, accept, asks };
+  return { book, fault, load, loadRows, columns, totals, rows, sort, sortAgain, isOutOfOrder, sortBy, write, undo, accept, asks };
 }

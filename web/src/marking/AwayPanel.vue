@@ -68,12 +68,12 @@ const bring = (): Promise<unknown> =>
     <h3>Away from the network</h3>
     <p>
       <a class="quiet" :href="urlOf(api.getWorksArchive, base)">All works as an archive</a>
-      <ActButton look="quiet" :disabled="isBusy" @click="input?.open()">Bring scores back in…</ActButton
+      <ActButton look="quiet" :disabled="isBusy" @click="input?.open()">Import scores…</ActButton
       ><FileInput ref="input" accept=".csv,.zip" label="Scores marked elsewhere" @choose="choose" />
     </p>
     <p class="soft">
       The archive holds a folder for each work, <i>scores.csv</i> for points and feedback, and <i>notes.csv</i> for notes on quoted words.
-      Bring back the sheet, or the whole archive with files that have “marked” in their name. An empty cell changes nothing; type
+      Import the sheet, or the whole archive with files that have “marked” in their name. An empty cell changes nothing; type
       <i>clear</i> to empty a score or feedback.
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>

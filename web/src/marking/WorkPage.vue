@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { Box, Work } from '@rosemary/api';
-import { dayAndTime } from '@rosemary/core';
+import { dayAndTime, numberInWords } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
@@ -127,7 +127,7 @@ const about = computed(() => {
     at ? (at.handedInAt === '' ? 'handed in' : `handed in ${dayAndTime(Date.parse(at.handedInAt), course.zone, course.now)}`) : e.state,
     at?.by ? `by ${at.by}` : null,
     at?.lateText ?? null,
-    at && at.wordCount > 0 ? `${at.wordCount.toLocaleString('en-GB')} words` : null,
+    at && at.wordCount > 0 ? `${numberInWords(at.wordCount)} words` : null,
     work.value!.attempts.length > 1 ? null : at ? 'first attempt' : null,
     e.state === 'revision asked' && work.value!.revision
       ? `revision asked, until ${dayAndTime(Date.parse(work.value!.revision.dueAt), course.zone, course.now)}`

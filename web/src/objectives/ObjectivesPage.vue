@@ -203,7 +203,7 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
         </PlainTable>
         <p class="foot">
           <ActButton look="go" :disabled="coming.preview.rows.length === 0" @click="bring">
-            Take in {{ count('add') + count('change') }}
+            Import {{ count('add') + count('change') }}
           </ActButton>
           <ActButton look="quiet" @click="coming = null">Leave it</ActButton>
         </p>

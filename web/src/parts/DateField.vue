@@ -5,6 +5,7 @@ import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import ActButton from './ActButton.vue';
 import FloatMenu from './FloatMenu.vue';
 import LineField from './fields/LineField.vue';
+import { mdiCalendarBlankOutline } from '@mdi/js';
 
 const CalendarDays = defineAsyncComponent(() => import('./CalendarDays.vue'));
 /** An instant as ISO text, or with `isDay` a calendar day such as 2026-11-17. `time` is taken where none is typed. */
@@ -82,8 +83,7 @@ function choose(day: string): void {
     <FloatMenu v-if="!isFixed" v-model="isOpen" stays location="bottom end">
       <template #activator="{ props: opener }"
         ><ActButton v-bind="opener" look="act" class="open" :aria-label="`Choose ${label} in a calendar`">
-          <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
-            <path d="M1.5 3.5h11v9h-11zM1.5 6h11M4.5 1v2.5M9.5 1v2.5" fill="none" stroke="currentColor" /></svg></ActButton
+          <v-icon :icon="mdiCalendarBlankOutline" size="17" aria-hidden="true" /></ActButton
       ></template>
       <CalendarDays :day="at?.toFormat('yyyy-LL-dd') ?? null" :now="now" :zone="zone" @choose="choose" />
     </FloatMenu>

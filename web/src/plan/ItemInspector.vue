@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
-import { kindOfItem, formatPoints, pointsInWords, parsePoints, type DoneRule, type ResultReading } from '@rosemary/core';
+import { kindOfItem, formatPoints, pointsInWords, parsePoints, type DoneRule, type ResultReading, savedWords } from '@rosemary/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
@@ -56,7 +56,7 @@ async function set(change: Omit<ItemChange, 'version'>): Promise<void> {
   faults.value = {};
   try {
     const isApplied = await props.change(change);
-    words.value = isApplied ? `Saved ${new Date().toLocaleTimeString('en-GB')}` : 'Left as it was';
+    words.value = isApplied ? savedWords(new Date()) : 'Left as it was';
     if (!isApplied) turn.value += 1;
   } catch (error) {
     words.value = '';

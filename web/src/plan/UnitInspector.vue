@@ -7,6 +7,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import AudienceField from './AudienceField.vue';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
+import { savedWords } from '@rosemary/core';
 
 /** The dates of a whole unit and whom it is for. */
 const props = defineProps<{ unit: PlanUnit; canEdit: boolean; change: (change: Omit<UnitChange, 'version'>) => Promise<boolean> }>();
@@ -20,7 +21,7 @@ async function set(change: Omit<UnitChange, 'version'>): Promise<void> {
   faults.value = {};
   try {
     const isApplied = await props.change(change);
-    words.value = isApplied ? `Saved ${new Date().toLocaleTimeString('en-GB')}` : 'Left as it was';
+    words.value = isApplied ? savedWords(new Date()) : 'Left as it was';
     if (!isApplied) turn.value += 1;
   } catch (error) {
     words.value = '';

@@ -1,6 +1,7 @@
 import { del, get as read, set } from 'idb-keyval';
 import { computed, onBeforeUnmount, ref, type ComputedRef, type Ref } from 'vue';
 import { HttpProblem } from './http.ts';
+import { clockTime } from '@rosemary/core';
 
 export type SavingState = 'idle' | 'waiting' | 'saving' | 'saved' | 'away' | 'refused' | 'conflict';
 export interface Saving<T> {
@@ -64,7 +65,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
       state.value = 'saving';
       try {
         const at = await save(current.value);
-        savedAt.value = new Date(at ?? Date.now()).toLocaleTimeString('en-GB');
+        savedAt.value = clockTime(new Date(at ?? Date.now()));
         fault.value = null;
         if (pending === current) {
           pending = null;

@@ -10,6 +10,7 @@ import {
   type AskedQuestion,
   type DocumentNode,
   type QuestionKind,
+  clockTime,
 } from '@rosemary/core';
 import { ref, shallowRef, watch } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
@@ -43,7 +44,7 @@ async function attempt(work: () => Promise<void>): Promise<void> {
   fault.value = '';
   try {
     await work();
-    savedAt.value = new Date().toLocaleTimeString('en-GB');
+    savedAt.value = clockTime(new Date());
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
   }

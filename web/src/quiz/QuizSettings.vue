@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { QuizChange, QuizSetting, ReviewWhen } from '@rosemary/api';
-import { formatPoints, parsePoints, type DocumentNode, type Reviewed } from '@rosemary/core';
+import { formatPoints, parsePoints, type DocumentNode, type Reviewed, savedWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
@@ -24,7 +24,7 @@ async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
   fault.value = '';
   try {
     const isSaved = await quiz.saveSetting(change);
-    words.value = isSaved ? `Saved ${new Date().toLocaleTimeString('en-GB')}` : '';
+    words.value = isSaved ? savedWords(new Date()) : '';
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';
     // What was left shows again as it is.

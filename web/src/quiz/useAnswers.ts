@@ -5,6 +5,7 @@ import { del, get as read, keys, set } from 'idb-keyval';
 import { computed, onBeforeUnmount, reactive, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem, TAB } from '../platform/http.ts';
+import { savedWords } from '@rosemary/core';
 
 interface Pending extends AnswerSave {
   readonly questionId: string;
@@ -200,7 +201,7 @@ export function useAnswers(base: () => PathOf<typeof api.getTaking>, attemptId: 
     if (isAway.value && waiting.size > 0)
       return `No connection. ${waiting.size === 1 ? 'One answer is' : `${waiting.size} answers are`} kept here and sent when it returns.`;
     if (waiting.size > 0) return 'Saving…';
-    return savedAt.value === null ? '' : `Saved ${new Date(savedAt.value).toLocaleTimeString('en-GB')}`;
+    return savedAt.value === null ? '' : savedWords(new Date(savedAt.value));
   });
   return {
     answers,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { ListedRow, ListsDone, ListsPreview } from '@rosemary/api';
-import { LIST_COLUMNS, type ListedWhat } from '@rosemary/core';
+import { LIST_COLUMNS, type ListedWhat, numberInWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import FileDrop from '../parts/media/FileDrop.vue';
 import { useFileSending } from '../parts/media/useFileSending.ts';
@@ -41,7 +41,7 @@ const WORDS: Readonly<Record<ListedWhat, string>> = { add: 'added', change: 'cha
 const counts = (of: ListsPreview['counts']): string =>
   (Object.keys(WORDS) as ListedWhat[])
     .filter((what) => of[what] > 0)
-    .map((what) => `${of[what].toLocaleString('en-GB')} ${WORDS[what]}`)
+    .map((what) => `${numberInWords(of[what])} ${WORDS[what]}`)
     .join(', ');
 const kinds = computed(() => (Object.keys(WORDS) as ListedWhat[]).filter((what) => (preview.value?.counts[what] ?? 0) > 0));
 const rows = computed((): readonly ListedRow[] =>
@@ -103,8 +103,7 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
         <div v-if="done" role="status" class="report">
           <p>{{ counts(done.counts) || 'Nothing to do' }}.</p>
           <p v-if="done.invited > 0">
-            {{ done.invited === 1 ? '1 person was' : `${done.invited.toLocaleString('en-GB')} people were` }} mailed a way to set a
-            password.
+            {{ done.invited === 1 ? '1 person was' : `${numberInWords(done.invited)} people were` }} mailed a way to set a password.
             <router-link :to="{ name: 'outbox' }">To the outbox</router-link>
           </p>
           <p><router-link :to="{ name: 'school' }">To the school</router-link></p>
@@ -115,7 +114,7 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
         <p>{{ counts(preview.counts) }}.</p>
         <p class="acts">
           <ActButton look="go" :disabled="share !== null || taken === 0" @click="bring">
-            {{ taken === 0 ? 'Nothing to take in' : preview.counts.refuse > 0 ? 'Take in the rest' : 'Take it in' }}
+            {{ taken === 0 ? 'Nothing to import' : preview.counts.refuse > 0 ? 'Import the rest' : 'Import it' }}
           </ActButton>
           <ActButton look="act" :disabled="share !== null" @click="drop">leave it</ActButton>
         </p>

@@ -7,6 +7,7 @@ import { useTouched } from '../stores/touchedStore.ts';
 import FloatMenu from '../parts/FloatMenu.vue';
 import { moreOf, rowOf, viewOf, wordOf } from './views.ts';
 import ActButton from '../parts/ActButton.vue';
+import { LOCALE } from '@rosemary/core';
 
 const TouchedDialog = defineAsyncComponent(() => import('./TouchedDialog.vue'));
 const touched = useTouched();
@@ -59,7 +60,7 @@ function openItem(id: string): void {
     <div v-if="course.head?.seenAs" class="seen" role="status">
       You see this course as <b>{{ course.head.seenAs }}</b> does{{
         session.seeAs?.on
-          ? `, on ${new Date(session.seeAs.on).toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}`
+          ? `, on ${new Date(session.seeAs.on).toLocaleDateString(LOCALE, { weekday: 'long', day: 'numeric', month: 'long' })}`
           : ''
       }}. Nothing can be changed here. <ActButton look="act" @click="leave">Back to teaching</ActButton>
     </div>

@@ -4,14 +4,15 @@ import { ref } from 'vue';
 import { useSession } from '../stores/sessionStore.ts';
 import NoticeChoices from './NoticeChoices.vue';
 import ActButton from '../parts/ActButton.vue';
+import { LOCALE } from '@rosemary/core';
 
 /** What somebody is told, newest first, and how they are told. */
 defineProps<{ view: NoticesView | null }>();
 const emit = defineEmits<{ leave: []; choose: [NoticeChoice] }>();
 const session = useSession();
 const isChoosing = ref(false);
-const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
-const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+const DAY = new Intl.DateTimeFormat(LOCALE, { weekday: 'short', day: 'numeric', month: 'short' });
+const TIME = new Intl.DateTimeFormat(LOCALE, { hour: '2-digit', minute: '2-digit' });
 const when = (at: string): string => `${DAY.format(new Date(at)).replace(',', '')} ${TIME.format(new Date(at))}`;
 </script>
 

@@ -7,6 +7,7 @@ import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
+import { mdiBellOutline } from '@mdi/js';
 
 // What is in it is loaded when it is opened.
 const NoticesList = defineAsyncComponent(() => import('./NoticesList.vue'));
@@ -51,14 +52,9 @@ async function choose(choice: NoticeChoice): Promise<void> {
         class="here bell"
         :aria-label="view && view.unseen > 0 ? `Notices, ${view.unseen} new` : 'Notices'"
       >
-        <svg width="16" height="18" viewBox="0 0 16 18" aria-hidden="true">
-          <path
-            d="M8 2v1.500M3.500 13V8.500a4.500 4.500 0 0 1 9 0V13l1.500 1.500h-12zM6.500 16.500h3"
-            fill="none"
-            stroke="currentColor"
-            stroke-width="1.300"
-          /></svg
-        ><span v-if="view && view.unseen > 0" class="many">{{ view.unseen }}</span>
+        <v-icon :icon="mdiBellOutline" size="19" aria-hidden="true" /><span v-if="view && view.unseen > 0" class="many">{{
+          view.unseen
+        }}</span>
       </ActButton></template
     >
     <NoticesList v-if="isOpen" :view="view" @leave="onOpen(false)" @choose="choose" />

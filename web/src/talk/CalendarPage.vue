@@ -11,6 +11,7 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
+import { LOCALE } from '@rosemary/core';
 
 const route = useRoute();
 const notices = useNotices();
@@ -84,7 +85,7 @@ const upcoming = computed(() => {
   // A holiday is told on its first day alone.
   return days.filter((d, n) => d.isIn && (d.entries.length > 0 || (d.holiday !== '' && days[n - 1]?.holiday !== d.holiday)));
 });
-const dayWords = (iso: string): string => DateTime.fromISO(iso, { zone: zone.value }).setLocale('en-GB').toFormat('cccc d LLLL');
+const dayWords = (iso: string): string => DateTime.fromISO(iso, { zone: zone.value }).setLocale(LOCALE).toFormat('cccc d LLLL');
 const address = computed(() =>
   secret.value === null ? '' : `${window.location.origin}${urlOf(api.getCalendarFile, { secret: secret.value })}`,
 );
@@ -112,7 +113,7 @@ async function copy(): Promise<void> {
     <div v-if="!view && !fault" class="skeleton" style="height: 320px" />
     <template v-if="view && month">
       <div class="top">
-        <h2>{{ month.setLocale('en-GB').toFormat('LLLL yyyy') }}</h2>
+        <h2>{{ month.setLocale(LOCALE).toFormat('LLLL yyyy') }}</h2>
         <ActButton look="act" aria-label="The month before" @click="month = month.minus({ months: 1 })">← before</ActButton>
         <ActButton look="act" @click="month = DateTime.fromISO(view.now, { zone }).startOf('month')">this month</ActButton>
         <ActButton look="act" aria-label="The month after" @click="month = month.plus({ months: 1 })">after →</ActButton>
@@ -127,7 +128,7 @@ async function copy(): Promise<void> {
           <ActButton look="act" @click="showFeed(true)">make a new one</ActButton>
         </p>
       </div>
-      <PlainTable look="bare" class="grid" :aria-label="month.setLocale('en-GB').toFormat('LLLL yyyy')">
+      <PlainTable look="bare" class="grid" :aria-label="month.setLocale(LOCALE).toFormat('LLLL yyyy')">
         <thead>
           <tr>
             <th v-for="d in ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']" :key="d">{{ d }}</th>

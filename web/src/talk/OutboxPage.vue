@@ -5,6 +5,7 @@ import { DateTime } from 'luxon';
 import { onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import FoldOut from '../parts/FoldOut.vue';
+import { LOCALE } from '@rosemary/core';
 
 const mails = ref<readonly OutboxMail[] | null>(null);
 const fault = ref('');
@@ -15,7 +16,7 @@ onMounted(async () => {
     fault.value = error instanceof Error ? error.message : '';
   }
 });
-const when = (at: string): string => DateTime.fromISO(at).setLocale('en-GB').toFormat('ccc d LLL HH:mm');
+const when = (at: string): string => DateTime.fromISO(at).setLocale(LOCALE).toFormat('ccc d LLL HH:mm');
 </script>
 
 <template>

@@ -22,9 +22,7 @@ export function textFaults(rules: TextRules): string[] {
   return [
     ...(rules.accepted.some((a) => a.share >= WHOLE) ? [] : ['No accepted answer is worth all the points.']),
     ...acceptedFaults(rules.accepted, rules),
-    ...(stepsOf(rules) > MOST_STEPS
-      ? ['The patterns take too long to compare together. Remove some, or repeat fewer parts of them.']
-      : []),
+    ...(stepsOf(rules) > MOST_STEPS ? ['The patterns take too long to compare together. Remove some, or repeat fewer parts of them.'] : []),
   ];
 }
 

@@ -9,7 +9,7 @@ import {
   type Groups,
   type PlanItem,
 } from '@rosemary/api';
-import { COUNTING, type Counting } from '@rosemary/core';
+import { COUNTING, type Counting, savedWords } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../../parts/DateField.vue';
@@ -40,7 +40,7 @@ async function set(change: Omit<AssignmentChange, 'version' | 'instructions'>, t
       const saved = await call(api.saveAssignment, props.base, { ...change, version: props.version() }, title);
       if (saved === null) return;
       emit('saved', { ...props.setting, ...change, version: saved.version });
-      words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+      words.value = savedWords(new Date());
     });
   } catch (error) {
     fault.value = error instanceof HttpProblem ? error.message : 'Not saved.';

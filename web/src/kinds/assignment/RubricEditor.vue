@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { RubricView, RubricChange } from '@rosemary/api';
 import { fitRubric, formatPoints, pointsInWords, parsePoints, weighRubric, type CriterionForm, type PlainRubric } from '@rosemary/core';
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { call, takeBack } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
@@ -11,6 +11,8 @@ import ObjectivesField from '../../objectives/ObjectivesField.vue';
 import { useNotices } from '../../stores/noticeStore.ts';
 import RubricShelf from './RubricShelf.vue';
 import ActButton from '../../parts/ActButton.vue';
+import ActionMenu from '../../parts/ActionMenu.vue';
+import DragList from '../../parts/DragList.vue';
 import PlainTable from '../../parts/PlainTable.vue';
 import LineField from '../../parts/fields/LineField.vue';
 import ChoiceField from '../../parts/fields/ChoiceField.vue';
@@ -25,6 +27,8 @@ interface Level {
   upTo: string;
 }
 interface Criterion {
+  /** Its own while it is on the page, so that it is moved and not made anew. */
+  readonly key: string;
   id: string | null;
   title: string;
   form: CriterionForm;
@@ -59,6 +63,7 @@ function typed(id: string | null, l: PlainRubric['criteria'][number]['levels'][n
 }
 function fill(): void {
   draft.value = (props.rubric?.criteria ?? []).map((c) => ({
+    key: c.id,
     id: c.id,
     title: c.title,
     form: c.form ?? 'levels',
@@ -84,7 +89,7 @@ const BEGINNINGS: Readonly<Record<CriterionForm, () => Level[]>> = {
   comment: () => [],
 };
 function addCriterion(form: CriterionForm = 'levels'): void {
-  draft.value.push({ id: null, title: '', form, levels: BEGINNINGS[form]() });
+  draft.value.push({ key: crypto.randomUUID(), id: null, title: '', form, levels: BEGINNINGS[form]() });
   isOpen.value = true;
 }
 /** Another form begins afresh, with the way back. */
@@ -99,8 +104,31 @@ function setForm(at: number, form: CriterionForm): void {
   });
 }
 function move(at: number, by: number): void {
+  if (at + by < 0 || at + by >= draft.value.length) return;
   const [c] = draft.value.splice(at, 1);
   if (c) draft.value.splice(at + by, 0, c);
+}
+function remove(at: number): void {
+  const before = draft.value;
+  draft.value = before.filter((_, n) => n !== at);
+  notices.say(`“${before[at]?.title || 'The criterion'}” is removed, and not saved yet.`, () => {
+    draft.value = before;
+    return Promise.resolve();
+  });
+}
+function act(at: number, does: string): void {
+  if (does === 'remove') remove(at);
+  else move(at, does === 'up' ? -1 : 1);
+}
+/** Alt with the arrows moves a criterion; the caret goes with it. */
+function onKey(event: KeyboardEvent, at: number): void {
+  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+  event.preventDefault();
+  const field = event.target as HTMLElement;
+  move(at, event.key === 'ArrowUp' ? -1 : 1);
+  void nextTick(() => {
+    field.focus();
+  });
 }
 const best = (c: Criterion): number =>
   c.levels.reduce((most, l) => {
@@ -127,6 +155,7 @@ const plain = computed(() => draft.value.filter((c) => c.title.trim() !== '').ma
 function take(rubric: PlainRubric): void {
   const before = draft.value;
   draft.value = fitRubric(rubric.criteria, props.possible).map((c) => ({
+    key: crypto.randomUUID(),
     id: null,
     title: c.title,
     form: c.form ?? 'levels',
@@ -254,73 +283,93 @@ async function save(): Promise<void> {
       </tbody>
     </PlainTable>
     <form v-else-if="isOpen" @submit.prevent="save">
-      <div v-for="(c, n) in draft" :key="n" class="criterion">
-        <div class="head">
-          <LineField v-model="c.title" maxlength="120" placeholder="Criterion" :aria-label="`Criterion ${n + 1}`" required /><ChoiceField
-            class="form"
-            :aria-label="`How criterion ${n + 1} is judged`"
-            :model-value="c.form"
-            @change="setForm(n, $event as CriterionForm)"
-          >
-            <option v-for="(words, form) in FORMS" :key="form" :value="form">{{ words }}</option></ChoiceField
-          ><label v-if="c.form !== 'comment'" class="weight"
-            ><LineInput
-              :value="weightOf(c)"
-              inputmode="decimal"
-              :aria-label="`Weight of criterion ${n + 1} in percent`"
-              @commit="setWeight(n, $event)"
+      <DragList v-model="draft" handle=".grip">
+        <div v-for="(c, n) in draft" :key="c.key" class="criterion" @keydown="onKey($event, n)">
+          <span class="grip" title="drag, or Alt with ↑ and ↓" aria-hidden="true">⠿</span>
+          <div class="what">
+            <LineField
+              v-model="c.title"
+              class="title"
+              maxlength="120"
+              placeholder="Criterion"
+              :aria-label="`Criterion ${n + 1}`"
+              required
             />
-            %</label
-          ><ActButton look="act" :disabled="n === 0" @click="move(n, -1)">up</ActButton
-          ><ActButton look="act" :disabled="n === draft.length - 1" @click="move(n, 1)">down</ActButton
-          ><ActButton look="act" @click="draft.splice(n, 1)">Remove</ActButton>
-        </div>
-        <div class="levels">
-          <div v-for="(l, m) in c.levels" :key="m">
-            <span class="bounds"
-              ><template v-if="c.form === 'range'"
-                ><LineField v-model="l.least" inputmode="decimal" :aria-label="`Least points of level ${m + 1}`" /> to </template
-              ><LineField v-model="l.points" inputmode="decimal" :aria-label="`Points of level ${m + 1}`" /><template
-                v-if="c.form === 'count'"
-              >
-                up to
-                <LineField
-                  v-model="l.upTo"
-                  inputmode="numeric"
-                  placeholder="any"
-                  :aria-label="`Errors up to, level ${m + 1}`" /></template></span
-            ><TextField
-              v-model="l.descriptor"
-              rows="3"
-              maxlength="600"
-              :aria-label="`What level ${m + 1} looks like`"
-              placeholder="what it looks like"
-            /><ActButton
-              v-if="c.form !== 'check' && c.levels.length > (c.form === 'levels' ? 2 : 1)"
-              look="act"
-              class="small"
-              @click="c.levels.splice(m, 1)"
+            <ChoiceField
+              class="soft"
+              :aria-label="`How criterion ${n + 1} is judged`"
+              :model-value="c.form"
+              @change="setForm(n, $event as CriterionForm)"
             >
-              less
-            </ActButton>
+              <option v-for="(words, form) in FORMS" :key="form" :value="form">{{ words }}</option>
+            </ChoiceField>
+            <ObjectivesField
+              v-if="c.id"
+              :course-id="String(route.params.courseId)"
+              :owner="{ criterionId: c.id }"
+              :label="`Objectives of ${c.title}`"
+              :can-edit="canEdit"
+            />
           </div>
-          <ActButton
-            v-if="c.levels.length < 8 && c.form !== 'check' && c.form !== 'comment'"
-            look="act"
-            class="small"
-            @click="c.levels.push(blank('10', { title: String(c.levels.length + 1) }))"
-          >
-            Add level
-          </ActButton>
+          <div class="levels">
+            <div v-for="(l, m) in c.levels" :key="m" class="level">
+              <span class="bounds"
+                ><template v-if="c.form === 'range'"
+                  ><LineField v-model="l.least" inputmode="decimal" :aria-label="`Least points of level ${m + 1}`" />–</template
+                ><LineField v-model="l.points" inputmode="decimal" :aria-label="`Points of level ${m + 1}`" /><template
+                  v-if="c.form === 'count'"
+                >
+                  <span class="soft">up to</span>
+                  <LineField
+                    v-model="l.upTo"
+                    inputmode="numeric"
+                    placeholder="any"
+                    :aria-label="`Errors up to, level ${m + 1}`" /></template
+                ><ActButton
+                  v-if="c.form !== 'check' && c.levels.length > (c.form === 'levels' ? 2 : 1)"
+                  look="act"
+                  class="less"
+                  :aria-label="`Remove level ${m + 1} of criterion ${n + 1}`"
+                  @click="c.levels.splice(m, 1)"
+                  >×</ActButton
+                ></span
+              ><TextField
+                v-model="l.descriptor"
+                rows="3"
+                maxlength="600"
+                :aria-label="`What level ${m + 1} looks like`"
+                placeholder="what it looks like"
+              />
+            </div>
+            <ActButton
+              v-if="c.levels.length < 8 && c.form !== 'check' && c.form !== 'comment'"
+              look="act"
+              class="more"
+              @click="c.levels.push(blank('10', { title: String(c.levels.length + 1) }))"
+            >
+              Add level
+            </ActButton>
+            <p v-if="c.form === 'comment'" class="soft">judged in words, without points</p>
+          </div>
+          <div class="edge">
+            <template v-if="c.form !== 'comment'"
+              ><span class="weight"
+                ><LineInput
+                  :value="weightOf(c)"
+                  inputmode="decimal"
+                  :aria-label="`Weight of criterion ${n + 1} in percent`"
+                  @commit="setWeight(n, $event)"
+                />
+                %</span
+              ><span class="label">{{ pointsInWords(best(c)) }}</span></template
+            ><ActionMenu words="more" :label="`What can be done with criterion ${n + 1}`" @choose="act(n, $event)">
+              <option value="up" :disabled="n === 0">Move up</option>
+              <option value="down" :disabled="n === draft.length - 1">Move down</option>
+              <option value="remove">Remove</option>
+            </ActionMenu>
+          </div>
         </div>
-        <ObjectivesField
-          v-if="c.id"
-          :course-id="String(route.params.courseId)"
-          :owner="{ criterionId: c.id }"
-          :label="`Objectives of ${c.title}`"
-          :can-edit="canEdit"
-        />
-      </div>
+      </DragList>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <ActButton look="quiet" @click="addCriterion()">Add criterion</ActButton>
       <ActButton type="submit" look="go">Save the rubric</ActButton>
@@ -352,29 +401,31 @@ async function save(): Promise<void> {
 .end {
   margin-left: auto;
 }
+/* A grid: what is judged, how well, and at the edge what it is worth. */
 .criterion {
-  padding: 8px 0;
-  border-top: 1px solid var(--frost2);
+  display: grid;
+  grid-template-columns: 16px 190px minmax(0, 1fr) 92px;
+  gap: 12px;
+  padding: 10px 0;
+  border-top: 1px solid var(--frost);
+}
+.grip {
+  color: var(--soft);
+  cursor: grab;
+  padding-top: 4px;
+}
+.title {
+  font-weight: 600;
 }
 .levels {
   display: flex;
-  gap: 10px;
+  align-items: stretch;
 }
-.levels > div {
+.level {
   flex: 1;
-}
-.head .act {
-  white-space: nowrap;
-}
-.form {
-  width: auto;
-}
-.weight {
-  white-space: nowrap;
-}
-.weight :deep(.line-field) {
-  width: 44px;
-  text-align: right;
+  min-width: 0;
+  padding: 0 10px;
+  border-left: 1px solid var(--frost2);
 }
 .bounds {
   display: flex;
@@ -383,13 +434,41 @@ async function save(): Promise<void> {
   white-space: nowrap;
 }
 .bounds .line-field {
-  min-width: 30px;
+  width: 42px;
+  font-weight: 600;
 }
-.small {
-  font-size: 13px;
+.less,
+.more {
+  min-width: 24px;
+  min-height: 24px;
+}
+.less {
+  margin-left: auto;
+}
+.more {
+  align-self: flex-start;
+  white-space: nowrap;
+  padding-left: 10px;
 }
 .text-field {
   font-size: 13px;
   line-height: 17px;
+}
+.edge {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-end;
+  gap: 2px;
+  text-align: right;
+}
+.weight {
+  white-space: nowrap;
+}
+.weight :deep(.line-field) {
+  width: 44px;
+  text-align: right;
+}
+.edge .button {
+  min-height: 24px;
 }
 </style>

@@ -7,6 +7,7 @@ import FilePick from '../../parts/media/FilePick.vue';
 import LineInput from '../../parts/LineInput.vue';
 import { call } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
+import { savedWords } from '@rosemary/core';
 
 type Shown = NonNullable<ItemDetail['file']>;
 /** An item that is one file of the course. */
@@ -24,7 +25,7 @@ async function set(change: Omit<ShownFileChange, 'version'>, more: Partial<Shown
   try {
     const { version } = await call(api.saveShownFile, props.base, { ...change, version: props.shown.version });
     emit('saved', { ...props.shown, ...more, version });
-    words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+    words.value = savedWords(new Date());
   } catch (error) {
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;

@@ -5,6 +5,7 @@ import { ref } from 'vue';
 import LineInput from '../../parts/LineInput.vue';
 import { call } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
+import { savedWords } from '@rosemary/core';
 
 /** An item that leads outside: its address and a word about it. */
 const props = defineProps<{
@@ -20,7 +21,7 @@ async function set(change: Omit<LinkChange, 'version'>): Promise<void> {
   try {
     const { version } = await call(api.saveLink, props.base, { ...change, version: props.link.version });
     emit('saved', { ...props.link, ...change, version });
-    words.value = `Saved ${new Date().toLocaleTimeString('en-GB')}`;
+    words.value = savedWords(new Date());
   } catch (error) {
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;

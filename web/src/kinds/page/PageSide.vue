@@ -98,9 +98,7 @@ const print = (): void => {
     </template>
     <section>
       <h4 class="label">Versions</h4>
-      <p v-if="versions?.length === 0" class="soft">
-        Every sitting at this page will stand here as a version, to look at and to bring back.
-      </p>
+      <p v-if="versions?.length === 0" class="soft">Every sitting at this page will stand here as a version, to look at and to restore.</p>
       <ul>
         <li v-for="(v, n) in versions ?? []" :key="v.number">
           <ActButton look="act" @click="look(v)">{{ when(v.savedAt) }}</ActButton><span class="label"
@@ -114,7 +112,7 @@ const print = (): void => {
         <h2>{{ when(looked.version.savedAt) }}, {{ looked.version.savedBy }}</h2>
         <DocumentView :document="looked.document" />
         <p class="acts">
-          <ActButton v-if="canEdit" look="go" @click="restore">Bring this version back</ActButton>
+          <ActButton v-if="canEdit" look="go" @click="restore">Restore this version</ActButton>
           <ActButton look="quiet" @click="looked = null">Close</ActButton>
           <span v-if="canEdit" class="soft">What stands now stays among the versions.</span>
         </p>
