@@ -368,6 +368,7 @@ ul {
 }
 li {
   display: flex;
+  align-items: baseline;
   justify-content: space-between;
   gap: 8px;
   padding: 1px 0;

@@ -250,7 +250,8 @@ function onKey(event: KeyboardEvent): void {
     event.altKey
   )
     return;
-  if (strip.value?.isFinishing() === true || isStepping) {
+  const isComing = work.value !== null && strip.value === null;
+  if (isComing || strip.value?.isFinishing() === true || isStepping) {
     // A key that is held down is not so many presses.
     const isKept = event.key.length === 1 || ['Enter', 'Tab', 'ArrowRight', 'ArrowLeft'].includes(event.key);
     if (isKept && !event.repeat) typedAhead.push(event.key);
@@ -276,6 +277,10 @@ function onKey(event: KeyboardEvent): void {
   else return;
   event.preventDefault();
 }
+// What was pressed before the strip was there is kept for it too.
+watch(strip, (now) => {
+  if (now !== null && typedAhead.length > 0 && !isStepping) void replay();
+});
 onMounted(() => {
   document.addEventListener('keydown', onKey);
 });

@@ -118,6 +118,7 @@ function remove(at: number): void {
 }
 function act(at: number, does: string): void {
   if (does === 'remove') remove(at);
+  else if (does === 'level') draft.value[at]?.levels.push(blank('10', { title: String(draft.value[at].levels.length + 1) }));
   else move(at, does === 'up' ? -1 : 1);
 }
 /** Alt with the arrows moves a criterion; the caret goes with it. */
@@ -286,7 +287,7 @@ async function save(): Promise<void> {
       <DragList v-model="draft" handle=".grip">
         <div v-for="(c, n) in draft" :key="c.key" class="criterion" @keydown="onKey($event, n)">
           <span class="grip" title="drag, or Alt with ↑ and ↓" aria-hidden="true">⠿</span>
-          <div class="what">
+          <div class="top">
             <LineField
               v-model="c.title"
               class="title"
@@ -296,20 +297,29 @@ async function save(): Promise<void> {
               required
             />
             <ChoiceField
-              class="soft"
+              class="form soft"
               :aria-label="`How criterion ${n + 1} is judged`"
               :model-value="c.form"
               @change="setForm(n, $event as CriterionForm)"
             >
               <option v-for="(words, form) in FORMS" :key="form" :value="form">{{ words }}</option>
             </ChoiceField>
-            <ObjectivesField
-              v-if="c.id"
-              :course-id="String(route.params.courseId)"
-              :owner="{ criterionId: c.id }"
-              :label="`Objectives of ${c.title}`"
-              :can-edit="canEdit"
-            />
+            <template v-if="c.form !== 'comment'"
+              ><span class="weight"
+                ><LineInput
+                  :value="weightOf(c)"
+                  inputmode="decimal"
+                  :aria-label="`Weight of criterion ${n + 1} in percent`"
+                  @commit="setWeight(n, $event)"
+                />
+                %</span
+              ><span class="soft worth">{{ pointsInWords(best(c)) }}</span></template
+            ><ActionMenu words="more" :label="`What can be done with criterion ${n + 1}`" @choose="act(n, $event)">
+              <option v-if="c.levels.length < 8 && c.form !== 'check' && c.form !== 'comment'" value="level">Add a level</option>
+              <option value="up" :disabled="n === 0">Move up</option>
+              <option value="down" :disabled="n === draft.length - 1">Move down</option>
+              <option value="remove">Remove</option>
+            </ActionMenu>
           </div>
           <div class="levels">
             <div v-for="(l, m) in c.levels" :key="m" class="level">
@@ -335,39 +345,22 @@ async function save(): Promise<void> {
                 ></span
               ><TextField
                 v-model="l.descriptor"
-                rows="3"
+                rows="2"
+                auto-grow
                 maxlength="600"
                 :aria-label="`What level ${m + 1} looks like`"
                 placeholder="what it looks like"
               />
             </div>
-            <ActButton
-              v-if="c.levels.length < 8 && c.form !== 'check' && c.form !== 'comment'"
-              look="act"
-              class="more"
-              @click="c.levels.push(blank('10', { title: String(c.levels.length + 1) }))"
-            >
-              Add level
-            </ActButton>
-            <p v-if="c.form === 'comment'" class="soft">judged in words, without points</p>
           </div>
-          <div class="edge">
-            <template v-if="c.form !== 'comment'"
-              ><span class="weight"
-                ><LineInput
-                  :value="weightOf(c)"
-                  inputmode="decimal"
-                  :aria-label="`Weight of criterion ${n + 1} in percent`"
-                  @commit="setWeight(n, $event)"
-                />
-                %</span
-              ><span class="label">{{ pointsInWords(best(c)) }}</span></template
-            ><ActionMenu words="more" :label="`What can be done with criterion ${n + 1}`" @choose="act(n, $event)">
-              <option value="up" :disabled="n === 0">Move up</option>
-              <option value="down" :disabled="n === draft.length - 1">Move down</option>
-              <option value="remove">Remove</option>
-            </ActionMenu>
-          </div>
+          <ObjectivesField
+            v-if="c.id"
+            class="objectives"
+            :course-id="String(route.params.courseId)"
+            :owner="{ criterionId: c.id }"
+            :label="`Objectives of ${c.title}`"
+            :can-edit="canEdit"
+          />
         </div>
       </DragList>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
@@ -401,31 +394,52 @@ async function save(): Promise<void> {
 .end {
   margin-left: auto;
 }
-/* A grid: what is judged, how well, and at the edge what it is worth. */
+/* A grid: what is judged and what it is worth over how well it can be. */
 .criterion {
   display: grid;
-  grid-template-columns: 16px 190px minmax(0, 1fr) 92px;
-  gap: 12px;
+  grid-template-columns: 16px minmax(0, 1fr);
+  gap: 6px 10px;
   padding: 10px 0;
   border-top: 1px solid var(--frost);
 }
 .grip {
   color: var(--soft);
   cursor: grab;
-  padding-top: 4px;
+  padding-top: 3px;
+}
+.top {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  white-space: nowrap;
 }
 .title {
+  flex: 1;
   font-weight: 600;
+}
+.form {
+  width: 150px;
+}
+.weight :deep(.line-field) {
+  width: 44px;
+  text-align: right;
+}
+.worth {
+  min-width: 64px;
+  text-align: right;
+}
+.levels,
+.objectives {
+  grid-column: 2;
 }
 .levels {
   display: flex;
-  align-items: stretch;
 }
 .level {
   flex: 1;
   min-width: 0;
   padding: 0 10px;
-  border-left: 1px solid var(--frost2);
+  border-left: 1px solid var(--frost);
 }
 .bounds {
   display: flex;
@@ -434,41 +448,19 @@ async function save(): Promise<void> {
   white-space: nowrap;
 }
 .bounds .line-field {
-  width: 42px;
+  width: 52px;
   font-weight: 600;
 }
-.less,
-.more {
+.less {
   min-width: 24px;
   min-height: 24px;
-}
-.less {
   margin-left: auto;
 }
-.more {
-  align-self: flex-start;
-  white-space: nowrap;
-  padding-left: 10px;
+.top .button {
+  min-height: 24px;
 }
 .text-field {
   font-size: 13px;
   line-height: 17px;
-}
-.edge {
-  display: flex;
-  flex-direction: column;
-  align-items: flex-end;
-  gap: 2px;
-  text-align: right;
-}
-.weight {
-  white-space: nowrap;
-}
-.weight :deep(.line-field) {
-  width: 44px;
-  text-align: right;
-}
-.edge .button {
-  min-height: 24px;
 }
 </style>

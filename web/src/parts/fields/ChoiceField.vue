@@ -61,6 +61,11 @@ async function choose(value: unknown): Promise<void> {
   cursor: pointer;
   flex-wrap: nowrap;
 }
+/* All of the field can be pressed, not the one line of its words alone. */
+.choice-field.v-select .v-field__input > input {
+  top: 0;
+  height: 100%;
+}
 .choice-field .v-select__selection {
   margin: 0;
   height: auto;
