@@ -63,6 +63,7 @@ export * from './school/meetLists.ts';
 export * from './groups/deal.ts';
 export * from './drawing/drawing.ts';
 export * from './document/differences.ts';
+export * from './marking/numberNotes.ts';
 export * from './marking/remarks.ts';
 export * from './grading/fitRubric.ts';
 export * from './grading/starterRubrics.ts';

@@ -210,7 +210,7 @@ describe('a sheet that is older than what it would change', () => {
       outcome: 'changes',
       scoreBefore: '41',
       scoreAfter: '35',
-      older: 'The mark was changed since this sheet was taken out.',
+      older: 'The mark was changed since this sheet was downloaded.',
     });
     expect((await bring(old).expect(200)).body).toMatchObject({ changed: 0 });
     expect((await work()).mark.score).toBe(41_000);
@@ -240,7 +240,7 @@ describe('a sheet that is older than what it would change', () => {
     const asked = await school.agents.instructor.post(`${workPath()}/finish`).send({ version, isAboveConfirmed: false });
     expect([asked.status, asked.body.detail]).toEqual([409, expect.stringContaining('typed before the work came')]);
     const line = (await preview(early.replace(',,60,', ',5,60,'))).rows.find((r) => r.workId === school.students[0]);
-    expect(line?.older).toBe('Other work was handed in since this sheet was taken out.');
+    expect(line?.older).toBe('Other work was handed in since this sheet was downloaded.');
   });
 });
 

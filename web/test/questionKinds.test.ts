@@ -219,6 +219,7 @@ describe('the place for an answer', () => {
   });
 });
 
+const answer = (id: string, text: string) => ({ id, words: words(text), share: 0, feedback: null });
 describe('the editor of a key', () => {
   const edit = (key: QuestionKey) => show(KeyEditor, { value: key, picture: PICTURE, courseId: 'c' });
   const press = async (shown: Awaited<ReturnType<typeof edit>>, text: string): Promise<void> => {
@@ -250,6 +251,26 @@ describe('the editor of a key', () => {
       ['lever', 0],
       ['wheel', 100_000],
     ]);
+  });
+
+  it('goes on to the next answer by Enter, and makes one only where none that is empty follows', async () => {
+    const shown = await edit({
+      kind: 'single',
+      hasDontKnow: false,
+      choices: ['a', 'b', 'c'].map((id) => answer(id, id === 'a' ? 'lever' : '')),
+    });
+    const lines = () => shown.findAll('.choice-words input');
+    await lines()[0]!.trigger('keydown', { key: 'Enter' });
+    expect([shown.emitted('change'), document.activeElement]).toEqual([undefined, lines()[1]!.element]);
+    await lines()[2]!.trigger('keydown', { key: 'Enter' });
+    expect(changed(shown, 'single').choices).toHaveLength(4);
+    const full = await edit({ kind: 'single', hasDontKnow: false, choices: [answer('a', 'lever'), answer('b', 'wheel')] });
+    await full.findAll('.choice-words input')[0]!.trigger('keydown', { key: 'Enter' });
+    expect(
+      changed(full, 'single')
+        .choices.map((c) => c.id)
+        .indexOf('b'),
+    ).toBe(2);
   });
 
   it('adds pairs, things, numbers and accepted answers', async () => {

@@ -44,14 +44,14 @@ describe('the working', () => {
     expect(plain === null ? [] : workingOfReliability(plain).map((l) => l.rule)).toContain('KR-20, the same with variances by n');
   });
 
-  it('of one question leads to its share right, its item–rest correlation and its upper–lower index', () => {
+  it('of one question leads to its share correct, its item–rest correlation and its upper–lower index', () => {
     const [, , , last] = itemStatistics(
       scale.map((points, n) => ({ id: String(n), points })),
       matrix.map((earned) => ({ earned })),
     );
     if (last === undefined) throw new Error('none');
     const lines = workingOfItem(last);
-    const [earned = 0, attempts = 0, points = 0] = numbers(valueOf(lines, 'Share right').rule);
+    const [earned = 0, attempts = 0, points = 0] = numbers(valueOf(lines, 'Share correct').rule);
     expect(earned / (attempts * points)).toBeCloseTo(last.shareRight ?? NaN, 2);
     const [covariance = 0, own = 0, rest = 0] = numbers(valueOf(lines, 'Item–rest =').rule.replace('–', ' '));
     expect(covariance / (own * rest)).toBeCloseTo(last.itemRest ?? NaN, 2);
@@ -73,7 +73,7 @@ describe('the working', () => {
     const expected = expectedOf([plan('single', 0.6), plan('single', null), plan('essay', null), plan('short', 0.8)]);
     const lines = workingOfExpected(expected);
     expect(lines[0]).toMatchObject({ rule: expect.stringMatching(/^2 × single choice/) });
-    expect(valueOf(lines, 'with a share right').value).toBe(2);
+    expect(valueOf(lines, 'with a share correct').value).toBe(2);
     const variances = valueOf(lines, 'Variances p(1').value;
     const total = valueOf(lines, 'Variance of the total').value;
     expect((4 / 3) * (1 - variances / total)).toBeCloseTo(expected.reliability ?? NaN, 2);

@@ -28,7 +28,7 @@ describe('figures of a question', () => {
     [1, 0, 0],
     [0, 0, 0],
   ];
-  it('are its share right and its correlation with the rest', () => {
+  it('are its share correct and its correlation with the rest', () => {
     const found = itemStatistics(items(3), rows(matrix));
     expect(found.map((i) => i.shareRight)).toEqual([0.75, 0.5, 0.25]);
     for (const [n, item] of found.entries()) {

@@ -1,4 +1,4 @@
-import { dayAndTime, type DocumentNode, formatPoints } from '@rosemary/core';
+import { dayAndTime, type DocumentNode, formatPoints, numberNotes } from '@rosemary/core';
 import type { Target } from '../anonymity/index.ts';
 import { readWhole } from '../files/index.ts';
 import { type AttemptFile, listAttemptFiles } from '../handIn/index.ts';
@@ -74,7 +74,10 @@ export async function readMarked(db: Db, target: Target, copyFor: CopyFor): Prom
       : `handed in ${dayAndTime(attempt.handed_in_at.getTime(), copyFor.zone, copyFor.now)}, attempt ${attempt.number}`,
     score: score === null ? null : `${formatPoints(score)} of ${formatPoints(item.possible)}`,
     scoreReason: shown?.scoreReason ?? '',
-    notes: notes.filter((n) => n.attemptId === attempt.id).map((note, n) => ({ ...note, number: n + 1 })),
+    notes: numberNotes(
+      notes.filter((n) => n.attemptId === attempt.id),
+      files.map((f) => f.id),
+    ),
     rubric: shown === null ? null : await findRubricInUse(db, target.itemId),
     choices: shown?.choices ?? {},
     given: shown?.given ?? {},

@@ -7,6 +7,7 @@ import { useRemarks } from './useRemarks.ts';
 import ActButton from '../parts/ActButton.vue';
 import TextField from '../parts/fields/TextField.vue';
 import LineField from '../parts/fields/LineField.vue';
+import type { NoteDraft } from './useNotes.ts';
 import type { Typing } from '../parts/fields/typing.ts';
 
 type Numbered = NoteView & { readonly number: number };
@@ -15,6 +16,7 @@ const props = defineProps<{
   levels: Readonly<Record<string, number>>;
   chosen: string | null;
   writing: { readonly quote: string; readonly as: 'note' | 'remark' | 'correction' } | null;
+  draft: NoteDraft;
   draftTop: number;
   hasPlace: boolean;
   /** The title of the criterion at hand, and of all. */
@@ -23,31 +25,34 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{
   choose: [id: string];
-  add: [body: string, remarkId: string | null, replacement: string | null];
+  type: [draft: NoteDraft];
+  save: [];
   leave: [];
   edit: [note: Numbered, body: string];
   remove: [note: Numbered];
   start: [];
 }>();
-const text = ref('');
+/** One of what is typed, kept by whoever holds the notes. */
+const typed = <K extends keyof NoteDraft>(key: K) =>
+  computed({
+    get: () => props.draft[key],
+    set: (next) => {
+      emit('type', { ...props.draft, [key]: next });
+    },
+  });
+const text = typed('text');
+const proposed = typed('proposed');
 const field = ref<Typing | null>(null);
 const editing = ref<string | null>(null);
 const isPicking = ref(false);
-const remarkId = ref<string | null>(null);
-/** Other words for those selected; emptied, they are struck. */
-const isCorrecting = ref(false);
-const proposed = ref('');
+const isCorrecting = computed(() => props.writing?.as === 'correction');
 const proposedField = ref<Typing | null>(null);
 const remarks = useRemarks();
 const heights = ref<Record<string, number>>({});
 watch(
   () => props.writing,
   async (w) => {
-    text.value = '';
-    remarkId.value = null;
-    isPicking.value = w?.as === 'remark';
-    isCorrecting.value = w?.as === 'correction';
-    proposed.value = w?.quote ?? '';
+    isPicking.value = w?.as === 'remark' && text.value === '';
     if (w && !isPicking.value) {
       await nextTick();
       (isCorrecting.value ? proposedField : field).value?.focus();
@@ -75,17 +80,11 @@ function measure(el: unknown, id: string): void {
       heights.value = { ...heights.value, [id]: h };
     });
 }
-function save(): void {
-  const changes = isCorrecting.value && proposed.value.trim() !== props.writing?.quote;
-  if (changes) emit('add', text.value.trim(), remarkId.value, proposed.value.trim());
-  else if (text.value.trim() !== '') emit('add', text.value.trim(), remarkId.value, null);
-  else emit('leave');
-}
 const signed = (points: number): string => `${points > 0 ? '+' : '−'}${formatPoints(Math.abs(points))}`;
 /** What a remark says is put into the note, to be kept as it is or changed. */
 async function take(remark: RemarkView): Promise<void> {
-  text.value = text.value.trim() === '' ? remark.body : `${text.value.trim()} ${remark.body}`;
-  remarkId.value = remark.id;
+  const before = text.value.trim();
+  emit('type', { ...props.draft, text: before === '' ? remark.body : `${before} ${remark.body}`, remarkId: remark.id });
   isPicking.value = false;
   await nextTick();
   field.value?.focus();
@@ -122,7 +121,7 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         takes-focus
         @blur="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
         @keydown.esc="editing = null"
-        @keydown.ctrl.enter="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
+        @keydown.enter.exact.prevent="endEdit(note, ($event.target as HTMLTextAreaElement).value)"
       />
       <template v-else
         ><span v-if="note.replacement !== null" class="proposed">{{
@@ -139,7 +138,7 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         </div></template
       >
     </div>
-    <form v-if="writing" class="note writing" :style="{ top: `${inkTop}px` }" @submit.prevent="save">
+    <form v-if="writing" class="note writing" :style="{ top: `${inkTop}px` }" @submit.prevent="emit('save')">
       <RemarkPick
         v-if="isPicking"
         :criterion="criterion"
@@ -157,7 +156,7 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         maxlength="2000"
         aria-label="Rather these words; empty strikes them"
         @keydown.esc="emit('leave')"
-        @keydown.enter.prevent="save"
+        @keydown.enter.prevent="emit('save')"
       />
       <TextField
         v-show="!isPicking"
@@ -168,13 +167,14 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
         aria-label="Note"
         :placeholder="isCorrecting ? 'why, if you wish' : 'Note'"
         @keydown.esc="emit('leave')"
-        @keydown.enter.exact.prevent="save"
+        @keydown.enter.exact.prevent="emit('save')"
       />
       <div class="label">
         <template v-if="writing.quote !== ''">“{{ writing.quote.slice(0, 40) }}{{ writing.quote.length > 40 ? '…' : '' }}”</template
         ><template v-else>an area</template
         ><template v-if="!isPicking">
-          · Enter keeps it, Esc leaves it · <ActButton look="act" @click="isPicking = true">stock remark</ActButton></template
+          · Enter keeps it, Shift+Enter begins a new line, Esc leaves it ·
+          <ActButton look="act" @click="isPicking = true">stock remark</ActButton></template
         >
       </div>
     </form>

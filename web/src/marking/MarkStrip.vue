@@ -104,6 +104,8 @@ const studentWords = computed(() =>
 function touch(): void {
   isTouched.value = true;
   fault.value = '';
+  // What was asked was about the entry before.
+  asks.value = '';
   saving.push({ ...draft.value });
 }
 /** Done earns all the points, not done none. */
@@ -177,6 +179,7 @@ function setScore(): void {
     return;
   }
   const parsed = parsePoints(scoreText.value);
+  asks.value = '';
   if (!parsed.ok) {
     fault.value = parsed.reason;
     return;

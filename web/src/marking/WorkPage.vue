@@ -4,7 +4,7 @@ import { urlOf } from '@rosemary/api/endpoints';
 import type { Box, Work } from '@rosemary/api';
 import { dayAndTime, numberInWords } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { call } from '../platform/call.ts';
@@ -59,7 +59,7 @@ const base = computed(() => ({ courseId: courseId.value, itemId: itemId.value })
 const canRelease = computed(() => course.head?.role === 'instructor');
 
 async function open(id: string | null): Promise<void> {
-  await strip.value?.flush();
+  await flush();
   await router.replace({ params: { ...route.params, enrolmentId: id ?? '' } });
 }
 onMounted(async () => {
@@ -68,7 +68,10 @@ onMounted(async () => {
   if (enrolmentId.value === null) {
     const first = shown.value.find((e) => WAITING.has(e.state)) ?? shown.value[0];
     if (first) await open(first.enrolmentId);
-  } else await s.open(enrolmentId.value);
+  } else {
+    await s.open(enrolmentId.value);
+    own.restore();
+  }
 });
 /** Another marker at the same work is told at once; the list follows every change. */
 const changedBy = ref('');
@@ -95,6 +98,7 @@ watch(enrolmentId, async (id) => {
   tops.value = {};
   pdfTops.value = {};
   if (id !== null) await s.open(id);
+  own.restore();
   await nextTick();
   isStepping = false;
   if (typedAhead.length > 0) await replay();
@@ -107,8 +111,14 @@ const showsChanges = ref(false);
 const own = useNotes(
   work,
   () => ({ ...base.value, enrolmentId: enrolmentId.value ?? '' }),
-  () => attempt.value?.id ?? null,
+  () => (attempt.value === null ? null : { id: attempt.value.id, fileIds: attempt.value.files.map((f) => f.id) }),
 );
+/** What is typed anywhere on this work is kept before it is left. */
+async function flush(): Promise<void> {
+  await own.save();
+  await strip.value?.flush();
+}
+onBeforeRouteLeave(flush);
 const { chosen, place, writing, notes } = own;
 const readMatches = async () => (await call(api.getMatches, { ...base.value, enrolmentId: enrolmentId.value ?? '' })).report;
 /** What stands over the work: where its words stand elsewhere, or the list of its notes. */
@@ -192,7 +202,7 @@ async function finished(next: Work): Promise<void> {
   await changed(next);
 }
 async function release(ids: readonly string[] | null, withhold = false): Promise<void> {
-  await strip.value?.flush();
+  await flush();
   try {
     const { many } = await call(withhold ? api.withholdMarks : api.releaseMarks, base.value, { enrolmentIds: ids });
     notices.say(
@@ -218,7 +228,7 @@ async function release(ids: readonly string[] | null, withhold = false): Promise
 }
 /** Those who are shown, to be chosen from once more before anything is sent. */
 async function writeTo(): Promise<void> {
-  await strip.value?.flush();
+  await flush();
   const state = { to: shown.value.map((e) => e.personId), about: stack.value?.item.title ?? '' };
   await router.push({ name: 'messages', params: { courseId: courseId.value }, state });
 }
@@ -484,8 +494,10 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
             :criterion="strip?.criterion() ?? ''"
             :criteria="work?.rubric?.criteria.map((c) => c.title) ?? []"
             @choose="chosen = $event"
-            @add="own.add"
-            @leave="writing = null"
+            :draft="own.draft.value"
+            @type="own.type"
+            @save="own.save"
+            @leave="own.leave"
             @edit="own.edit"
             @remove="own.remove"
             @start="own.start()"

@@ -1,6 +1,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { PathOf } from '@rosemary/api/endpoints';
 import type { NoteView, Work } from '@rosemary/api';
+import { numberNotes } from '@rosemary/core';
 import { computed, ref, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useNotices } from '../stores/noticeStore.ts';
@@ -13,27 +14,70 @@ export interface Place {
 }
 /** What is being written: a note, one from a stock remark, or other words for those selected. */
 export type Writing = Place & { readonly as: 'note' | 'remark' | 'correction' };
+/** What is typed into it so far. */
+export interface NoteDraft {
+  readonly text: string;
+  /** Other words for those selected; emptied, they are struck. */
+  readonly proposed: string;
+  readonly remarkId: string | null;
+}
+const NOTHING: NoteDraft = { text: '', proposed: '', remarkId: null };
 
-/** The notes of the open work: where one is to lie, writing, changing and deleting with the way back. */
-export function useNotes(work: Ref<Work | null>, base: () => PathOf<typeof api.getWork>, attemptId: () => string | null) {
+/** The notes of the open work: where one is to lie, writing, changing and deleting with the way back. What is typed survives a reload. */
+export function useNotes(
+  work: Ref<Work | null>,
+  base: () => PathOf<typeof api.getWork>,
+  attempt: () => { readonly id: string; readonly fileIds: readonly string[] } | null,
+) {
   const notices = useNotices();
   const chosen = ref<string | null>(null);
   const place = ref<Place | null>(null);
   const writing = ref<Writing | null>(null);
-  const notes = computed(() =>
-    (work.value?.notes ?? []).filter((n) => n.attemptId === attemptId()).map((n, i) => ({ ...n, number: i + 1 })),
-  );
+  const draft = ref<NoteDraft>(NOTHING);
+  const notes = computed(() => {
+    const at = attempt();
+    return numberNotes(
+      (work.value?.notes ?? []).filter((n) => n.attemptId === at?.id),
+      at?.fileIds ?? [],
+    );
+  });
+  const keptAt = (): string => `rosemary note ${base().itemId} ${base().enrolmentId}`;
 
+  /** Another work is opened: what is typed here stays kept for this one. */
   function clear(): void {
     chosen.value = null;
     place.value = null;
     writing.value = null;
+    draft.value = NOTHING;
+  }
+  /** What was being written on this work when it was left without being kept. */
+  function restore(): void {
+    const kept = localStorage.getItem(keptAt());
+    if (kept === null || writing.value !== null) return;
+    const found = JSON.parse(kept) as { readonly attemptId: string; readonly writing: Writing; readonly draft: NoteDraft };
+    if (found.attemptId !== attempt()?.id) return;
+    place.value = found.writing;
+    writing.value = found.writing;
+    draft.value = found.draft;
+  }
+  function type(next: NoteDraft): void {
+    draft.value = next;
+    if (writing.value !== null)
+      localStorage.setItem(keptAt(), JSON.stringify({ attemptId: attempt()?.id, writing: writing.value, draft: next }));
+  }
+  function leave(): void {
+    localStorage.removeItem(keptAt());
+    writing.value = null;
+    draft.value = NOTHING;
   }
   function start(as: Writing['as'] = 'note'): void {
     const { value } = place;
     if (value === null) notices.say(`Select what the note is about, then press ${{ note: 'N', remark: 'R', correction: 'C' }[as]}.`);
     else if (as === 'correction' && value.anchor.kind !== 'text') notices.say('A correction is of words that were written here.');
-    else writing.value = { ...value, as };
+    else {
+      writing.value = { ...value, as };
+      draft.value = { ...NOTHING, proposed: value.quote };
+    }
   }
   /** An area that was just drawn is written about at once. */
   function startAt(at: Place): void {
@@ -50,17 +94,23 @@ export function useNotes(work: Ref<Work | null>, base: () => PathOf<typeof api.g
       return false;
     }
   }
-  async function add(body: string, remarkId: string | null, replacement: string | null): Promise<void> {
+  /** Keeps what is written; where nothing is, it is left. */
+  async function save(): Promise<void> {
     const what = writing.value;
-    const id = crypto.randomUUID();
-    const at = attemptId();
+    const at = attempt();
     if (what === null || at === null) return;
+    const { text, proposed, remarkId } = draft.value;
+    const changes = what.as === 'correction' && proposed.trim() !== what.quote;
+    if (!changes && text.trim() === '') {
+      leave();
+      return;
+    }
     const { fileId, anchor, quote } = what;
-    const note = { id, attemptId: at, fileId, anchor, quote, body, remarkId, replacement };
-    if (!(await change(() => call(api.addNote, base(), note)))) return;
-    writing.value = null;
+    const note = { id: crypto.randomUUID(), attemptId: at.id, fileId, anchor, quote, body: text.trim(), remarkId };
+    if (!(await change(() => call(api.addNote, base(), { ...note, replacement: changes ? proposed.trim() : null })))) return;
+    leave();
     place.value = null;
-    chosen.value = id;
+    chosen.value = note.id;
     document.getSelection()?.removeAllRanges();
   }
   const edit = (note: NoteView, body: string): Promise<boolean> =>
@@ -71,5 +121,5 @@ export function useNotes(work: Ref<Work | null>, base: () => PathOf<typeof api.g
         await change(() => call(api.restoreNote, { ...base(), noteId: note.id }));
       });
   }
-  return { chosen, place, writing, notes, clear, start, startAt, add, edit, remove };
+  return { chosen, place, writing, draft, notes, clear, restore, type, leave, start, startAt, save, edit, remove };
 }

@@ -102,7 +102,7 @@ async function give(g: Together): Promise<void> {
     typed.value = {};
     await load();
     await nextTick();
-    document.querySelector<HTMLInputElement>('.points')?.focus();
+    document.querySelector<HTMLInputElement>('.points input')?.focus();
   } catch (error) {
     faults.value[g.key] = error instanceof HttpProblem ? error.message : 'Not saved.';
     await load();

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { StudentItem } from '@rosemary/api';
-import { criterionPoints, formatPoints, levelOfCount, type RubricCriterion, type RubricLevel } from '@rosemary/core';
+import { criterionPoints, formatPoints, levelOfCount, type RubricCriterion, type RubricLevel, numberNotes } from '@rosemary/core';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import AnnotatedText from '../marking/AnnotatedText.vue';
 import DocumentView from '../parts/DocumentView.vue';
@@ -16,7 +16,10 @@ const returned = computed(() => props.item.returned!);
 const attempt = computed(() => props.item.attempts[0] ?? null);
 const showsWorking = ref(false);
 const notes = computed(() =>
-  returned.value.notes.filter((n) => n.attemptId === attempt.value?.id).map((n, i) => ({ ...n, number: i + 1 })),
+  numberNotes(
+    returned.value.notes.filter((n) => n.attemptId === attempt.value?.id),
+    attempt.value?.files.map((f) => f.id) ?? [],
+  ),
 );
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
 const notesOf = computed(() => new Map((attempt.value?.files ?? []).map((f) => [f.id, notes.value.filter((n) => n.fileId === f.id)])));

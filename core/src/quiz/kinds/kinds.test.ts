@@ -207,6 +207,7 @@ describe.each(KINDS)('a question of the kind %s', (kind) => {
     const fresh = keyFaults({ ...contentOf(kind), words: { type: 'doc', content: [] }, key: newKey(kind, () => 'x'), picture: null });
     expect(fresh).toContain('Nothing is asked yet. Type the question.');
     if (!isMarkedByPerson(kind) && kind !== 'truth') expect(fresh.length).toBeGreaterThan(1);
+    if (kind === 'single') expect(fresh).toContain('No answer is marked as right.');
   });
 
   it('goes into a table and comes out of it as it was', () => {

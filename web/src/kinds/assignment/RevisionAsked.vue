@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { AttemptView, NoteView, OwnRevision } from '@rosemary/api';
-import { dayAndTime } from '@rosemary/core';
+import { dayAndTime, numberNotes } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import AnnotatedText from '../../marking/AnnotatedText.vue';
 import { call } from '../../platform/call.ts';
@@ -22,7 +22,10 @@ const course = useCourse();
 const notices = useNotices();
 const chosen = ref<string | null>(null);
 const notes = computed(() =>
-  props.revision.notes.filter((n) => n.attemptId === props.attempt?.id).map((n, i) => ({ ...n, number: i + 1 })),
+  numberNotes(
+    props.revision.notes.filter((n) => n.attemptId === props.attempt?.id),
+    props.attempt?.files.map((f) => f.id) ?? [],
+  ),
 );
 const textNotes = computed(() => notes.value.filter((n) => n.fileId === null));
 const open = computed(() => notes.value.filter((n) => !n.isAnswered).length);

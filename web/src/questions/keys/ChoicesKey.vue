@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { asEqualParts, type Choice, type DocumentNode, type QuestionKey } from '@rosemary/core';
+import { asEqualParts, plainText, type Choice, type DocumentNode, type QuestionKey } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, ref } from 'vue';
 import DocumentEditor from '../../parts/DocumentEditor.vue';
@@ -35,12 +35,17 @@ function setShare(id: string, text: string): void {
   const share = readShare(text);
   if (share !== null) change(id, { share });
 }
+/** The caret goes to the answer that follows; a new one is made only where none that is empty follows. */
 async function add(after?: number): Promise<void> {
   const choices = [...props.value.choices];
-  choices.splice(after === undefined ? choices.length : after + 1, 0, { id: newId(), words: emptyDocument, share: 0, feedback: null });
-  put(choices);
-  await nextTick();
-  list.value?.querySelectorAll<HTMLElement>('.choice-words')[after === undefined ? choices.length - 1 : after + 1]?.focus();
+  const at = after === undefined ? choices.length : after + 1;
+  const next = choices[at];
+  if (next === undefined || plainText(next.words).trim() !== '') {
+    choices.splice(at, 0, { id: newId(), words: emptyDocument, share: 0, feedback: null });
+    put(choices);
+    await nextTick();
+  }
+  list.value?.querySelectorAll<HTMLElement>('.choice-words input')[at]?.focus();
 }
 const remove = (id: string): void => put(props.value.choices.filter((c) => c.id !== id));
 const setRule = (rule: Extract<QuestionKey, { kind: 'several' }>['rule']): void => {
