@@ -14,14 +14,14 @@ const PASSWORD = 'a good long password';
 
 async function enter(email: string, password: string): Promise<void> {
   await h.go('/sign-in');
-  await h.type(h.field('Address'), email);
+  await h.type(h.field('Email'), email);
   await h.type(h.field('Password'), password, Key.ENTER);
   await h.css('header.bar');
 }
 async function addPerson(given: string, family: string): Promise<void> {
   await h.fill(h.field('Given name'), given);
   await h.fill(h.field('Family name'), family);
-  await h.fill(h.field('Address'), `${given.toLowerCase()}@new.example`);
+  await h.fill(h.field('Email'), `${given.toLowerCase()}@new.example`);
   await h.fill(h.field('First password, at least 10 characters'), PASSWORD);
   await h.click(h.button('Add the person'));
   await h.text(`${given} ${family} is added`);

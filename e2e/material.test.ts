@@ -203,7 +203,7 @@ describe('a page of blocks', () => {
   });
 
   it('is kept as a template, and an earlier version is looked at and brought back', async () => {
-    await h.click(h.button('Keep this page as a template'));
+    await h.click(h.button('Save copy as template'));
     await h.type(h.css('input[aria-label="Title of the template"]'), 'Bench day', Key.ENTER);
     await h.button('Replace by Bench day');
     const versions = await h.api<{ versions: { number: number; words: number }[] }>('GET', `${base}/items/${pageId}/versions`);

@@ -111,7 +111,7 @@ describe('two people at the same course', () => {
     }
     await other.signInDemo(`${student.givenName} ${student.familyName}`);
     await other.go(`/courses/${courseId}/week`);
-    await other.text('Came back');
+    await other.text('Returned');
     const listed = (): Promise<boolean> => other.has('Condition report');
     const before = await other.api<{ back: { title: string }[] }>('GET', `/courses/${courseId}/own/week`);
     expect(before.back.map((b) => b.title)).not.toContain('Condition report');

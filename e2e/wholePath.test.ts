@@ -27,7 +27,7 @@ trailer<</Root 1 0 R>>
 describe('the whole path, once', () => {
   it('signs in with a wrong password in plain words, then with one click', async () => {
     await h.go('/sign-in');
-    await h.type(h.field('Address'), 'ines@tallowmere.example');
+    await h.type(h.field('Email'), 'ines@tallowmere.example');
     await h.type(h.field('Password'), 'wrong', Key.ENTER);
     await h.text('does not match');
     await h.click(h.button('Ines Okafor-Lind'));
@@ -270,7 +270,7 @@ describe('the whole path, once', () => {
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('See as this student'));
     await h.text('Nothing can be changed here');
-    await h.text('Came back');
+    await h.text('Returned');
     await h.click(h.button('Back to teaching'));
     await h.text('Outline');
   });

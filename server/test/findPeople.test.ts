@@ -7,7 +7,12 @@ beforeAll(async () => {
   school = await makeSchool('findpeople');
   await withDb(school.pool, true, async (db) => {
     for (let n = 0; n < 30; n += 1)
-      await addPerson(db, { password: 'a long enough password', email: `extra.${n}@tower.example`, givenName: 'Extra', familyName: `Person${String(n).padStart(2, '0')}` });
+      await addPerson(db, {
+        password: 'a long enough password',
+        email: `extra.${n}@tower.example`,
+        givenName: 'Extra',
+        familyName: `Person${String(n).padStart(2, '0')}`,
+      });
     await addPerson(db, { password: 'a long enough password', email: 'ada.lund@tower.example', givenName: 'Ada', familyName: 'Lund' });
     await addPerson(db, { password: 'a long enough password', email: 'percent@tower.example', givenName: '100%', familyName: 'Sure' });
   });

@@ -35,12 +35,12 @@ describe('signing in', () => {
       return lines;
     };
     const known = await said('first@example.org');
-    const plain = [401, 'The address or the password does not match. Check both and try again.'];
+    const plain = [401, 'The email or the password does not match. Check both and try again.'];
     expect(known).toEqual([
       ...[plain, plain, plain, plain],
-      [401, 'The address or the password does not match. Wait 5 seconds and try again.'],
+      [401, 'The email or the password does not match. Wait 5 seconds and try again.'],
       [429, 'That was wrong too often. Wait 5 seconds and try again.'],
-      [401, 'The address or the password does not match. Wait 10 seconds and try again.'],
+      [401, 'The email or the password does not match. Wait 10 seconds and try again.'],
     ]);
     expect(await said('nobody.at.all@example.org')).toEqual(known);
     school.clock.at = START;

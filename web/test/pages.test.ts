@@ -3,6 +3,7 @@ import type { CourseSettings, JoinedSection, QuizResults } from '@rosemary/api';
 import { flushPromises } from '@vue/test-utils';
 import SettingsPage from '../src/course/SettingsPage.vue';
 import LateField from '../src/kinds/assignment/LateField.vue';
+import CutPoints from '../src/gradebook/CutPoints.vue';
 import DateField from '../src/parts/DateField.vue';
 import LineInput from '../src/parts/LineInput.vue';
 import { setHooks } from '../src/platform/http.ts';
@@ -280,5 +281,38 @@ describe('the results of a quiz', () => {
     const shown = await open('assistant');
     expect(shown.find('.outdated').exists()).toBe(false);
     expect(server.sent.some((s) => s.path.endsWith('/outdated-scores'))).toBe(false);
+  });
+});
+
+describe('the cut-points of the letters', () => {
+  const levels = [
+    { label: 'A', cutPoint: 87_000 },
+    { label: 'B', cutPoint: 73_000 },
+    { label: 'C', cutPoint: 0 },
+  ];
+  const typed = async (n: number, text: string) => {
+    const shown = await show(CutPoints, { levels, totals: [50, 90], isFixed: false });
+    const input = shown.findAll('.typed input')[n]!;
+    await input.setValue(text);
+    return { shown, said: shown.find('[role="alert"]') };
+  };
+
+  it('are changed where they stay in order', async () => {
+    const { shown, said } = await typed(1, '70');
+    expect(said.exists()).toBe(false);
+    expect(shown.emitted('change')?.at(-1)).toEqual([[levels[0], { label: 'B', cutPoint: 70_000 }, levels[2]]]);
+  });
+
+  it.each([
+    [1, '88', 'B from 88 is out of order. Type a number below 87, where A begins and above 0, where C begins.'],
+    [0, '70', 'A from 70 is out of order. Type a number above 73, where B begins.'],
+  ])('say why one out of order is not taken', async (n, text, words) => {
+    const { shown, said } = await typed(n, text);
+    expect(said.text()).toBe(words);
+    expect(shown.emitted('change')).toBeUndefined();
+  });
+
+  it('say what is no number', async () => {
+    expect((await typed(0, 'high')).said.text()).toContain('A from “high”:');
   });
 });

@@ -15,6 +15,7 @@ import PickMark from '../src/parts/fields/PickMark.vue';
 import SearchChoice from '../src/parts/fields/SearchChoice.vue';
 import TextField from '../src/parts/fields/TextField.vue';
 import TickBox from '../src/parts/fields/TickBox.vue';
+import ZoneChoice from '../src/parts/fields/ZoneChoice.vue';
 import { keyOf, readChoices } from '../src/parts/fields/choices.ts';
 import type { Typing } from '../src/parts/fields/typing.ts';
 import FileInput from '../src/parts/media/FileInput.vue';
@@ -24,6 +25,8 @@ import { until } from './server.ts';
 beforeEach(beginMounting);
 afterEach(endMounting);
 
+const titles = (field: { readonly props: (name: 'items') => unknown }): string[] =>
+  (field.props('items') as { title: string }[]).map((i) => i.title);
 /** A page that holds a part as pages do: by a template of its own, which may change. */
 const page = (render: () => unknown): Promise<VueWrapper> => showPart(defineComponent({ render }) as Component);
 const valueOf = (shown: VueWrapper, selector = 'input'): string => (shown.find(selector).element as HTMLInputElement).value;
@@ -268,8 +271,6 @@ describe('a choice among many', () => {
     await until(() => shown.findComponent({ name: 'VAutocomplete' }).exists(), 'the field');
     return { shown, chosen, field: shown.findComponent({ name: 'VAutocomplete' }) };
   };
-  const titles = (field: { readonly props: (name: 'items') => unknown }): string[] =>
-    (field.props('items') as { title: string }[]).map((i) => i.title);
 
   it('asks for those with the letters, and shows them', async () => {
     const asked: string[] = [];
@@ -446,5 +447,25 @@ describe('what is typed into a cell', () => {
     );
     await shown.find('#cell').setValue('17.5');
     expect(text.value).toBe('17.5');
+  });
+});
+
+describe('a time zone', () => {
+  it('is found by letters of its city, and shown as it is called', async () => {
+    const zone = ref('Europe/Lisbon');
+    const shown = await page(() =>
+      h(ZoneChoice, { label: 'Time zone', modelValue: zone.value, 'onUpdate:modelValue': (next: string) => (zone.value = next) }),
+    );
+    await until(() => shown.findComponent({ name: 'VAutocomplete' }).exists(), 'the field');
+    const field = shown.findComponent({ name: 'VAutocomplete' });
+    expect(field.props('modelValue')).toBe('Europe/Lisbon');
+    field.vm.$emit('update:search', 'new york');
+    await until(() => titles(field).length === 1, 'the zone');
+    expect(titles(field)).toEqual(['America/New York']);
+    field.vm.$emit('update:modelValue', 'America/New_York');
+    await nextTick();
+    expect(zone.value).toBe('America/New_York');
+    field.vm.$emit('update:search', 'nowhere at all');
+    await until(() => field.props('noDataText') === 'No time zone has these letters.', 'that there is none');
   });
 });

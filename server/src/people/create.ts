@@ -9,6 +9,6 @@ export async function addPerson(db: Db, person: NewPerson, isAdministrator = fal
     'insert into person (email, given_name, family_name, password_hash, is_administrator) values ($1, $2, $3, $4, $5) on conflict (email) do nothing returning id',
     [person.email, person.givenName, person.familyName, passwordHash ?? (await hashPassword(person.password)), isAdministrator],
   );
-  if (row === null) throw invalid('email', `Someone with the address ${person.email} is here already.`);
+  if (row === null) throw invalid('email', `Someone with the email ${person.email} is here already.`);
   return row.id;
 }

@@ -37,7 +37,7 @@ export async function checkSignIn(db: Db, email: string, password: string, netwo
   const wait = waitAfter(await noteWrong(db, what, now));
   const everywhere = await noteWrong(db, ['sign in from anywhere', address], now);
   if (person !== null && everywhere % TELLS_AFTER === 0) await tellOwner(db, person, everywhere, now);
-  const words = 'The address or the password does not match.';
+  const words = 'The email or the password does not match.';
   return {
     ok: false,
     error: new AppError('wrong-password', `${words} ${wait === 0 ? 'Check both and try again.' : waitInWords(wait)}`),

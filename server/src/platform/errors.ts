@@ -5,7 +5,7 @@ export interface Pointer {
 
 const KINDS = {
   'not-signed-in': [401, 'Sign in'],
-  'wrong-password': [401, 'Address or password do not match'],
+  'wrong-password': [401, 'Email or password do not match'],
   refused: [403, 'Not yours to do'],
   'read-only': [403, 'You are looking as a student'],
   'not-found': [404, 'Not found'],

@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import { emptyDocument, type BankFolder, type QuestionChange, type QuestionView } from '@rosemary/api';
 import { KIND_WORDS, newKey } from '@rosemary/core';
-import { computed, onMounted, ref } from 'vue';
+import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import TakeOutForm from '../exchange/TakeOutForm.vue';
 import SharesForm from '../parts/SharesForm.vue';
@@ -71,8 +71,12 @@ async function open(question: QuestionView): Promise<void> {
   await edit.value?.flush();
   opened.value = question;
 }
-const add = (): Promise<void> =>
-  attempt(async () => {
+/** While a question is being made, what is pressed belongs to it: it makes no second one. */
+let isAdding = false;
+async function add(): Promise<void> {
+  if (isAdding) return;
+  isAdding = true;
+  await attempt(async () => {
     await edit.value?.flush();
     const to = folder.value?.canEdit === true ? { folderId: folder.value.id } : {};
     opened.value = await call(api.addQuestion, base.value, {
@@ -81,6 +85,10 @@ const add = (): Promise<void> =>
       ...to,
     });
   });
+  isAdding = false;
+  await nextTick();
+  edit.value?.focus();
+}
 async function save(change: Omit<QuestionChange, 'version'>): Promise<void> {
   const held = opened.value;
   const e = edit.value;

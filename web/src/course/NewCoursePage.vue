@@ -15,6 +15,7 @@ import ActButton from '../parts/ActButton.vue';
 import LineField from '../parts/fields/LineField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TextField from '../parts/fields/TextField.vue';
+import ZoneChoice from '../parts/fields/ZoneChoice.vue';
 
 const KEPT = 'rosemary new course';
 const router = useRouter();
@@ -158,10 +159,10 @@ async function make(): Promise<void> {
             </ChoiceField>
             <span v-if="faults.termId" class="fault" role="alert">{{ faults.termId }}</span></label
           >
-          <label class="field"
-            ><span class="label">Time zone</span><LineField v-model="form.timeZone" required />
-            <span v-if="faults.timeZone" class="fault" role="alert">{{ faults.timeZone }}</span></label
-          >
+          <div>
+            <ZoneChoice v-model="form.timeZone" label="Time zone" />
+            <span v-if="faults.timeZone" class="fault" role="alert">{{ faults.timeZone }}</span>
+          </div>
         </div>
         <label class="field"
           ><span class="label">Sections, one a line</span><TextField v-model="form.sections" rows="3" required />
@@ -253,6 +254,10 @@ fieldset {
   gap: 8px;
   padding: 5px 0;
   align-items: baseline;
+}
+.kind .pick-mark {
+  align-self: flex-start;
+  margin-top: 2px;
 }
 .preview {
   border-left: 1px solid var(--frost);

@@ -17,6 +17,7 @@ import TextField from '../parts/fields/TextField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import LineField from '../parts/fields/LineField.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
+import ZoneChoice from '../parts/fields/ZoneChoice.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -192,10 +193,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             ><span class="label">What it is about</span
             ><TextField rows="4" maxlength="4000" :model-value="settings.description" @change="set({ description: value($event) })" />
           </label>
-          <label class="field"
-            ><span class="label">Time zone</span
-            ><LineInput maxlength="60" :value="settings.timeZone" @commit="set({ timeZone: $event.trim() })"
-          /></label>
+          <ZoneChoice label="Time zone" :model-value="settings.timeZone" @update:model-value="$event !== '' && set({ timeZone: $event })" />
           <p v-if="faults.timeZone" class="fault" role="alert">{{ faults.timeZone }}</p>
           <label class="field"
             ><span class="label">Language of its texts, such as en, de, pt-PT</span
@@ -344,7 +342,9 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               <ActButton v-if="canEdit" look="act" @click="partAgain(j)">Split them again</ActButton>
             </li>
           </ul>
-          <p class="soft">Joined or parted at any time: everyone keeps their work, their marks, and the dates that were set for them.</p>
+          <p class="soft">
+            Sections can be merged and split at any time: everyone keeps their work, their marks, and the dates that were set for them.
+          </p>
           <template v-if="canEdit">
             <h2>The whole course as a file</h2>
             <p><router-link :to="{ name: 'exchange', params: { courseId } }">Export the course, or import a package</router-link></p>
@@ -360,7 +360,6 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 48px;
-  max-width: 1080px;
 }
 fieldset {
   border: 0;

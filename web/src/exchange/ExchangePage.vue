@@ -129,7 +129,6 @@ const weight = computed(() => {
   display: grid;
   grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
   gap: 56px;
-  max-width: 1080px;
 }
 h3 {
   margin: 18px 0 2px;

@@ -50,9 +50,18 @@ function onKey(event: KeyboardEvent, at: number): void {
   event.preventDefault();
   put(at, (props.levels[at]?.cutPoint ?? 0) + step);
 }
+const fault = ref('');
+/** What is typed and cannot be is named with its mend, and stays in its field. */
 function type(at: number, text: string): void {
+  fault.value = '';
   const p = parsePoints(text);
-  if (p.ok) put(at, p.value);
+  const [level, above, below] = [props.levels[at], props.levels[at - 1], props.levels[at + 1]];
+  if (!p.ok) fault.value = `${level?.label ?? ''} from “${text}”: ${p.reason}`;
+  else if (!fits(at, p.value)) {
+    const most = above === undefined ? '' : ` below ${formatPoints(above.cutPoint)}, where ${above.label} begins`;
+    const least = below === undefined ? '' : ` above ${formatPoints(below.cutPoint)}, where ${below.label} begins`;
+    fault.value = `${level?.label ?? ''} from ${text} is out of order. Type a number${[most, least].filter((w) => w !== '').join(' and')}.`;
+  } else put(at, p.value);
 }
 const dots = computed(() => {
   const seen = new Map<number, number>();
@@ -103,6 +112,7 @@ const dots = computed(() => {
             @change="type(n, ($event.target as HTMLInputElement).value)" /></label
       ></template>
     </p>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>
 </template>
 

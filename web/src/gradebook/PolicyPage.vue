@@ -16,6 +16,7 @@ import NumberWord from './NumberWord.vue';
 import PolicyHistory from './PolicyHistory.vue';
 import ActButton from '../parts/ActButton.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -161,6 +162,11 @@ function addCategory(): void {
 }
 const DROPS = ['none', 'one', 'two', 'three', 'four', 'five'];
 const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === null ? [] : [Number(t.percent)])) ?? []);
+function act(c: PolicyChange['categories'][number], does: string): void {
+  if (does === 'late') edit(c, { late: c.late === null ? late.value : null });
+  else if (does === 'extra') edit(c, { isExtraCredit: !c.isExtraCredit });
+  else set({ categories: draft.value?.categories.filter((x) => x !== c) ?? [] });
+}
 </script>
 
 <template>
@@ -189,6 +195,7 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
             <LineInput
               class="title"
               is-word
+              is-quiet
               :value="c.title"
               :size="Math.max(6, c.title.length)"
               maxlength="60"
@@ -224,21 +231,11 @@ const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === 
               >Late work in it
               <LateWords :late="c.late" :about="` of ${c.title}`" @set="edit(c, { late: $event })" @fault="fault = $event" />
             </span>
-            <span class="minors"
-              ><ActButton look="act" class="minor" @click="edit(c, { late: c.late === null ? late : null })">
-                {{ c.late === null ? 'late rule of its own' : 'late as the course' }}
-              </ActButton>
-              <ActButton look="act" class="minor" @click="edit(c, { isExtraCredit: !c.isExtraCredit })">
-                {{ c.isExtraCredit ? 'not extra' : 'extra credit' }}
-              </ActButton>
-              <ActButton
-                look="act"
-                class="minor"
-                :aria-label="`Remove ${c.title}`"
-                @click="set({ categories: draft!.categories.filter((x) => x !== c) })"
-                >Remove</ActButton
-              ></span
-            >
+            <ActionMenu words="more" class="minor" :label="`What can be done with ${c.title}`" @choose="act(c, $event)">
+              <option value="late">{{ c.late === null ? 'Give it a late rule of its own' : 'Late work as in the course' }}</option>
+              <option value="extra">{{ c.isExtraCredit ? 'No extra credit' : 'Make it extra credit' }}</option>
+              <option value="remove">Remove</option>
+            </ActionMenu>
           </p>
           <p>
             Together <b>{{ formatPoints(sum) }}</b> %<span v-if="sum !== 100000" class="clay"
@@ -351,23 +348,10 @@ fieldset {
 .title {
   color: var(--ink);
 }
-.title :deep(.v-field:not(:hover) .v-field__outline) {
-  visibility: hidden;
-}
-.minors {
-  position: absolute;
-  margin-left: 10px;
-  white-space: nowrap;
-}
-.minor {
+p :deep(.minor) {
   font:
     13px/20px 'Source Sans 3 Variable',
     sans-serif;
-  opacity: 0;
-  margin-right: 8px;
-}
-p:hover .minor,
-.minor:focus {
-  opacity: 1;
+  margin-left: 10px;
 }
 </style>

@@ -126,6 +126,7 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
             {{ one.code || '·' }}
           </ActButton>
           <LineInput
+            is-quiet
             class="words"
             maxlength="2000"
             :aria-label="`Statement of ${one.code || one.statement}`"
@@ -213,9 +214,6 @@ const uses = (n: number): string => (n === 0 ? 'not used' : n === 1 ? 'used once
 </template>
 
 <style scoped>
-.objectives {
-  max-width: 980px;
-}
 .top,
 .acts {
   display: flex;
@@ -249,7 +247,6 @@ ul {
 }
 .words {
   flex: 1;
-  border-color: transparent;
 }
 .short {
   width: 90px;

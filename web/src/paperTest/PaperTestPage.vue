@@ -198,7 +198,6 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
   display: grid;
   grid-template-columns: minmax(0, 5fr) minmax(0, 6fr);
   gap: 48px;
-  max-width: 1100px;
 }
 fieldset {
   border: 0;

@@ -15,7 +15,7 @@ withDefaults(defineProps<{ look?: 'act' | 'quiet' | 'go' | 'bare' }>(), { look: 
 :where(.button.v-btn) {
   display: inline-block;
   position: relative;
-  min-width: 0;
+  min-width: auto;
   max-width: none;
   height: auto;
   padding: 0;

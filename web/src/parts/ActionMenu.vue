@@ -5,6 +5,7 @@ import { keyOf, readChoices } from './fields/choices.ts';
 import FloatMenu from './FloatMenu.vue';
 
 /** Several things that can be done, behind one button: each stands in it as `<option>`, and what is chosen is done at once. */
+defineOptions({ inheritAttrs: false });
 withDefaults(defineProps<{ words: string; look?: 'act' | 'quiet'; label?: string; disabled?: boolean }>(), {
   look: 'act',
   label: undefined,
@@ -17,7 +18,7 @@ const acts = (): ReturnType<typeof readChoices> => readChoices(slots.default?.()
 <template>
   <FloatMenu location="bottom start" @update:model-value="$event && emit('open')"
     ><template #activator="{ props }"
-      ><ActButton v-bind="props" :look="look" class="action-menu" :aria-label="label" :disabled="disabled"
+      ><ActButton v-bind="{ ...$attrs, ...props }" :look="look" class="action-menu" :aria-label="label" :disabled="disabled"
         >{{ words }} <span aria-hidden="true">▾</span></ActButton
       ></template
     >

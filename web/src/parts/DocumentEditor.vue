@@ -3,7 +3,7 @@ import type { BlockName } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import type { NodeSelection } from '@tiptap/pm/state';
 import { EditorContent, useEditor } from '@tiptap/vue-3';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import BlockForm from './blocks/BlockForm.vue';
 import BlockGutter from './blocks/BlockGutter.vue';
 import { editorExtensions } from './blocks/editorBlocks.ts';
@@ -66,8 +66,19 @@ defineExpose({
   replace,
   putInLine,
   selected,
+  /** Puts the caret into the text, as soon as there is one: the editor is made after its place. */
   focus: () => {
-    editor.value?.commands.focus();
+    const stop = watch(
+      editor,
+      (made) => {
+        if (made === undefined) return;
+        made.commands.focus();
+        void nextTick(() => {
+          stop();
+        });
+      },
+      { immediate: true },
+    );
   },
 });
 
@@ -261,8 +272,12 @@ function setLink(href: string): void {
   background: inherit;
   z-index: 2;
 }
-.tools button,
 .level {
+  width: 104px;
+  font-size: 13.5px;
+  color: var(--soft);
+}
+.tools button {
   border: 0;
   background: none;
   font:

@@ -35,7 +35,7 @@ async function enter(how: () => Promise<void>): Promise<void> {
       <p class="soft">{{ session.me?.school }}</p>
       <form @submit.prevent="enter(() => session.signIn(email, password))">
         <label class="field"
-          ><span class="label">Address</span><LineField v-model="email" type="email" autocomplete="username" required
+          ><span class="label">Email</span><LineField v-model="email" type="email" autocomplete="username" required
         /></label>
         <label class="field"
           ><span class="label">Password</span><LineField v-model="password" type="password" autocomplete="current-password" required

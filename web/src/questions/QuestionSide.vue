@@ -76,7 +76,7 @@ function say(which: 'right' | 'wrong' | 'general', document: DocumentNode): void
 const SAID = [
   ['right', 'Feedback when correct'],
   ['wrong', 'Feedback when incorrect'],
-  ['general', 'Said to all'],
+  ['general', 'Feedback in any case'],
 ] as const;
 
 /** Trying it, as a student would. */

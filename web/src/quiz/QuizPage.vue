@@ -87,7 +87,11 @@ async function open(part: QuizPart): Promise<void> {
   await nextTick();
   editor()?.focus();
 }
+/** While questions are being made, what is pressed belongs to the first of them: it makes no more. */
+let isAdding = false;
 async function addQuestions(sectionId: string, position: number, questions: QuizQuestions['questions']): Promise<void> {
+  if (isAdding) return;
+  isAdding = true;
   try {
     await editor()?.flush();
     const made = await quiz.addQuestions(sectionId, position, questions);
@@ -96,6 +100,8 @@ async function addQuestions(sectionId: string, position: number, questions: Quiz
     if (first) await open(first.part);
   } catch (error) {
     notices.sayFault(error);
+  } finally {
+    isAdding = false;
   }
 }
 /** The questions of a key are made by the server, which numbers them. */

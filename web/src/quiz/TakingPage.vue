@@ -14,11 +14,13 @@ import { useAnswers } from './useAnswers.ts';
 import { useTimeLeft } from './useTimeLeft.ts';
 import ActButton from '../parts/ActButton.vue';
 import { usePageTitle } from '../platform/usePageTitle.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 
 const CalculatorPanel = defineAsyncComponent(() => import('./CalculatorPanel.vue'));
 /** One calm column: a question, its answer, the way on. What is given is kept at once, and its place says so. */
 const route = useRoute();
 const router = useRouter();
+const notices = useNotices();
 const courseId = computed(() => String(route.params.courseId));
 const itemId = computed(() => String(route.params.itemId));
 const attemptId = computed(() => String(route.params.attemptId));
@@ -101,6 +103,7 @@ async function handIn(): Promise<void> {
     if (own.waiting.size === 0) {
       try {
         await call(api.handInAttempt, base.value);
+        notices.say(`“${taking.value?.title ?? 'The quiz'}” is handed in: all your answers are with your instructor.`);
         leave();
         return;
       } catch (error) {
@@ -187,6 +190,9 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
           <i :style="{ width: `${time.share.value * 100}%` }" />
         </div>
         <p class="hidden" role="alert">{{ time.told.value }}</p>
+        <p v-if="time.left.value === 0 && taking.setting.atEnd === 'flag'" class="clay" role="alert">
+          Your time is over. You may go on; your instructor sees that you did.
+        </p>
         <BeadString :beads="beads" :current="at" :least="least" @go="go" />
       </header>
       <div v-if="isEnding === 'over'" class="column over" role="alert">

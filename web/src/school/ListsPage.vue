@@ -8,7 +8,7 @@ import { useFileSending } from '../parts/media/useFileSending.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
-import LineField from '../parts/fields/LineField.vue';
+import ZoneChoice from '../parts/fields/ZoneChoice.vue';
 
 /** The school’s lists of people, courses and enrolments: looked at row by row, then taken in. */
 const session = useSession();
@@ -86,9 +86,7 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
         <p class="soft">
           Whoever is new is mailed a way to set a password. What is here and not in the lists stays as it is; nobody is deleted.
         </p>
-        <label class="field"
-          ><span class="label">Time zone of courses that are added</span><LineField v-model="zone" maxlength="60"
-        /></label>
+        <ZoneChoice v-model="zone" label="Time zone of courses that are added" />
         <FileDrop
           words="Choose a list…"
           hint="or let one fall here (.csv, .zip)"

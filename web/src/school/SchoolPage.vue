@@ -14,6 +14,7 @@ import TickBox from '../parts/fields/TickBox.vue';
 import LineField from '../parts/fields/LineField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TextField from '../parts/fields/TextField.vue';
+import ZoneChoice from '../parts/fields/ZoneChoice.vue';
 
 const school = ref<School | null>(null);
 const fault = ref('');
@@ -117,7 +118,7 @@ const addPerson = (): Promise<void> =>
   add(
     'people',
     () => call(api.addPerson, {}, person.value),
-    `${person.value.givenName} ${person.value.familyName} is added and signs in with the address and the password you set.`,
+    `${person.value.givenName} ${person.value.familyName} is added and signs in with that email and the password you set.`,
     () => {
       person.value = { givenName: '', familyName: '', email: '', password: '' };
     },
@@ -232,7 +233,7 @@ function turnDay(day: number): void {
             /></label>
           </div>
           <label class="field"
-            ><span class="label">Address</span><LineField v-model="person.email" type="email" maxlength="200" required /></label
+            ><span class="label">Email</span><LineField v-model="person.email" type="email" maxlength="200" required /></label
           ><label class="field"
             ><span class="label">First password, at least 10 characters</span
             ><LineField v-model="person.password" minlength="10" maxlength="200" required autocomplete="off"
@@ -274,8 +275,7 @@ function turnDay(day: number): void {
               </ChoiceField></label
             >
           </div>
-          <label class="field"><span class="label">Time zone</span><LineField v-model="course.timeZone" required /></label
-          ><label class="field"
+          <ZoneChoice v-model="course.timeZone" label="Time zone" /><label class="field"
             ><span class="label">Sections, one a line</span><TextField v-model="course.sections" rows="3" required />
           </label>
           <p v-if="faults.courses" class="fault" role="alert">{{ faults.courses }}</p>

@@ -209,6 +209,7 @@ function openItem(id: string): void {
     gap: 0 18px;
     flex-wrap: wrap;
   }
+  .more,
   .views a {
     padding: 5px 0 6px;
   }

@@ -82,7 +82,7 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   'quiz-results': { word: 'Results', staff: 'plan', isOpened: true },
   'quiz-attempt': { word: 'Attempt', staff: 'plan', isOpened: true },
   'quiz-marking': { word: 'Marking a question', staff: 'plan', isOpened: true },
-  'quiz-figures': { word: 'Statistics', staff: 'plan', isOpened: true },
+  'quiz-figures': { word: 'Figures', staff: 'plan', isOpened: true },
   'quiz-on-paper': { word: 'On paper', staff: 'plan', isOpened: true },
 };
 type Listed = readonly (readonly [name: PlaceName, word: string])[];

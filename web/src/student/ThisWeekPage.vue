@@ -30,7 +30,7 @@ const parts = computed(() =>
     : [
         { title: 'Missing, still open', entries: week.value.overdue, empty: '' },
         { title: 'Due this week', entries: week.value.due, empty: 'Nothing more is due this week.' },
-        { title: 'Came back', entries: week.value.back, empty: 'Nothing came back in the last two weeks.' },
+        { title: 'Returned', entries: week.value.back, empty: 'Nothing was returned in the last two weeks.' },
         { title: 'Next', entries: week.value.next, empty: 'Nothing is due in the next three weeks.' },
       ].filter((p) => p.entries.length > 0 || p.empty !== ''),
 );

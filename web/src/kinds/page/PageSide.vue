@@ -56,7 +56,7 @@ async function keepTemplate(): Promise<void> {
   try {
     await call(api.addTemplate, {}, { title, document: props.text });
     await readTemplates();
-    notices.say(`“${title}” is kept as a template. Files of this course are not in it.`);
+    notices.say(`“${title}” is saved as a template. Files of this course are not in it.`);
   } catch (error) {
     notices.sayFault(error);
   }
@@ -81,7 +81,7 @@ const print = (): void => {
     <template v-if="canEdit">
       <section>
         <h4 class="label">Templates</h4>
-        <p v-if="templates.length === 0" class="soft">Pages you keep as templates will stand here, to begin others from.</p>
+        <p v-if="templates.length === 0" class="soft">Pages you save as templates are listed here, to begin others from.</p>
         <ul>
           <li v-for="t in templates" :key="t.id">
             <ActButton look="act" @click="emit('put', t.document, `The page is begun from “${t.title}”.`)">
@@ -93,7 +93,7 @@ const print = (): void => {
           <LineField v-model="naming" maxlength="160" aria-label="Title of the template" placeholder="Title of the template" takes-focus />
           <ActButton type="submit" look="quiet">Keep</ActButton> <ActButton look="act" @click="naming = null">leave it</ActButton>
         </form>
-        <p v-else-if="!isEmpty"><ActButton look="act" @click="naming = ''">Keep this page as a template…</ActButton></p>
+        <p v-else-if="!isEmpty"><ActButton look="act" @click="naming = ''">Save copy as template…</ActButton></p>
       </section>
     </template>
     <section>

@@ -29,3 +29,5 @@ const turn = (isOn: unknown): void => {
     @update:model-value="turn"
   />
 </template>
+
+<style src="./marks.css"></style>

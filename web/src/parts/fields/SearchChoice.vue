@@ -6,12 +6,17 @@ import { defineAsyncComponent, h, ref, shallowRef, useId } from 'vue';
  * `wordsOf` says how one is shown.
  */
 const model = defineModel<string>({ required: true });
-const props = defineProps<{
-  label: string;
-  placeholder: string;
-  find: (letters: string) => Promise<readonly T[]>;
-  wordsOf: (one: T) => string;
-}>();
+const props = withDefaults(
+  defineProps<{
+    label: string;
+    placeholder: string;
+    find: (letters: string) => Promise<readonly T[]>;
+    wordsOf: (one: T) => string;
+    /** Said where none has the letters. */
+    nothing?: string;
+  }>(),
+  { nothing: 'Nobody has these letters.' },
+);
 const Field = defineAsyncComponent({
   loader: () => import('vuetify/components/VAutocomplete').then((m) => m.VAutocomplete),
   // Its place, so that nothing moves when it comes.
@@ -45,15 +50,14 @@ function search(text: string): void {
   isAsking.value = true;
   timer = setTimeout(() => void ask(text.trim()), LETTERS_MS);
 }
+/** What stands is selected, so that the next letters take its place. */
+function begin(event: FocusEvent): void {
+  (event.target as HTMLInputElement).select();
+  search(letters.value);
+}
 const items = (): object[] => found.value.map((one) => ({ value: one.id, title: props.wordsOf(one), props: { 'data-value': one.id } }));
 const nothing = (): string =>
-  fault.value !== ''
-    ? fault.value
-    : isAsking.value
-      ? 'Searching…'
-      : letters.value.trim() === ''
-        ? 'Type some letters.'
-        : 'Nobody has these letters.';
+  fault.value !== '' ? fault.value : isAsking.value ? 'Searching…' : letters.value.trim() === '' ? 'Type some letters.' : props.nothing;
 </script>
 
 <template>
@@ -68,10 +72,11 @@ const nothing = (): string =>
       :placeholder="placeholder"
       :no-data-text="nothing()"
       no-filter
-      clearable
-      @focus="search(letters)"
+      @focus="begin"
       @update:search="search"
       @update:model-value="model = $event ?? ''"
     />
   </div>
 </template>
+
+<style src="./fields.css"></style>

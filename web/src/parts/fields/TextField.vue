@@ -20,12 +20,4 @@ defineExpose({ focus, blur, select } satisfies Typing);
   <v-textarea ref="root" v-model="model" class="text-field" />
 </template>
 
-<style>
-/* Two lines are seen of what is meant to have several. */
-.text-field textarea.v-field__input {
-  min-height: 46px;
-}
-.text-field textarea.v-field__input[rows='1'] {
-  min-height: 26px;
-}
-</style>
+<style src="./fields.css"></style>
