@@ -83,3 +83,11 @@ const due = (at: string | null): string => (at === null ? '—' : dayAndTime(Dat
     </PlainTable>
   </div>
 </template>
+
+<style scoped>
+td a {
+  text-decoration: underline;
+  text-decoration-thickness: 1px;
+  text-underline-offset: 2px;
+}
+</style>

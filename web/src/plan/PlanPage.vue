@@ -497,7 +497,11 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
   flex-wrap: wrap;
   gap: 2px 20px;
   align-items: baseline;
-  min-height: 24px;
+}
+/* Two rows of them at a narrow window are still far enough apart for a finger. */
+.top :is(a, .act) {
+  display: inline-block;
+  line-height: 24px;
 }
 .unit {
   padding-top: 18px;

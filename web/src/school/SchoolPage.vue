@@ -218,11 +218,13 @@ function turnDay(day: number): void {
         <h2>
           People <span class="soft" style="font-size: 14px">{{ school.people.length }}</span>
         </h2>
-        <ul class="people">
-          <li v-for="p in school.people" :key="p.id">
-            {{ p.familyName }}, {{ p.givenName }} <span class="soft">{{ p.email }}{{ p.isAdministrator ? ', administrator' : '' }}</span>
-          </li>
-        </ul>
+        <div class="people" tabindex="0" role="region" aria-label="People of the school">
+          <ul>
+            <li v-for="p in school.people" :key="p.id">
+              {{ p.familyName }}, {{ p.givenName }} <span class="soft">{{ p.email }}{{ p.isAdministrator ? ', administrator' : '' }}</span>
+            </li>
+          </ul>
+        </div>
         <form @submit.prevent="addPerson">
           <h3>Add a person</h3>
           <div class="pair">
