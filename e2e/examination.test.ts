@@ -126,10 +126,10 @@ describe('an examination', () => {
     await h.go(`${foundations}/quizzes/${quizId}`);
     await h.click(h.button('Settings'));
     await h.click(h.button('share it with a colleague'));
-    await h.fill(h.field('A colleague’s e-mail'), 'nobody@tallowmere.example');
+    await h.fill(h.field('A colleague’s email'), 'nobody@tallowmere.example');
     await h.click(h.button('Share it'));
     await h.text('Nobody here has the email “nobody@tallowmere.example”.');
-    await h.fill(h.field('A colleague’s e-mail'), 'maribel@tallowmere.example');
+    await h.fill(h.field('A colleague’s email'), 'maribel@tallowmere.example');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Share it'));
     await h.text('Read by Maribel');

@@ -10,7 +10,7 @@ import { usePlan } from '../src/plan/usePlan.ts';
 import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import { useRipple } from '../src/stores/rippleStore.ts';
-import { fakeServer, fakeStorage, Held, quietHooks, Refusal, until } from './server.ts';
+import { fakeServer, fakeStorage, Held, quietHooks, Refusal, Silence, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
 beforeEach(() => {
@@ -412,6 +412,16 @@ describe('the stack in the page', () => {
 
   it('begins with what has waited longest, and keeps everybody in it', async () => {
     expect(names(await open())).toBe('Birch Ash Dogwood Cedar');
+  });
+
+  it('says what could not be read only until it can be', async () => {
+    const s = await open();
+    server.on('GET /courses/c/marking/i', () => new Silence());
+    await s.load();
+    expect(s.fault.value).not.toBe(null);
+    server.on('GET /courses/c/marking/i', () => ({ entries, waits: 2, estimate: null, releasable: 0, item: {} }));
+    await s.load();
+    expect([s.fault.value, names(s)]).toEqual([null, 'Birch Ash Dogwood Cedar']);
   });
 
   it.each([

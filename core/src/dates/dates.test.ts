@@ -11,6 +11,7 @@ import {
   itemState,
   lateBy,
   minutesInWords,
+  ownReason,
   spanInWords,
   startDayInWords,
   termEnd,
@@ -249,5 +250,22 @@ describe('a course counted from each student’s start', () => {
         expect((dates.opens.at ?? 0) < (dates.due.at ?? 0) && (dates.due.at ?? 0) <= (dates.closes.at ?? 0)).toBe(true);
       }),
     );
+  });
+});
+
+describe('what a student is told of their own date', () => {
+  it.each([
+    ['as for everyone', ''],
+    ['as for everyone, and 2 days by arrangement', '2 days more by arrangement'],
+    ['as for everyone, and 1 day by arrangement', '1 day more by arrangement'],
+    ['as for everyone, counted from this student’s start', 'counted from your start'],
+    [
+      'as for everyone, counted from this student’s start, and 2 days by arrangement',
+      'counted from your start, and 2 days more by arrangement',
+    ],
+    ['set for Evening bench', 'set for Evening bench'],
+    ['set for Evening bench, and 3 days by arrangement', 'set for Evening bench, and 3 days more by arrangement'],
+  ])('of “%s” is “%s”', (reason, told) => {
+    expect(ownReason(reason)).toBe(told);
   });
 });

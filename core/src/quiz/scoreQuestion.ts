@@ -52,7 +52,7 @@ export function attemptScore(parts: readonly { readonly points: number; readonly
 /**
  * What somebody who guesses at random can expect of a question, as an exact share of its points; null where guessing has no chance that
  * could be told. Each answer counts as it would be scored: never below the question's floor, so wrong answers that cost something do
- * not cancel right ones where nothing is removed. Pairs are guessed among the right sides that differ, those that only distract
+ * not cancel right ones where nothing is deducted. Pairs are guessed among the right sides that differ, those that only distract
  * included.
  * Worked example: four answers, one right, the others −50 %, floor 0: (1 + 0 + 0 + 0) / 4 = 1/4.
  */

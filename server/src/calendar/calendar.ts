@@ -10,6 +10,7 @@ import { getPlan } from '../plan/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
+import { ownReason } from '@rosemary/core';
 
 interface Dated {
   readonly id: string;
@@ -30,7 +31,7 @@ async function listDated(db: Db, courseId: string, member: Membership, now: numb
       opens: v.visibility === 'announced' ? v.dates.opens.at : null,
       due: v.dates.due.at,
       closes: v.dates.closes.reason.startsWith('no closing date') ? null : v.dates.closes.at,
-      reason: v.dates.due.reason === 'as for everyone' ? '' : v.dates.due.reason,
+      reason: ownReason(v.dates.due.reason),
     }));
     return { items, view: 'study' };
   }

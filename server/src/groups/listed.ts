@@ -48,7 +48,7 @@ async function readTable(path: string, name: string): Promise<Record<string, str
 }
 
 /**
- * Reads a list of groups: columns `group` and `student`, a line for each student by e-mail address, the school's identifier or name.
+ * Reads a list of groups: columns `group` and `student`, a line for each student by email address, the school's identifier or name.
  * Whoever is unknown, named twice or not clear is said, line by line; nothing is made.
  */
 export async function readGroupList(db: Db, courseId: string, path: string, name: string): Promise<ListedGroups> {
@@ -72,7 +72,7 @@ export async function readGroupList(db: Db, courseId: string, path: string, name
         : student === undefined
           ? `“${row.student ?? ''}” is no student of this course.`
           : found.length > 1
-            ? `“${row.student ?? ''}” could be ${found.length} students. Give the e-mail address.`
+            ? `“${row.student ?? ''}” could be ${found.length} students. Give the email address.`
             : before !== undefined
               ? `${student.name} is in “${before}” already.`
               : null;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { QuestionView } from '@rosemary/api';
-import { KIND_WORDS } from '@rosemary/core';
+import { KIND_WORDS, countOf } from '@rosemary/core';
 import PlainTable from '../parts/PlainTable.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import ActButton from '../parts/ActButton.vue';
@@ -50,7 +50,7 @@ const figure = (value: number | null): string => (value === null ? '' : value.to
         <td class="soft">{{ q.level ?? '' }}</td>
         <td class="soft">{{ q.objectives.join(', ') }}</td>
         <td class="num">{{ q.use.quizzes || '' }}</td>
-        <td class="num" :title="`${q.use.attempts} answers`">{{ figure(q.use.shareRight) }}</td>
+        <td class="num" :title="countOf(q.use.attempts, 'answer')">{{ figure(q.use.shareRight) }}</td>
         <td class="num">{{ figure(q.use.itemRest) }}</td>
       </tr>
     </tbody>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { CourseStart } from '@rosemary/api';
-import { formatPoints, minutesInWords, OUTLINES, starterOutline, writeDate, type OutlineKind } from '@rosemary/core';
+import { formatPoints, minutesInWords, OUTLINES, starterOutline, writeDate, type OutlineKind, countOf } from '@rosemary/core';
 import { IANAZone } from 'luxon';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -210,7 +210,7 @@ async function make(): Promise<void> {
               ? 'What you choose of the other course'
               : outline?.units.length === 0
                 ? 'An empty course'
-                : `${outline?.units.length} units, ${items.length} items`
+                : `${countOf(outline?.units.length ?? 0, 'unit')}, ${countOf(items.length, 'item')}`
           }}
         </h2>
         <p v-if="form.fromId === ''" class="soft">

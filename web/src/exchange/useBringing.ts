@@ -5,6 +5,7 @@ import { useFileSending } from '../parts/media/useFileSending.ts';
 import { call, takeBack as putBack } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import { countOf } from '@rosemary/core';
 
 /** A package is looked at first; it is taken in when its reader says so, and can be taken back as one step. */
 export function useBringing(courseId: Ref<string>) {
@@ -40,7 +41,7 @@ export function useBringing(courseId: Ref<string>) {
     drop();
     void course.load(courseId.value);
     const isNothing = report.itemIds.length === 0 && report.unitIds.length === 0;
-    notices.say(`${report.itemIds.length} items are here.`, isNothing ? null : () => takeBack(report));
+    notices.say(`${countOf(report.itemIds.length, 'item is', 'items are')} here.`, isNothing ? null : () => takeBack(report));
   }
   return { file, share, fault, preview, done, look, bring, drop, cancel };
 }

@@ -15,6 +15,7 @@ import FileInput from '../parts/media/FileInput.vue';
 import LineField from '../parts/fields/LineField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
+import { countOf } from '@rosemary/core';
 
 const route = useRoute();
 const course = useCourse();
@@ -201,10 +202,12 @@ async function removeSet(set: GroupSet): Promise<void> {
       </form>
       <template v-if="form.makes === 'listed'">
         <p v-if="!listed" class="label">
-          A CSV file with the columns <i>group</i> and <i>student</i>: e-mail address, identifier or name, a line each.
+          A CSV file with the columns <i>group</i> and <i>student</i>: email address, identifier or name, a line each.
         </p>
         <template v-else>
-          <p>{{ listed.groups.length }} groups: {{ listed.groups.map((g) => `${g.title} (${g.names.join('; ')})`).join(' · ') }}</p>
+          <p>
+            {{ countOf(listed.groups.length, 'group') }}: {{ listed.groups.map((g) => `${g.title} (${g.names.join('; ')})`).join(' · ') }}
+          </p>
           <ul v-if="listed.faults.length > 0" class="fault">
             <li v-for="f in listed.faults" :key="f.line">line {{ f.line }}: {{ f.text }}</li>
           </ul>
@@ -223,7 +226,7 @@ async function removeSet(set: GroupSet): Promise<void> {
               @commit="$event.trim() !== '' && save(set, layoutOf(set), 'The set is renamed.', $event.trim())"
             /><template v-else>{{ set.title }}</template>
           </h2>
-          <span class="soft">{{ set.groups.length }} groups, {{ without(set).length }} without one</span>
+          <span class="soft">{{ countOf(set.groups.length, 'group') }}, {{ without(set).length }} without one</span>
           <ActButton v-if="canEdit" look="act" @click="removeSet(set)">remove it</ActButton>
         </div>
         <div v-if="canEdit" class="sign-up">

@@ -10,6 +10,7 @@ import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import FileInput from '../parts/media/FileInput.vue';
+import { countOf } from '@rosemary/core';
 
 /** Works out, marked away from the network, and back in: what would change is seen before it does. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string } }>();
@@ -58,7 +59,9 @@ const bring = (): Promise<unknown> =>
     const fields = { leave: [...left.value].join(','), takeOlder: [...takeOlder.value].join(','), finishes: String(finishes.value) };
     result.value = await callWithForm(api.importScoreSheet, props.base, form(file.value, fields));
     preview.value = null;
-    notices.say(`${result.value.changed} works changed${result.value.finished > 0 ? `, ${result.value.finished} of them finished` : ''}.`);
+    notices.say(
+      `${countOf(result.value.changed, 'work')} changed${result.value.finished > 0 ? `, ${result.value.finished} of them finished` : ''}.`,
+    );
     emit('done');
   });
 </script>
@@ -80,8 +83,8 @@ const bring = (): Promise<unknown> =>
     <div v-if="isBusy && !preview" class="skeleton" style="height: 40px" />
     <template v-if="preview">
       <p>
-        <b>{{ file?.name }}</b>: {{ changing.length }} works would change, {{ same }} stay as they are, {{ refused.length }} lines are
-        refused.
+        <b>{{ file?.name }}</b>: {{ countOf(changing.length, 'work') }} would change, {{ same }} stay as they are,
+        {{ refused.length }} lines are refused.
       </p>
       <ul v-if="preview.faults.length > 0 || refused.length > 0" class="fault">
         <li v-for="r in refused" :key="`r ${r.line} ${r.workId}`">line {{ r.line }}{{ r.name ? `, ${r.name}` : '' }}: {{ r.reason }}</li>
@@ -108,7 +111,7 @@ const bring = (): Promise<unknown> =>
             <td class="num">{{ r.scoreAfter || 'as it is' }}</td>
             <td class="soft">
               {{
-                [r.feedback === '' ? 'feedback cleared' : (r.feedback ?? ''), r.notes > 0 ? `${r.notes} notes` : '', ...r.files]
+                [r.feedback === '' ? 'feedback cleared' : (r.feedback ?? ''), r.notes > 0 ? countOf(r.notes, 'note') : '', ...r.files]
                   .filter((w) => w !== '')
                   .join(' · ')
               }}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { criterionPoints, formatPoints, pointsInWords, levelOfCount, parsePoints, type RubricCriterion } from '@rosemary/core';
+import { criterionPoints, formatPoints, pointsInWords, levelOfCount, parsePoints, type RubricCriterion, countOf } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import LineField from '../parts/fields/LineField.vue';
@@ -101,7 +101,7 @@ watch(
         @focus="emit('now')"
         @change="give"
         @keydown.enter.prevent="give"
-      /><ActButton v-if="notes > 0 && given !== notes" look="act" @click="emit('give', notes)">{{ notes }} notes</ActButton>
+      /><ActButton v-if="notes > 0 && given !== notes" look="act" @click="emit('give', notes)">{{ countOf(notes, 'note') }}</ActButton>
     </div>
     <TextField
       v-else-if="form === 'comment'"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { FairnessView } from '@rosemary/api';
-import { dayAndTime, formatPoints } from '@rosemary/core';
+import { dayAndTime, formatPoints, countOf } from '@rosemary/core';
 import { scaleLinear } from 'd3';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
@@ -42,7 +42,8 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
           <template v-if="view.icc"
             ><b>{{ inWords(view.icc.value) }}</b> on the scores: ICC({{ view.icc.kind === 'same' ? '2,1' : '1,1' }})
             {{ two(view.icc.value) }}, between {{ two(view.icc.low) }} and {{ two(view.icc.high) }} with 95 %; from
-            {{ view.pairs.length }} works marked by {{ view.icc.kind === 'same' ? 'the same two' : 'pairs that change' }}.</template
+            {{ countOf(view.pairs.length, 'work') }} marked by
+            {{ view.icc.kind === 'same' ? 'the same two' : 'pairs that change' }}.</template
           ><template v-else>Marked by two: {{ view.pairs.length }}; too few, or too alike, for a figure of agreement.</template>
           <template v-if="view.limits"
             >The second gives {{ one(Math.abs(view.limits.mean)) }} points {{ view.limits.mean < 0 ? 'less' : 'more' }} on average; 95 of
@@ -118,7 +119,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
             <td>
               <span v-if="m.parts.length === 0" class="soft">from ten marks on</span>
               <span v-else class="parts"
-                ><span v-for="(p, n) in m.parts" :key="n" :title="`${p.number} marks, ${when(p.from)} to ${when(p.to)}`"
+                ><span v-for="(p, n) in m.parts" :key="n" :title="`${countOf(p.number, 'mark')}, ${when(p.from)} to ${when(p.to)}`"
                   ><svg width="34" height="18" aria-hidden="true">
                     <rect
                       x="2"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { MatchReport } from '@rosemary/api';
-import { dayAndTime } from '@rosemary/core';
+import { dayAndTime, countOf } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useCourse } from '../stores/courseStore.ts';
 import ActButton from '../parts/ActButton.vue';
@@ -92,7 +92,7 @@ const figures = computed(() => {
           :class="['chip', { on: n === at }]"
           @click="at = n"
         >
-          {{ s.title }} <span class="label">{{ KINDS[s.kind] }}, {{ s.words }} words</span>
+          {{ s.title }} <span class="label">{{ KINDS[s.kind] }}, {{ countOf(s.words, 'word') }}</span>
         </ActButton>
       </div>
       <div v-if="source" class="both">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { MatchSetting, MatchState, Stack } from '@rosemary/api';
-import { dayAndTime } from '@rosemary/core';
+import { dayAndTime, countOf } from '@rosemary/core';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
@@ -100,7 +100,7 @@ const most = computed(() =>
         <ActButton look="quiet" :disabled="isGoing" @click="run">{{ state.run ? 'Look again' : 'Look now' }}</ActButton>
         <span v-if="isGoing" class="soft" role="status">Looking; this page can be left meanwhile.</span>
         <span v-else-if="state.run" class="soft"
-          >{{ state.run.works }} works looked at
+          >{{ countOf(state.run.works, 'work') }} looked at
           {{ dayAndTime(Date.parse(state.run.endedAt ?? state.run.askedAt), course.zone, course.now) }}. {{ state.run.said }}</span
         >
         <span v-else class="soft"
@@ -115,7 +115,7 @@ const most = computed(() =>
             <td>
               <router-link :to="`/courses/${courseId}/marking/${itemId}/${e.enrolmentId}`">{{ nameOf(e) }}</router-link>
             </td>
-            <td class="soft">{{ e.words }} words</td>
+            <td class="soft">{{ countOf(e.words, 'word') }}</td>
           </tr>
         </tbody>
       </PlainTable>

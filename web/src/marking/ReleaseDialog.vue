@@ -6,6 +6,7 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import PlainTable from '../parts/PlainTable.vue';
 import ActButton from '../parts/ActButton.vue';
+import { countOf } from '@rosemary/core';
 
 /** Who would see what, before anything is released. */
 const props = defineProps<{
@@ -34,7 +35,7 @@ const many = computed(() => preview.value?.students.length ?? 0);
       <template v-if="preview">
         <p>
           Each student below sees this at once{{ preview.showsNames ? '' : ', and is known by name from then on' }}.
-          {{ waits > 0 ? `${waits} works still wait and are not touched.` : '' }}
+          {{ waits > 0 ? `${countOf(waits, 'work still waits and is', 'works still wait and are')} not touched.` : '' }}
         </p>
         <div class="list" tabindex="0" role="region" aria-label="Who sees what">
           <PlainTable>

@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { Box, Work } from '@rosemary/api';
-import { dayAndTime, numberInWords } from '@rosemary/core';
+import { dayAndTime, numberInWords, countOf } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
@@ -76,7 +76,7 @@ onMounted(async () => {
 /** Another marker at the same work is told at once; the list follows every change. */
 const changedBy = ref('');
 const turn = ref(0);
-useFresh(courseId, ['marks', 'work', 'grades', 'people'], () => s.refresh());
+useFresh(courseId, ['marks', 'work', 'grades', 'people'], () => (fault.value === null ? s.refresh() : tryAgain()));
 useEvents(courseId, (event) => {
   if (event.topic === 'marks' && event.itemId === itemId.value && event.enrolmentId === enrolmentId.value) changedBy.value = event.by;
 });
@@ -137,7 +137,7 @@ const about = computed(() => {
     at ? (at.handedInAt === '' ? 'handed in' : `handed in ${dayAndTime(Date.parse(at.handedInAt), course.zone, course.now)}`) : e.state,
     at?.by ? `by ${at.by}` : null,
     at?.lateText ?? null,
-    at && at.wordCount > 0 ? `${numberInWords(at.wordCount)} words` : null,
+    at && at.wordCount > 0 ? countOf(numberInWords(at.wordCount), 'word') : null,
     work.value!.attempts.length > 1 ? null : at ? 'first attempt' : null,
     e.state === 'revision asked' && work.value!.revision
       ? `revision asked, until ${dayAndTime(Date.parse(work.value!.revision.dueAt), course.zone, course.now)}`
@@ -313,7 +313,19 @@ watch(attemptAt, () =>
     tops.value = {};
   }),
 );
-const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.value.message : ''));
+const problemText = computed(() =>
+  fault.value === null ? '' : fault.value instanceof HttpProblem ? fault.value.message : 'The server did not answer.',
+);
+/** What could not be read is read again, by hand or once something is heard of the server. */
+async function tryAgain(): Promise<void> {
+  if (fault.value === null) return;
+  await s.load();
+  if (enrolmentId.value !== null) await s.open(enrolmentId.value, true);
+  else {
+    const first = shown.value.find((e) => WAITING.has(e.state)) ?? shown.value[0];
+    if (first) await open(first.enrolmentId);
+  }
+}
 </script>
 
 <template>
@@ -404,7 +416,9 @@ const problemText = computed(() => (fault.value instanceof HttpProblem ? fault.v
                 <span class="label">{{ n.author }}</span>
               </li>
             </ol>
-            <p v-if="problemText" class="fault sheet-paper">{{ problemText }}</p>
+            <p v-if="problemText" class="fault sheet-paper" role="alert">
+              {{ problemText }} <ActButton look="act" @click="tryAgain">Try again</ActButton>
+            </p>
             <p v-else-if="stack && stack.entries.length === 0" class="sheet-paper soft">
               Nobody is to hand this in yet. Works stand here as soon as the course has students whom it is for.
             </p>

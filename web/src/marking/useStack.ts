@@ -117,6 +117,7 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   }
   async function load(): Promise<void> {
     try {
+      fault.value = null;
       await refresh();
       sort();
     } catch (error) {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { KeyOnly, QuizDetail } from '@rosemary/api';
-import { formatPoints, parsePoints, readKeyString } from '@rosemary/core';
+import { formatPoints, parsePoints, readKeyString, countOf, pointsInWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
@@ -56,7 +56,7 @@ async function make(): Promise<void> {
     <p class="soft">For a test whose questions are on paper already. Type the right answers in a row; several right ones in brackets.</p>
     <TextField v-model="key" class="key" rows="3" aria-label="Key" placeholder="BDACC EABDA B(AC)D" spellcheck="false" takes-focus />
     <p role="status" :class="read?.ok === false ? 'clay' : 'soft'">
-      {{ read === null ? ' ' : read.ok ? `${many} questions, ${formatPoints(many * points)} points` : read.reason }}
+      {{ read === null ? ' ' : read.ok ? `${countOf(many, 'question')}, ${pointsInWords(many * points)}` : read.reason }}
     </p>
     <div class="pair">
       <label class="field"
@@ -81,7 +81,7 @@ async function make(): Promise<void> {
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p class="acts">
       <ActButton type="submit" look="go" :disabled="many === 0">{{
-        many === 0 ? 'Make the questions' : `Make ${many} questions`
+        many === 0 ? 'Make the questions' : `Make ${countOf(many, 'question')}`
       }}</ActButton>
       <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>

@@ -20,6 +20,10 @@ const isOpen = defineModel<boolean>({ required: true });
             <td>{{ what }}</td>
           </tr>
           <tr>
+            <td><kbd>Ctrl Z</kbd></td>
+            <td>undo the last thing done in this view; earlier ones are found by “undo” with Ctrl K</td>
+          </tr>
+          <tr>
             <td><kbd>Ctrl K</kbd></td>
             <td>search or run a command</td>
           </tr>

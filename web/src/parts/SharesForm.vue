@@ -60,7 +60,7 @@ async function end(name: string): Promise<void> {
     <slot />
     <form @submit.prevent="share">
       <label class="field"
-        ><span class="label">A colleague’s e-mail</span><LineField v-model="email" type="email" required maxlength="200"
+        ><span class="label">A colleague’s email</span><LineField v-model="email" type="email" required maxlength="200"
       /></label>
       <p>
         <label><TickBox v-model="canEdit" /> may edit, not only read</label>

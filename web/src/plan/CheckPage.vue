@@ -9,6 +9,7 @@ import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ActButton from '../parts/ActButton.vue';
+import { countOf } from '@rosemary/core';
 
 const route = useRoute();
 const course = useCourse();
@@ -70,7 +71,7 @@ async function openCourse(): Promise<void> {
       <p class="soft" role="status">
         {{
           check.findings.length === 0
-            ? `Nothing to mend in ${check.items} items.`
+            ? `Nothing to mend in ${countOf(check.items, 'item')}.`
             : `${of('mend').length === 0 ? 'Nothing' : of('mend').length} to mend, ${of('look').length === 0 ? 'nothing' : of('look').length} to look at, in ${check.items} items. Addresses outside are looked at for their form only.`
         }}
       </p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { BatchFields, Plan, PlanItem } from '@rosemary/api';
-import { formatPoints, minutesInWords, moveDates } from '@rosemary/core';
+import { formatPoints, minutesInWords, moveDates, countOf } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
@@ -66,7 +66,7 @@ function setMinutes(): void {
     fault.value = `“${text}” is not a whole number of minutes.`;
     return;
   }
-  all({ estimatedMinutes: Number(text) }, `${many.value} now take ${text} minutes.`);
+  all({ estimatedMinutes: Number(text) }, `${many.value} now take ${countOf(text, 'minute')}.`);
   minutes.value = '';
 }
 </script>

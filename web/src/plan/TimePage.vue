@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { CourseTime } from '@rosemary/api';
-import { minutesInWords } from '@rosemary/core';
+import { minutesInWords, countOf } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -53,7 +53,7 @@ async function take(items: readonly Item[]): Promise<void> {
     await Promise.all([load(), course.load(courseId.value)]);
     notices.say(
       items.length === 1
-        ? `“${items[0]?.title}” now asks ${items[0]?.taken.suggested} minutes.`
+        ? `“${items[0]?.title}” now asks ${countOf(items[0]?.taken.suggested ?? 0, 'minute')}.`
         : `${items.length} items ask other minutes now.`,
       async () => {
         await takeBack(api.changeItems, at, done.undo);

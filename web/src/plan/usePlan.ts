@@ -8,6 +8,7 @@ import { makeSerial } from '../platform/serial.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useTouched } from '../stores/touchedStore.ts';
+import { countOf } from '@rosemary/core';
 
 const COPY = (units: readonly PlanUnit[]): PlanUnit[] => units.map((u) => ({ ...u, items: [...u.items] }));
 
@@ -234,8 +235,10 @@ export function usePlan(courseId: Ref<string>) {
   }
   const removeMany = (itemIds: readonly string[]): Promise<boolean> =>
     run(async () => {
-      const left = await call(api.removeItems, base.value, { itemIds }, `Without ${itemIds.length} items`);
-      showWithout(left, `${itemIds.length} items are deleted.`, () => takeBack(api.removeItems, base.value, { itemIds }));
+      const left = await call(api.removeItems, base.value, { itemIds }, `Without ${countOf(itemIds.length, 'item')}`);
+      showWithout(left, `${countOf(itemIds.length, 'item is', 'items are')} deleted.`, () =>
+        takeBack(api.removeItems, base.value, { itemIds }),
+      );
     });
   async function duplicateMany(ids: readonly string[]): Promise<readonly string[]> {
     let made: readonly string[] = [];
@@ -261,7 +264,7 @@ export function usePlan(courseId: Ref<string>) {
       const stay = u.items.filter((i) => !ids.includes(i.id));
       return { ...u, items: u.id === unitId ? [...stay, ...chosen] : stay };
     });
-    void saveOrder(before, `${chosen.length} items are moved.`);
+    void saveOrder(before, `${countOf(chosen.length, 'item is', 'items are')} moved.`);
   }
   return {
     changeMany,

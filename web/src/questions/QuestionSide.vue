@@ -11,6 +11,7 @@ import {
   type DocumentNode,
   type QuestionKind,
   clockTime,
+  countOf,
 } from '@rosemary/core';
 import { ref, shallowRef, watch } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
@@ -263,8 +264,8 @@ const figure = (value: number | null): string => (value === null ? '–' : value
         by {{ question.author }} · version {{ question.number
         }}<template v-if="question.newest > question.number"> of {{ question.newest }}</template>
         <template v-if="question.use.attempts > 0">
-          · over {{ question.use.attempts }} answers in every quiz: share correct {{ figure(question.use.shareRight) }} (the mean share of
-          its points), item–rest {{ figure(question.use.itemRest) }} (how its points go with the rest of the paper)</template
+          · over {{ countOf(question.use.attempts, 'answer') }} in every quiz: share correct {{ figure(question.use.shareRight) }} (the mean
+          share of its points), item–rest {{ figure(question.use.itemRest) }} (how its points go with the rest of the paper)</template
         >
       </p>
     </section>

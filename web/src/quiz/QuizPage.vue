@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { DrawWish, QuestionChange, QuestionView, QuizPart, QuizQuestions } from '@rosemary/api';
-import { pointsInWords, KIND_WORDS, newKey, plainText } from '@rosemary/core';
+import { pointsInWords, KIND_WORDS, newKey, plainText, countOf } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
@@ -109,7 +109,7 @@ async function keyMade(many: number): Promise<void> {
   form.value = null;
   try {
     await quiz.reload();
-    notices.say(`${many} questions are made. Sheets for them are made under “On paper”.`);
+    notices.say(`${countOf(many, 'question is', 'questions are')} made. Sheets for them are made under “On paper”.`);
   } catch (error) {
     notices.sayFault(error);
   }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import { pointsInWords } from '@rosemary/core';
+import { pointsInWords, countOf } from '@rosemary/core';
 import type { GivenAnswer, Taking } from '@rosemary/api';
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -171,7 +171,7 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
       <header class="top">
         <div class="row">
           <h1>{{ taking.title }}</h1>
-          <span class="soft">{{ questions.length }} questions</span>
+          <span class="soft">{{ countOf(questions.length, 'question') }}</span>
           <span class="state" :class="{ clay: own.isAway.value }" role="status">{{ own.words.value }}</span>
           <ActButton v-if="taking.setting.allowsCalculator" look="act" @click="calculates = !calculates">calculator</ActButton>
           <template v-if="time.left.value !== null">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { School } from '@rosemary/api';
-import { writeDate } from '@rosemary/core';
+import { writeDate, countOf } from '@rosemary/core';
 import { onMounted, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import { call } from '../platform/call.ts';
@@ -15,6 +15,7 @@ import LineField from '../parts/fields/LineField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TextField from '../parts/fields/TextField.vue';
 import ZoneChoice from '../parts/fields/ZoneChoice.vue';
+import { DateTime } from 'luxon';
 
 const school = ref<School | null>(null);
 const fault = ref('');
@@ -147,6 +148,14 @@ function turnDay(day: number): void {
   const days = term.value.meetingDays;
   term.value.meetingDays = days.includes(day) ? days.filter((d) => d !== day) : [...days, day].sort();
 }
+/** A holiday that begins on another day is as long as it was. */
+function begin(holiday: { startsOn: string; endsOn: string }, day: string): void {
+  const [from, to, now] = [holiday.startsOn, holiday.endsOn, day].map((text) => DateTime.fromISO(text, { zone: 'utc' }));
+  holiday.startsOn = day;
+  if (!now?.isValid) return;
+  const days = from?.isValid && to?.isValid ? Math.max(0, to.diff(from, 'days').days) : 0;
+  holiday.endsOn = now.plus({ days }).toISODate();
+}
 </script>
 
 <template>
@@ -169,9 +178,8 @@ function turnDay(day: number): void {
           <li v-for="t in school.terms" :key="t.id">
             <b>{{ t.title }}</b> <ActButton look="act" :aria-label="`Change the term ${t.title}`" @click="beginTerm(t)">change</ActButton>
             <span class="soft"
-              >{{ span(t) }}, {{ t.weeks }} weeks{{
-                t.holidays.length > 0 ? `; ${t.holidays.map((h) => `${h.title}, ${span(h)}`).join('; ')}` : ''
-              }}</span
+              >{{ span(t) }}, {{ countOf(t.weeks, 'week')
+              }}{{ t.holidays.length > 0 ? `; ${t.holidays.map((h) => `${h.title}, ${span(h)}`).join('; ')}` : '' }}</span
             >
           </li>
         </ul>
@@ -199,9 +207,9 @@ function turnDay(day: number): void {
             <label class="field"
               ><span class="label">Holiday</span><LineField v-model="h.title" aria-label="Name of the holiday" required
             /></label>
-            <DateField :model-value="h.startsOn" label="From" zone="UTC" is-day is-required @change="h.startsOn = $event ?? ''" />
+            <DateField :model-value="h.startsOn" label="From" zone="UTC" is-day is-required @change="begin(h, $event ?? '')" />
             <DateField :model-value="h.endsOn" label="To" zone="UTC" is-day is-required @change="h.endsOn = $event ?? ''" />
-            <ActButton look="act" :aria-label="`Without the holiday ${h.title}`" @click="term.holidays.splice(n, 1)"> less </ActButton>
+            <ActButton look="act" :aria-label="`Without the holiday ${h.title}`" @click="term.holidays.splice(n, 1)">Remove</ActButton>
           </div>
           <ActButton look="act" @click="term.holidays.push({ title: '', startsOn: term.startsOn, endsOn: term.startsOn })">
             Add holiday
@@ -250,7 +258,8 @@ function turnDay(day: number): void {
           <li v-for="c in school.courses" :key="c.id">
             <b>{{ c.title }}</b>
             <span class="soft"
-              >{{ c.code }} {{ c.run }}, {{ c.term }}, {{ c.staff }}, {{ c.students }} students{{ c.isOpen ? '' : ', not open yet' }}</span
+              >{{ c.code }} {{ c.run }}, {{ c.term }}, {{ c.staff }}, {{ countOf(c.students, 'student')
+              }}{{ c.isOpen ? '' : ', not open yet' }}</span
             >
           </li>
         </ul>

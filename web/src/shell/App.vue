@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { defineAsyncComponent, h, ref, watch, watchEffect } from 'vue';
+import { defineAsyncComponent, h, onBeforeUnmount, onMounted, ref, watch, watchEffect } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { useNotices } from '../stores/noticeStore.ts';
@@ -71,6 +71,25 @@ router.beforeEach(async (to) => {
   if (session.me?.person && to.name === 'desk' && !session.isStaff)
     return session.me.person.isAdministrator ? { name: 'school' } : { name: 'this-week' };
   return true;
+});
+
+router.afterEach((to, from) => {
+  if (to.name !== from.name || to.params.courseId !== from.params.courseId) notices.forget();
+});
+/** Ctrl Z takes back the last act of the view; in a text it takes back what was typed, as everywhere. */
+function onKey(event: KeyboardEvent): void {
+  const target = event.target as HTMLElement;
+  const isText = target.isContentEditable || ['INPUT', 'TEXTAREA'].includes(target.tagName);
+  const isUndo = (event.ctrlKey || event.metaKey) && !event.shiftKey && event.key.toLowerCase() === 'z';
+  if (!isUndo || isText || event.defaultPrevented || notices.past.length === 0) return;
+  event.preventDefault();
+  void notices.takeBack();
+}
+onMounted(() => {
+  document.addEventListener('keydown', onKey);
+});
+onBeforeUnmount(() => {
+  document.removeEventListener('keydown', onKey);
 });
 
 const again = (): void => {

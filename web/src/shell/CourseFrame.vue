@@ -19,10 +19,18 @@ const route = useRoute();
 const router = useRouter();
 const fault = ref('');
 const courseId = computed(() => String(route.params.courseId));
-const isStudent = computed(() => course.head?.role === 'student');
+// Until the course has come, one's own list of courses says in which role one is in it.
+const role = computed(() =>
+  course.head?.id === courseId.value
+    ? course.head.role
+    : session.seeAs !== null
+      ? 'student'
+      : (session.me?.courses.find((c) => c.id === courseId.value)?.role ?? 'student'),
+);
+const isStudent = computed(() => role.value === 'student');
 const current = computed(() => viewOf(String(route.name), isStudent.value));
 const views = computed(() => rowOf(isStudent.value));
-const more = computed(() => moreOf(course.head?.role ?? 'student'));
+const more = computed(() => moreOf(role.value));
 /** A view that is not of every day stands at the end of the row while it is open. */
 const other = computed(() => (views.value.some(([name]) => name === current.value) ? null : current.value));
 const total = computed(() => course.head?.sections.reduce((sum, s) => sum + s.students, 0) ?? 0);

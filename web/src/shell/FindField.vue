@@ -47,6 +47,15 @@ const local = computed((): Line[] => {
         void session.switchTheme();
       },
     },
+    ...notices.past.toReversed().map((one): Line => ({
+      what: 'undo',
+      title: `Undo: ${one.text}`,
+      where: '',
+      to: '',
+      run: () => {
+        void notices.takeBack(one);
+      },
+    })),
     { what: 'view', title: 'Desk', where: '', to: '/' },
     { what: 'view', title: 'Calendar of all my courses', where: '', to: '/calendar' },
     ...(session.me?.courses.some((c) => c.role === 'instructor') === true

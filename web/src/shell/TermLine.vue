@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { TermLineData } from '@rosemary/api';
 import { area, curveLinear, scaleLinear } from 'd3';
-import { minutesInWords } from '@rosemary/core';
+import { minutesInWords, countOf } from '@rosemary/core';
 import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue';
 import { KIND_LOOKS } from '../parts/kinds.ts';
 
@@ -52,7 +52,7 @@ const marks = computed(() => {
 const chosen = computed(() => props.weeks ?? null);
 const text = computed(() => {
   const now = props.data.loads.find((l) => l.week === props.data.week);
-  return `The term, ${props.data.weeks.length} weeks. Today ${props.data.todayText}, week ${props.data.week}. ${props.data.items.length} items are due in all; this week asks ${minutesInWords(now?.studentMinutes ?? 0)} of a student.`;
+  return `The term, ${countOf(props.data.weeks.length, 'week')}. Today ${props.data.todayText}, week ${props.data.week}. ${countOf(props.data.items.length, 'item is', 'items are')} due in all; this week asks ${minutesInWords(now?.studentMinutes ?? 0)} of a student.`;
 });
 const weekTitle = (week: number): string => {
   const load = props.data.loads[week - 1];

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { ref } from 'vue';
+import { ref, shallowRef } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
 
 export interface Notice {
@@ -9,14 +9,32 @@ export interface Notice {
   readonly isFault: boolean;
   readonly undo: (() => Promise<void>) | null;
 }
+/** Something done on this view that can still be taken back. */
+export interface Undoable {
+  readonly id: number;
+  readonly text: string;
+  readonly run: () => Promise<void>;
+}
+const MOST_KEPT = 30;
 
-/** One sentence at the foot of the page, with its undo. */
+/** One sentence at the foot of the page, with its undo; and all that was done on this view and can be taken back, after its sentence is gone too. */
 export const useNotices = defineStore('notices', () => {
   const notice = ref<Notice | null>(null);
+  const past = shallowRef<readonly Undoable[]>([]);
   let last = 0;
+  /** Each is taken back once, wherever it is asked for. */
+  function keep(id: number, text: string, undo: () => Promise<void>): () => Promise<void> {
+    const run = async (): Promise<void> => {
+      if (!past.value.some((one) => one.id === id)) return;
+      past.value = past.value.filter((one) => one.id !== id);
+      await undo();
+    };
+    past.value = [...past.value.slice(1 - MOST_KEPT), { id, text, run }];
+    return run;
+  }
   const say = (text: string, undo: (() => Promise<void>) | null = null): void => {
     last += 1;
-    notice.value = { id: last, text, isFault: false, undo };
+    notice.value = { id: last, text, isFault: false, undo: undo === null ? null : keep(last, text, undo) };
   };
   const sayFault = (error: unknown): void => {
     last += 1;
@@ -31,5 +49,21 @@ export const useNotices = defineStore('notices', () => {
   const clear = (): void => {
     notice.value = null;
   };
-  return { notice, say, sayFault, clear };
+  /** Takes back one of what was done here, the latest where none is named; what cannot be says why. */
+  async function takeBack(one: Undoable | undefined = past.value.at(-1)): Promise<void> {
+    if (one === undefined) return;
+    const shown = notice.value?.id;
+    try {
+      await one.run();
+      // Where taking it back says nothing itself, it is said that it was.
+      if (notice.value?.id === shown || notice.value === null) say(`Undone: ${one.text}`);
+    } catch (error) {
+      sayFault(error);
+    }
+  }
+  /** Another view is opened: what was done on the one before is taken back there, if at all. The sentence on screen keeps its undo. */
+  const forget = (): void => {
+    past.value = past.value.filter((one) => one.id === notice.value?.id);
+  };
+  return { notice, past, say, sayFault, clear, takeBack, forget };
 });

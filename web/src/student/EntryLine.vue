@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { StudentEntry } from '@rosemary/api';
-import { dayAndTime, kindOfItem, pointsInWords, minutesInWords } from '@rosemary/core';
+import { dayAndTime, kindOfItem, pointsInWords, minutesInWords, ownReason } from '@rosemary/core';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: boolean }>();
 </script>
@@ -19,7 +19,7 @@ defineProps<{ entry: StudentEntry; zone: string; now: number; showsCourse?: bool
             entry.visibility === 'announced' ? entry.waitsFor : null,
             entry.visibility === 'closed' ? 'closed' : null,
             entry.dueAt
-              ? `due ${dayAndTime(Date.parse(entry.dueAt), zone, now)}${entry.dueReason === 'as for everyone' ? '' : `, ${entry.dueReason}`}`
+              ? [`due ${dayAndTime(Date.parse(entry.dueAt), zone, now)}`, ownReason(entry.dueReason)].filter((w) => w !== '').join(', ')
               : null,
             minutesInWords(entry.estimatedMinutes),
             entry.unread > 0 ? `${entry.unread} new ${entry.unread === 1 ? 'post' : 'posts'}` : null,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { StudentItem } from '@rosemary/api';
-import { dayAndTime, kindOfItem, pointsInWords, minutesInWords } from '@rosemary/core';
+import { dayAndTime, kindOfItem, pointsInWords, minutesInWords, ownReason } from '@rosemary/core';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { SHOWN_KINDS } from '../kinds/kinds.ts';
@@ -63,9 +63,7 @@ const facts = computed(() => {
   const i = item.value;
   if (i === null) return '';
   const due =
-    i.dates.due.at === null
-      ? null
-      : `due ${when(i.dates.due.at)}${i.dates.due.reason === 'as for everyone' ? '' : `, ${i.dates.due.reason}`}`;
+    i.dates.due.at === null ? null : [`due ${when(i.dates.due.at)}`, ownReason(i.dates.due.reason)].filter((w) => w !== '').join(', ');
   return [
     due,
     i.dates.closes.at !== null && kindOfItem(i.kind).marking === 'work' ? `closes ${when(i.dates.closes.at)}` : null,

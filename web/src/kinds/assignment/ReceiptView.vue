@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { CourseFile, LinkCopy } from '@rosemary/api';
-import { dayAndTime, sizeInWords } from '@rosemary/core';
+import { dayAndTime, sizeInWords, countOf } from '@rosemary/core';
 defineProps<{
   receipt: {
     readonly number: number;
@@ -24,7 +24,8 @@ defineProps<{
     <b>{{ isNew ? 'Handed in.' : 'Receipt' }}</b>
     <span
       >{{ dayAndTime(Date.parse(receipt.handedInAt), zone, now) }}{{ receipt.lateText ? `, ${receipt.lateText}` : ''
-      }}{{ receipt.number > 1 ? `, attempt ${receipt.number}` : '' }}{{ receipt.wordCount > 0 ? `, ${receipt.wordCount} words` : '' }}</span
+      }}{{ receipt.number > 1 ? `, attempt ${receipt.number}` : ''
+      }}{{ receipt.wordCount > 0 ? `, ${countOf(receipt.wordCount, 'word')}` : '' }}</span
     >
     <p v-if="receipt.link">
       <a :href="receipt.link" target="_blank" rel="noreferrer noopener">{{ receipt.link }}</a>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { AttemptView, NoteView, OwnRevision } from '@rosemary/api';
-import { dayAndTime, numberNotes } from '@rosemary/core';
+import { dayAndTime, numberNotes, countOf } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import AnnotatedText from '../../marking/AnnotatedText.vue';
 import { call } from '../../platform/call.ts';
@@ -48,7 +48,9 @@ async function setAnswered(note: NoteView, isAnswered: boolean): Promise<void> {
       <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
     </div>
     <template v-if="notes.length > 0">
-      <p class="label" role="status">{{ open === 0 ? 'Every note is answered.' : `${open} of ${notes.length} notes not answered yet` }}</p>
+      <p class="label" role="status">
+        {{ open === 0 ? 'Every note is answered.' : `${open} of ${countOf(notes.length, 'note')} not answered yet` }}
+      </p>
       <ol>
         <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
           <ActButton look="act" @click="chosen = n.id">“{{ n.quote.slice(0, 60) }}{{ n.quote.length > 60 ? '…' : '' }}”</ActButton><br />{{

@@ -9,6 +9,7 @@ import {
   type FileShown,
   type Formula,
   type Media,
+  isWebAddress,
 } from '@rosemary/api';
 import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, onMounted, reactive, ref } from 'vue';
@@ -70,7 +71,11 @@ const fault = computed(() => {
     case 'picture':
       return picture.src === '' ? 'Choose a picture.' : picture.alt.trim() === '' ? 'Say what the picture shows.' : '';
     case 'media':
-      return media.src === '' ? 'Choose a file or give an address.' : media.title.trim() === '' ? 'Say what is seen or heard.' : '';
+      if (media.src === '') return 'Choose a file or give an address.';
+      // One address that cannot be shown would keep the whole page from being saved.
+      if (media.fileId === null && !(isWebAddress(media.src) && media.src.startsWith('https:')))
+        return `“${media.src.slice(0, 80)}” cannot be shown in a page: its address must begin with https://.`;
+      return media.title.trim() === '' ? 'Say what is seen or heard.' : '';
     case 'embed':
       if (embed.src.trim() === '') return 'Give an address.';
       return isEmbeddable(embed.src.trim(), hosts.value)
