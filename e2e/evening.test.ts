@@ -288,12 +288,12 @@ describe('away from the network', () => {
     await h.go(`${base}/stacks/${id}`);
     await h.text('Away from the network', 'h3');
     await (await h.css('section[aria-label="Away from the network"] input[type=file]')).sendKeys(file);
-    await h.text('1 works would change');
+    await h.text('1 work would change');
     await h.text('99 is more than the 10 points');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.field('finish these marks at once'));
     await h.click(h.button('Import 1'));
-    await h.text('1 works changed, 1 of them finished.');
+    await h.text('1 work changed, 1 of them finished.');
     expect((await stack(base, id)).find((e) => e.enrolmentId === waiting[0]?.enrolmentId)?.state).toBe('finished');
   });
   it('the archive and the marked copy are there to be fetched', async () => {

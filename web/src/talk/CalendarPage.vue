@@ -222,6 +222,11 @@ ul {
   margin: 0;
   padding: 0;
 }
+.grid li a {
+  text-decoration: underline;
+  text-decoration-thickness: 1px;
+  text-underline-offset: 2px;
+}
 li {
   font-size: 13px;
   line-height: 17px;
