@@ -120,7 +120,7 @@ describe('a course from nothing', () => {
     // Its sentence is gone, and the way back is still there.
     await h.click(h.button('Close'));
     await h.gone('.v-snackbar--active');
-    await h.press(Key.chord(Key.CONTROL, 'z'));
+    await rosemary.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
     await h.eventually(async () => (await rows()) === 24, 'not brought back');
   });
 

@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon';
 import { plusDays } from './wallTime.ts';
+import { FOR_EVERYONE } from './words.ts';
 
 export const DATE_NAMES = ['announced', 'opens', 'due', 'closes'] as const;
 export type DateName = (typeof DATE_NAMES)[number];
@@ -44,7 +45,6 @@ export const UNBOUND: DateBounds = { units: [], openUntil: null };
 const LATER_IS_KINDER: { readonly [name in DateName]: boolean } = { announced: false, opens: false, due: true, closes: true };
 
 const FOR_ONE = 'set for this student';
-const FOR_EVERYONE = 'as for everyone';
 
 function mostGenerous(name: DateName, variants: readonly DateVariant[]): DateVariant | null {
   return variants.reduce<DateVariant | null>((best, variant) => {
@@ -164,13 +164,4 @@ export function datesInForce(
     due,
     closes: isHeldOpen ? { at: bounds.openUntil, reason: 'opened by hand until then' } : closing,
   };
-}
-
-/**
- * What a student is told of a date of their own beside it, in short; empty where it is everybody's. `reason` is that of a date in force.
- * Worked example: `ownReason('as for everyone, and 2 days by arrangement')` is `2 days more by arrangement`.
- */
-export function ownReason(reason: string): string {
-  const own = reason.startsWith(FOR_EVERYONE) ? reason.slice(FOR_EVERYONE.length).replace(/^, (and )?/, '') : reason;
-  return own.replace('this student’s', 'your').replace(/(\d+ days?) by arrangement/, '$1 more by arrangement');
 }

@@ -41,3 +41,15 @@ export function spanInWords(milliseconds: number): string {
   if (minutes >= 1440) return unit(Math.floor(minutes / 1440), 'day');
   return minutes >= 60 ? unit(Math.floor(minutes / 60), 'hour') : `${minutes} min`;
 }
+
+/** Why a date is the one in force where nothing was set for anybody in particular. */
+export const FOR_EVERYONE = 'as for everyone';
+
+/**
+ * What a student is told of a date of their own beside it, in short; empty where it is everybody's. `reason` is that of a date in force.
+ * Worked example: `ownReason('as for everyone, and 2 days by arrangement')` is `2 days more by arrangement`.
+ */
+export function ownReason(reason: string): string {
+  const own = reason.startsWith(FOR_EVERYONE) ? reason.slice(FOR_EVERYONE.length).replace(/^, (and )?/, '') : reason;
+  return own.replace('this student’s', 'your').replace(/(\d+ days?) by arrangement/, '$1 more by arrangement');
+}

@@ -79,7 +79,8 @@ router.afterEach((to, from) => {
 /** Ctrl Z takes back the last act of the view; in a text it takes back what was typed, as everywhere. */
 function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement;
-  const isText = target.isContentEditable || ['INPUT', 'TEXTAREA'].includes(target.tagName);
+  const isTyped = target instanceof HTMLInputElement && !['checkbox', 'radio'].includes(target.type);
+  const isText = target.isContentEditable || isTyped || target instanceof HTMLTextAreaElement;
   const isUndo = (event.ctrlKey || event.metaKey) && !event.shiftKey && event.key.toLowerCase() === 'z';
   if (!isUndo || isText || event.defaultPrevented || notices.past.length === 0) return;
   event.preventDefault();
