@@ -23,7 +23,7 @@ const acts = (): ReturnType<typeof readChoices> => readChoices(slots.default?.()
       ></template
     >
     <div class="sheet menu" role="menu" :aria-label="label ?? words">
-      <template v-for="act in acts()" :key="act.title"
+      <template v-for="(act, n) in acts()" :key="n"
         ><p v-if="act.isHeading" class="label heading">{{ act.title }}</p>
         <ActButton v-else role="menuitem" :disabled="act.isOff" :data-value="keyOf(act.value)" @click="emit('choose', act.value as T)">{{
           act.title
