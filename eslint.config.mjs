@@ -70,6 +70,26 @@ export default tseslint.config(
       ],
     },
   },
+  // What the browser keeps carries the person it is kept for, and listeners go with their component.
+  {
+    files: ['web/src/**/*.{ts,vue}'],
+    ignores: ['web/src/platform/kept.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        ...['localStorage', 'sessionStorage'].map((name) => ({ name, message: 'Keep it through platform/kept.ts.' })),
+      ],
+    },
+  },
+  {
+    files: ['web/src/**/*.vue'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        ...['document', 'window'].map((object) => ({ object, property: 'addEventListener', message: 'Use useEventListener().' })),
+      ],
+    },
+  },
   // Kinds of item: what is special about one stands in its folder and in tables that name every kind; file formats have words of their own.
   {
     files: ['web/src/**/*.{ts,vue}', 'server/src/**/*.ts', 'core/src/**/*.ts'],

@@ -200,7 +200,7 @@ describe('the whole path, once', () => {
   it('loses nothing of a mark when the server is killed and comes back', async () => {
     rosemary.kill();
     await h.click(h.css('.lv button:nth-child(4)'));
-    await h.text('Not sent yet');
+    await h.text('Not saved yet');
     await rosemary.restart();
     await h.eventually(async () => {
       const work = await h.api<{ mark?: { total: number } }>('GET', `/courses/${courseId}/marking/${ids.task}/${ids.student}`);
@@ -228,7 +228,8 @@ describe('the whole path, once', () => {
 
   it('types a score into a cell, opens its working and history, and undoes it', async () => {
     await h.go(`/courses/${courseId}/gradebook`);
-    const columns = await h.css('tbody tr:nth-child(2) td').then(() => rosemary.driver.findElements(By.css('tbody tr:nth-child(2) td')));
+    const row = '[role=row][aria-rowindex="2"]';
+    const columns = await h.css(`${row} [role=gridcell]`).then(() => rosemary.driver.findElements(By.css(`${row} [role=gridcell]`)));
     await h.click(columns[0]!);
     await h.css('.lines');
     const before = await columns[0]!.getText();
@@ -239,7 +240,7 @@ describe('the whole path, once', () => {
     await h.click(h.css('.history .act'));
     await h.text('undone, back to');
     await h.eventually(async () => (await columns[0]!.getText()) === before, 'not undone');
-    await h.click((await rosemary.driver.findElements(By.css('tbody tr:nth-child(2) td.soFar')))[0]!);
+    await h.click((await rosemary.driver.findElements(By.css(`${row} .soFar`)))[0]!);
     await h.text('read to one decimal, half up');
     await h.press(Key.ARROW_LEFT, Key.ARROW_RIGHT);
     expect(await h.isAccessible()).toEqual([]);

@@ -114,8 +114,8 @@ try {
   }
   if (wants('gradebook')) {
     await driver.get(`${base}/gradebook`);
-    const cell = await see('tbody tr:nth-child(3) td.subtotal:not(:nth-child(2))');
-    const subs = await driver.findElements(By.css('tbody tr:nth-child(3) td.subtotal'));
+    const cell = await see('[role=row][aria-rowindex="4"] .subtotal');
+    const subs = await driver.findElements(By.css('[role=row][aria-rowindex="4"] .subtotal'));
     await driver.executeScript(
       "arguments[0].scrollIntoView({ inline: 'center', block: 'nearest' }); arguments[0].dispatchEvent(new MouseEvent('mousedown', { bubbles: true }))",
       subs[1] ?? cell,

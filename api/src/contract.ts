@@ -68,6 +68,8 @@ interface Write extends Common {
   readonly audit: string | NotAudited;
   /** A write in a course is told to everyone who looks at it, unless it changes nothing they could see. */
   readonly isSilent?: true;
+  /** Is done in an archived course too, where everything else only looks. */
+  readonly isDoneInArchive?: true;
   /** Writes with a single statement, which needs no transaction round it: what is done thousands of times a minute pays for none. */
   readonly isOneStatement?: true;
   /** Brings a file, which is received before anything of the database is taken: one of at most 100 MB, or a package of up to a gigabyte. */
@@ -139,3 +141,7 @@ export const OWN_WORK = { none: 'It is kept with the work of the one who did it.
 export const MARKING = { none: 'It is kept with the mark, with who gave it and when.' } as const;
 export const TALK = { none: 'It is kept in the conversation, with who said it.' } as const;
 export const BACK = { none: 'It brings back what was removed.' } as const;
+
+/** Whether an endpoint changes something in a course, and so is refused in an archived one. */
+export const changesCourse = (at: Endpoint): boolean =>
+  at.method !== 'get' && at.isDoneInArchive !== true && at.audit !== LOOKS && at.audit !== OWN;

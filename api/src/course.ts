@@ -147,6 +147,7 @@ export interface CourseHead {
   readonly isSelfPaced: boolean;
   readonly role: Role;
   readonly isOpen: boolean;
+  readonly isArchived: boolean;
   readonly about: string;
   readonly sections: readonly SectionName[];
   /** Groups by the title of their set and their own; for staff. */

@@ -8,6 +8,7 @@ export * from './find/endpoints.ts';
 export * from './followUp/endpoints.ts';
 export * from './gradebook/endpoints.ts';
 export * from './groups/endpoints.ts';
+export * from './history/endpoints.ts';
 export * from './marking/endpoints.ts';
 export * from './matching/endpoints.ts';
 export * from './objectives/endpoints.ts';
@@ -21,7 +22,7 @@ export * from './roster/endpoints.ts';
 export * from './school/endpoints.ts';
 export * from './student/endpoints.ts';
 export * from './talk/endpoints.ts';
-export { addressOf, urlOf } from './contract.ts';
+export { addressOf, changesCourse, urlOf } from './contract.ts';
 export type {
   AnswerOf,
   AskedKind,

@@ -36,6 +36,7 @@ export * from './school.ts';
 export * from './settings.ts';
 export * from './student.ts';
 export * from './groups.ts';
+export * from './history.ts';
 export * from './messages.ts';
 export * from './talk.ts';
 export * from './uploads.ts';

@@ -64,6 +64,7 @@ export interface OwnCourse {
   readonly shortTitle: string;
   readonly role: Role;
   readonly isOpen: boolean;
+  readonly isArchived: boolean;
 }
 
 export interface Me {

@@ -76,6 +76,9 @@ export interface School {
     readonly students: number;
     readonly staff: string;
     readonly isOpen: boolean;
+    readonly isArchived: boolean;
+    /** Deleted, and reached by nobody; null where it is not. */
+    readonly removedAt: string | null;
   }[];
 }
 

@@ -14,6 +14,13 @@ export interface CoursePicture {
   readonly src: string;
   readonly alt: string;
 }
+/** Where a course stands between being made and being deleted. */
+export interface CourseLife {
+  readonly isOpen: boolean;
+  readonly isArchived: boolean;
+  /** How many study in it. */
+  readonly students: number;
+}
 export interface CourseSettings {
   readonly code: string;
   readonly run: string;

@@ -51,6 +51,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
   own: 5,
   fileReach: 5,
   school: 5,
+  history: 5,
 };
 
 /** The tables of each feature. Only it writes them. */

@@ -12,6 +12,7 @@ import { findRoutes } from './find/index.ts';
 import { followUpRoutes } from './followUp/index.ts';
 import { gradebookRoutes, readStandings } from './gradebook/index.ts';
 import { groupRoutes } from './groups/index.ts';
+import { historyRoutes } from './history/index.ts';
 import { studentFileRoutes } from './handIn/index.ts';
 import { quizRoutes } from './kinds/quiz/index.ts';
 import { markingRoutes, matchingRoutes, shareRoutes, togetherRoutes } from './marking/index.ts';
@@ -41,6 +42,7 @@ export const routes: readonly Route[] = [
   ...findRoutes,
   ...courseRoutes,
   ...settingsRoutes,
+  ...historyRoutes,
   ...sectionRoutes,
   ...courseEventRoutes,
   ...planRoutes,

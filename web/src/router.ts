@@ -8,6 +8,7 @@ const course: RouteRecordRaw[] = [
   { path: 'check', name: 'check', component: () => import('./plan/CheckPage.vue') },
   { path: PAGES.item, name: 'item', component: () => import('./plan/ItemPage.vue') },
   { path: 'time', name: 'time', component: () => import('./plan/TimePage.vue') },
+  { path: 'history', name: 'history', component: () => import('./course/HistoryPage.vue') },
   { path: 'objectives', name: 'objectives', component: () => import('./objectives/ObjectivesPage.vue') },
   { path: 'files', name: 'files', component: () => import('./files/FilesPage.vue') },
   { path: PAGES.announcements, name: 'announcements', component: () => import('./talk/AnnouncementsPage.vue') },

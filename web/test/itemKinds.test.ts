@@ -10,6 +10,7 @@ import ItemInspector from '../src/plan/ItemInspector.vue';
 import ItemPage from '../src/plan/ItemPage.vue';
 import { HttpProblem, setHooks } from '../src/platform/http.ts';
 import { useCourse } from '../src/stores/courseStore.ts';
+import { keep } from '../src/platform/kept.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import StudyItemPage from '../src/student/StudyItemPage.vue';
 import { beginMounting, endMounting, makeTestRouter, show, words } from './mounting.ts';
@@ -200,14 +201,14 @@ describe('the page of an item', () => {
     const { shown } = await open('page');
     await until(() => shown.find('textarea').exists(), 'the editor');
     await shown.find('textarea').setValue('Mine.');
-    await until(() => shown.find('.conflict').exists(), 'the conflict');
-    expect(shown.find('.conflict').text()).toContain('Someone else saved this after you opened it.');
-    expect(shown.find('.conflict').text()).toContain('Theirs.');
+    await until(() => shown.find('.two-versions').exists(), 'the conflict');
+    expect(shown.find('.two-versions').text()).toContain('Somebody else saved this text after you opened it.');
+    expect(shown.find('.two-versions').text()).toContain('Theirs.');
     await shown
       .findAll('button')
       .find((b) => b.text() === 'Take theirs')!
       .trigger('click');
-    await until(() => !shown.find('.conflict').exists(), 'the end of the conflict');
+    await until(() => !shown.find('.two-versions').exists(), 'the end of the conflict');
     expect(server.bodies('PUT /courses/c/items/i/page')).toEqual([{ document: words('Mine.'), version: 3 }]);
   }, 20_000);
 
@@ -219,17 +220,17 @@ describe('the page of an item', () => {
     const { shown } = await open('assignment');
     await until(() => shown.find('textarea').exists(), 'the editor');
     await shown.find('textarea').setValue('Mine.');
-    await until(() => shown.find('.conflict').exists(), 'the conflict');
+    await until(() => shown.find('.two-versions').exists(), 'the conflict');
     await shown
       .findAll('button')
-      .find((b) => b.text() === 'Keep mine over it')!
+      .find((b) => b.text() === 'Keep yours')!
       .trigger('click');
     await until(() => server.bodies('PUT /courses/c/items/i/instructions').length === 2, 'the save over it');
     expect(server.bodies('PUT /courses/c/items/i/instructions')[1]).toEqual({ instructions: words('Mine.'), version: 9 });
   }, 20_000);
 
   it('brings words back that were typed and did not arrive', async () => {
-    localStorage.setItem('rosemary kept text i', JSON.stringify(words('Typed on the train.')));
+    keep('text i', words('Typed on the train.'));
     server.on('PUT /courses/c/items/i/page', () => ({ version: 4 }));
     const { shown } = await open('page');
     await until(() => shown.find('textarea').exists(), 'the editor');
@@ -341,8 +342,10 @@ describe('the inspector of the Plan', () => {
     );
     await other.find('[data-field="categoryId"] select').setValue('w');
     await flushPromises();
-    expect(other.find('.conflict').text()).toContain('Theirs is “Fusee chains, again”');
-    await other.find('.conflict button').trigger('click');
+    await until(() => other.find('.two-versions').exists(), 'both versions');
+    expect(other.find('.two-versions').text()).toContain('Somebody else changed this after you opened it.');
+    expect(other.findAll('.two-versions section .pair > div').map((side) => side.text())).toEqual(['none', 'w']);
+    await other.find('.two-versions button').trigger('click');
     expect(other.emitted('saved')).toEqual([[theirs]]);
   });
 

@@ -166,3 +166,18 @@ export const show = (
 
 /** A part by itself, with all that it is made of. */
 export const showPart = (component: Component): Promise<VueWrapper> => mountWith(component, {}, makeTestRouter(), () => undefined, {});
+
+/** What a composable gives, as it does inside a component: with stores, and gone at the end of the test. */
+export async function inPage<T>(use: () => T): Promise<T> {
+  let given: T | undefined;
+  await show(
+    defineComponent({
+      setup() {
+        given = use();
+        return () => null;
+      },
+    }),
+    {},
+  );
+  return given as T;
+}

@@ -1,9 +1,9 @@
 import * as api from '@rosemary/api/endpoints';
-import type { BookCell, Gradebook, RippleAnswer, StackEntry } from '@rosemary/api';
+import type { RippleAnswer, StackEntry } from '@rosemary/api';
 import { createPinia, setActivePinia } from 'pinia';
 import { ref } from 'vue';
-import { useBook } from '../src/gradebook/useBook.ts';
 import { useStack } from '../src/marking/useStack.ts';
+import { readKept } from '../src/platform/kept.ts';
 import { call, rippleOf, takeBack } from '../src/platform/call.ts';
 import { setHooks } from '../src/platform/http.ts';
 import { usePlan } from '../src/plan/usePlan.ts';
@@ -198,170 +198,6 @@ describe('the Plan in the page', () => {
   });
 });
 
-describe('the gradebook in the page', () => {
-  const cell = (text: string, eventId: string): BookCell => ['marked', text, 1, 0, eventId, 0, Number(text) * 1000];
-  const row = (id: string, familyName: string, sectionId: string, cells: Gradebook['rows'][number]['cells'], soFar: string | null) => ({
-    enrolmentId: id,
-    givenName: 'G',
-    familyName,
-    sectionId,
-    cells,
-    subtotals: [soFar],
-    totals: { soFar, floor: soFar ?? '0', reach: '100', letter: null },
-  });
-  const book = (): Gradebook => ({
-    columns: [
-      {
-        id: 'late',
-        itemId: 'i-late',
-        role: 'work',
-        kind: 'assignment',
-        title: 'Later',
-        categoryId: 'k',
-        possible: 20_000,
-        isDraft: false,
-        counts: true,
-        dueAt: '2026-11-20T10:00:00Z',
-      },
-      {
-        id: 'soon',
-        itemId: 'i-soon',
-        role: 'work',
-        kind: 'assignment',
-        title: 'Sooner',
-        categoryId: 'k',
-        possible: 10_000,
-        isDraft: false,
-        counts: true,
-        dueAt: '2026-11-02T10:00:00Z',
-      },
-      {
-        id: 'none',
-        itemId: 'i-none',
-        role: 'work',
-        kind: 'activity',
-        title: 'Aside',
-        categoryId: null,
-        possible: 5000,
-        isDraft: false,
-        counts: false,
-        dueAt: null,
-      },
-    ],
-    categories: [{ id: 'k', title: 'Bench work', weightPercent: 100_000 }],
-    rows: [
-      row('1', 'Zola', 's', [cell('15', '10'), cell('9', '11'), 0], '80.0'),
-      row('2', 'Abara', 't', [0, cell('10', '12'), 0], null),
-      row('3', 'Moss', 's', [cell('2', '13'), 0, 0], '9.5'),
-    ],
-    total: 'weights',
-    weightsSum: 100_000,
-    shares: [[], [], []],
-  });
-  async function open() {
-    server.on('GET /courses/c/gradebook', book);
-    const b = useBook(ref('c'));
-    await b.load();
-    return b;
-  }
-  const names = (b: ReturnType<typeof useBook>): string => b.rows.value.map((r) => r.familyName).join(' ');
-
-  it('stands in categories by date, each with its subtotal, and what is in none at the end', async () => {
-    const b = await open();
-    expect(b.columns.value.map((c) => c.title)).toEqual(['Sooner', 'Later', '100 %', 'Aside']);
-    expect(b.columns.value.map((c) => c.group)).toEqual(['Bench work', 'Bench work', 'Bench work', 'No category']);
-    expect(b.columns.value.at(-1)?.isAside).toBe(true);
-  });
-
-  it('orders by name, by a score and by the total, as numbers, both ways', async () => {
-    const b = await open();
-    expect(names(b)).toBe('Abara Moss Zola');
-    b.sort('soFar');
-    expect(names(b)).toBe('Zola Moss Abara');
-    b.sort('soFar');
-    expect(names(b)).toBe('Abara Moss Zola');
-    b.sort('late');
-    expect(names(b)).toBe('Zola Moss Abara');
-  });
-
-  it('leaves everybody where they stand when a mark is written, until it is told to sort again', async () => {
-    const b = await open();
-    b.sort('soFar');
-    expect([names(b), b.isOutOfOrder.value]).toEqual(['Zola Moss Abara', false]);
-    server.on('PUT /courses/c/gradebook/cells', () => ({ eventId: '20', row: row('3', 'Moss', 's', [cell('20', '20'), 0, 0], '99.0') }));
-    await b.write(b.rows.value[1]!, b.columns.value[1]!, { state: 'scored', raw: 20_000 }, 'Moss: 20.');
-    expect([names(b), b.isOutOfOrder.value]).toEqual(['Zola Moss Abara', true]);
-    expect(b.rows.value[1]?.totals.soFar).toBe('99.0');
-    b.sortAgain();
-    expect([names(b), b.isOutOfOrder.value]).toEqual(['Moss Zola Abara', false]);
-  });
-
-  it('shows whoever joins the course at the end, and no more whoever leaves it', async () => {
-    const b = await open();
-    const rows = [...book().rows.filter((r) => r.familyName !== 'Moss'), row('4', 'Early', 's', [0, 0, 0], null)];
-    server.on('GET /courses/c/gradebook', () => ({ ...book(), rows }));
-    await b.load();
-    expect(names(b)).toBe('Abara Zola Early');
-  });
-
-  it('orders by the floor where its column is asked to', async () => {
-    const b = await open();
-    b.sort('range');
-    expect(b.rows.value.map((r) => r.totals.floor)).toEqual(['80.0', '9.5', '0']);
-  });
-
-  it('keeps to the section chosen for all views', async () => {
-    const b = await open();
-    useCourse().sectionId = 's';
-    expect(names(b)).toBe('Moss Zola');
-  });
-
-  it('names the event it saw, takes the saved row, and can undo', async () => {
-    const b = await open();
-    server.on('PUT /courses/c/gradebook/cells', () => ({
-      eventId: '20',
-      row: row('1', 'Zola', 's', [cell('16', '20'), cell('9', '11'), 0], '82.0'),
-    }));
-    server.on('POST /courses/c/gradebook/undo', () => ({ eventId: '21', row: book().rows[0] }));
-    const zola = b.rows.value[2]!;
-    await b.write(zola, b.columns.value[1]!, { state: 'scored', raw: 16_000 }, 'Zola: 16.');
-    expect(server.bodies('PUT /courses/c/gradebook/cells')[0]).toMatchObject({
-      columnId: 'late',
-      enrolmentId: '1',
-      raw: 16_000,
-      seenEventId: '10',
-    });
-    expect(b.rows.value.find((r) => r.enrolmentId === '1')?.totals.soFar).toBe('82.0');
-    await useNotices().notice?.undo?.();
-    expect(server.bodies('POST /courses/c/gradebook/undo')).toEqual([{ eventId: '20' }]);
-    expect(b.rows.value.find((r) => r.enrolmentId === '1')?.totals.soFar).toBe('80.0');
-  });
-
-  it('asks before a score above the points, and writes it when told so', async () => {
-    const b = await open();
-    server.on('PUT /courses/c/gradebook/cells', ({ body }) =>
-      (body as { isAboveConfirmed: boolean }).isAboveConfirmed ? { eventId: '30', row: book().rows[0] } : new Refusal(409, 'confirm'),
-    );
-    await b.write(b.rows.value[2]!, b.columns.value[1]!, { state: 'scored', raw: 99_000 }, 'Zola: 99.');
-    expect(b.asks.value?.text).toBe('refused: confirm');
-    await b.asks.value?.go();
-    expect(server.bodies('PUT /courses/c/gradebook/cells')).toHaveLength(2);
-  });
-
-  it('shows both values when another wrote the cell meanwhile, and writes over only when told', async () => {
-    const b = await open();
-    server.on('PUT /courses/c/gradebook/cells', ({ body }) =>
-      (body as { seenEventId: string }).seenEventId === '40'
-        ? { eventId: '41', row: book().rows[0] }
-        : new Refusal(409, 'conflict', { current: { raw: 12_500, state: 'scored', eventId: '40' } }),
-    );
-    await b.write(b.rows.value[2]!, b.columns.value[1]!, { state: 'scored', raw: 16_000 }, 'Zola: 16.');
-    expect(b.asks.value?.text).toBe('Someone else set this cell to 12.5 meanwhile; you typed 16. Write yours over theirs?');
-    await b.asks.value?.go();
-    expect(server.bodies('PUT /courses/c/gradebook/cells').at(-1)).toMatchObject({ raw: 16_000, seenEventId: '40' });
-  });
-});
-
 describe('the stack in the page', () => {
   const entry = (id: string, more: Partial<StackEntry>): StackEntry =>
     ({
@@ -434,7 +270,7 @@ describe('the stack in the page', () => {
     const s = await open();
     s.order.value = order;
     expect(names(s)).toBe(expected);
-    expect(localStorage.getItem('rosemary stack order')).toBe(order);
+    expect(readKept('stack order')).toBe(order);
   });
 
   it('is filtered by state, by lateness, by name, by who has it to mark and by section', async () => {

@@ -1,20 +1,22 @@
+/** @jest-environment ../scripts/jsdomForJest.mjs */
 import 'fake-indexeddb/auto';
 import { jest } from '@jest/globals';
 import { HttpProblem } from '../src/platform/http.ts';
+import { placeOf } from '../src/platform/kept.ts';
 import { useSaving } from '../src/platform/useSaving.ts';
-import { fakeStorage, until } from './server.ts';
+import { until } from './server.ts';
 
 const problem = (code: string, status: number): HttpProblem =>
   new HttpProblem({ type: `urn:rosemary:${code}`, title: code, status, detail: `refused: ${code}` });
 let key = '';
 let n = 0;
 beforeEach(() => {
-  globalThis.localStorage = fakeStorage();
+  localStorage.clear();
   key = `text ${(n += 1)}`;
   // Outside a component there is nothing to be unmounted; Vue says so, and that is right.
   jest.spyOn(console, 'warn').mockImplementation(() => undefined);
 });
-const keptNear = (): unknown => JSON.parse(localStorage.getItem(`rosemary kept ${key}`) ?? 'null');
+const keptNear = (): unknown => JSON.parse(localStorage.getItem(placeOf(key)) ?? 'null');
 
 describe('saving as one types', () => {
   it('keeps what is typed in the browser at once, before anything is sent', () => {
@@ -81,7 +83,10 @@ describe('saving as one types', () => {
     );
     before.push({ text: 'typed in a tunnel' });
     await before.flush();
-    expect([before.state.value, before.words.value]).toEqual(['away', 'Not sent yet: no connection. Kept here and sent again by itself.']);
+    expect([before.state.value, before.words.value]).toEqual([
+      'away',
+      'Not saved yet: no connection. It is kept here, and saved when the connection is back.',
+    ]);
     const after = useSaving<{ text: string }>(
       () => key,
       () => Promise.resolve(null),
@@ -92,11 +97,9 @@ describe('saving as one types', () => {
   });
 
   it('finds it even when the small store is full', async () => {
-    const setItem = localStorage.setItem.bind(localStorage);
-    localStorage.setItem = (name: string, value: string) => {
-      if (name.startsWith('rosemary kept')) throw new DOMException('full', 'QuotaExceededError');
-      setItem(name, value);
-    };
+    const full = jest.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
+      throw new DOMException('full', 'QuotaExceededError');
+    });
     const saving = useSaving<string>(
       () => key,
       () => Promise.reject(problem('away', 0)),
@@ -105,6 +108,7 @@ describe('saving as one types', () => {
     await saving.flush();
     expect(keptNear()).toBeNull();
     expect(await saving.findKept()).toBe('a very long text');
+    full.mockRestore();
     await saving.forget();
     expect(await saving.findKept()).toBeNull();
   });

@@ -2,6 +2,7 @@ import { endpoint, is } from '../contract.ts';
 import type { CourseHead, CourseStart, OwnCourseStart, Programme } from '../course.ts';
 import type { DocumentChange } from '../plan.ts';
 import type {
+  CourseLife,
   CourseSettings,
   NewSection,
   PublicCourse,
@@ -58,6 +59,47 @@ export const openCourse = endpoint({
   path: '/courses/:courseId/open',
   needs: 'plan.edit',
   audit: 'course opened',
+});
+
+export const getCourseLife = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/life',
+  needs: 'course.teach',
+  answer: is<CourseLife>(),
+});
+
+export const closeCourse = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/close',
+  needs: 'plan.edit',
+  answer: is<CourseLife>(),
+  audit: 'course closed to students',
+});
+
+export const archiveCourse = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/archival',
+  needs: 'plan.edit',
+  answer: is<CourseLife>(),
+  audit: 'course archived',
+});
+
+export const unarchiveCourse = endpoint({
+  method: 'delete',
+  path: '/courses/:courseId/archival',
+  needs: 'plan.edit',
+  isDoneInArchive: true,
+  answer: is<CourseLife>(),
+  audit: 'course back from the archive',
+});
+
+/** Deletes a course without students; one with students is deleted by the administrators of the school. */
+export const removeCourse = endpoint({
+  method: 'delete',
+  path: '/courses/:courseId',
+  needs: 'plan.edit',
+  isDoneInArchive: true,
+  audit: 'course deleted',
 });
 
 export const getSettings = endpoint({

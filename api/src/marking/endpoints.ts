@@ -222,6 +222,7 @@ export const readStudentsWords = endpoint({
   method: 'post',
   path: '/courses/:courseId/marking/:itemId/:enrolmentId/words/read',
   needs: 'marking.see',
+  isDoneInArchive: true,
   isSilent: true,
   audit: MARKING,
 });

@@ -123,3 +123,20 @@ export const addCourse = endpoint({
   answer: is<{ readonly id: string; readonly school: School }>(),
   audit: 'course added',
 });
+
+/** Deletes any course, with students too; it is closed, and can be put back. */
+export const removeSchoolCourse = endpoint({
+  method: 'delete',
+  path: '/school/courses/:id',
+  needs: 'school.administer',
+  answer: is<{ readonly school: School }>(),
+  audit: 'course deleted',
+});
+
+export const restoreSchoolCourse = endpoint({
+  method: 'post',
+  path: '/school/courses/:id/restore',
+  needs: 'school.administer',
+  answer: is<{ readonly school: School }>(),
+  audit: 'course put back',
+});

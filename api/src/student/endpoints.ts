@@ -44,6 +44,7 @@ export const noteVisit = endpoint({
   method: 'post',
   path: '/courses/:courseId/own/items/:itemId/visits',
   needs: 'work.own',
+  isDoneInArchive: true,
   isSilent: true,
   body: is<Visit>(),
   audit: OWN_WORK,
@@ -97,6 +98,7 @@ export const readMarkersWords = endpoint({
   method: 'post',
   path: '/courses/:courseId/own/items/:itemId/words/read',
   needs: 'work.own',
+  isDoneInArchive: true,
   isSilent: true,
   audit: OWN_WORK,
 });

@@ -60,6 +60,7 @@ export const readAnnouncement = endpoint({
   method: 'post',
   path: '/courses/:courseId/announcements/:announcementId/read',
   needs: 'course.see',
+  isDoneInArchive: true,
   isSilent: true,
   audit: OWN_WORK,
 });
@@ -103,6 +104,7 @@ export const readPosts = endpoint({
   method: 'post',
   path: '/courses/:courseId/discussions/:itemId/read',
   needs: 'course.see',
+  isDoneInArchive: true,
   isSilent: true,
   body: is<PostsRead>(),
   audit: TALK,
@@ -213,6 +215,7 @@ export const readConversation = endpoint({
   method: 'post',
   path: '/courses/:courseId/messages/:conversationId/read',
   needs: 'course.see',
+  isDoneInArchive: true,
   isSilent: true,
   audit: TALK,
 });

@@ -29,6 +29,8 @@ export interface Membership {
   readonly enrolmentId: string;
   readonly role: Role;
   readonly isActive: boolean;
+  /** The course is archived: it is read, and no longer changed. */
+  readonly isArchived?: boolean;
   /** The sections a member belongs to or, for an assistant, is given; null is every section. */
   readonly sectionIds: readonly string[] | null;
 }

@@ -113,14 +113,6 @@ export function daysAfterStart(termStartsOn: string, startedAt: number, zone: st
 }
 
 /**
- * A date of such a course in words: the day counted from the first of the term as day 1, and the time. Worked example: term from
- * 21 September, 25 September 23:59 is `day 5, 23:59`.
- */
-export function startDayInWords(termStartsOn: string, at: number, zone: string): string {
-  return `day ${daysAfterStart(termStartsOn, at, zone) + 1}, ${DateTime.fromMillis(at, { zone }).toFormat('HH:mm')}`;
-}
-
-/**
  * The dates in force for one student and one item, each of announced, opens, due and closes by itself, with the reason.
  *
  * Order: a revision asked of the student, else the variant that names the student, else the most generous of the groups', else of the section's, else the

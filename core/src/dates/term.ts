@@ -58,11 +58,6 @@ export function weekPosition(term: Pick<Term, 'startsOn'>, at: number, zone: str
   return DateTime.fromMillis(at, { zone }).diff(start, 'weeks').weeks;
 }
 
-/** The number of the week an instant falls in, from 1; 0 or less before the term. */
-export function weekNumber(term: Pick<Term, 'startsOn'>, at: number, zone: string): number {
-  return Math.floor(weekPosition(term, at, zone)) + 1;
-}
-
 const inWords = (day: string): string => DateTime.fromISO(day, { zone: 'utc' }).setLocale(LOCALE).toFormat('ccc d LLL yyyy');
 
 /** Says how a due date sits badly in its term, or null. Warnings, never refusals. */

@@ -1,4 +1,5 @@
 import { LOCALE } from '../exact/locale.ts';
+import { dayNumber, dayNumberAt } from './dayNumber.ts';
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 
@@ -25,6 +26,16 @@ export function dayAndTime(at: number, zone: string, now: number): string {
   const day = partsAt(at, zone);
   const year = day.year === partsAt(now, zone).year ? '' : ` ${day.year ?? ''}`;
   return `${day.weekday ?? ''} ${day.day ?? ''} ${day.month ?? ''}${year} ${day.hour ?? ''}:${day.minute ?? ''}`;
+}
+
+/**
+ * A date in words where a course is counted from each student's start: the day, with the first of the term as day 1, and the time.
+ * `termStartsOn` is a calendar date `YYYY-MM-DD`, `at` an instant in milliseconds since 1970; an unknown zone throws.
+ * Worked example: in a term from 21 September, 25 September 23:59 is `day 5, 23:59`.
+ */
+export function startDayInWords(termStartsOn: string, at: number, zone: string): string {
+  const { hour = '', minute = '' } = partsAt(at, zone);
+  return `day ${dayNumberAt(at, zone) - dayNumber(termStartsOn) + 1}, ${hour}:${minute}`;
 }
 
 /** Minutes as people say them: `25 min`, `2 h`, `2 h 30`. */

@@ -1,2 +1,3 @@
 export { addAnnouncement, listAnnouncements, tellAnnouncements } from './announcements.ts';
 export { announcementRoutes } from './routes.ts';
+export { listRemovedAnnouncements, listTitlesOfAnnouncements } from './removed.ts';

@@ -13,6 +13,7 @@ export interface CourseRow {
   pacing: 'term' | 'self';
   progress_by: 'items' | 'minutes';
   is_open: boolean;
+  is_archived: boolean;
   version: number;
   term_title: string;
 }
@@ -21,7 +22,7 @@ export async function getCourse(db: Db, courseId: string): Promise<CourseRow> {
   const row = await maybe<CourseRow>(
     db,
     `
-    select c.id, c.code, c.run, c.title, c.short_title, c.time_zone, c.language, c.pacing, c.progress_by, c.is_open, c.version, t.title as term_title from course c join term t on t.id = c.term_id where c.id = $1`,
+    select c.id, c.code, c.run, c.title, c.short_title, c.time_zone, c.language, c.pacing, c.progress_by, c.is_open, c.archived_at is not null as is_archived, c.version, t.title as term_title from course c join term t on t.id = c.term_id where c.id = $1`,
     [courseId],
   );
   if (row === null) throw notFound();
@@ -37,11 +38,12 @@ export async function listOwnCourses(db: Db, personId: string): Promise<OwnCours
     short_title: string;
     role: OwnCourse['role'];
     is_open: boolean;
+    is_archived: boolean;
   }>(
     db,
     `
-    select c.id, c.code, c.run, c.title, c.short_title, e.role, c.is_open from enrolment e join course c on c.id = e.course_id join term t on t.id = c.term_id
-    where e.person_id = $1 and e.withdrawn_at is null and (e.role <> 'student' or c.is_open) order by t.ends_on desc, c.code`,
+    select c.id, c.code, c.run, c.title, c.short_title, e.role, c.is_open, c.archived_at is not null as is_archived from enrolment e join course c on c.id = e.course_id join term t on t.id = c.term_id
+    where e.person_id = $1 and e.withdrawn_at is null and c.removed_at is null and (e.role <> 'student' or c.is_open) order by t.ends_on desc, c.code`,
     [personId],
   );
   return found.map((row) => ({
@@ -52,6 +54,7 @@ export async function listOwnCourses(db: Db, personId: string): Promise<OwnCours
     shortTitle: row.short_title === '' ? row.title : row.short_title,
     role: row.role,
     isOpen: row.is_open,
+    isArchived: row.is_archived,
   }));
 }
 

@@ -2,7 +2,7 @@ import { type CourseHead, type CourseStart, documentChange, ownCourseStart } fro
 import * as api from '@rosemary/api/endpoints';
 import { starterOutline } from '@rosemary/core';
 import { listTeachersOfCode } from '../bank/index.ts';
-import { getCourse, listSections, openCourse } from '../course/index.ts';
+import { closeCourse, getCourse, getLife, listSections, openCourse, removeCourse, setArchived } from '../course/index.ts';
 import { listGroupNames } from '../groups/index.ts';
 import { countToMark } from '../marking/index.ts';
 import { listVisible } from '../opening/index.ts';
@@ -89,6 +89,7 @@ export const courseRoutes: readonly Route[] = [
       isSelfPaced: course.pacing === 'self',
       role: member.role,
       isOpen: course.is_open,
+      isArchived: course.is_archived,
       ...aboutCourse(course, line),
       sections: isStaff ? sections : [],
       groups: isStaff ? await listGroupNames(db, courseId) : [],
@@ -104,6 +105,20 @@ export const courseRoutes: readonly Route[] = [
     const version = await saveProgramme(db, courseId, body);
     return { version };
   }),
+  implement(api.getCourseLife, ({ db, courseId }) => getLife(db, courseId)),
+  implement(api.closeCourse, async ({ db, courseId }) => {
+    await closeCourse(db, courseId);
+    return getLife(db, courseId);
+  }),
+  implement(api.archiveCourse, async ({ db, courseId, now }) => {
+    await setArchived(db, courseId, now);
+    return getLife(db, courseId);
+  }),
+  implement(api.unarchiveCourse, async ({ db, courseId }) => {
+    await setArchived(db, courseId, null);
+    return getLife(db, courseId);
+  }),
+  implement(api.removeCourse, ({ db, courseId, person, now }) => removeCourse(db, courseId, person.isAdministrator, now)),
   implement(api.openCourse, async ({ db, courseId }) => {
     if (!(await openCourse(db, courseId))) throw new AppError('not-now', 'The course is open already.');
   }),

@@ -131,7 +131,7 @@ async function deskOf(db: Db, member: Membership, markerId: string, now: number)
       id: member.courseId,
       title: course.title,
       about: isRunning
-        ? `${course.code} · ${sections.length === 1 ? 'one section' : `${sections.length} sections`}${course.is_open ? '' : ' · not open yet'}`
+        ? `${course.code} · ${sections.length === 1 ? 'one section' : `${sections.length} sections`}${course.is_open ? '' : ' · closed to students'}`
         : `${course.code} · ${course.term_title}, finished`,
       students: facts.people.length,
       toMark: waiting.reduce((sum, w) => sum + w.waits, 0),
@@ -160,7 +160,7 @@ async function combinedLine(db: Db, running: readonly DeskCourse[], now: number)
 }
 
 export async function makeDesk(db: Db, person: SignedIn, now: number): Promise<Desk> {
-  const own = person.memberships.filter((m) => m.role !== 'student' && m.isActive);
+  const own = person.memberships.filter((m) => m.role !== 'student' && m.isActive && m.isArchived !== true);
   const desks: CourseDesk[] = [];
   for (const member of own) desks.push(await deskOf(db, member, person.personId, now));
   desks.sort((a, b) => Number(b.isRunning) - Number(a.isRunning) || b.course.students - a.course.students);

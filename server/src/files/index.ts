@@ -11,3 +11,4 @@ export { copyFiles } from './copyFiles.ts';
 export { requireRoom } from './room.ts';
 export { getStorage } from './storage.ts';
 export { tidyFiles } from './tidy.ts';
+export { listRemovedFiles, listTitlesOfFiles } from './removed.ts';

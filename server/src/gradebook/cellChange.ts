@@ -92,11 +92,11 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
     );
   }
   const current = await findGradeForUpdate(db, columnId, enrolmentId);
-  if ((current?.eventId ?? null) !== change.seenEventId)
-    throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
-  // What is there already is not written again: the ledger tells of changes.
+  // What is there already is not written again: the ledger tells of changes. So a write whose answer was lost can be sent once more.
   if ((current?.state ?? null) === change.state && (current?.raw ?? null) === change.raw)
     return { eventId: current?.eventId ?? null, row: await readRow(db, courseId, enrolmentId, now) };
+  if ((current?.eventId ?? null) !== change.seenEventId)
+    throw conflict({ raw: current?.raw ?? null, state: current?.state ?? null, eventId: current?.eventId ?? null });
   const { facts, person } = await readStudent(db, courseId, enrolmentId);
   if (change.state !== null) requireForStudent(facts, column, person);
   const isReleased = current?.isReleased ?? (await isToldNow(db, courseId, column.itemId, enrolmentId, now));

@@ -18,6 +18,7 @@ interface MemberRow {
   section_id: string | null;
   withdrawn_at: Date | null;
   is_reachable: boolean;
+  is_archived: boolean;
   given: string[] | null;
 }
 
@@ -28,6 +29,7 @@ function toMembership(row: MemberRow): Membership {
     enrolmentId: row.id,
     role: row.role,
     isActive: row.withdrawn_at === null && row.is_reachable,
+    isArchived: row.is_archived,
     sectionIds,
   };
 }
@@ -38,7 +40,8 @@ export async function findSignedIn(db: Db, personId: string): Promise<SignedIn |
     db,
     `
     select p.id as person_id, p.email, p.given_name, p.family_name, p.is_administrator, p.theme,
-           e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (e.role <> 'student' or c.is_open) as is_reachable,
+           e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (c.removed_at is null and (e.role <> 'student' or c.is_open)) as is_reachable,
+           c.archived_at is not null as is_archived,
            (select array_agg(a.section_id) from assistant_section a where a.enrolment_id = e.id) as given
     from person p left join (enrolment e join course c on c.id = e.course_id) on e.person_id = p.id where p.id = $1`,
     [personId],
@@ -65,7 +68,7 @@ export async function findStudentMembership(
   const row = await maybe<MemberRow & { name: string }>(
     db,
     `
-    select e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, true as is_reachable, null as given, p.given_name || ' ' || p.family_name as name
+    select e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, true as is_reachable, false as is_archived, null as given, p.given_name || ' ' || p.family_name as name
     from enrolment e join person p on p.id = e.person_id
     where e.id = $1 and e.course_id = $2 and e.role = 'student'`,
     [enrolmentId, courseId],

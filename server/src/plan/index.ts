@@ -7,3 +7,4 @@ export { saveVariants } from './saveVariants.ts';
 export { aboutCourse, makeTermLine } from './termLine.ts';
 export { addUnit, changeUnit } from './units.ts';
 export { layOutline } from './layOutline.ts';
+export { listRemovedFromPlan, listTitlesOfPlan } from './removed.ts';

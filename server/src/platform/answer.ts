@@ -1,5 +1,5 @@
 import type { RippleAnswer, Topic } from '@rosemary/api';
-import type { Endpoint, Writing } from '@rosemary/api/endpoints';
+import { changesCourse, type Endpoint, type Writing } from '@rosemary/api/endpoints';
 import { decide, isStill, type Membership } from '@rosemary/core';
 import type { Request, Response } from 'express';
 import { type Arrived, Gone, withArrival } from './arrival.ts';
@@ -33,7 +33,8 @@ async function requireNamed(parts: Parts, db: Db, request: Request, enrolmentId:
     throw notFound();
 }
 
-async function memberContext(parts: Parts, db: Db, { needs }: Endpoint, request: Request): Promise<Partial<Who>> {
+async function memberContext(parts: Parts, db: Db, at: Endpoint, request: Request): Promise<Partial<Who>> {
+  const { needs } = at;
   if (needs === 'public') return {};
   const { personId } = request.session;
   const person = personId === undefined ? null : await parts.lookup.findSignedIn(db, personId);
@@ -61,6 +62,11 @@ async function memberContext(parts: Parts, db: Db, { needs }: Endpoint, request:
       ? notFound()
       : new AppError('refused', 'Your part in this course does not reach this. Ask its instructor.');
   }
+  if (decision.membership?.isArchived === true && changesCourse(at))
+    throw new AppError(
+      'not-now',
+      'This course is archived: it can be read, and nothing in it is changed. Its instructor can bring it back from the archive in its settings.',
+    );
   return { person, courseId, member: decision.membership, isSeenAs: false };
 }
 

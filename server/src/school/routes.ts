@@ -1,8 +1,8 @@
 import { embedHosts, jobAgain, type ListsDone, newCourse, newPerson, newTerm, type School, storageLimits, termChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { termWeeks } from '@rosemary/core';
+import { removeCourse, restoreCourse } from '../course/index.ts';
 import { addCourse } from '../courseHome/index.ts';
-
 import { getStorage } from '../files/index.ts';
 import { addPerson, listEmbedHosts, requireGood } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
@@ -27,7 +27,7 @@ async function makeSchool(db: Db): Promise<School> {
     courses: await rows(
       db,
       `
-      select c.id, c.code, c.run, c.title, t.title as term, c.is_open as "isOpen", count(e.id) filter (where e.role = 'student' and not e.is_sample and e.withdrawn_at is null)::int as students,
+      select c.id, c.code, c.run, c.title, t.title as term, c.is_open as "isOpen", c.archived_at is not null as "isArchived", c.removed_at as "removedAt", count(e.id) filter (where e.role = 'student' and not e.is_sample and e.withdrawn_at is null)::int as students,
              coalesce(string_agg(p.given_name || ' ' || p.family_name, ', ' order by p.family_name) filter (where e.role = 'instructor'), '') as staff
       from course c join term t on t.id = c.term_id left join enrolment e on e.course_id = c.id left join person p on p.id = e.person_id group by c.id, t.id order by t.starts_on desc, c.code`,
     ),
@@ -68,6 +68,16 @@ export const schoolRoutes: readonly Route[] = [
   implement(api.addPerson, newPerson, async (c) => {
     requireGood('password', c.body.password, [c.body.givenName, c.body.familyName, c.body.email]);
     return withSchool(c.db, await addPerson(c.db, c.body));
+  }),
+  implement(api.removeSchoolCourse, async (c) => {
+    await removeCourse(c.db, c.params.id, true, c.now);
+    c.account({ courseId: c.params.id });
+    return { school: await makeSchool(c.db) };
+  }),
+  implement(api.restoreSchoolCourse, async (c) => {
+    await restoreCourse(c.db, c.params.id);
+    c.account({ courseId: c.params.id });
+    return { school: await makeSchool(c.db) };
   }),
   implement(api.addCourse, newCourse, async (c) => withSchool(c.db, await addCourse(c.db, c.body))),
 ];

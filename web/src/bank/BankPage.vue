@@ -71,6 +71,11 @@ async function open(question: QuestionView): Promise<void> {
   await edit.value?.flush();
   opened.value = question;
 }
+/** What was just typed is saved before the question closes, so that the list shows it. */
+async function close(): Promise<void> {
+  await edit.value?.flush();
+  opened.value = null;
+}
 /** While a question is being made, what is pressed belongs to it: it makes no second one. */
 let isAdding = false;
 async function add(): Promise<void> {
@@ -260,7 +265,7 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
       </template>
     </section>
     <aside v-if="opened" class="inspector wide" aria-label="Question">
-      <p class="label">{{ KIND_WORDS[opened.key.kind] }} <ActButton look="act" @click="opened = null">close</ActButton></p>
+      <p class="label">{{ KIND_WORDS[opened.key.kind] }} <ActButton look="act" @click="close">close</ActButton></p>
       <QuestionEdit
         v-if="canEdit && opened.canEdit"
         :key="`${opened.id} ${reopened}`"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useDraft } from '../platform/kept.ts';
 import * as api from '@rosemary/api/endpoints';
 import type { CourseStart } from '@rosemary/api';
 import { formatPoints, minutesInWords, OUTLINES, starterOutline, writeDate, type OutlineKind, countOf } from '@rosemary/core';
@@ -17,7 +18,6 @@ import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TextField from '../parts/fields/TextField.vue';
 import ZoneChoice from '../parts/fields/ZoneChoice.vue';
 
-const KEPT = 'rosemary new course';
 const router = useRouter();
 const notices = useNotices();
 const session = useSession();
@@ -37,21 +37,9 @@ const empty = {
   fromId: '',
 };
 /** What is typed is still there after a reload. */
-function readKept(): typeof empty {
-  try {
-    return { ...empty, ...(JSON.parse(localStorage.getItem(KEPT) ?? '{}') as object) };
-  } catch {
-    return { ...empty };
-  }
-}
-const form = ref(readKept());
-watch(
-  form,
-  (next) => {
-    localStorage.setItem(KEPT, JSON.stringify(next));
-  },
-  { deep: true },
-);
+const kept = useDraft<Partial<typeof empty>>(() => 'new course');
+const form = ref({ ...empty, ...kept.find() });
+watch(form, kept.keep, { deep: true });
 onMounted(async () => {
   try {
     start.value = await call(api.getCourseStart, {});
@@ -99,7 +87,7 @@ async function make(): Promise<void> {
         sections,
       },
     );
-    localStorage.removeItem(KEPT);
+    kept.forget();
     await session.load();
     notices.say(
       fromId === ''

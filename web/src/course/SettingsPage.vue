@@ -2,8 +2,9 @@
 import * as api from '@rosemary/api/endpoints';
 import type { CourseSettings, RosterMember, JoinedSection, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
 import { writeDate, savedWords } from '@rosemary/core';
-import { computed, onMounted, ref } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import CourseLife from './CourseLife.vue';
 import DateField from '../parts/DateField.vue';
 import FilePick from '../parts/media/FilePick.vue';
 import LineInput from '../parts/LineInput.vue';
@@ -18,7 +19,10 @@ import ChoiceField from '../parts/fields/ChoiceField.vue';
 import LineField from '../parts/fields/LineField.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
 import ZoneChoice from '../parts/fields/ZoneChoice.vue';
+import { useFieldClash } from '../parts/useFieldClash.ts';
 
+// Seldom needed, with what compares two texts.
+const TwoVersions = defineAsyncComponent(() => import('../parts/TwoVersions.vue'));
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
@@ -49,6 +53,9 @@ async function readStudents(): Promise<void> {
 const say = (): void => {
   words.value = savedWords(new Date());
 };
+const { clash, lines, caught, takeTheirs, keepMine } = useFieldClash<CourseSettings, Omit<SettingsChange, 'version'>>((current) => {
+  settings.value = current;
+}, set);
 async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
   faults.value = {};
   try {
@@ -61,17 +68,9 @@ async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
   } catch (error) {
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;
-    if (error.code === 'conflict') settings.value = error.problem.current as CourseSettings;
-    faults.value = Object.fromEntries(
-      (
-        error.problem.pointers ?? [
-          {
-            field: Object.keys(change)[0] ?? 'title',
-            text: error.code === 'conflict' ? 'Changed by someone else meanwhile; theirs is shown.' : error.message,
-          },
-        ]
-      ).map((p) => [p.field, p.text]),
-    );
+    if (caught(error, change)) return;
+    const pointers = error.problem.pointers ?? [{ field: Object.keys(change)[0] ?? 'title', text: error.message }];
+    faults.value = Object.fromEntries(pointers.map((p) => [p.field, p.text]));
   }
 }
 async function setSection(section: SectionSetting, change: { title?: string; meetingDays?: number[] | null }): Promise<void> {
@@ -173,6 +172,13 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!settings && !fault"><div v-for="n in 6" :key="n" class="skeleton" style="height: 34px; margin-top: 14px" /></template>
     <template v-if="settings">
+      <TwoVersions
+        v-if="clash"
+        says="Somebody else changed this after you opened it."
+        :lines="lines"
+        @theirs="takeTheirs"
+        @mine="keepMine"
+      />
       <p class="label" role="status" style="min-height: 18px">{{ words }}</p>
       <div class="columns">
         <fieldset :disabled="!canEdit">
@@ -346,6 +352,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
             Sections can be merged and split at any time: everyone keeps their work, their marks, and the dates that were set for them.
           </p>
           <template v-if="canEdit">
+            <CourseLife :course-id="courseId" />
             <h2>The whole course as a file</h2>
             <p><router-link :to="{ name: 'exchange', params: { courseId } }">Export the course, or import a package</router-link></p>
           </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { BookRow } from '@rosemary/api';
 import { computed } from 'vue';
-import type { Column } from './useBook.ts';
+import type { Column } from './columns.ts';
 
 const props = defineProps<{ row: BookRow; column: Column }>();
 const cell = computed(() => (props.column.kind === 'graded' ? props.row.cells[props.column.place] : undefined));

@@ -1,25 +1,34 @@
-<script setup lang="ts">
+<script lang="ts">
 import { scaleLinear } from 'd3';
-import { computed } from 'vue';
-const props = defineProps<{ shares: readonly number[] }>();
+
 const x = scaleLinear([0, 100], [2, 42]).clamp(true);
-/** Dots of the same share stand above one another, in a fixed pattern and not at random. */
-const dots = computed(() => {
-  const seen = new Map<number, number>();
-  return props.shares
-    .map((s) => {
-      const bin = Math.round(x(s) / 2);
-      const n = seen.get(bin) ?? 0;
-      seen.set(bin, n + 1);
-      return { x: x(s), y: 8 + (n % 2 === 0 ? 1 : -1) * Math.ceil(n / 2) * 2.1 };
-    })
-    .filter((d) => d.y > 0 && d.y < 16);
-});
+const HEIGHT = 16;
+/** Strips that were drawn before: columns come and go while the grid is scrolled. */
+const drawn = new WeakMap<readonly number[], string>();
+
+/** Dots of the same share stand above one another, in a fixed pattern and not at random; all of them are one line of points. */
+function draw(shares: readonly number[]): string {
+  const many = new Map<number, number>();
+  let path = '';
+  for (const share of shares) {
+    const bin = Math.round(x(share) / 2);
+    const n = many.get(bin) ?? 0;
+    many.set(bin, n + 1);
+    const y = HEIGHT / 2 + (n % 2 === 0 ? 1 : -1) * Math.ceil(n / 2) * 2.1;
+    if (y > 0 && y < HEIGHT) path += `M${x(share).toFixed(1)} ${y.toFixed(1)}h0`;
+  }
+  drawn.set(shares, path);
+  return path;
+}
+</script>
+
+<script setup lang="ts">
+defineProps<{ shares: readonly number[] }>();
 </script>
 
 <template>
   <svg width="44" height="16" role="img" :aria-label="`${shares.length} results`" class="strip">
-    <circle v-for="(d, n) in dots" :key="n" :cx="d.x" :cy="d.y" r="1.200" />
+    <path :d="drawn.get(shares) ?? draw(shares)" />
   </svg>
 </template>
 
@@ -27,7 +36,9 @@ const dots = computed(() => {
 .strip {
   display: block;
   margin-left: auto;
-  fill: var(--needle);
-  fill-opacity: 0.5;
+  opacity: 0.55;
+  stroke: var(--needle);
+  stroke-width: 2.4;
+  stroke-linecap: round;
 }
 </style>

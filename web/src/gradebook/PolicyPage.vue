@@ -6,6 +6,7 @@ import { computed, onMounted, ref, toRaw } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import RippleView from '../parts/RippleView.vue';
+import { useDraft } from '../platform/kept.ts';
 import { call, callSeen, rippleOf, takeBack as putBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
@@ -39,6 +40,7 @@ async function load(): Promise<void> {
     saved.value = await call(api.getPolicy, base.value);
     draft.value = toChange(saved.value);
     ripple.value = null;
+    await restore();
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -50,12 +52,26 @@ const isChanged = computed(
 const before = (c: PolicyCategory): PolicyCategory | undefined => saved.value?.categories.find((x) => x.id === c.id);
 const sum = computed(() => draft.value?.categories.filter((c) => !c.isExtraCredit).reduce((s, c) => s + c.weightPercent, 0) ?? 0);
 
+const kept = useDraft<PolicyChange>(() => `policy ${base.value.courseId}`);
+const isRestored = ref(false);
+/** A draft that was left before it was applied stands here again; what somebody else changed since is shown struck through beside it. */
+async function restore(): Promise<void> {
+  const found = canEdit.value ? kept.find() : null;
+  if (found === null || saved.value === null) return;
+  draft.value = { ...found, version: saved.value.version };
+  isRestored.value = isChanged.value;
+  if (isChanged.value) await changed();
+  else kept.forget();
+}
 let turn = 0;
 /** Every change asks the server for its ripple; only the latest answer is shown. */
 async function changed(): Promise<void> {
   fault.value = '';
   const mine = ++turn;
+  if (isChanged.value) kept.keep(toRaw(draft.value!));
+  else kept.forget();
   if (!isChanged.value) {
+    isRestored.value = false;
     ripple.value = null;
     return;
   }
@@ -73,6 +89,8 @@ async function apply(): Promise<void> {
   if (draft.value === null) return;
   try {
     const { before: was, after } = await callSeen(api.changePolicy, base.value, toRaw(draft.value));
+    kept.forget();
+    isRestored.value = false;
     await load();
     notices.say('Applied. Every total is made by the new policy.', async () => {
       await putBack(api.changePolicy, base.value, { ...was, version: after.version });
@@ -97,6 +115,8 @@ function takeBack(past: PolicyPast): void {
   void changed();
 }
 function leave(): void {
+  kept.forget();
+  isRestored.value = false;
   if (saved.value) draft.value = toChange(saved.value);
   ripple.value = null;
   fault.value = '';
@@ -176,6 +196,9 @@ function act(c: PolicyChange['categories'][number], does: string): void {
       <h2>How the grade is made</h2>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div v-if="!draft && !fault"><div v-for="n in 6" :key="n" class="skeleton" style="height: 26px; margin-top: 12px" /></div>
+      <p v-if="isRestored" class="clay" role="status">
+        You left these changes before they were applied. They are only in this browser yet.
+      </p>
       <fieldset v-if="draft" :disabled="!canEdit" class="serif">
         <p>
           The total is made

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import type { DocumentNode } from '@rosemary/core';
-import { ref } from 'vue';
+import { plainText, type DocumentNode } from '@rosemary/core';
+import { defineAsyncComponent, ref } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import { useNotices } from '../stores/noticeStore.ts';
 import type { ItemText } from './useItemText.ts';
-import ActButton from '../parts/ActButton.vue';
-import FoldOut from '../parts/FoldOut.vue';
+
+// Seldom needed, with what compares two texts.
+const TwoVersions = defineAsyncComponent(() => import('../parts/TwoVersions.vue'));
 
 /** The text of an item, to write or to read, with what somebody else saved meanwhile. */
 const props = defineProps<{ held: ItemText; label: string; courseId: string; canEdit: boolean }>();
@@ -36,14 +37,14 @@ defineExpose({ put });
 </script>
 
 <template>
-  <div v-if="theirs" class="conflict" role="alert">
-    <b>Someone else saved this after you opened it.</b> <ActButton look="act" @click="takeTheirs">Take theirs</ActButton> ·
-    <ActButton look="act" @click="held.keepMine()">Keep mine over it</ActButton>
-    <FoldOut>
-      <template #summary>Their version</template>
-      <DocumentView :document="theirs.document" />
-    </FoldOut>
-  </div>
+  <TwoVersions
+    v-if="theirs"
+    says="Somebody else saved this text after you opened it."
+    :lines="[{ what: label, theirs: plainText(theirs.document), mine: plainText(text) }]"
+    @theirs="takeTheirs"
+    @mine="held.keepMine()"
+    >To merge them, write into yours below what you wish to have of theirs; then keep yours.</TwoVersions
+  >
   <template v-if="isReady">
     <DocumentEditor v-if="canEdit" ref="editor" :model-value="text" :label="label" :course-id="courseId" @change="held.change($event)"
       ><template #state
@@ -57,10 +58,5 @@ defineExpose({ put });
 <style scoped>
 .saved {
   margin-left: auto;
-}
-.conflict {
-  border-left: 3px solid var(--clay);
-  padding: 4px 0 4px 12px;
-  margin-bottom: 14px;
 }
 </style>

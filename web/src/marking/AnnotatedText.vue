@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import { documentSchema, type NoteView } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { EditorState, Plugin, PluginKey } from '@tiptap/pm/state';
@@ -97,14 +98,13 @@ onMounted(() => {
     editable: () => false,
     attributes: { role: 'document', 'aria-label': 'The work', tabindex: '0' },
   });
-  document.addEventListener('selectionchange', onSelect);
   watcher = new ResizeObserver(place);
   watcher.observe(box.value);
   place();
 });
 watch(() => [props.notes, props.chosen], redraw, { deep: true });
+useEventListener(document, 'selectionchange', onSelect);
 onBeforeUnmount(() => {
-  document.removeEventListener('selectionchange', onSelect);
   watcher?.disconnect();
   view?.destroy();
 });

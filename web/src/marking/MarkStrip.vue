@@ -7,6 +7,7 @@ import WorkingLines from '../parts/WorkingLines.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
+import { markLines } from './markLines.ts';
 import CriterionStep from './CriterionStep.vue';
 import GroupShare from './GroupShare.vue';
 import ActButton from '../parts/ActButton.vue';
@@ -53,7 +54,8 @@ const isLocked = computed(() => props.work.mark.state === 'released' && !isTouch
 let version = props.work.mark.version;
 const enrolmentId = props.work.entry.enrolmentId;
 
-// With its editor, when it is opened.
+// When they are needed: what compares two marks, and feedback with its editor.
+const TwoVersions = defineAsyncComponent(() => import('../parts/TwoVersions.vue'));
 const FeedbackPanel = defineAsyncComponent(() => import('./FeedbackPanel.vue'));
 const saving = useSaving<Draft>(
   () => `mark ${props.base.itemId} ${props.base.enrolmentId}`,
@@ -275,6 +277,14 @@ const feedbackWords = computed(() => {
 
 <template>
   <section class="strip" aria-label="Mark">
+    <TwoVersions
+      v-if="theirs"
+      class="versions"
+      :says="`${theirs.marker ?? 'Somebody else'} saved another mark meanwhile.`"
+      :lines="markLines(criteria, theirs, { ...draft, total })"
+      @theirs="takeTheirs"
+      @mine="keepMine"
+    />
     <FeedbackPanel
       v-if="isFeedbackOpen"
       :work="work"
@@ -353,10 +363,6 @@ const feedbackWords = computed(() => {
       </p>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <p v-if="asks" class="fault" role="alert">{{ asks }} <ActButton look="act" @click="finish(true)">Yes, finish</ActButton></p>
-      <p v-if="theirs" class="fault" role="alert">
-        {{ theirs.marker }} saved another mark meanwhile: {{ theirs.total === null ? 'none yet' : formatPoints(theirs.total) }}.
-        <ActButton look="act" @click="takeTheirs">Take theirs</ActButton> · <ActButton look="act" @click="keepMine">Keep mine</ActButton>
-      </p>
       <div class="acts">
         <ActButton v-if="work.part.kind === 'looks'" look="go" @click="emit('next')">Next →</ActButton
         ><ActButton v-else-if="state === 'draft'" look="go" :disabled="!canFinish" @click="finishAndNext">Finish, next →</ActButton
@@ -404,6 +410,19 @@ const feedbackWords = computed(() => {
 </template>
 
 <style scoped>
+/* Over the work, like the feedback. */
+.versions {
+  position: absolute;
+  left: 0;
+  right: 0;
+  bottom: 100%;
+  z-index: 5;
+  max-height: 46vh;
+  overflow: auto;
+  margin: 0;
+  padding: 12px 20px;
+  background: var(--paper);
+}
 .strip {
   position: relative;
   background: var(--paper);

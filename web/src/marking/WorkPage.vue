@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { Box, Work } from '@rosemary/api';
 import { dayAndTime, numberInWords, countOf } from '@rosemary/core';
-import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
 import DocumentView from '../parts/DocumentView.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
@@ -291,12 +292,7 @@ function onKey(event: KeyboardEvent): void {
 watch(strip, (now) => {
   if (now !== null && typedAhead.length > 0 && !isStepping) void replay();
 });
-onMounted(() => {
-  document.addEventListener('keydown', onKey);
-});
-onBeforeUnmount(() => {
-  document.removeEventListener('keydown', onKey);
-});
+useEventListener(document, 'keydown', onKey);
 const KEYS = [
   ['1 … 9', 'choose a level of the criterion; without a rubric, type the score'],
   ['Tab', 'the next criterion; Shift Tab the one before'],

@@ -9,7 +9,7 @@ import WordsPanel from '../parts/WordsPanel.vue';
 import { call, callWithFile, takeBack as putBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useBusy } from '../platform/useBusy.ts';
-import { useKeptLine } from '../platform/useKeptLine.ts';
+import { useKeptLine } from '../platform/kept.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ActButton from '../parts/ActButton.vue';

@@ -1,3 +1,4 @@
+import { useDraft } from '../platform/kept.ts';
 import * as api from '@rosemary/api/endpoints';
 import type { PathOf } from '@rosemary/api/endpoints';
 import type { NoteView, Work } from '@rosemary/api';
@@ -41,7 +42,9 @@ export function useNotes(
       at?.fileIds ?? [],
     );
   });
-  const keptAt = (): string => `rosemary note ${base().itemId} ${base().enrolmentId}`;
+  const kept = useDraft<{ readonly attemptId: string | undefined; readonly writing: Writing; readonly draft: NoteDraft }>(
+    () => `note ${base().itemId} ${base().enrolmentId}`,
+  );
 
   /** Another work is opened: what is typed here stays kept for this one. */
   function clear(): void {
@@ -52,9 +55,8 @@ export function useNotes(
   }
   /** What was being written on this work when it was left without being kept. */
   function restore(): void {
-    const kept = localStorage.getItem(keptAt());
-    if (kept === null || writing.value !== null) return;
-    const found = JSON.parse(kept) as { readonly attemptId: string; readonly writing: Writing; readonly draft: NoteDraft };
+    const found = kept.find();
+    if (found === null || writing.value !== null) return;
     if (found.attemptId !== attempt()?.id) return;
     place.value = found.writing;
     writing.value = found.writing;
@@ -62,11 +64,10 @@ export function useNotes(
   }
   function type(next: NoteDraft): void {
     draft.value = next;
-    if (writing.value !== null)
-      localStorage.setItem(keptAt(), JSON.stringify({ attemptId: attempt()?.id, writing: writing.value, draft: next }));
+    if (writing.value !== null) kept.keep({ attemptId: attempt()?.id, writing: writing.value, draft: next });
   }
   function leave(): void {
-    localStorage.removeItem(keptAt());
+    kept.forget();
     writing.value = null;
     draft.value = NOTHING;
   }

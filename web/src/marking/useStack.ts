@@ -1,3 +1,4 @@
+import { useChosen } from '../platform/kept.ts';
 import * as api from '@rosemary/api/endpoints';
 import type { MarkView, Stack, StackEntry, Work } from '@rosemary/api';
 import { STACK_STATES } from '@rosemary/core';
@@ -84,7 +85,7 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
   const stack = ref<Stack | null>(null);
   const work = shallowRef<Work | null>(null);
   const fault = ref<unknown>(null);
-  const order = ref<Order>((localStorage.getItem('rosemary stack order') as Order | null) ?? 'oldest');
+  const order = useChosen<Order>(() => 'stack order', 'oldest');
   const filter = ref('');
   // The place in the list is kept while one marks: the order is taken when it is chosen, not after each mark.
   const places = ref<readonly string[]>([]);
@@ -93,7 +94,6 @@ export function useStack(courseId: Ref<string>, itemId: Ref<string>) {
 
   function sort(): void {
     places.value = [...(stack.value?.entries ?? [])].sort(COMPARE[order.value]).map((e) => e.enrolmentId);
-    localStorage.setItem('rosemary stack order', order.value);
   }
   const orderModel = computed({
     get: () => order.value,

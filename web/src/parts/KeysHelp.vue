@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { defineAsyncComponent, onBeforeUnmount, onMounted, ref } from 'vue';
+import { useEventListener } from '@vueuse/core';
+import { defineAsyncComponent, ref } from 'vue';
 import ActButton from './ActButton.vue';
 
 const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'));
@@ -10,12 +11,7 @@ function onKey(event: KeyboardEvent): void {
   if (event.key !== '?' || target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)) return;
   isOpen.value = true;
 }
-onMounted(() => {
-  document.addEventListener('keydown', onKey);
-});
-onBeforeUnmount(() => {
-  document.removeEventListener('keydown', onKey);
-});
+useEventListener(document, 'keydown', onKey);
 </script>
 
 <template>

@@ -3,7 +3,7 @@ import type { NewWorkWord, WorkWord } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
 import { onMounted, ref, watch } from 'vue';
 import { HttpProblem } from '../platform/http.ts';
-import { useKeptLine } from '../platform/useKeptLine.ts';
+import { useKeptLine } from '../platform/kept.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import ActButton from './ActButton.vue';
 import TextField from './fields/TextField.vue';

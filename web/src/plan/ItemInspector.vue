@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { ItemChange, PlanItem } from '@rosemary/api';
-import { kindOfItem, formatPoints, pointsInWords, parsePoints, type DoneRule, type ResultReading, savedWords } from '@rosemary/core';
-import { computed, nextTick, onMounted, ref } from 'vue';
+import { dayAndTime, kindOfItem, formatPoints, parsePoints, type DoneRule, type ResultReading, savedWords } from '@rosemary/core';
+import { computed, defineAsyncComponent, nextTick, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import LineInput from '../parts/LineInput.vue';
 import DateField from '../parts/DateField.vue';
@@ -17,7 +17,10 @@ import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TextField from '../parts/fields/TextField.vue';
+import { useFieldClash } from '../parts/useFieldClash.ts';
 
+// Seldom needed, with what compares two texts.
+const TwoVersions = defineAsyncComponent(() => import('../parts/TwoVersions.vue'));
 const props = defineProps<{
   item: PlanItem;
   categories: readonly { readonly id: string; readonly title: string }[];
@@ -47,7 +50,22 @@ const words = ref('');
 const isCopying = ref(false);
 /** Draws the fields afresh when a change was left, so that they read what stands. */
 const turn = ref(0);
-const other = ref<PlanItem | null>(null);
+const { clash, lines, caught, takeTheirs, keepMine } = useFieldClash<PlanItem, Omit<ItemChange, 'version'>>(
+  (current) => {
+    emit('saved', current);
+    turn.value += 1;
+  },
+  async (change) => {
+    await nextTick();
+    await set(change);
+  },
+  (field, value) => {
+    if (value === null || value === undefined) return 'none';
+    if (typeof value === 'boolean') return value ? 'yes' : 'no';
+    if (field.endsWith('At')) return dayAndTime(Date.parse(String(value)), course.zone, course.now);
+    return typeof value === 'number' && ['possible', 'multiplier', 'doneScore'].includes(field) ? formatPoints(value) : String(value);
+  },
+);
 const kind = computed(() => kindOfItem(props.item.kind));
 const isWork = computed(() => kind.value.isWork);
 
@@ -61,10 +79,7 @@ async function set(change: Omit<ItemChange, 'version'>): Promise<void> {
   } catch (error) {
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;
-    if (error.code === 'conflict') {
-      other.value = error.problem.current as PlanItem;
-      return;
-    }
+    if (caught(error, change)) return;
     faults.value = Object.fromEntries(
       (error.problem.pointers ?? [{ field: Object.keys(change)[0] ?? 'title', text: error.message }]).map((p) => [p.field, p.text]),
     );
@@ -105,19 +120,7 @@ const DONE: Record<DoneRule, string> = {
     </div>
     <h3>{{ item.title }}</h3>
     <p class="label" aria-live="polite" style="min-height: 18px">{{ words }}</p>
-    <div v-if="other" class="conflict" role="alert">
-      <b>Changed by someone else meanwhile.</b> Theirs is “{{ other.title }}”, due {{ other.dueAt ?? 'no date' }},
-      {{ pointsInWords(other.possible) }}.
-      <ActButton
-        look="act"
-        @click="
-          emit('saved', other);
-          other = null;
-        "
-      >
-        Take theirs, then type yours again if you still wish
-      </ActButton>
-    </div>
+    <TwoVersions v-if="clash" says="Somebody else changed this after you opened it." :lines="lines" @theirs="takeTheirs" @mine="keepMine" />
     <fieldset :key="turn" :disabled="!canEdit">
       <label class="field"
         ><span class="label">State: {{ STATE[item.state] }}</span
@@ -323,10 +326,5 @@ fieldset {
   gap: 24px;
   padding-top: 12px;
   font-weight: 500;
-}
-.conflict {
-  border-left: 3px solid var(--clay);
-  padding: 4px 0 4px 10px;
-  margin-bottom: 12px;
 }
 </style>

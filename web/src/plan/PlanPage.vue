@@ -1,15 +1,7 @@
 <script setup lang="ts">
+import { useChosen } from '../platform/kept.ts';
 import type { PlanItem, PlanUnit } from '@rosemary/api';
-import {
-  dayAndTime,
-  formatPoints,
-  pointsInWords,
-  minutesInWords,
-  startDayInWords,
-  moveDates,
-  weekNumber,
-  type ItemKind,
-} from '@rosemary/core';
+import { dayAndTime, formatPoints, pointsInWords, minutesInWords, startDayInWords, weekNumber, type ItemKind } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -78,10 +70,7 @@ watch(
 const allItems = computed(() => units.value.flatMap((u) => u.items));
 const choice = useChoice(allItems);
 const many = choice.chosen;
-const arrangement = ref<'outline' | 'weeks'>((localStorage.getItem('rosemary plan') as 'outline' | 'weeks' | null) ?? 'outline');
-watch(arrangement, (next) => {
-  localStorage.setItem('rosemary plan', next);
-});
+const arrangement = useChosen<'outline' | 'weeks'>(() => 'plan', 'outline');
 function onRowClick(event: MouseEvent, item: PlanItem): void {
   if (canEdit.value && (event.ctrlKey || event.metaKey)) choice.toggle(item.id);
   else if (canEdit.value && event.shiftKey) choice.reach(item.id);
@@ -92,7 +81,9 @@ function onRowClick(event: MouseEvent, item: PlanItem): void {
   }
 }
 /** To another week at the same weekday and time, with its other dates. */
-function shiftWeeks(item: PlanItem, weeks: number): void {
+async function shiftWeeks(item: PlanItem, weeks: number): Promise<void> {
+  // With the arithmetic of dates, which is not needed before something is moved.
+  const { moveDates } = await import('./moveDates.ts');
   const fields = moveDates(item, weeks * 7, course.zone);
   void p.changeMany(
     new Map([[item.id, fields]]),

@@ -3,6 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { AnswerOf, PathOf } from '@rosemary/api/endpoints';
 import { call, callWithBytes } from './call.ts';
 import { HttpProblem } from './http.ts';
+import { forgetKept, keep, readKept } from './kept.ts';
 
 type Work = PathOf<typeof api.beginUpload>;
 
@@ -10,13 +11,13 @@ const LONGEST_WAIT_MS = 5000;
 
 /** The same file chosen once more, also after a reload, goes on under the same name. */
 function nameFor({ itemId }: Work, file: File): { id: string; forget: () => void } {
-  const key = `rosemary upload ${itemId} ${file.name} ${file.size} ${file.lastModified}`;
-  const id = localStorage.getItem(key) ?? crypto.randomUUID();
-  localStorage.setItem(key, id);
+  const key = `upload ${itemId} ${file.name} ${file.size} ${file.lastModified}`;
+  const id = readKept<string>(key) ?? crypto.randomUUID();
+  keep(key, id);
   return {
     id,
     forget: () => {
-      localStorage.removeItem(key);
+      forgetKept(key);
     },
   };
 }

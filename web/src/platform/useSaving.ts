@@ -1,6 +1,8 @@
 import { del, get as read, set } from 'idb-keyval';
 import { computed, onBeforeUnmount, ref, type ComputedRef, type Ref } from 'vue';
 import { HttpProblem } from './http.ts';
+import { forgetKept, keep, placeOf, readKept } from './kept.ts';
+import { noteSaved, noteUnsaved, whyOf } from './unsaved.ts';
 import { clockTime } from '@rosemary/core';
 
 export type SavingState = 'idle' | 'waiting' | 'saving' | 'saved' | 'away' | 'refused' | 'conflict';
@@ -15,27 +17,17 @@ export interface Saving<T> {
   readonly forget: () => Promise<void>;
 }
 
-const NEAR = 'rosemary kept ';
-
 /** Kept twice: at once in the small store, which a reload in the next instant cannot outrun, and in the large one. */
 function keepNear<T>(key: string, value: T): void {
-  const text = JSON.stringify(value);
-  try {
-    localStorage.setItem(NEAR + key, text);
-  } catch {
-    localStorage.removeItem(NEAR + key);
-  }
+  keep(key, value);
   // A plain copy: reactive objects do not go into the browser's store.
-  void set(key, JSON.parse(text));
+  void set(placeOf(key), JSON.parse(JSON.stringify(value)));
 }
 async function forgetNear(key: string): Promise<void> {
-  localStorage.removeItem(NEAR + key);
-  await del(key);
+  forgetKept(key);
+  await del(placeOf(key));
 }
-async function readNear<T>(key: string): Promise<T | null> {
-  const near = localStorage.getItem(NEAR + key);
-  return near === null ? ((await read<T>(key)) ?? null) : (JSON.parse(near) as T);
-}
+const readNear = async <T>(key: string): Promise<T | null> => readKept<T>(key) ?? (await read<T>(placeOf(key))) ?? null;
 
 const WAIT = 700;
 const RETRY = 3000;
@@ -70,6 +62,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
         if (pending === current) {
           pending = null;
           state.value = 'saved';
+          noteSaved(current.key);
           await forgetNear(current.key);
         }
       } catch (error) {
@@ -78,6 +71,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
             ? error
             : new HttpProblem({ type: 'urn:rosemary:broken', title: '', status: 500, detail: String(error) });
         state.value = fault.value.isPassing ? 'away' : fault.value.code === 'conflict' ? 'conflict' : 'refused';
+        noteUnsaved(current.key, whyOf(fault.value));
         if (fault.value.isPassing) plan(RETRY);
         return;
       }
@@ -97,6 +91,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
   function push(value: T): void {
     pending = { value, key: key() };
     keepNear(pending.key, value);
+    noteUnsaved(pending.key, '');
     if (state.value !== 'saving') state.value = 'waiting';
     plan(WAIT);
   }
@@ -111,7 +106,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
       case 'saved':
         return `Saved ${savedAt.value ?? ''}`;
       case 'away':
-        return 'Not sent yet: no connection. Kept here and sent again by itself.';
+        return 'Not saved yet: no connection. It is kept here, and saved when the connection is back.';
       default:
         return fault.value?.message ?? 'Not saved.';
     }
@@ -131,6 +126,7 @@ export function useSaving<T>(key: () => string, save: (value: T) => Promise<stri
       clearTimeout(timer);
       pending = null;
       state.value = 'idle';
+      noteSaved(key());
       await forgetNear(key());
     },
   };

@@ -4,14 +4,16 @@ import { urlOf } from '@rosemary/api/endpoints';
 import type { QuestionChange, QuestionView } from '@rosemary/api';
 import {
   alikeWeights,
+  keyInWords,
   nodesOfType,
+  plainText,
   questionFilesAt,
   type DocumentNode,
   type QuestionContent,
   type QuestionKey,
   type QuestionPicture,
 } from '@rosemary/core';
-import { onMounted, ref, shallowRef } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import { call } from '../platform/call.ts';
 import { makeSerial } from '../platform/serial.ts';
@@ -20,6 +22,8 @@ import KeyEditor from './KeyEditor.vue';
 import { newId } from './keys/shares.ts';
 import ActButton from '../parts/ActButton.vue';
 
+// Seldom needed, with what compares two texts.
+const TwoVersions = defineAsyncComponent(() => import('../parts/TwoVersions.vue'));
 type Draft = Pick<QuestionContent, 'words' | 'key' | 'feedback' | 'picture'>;
 /** A question, written where it stands. It saves as one goes. */
 const props = defineProps<{ question: QuestionView; courseId: string }>();
@@ -57,6 +61,24 @@ onMounted(async () => {
   editor.value?.replace(kept.words);
   saving.push(kept);
 });
+const theirs = computed(() => (saving.state.value === 'conflict' ? (saving.fault.value?.problem.current as QuestionView) : null));
+const keyText = (key: QuestionKey): string => keyInWords(key, undefined).join('\n');
+const shownHere = (content: Draft): Draft =>
+  questionFilesAt(content, (fileId) => urlOf(api.getQuestionFile, { courseId: props.courseId, questionId: props.question.id, fileId }));
+async function takeTheirs(): Promise<void> {
+  const { value: next } = theirs;
+  if (next === null) return;
+  ({ version } = next);
+  draft.value = shownHere({ words: next.words, key: next.key, feedback: next.feedback, picture: next.picture });
+  editor.value?.replace(draft.value.words);
+  await saving.forget();
+  emit('saved', next);
+}
+function keepMine(): void {
+  if (theirs.value === null) return;
+  ({ version } = theirs.value);
+  saving.push(draft.value);
+}
 function push(more: Partial<Draft>): void {
   draft.value = { ...draft.value, ...more };
   saving.push(draft.value);
@@ -122,9 +144,17 @@ defineExpose({
         <span class="label saved" role="status">{{ saving.words.value }}</span>
       </template></DocumentEditor
     >
-    <div v-if="saving.state.value === 'conflict'" class="fault" role="alert">
-      Somebody else changed this question after you opened it. Open it again to see their version; what you typed stays here until then.
-    </div>
+    <TwoVersions
+      v-if="theirs"
+      says="Somebody else changed this question after you opened it."
+      :lines="[
+        { what: 'Question', theirs: plainText(theirs.words), mine: plainText(draft.words) },
+        { what: 'Answers', theirs: keyText(theirs.key), mine: keyText(draft.key) },
+      ]"
+      @theirs="takeTheirs"
+      @mine="keepMine"
+      >To merge them, write into yours what you wish to have of theirs; then keep yours.</TwoVersions
+    >
     <KeyEditor
       :value="draft.key"
       :picture="draft.picture"

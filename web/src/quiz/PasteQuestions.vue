@@ -1,25 +1,23 @@
 <script setup lang="ts">
 import type { QuizQuestions } from '@rosemary/api';
 import { pointsInWords, fromPasted, KIND_WORDS, readPasted } from '@rosemary/core';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
+import { useKeptLine } from '../platform/kept.ts';
 import { newId } from '../questions/keys/shares.ts';
 import ActButton from '../parts/ActButton.vue';
 import TextField from '../parts/fields/TextField.vue';
 
 /** A list of questions as it is typed or pasted, recognised as one types, looked at before anything is made. */
 const emit = defineEmits<{ make: [questions: QuizQuestions['questions']]; leave: [] }>();
-const text = ref(localStorage.getItem('rosemary pasted') ?? '');
+const text = useKeptLine(() => 'pasted questions');
 const found = computed(() => readPasted(text.value));
 const whole = computed(() => found.value.filter((q) => q.faults.length === 0));
-const keep = (): void => {
-  localStorage.setItem('rosemary pasted', text.value);
-};
 function make(): void {
   emit(
     'make',
     found.value.map((q) => ({ ...fromPasted(q, newId), ...(q.points === null ? {} : { points: q.points }) })),
   );
-  localStorage.removeItem('rosemary pasted');
+  text.value = '';
 }
 const EXAMPLE = `1. Which part locks the wheel? (2 points)
 a) the roller
@@ -37,7 +35,7 @@ c) the barrel
     <h2>A list of questions</h2>
     <div class="halves">
       <div>
-        <TextField v-model="text" rows="18" aria-label="The list" :placeholder="EXAMPLE" @input="keep" />
+        <TextField v-model="text" rows="18" aria-label="The list" :placeholder="EXAMPLE" />
         <p class="label">
           A number begins a question; letters or dashes its answers, a * the right one; → an answer to write, ± a tolerance; ↔ pairs;
           [brackets] a blank; (2 points) its points.

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import * as api from '@rosemary/api/endpoints';
 import type { DrawWish, QuestionChange, QuestionView, QuizPart, QuizQuestions } from '@rosemary/api';
 import { pointsInWords, KIND_WORDS, newKey, plainText, countOf } from '@rosemary/core';
 import { emptyDocument } from '@rosemary/api';
-import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, nextTick, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import BankPicker from '../bank/BankPicker.vue';
 import KeyOnlyForm from '../paperTest/KeyOnlyForm.vue';
@@ -72,14 +73,19 @@ const setSection = (id: string, more: Partial<(typeof detail.value.sections)[num
     detail.value.sections.map((s) => (s.id === id ? { ...s, ...more } : s)),
     'The section is changed.',
   );
-const remove = (part: QuizPart, sectionId: string): Promise<void> => {
-  if (chosen.value === part.id) chosen.value = null;
-  return savePaper(
+const remove = async (part: QuizPart, sectionId: string): Promise<void> => {
+  if (chosen.value === part.id) await close();
+  await savePaper(
     withParts(sectionId, (list) => list.filter((p) => p.id !== part.id)),
     part.draw === null ? 'The question is out of the paper; it stays in the bank.' : 'The draw is out of the paper.',
   );
 };
 const { move, drop } = useQuestionOrder(() => detail.value.sections, savePaper);
+/** What was just typed is saved before the question closes, so that the paper shows it. */
+async function close(): Promise<void> {
+  await editor()?.flush();
+  chosen.value = null;
+}
 async function open(part: QuizPart): Promise<void> {
   if (chosen.value === part.id) return;
   await editor()?.flush();
@@ -214,19 +220,14 @@ function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement;
   if (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT', 'BUTTON', 'A', 'SUMMARY'].includes(target.tagName) || form.value !== null)
     return;
-  if (event.key === 'Escape') chosen.value = null;
+  if (event.key === 'Escape') void close();
   else if (event.key === 'Enter' && canChange.value) {
     const last = detail.value.sections.at(-1);
     if (last) void addAfter(current.value?.part ?? last.parts.at(-1) ?? null, current.value?.section.id ?? last.id);
   } else return;
   event.preventDefault();
 }
-onMounted(() => {
-  window.addEventListener('keydown', onKey);
-});
-onBeforeUnmount(() => {
-  window.removeEventListener('keydown', onKey);
-});
+useEventListener(window, 'keydown', onKey);
 </script>
 
 <template>
@@ -361,9 +362,7 @@ onBeforeUnmount(() => {
     </section>
     <aside class="inspector" aria-label="Inspector">
       <template v-if="current?.part.question">
-        <p class="label">
-          Question {{ numberOf.get(current.part.id)?.[0] }} <ActButton look="act" @click="chosen = null">close</ActButton>
-        </p>
+        <p class="label">Question {{ numberOf.get(current.part.id)?.[0] }} <ActButton look="act" @click="close">close</ActButton></p>
         <h3 class="kind">{{ KIND_WORDS[current.part.question.key.kind] }}</h3>
         <QuestionSide
           :key="current.part.question.id"

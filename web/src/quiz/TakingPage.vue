@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tab } from '../platform/kept.ts';
+import { useEventListener } from '@vueuse/core';
 import * as api from '@rosemary/api/endpoints';
 import { pointsInWords, countOf } from '@rosemary/core';
 import type { GivenAnswer, Taking } from '@rosemary/api';
@@ -62,7 +64,7 @@ async function load(): Promise<void> {
     await Promise.all([own.begin(found), ...[...kinds].map((kind) => ANSWER_FIELDS[kind].load())]);
     taking.value = found;
     time.set(found.now, found.begunAt, found.endsAt);
-    const kept = Number(sessionStorage.getItem(`rosemary at ${attemptId.value}`) ?? '0');
+    const kept = Number(tab.read(`rosemary at ${attemptId.value}`) ?? '0');
     go(Math.min(found.setting.mayGoBack ? kept : furthest(), questions.value.length - 1));
   } catch (error) {
     if (error instanceof HttpProblem && error.code === 'not-now') leave();
@@ -77,7 +79,7 @@ function furthest(): number {
 function go(to: number): void {
   if (to < least.value || to < 0 || to >= questions.value.length) return;
   at.value = to;
-  sessionStorage.setItem(`rosemary at ${attemptId.value}`, String(to));
+  tab.keep(`rosemary at ${attemptId.value}`, String(to));
   const id = questions.value[to]?.id ?? '';
   own.view(id);
   void own.flush();
@@ -150,13 +152,11 @@ function onKey(event: KeyboardEvent): void {
 }
 onMounted(() => {
   void load();
-  document.addEventListener('visibilitychange', onSight);
-  window.addEventListener('keydown', onKey);
 });
+useEventListener(document, 'visibilitychange', onSight);
+useEventListener(window, 'keydown', onKey);
 onBeforeUnmount(() => {
   clearInterval(asking);
-  document.removeEventListener('visibilitychange', onSight);
-  window.removeEventListener('keydown', onKey);
 });
 const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.kind === 'work' && answer.fileId ? 'A file' : '');
 </script>

@@ -1,3 +1,5 @@
+import { device } from '../platform/kept.ts';
+import { useEventListener } from '@vueuse/core';
 import * as api from '@rosemary/api/endpoints';
 import type { PathOf } from '@rosemary/api/endpoints';
 import type { AnswerSave, GivenAnswer, HeldView, Taking } from '@rosemary/api';
@@ -46,10 +48,10 @@ export function useAnswers(base: () => PathOf<typeof api.getTaking>, attemptId: 
   function keep(): void {
     const text = JSON.stringify([...waiting.values()]);
     try {
-      if (waiting.size === 0) localStorage.removeItem(near());
-      else localStorage.setItem(near(), text);
+      if (waiting.size === 0) device.forget(near());
+      else device.keep(near(), text);
     } catch {
-      localStorage.removeItem(near());
+      device.forget(near());
     }
     void (waiting.size === 0 ? del(near()) : set(near(), JSON.parse(text)));
   }
@@ -58,13 +60,10 @@ export function useAnswers(base: () => PathOf<typeof api.getTaking>, attemptId: 
     const mine = `${NEAR}${attemptId()} `;
     const found = new Map<string, Pending[]>();
     for (const key of await keys<string>()) if (String(key).startsWith(mine)) found.set(String(key), (await read<Pending[]>(key)) ?? []);
-    for (let n = 0; n < localStorage.length; n += 1) {
-      const key = localStorage.key(n) ?? '';
-      if (key.startsWith(mine)) found.set(key, JSON.parse(localStorage.getItem(key) ?? '[]') as Pending[]);
-    }
+    for (const key of device.names(mine)) found.set(key, JSON.parse(device.read(key) ?? '[]') as Pending[]);
     for (const key of found.keys())
       if (key !== near()) {
-        localStorage.removeItem(key);
+        device.forget(key);
         void del(key);
       }
     return [...found.values()].flat().sort((a, b) => a.turn - b.turn);
@@ -192,9 +191,8 @@ export function useAnswers(base: () => PathOf<typeof api.getTaking>, attemptId: 
   }
 
   const onLine = (): void => plan(0);
-  window.addEventListener('online', onLine);
+  useEventListener(window, 'online', onLine);
   onBeforeUnmount(() => {
-    window.removeEventListener('online', onLine);
     clearTimeout(timer);
   });
   const words = computed(() => {

@@ -10,6 +10,7 @@ import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
 import ActButton from '../parts/ActButton.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import LineField from '../parts/fields/LineField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
@@ -72,6 +73,20 @@ function beginTerm(t: School['terms'][number]): void {
     meetingDays: [...t.meetingDays],
     holidays: t.holidays.map((h) => ({ ...h })),
   };
+}
+type SchoolCourse = School['courses'][number];
+const stateOf = (c: SchoolCourse): string =>
+  c.removedAt !== null ? ', deleted' : c.isArchived ? ', archived' : c.isOpen ? '' : ', closed to students';
+/** Deletes a course or puts it back; either is the other's undo. */
+async function setCourse(c: SchoolCourse, isRemoved: boolean): Promise<void> {
+  try {
+    ({ school: school.value } = await call(isRemoved ? api.removeSchoolCourse : api.restoreSchoolCourse, { id: c.id }));
+    notices.say(isRemoved ? `“${c.title}” is deleted: nobody reaches it.` : `“${c.title}” is back, closed to students.`, () =>
+      setCourse(c, !isRemoved),
+    );
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
 async function addTerm(): Promise<void> {
   if (changing.value === null) {
@@ -258,9 +273,12 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
           <li v-for="c in school.courses" :key="c.id">
             <b>{{ c.title }}</b>
             <span class="soft"
-              >{{ c.code }} {{ c.run }}, {{ c.term }}, {{ c.staff }}, {{ countOf(c.students, 'student')
-              }}{{ c.isOpen ? '' : ', not open yet' }}</span
+              >{{ c.code }} {{ c.run }}, {{ c.term }}, {{ c.staff }}, {{ countOf(c.students, 'student') }}{{ stateOf(c) }}</span
             >
+            <ActButton v-if="c.removedAt" look="act" :aria-label="`Put back ${c.title}`" @click="setCourse(c, false)">Put back</ActButton>
+            <ActionMenu v-else words="more" :label="`What can be done with ${c.title}`" @choose="setCourse(c, true)">
+              <option value="remove">Delete, with all in it</option>
+            </ActionMenu>
           </li>
         </ul>
         <form @submit.prevent="addCourse">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { defineAsyncComponent, h, onBeforeUnmount, onMounted, ref, watch, watchEffect } from 'vue';
+import { useEventListener } from '@vueuse/core';
+import { defineAsyncComponent, h, ref, watch, watchEffect } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { useNotices } from '../stores/noticeStore.ts';
@@ -86,12 +87,7 @@ function onKey(event: KeyboardEvent): void {
   event.preventDefault();
   void notices.takeBack();
 }
-onMounted(() => {
-  document.addEventListener('keydown', onKey);
-});
-onBeforeUnmount(() => {
-  document.removeEventListener('keydown', onKey);
-});
+useEventListener(document, 'keydown', onKey);
 
 const again = (): void => {
   location.reload();

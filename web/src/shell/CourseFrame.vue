@@ -76,8 +76,9 @@ function openItem(id: string): void {
       <div class="row">
         <h1>{{ course.head?.title ?? ' ' }}</h1>
         <span class="soft">{{ course.head?.about }}</span>
-        <span v-if="course.head && !course.head.isOpen && !isStudent" class="clay"
-          >Not open yet: no student sees it.
+        <span v-if="course.head?.isArchived" class="clay">archived: nothing in it is changed</span>
+        <span v-else-if="course.head && !course.head.isOpen && !isStudent" class="clay"
+          >Closed to students: none of them sees it.
           <router-link v-if="course.head.role === 'instructor'" :to="{ name: 'check', params: { courseId } }"
             >Check and open it</router-link
           ></span

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import * as api from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import type { Found } from '@rosemary/api';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
@@ -121,12 +122,7 @@ function onGlobal(event: KeyboardEvent): void {
     field.value?.focus();
   }
 }
-onMounted(() => {
-  document.addEventListener('keydown', onGlobal);
-});
-onBeforeUnmount(() => {
-  document.removeEventListener('keydown', onGlobal);
-});
+useEventListener(document, 'keydown', onGlobal);
 const close = (): void => {
   setTimeout(() => {
     isOpen.value = false;

@@ -4,7 +4,9 @@ import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import NoticesMenu from './NoticesMenu.vue';
+import UnsavedMenu from './UnsavedMenu.vue';
 import { useSession } from '../stores/sessionStore.ts';
+import { startSending } from '../platform/unsaved.ts';
 import { moreOf, rowOf, viewOf, wordOf } from './views.ts';
 import ActButton from '../parts/ActButton.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
@@ -15,6 +17,7 @@ const FindField = defineAsyncComponent({
   loadingComponent: () => h('span', { class: 'find-waits' }),
   delay: 0,
 });
+startSending();
 const session = useSession();
 const course = useCourse();
 const notices = useNotices();
@@ -55,11 +58,11 @@ async function signOut(): Promise<void> {
           >
           <div class="sheet menu">
             <router-link
-              v-for="c in session.me?.courses"
+              v-for="c in [...(session.me?.courses ?? [])].sort((a, b) => Number(a.isArchived) - Number(b.isArchived))"
               :key="c.id"
               :to="`/courses/${c.id}/${homeOf(c.role)}`"
               :class="{ on: c.id === course.head.id }"
-              >{{ c.shortTitle }} <span class="soft">{{ c.code }}</span></router-link
+              >{{ c.shortTitle }} <span class="soft">{{ c.code }}{{ c.isArchived ? ', archived' : '' }}</span></router-link
             >
             <hr />
             <router-link to="/">{{ session.isStaff ? 'Desk' : 'This week' }}</router-link>
@@ -86,6 +89,7 @@ async function signOut(): Promise<void> {
       </template>
     </nav>
     <FindField />
+    <UnsavedMenu />
     <NoticesMenu />
     <FloatMenu>
       <template #activator="{ props }"

@@ -28,6 +28,7 @@ export type PlaceName =
   | 'objectives'
   | 'settings'
   | 'exchange'
+  | 'history'
   | 'own-week'
   | 'study'
   | 'grades'
@@ -67,6 +68,7 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   objectives: { word: 'Objectives', staff: 'more' },
   settings: { word: 'Settings', staff: 'more', about: 'course, sections, picture' },
   exchange: { word: 'Import and export', staff: 'more', isTeaching: true },
+  history: { word: 'History and deleted', staff: 'more', about: 'bin, restore, who did what', isTeaching: true },
   programme: { word: 'Programme', staff: 'plan', student: 'study' },
   policy: { word: 'Policy', staff: 'gradebook', about: 'weights, late work, letters', isTeaching: true },
   check: { word: 'Check before opening', staff: 'plan', isTeaching: true },

@@ -6,6 +6,7 @@ import { useRunning } from './runningStore.ts';
 import { computed, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { setHooks } from '../platform/http.ts';
+import { device, keepFor, tab } from '../platform/kept.ts';
 
 interface SeeAs {
   readonly courseId: string;
@@ -16,7 +17,7 @@ const SEE_AS = 'rosemary see as';
 
 function readSeeAs(): SeeAs | null {
   try {
-    return JSON.parse(sessionStorage.getItem(SEE_AS) ?? 'null') as SeeAs | null;
+    return JSON.parse(tab.read(SEE_AS) ?? 'null') as SeeAs | null;
   } catch {
     return null;
   }
@@ -29,7 +30,7 @@ export const useSession = defineStore('session', () => {
   const myName = computed(() => `${me.value?.person?.givenName ?? ''} ${me.value?.person?.familyName ?? ''}`);
   const asksAgain = ref(false);
   const seeAs = ref<SeeAs | null>(readSeeAs());
-  const theme = ref<'light' | 'dark'>((localStorage.getItem('rosemary theme') as 'light' | 'dark' | null) ?? 'light');
+  const theme = ref<'light' | 'dark'>((device.read('rosemary theme') as 'light' | 'dark' | null) ?? 'light');
   let waiting: (() => void)[] = [];
 
   setHooks({
@@ -45,12 +46,16 @@ export const useSession = defineStore('session', () => {
 
   function setTheme(next: 'light' | 'dark'): void {
     theme.value = next;
-    localStorage.setItem('rosemary theme', next);
+    device.keep('rosemary theme', next);
   }
 
-  function accept(next: Me): void {
+  function take(next: Me): void {
+    keepFor(next.person?.id ?? '');
     me.value = next;
     if (next.person !== null) setTheme(next.person.theme);
+  }
+  function accept(next: Me): void {
+    take(next);
     asksAgain.value = false;
     const resume = waiting;
     waiting = [];
@@ -59,8 +64,7 @@ export const useSession = defineStore('session', () => {
 
   async function load(): Promise<Me> {
     const next = await call(api.getMe, {});
-    me.value = next;
-    if (next.person !== null) setTheme(next.person.theme);
+    take(next);
     return next;
   }
   async function signIn(email: string, password: string): Promise<void> {
@@ -80,11 +84,11 @@ export const useSession = defineStore('session', () => {
   }
   function startSeeAs(next: SeeAs): void {
     seeAs.value = next;
-    sessionStorage.setItem(SEE_AS, JSON.stringify(next));
+    tab.keep(SEE_AS, JSON.stringify(next));
   }
   function leaveSeeAs(): void {
     seeAs.value = null;
-    sessionStorage.removeItem(SEE_AS);
+    tab.forget(SEE_AS);
   }
 
   const isStaff = computed(() => me.value?.courses.some((c) => c.role !== 'student') ?? false);

@@ -2,18 +2,20 @@
 import * as api from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import type { AnnouncementChange, Announcements, AnnouncementView } from '@rosemary/api';
-import type { DocumentNode } from '@rosemary/core';
-import { computed, onMounted, reactive, ref } from 'vue';
+import { plainText, type DocumentNode } from '@rosemary/core';
+import { computed, defineAsyncComponent, onMounted, reactive, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import { HttpProblem } from '../platform/http.ts';
-import { useSaving } from '../platform/useSaving.ts';
+import { useDraft } from '../platform/kept.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import TickBox from '../parts/fields/TickBox.vue';
 import ActButton from '../parts/ActButton.vue';
 import LineField from '../parts/fields/LineField.vue';
 
+// Seldom needed, with what compares two texts.
+const TwoVersions = defineAsyncComponent(() => import('../parts/TwoVersions.vue'));
 interface Form {
   title: string;
   document: DocumentNode;
@@ -39,18 +41,15 @@ const faults = ref<Record<string, string>>({});
 const other = ref<AnnouncementView | null>(null);
 const isBusy = ref(false);
 /** What is typed stays in this browser until it is published: nothing goes out while it is being written. */
-const kept = useSaving<Form>(
-  () => `announcement ${String(route.params.courseId)} ${a?.id ?? 'new'}`,
-  () => new Promise<never>(() => undefined),
-);
-onMounted(async () => {
-  const found = await kept.findKept();
+const kept = useDraft<Form>(() => `announcement ${String(route.params.courseId)} ${a?.id ?? 'new'}`);
+onMounted(() => {
+  const found = kept.find();
   if (found === null) return;
   Object.assign(form, found);
   editor.value?.replace(found.document);
 });
 const keep = (): void => {
-  kept.push({ ...form });
+  kept.keep({ ...form });
 };
 const sections = computed(() => course.head?.sections ?? []);
 async function save(): Promise<void> {
@@ -61,7 +60,7 @@ async function save(): Promise<void> {
     const list = await (a === null
       ? call(api.addAnnouncement, props.base, body)
       : call(api.changeAnnouncement, { ...props.base, announcementId: a.id }, body));
-    await kept.forget();
+    kept.forget();
     emit('saved', list, form.publishAt === null ? `“${body.title}” is published.` : `“${body.title}” will be published at its time.`);
   } catch (error) {
     if (!(error instanceof HttpProblem)) throw error;
@@ -76,17 +75,33 @@ async function save(): Promise<void> {
     isBusy.value = false;
   }
 }
-async function leave(): Promise<void> {
-  await kept.forget();
+function takeTheirs(): void {
+  const { value: next } = other;
+  if (next === null) return;
+  Object.assign(form, { title: next.title, document: next.document });
+  editor.value?.replace(next.document);
+  other.value = null;
+  keep();
+}
+function leave(): void {
+  kept.forget();
   emit('leave');
 }
 </script>
 
 <template>
   <form class="write" @submit.prevent="save" @change="keep">
-    <div v-if="other" class="conflict" role="alert">
-      <b>Changed by someone else meanwhile</b>: “{{ other.title }}”. Publish again to put yours in its place.
-    </div>
+    <TwoVersions
+      v-if="other"
+      says="Somebody else changed this announcement after you opened it."
+      :lines="[
+        { what: 'Title', theirs: other.title, mine: form.title },
+        { what: 'Text', theirs: plainText(other.document), mine: plainText(form.document) },
+      ]"
+      @theirs="takeTheirs"
+      @mine="other = null"
+      >Nothing goes out until you publish it again.</TwoVersions
+    >
     <label class="field"
       ><span class="label">Title</span><LineField v-model="form.title" class="serif title" maxlength="160" takes-focus @input="keep"
     /></label>
@@ -150,10 +165,5 @@ async function leave(): Promise<void> {
 }
 .acts {
   margin: 12px 0 0;
-}
-.conflict {
-  border-left: 3px solid var(--clay);
-  padding: 4px 0 4px 10px;
-  margin-bottom: 12px;
 }
 </style>

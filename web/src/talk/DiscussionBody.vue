@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useDraft } from '../platform/kept.ts';
 import * as api from '@rosemary/api/endpoints';
 import type { DiscussionView, PostChange, PostView, Thread } from '@rosemary/api';
 import { plainText, type DocumentNode } from '@rosemary/core';
@@ -23,7 +24,9 @@ const fault = ref('');
 const writeFault = ref('');
 const base = computed(() => ({ courseId: props.courseId, itemId: props.itemId }));
 /** A thread that is being begun, or the thread that is being answered. */
-const draft = ref<{ threadId: string | null; title: string; document: DocumentNode; id: string } | null>(null);
+type Post = { readonly threadId: string | null; title: string; document: DocumentNode; readonly id: string };
+const draft = ref<Post | null>(null);
+const kept = useDraft<Post>(() => `post ${props.itemId}`);
 const isLooking = computed(() => isSeenAs());
 const canWrite = computed(() => view.value !== null && view.value.whyNot === null && !isLooking.value);
 
@@ -57,8 +60,7 @@ async function markRead(): Promise<void> {
 }
 onMounted(async () => {
   await load();
-  const kept = localStorage.getItem(keptKey());
-  if (kept !== null) draft.value = JSON.parse(kept) as typeof draft.value;
+  draft.value = kept.find();
   if (typeof route.query.post !== 'string') return;
   await nextTick();
   document.getElementById(`post-${route.query.post}`)?.scrollIntoView({ block: 'center' });
@@ -69,7 +71,6 @@ useEvents(
     if (event.topic === 'again' || (event.topic === 'talk' && event.itemId === props.itemId)) void load();
   },
 );
-const keptKey = (): string => `rosemary post ${props.itemId}`;
 const EMPTY: DocumentNode = { type: 'doc', content: [{ type: 'paragraph' }] };
 /** The identifier is made when one begins to write: however often it is sent, it is there once. */
 function begin(threadId: string | null): void {
@@ -78,11 +79,11 @@ function begin(threadId: string | null): void {
 }
 /** What is typed survives a reload. */
 function keep(): void {
-  if (draft.value !== null) localStorage.setItem(keptKey(), JSON.stringify(draft.value));
+  if (draft.value !== null) kept.keep(draft.value);
 }
 function leave(): void {
   draft.value = null;
-  localStorage.removeItem(keptKey());
+  kept.forget();
 }
 async function post(): Promise<void> {
   const d = draft.value;

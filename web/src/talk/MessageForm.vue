@@ -4,7 +4,7 @@ import type { Correspondent, MessageSent } from '@rosemary/api';
 import { computed, onMounted, reactive, ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
-import { useSaving } from '../platform/useSaving.ts';
+import { useDraft } from '../platform/kept.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
@@ -32,12 +32,9 @@ const letters = ref('');
 const faults = ref<Record<string, string>>({});
 const isBusy = ref(false);
 /** What is typed stays in this browser until it is sent. */
-const kept = useSaving<Form>(
-  () => `message ${props.base.courseId}`,
-  () => new Promise<never>(() => undefined),
-);
-onMounted(async () => {
-  const found = await kept.findKept();
+const kept = useDraft<Form>(() => `message ${props.base.courseId}`);
+onMounted(() => {
+  const found = kept.find();
   if (found !== null) Object.assign(form, found);
   if (props.chosen === null) return;
   // Those chosen elsewhere take the place of whom a draft was for; its words stay.
@@ -46,7 +43,7 @@ onMounted(async () => {
   keep();
 });
 const keep = (): void => {
-  kept.push({ ...form, personIds: [...form.personIds] });
+  kept.keep({ ...form, personIds: [...form.personIds] });
 };
 const isTeaching = computed(() => course.head?.role !== 'student');
 const shown = computed(() => props.people.filter((p) => p.name.toLowerCase().includes(letters.value.trim().toLowerCase())));
@@ -68,7 +65,7 @@ async function go(): Promise<void> {
   isBusy.value = true;
   try {
     const sent = await call(api.sendMessage, props.base, { ...form, title: form.title.trim(), body: form.body.trim() });
-    await kept.forget();
+    kept.forget();
     emit('sent', sent);
   } catch (error) {
     if (!(error instanceof HttpProblem)) throw error;
@@ -79,7 +76,7 @@ async function go(): Promise<void> {
   }
 }
 async function leave(): Promise<void> {
-  await kept.forget();
+  kept.forget();
   emit('leave');
 }
 </script>

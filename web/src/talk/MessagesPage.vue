@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useKeptLine } from '../platform/kept.ts';
 import * as api from '@rosemary/api/endpoints';
 import type { Conversation, Messages, MessageSent } from '@rosemary/api';
 import { dayAndTime } from '@rosemary/core';
@@ -23,10 +24,11 @@ const list = ref<Messages | null>(null);
 const open = ref<Conversation | null>(null);
 const isWriting = ref(false);
 const fault = ref('');
-const reply = ref('');
 const replyFault = ref('');
 let key = crypto.randomUUID();
 const openId = computed(() => (typeof route.query.of === 'string' ? route.query.of : null));
+/** What is being answered, kept for each conversation until it is sent. */
+const reply = useKeptLine(() => `reply ${openId.value ?? ''}`);
 
 async function load(): Promise<void> {
   try {
@@ -59,7 +61,6 @@ useFresh(courseId, ['talk'], load);
 watch(
   openId,
   (id) => {
-    reply.value = sessionStorage.getItem(`reply ${id ?? ''}`) ?? '';
     open.value = null;
     if (id !== null) {
       isWriting.value = false;
@@ -69,9 +70,6 @@ watch(
   { immediate: true, flush: 'post' },
 );
 const show = (id: string | null): Promise<unknown> => router.replace({ query: id === null ? {} : { of: id } });
-function keepReply(): void {
-  sessionStorage.setItem(`reply ${openId.value ?? ''}`, reply.value);
-}
 async function answer(): Promise<void> {
   if (open.value === null || reply.value.trim() === '') return;
   replyFault.value = '';
@@ -79,7 +77,6 @@ async function answer(): Promise<void> {
     open.value = await call(api.replyToMessage, { ...base.value, conversationId: open.value.id }, { key, body: reply.value.trim() });
     key = crypto.randomUUID();
     reply.value = '';
-    keepReply();
     list.value = await call(api.getMessages, base.value);
   } catch (error) {
     replyFault.value = error instanceof HttpProblem ? error.message : 'Not sent. What you wrote is kept here; send it again.';
@@ -139,8 +136,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
             </article>
             <form @submit.prevent="answer">
               <label class="field"
-                ><span class="label">Answer</span
-                ><TextField v-model="reply" rows="4" maxlength="8000" @input="keepReply" @keydown.ctrl.enter="answer" />
+                ><span class="label">Answer</span><TextField v-model="reply" rows="4" maxlength="8000" @keydown.ctrl.enter="answer" />
               </label>
               <p v-if="replyFault" class="fault" role="alert">{{ replyFault }}</p>
               <p><ActButton type="submit" look="go" :disabled="reply.trim() === ''">Send</ActButton></p>

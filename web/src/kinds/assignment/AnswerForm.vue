@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { emptyDocument, FILE_TYPES, type CourseFile, type Receipt, type StudentItem } from '@rosemary/api';
 import { countOf, dayAndTime, plainText, wordCount, type DocumentNode } from '@rosemary/core';
-import { computed, onMounted, ref, shallowRef } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue';
 import DocumentEditor from '../../parts/DocumentEditor.vue';
 import DocumentView from '../../parts/DocumentView.vue';
 import VoiceRecorder from '../../parts/media/VoiceRecorder.vue';
@@ -18,6 +18,8 @@ import FileInput from '../../parts/media/FileInput.vue';
 import LineField from '../../parts/fields/LineField.vue';
 import TextField from '../../parts/fields/TextField.vue';
 
+// Seldom needed, with what compares two texts.
+const TwoVersions = defineAsyncComponent(() => import('../../parts/TwoVersions.vue'));
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; item: StudentItem; isLooking: boolean }>();
 const emit = defineEmits<{ handedIn: [receipt: Receipt]; reload: [] }>();
 const notices = useNotices();
@@ -190,14 +192,16 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
         {{ item.group.title }} has one draft; whoever hands it in does so for all of you.</template
       >
     </p>
-    <div v-if="theirs" class="conflict" role="alert">
-      <b>This text was changed in another window.</b> <ActButton look="act" @click="takeTheirs">Take the other</ActButton> ·
-      <ActButton look="act" @click="keepMine">Keep this one</ActButton>
-      <FoldOut>
-        <template #summary>The other version</template>
-        <DocumentView :document="theirs.document" />
-      </FoldOut>
-    </div>
+    <TwoVersions
+      v-if="theirs"
+      says="This text was changed in another window."
+      :lines="[{ what: 'Your answer', theirs: plainText(theirs.document), mine: plainText(text) }]"
+      their-word="The other"
+      my-word="This one"
+      @theirs="takeTheirs"
+      @mine="keepMine"
+      >To merge them, write into this one what you wish to have of the other; then keep this one.</TwoVersions
+    >
     <div v-if="assignment.acceptsText && isReady" class="paper">
       <DocumentEditor ref="editor" :model-value="text" label="Your answer" :is-fixed="isLooking" @change="change"
         ><template #state
@@ -317,11 +321,6 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
 .track div {
   height: 3px;
   background: var(--needle);
-}
-.conflict {
-  border-left: 3px solid var(--clay);
-  padding: 4px 0 4px 12px;
-  margin: 8px 0;
 }
 @media (max-width: 600px) {
   .paper {

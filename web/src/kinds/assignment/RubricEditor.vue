@@ -5,6 +5,7 @@ import { fitRubric, formatPoints, pointsInWords, parsePoints, weighRubric, type 
 import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { call, takeBack } from '../../platform/call.ts';
+import { useDraft } from '../../platform/kept.ts';
 import { HttpProblem } from '../../platform/http.ts';
 import LineInput from '../../parts/LineInput.vue';
 import ObjectivesField from '../../objectives/ObjectivesField.vue';
@@ -70,7 +71,40 @@ function fill(): void {
     levels: c.levels.map((l) => typed(l.id, l)),
   }));
 }
-watch(() => props.rubric, fill, { immediate: true });
+const kept = useDraft<{ readonly version: number; readonly criteria: Criterion[] }>(() => `rubric ${props.base.itemId}`);
+/** Whether what stands here is a draft from an earlier sitting. */
+const isRestored = ref(false);
+/** What was typed here and left before it was saved; made on another rubric than the one of today, its criteria are new ones. */
+function restore(): void {
+  const found = props.canEdit ? kept.find() : null;
+  if (found === null) return;
+  const isSame = found.version === (props.rubric?.version ?? 0);
+  const known = new Set(props.rubric?.criteria.map((c) => c.id));
+  draft.value = isSame ? found.criteria : found.criteria.map((c) => (c.id !== null && known.has(c.id) ? c : { ...c, id: null }));
+  isOpen.value = true;
+  isRestored.value = true;
+}
+watch(
+  () => props.rubric,
+  () => {
+    fill();
+    restore();
+  },
+  { immediate: true },
+);
+watch(
+  draft,
+  (now) => {
+    if (isOpen.value) kept.keep({ version: props.rubric?.version ?? 0, criteria: now });
+  },
+  { deep: true },
+);
+function leave(): void {
+  isOpen.value = false;
+  isRestored.value = false;
+  kept.forget();
+  fill();
+}
 const blank = (points: string, more: Partial<Level> = {}): Level => ({
   id: null,
   title: '',
@@ -217,8 +251,10 @@ async function put(criteria: RubricChange['criteria'], before: RubricView | null
   const body = { version: props.rubric?.version ?? 0, criteria };
   const saved = await call(api.saveRubric, props.base, body, 'The points of the rubric');
   if (saved === null) return;
-  emit('saved', saved.rubric);
+  kept.forget();
   isOpen.value = false;
+  isRestored.value = false;
+  emit('saved', saved.rubric);
   notices.say(words(saved), async () => {
     const back = await takeBack(api.saveRubric, props.base, { version: saved.rubric?.version ?? 0, criteria: before?.criteria ?? [] });
     emit('saved', back.rubric);
@@ -284,6 +320,7 @@ async function save(): Promise<void> {
       </tbody>
     </PlainTable>
     <form v-else-if="isOpen" @submit.prevent="save">
+      <p v-if="isRestored" class="clay" role="status">You left these changes before they were saved. They are only in this browser yet.</p>
       <DragList v-model="draft" handle=".grip">
         <div v-for="(c, n) in draft" :key="c.key" class="criterion" @keydown="onKey($event, n)">
           <span class="grip" title="drag, or Alt with ↑ and ↓" aria-hidden="true">⠿</span>
@@ -366,15 +403,7 @@ async function save(): Promise<void> {
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <ActButton look="quiet" @click="addCriterion()">Add criterion</ActButton>
       <ActButton type="submit" look="go">Save the rubric</ActButton>
-      <ActButton
-        look="quiet"
-        @click="
-          fill();
-          isOpen = false;
-        "
-      >
-        Leave it
-      </ActButton>
+      <ActButton look="quiet" @click="leave">Discard changes</ActButton>
     </form>
   </section>
 </template>

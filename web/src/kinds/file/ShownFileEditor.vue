@@ -30,7 +30,10 @@ async function set(change: Omit<ShownFileChange, 'version'>, more: Partial<Shown
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;
     if (error.code === 'conflict') emit('saved', error.problem.current as Shown);
-    fault.value = error.code === 'conflict' ? 'Changed by someone else meanwhile; theirs is shown.' : error.message;
+    fault.value =
+      error.code === 'conflict'
+        ? 'Somebody else changed this after you opened it. Theirs is shown; choose yours again if you wish.'
+        : error.message;
   }
 }
 </script>

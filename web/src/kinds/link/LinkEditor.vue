@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { ItemDetail, LinkChange } from '@rosemary/api';
-import { ref } from 'vue';
+import { defineAsyncComponent, nextTick, ref } from 'vue';
 import LineInput from '../../parts/LineInput.vue';
+import { useFieldClash } from '../../parts/useFieldClash.ts';
 import { call } from '../../platform/call.ts';
 import { HttpProblem } from '../../platform/http.ts';
 import { savedWords } from '@rosemary/core';
 
+// Seldom needed, with what compares two texts.
+const TwoVersions = defineAsyncComponent(() => import('../../parts/TwoVersions.vue'));
 /** An item that leads outside: its address and a word about it. */
 const props = defineProps<{
   base: { readonly courseId: string; readonly itemId: string };
@@ -16,6 +19,13 @@ const props = defineProps<{
 const emit = defineEmits<{ saved: [link: NonNullable<ItemDetail['link']>] }>();
 const faults = ref<Record<string, string>>({});
 const words = ref('');
+const { clash, lines, caught, takeTheirs, keepMine } = useFieldClash<typeof props.link, Omit<LinkChange, 'version'>>(
+  (current) => emit('saved', current),
+  async (change) => {
+    await nextTick();
+    await set(change);
+  },
+);
 async function set(change: Omit<LinkChange, 'version'>): Promise<void> {
   faults.value = {};
   try {
@@ -25,17 +35,14 @@ async function set(change: Omit<LinkChange, 'version'>): Promise<void> {
   } catch (error) {
     words.value = '';
     if (!(error instanceof HttpProblem)) throw error;
-    if (error.code === 'conflict') emit('saved', error.problem.current as NonNullable<ItemDetail['link']>);
-    faults.value = {
-      [Object.keys(change)[0] ?? 'address']:
-        error.code === 'conflict' ? 'Changed by someone else meanwhile; theirs is shown.' : error.message,
-    };
+    if (!caught(error, change)) faults.value = { [Object.keys(change)[0] ?? 'address']: error.message };
   }
 }
 </script>
 
 <template>
   <div>
+    <TwoVersions v-if="clash" says="Somebody else changed this after you opened it." :lines="lines" @theirs="takeTheirs" @mine="keepMine" />
     <label class="field"
       ><span class="label">Address</span
       ><LineInput

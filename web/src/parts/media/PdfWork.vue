@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import type { Box, NoteView } from '@rosemary/api';
 import { getDocument, GlobalWorkerOptions, TextLayer, type PDFDocumentProxy } from 'pdfjs-dist';
 import worker from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
@@ -127,12 +128,9 @@ watch(
   },
   { deep: true },
 );
-onMounted(() => {
-  document.addEventListener('selectionchange', onSelect);
-  void open();
-});
+onMounted(open);
+useEventListener(document, 'selectionchange', onSelect);
 onBeforeUnmount(() => {
-  document.removeEventListener('selectionchange', onSelect);
   drawing += 1;
   void pdf.value?.loadingTask.destroy();
 });
