@@ -1,4 +1,4 @@
-import { OUTLINES } from '@rosemary/core';
+import { OUTLINES, COURSE_CODE } from '@rosemary/core';
 import type { DocumentNode, ItemKind, OutlineKind, Role, Term, TermWeek, WeekLoad } from '@rosemary/core';
 import { id, Joi, title } from './joi.ts';
 import { LIMITS } from './limits.ts';
@@ -16,9 +16,10 @@ export interface NewCourse {
 const code = (): Joi.StringSchema =>
   Joi.string()
     .trim()
-    .pattern(/^[A-Za-z0-9][A-Za-z0-9.-]{0,19}$/)
+    .replace(/\s+/g, ' ')
+    .pattern(COURSE_CODE)
     .required()
-    .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; it takes up to 20 letters, digits, points and hyphens.' });
+    .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; it takes up to 20 letters, digits, spaces, points and hyphens.' });
 
 export const newCourse = Joi.object<NewCourse, true>({
   code: code().label('Code'),

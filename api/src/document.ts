@@ -24,6 +24,12 @@ const Picture = Image.extend({
       fileId: { default: null, parseHTML: (e) => e.getAttribute('data-file'), renderHTML: (a) => ({ 'data-file': a.fileId }) },
       src: { default: null },
       alt: { default: '' },
+      /** It only decorates the page: whoever cannot see it misses nothing, and hears nothing of it. */
+      isDecorative: {
+        default: false,
+        parseHTML: (e) => e.hasAttribute('data-decorative'),
+        renderHTML: (a) => (a.isDecorative === true ? { 'data-decorative': '' } : {}),
+      },
       size: { default: 'full', parseHTML: (e) => e.getAttribute('data-size') ?? 'full', renderHTML: (a) => ({ 'data-size': a.size }) },
       source: { default: '', parseHTML: (e) => e.getAttribute('data-source') ?? '', renderHTML: (a) => ({ 'data-source': a.source }) },
       licence: { default: '', parseHTML: (e) => e.getAttribute('data-licence') ?? '', renderHTML: (a) => ({ 'data-licence': a.licence }) },

@@ -187,9 +187,15 @@ export const itemChoice = Joi.object<ItemChoice, true>({ itemIds: Joi.array().mi
 export interface DocumentChange {
   readonly document: DocumentNode;
   readonly version: number;
+  /** Another text takes the place of this one: what stood before stays a version of its own, however lately it was written. */
+  readonly isReplacing?: boolean;
 }
 
-export const documentChange = Joi.object<DocumentChange, true>({ document: document().required(), version: version() });
+export const documentChange = Joi.object<DocumentChange, true>({
+  document: document().required(),
+  version: version(),
+  isReplacing: Joi.boolean(),
+});
 
 export interface VariantsChange {
   readonly variants: {

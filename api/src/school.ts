@@ -11,10 +11,26 @@ export interface NewPerson {
 }
 
 export const newPerson = Joi.object<NewPerson, true>({
-  email: Joi.string().trim().email({ tlds: false }).max(LIMITS.email).required().label('Address'),
+  email: Joi.string().trim().email({ tlds: false }).max(LIMITS.email).required().label('Email'),
   givenName: title(LIMITS.name).required().label('Given name'),
   familyName: title(LIMITS.name).required().label('Family name'),
   password: Joi.string().min(LIMITS.passwordLeast).max(LIMITS.password).required().label('Password'),
+});
+
+/** What the school knows of somebody. */
+export interface PersonChange {
+  readonly email: string;
+  readonly givenName: string;
+  readonly familyName: string;
+  readonly isAdministrator: boolean;
+  readonly isActive: boolean;
+}
+export const personChange = Joi.object<PersonChange, true>({
+  email: Joi.string().trim().email({ tlds: false }).max(LIMITS.email).required().label('Email'),
+  givenName: title(LIMITS.name).required().label('Given name'),
+  familyName: title(LIMITS.name).required().label('Family name'),
+  isAdministrator: Joi.boolean().required().label('Administrator'),
+  isActive: Joi.boolean().required().label('Active'),
 });
 
 export interface NewTerm {
@@ -66,7 +82,7 @@ export interface School {
     readonly version: number;
     readonly holidays: readonly { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
   }[];
-  readonly people: readonly (PersonName & { readonly email: string; readonly isAdministrator: boolean })[];
+  readonly people: readonly (PersonName & { readonly email: string; readonly isAdministrator: boolean; readonly isActive: boolean })[];
   readonly courses: readonly {
     readonly id: string;
     readonly code: string;

@@ -272,11 +272,30 @@ describe('versions of a page', () => {
   });
 });
 
+describe('a version that is restored', () => {
+  it('leaves what stood before as a version of its own, however lately it was written', async () => {
+    const id = await add('page', 'Restored');
+    const save = async (words: string, version: number, more: object = {}) =>
+      (
+        await teacher()
+          .put(`${base()}/items/${id}/page`)
+          .send({ version, document: paragraphs(words), ...more })
+          .expect(200)
+      ).body.version as number;
+    const first = await save('As it was', 1);
+    const second = await save('As it is now', first);
+    await save('As it was', second, { isReplacing: true });
+    const { versions: kept } = (await teacher().get(`${base()}/items/${id}/versions`).expect(200)).body;
+    const texts = [];
+    for (const { number } of kept as { number: number }[])
+      texts.push((await teacher().get(`${base()}/items/${id}/version?number=${number}`).expect(200)).body.document);
+    expect(texts).toEqual([paragraphs('As it was'), paragraphs('As it is now')]);
+  });
+});
+
 describe('templates and embeds', () => {
-  it('are one’s own: kept without the files of a course, deleted and brought back', async () => {
-    const file = await put('in-template.txt', 'words');
-    const shown = { type: 'fileShown', attrs: { fileId: file.id, src: file.url, name: file.name, mediaType: file.mediaType } };
-    const document = { type: 'doc', content: [...(paragraphs('Goals').content ?? []), shown] };
+  it('are one’s own, deleted and brought back', async () => {
+    const document = paragraphs('Goals');
     const { id } = (await teacher().post('/api/templates').send({ title: 'Bench day', document }).expect(200)).body;
     const own = async (who: 'instructor' | 'outsider') => (await school.agents[who].get('/api/templates').expect(200)).body.templates;
     expect(await own('instructor')).toEqual([{ id, title: 'Bench day', document: paragraphs('Goals') }]);
@@ -286,6 +305,38 @@ describe('templates and embeds', () => {
     expect(await own('instructor')).toEqual([]);
     await teacher().post(`/api/templates/${id}/restore`).expect(200);
     expect(await own('instructor')).toHaveLength(1);
+  });
+
+  it('bring their files among those of the course in which they are used, each once', async () => {
+    const file = await put('in-template.txt', 'words');
+    const shown = { type: 'fileShown', attrs: { fileId: file.id, src: file.url, name: file.name, mediaType: file.mediaType } };
+    const document = { type: 'doc', content: [...(paragraphs('Goals').content ?? []), shown] };
+    const { id } = (await teacher().post('/api/templates').send({ title: 'With a file', document }).expect(200)).body;
+    const here = (await teacher().post(`${base()}/templates/${id}/uses`).expect(200)).body.document;
+    expect(here.content[1].attrs).toMatchObject({ fileId: file.id, name: 'in-template.txt' });
+    const { rows } = await school.pool.query('select person_id from enrolment where course_id = $1 and role = $2', [
+      school.courseId,
+      'instructor',
+    ]);
+    await school.pool.query("insert into enrolment (course_id, person_id, role) values ($1, $2, 'instructor')", [
+      school.otherCourseId,
+      rows[0].person_id,
+    ]);
+    const there = (await teacher().post(`/api/courses/${school.otherCourseId}/templates/${id}/uses`).expect(200)).body.document;
+    const { fileId, src } = there.content[1].attrs;
+    expect(fileId).not.toBe(file.id);
+    expect(src).toBe(`/api/courses/${school.otherCourseId}/files/${fileId}`);
+    expect((await teacher().get(src).expect(200)).text ?? '').toBe('words');
+    await school.agents.outsider.post(`/api/courses/${school.otherCourseId}/templates/${id}/uses`).expect(404);
+  });
+
+  it('leave out files of courses that whoever saves them does not teach', async () => {
+    const file = await put('not-yours.txt', 'words');
+    const shown = { type: 'fileShown', attrs: { fileId: file.id, src: file.url, name: file.name, mediaType: file.mediaType } };
+    const document = { type: 'doc', content: [...(paragraphs('Goals').content ?? []), shown] };
+    await school.agents.student.post('/api/templates').send({ title: 'Taken', document }).expect(200);
+    const { templates } = (await school.agents.student.get('/api/templates').expect(200)).body;
+    expect(templates[0].document).toEqual(paragraphs('Goals'));
   });
 
   it('a page of another site is shown only when the school lists it', async () => {

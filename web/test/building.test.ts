@@ -240,7 +240,7 @@ describe('the views of a course', () => {
     expect(words(rowOf(true))).toBe('This week · Course · Grades · Messages');
     expect(words(moreOf('assistant'))).toBe('Messages · Announcements · Calendar · Files · Groups · Objectives · Settings');
     expect(words(moreOf('instructor'))).toBe(
-      'Messages · Announcements · Calendar · Files · Groups · Objectives · Settings · Import and export',
+      'Messages · Announcements · Calendar · Files · Groups · Objectives · Settings · Import and export · History and deleted',
     );
     expect(words(moreOf('student'))).toBe('Announcements · Calendar');
   });

@@ -28,7 +28,13 @@ describe('the pages of a course', () => {
 
   it('are offered to assistants but for what is the instructor’s', () => {
     const names = (role: string): string[] => placesOf(role).map(([name]) => name);
-    expect(names('instructor').filter((name) => !names('assistant').includes(name))).toEqual(['exchange', 'policy', 'check', 'carry']);
+    expect(names('instructor').filter((name) => !names('assistant').includes(name))).toEqual([
+      'exchange',
+      'history',
+      'policy',
+      'check',
+      'carry',
+    ]);
   });
 });
 

@@ -250,6 +250,15 @@ export const addTemplate = endpoint({
   audit: OWN,
 });
 
+/** A template's text for a page here; its files come among those of this course. */
+export const useTemplate = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/templates/:templateId/uses',
+  needs: 'plan.edit',
+  answer: is<{ readonly document: DocumentNode }>(),
+  audit: 'template used',
+});
+
 export const removeTemplate = endpoint({
   method: 'delete',
   path: '/templates/:templateId',

@@ -7,6 +7,7 @@ import type {
   ListsDone,
   ListsPreview,
   NewPerson,
+  PersonChange,
   NewTerm,
   School,
   Storage,
@@ -139,4 +140,13 @@ export const restoreSchoolCourse = endpoint({
   needs: 'school.administer',
   answer: is<{ readonly school: School }>(),
   audit: 'course put back',
+});
+
+export const changePerson = endpoint({
+  method: 'patch',
+  path: '/school/people/:id',
+  needs: 'school.administer',
+  body: is<PersonChange>(),
+  answer: is<{ readonly school: School }>(),
+  audit: 'person changed',
 });

@@ -406,6 +406,7 @@ class HtmlReader {
       fileId: file.fileId,
       src: file.src,
       alt,
+      ...(node.attrs.some((a) => a.name === 'data-decorative') ? { isDecorative: true } : {}),
       size: ['full', 'half', 'small'].includes(size) ? size : 'full',
       ...(readDrawing(get(node, 'data-drawing')) === null ? {} : { drawing: get(node, 'data-drawing') }),
       ...this.#noteOf(figure),

@@ -121,7 +121,8 @@ export function documentToHtml(node: DocumentNode, to: HtmlTargets): string {
       if (src === null) return `<p>${escapeMarkup(word(attrs.alt))}</p>`;
       const size = word(attrs.size) === 'full' ? '' : attr('data-size', attrs.size);
       const drawn = word(attrs.drawing) === '' ? '' : attr('data-drawing', attrs.drawing);
-      return figure(`<img${attr('src', src)}${drawn} alt="${escapeMarkup(word(attrs.alt))}">`, attrs, size, word(attrs.caption));
+      const adorns = attrs.isDecorative === true ? ' data-decorative' : '';
+      return figure(`<img${attr('src', src)}${drawn}${adorns} alt="${escapeMarkup(word(attrs.alt))}">`, attrs, size, word(attrs.caption));
     }
     case 'media':
       return mediaHtml(attrs, to);

@@ -158,7 +158,9 @@ function linksIn(document: DocumentNode | null): readonly { readonly href: strin
 function textOf(item: CheckedItem, course: CheckedCourse): Finding[] {
   const place: FindingPlace = { kind: 'text', itemId: item.id };
   const found: Finding[] = [];
-  const bare = nodesOfType(item.document, 'picture').filter((node) => String(node.attrs?.alt ?? '').trim() === '').length;
+  const bare = nodesOfType(item.document, 'picture').filter(
+    (node) => node.attrs?.isDecorative !== true && String(node.attrs?.alt ?? '').trim() === '',
+  ).length;
   if (bare > 0)
     found.push({
       weight: 'mend',

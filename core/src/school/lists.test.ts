@@ -40,7 +40,7 @@ describe('a school’s list as a table', () => {
     ]);
     expect(said(lists)).toEqual([
       '4: names no given name for none@tower.example.',
-      '5: has the address “not an address”, which is none.',
+      '5: has the email “not an address”, which is none.',
       '7: says “S1” a second time; row 2 is taken.',
     ]);
   });
@@ -49,7 +49,7 @@ describe('a school’s list as a table', () => {
     expect(lists?.courses.map((c) => c.code)).toEqual(['TOW-2', 'TOW-3', 'TOW-4']);
     expect(lists?.sections.map((s) => s.title)).toEqual(['Morning', 'Evening', 'One', 'One']);
     expect(lists?.enrolments).toHaveLength(3);
-    expect(said(lists).join()).toMatch(/4: says the section “Evening” of TOW-2 a second time.*5: has the code “T W”/);
+    expect(said(lists).join()).toMatch(/4: says the section “Evening” of TOW-2 a second time.*5: has the code “T#W”/);
   });
   it('of enrolments knows the roles, and that a student belongs to a section', () => {
     const lists = readSchoolTable('enrolments.csv', table('enrolments.csv'));
@@ -87,7 +87,7 @@ describe('the files of OneRoster', () => {
       .join('\n');
     for (const words of [
       'academicSessions.csv 4 has the date “2027-13-40”',
-      'users.csv 4 has no address',
+      'users.csv 4 has no email',
       'users.csv 5 marks kai@dials.example to be deleted',
       'classes.csv 5 belongs to the course “c9”',
       'classes.csv 6 is held in “t2”',

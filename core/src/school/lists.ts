@@ -1,3 +1,4 @@
+import { COURSE_CODE } from './courseCode.ts';
 /** Where something stands in the file it was read from, for messages. */
 export interface Place {
   readonly file: string;
@@ -76,13 +77,11 @@ export function rowsOf(file: string, records: Records): readonly Row[] {
 }
 
 const EMAIL = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
-const CODE = /^[A-Za-z0-9][A-Za-z0-9.-]{0,19}$/;
-const RUN = /^[A-Za-z0-9][A-Za-z0-9-]{0,19}$/;
 
 /** What is wrong with a person’s row, or null. */
 export function personFault(person: ListedPerson): string | null {
-  if (person.email === '') return 'has no address. People sign in with it.';
-  if (!EMAIL.test(person.email) || person.email.length > 200) return `has the address “${person.email}”, which is none.`;
+  if (person.email === '') return 'has no email. People sign in with it.';
+  if (!EMAIL.test(person.email) || person.email.length > 200) return `has the email “${person.email}”, which is none.`;
   if (person.givenName === '' || person.familyName === '')
     return `names no ${person.givenName === '' ? 'given' : 'family'} name for ${person.email}.`;
   return person.givenName.length > 80 || person.familyName.length > 80 ? `has a name of more than 80 characters (${person.email}).` : null;
@@ -90,8 +89,9 @@ export function personFault(person: ListedPerson): string | null {
 
 /** What is wrong with a course’s row, or null. */
 export function courseFault(course: ListedCourse): string | null {
-  if (!CODE.test(course.code)) return `has the code “${course.code}”. It takes up to 20 letters, digits, points and hyphens.`;
-  if (!RUN.test(course.run)) return `has the run “${course.run}”. It takes up to 20 letters, digits and hyphens.`;
+  if (!COURSE_CODE.test(course.code))
+    return `has the code “${course.code}”. It takes up to 20 letters, digits, spaces, points and hyphens.`;
+  if (!COURSE_CODE.test(course.run)) return `has the run “${course.run}”. It takes up to 20 letters, digits, spaces, points and hyphens.`;
   if (course.title === '' || course.title.length > 160)
     return `has ${course.title === '' ? 'no title' : 'a title of more than 160 characters'} (${course.code}).`;
   return course.term === '' ? `names no term (${course.code}).` : null;

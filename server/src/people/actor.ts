@@ -43,7 +43,7 @@ export async function findSignedIn(db: Db, personId: string): Promise<SignedIn |
            e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (c.removed_at is null and (e.role <> 'student' or c.is_open)) as is_reachable,
            c.archived_at is not null as is_archived,
            (select array_agg(a.section_id) from assistant_section a where a.enrolment_id = e.id) as given
-    from person p left join (enrolment e join course c on c.id = e.course_id) on e.person_id = p.id where p.id = $1`,
+    from person p left join (enrolment e join course c on c.id = e.course_id) on e.person_id = p.id where p.id = $1 and p.deactivated_at is null`,
     [personId],
   );
   const [person] = found;

@@ -1,4 +1,5 @@
 export { findSignedIn, findStudentMembership } from './actor.ts';
+export { changePerson } from './change.ts';
 export { addPerson } from './create.ts';
 export { listEmbedHosts } from './embedHosts.ts';
 export { requireGood } from './goodPassword.ts';

@@ -21,9 +21,9 @@ async function listDemoPeople(db: Db): Promise<DemoPerson[]> {
            case when p.is_administrator then 'administers the school' when bool_or(e.role = 'instructor') then 'teaches' when bool_or(e.role = 'assistant') then 'assists and marks'
                 else 'studies · ' || coalesce(min(s.title), '') end as what
     from person p left join enrolment e on e.person_id = p.id left join section s on s.id = e.section_id
-    where p.is_administrator or e.role in ('instructor', 'assistant') or p.id in (
+    where p.deactivated_at is null and (p.is_administrator or e.role in ('instructor', 'assistant') or p.id in (
       select e2.person_id from enrolment e2 join person p2 on p2.id = e2.person_id join course c on c.id = e2.course_id and c.is_open join term t on t.id = c.term_id where e2.role = 'student' and not e2.is_sample and e2.withdrawn_at is null
-      order by t.ends_on desc, c.code, exists (select 1 from arrangement a where a.enrolment_id = e2.id) desc, md5(p2.email) limit 5)
+      order by t.ends_on desc, c.code, exists (select 1 from arrangement a where a.enrolment_id = e2.id) desc, md5(p2.email) limit 5))
     group by p.id order by p.is_administrator, bool_or(e.role = 'student') nulls last, bool_or(e.role = 'assistant'), p.family_name limit 12`,
   );
 }

@@ -25,13 +25,16 @@ export async function checkSignIn(db: Db, email: string, password: string, netwo
   const address = email.trim().toLowerCase();
   const what = ['sign in', address, ipKeyGenerator(network)];
   await requireNoWait(db, what, now);
-  const person = await maybe<{ id: string; email: string; password_hash: string | null }>(
+  const person = await maybe<{ id: string; email: string; password_hash: string | null; is_active: boolean }>(
     db,
-    'select id, email, password_hash from person where email = $1',
+    'select id, email, password_hash, deactivated_at is null as is_active from person where email = $1',
     [email.trim()],
   );
   if (await isPassword(person?.password_hash ?? null, password)) {
     await forgetWrong(db, what);
+    // Only whoever knows the password hears that the account is closed.
+    if (person?.is_active === false)
+      return { ok: false, error: new AppError('refused', 'This account is deactivated. Ask an administrator of your school.') };
     return { ok: true, personId: person?.id ?? '' };
   }
   const wait = waitAfter(await noteWrong(db, what, now));

@@ -20,7 +20,7 @@ import * as api from '@rosemary/api/endpoints';
 import { getPlanItem } from '../items/index.ts';
 import { saveShownFile } from '../kinds/file/index.ts';
 import { saveLink } from '../kinds/link/index.ts';
-import { addTemplate, getVersion, listTemplates, listVersions, savePage, setTemplateRemoved } from '../kinds/page/index.ts';
+import { addTemplate, getVersion, listTemplates, listVersions, savePage, setTemplateRemoved, useTemplate } from '../kinds/page/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addItem } from './addItem.ts';
@@ -147,6 +147,9 @@ export const planRoutes: readonly Route[] = [
   }),
   implement(api.listTemplates, async ({ db, person }) => ({ templates: await listTemplates(db, person.personId) })),
   implement(api.addTemplate, newTemplate, async ({ db, person, body, now }) => ({ id: await addTemplate(db, person.personId, body, now) })),
+  implement(api.useTemplate, async (c) => ({
+    document: await useTemplate(c.db, c.courseId, c.person.personId, c.params.templateId, c.now),
+  })),
   implement(api.removeTemplate, ({ db, person, params, now }) => setTemplateRemoved(db, person.personId, params.templateId, now)),
   implement(api.restoreTemplate, ({ db, person, params }) => setTemplateRemoved(db, person.personId, params.templateId, null)),
   implement(api.saveVariants, variantsChange, async (c) => {

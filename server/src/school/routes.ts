@@ -1,10 +1,21 @@
-import { embedHosts, jobAgain, type ListsDone, newCourse, newPerson, newTerm, type School, storageLimits, termChange } from '@rosemary/api';
+import {
+  embedHosts,
+  jobAgain,
+  type ListsDone,
+  newCourse,
+  newPerson,
+  newTerm,
+  personChange,
+  type School,
+  storageLimits,
+  termChange,
+} from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { termWeeks } from '@rosemary/core';
 import { removeCourse, restoreCourse } from '../course/index.ts';
 import { addCourse } from '../courseHome/index.ts';
 import { getStorage } from '../files/index.ts';
-import { addPerson, listEmbedHosts, requireGood } from '../people/index.ts';
+import { addPerson, changePerson, listEmbedHosts, requireGood } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { listFailures, tryAgain } from '../platform/jobFailures.ts';
@@ -22,7 +33,7 @@ async function makeSchool(db: Db): Promise<School> {
     terms: terms.map((t) => ({ ...t, weeks: termWeeks(t).length, version: versions.get(t.id) ?? 0 })),
     people: await rows(
       db,
-      `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`,
+      `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator", deactivated_at is null as "isActive" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`,
     ),
     courses: await rows(
       db,
@@ -65,6 +76,10 @@ export const schoolRoutes: readonly Route[] = [
     return withSchool(c.db, c.params.termId);
   }),
   implement(api.addTerm, newTerm, async (c) => withSchool(c.db, await addTerm(c.db, c.body))),
+  implement(api.changePerson, personChange, async (c) => {
+    await changePerson(c.db, c.params.id, c.body, c.person.personId, c.now);
+    return { school: await makeSchool(c.db) };
+  }),
   implement(api.addPerson, newPerson, async (c) => {
     requireGood('password', c.body.password, [c.body.givenName, c.body.familyName, c.body.email]);
     return withSchool(c.db, await addPerson(c.db, c.body));

@@ -24,7 +24,7 @@ function put(document: DocumentNode, words: string): void {
   const before = text.value;
   const show = (next: DocumentNode): void => {
     editor.value?.replace(next);
-    props.held.change(next);
+    props.held.change(next, true);
   };
   show(document);
   if (before !== null)

@@ -17,7 +17,7 @@ export interface ItemText {
   readonly setVersion: (version: number) => void;
   readonly theirs: ComputedRef<{ readonly version: number; readonly document: DocumentNode | null } | null>;
   readonly begin: (document: DocumentNode | null, version: number) => Promise<void>;
-  readonly change: (document: DocumentNode) => void;
+  readonly change: (document: DocumentNode, isReplacing?: boolean) => void;
   readonly takeTheirs: () => Promise<DocumentNode | null>;
   readonly keepMine: () => void;
 }
@@ -26,16 +26,20 @@ type Conflict = { readonly version: number; readonly document?: DocumentNode; re
 
 export function useItemText(
   keptAs: () => string,
-  save: (document: DocumentNode, version: number) => Promise<{ readonly version: number }>,
+  save: (document: DocumentNode, version: number, isReplacing: boolean) => Promise<{ readonly version: number }>,
 ): ItemText {
   const text = shallowRef<DocumentNode | null>(null);
   const isReady = ref(false);
   const savedTurn = ref(0);
   const serial = makeSerial();
   let version = 0;
+  /** What stood before the next save stays a version of its own. */
+  let replaces = false;
   const saving = useSaving<DocumentNode>(keptAs, (document) =>
     serial(async () => {
-      ({ version } = await save(document, version));
+      const isReplacing = replaces;
+      ({ version } = await save(document, version, isReplacing));
+      if (isReplacing) replaces = false;
       savedTurn.value += 1;
       return null;
     }),
@@ -58,7 +62,8 @@ export function useItemText(
       isReady.value = true;
       if (kept !== null) saving.push(kept);
     },
-    change(document) {
+    change(document, isReplacing = false) {
+      replaces ||= isReplacing;
       text.value = document;
       saving.push(document);
     },
@@ -74,6 +79,8 @@ export function useItemText(
       const next = theirs.value;
       if (next === null || text.value === null) return;
       version = next.version;
+      // Theirs stays among the versions.
+      replaces = true;
       saving.push(text.value);
     },
   };

@@ -1,13 +1,17 @@
 <script setup lang="ts">
 import type { BlockName } from '@rosemary/api';
-import type { DocumentNode } from '@rosemary/core';
+import { countOf, type DocumentNode } from '@rosemary/core';
+import * as api from '@rosemary/api/endpoints';
 import type { NodeSelection } from '@tiptap/pm/state';
 import { EditorContent, useEditor } from '@tiptap/vue-3';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import BlockForm from './blocks/BlockForm.vue';
 import BlockGutter from './blocks/BlockGutter.vue';
 import { editorExtensions } from './blocks/editorBlocks.ts';
-import { cleanPasted } from './blocks/pasted.ts';
+import { cleanPasted, picturesIn } from './blocks/pasted.ts';
+import { BARE_PICTURE } from './blocks/picture.ts';
+import { callWithFile } from '../platform/call.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import LinkForm from './LinkForm.vue';
 import ActButton from './ActButton.vue';
@@ -31,6 +35,8 @@ const editor = useEditor({
   editorProps: {
     attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': props.label },
     transformPastedHTML: cleanPasted,
+    handlePaste: (_, event) => takePictures(event.clipboardData),
+    handleDrop: (_, event) => takePictures(event.dataTransfer),
   },
   onUpdate: ({ editor: e }) => {
     emit('change', e.getJSON() as DocumentNode);
@@ -42,6 +48,34 @@ watch(
     editor.value?.setEditable(!fixed);
   },
 );
+const notices = useNotices();
+const isArriving = ref(false);
+/** Pictures that are pasted or dropped become files of the course, and ask what they show; true where there were any. */
+function takePictures(from: DataTransfer | null): boolean {
+  const pictures = [...(from?.files ?? [])].filter((file) => file.type.startsWith('image/'));
+  const [picture] = pictures;
+  const lost = picture === undefined ? picturesIn(from?.getData('text/html') ?? '') : 0;
+  if (lost > 0)
+    notices.say(
+      `${countOf(lost, 'picture')} of the other page cannot be read from here. Copy ${lost === 1 ? 'it' : 'each'} by itself, and paste again.`,
+    );
+  if (picture === undefined) return false;
+  if (props.courseId === null || props.isSmall) notices.say('Pictures cannot stand in this text. Add them as files.');
+  else void keepPicture(props.courseId, picture, pictures.length);
+  return true;
+}
+async function keepPicture(courseId: string, picture: File, many: number): Promise<void> {
+  isArriving.value = true;
+  try {
+    const { id, url } = await callWithFile(api.addFile, { courseId }, picture);
+    form.value = { name: 'picture', attrs: { ...BARE_PICTURE, fileId: id, src: url }, pos: null };
+    if (many > 1) notices.say('Several pictures were pasted. The first is here; paste the others one by one.');
+  } catch (error) {
+    notices.sayFault(error);
+  } finally {
+    isArriving.value = false;
+  }
+}
 /** A text that came from elsewhere (another version chosen) replaces what is shown; one's own typing does not come back. */
 function replace(document: DocumentNode): void {
   editor.value?.commands.setContent(document as never, { emitUpdate: false });
@@ -230,7 +264,7 @@ function setLink(href: string): void {
         <div class="sheet menu" role="menu">
           <ActButton v-for="[word, run] in TABLE_ACTS" :key="word" role="menuitem" @click="run()">{{ word }}</ActButton>
         </div></FloatMenu
-      ><slot name="state" />
+      ><span v-if="isArriving" class="label" role="status">The picture is arriving…</span><slot name="state" />
     </div>
     <div class="body">
       <BlockGutter v-if="editor && !isFixed && !isSmall" :editor="editor" />

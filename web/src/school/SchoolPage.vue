@@ -9,6 +9,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
+import PeopleList from './PeopleList.vue';
 import ActButton from '../parts/ActButton.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
 import TickBox from '../parts/fields/TickBox.vue';
@@ -238,16 +239,7 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
         <JobFailures />
       </section>
       <section>
-        <h2>
-          People <span class="soft" style="font-size: 14px">{{ school.people.length }}</span>
-        </h2>
-        <div class="people" tabindex="0" role="region" aria-label="People of the school">
-          <ul>
-            <li v-for="p in school.people" :key="p.id">
-              {{ p.familyName }}, {{ p.givenName }} <span class="soft">{{ p.email }}{{ p.isAdministrator ? ', administrator' : '' }}</span>
-            </li>
-          </ul>
-        </div>
+        <PeopleList :people="school.people" @changed="school = $event" />
         <form @submit.prevent="addPerson">
           <h3>Add a person</h3>
           <div class="pair">
@@ -300,7 +292,9 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
             ><label class="field"
               ><span class="label">Instructor</span
               ><ChoiceField v-model="course.instructorId" required>
-                <option v-for="p in school.people" :key="p.id" :value="p.id">{{ p.givenName }} {{ p.familyName }}</option>
+                <option v-for="p in school.people.filter((one) => one.isActive)" :key="p.id" :value="p.id">
+                  {{ p.givenName }} {{ p.familyName }}
+                </option>
               </ChoiceField></label
             >
           </div>
@@ -340,10 +334,6 @@ li {
   padding: 6px 0;
   border-top: 1px solid var(--frost);
   overflow-wrap: anywhere;
-}
-.people {
-  max-height: 260px;
-  overflow: auto;
 }
 form {
   padding-top: 18px;

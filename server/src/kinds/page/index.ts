@@ -1,4 +1,4 @@
 export { findFirstPage, findPage } from './findPage.ts';
 export { savePage } from './savePage.ts';
-export { addTemplate, getVersion, listTemplates, listVersions, setTemplateRemoved } from './versions.ts';
+export { addTemplate, getVersion, listTemplates, listVersions, setTemplateRemoved, useTemplate } from './versions.ts';
 export { page } from './page.ts';

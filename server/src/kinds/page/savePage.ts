@@ -27,6 +27,6 @@ export async function savePage(
     throw current === null ? notFound() : conflict(current);
   }
   await keepItemFiles(db, courseId, itemId, document);
-  await keepVersion(db, itemId, before?.document ?? null, document, personId, now);
+  await keepVersion(db, itemId, before?.document ?? null, document, personId, now, change.isReplacing);
   return saved.version;
 }

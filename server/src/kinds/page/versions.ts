@@ -1,5 +1,8 @@
 import { checkDocument, type NewTemplate, type PageTemplate, type PageVersion } from '@rosemary/api';
-import { type DocumentNode, plainText, wordCount } from '@rosemary/core';
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
+import { type DocumentNode, filesIn, plainText, withFilesAt, wordCount } from '@rosemary/core';
+import { copyFiles } from '../../files/index.ts';
 import { type Db, maybe, rows, run } from '../../platform/database.ts';
 import { invalid, notFound } from '../../platform/errors.ts';
 
@@ -17,15 +20,18 @@ export async function keepVersion(
   document: DocumentNode,
   personId: string,
   now: number,
+  isReplacing = false,
 ): Promise<void> {
-  const written = await run(
-    db,
-    `
+  const written = isReplacing
+    ? 0
+    : await run(
+        db,
+        `
     update page_version v set document = $2, saved_at = to_timestamp($4 / 1000.0)
     where v.item_id = $1 and v.saved_by = $3 and v.saved_at > to_timestamp($4 / 1000.0) - interval '${ONE_SITTING}'
       and v.number = (select max(number) from page_version where item_id = $1)`,
-    [itemId, document, personId, now],
-  );
+        [itemId, document, personId, now],
+      );
   if (written > 0) return;
   if (before !== null && plainText(before).trim() !== '')
     await run(
@@ -75,22 +81,66 @@ export const listTemplates = (db: Db, personId: string): Promise<PageTemplate[]>
     personId,
   ]);
 
-/** A page kept as a beginning for others: without the files of its course, which others may not reach. */
+/** The files of a document that this person may take along: those of courses they teach. */
+async function readOwnFiles(db: Db, personId: string, document: DocumentNode): Promise<ReadonlySet<string>> {
+  const found = await rows<{ id: string }>(
+    db,
+    `select f.id from file f join enrolment e on e.course_id = f.course_id
+     where f.id = any($1) and f.is_kept and e.person_id = $2 and e.role = 'instructor' and e.withdrawn_at is null`,
+    [filesIn(document), personId],
+  );
+  return new Set(found.map((file) => file.id));
+}
+
+/** A page kept as a beginning for others, with the files of courses that this person teaches. */
 export async function addTemplate(db: Db, personId: string, wish: NewTemplate, now: number): Promise<string> {
+  const own = await readOwnFiles(db, personId, wish.document);
   const check = checkDocument(wish.document);
   if (!check.ok) throw invalid('document', check.reason);
   const made = await rows<{ id: string }>(
     db,
     'insert into page_template (owner_id, title, document, created_at) values ($1, $2, $3, to_timestamp($4 / 1000.0)) returning id',
-    [personId, wish.title, withoutFiles(wish.document), now],
+    [personId, wish.title, withFilesOf(wish.document, own), now],
   );
   return made[0]?.id ?? '';
 }
 
-function withoutFiles(node: DocumentNode): DocumentNode {
+/** Leaves out what shows a file that may not be taken along. */
+function withFilesOf(node: DocumentNode, own: ReadonlySet<string>): DocumentNode {
   if (node.content === undefined) return node;
-  const kept = node.content.filter((child) => typeof child.attrs?.fileId !== 'string');
-  return { ...node, content: kept.map(withoutFiles) };
+  const kept = node.content.filter(({ attrs }) =>
+    [attrs?.fileId, attrs?.captionsId].every((id) => typeof id !== 'string' || id === '' || own.has(id)),
+  );
+  return { ...node, content: kept.map((child) => withFilesOf(child, own)) };
+}
+
+/** A template's text for a page of a course, with its files among those of that course. */
+export async function useTemplate(db: Db, courseId: string, personId: string, id: string, now: number): Promise<DocumentNode> {
+  const template = await maybe<{ document: DocumentNode }>(
+    db,
+    'select document from page_template where id = $1 and owner_id = $2 and removed_at is null',
+    [id, personId],
+  );
+  if (template === null) throw notFound();
+  const used = filesIn(template.document);
+  const here = await rows<{ id: string }>(db, 'select id from file where id = any($1) and course_id = $2 and removed_at is null', [
+    used,
+    courseId,
+  ]);
+  const own = new Set(here.map((file) => file.id));
+  const made = await copyFiles(
+    db,
+    courseId,
+    used.filter((file) => !own.has(file)),
+    personId,
+    now,
+  );
+  const renamed = JSON.parse(
+    JSON.stringify(template.document, (name, value: unknown) =>
+      ['fileId', 'captionsId'].includes(name) && typeof value === 'string' ? (made.get(value) ?? value) : value,
+    ),
+  ) as DocumentNode;
+  return withFilesAt(renamed, (fileId) => urlOf(api.getFile, { courseId, fileId }));
 }
 
 export async function setTemplateRemoved(db: Db, personId: string, id: string, removedAt: number | null): Promise<void> {

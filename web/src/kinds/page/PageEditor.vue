@@ -12,7 +12,7 @@ const props = defineProps<EditorProps>();
 defineEmits<EditorEmits>();
 const held = useItemText(
   () => `text ${props.base.itemId}`,
-  (document, version) => call(api.savePage, props.base, { document, version }),
+  (document, version, isReplacing) => call(api.savePage, props.base, { document, version, ...(isReplacing ? { isReplacing } : {}) }),
 );
 const written = ref<InstanceType<typeof ItemText> | null>(null);
 const { text, savedTurn } = held;

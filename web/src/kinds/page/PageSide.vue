@@ -56,7 +56,15 @@ async function keepTemplate(): Promise<void> {
   try {
     await call(api.addTemplate, {}, { title, document: props.text });
     await readTemplates();
-    notices.say(`“${title}” is saved as a template. Files of this course are not in it.`);
+    notices.say(`“${title}” is saved as a template.`);
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
+async function take(template: PageTemplate): Promise<void> {
+  try {
+    const { document } = await call(api.useTemplate, { courseId: props.base.courseId, templateId: template.id });
+    emit('put', document, `The page is begun from “${template.title}”.`);
   } catch (error) {
     notices.sayFault(error);
   }
@@ -84,8 +92,7 @@ const print = (): void => {
         <p v-if="templates.length === 0" class="soft">Pages you save as templates are listed here, to begin others from.</p>
         <ul>
           <li v-for="t in templates" :key="t.id">
-            <ActButton look="act" @click="emit('put', t.document, `The page is begun from “${t.title}”.`)">
-              {{ isEmpty ? 'Begin from' : 'Replace by' }} {{ t.title }}</ActButton
+            <ActButton look="act" @click="take(t)"> {{ isEmpty ? 'Begin from' : 'Replace by' }} {{ t.title }}</ActButton
             ><ActButton look="act" class="soft" :aria-label="`Delete the template ${t.title}`" @click="dropTemplate(t)">delete</ActButton>
           </li>
         </ul>

@@ -19,6 +19,7 @@ import { useFileSending } from '../media/useFileSending.ts';
 import VoiceRecorder from '../media/VoiceRecorder.vue';
 import ActButton from '../ActButton.vue';
 import TickBox from '../fields/TickBox.vue';
+import { BARE_PICTURE, type Picture } from './picture.ts';
 import LineField from '../fields/LineField.vue';
 import ChoiceField from '../fields/ChoiceField.vue';
 import TextField from '../fields/TextField.vue';
@@ -26,21 +27,10 @@ import TextField from '../fields/TextField.vue';
 const ADDRESS = 'https://';
 const DrawingForm = defineAsyncComponent(() => import('../drawing/DrawingForm.vue'));
 const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));
-export interface Picture {
-  fileId: string;
-  src: string;
-  alt: string;
-  caption: string;
-  size: 'small' | 'half' | 'full';
-  source: string;
-  licence: string;
-  drawing: string;
-}
 /** The form of a block: what it takes is asked for when it is inserted, and can be changed later. */
 const props = defineProps<{ name: BlockName | 'picture'; attrs: object | null; courseId: string; isDrawn?: boolean }>();
 const emit = defineEmits<{ save: [attrs: object]; leave: [] }>();
-const EMPTY: Picture = { fileId: '', src: '', alt: '', caption: '', size: 'full', source: '', licence: '', drawing: '' };
-const start = (props.attrs ?? (props.name === 'picture' ? EMPTY : BLOCK_DEFAULTS[props.name])) as object;
+const start = (props.attrs ?? (props.name === 'picture' ? BARE_PICTURE : BLOCK_DEFAULTS[props.name])) as object;
 const form = reactive(JSON.parse(JSON.stringify(start)) as Record<string, unknown>);
 const media = form as unknown as { -readonly [K in keyof Media]: Media[K] };
 const picture = form as unknown as Picture;
@@ -53,6 +43,10 @@ if (props.name === 'question' && question.answers.length === 0)
     { text: '', isRight: true, feedback: '' },
     { text: '', isRight: false, feedback: '' },
   ];
+/** Words for a picture that decorates would be read out for nothing. */
+function setDecorative(isDecorative: boolean): void {
+  Object.assign(picture, { isDecorative, ...(isDecorative ? { alt: '' } : {}) });
+}
 const hosts = ref<readonly string[]>([]);
 onMounted(async () => {
   if (props.name === 'embed') hosts.value = (await call(api.listEmbedHosts, {}).catch(() => ({ hosts: [] }))).hosts;
@@ -69,7 +63,11 @@ const TITLES: Readonly<Record<BlockName | 'picture', string>> = {
 const fault = computed(() => {
   switch (props.name) {
     case 'picture':
-      return picture.src === '' ? 'Choose a picture.' : picture.alt.trim() === '' ? 'Say what the picture shows.' : '';
+      return picture.src === ''
+        ? 'Choose a picture.'
+        : picture.alt.trim() === '' && !picture.isDecorative
+          ? 'Say what the picture shows, or that it only decorates the page.'
+          : '';
     case 'media':
       if (media.src === '') return 'Choose a file or give an address.';
       // One address that cannot be shown would keep the whole page from being saved.
@@ -159,8 +157,12 @@ function save(): void {
       <img v-if="picture.src" :src="picture.src" alt="" class="preview" />
       <label class="field"
         ><span class="label">What it shows; someone who cannot see it hears this instead</span
-        ><LineField v-model="picture.alt" maxlength="400"
+        ><LineField v-model="picture.alt" maxlength="400" :disabled="picture.isDecorative"
       /></label>
+      <label class="field"
+        ><TickBox :model-value="picture.isDecorative" @change="setDecorative" /> It only decorates the page, and shows nothing that
+        matters</label
+      >
       <label class="field"><span class="label">Caption, if it has one</span><LineField v-model="picture.caption" maxlength="300" /></label>
       <div class="pair">
         <label class="field"><span class="label">Source</span><LineField v-model="picture.source" maxlength="300" /></label

@@ -36,6 +36,10 @@ function makeLists(body: HTMLElement): void {
   }
 }
 
+/** How many pictures of other places a pasted text shows: they are not taken along. */
+export const picturesIn = (html: string): number =>
+  new DOMParser().parseFromString(html, 'text/html').querySelectorAll('img:not([data-file])').length;
+
 const LEVELS: Readonly<Record<string, string>> = { H1: 'h2', H5: 'h4', H6: 'h4' };
 
 /**
