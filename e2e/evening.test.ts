@@ -154,6 +154,29 @@ describe('notes of other kinds', () => {
     expect(await h.isAccessible()).toEqual([]);
   });
 
+  it('have their words selected and noted by keys alone', async () => {
+    const id = await itemId(base, 'Condition report');
+    const [, work] = (await stack(base, id)).filter((e) => e.state === 'waits');
+    await h.go(`${base}/marking/${id}/${work?.enrolmentId}`);
+    await h.css('#work-text');
+    await h.gone('.skeleton');
+    const { driver } = teacher;
+    await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT, Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
+    const selected = await inPage<string>(driver, 'return document.getSelection().toString().trim()');
+    const whole = await inPage<string>(driver, "return document.querySelector('#work-text').textContent");
+    expect(selected.split(' ').length).toBeGreaterThan(1);
+    expect(whole).toContain(selected);
+    await driver.actions().keyDown(Key.SHIFT).keyDown(Key.ALT).sendKeys(Key.ARROW_RIGHT).keyUp(Key.ALT).keyUp(Key.SHIFT).perform();
+    expect(await inPage<string>(driver, 'return document.getSelection().toString()')).toBe('');
+    await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
+    const noted = await inPage<string>(driver, 'return document.getSelection().toString().trim()');
+    await h.press('n');
+    await h.fill(h.css('.note textarea'), 'Say how you saw it.');
+    await h.press(Key.ENTER);
+    await h.text('Say how you saw it.');
+    expect(await inPage<string>(driver, "return document.querySelector('.note-ink').textContent")).toContain(noted.split(' ')[0]);
+  });
+
   it('show where words stand elsewhere, side by side', async () => {
     const id = await itemId(base, 'Bench record in threes');
     const all = await stack(base, id);

@@ -154,7 +154,7 @@ describe('the whole path, once', () => {
     writeFileSync(join(folder, 'lever.pdf'), PDF);
     writeFileSync(join(folder, 'liar.pdf'), 'not a PDF at all');
     await (await h.css('.pick input')).sendKeys(join(folder, 'liar.pdf'));
-    await h.text('is really text/plain');
+    await h.text('is really plain text and code');
     await (await h.css('.pick input')).sendKeys(join(folder, 'lever.pdf'));
     await h.button('lever.pdf');
     await h.text('Saved', 'span');

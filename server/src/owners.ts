@@ -186,6 +186,10 @@ export const READS: { readonly [feature: string]: Exception } = {
     why: 'gathers a whole course for its archive',
     tables: ['category', 'course_programme', 'item', 'match_setting', 'objective', 'objective_use', 'question_file', 'unit'],
   },
+  history: {
+    why: 'tells what was done in a course from the one account of every act',
+    tables: ['audit'],
+  },
   fileReach: {
     why: 'a file is reached through whatever shows it: one question over all of them',
     tables: [

@@ -47,7 +47,7 @@ describe('a file in parts', () => {
     await begin(id, bytes.length).expect(200);
     await part(id, 0, bytes).expect(200);
     const { body } = await done(id).expect(415);
-    expect(body.detail).toContain('is really text/plain');
+    expect(body.detail).toContain('is really plain text and code');
     await begin(randomUUID(), 3_000_001).expect(413);
     await begin(id, bytes.length + 1).expect(422);
   });

@@ -3,6 +3,7 @@ import { textExtensions, pieces } from '@rosemary/api';
 import { Editor } from '@tiptap/core';
 import { NodeSelection } from '@tiptap/pm/state';
 import { blockAt, insertBeside, moveBlock } from '../src/parts/blocks/moveBlocks.ts';
+import { typeAfterBlock } from '../src/parts/blocks/typeAfterBlock.ts';
 
 const paragraph = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] });
 const formula = { type: 'formula', attrs: { tex: 'x' } };
@@ -79,5 +80,16 @@ describe('opening a line beside a block', () => {
     expect(blockAt(editor, 0)).toEqual({ from: 0, size: 5 });
     expect(blockAt(editor, 5)).toEqual({ from: 5, size: 1 });
     expect(blockAt(editor, 999)).toBeNull();
+  });
+});
+
+describe('a letter typed while a whole block is selected', () => {
+  it('begins a paragraph after the block, and never takes its place', () => {
+    const at = blockAt(editor, 5)?.from ?? 0;
+    editor.view.dispatch(editor.state.tr.setSelection(NodeSelection.create(editor.state.doc, at)));
+    expect(typeAfterBlock(editor.view, 'w')).toBe(true);
+    expect(shape()).toEqual(['one', 'formula', 'w', 'three']);
+    expect(editor.state.selection.$from.parent.textContent).toBe('w');
+    expect(typeAfterBlock(editor.view, 'x')).toBe(false);
   });
 });

@@ -469,3 +469,44 @@ describe('a time zone', () => {
     await until(() => field.props('noDataText') === 'No time zone has these letters.', 'that there is none');
   });
 });
+
+describe('the lines of a list that are moved by keys', () => {
+  const open = (more: object = {}) => {
+    const order = ref(['a', 'b', 'c']);
+    const list = defineComponent({
+      setup: () => () =>
+        h(
+          DragList,
+          { modelValue: order.value, 'onUpdate:modelValue': (next: string[]) => (order.value = next), tag: 'ol', ...more } as never,
+          () => order.value.map((word) => h('li', { key: word }, [h('input', { 'aria-label': word })])),
+        ),
+    });
+    return showPart(list).then((shown) => ({ shown, order }));
+  };
+  const press = (shown: Awaited<ReturnType<typeof open>>['shown'], word: string, key: string) => {
+    const field = shown.find(`input[aria-label="${word}"]`);
+    (field.element as HTMLElement).focus();
+    return field.trigger('keydown', { key, altKey: true });
+  };
+
+  it('go up and down with Alt and the arrows, no further than the ends, and the hand goes with them', async () => {
+    const { shown, order } = await open();
+    await press(shown, 'b', 'ArrowUp');
+    expect(order.value).toEqual(['b', 'a', 'c']);
+    expect(document.activeElement?.getAttribute('aria-label')).toBe('b');
+    await press(shown, 'b', 'ArrowUp');
+    expect(order.value).toEqual(['b', 'a', 'c']);
+    await press(shown, 'b', 'ArrowDown');
+    await press(shown, 'b', 'ArrowDown');
+    expect(order.value).toEqual(['a', 'c', 'b']);
+  });
+
+  it('stay where nothing may be moved, and where a group keeps its own order', async () => {
+    for (const more of [{ isFixed: true }, { group: 'items' }]) {
+      const { shown, order } = await open(more);
+      await press(shown, 'b', 'ArrowUp');
+      expect(order.value).toEqual(['a', 'b', 'c']);
+      shown.unmount();
+    }
+  });
+});

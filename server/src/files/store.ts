@@ -86,6 +86,17 @@ function cleanName(name: string): string {
   return plain === '' ? 'file' : plain.slice(-200);
 }
 
+/** What a file really is, in the words of the list of accepted kinds: `plain text (.txt)`. */
+function kindInWords(mediaType: string): string {
+  const type = Object.values(STORE_TYPES).find((one) => one.mediaTypes.includes(mediaType));
+  const [family = ''] = mediaType.split('/');
+  return (
+    type?.name ??
+    { image: 'a picture of another kind', audio: 'a sound of another kind', video: 'a video of another kind' }[family] ??
+    'a file of another kind'
+  );
+}
+
 async function checkKind(upload: Arrival, name: string): Promise<string> {
   const allowed = upload.types.flatMap((key) => STORE_TYPES[key] ?? []);
   const mediaType = await sniff(upload.path);
@@ -93,7 +104,7 @@ async function checkKind(upload: Arrival, name: string): Promise<string> {
     const names = allowed.map((type) => type.name).join(', ');
     throw new AppError(
       'wrong-type',
-      `“${name}” is ${mediaType === null ? 'of no kind known here' : `really ${mediaType}`}. Accepted here: ${names}.`,
+      `“${name}” is ${mediaType === null ? 'of no kind known here' : `really ${kindInWords(mediaType)}`}. Accepted here: ${names}.`,
       [{ field: 'file', text: `Accepted here: ${names}.` }],
     );
   }

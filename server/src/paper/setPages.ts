@@ -86,8 +86,12 @@ function setNotes(paper: Paper, title: string, notes: readonly Numbered[]): void
     const proposed = note.replacement === null ? '' : note.replacement === '' ? 'Strike this. ' : `Rather: “${note.replacement}”. `;
     paper.moveDown(0.3).font('bold').fontSize(9.5).fillColor(BLOOM).text(`${note.number}  `, LEFT, paper.y, { continued: true });
     paper.font('italic').fillColor(SOFT).text(`${place}${quote}  `, { continued: true });
-    paper.font('text').fillColor(INK).text(`${proposed}${note.body}  `, { continued: true });
-    paper.fillColor(SOFT).fontSize(8.5).text(note.author);
+    paper.font('text').fillColor(INK).text(`${proposed}${note.body}`);
+    // On a line of its own: a smaller size within a line that breaks would stand on the line below.
+    paper
+      .fillColor(SOFT)
+      .fontSize(8.5)
+      .text(note.author, LEFT + 14, paper.y);
   }
 }
 

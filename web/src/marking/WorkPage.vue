@@ -17,6 +17,7 @@ import LinkWork from './LinkWork.vue';
 import type StripOfMarks from './MarkStrip.vue';
 import { nameOf, useStack, WAITING } from './useStack.ts';
 import { useNotes } from './useNotes.ts';
+import { selectByKeys } from './selectByKeys.ts';
 import ActButton from '../parts/ActButton.vue';
 import FoldOut from '../parts/FoldOut.vue';
 import { usePageTitle } from '../platform/usePageTitle.ts';
@@ -253,14 +254,13 @@ async function replay(): Promise<void> {
 }
 function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement;
-  if (
-    (target.isContentEditable && !target.closest('.paper-work')) ||
-    ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
-    event.ctrlKey ||
-    event.metaKey ||
-    event.altKey
-  )
+  const isInField =
+    (target.isContentEditable && !target.closest('.paper-work')) || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
+  if (!isInField && selectByKeys(event, document.querySelector<HTMLElement>('#work-text'))) {
+    event.preventDefault();
     return;
+  }
+  if (isInField || event.ctrlKey || event.metaKey || event.altKey) return;
   const isComing = work.value !== null && strip.value === null;
   if (isComing || strip.value?.isFinishing() === true || isStepping) {
     // A key that is held down is not so many presses.
@@ -296,6 +296,7 @@ useEventListener(document, 'keydown', onKey);
 const KEYS = [
   ['1 … 9', 'choose a level of the criterion; without a rubric, type the score'],
   ['Tab', 'the next criterion; Shift Tab the one before'],
+  ['Shift → ← ↓ ↑', 'select words of the work; with Alt, move on without selecting'],
   ['N', 'a note on the selected words'],
   ['R', 'a stock remark on the selected words'],
   ['C', 'other words for the selected ones'],

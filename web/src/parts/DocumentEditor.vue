@@ -7,6 +7,7 @@ import { EditorContent, useEditor } from '@tiptap/vue-3';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import BlockForm from './blocks/BlockForm.vue';
 import BlockGutter from './blocks/BlockGutter.vue';
+import { typeAfterBlock } from './blocks/typeAfterBlock.ts';
 import { editorExtensions } from './blocks/editorBlocks.ts';
 import { cleanPasted, picturesIn } from './blocks/pasted.ts';
 import { BARE_PICTURE } from './blocks/picture.ts';
@@ -37,6 +38,7 @@ const editor = useEditor({
     transformPastedHTML: cleanPasted,
     handlePaste: (_, event) => takePictures(event.clipboardData),
     handleDrop: (_, event) => takePictures(event.dataTransfer),
+    handleTextInput: (view, _from, _to, text) => typeAfterBlock(view, text),
   },
   onUpdate: ({ editor: e }) => {
     emit('change', e.getJSON() as DocumentNode);

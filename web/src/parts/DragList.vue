@@ -1,8 +1,11 @@
 <script setup lang="ts" generic="T">
 import type { UseDraggableOptions, UseDraggableReturn } from 'vue-draggable-plus';
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
 
-/** A list whose lines are dragged by their handle, within it or to another of the same group. The list is drawn at once, its dragging loaded after. */
+/**
+ * A list whose lines are dragged by their handle, within it or to another of the same group; the lines of a list by itself are moved by
+ * Alt and the arrows as well. The list is drawn at once, its dragging loaded after.
+ */
 const items = defineModel<T[]>({ required: true });
 const props = withDefaults(
   defineProps<{
@@ -31,6 +34,26 @@ const options = computed<UseDraggableOptions<T>>(() => ({
     emit('end', event);
   },
 }));
+const FOCUSABLE = 'button, input, textarea, select, [tabindex], [contenteditable="true"]';
+/** Alt with an arrow moves the line the hand is in, and the hand stays where it was in it. Lists of a group have an order of their own to keep. */
+async function onKey(event: KeyboardEvent): Promise<void> {
+  const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+  if (by === undefined || !event.altKey || event.defaultPrevented || props.isFixed || props.group !== undefined) return;
+  const lines = [...(list.value?.children ?? [])];
+  const from = lines.findIndex((line) => line.contains(event.target as Node));
+  const to = from + by;
+  if (from < 0) return;
+  event.preventDefault();
+  if (to < 0 || to >= items.value.length) return;
+  const place = [...lines[from]!.querySelectorAll(FOCUSABLE)].indexOf(event.target as HTMLElement);
+  const next = [...items.value];
+  next.splice(to, 0, ...next.splice(from, 1));
+  items.value = next;
+  await nextTick();
+  const line = list.value?.children[to];
+  const wanted = place < 0 ? line : line?.querySelectorAll(FOCUSABLE)[place];
+  (wanted as HTMLElement | undefined)?.focus();
+}
 let dragging: UseDraggableReturn | null = null;
 let isGone = false;
 onMounted(async () => {
@@ -44,5 +67,5 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <component :is="tag" ref="list"><slot /></component>
+  <component :is="tag" ref="list" @keydown="onKey"><slot /></component>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { StudentItem } from '@rosemary/api';
 import { criterionPoints, formatPoints, levelOfCount, type RubricCriterion, type RubricLevel, numberNotes } from '@rosemary/core';
-import { computed, defineAsyncComponent, ref } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref } from 'vue';
 import AnnotatedText from '../marking/AnnotatedText.vue';
 import DocumentView from '../parts/DocumentView.vue';
 import FileWork from '../parts/FileWork.vue';
@@ -37,6 +37,21 @@ const judged = computed(() => props.item.assignment?.judged ?? 'points');
 const isDone = computed(() => returned.value.scoreText !== null && returned.value.scoreText !== '0');
 const pdfs = computed(() => attempt.value?.files.filter((f) => f.mediaType === 'application/pdf') ?? []);
 const chosen = ref<string | null>(null);
+/** The note that is told beside the words that were touched. */
+const toldId = ref<string | null>(null);
+const told = computed(() => notes.value.find((n) => n.id === toldId.value) ?? null);
+function tell(id: string): void {
+  chosen.value = id;
+  toldId.value = id;
+}
+/** From the list of notes to the words that one is about. */
+function show(id: string): void {
+  chosen.value = id;
+  toldId.value = null;
+  void nextTick(() => {
+    document.querySelector('.note-on, .marked.on, .area.on')?.scrollIntoView({ block: 'center' });
+  });
+}
 </script>
 
 <template>
@@ -91,21 +106,13 @@ const chosen = ref<string | null>(null);
     </PlainTable>
     <template v-if="!isBrief">
       <div v-if="attempt?.document" class="paper">
-        <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="chosen = $event" />
+        <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="tell" />
       </div>
-      <FileWork
-        v-for="f in others"
-        :key="f.id"
-        :file="f"
-        :notes="notesOf.get(f.id) ?? []"
-        :chosen="chosen"
-        class="paper"
-        @choose="chosen = $event"
-      />
-      <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="chosen = $event" />
+      <FileWork v-for="f in others" :key="f.id" :file="f" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" class="paper" @choose="tell" />
+      <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="tell" />
       <ol v-if="notes.length > 0" class="notes">
         <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
-          <ActButton look="act" @click="chosen = n.id">
+          <ActButton look="act" @click="show(n.id)">
             {{ n.quote === '' ? 'an area' : `“${n.quote.slice(0, 60)}${n.quote.length > 60 ? '…' : ''}”` }}</ActButton><br /><i
             v-if="n.replacement !== null"
             >{{ n.replacement === '' ? 'Strike this. ' : `Rather “${n.replacement}”. ` }}</i
@@ -113,6 +120,16 @@ const chosen = ref<string | null>(null);
           <span class="label">{{ n.author }}</span>
         </li>
       </ol>
+      <aside v-if="told" class="told" role="status" aria-label="Note">
+        <p>
+          <b>{{ told.number }}</b>
+          <i v-if="told.replacement !== null">{{ told.replacement === '' ? 'Strike this. ' : `Rather “${told.replacement}”. ` }}</i>{{
+            told.body
+          }}
+          <span class="label">{{ told.author }}</span>
+        </p>
+        <ActButton look="act" @click="toldId = null">close</ActButton>
+      </aside>
     </template>
   </section>
 </template>
@@ -175,6 +192,20 @@ const chosen = ref<string | null>(null);
 }
 .notes li {
   padding: 5px 0;
+}
+/* Where the eye is, however far below the list of all notes stands. */
+.told {
+  position: sticky;
+  bottom: 0;
+  z-index: 4;
+  display: flex;
+  gap: 14px;
+  justify-content: space-between;
+  max-height: 40vh;
+  overflow: auto;
+  padding: 10px 16px;
+  border-top: 2px solid var(--bloom);
+  background: var(--paper);
 }
 .notes .on {
   background: var(--bloom-wash);

@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { RubricView, RubricChange } from '@rosemary/api';
 import { fitRubric, formatPoints, pointsInWords, parsePoints, weighRubric, type CriterionForm, type PlainRubric } from '@rosemary/core';
-import { computed, nextTick, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { call, takeBack } from '../../platform/call.ts';
 import { useDraft } from '../../platform/kept.ts';
@@ -154,16 +154,6 @@ function act(at: number, does: string): void {
   if (does === 'remove') remove(at);
   else if (does === 'level') draft.value[at]?.levels.push(blank('10', { title: String(draft.value[at].levels.length + 1) }));
   else move(at, does === 'up' ? -1 : 1);
-}
-/** Alt with the arrows moves a criterion; the caret goes with it. */
-function onKey(event: KeyboardEvent, at: number): void {
-  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
-  event.preventDefault();
-  const field = event.target as HTMLElement;
-  move(at, event.key === 'ArrowUp' ? -1 : 1);
-  void nextTick(() => {
-    field.focus();
-  });
 }
 const best = (c: Criterion): number =>
   c.levels.reduce((most, l) => {
@@ -322,7 +312,7 @@ async function save(): Promise<void> {
     <form v-else-if="isOpen" @submit.prevent="save">
       <p v-if="isRestored" class="clay" role="status">You left these changes before they were saved. They are only in this browser yet.</p>
       <DragList v-model="draft" handle=".grip">
-        <div v-for="(c, n) in draft" :key="c.key" class="criterion" @keydown="onKey($event, n)">
+        <div v-for="(c, n) in draft" :key="c.key" class="criterion">
           <span class="grip" title="drag, or Alt with ↑ and ↓" aria-hidden="true">⠿</span>
           <div class="top">
             <LineField

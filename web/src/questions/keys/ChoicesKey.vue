@@ -68,7 +68,7 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
     <DragList :model-value="[...value.choices]" tag="ol" class="choices" handle=".letter" @update:model-value="put($event)">
       <li v-for="(c, n) in value.choices" :key="c.id" :class="{ right: c.share > 0 }">
         <div class="row">
-          <span class="letter" title="drag to move">{{ LETTERS.charAt(n) }}</span>
+          <span class="letter" title="drag, or Alt with ↑ and ↓">{{ LETTERS.charAt(n) }}</span>
           <PickMark
             :is-several="isSeveral"
             :value="true"

@@ -10,24 +10,12 @@ type Key = Extract<QuestionKey, { kind: 'ordering' }>;
 const props = defineProps<{ value: Key }>();
 const emit = defineEmits<{ change: [key: Key] }>();
 const put = (order: readonly string[]): void => emit('change', { ...props.value, order });
-function move(at: number, by: number): void {
-  const order = [...props.value.order];
-  const [thing] = order.splice(at, 1);
-  if (thing === undefined) return;
-  order.splice(Math.max(0, at + by), 0, thing);
-  put(order);
-}
-function onKey(event: KeyboardEvent, at: number): void {
-  if (!event.altKey || !['ArrowUp', 'ArrowDown'].includes(event.key)) return;
-  event.preventDefault();
-  move(at, event.key === 'ArrowUp' ? -1 : 1);
-}
 </script>
 
 <template>
   <div>
     <DragList :model-value="[...value.order]" tag="ol" class="order" handle=".no" @update:model-value="put($event)">
-      <li v-for="(thing, n) in value.order" :key="n" class="row" @keydown="onKey($event, n)">
+      <li v-for="(thing, n) in value.order" :key="n" class="row">
         <span class="no" title="drag, or Alt with ↑ and ↓">{{ n + 1 }}</span>
         <LineInput :value="thing" :aria-label="`Thing ${n + 1}`" @commit="put(value.order.map((t, m) => (m === n ? $event.trim() : t)))" />
         <ActButton look="act" :aria-label="`Remove ${thing}`" @click="put(value.order.filter((_, m) => m !== n))">×</ActButton>
