@@ -64,7 +64,7 @@ describe('a course from nothing', () => {
     await h.text('5 of 24 chosen');
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('choose none'));
-    await h.css('aside[aria-label="Inspector"], aside.soft');
+    await h.eventually(async () => !(await h.has('of 24 chosen')), 'still chosen');
   });
 
   it('spreads chosen items over the teaching days, seen before it is done, and takes it back', async () => {

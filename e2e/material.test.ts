@@ -163,7 +163,7 @@ describe('a page of blocks', () => {
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Use this drawing'));
     await h.css('.block-form img.preview');
-    await h.text('Say what the picture shows.');
+    await h.text('Say what the picture shows, or that it only decorates the page.');
     await h.type(h.field('What it shows'), 'The barrel drives the wheel');
     await endForm();
     const drawn = (all: readonly Block[]): string => String(all.find((b) => b.type === 'picture')?.attrs?.drawing ?? '');

@@ -3,23 +3,22 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 
 const RAW = /<(button|input|select|textarea|table|dialog|details|progress|meter)\b/g;
-/** Files that may hold some, with how many: none so far. */
-const ALLOWED = {};
+/** Parts that stand with their feature, since nobody else uses them: the grid of the gradebook and the answers of a quiz. */
+const OF_A_FEATURE = /^web\/src\/(gradebook\/(Book\w+|DotStrip)|questions\/\w+Answer)\.vue$/;
 /** Lines of style in pages, to fall to 3,000: lower it whenever they fall. */
-const MOST_STYLE_LINES = 5_800;
+const MOST_STYLE_LINES = 5_450;
 
 const files = execFileSync('git', ['ls-files', 'web/src/*.vue'], { encoding: 'utf8' })
   .split('\n')
-  .filter((file) => file !== '' && !file.startsWith('web/src/parts/'));
+  .filter((file) => file !== '' && !file.startsWith('web/src/parts/') && !OF_A_FEATURE.test(file));
 let raw = 0;
 let styleLines = 0;
 for (const file of files) {
   const text = readFileSync(file, 'utf8');
   const template = /<template>[\s\S]*<\/template>/.exec(text)?.[0] ?? '';
   const found = [...template.matchAll(RAW)].map((m) => m[1]);
-  const tooMany = found.length - (ALLOWED[file] ?? 0);
-  if (tooMany > 0) {
-    raw += tooMany;
+  if (found.length > 0) {
+    raw += found.length;
     process.stdout.write(`${file}: ${found.join(', ')}; use the part for it in web/src/parts\n`);
   }
   for (const [style] of text.matchAll(/<style[\s\S]*?<\/style>/g)) styleLines += style.split('\n').length;

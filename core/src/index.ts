@@ -59,6 +59,7 @@ export * from './document/toHtml.ts';
 export * from './document/fromHtml.ts';
 export * from './exchange/cartridge.ts';
 export * from './exchange/cartridgeParts.ts';
+export * from './school/columnNames.ts';
 export * from './school/courseCode.ts';
 export * from './school/lists.ts';
 export * from './school/oneRoster.ts';

@@ -124,6 +124,17 @@ export type ListKind = keyof typeof KINDS;
 /** The columns of each list of ours; people may carry an `id` as well, enrolments a `section`. */
 export const LIST_COLUMNS: { readonly [kind in ListKind]: readonly string[] } = KINDS;
 
+/** Columns that a list may carry as well. */
+export const MORE_COLUMNS: { readonly [kind in ListKind]: readonly string[] } = { people: ['id'], enrolments: ['section'], courses: [] };
+/** A few made-up rows of each list, as a beginning for a school’s own. */
+export const SAMPLE_LISTS: { readonly [kind in ListKind]: string } = {
+  people: 'Email,Given name,Family name,ID\nada.lund@school.example,Ada,Lund,S1\nbela.odor@school.example,Béla,Ódor,S2\n',
+  enrolments:
+    'Email,Code,Run,Section,Role\nada.lund@school.example,HOR 110,autumn,,instructor\nbela.odor@school.example,HOR 110,autumn,Morning,student\n',
+  courses:
+    'Code,Run,Title,Term,Section,Instructor\nHOR 110,autumn,Foundations,Autumn,Morning,ada.lund@school.example\nHOR 110,autumn,Foundations,Autumn,Evening,ada.lund@school.example\n',
+};
+
 /** Which list a table is, by the names of its columns; null where it is none of them. */
 export function listKind(records: Records): ListKind | null {
   const head = new Set((records[0] ?? []).map(plain));

@@ -365,9 +365,6 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
   flex-wrap: wrap;
   margin: 10px 0;
 }
-.end {
-  margin-left: auto;
-}
 .table {
   display: flex;
   gap: 14px;

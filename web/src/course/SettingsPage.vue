@@ -368,12 +368,6 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
   grid-template-columns: 1fr 1fr;
   gap: 48px;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  min-width: 0;
-}
 h2 {
   margin: 10px 0 6px;
 }

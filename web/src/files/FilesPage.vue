@@ -302,9 +302,6 @@ ul {
   margin: 8px 0;
   padding: 0;
 }
-tr.on {
-  background: var(--bloom-wash);
-}
 .name {
   text-align: left;
   overflow-wrap: anywhere;
@@ -315,11 +312,5 @@ tr.on {
 }
 .plain {
   margin-top: 12px;
-}
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  min-width: 0;
 }
 </style>

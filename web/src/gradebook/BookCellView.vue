@@ -40,13 +40,6 @@ const cell = computed(() => (props.column.kind === 'graded' ? props.row.cells[pr
   border-radius: 50%;
   vertical-align: -1px;
 }
-.hand {
-  vertical-align: -1px;
-  margin-left: 3px;
-  fill: none;
-  stroke: currentColor;
-  stroke-width: 1.3;
-}
 .also {
   margin-left: 6px;
   color: var(--needle);

@@ -241,9 +241,6 @@ function markingAt(place: number): KindOfItem['marking'] {
   align-items: baseline;
   border-bottom: 1px solid var(--frost2);
 }
-.end {
-  margin-left: auto;
-}
 .inspector {
   width: 330px;
 }

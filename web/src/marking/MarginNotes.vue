@@ -212,14 +212,6 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
     600 12px/20px 'Source Sans 3 Variable',
     sans-serif;
 }
-.acts {
-  opacity: 0;
-}
-.note:hover .acts,
-.note:focus-within .acts,
-.note.on .acts {
-  opacity: 1;
-}
 .proposed {
   color: var(--bloom);
   font-style: italic;

@@ -211,11 +211,4 @@ const name = (e: StackEntry): string => {
   margin-left: auto;
   white-space: nowrap;
 }
-.hand {
-  vertical-align: -1px;
-  margin-left: 3px;
-  fill: none;
-  stroke: currentColor;
-  stroke-width: 1.3;
-}
 </style>

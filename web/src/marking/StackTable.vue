@@ -297,9 +297,6 @@ tbody td {
   padding-top: 3px;
   padding-bottom: 3px;
 }
-tr.on {
-  background: var(--bloom-wash);
-}
 .tick {
   width: 26px;
 }

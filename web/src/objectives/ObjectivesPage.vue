@@ -253,14 +253,9 @@ ul {
   display: inline-block;
 }
 .quiet-acts {
-  opacity: 0;
   font-size: 13px;
   white-space: nowrap;
   flex-wrap: nowrap;
-}
-.line:hover .quiet-acts,
-.line:focus-within .quiet-acts {
-  opacity: 1;
 }
 .open {
   padding: 4px 0 8px 68px;

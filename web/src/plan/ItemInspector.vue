@@ -307,12 +307,6 @@ const DONE: Record<DoneRule, string> = {
   display: flex;
   justify-content: space-between;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  min-width: 0;
-}
 .pair {
   display: grid;
   grid-template-columns: 1fr 1fr;

@@ -473,7 +473,6 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       :change="(change) => p.changeUnit(shownUnit!, change)"
       @close="unitId = null"
     />
-    <aside v-else class="inspector soft">Choose a line to see and set its dates, state, time, points and category.</aside>
   </div>
 </template>
 
@@ -532,7 +531,6 @@ h2 {
   white-space: nowrap;
 }
 .quiet-delete {
-  opacity: 0;
   font-size: 13px;
   color: var(--soft);
 }
@@ -655,6 +653,14 @@ h2 {
   }
   .pts {
     display: none;
+  }
+}
+/* A hand that cannot hover sees them too. */
+@media (hover: none) {
+  .pick,
+  .grip,
+  .between {
+    opacity: 1;
   }
 }
 </style>

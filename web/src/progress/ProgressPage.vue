@@ -210,9 +210,6 @@ const short = (title: string): string => {
   padding-bottom: 8px;
   align-items: baseline;
 }
-.end {
-  margin-left: auto;
-}
 :deep(table) {
   width: 100%;
 }
@@ -244,9 +241,6 @@ td {
 .bar span {
   display: block;
   height: 14px;
-}
-tr.on {
-  background: var(--bloom-wash);
 }
 .ink {
   color: var(--ink);

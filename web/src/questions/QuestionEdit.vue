@@ -176,7 +176,4 @@ defineExpose({
 .edit :deep(.tools) {
   margin-bottom: 6px;
 }
-.saved {
-  margin-left: auto;
-}
 </style>

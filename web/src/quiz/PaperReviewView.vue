@@ -87,11 +87,6 @@ const standing = (q: ReviewedQuestion): string =>
   display: flex;
   gap: 12px;
 }
-.stimulus {
-  border-left: 3px solid var(--leaf);
-  padding-left: 16px;
-  margin-bottom: 12px;
-}
 .right {
   color: var(--needle);
   margin-top: 8px;

@@ -88,9 +88,4 @@ article {
   padding: 14px 0 20px;
   border-top: 1px solid var(--frost2);
 }
-.stimulus {
-  border-left: 3px solid var(--leaf);
-  padding-left: 16px;
-  margin-bottom: 12px;
-}
 </style>

@@ -278,9 +278,6 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
   align-items: baseline;
   margin-bottom: 8px;
 }
-.end {
-  margin-left: auto;
-}
 .plain td {
   padding: 5px 12px 5px 0;
 }

@@ -113,19 +113,18 @@ async function startOn(m: RosterMember, startedAt: string | null): Promise<void>
     `Start of ${nameOf(m)}`,
   );
 }
-const add = (): Promise<boolean> =>
-  run(
-    () =>
-      call(api.addMember, base.value, {
-        personId: adding.value.personId,
-        role: adding.value.role,
-        sectionId: adding.value.role === 'student' ? adding.value.sectionId : null,
-      }),
+async function add(): Promise<void> {
+  const { personId, role, sectionId } = adding.value;
+  if (personId === '') {
+    fault.value = 'Choose whom to add: type letters of a name or an email, and pick one.';
+    return;
+  }
+  const isAdded = await run(
+    () => call(api.addMember, base.value, { personId, role, sectionId: role === 'student' ? sectionId : null }),
     'Added.',
-  ).then((isAdded) => {
-    if (isAdded) adding.value.personId = '';
-    return isAdded;
-  });
+  );
+  if (isAdded) adding.value.personId = '';
+}
 async function seeAs(m: RosterMember): Promise<void> {
   session.startSeeAs({ courseId: String(route.params.courseId), enrolmentId: m.enrolmentId, on: null });
   await course.load(String(route.params.courseId));
@@ -182,7 +181,7 @@ function act(m: RosterMember, does: string): void {
         ><ChoiceField v-model="adding.sectionId">
           <option v-for="s in roster.sections" :key="s.id" :value="s.id">{{ s.title }}</option>
         </ChoiceField></label
-      ><ActButton type="submit" look="go" :disabled="adding.personId === ''">Add</ActButton>
+      ><ActButton type="submit" look="go">Add</ActButton>
     </form>
     <section v-for="g in groups" :key="g.title">
       <h2>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { ListedRow, ListsDone, ListsPreview } from '@rosemary/api';
-import { LIST_COLUMNS, type ListedWhat, numberInWords } from '@rosemary/core';
+import { LIST_COLUMNS, SAMPLE_LISTS, type ListedWhat, type ListKind, numberInWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import FileDrop from '../parts/media/FileDrop.vue';
 import { useFileSending } from '../parts/media/useFileSending.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ColumnNames from './ColumnNames.vue';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import ZoneChoice from '../parts/fields/ZoneChoice.vue';
@@ -17,6 +18,8 @@ const preview = ref<ListsPreview | null>(null);
 const done = ref<ListsDone | null>(null);
 const zone = ref(Intl.DateTimeFormat().resolvedOptions().timeZone);
 const only = ref<ListedWhat | null>(null);
+/** A table that makes no list by the names of its columns. */
+const unnamed = ref<{ readonly name: string; readonly text: string } | null>(null);
 
 async function look(chosen: File): Promise<void> {
   done.value = null;
@@ -24,7 +27,20 @@ async function look(chosen: File): Promise<void> {
   only.value = null;
   file.value = chosen;
   preview.value = await carry(api.previewLists, {});
-  if (preview.value === null) file.value = null;
+  unnamed.value = null;
+  if (preview.value !== null) return;
+  // A table that was refused may only name its columns otherwise.
+  if (!chosen.name.toLowerCase().endsWith('.zip') && fault.value.includes('which make no list'))
+    unnamed.value = { name: chosen.name, text: await chosen.text() };
+  file.value = null;
+}
+/** A list to begin from, with made-up rows. */
+function giveSample(kind: ListKind): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([`\ufeff${SAMPLE_LISTS[kind]}`], { type: 'text/csv' }));
+  link.download = `${kind}.csv`;
+  link.click();
+  URL.revokeObjectURL(link.href);
 }
 async function bring(): Promise<void> {
   const answer = await carry(api.importLists, { zone: zone.value });
@@ -78,8 +94,9 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
                   ? '; id, if the school has one'
                   : kind === 'enrolments'
                     ? '; section, for students'
-                    : '; one row a section, the instructor by address'
+                    : '; one row a section, the instructor by email'
               }}</span>
+              <ActButton look="act" :aria-label="`Sample of ${kind}`" @click="giveSample(kind)">sample</ActButton>
             </dd>
           </template>
         </dl>
@@ -107,6 +124,7 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
           <p><router-link :to="{ name: 'school' }">To the school</router-link></p>
         </div>
       </section>
+      <section v-if="unnamed"><ColumnNames :name="unnamed.name" :text="unnamed.text" @named="look" @leave="unnamed = null" /></section>
       <section v-if="preview">
         <h2>{{ file?.name }}</h2>
         <p>{{ counts(preview.counts) }}.</p>

@@ -66,7 +66,6 @@ router.beforeEach(async (to) => {
       return false;
     }
   }
-  isReady.value = true;
   if (session.me?.person === null && !['sign-in', 'about', 'welcome'].includes(String(to.name)))
     return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } };
   if (session.me?.person && to.name === 'desk' && !session.isStaff)
@@ -75,6 +74,8 @@ router.beforeEach(async (to) => {
 });
 
 router.afterEach((to, from) => {
+  // Until then the shape of a page stands there.
+  isReady.value = true;
   if (to.name !== from.name || to.params.courseId !== from.params.courseId) notices.forget();
 });
 /** Ctrl Z takes back the last act of the view; in a text it takes back what was typed, as everywhere. */
@@ -104,6 +105,9 @@ const again = (): void => {
         <h2>Rosemary does not answer</h2>
         <p class="soft">{{ fault }}</p>
         <ActButton look="go" style="margin-top: 12px" @click="again">Try again</ActButton>
+      </div>
+      <div v-else class="coming-page" role="status" aria-label="Loading">
+        <div v-for="n in 5" :key="n" class="skeleton" />
       </div>
     </main>
     <RippleDialog v-if="ripple.answer" />

@@ -288,9 +288,6 @@ const acceptList = computed(() => assignment.value.fileTypes.flatMap((t) => FILE
   padding: 14px 34px;
   margin: 8px 0 4px;
 }
-.saved {
-  margin-left: auto;
-}
 .files {
   border: 1px dashed var(--leaf);
   border-radius: 4px;

@@ -410,9 +410,6 @@ async function save(): Promise<void> {
   align-items: baseline;
   margin-bottom: 6px;
 }
-.end {
-  margin-left: auto;
-}
 /* A grid: what is judged and what it is worth over how well it can be. */
 .criterion {
   display: grid;
