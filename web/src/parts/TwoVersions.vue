@@ -73,6 +73,10 @@ const different = computed(() =>
   max-height: 240px;
   overflow: auto;
 }
+/* Each under its version. */
+.pair > .button {
+  justify-self: start;
+}
 mark {
   background: var(--bloom-wash);
   color: inherit;

@@ -655,12 +655,4 @@ h2 {
     display: none;
   }
 }
-/* A hand that cannot hover sees them too. */
-@media (hover: none) {
-  .pick,
-  .grip,
-  .between {
-    opacity: 1;
-  }
-}
 </style>

@@ -64,7 +64,7 @@ const about = (p: Person): string =>
 
 <template>
   <h2>
-    People <span class="soft count">{{ people.length }}</span>
+    People <span class="soft" style="font-size: 14px">{{ people.length }}</span>
   </h2>
   <label class="field"><span class="label">Find by name or email</span><LineField v-model="letters" type="search" /></label>
   <div class="people" tabindex="0" role="region" aria-label="People of the school">
@@ -109,12 +109,23 @@ const about = (p: Person): string =>
 </template>
 
 <style scoped>
-.count {
-  font-size: 14px;
-}
 .people {
   max-height: 300px;
   overflow: auto;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  padding: 5px 0;
+  border-top: 1px solid var(--frost2);
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px;
 }
 .person {
   padding: 6px 0 10px 14px;
