@@ -398,7 +398,7 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
 .title {
   display: -webkit-inline-box;
   -webkit-box-orient: vertical;
-  -webkit-line-clamp: 2;
+  -webkit-line-clamp: 3;
   overflow: hidden;
   overflow-wrap: anywhere;
 }
