@@ -202,6 +202,27 @@ describe('a page of blocks', () => {
     expect(length).toBeLessThan(60);
   });
 
+  it('keeps a picture that is pasted, once it is said what it shows or that it decorates', async () => {
+    const before = (await blocks()).filter((b) => b.type === 'picture').length;
+    await h.click(h.css('.ProseMirror p'));
+    await rosemary.driver.executeAsyncScript(`const done = arguments[0];
+      const canvas = Object.assign(document.createElement('canvas'), { width: 60, height: 40 });
+      canvas.getContext('2d').fillRect(0, 0, 30, 40);
+      canvas.toBlob((bytes) => {
+        const clipboardData = new DataTransfer();
+        clipboardData.items.add(new File([bytes], 'pasted.png', { type: 'image/png' }));
+        document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+        done();
+      }, 'image/png')`);
+    await h.text('Say what the picture shows, or that it only decorates the page.');
+    await h.css('.v-overlay img.preview');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(rosemary.driver.findElement(By.xpath('//label[contains(., "It only decorates the page")]//input')));
+    await h.click(rosemary.driver.findElement(By.xpath('//div[contains(@class, "v-overlay")]//button[normalize-space(.)="Insert"]')));
+    await saved((all) => all.filter((b) => b.type === 'picture' && b.attrs?.isDecorative === true).length === 1, 'no pasted picture');
+    expect((await blocks()).filter((b) => b.type === 'picture')).toHaveLength(before + 1);
+  });
+
   it('is kept as a template, and an earlier version is looked at and brought back', async () => {
     await h.click(h.button('Save copy as template'));
     await h.type(h.css('input[aria-label="Title of the template"]'), 'Bench day', Key.ENTER);

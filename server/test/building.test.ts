@@ -73,7 +73,7 @@ describe('starting a course', () => {
 
   it.each([
     ['a code in use with its run', { code: 'HOR-1', run: 'a' }, 'run'],
-    ['a code with a space', { code: 'HOR 1' }, 'code'],
+    ['a code with a stroke', { code: 'HOR/1' }, 'code'],
     ['no section', { sections: [] }, 'sections'],
     ['a zone that is none', { timeZone: 'Europe/Atlantis' }, 'timeZone'],
     ['a term that is gone', { termId: NOWHERE }, 'termId'],

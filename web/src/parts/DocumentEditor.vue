@@ -284,6 +284,7 @@ function setLink(href: string): void {
         :name="form.name"
         :attrs="form.attrs"
         :is-drawn="form.isDrawn"
+        :is-new="form.pos === null"
         :course-id="courseId ?? ''"
         @save="saveBlock"
         @leave="form = null"

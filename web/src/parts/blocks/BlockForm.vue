@@ -28,7 +28,7 @@ const ADDRESS = 'https://';
 const DrawingForm = defineAsyncComponent(() => import('../drawing/DrawingForm.vue'));
 const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));
 /** The form of a block: what it takes is asked for when it is inserted, and can be changed later. */
-const props = defineProps<{ name: BlockName | 'picture'; attrs: object | null; courseId: string; isDrawn?: boolean }>();
+const props = defineProps<{ name: BlockName | 'picture'; attrs: object | null; courseId: string; isNew: boolean; isDrawn?: boolean }>();
 const emit = defineEmits<{ save: [attrs: object]; leave: [] }>();
 const start = (props.attrs ?? (props.name === 'picture' ? BARE_PICTURE : BLOCK_DEFAULTS[props.name])) as object;
 const form = reactive(JSON.parse(JSON.stringify(start)) as Record<string, unknown>);
@@ -160,8 +160,8 @@ function save(): void {
         ><LineField v-model="picture.alt" maxlength="400" :disabled="picture.isDecorative"
       /></label>
       <label class="field"
-        ><TickBox :model-value="picture.isDecorative" @change="setDecorative" /> It only decorates the page, and shows nothing that
-        matters</label
+        ><TickBox :model-value="picture.isDecorative" @update:model-value="setDecorative($event === true)" /> It only decorates the page,
+        and shows nothing that matters</label
       >
       <label class="field"><span class="label">Caption, if it has one</span><LineField v-model="picture.caption" maxlength="300" /></label>
       <div class="pair">
@@ -261,7 +261,7 @@ function save(): void {
     </template>
     <p v-if="fault" class="label" role="status">{{ fault }}</p>
     <p class="acts">
-      <ActButton type="submit" look="go" :disabled="fault !== ''">{{ attrs === null ? 'Insert' : 'Change it' }}</ActButton>
+      <ActButton type="submit" look="go" :disabled="fault !== ''">{{ isNew ? 'Insert' : 'Change it' }}</ActButton>
       <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </form>
