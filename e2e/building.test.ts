@@ -122,6 +122,10 @@ describe('a course from nothing', () => {
     await h.gone('.v-snackbar--active');
     await rosemary.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
     await h.eventually(async () => (await rows()) === 24, 'not brought back');
+    await rosemary.driver.actions().keyDown(Key.CONTROL).keyDown(Key.SHIFT).sendKeys('z').keyUp(Key.SHIFT).keyUp(Key.CONTROL).perform();
+    await h.eventually(async () => (await rows()) === 22, 'not deleted again');
+    await rosemary.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
+    await h.eventually(async () => (await rows()) === 24, 'not brought back once more');
   });
 
   it('drags an item to another week, by mouse and by key, and the date follows', async () => {

@@ -289,7 +289,13 @@ describe('the policy', () => {
 describe('a question that two people write', () => {
   const question = {
     ...{ id: 'q', number: 1, newest: 1, version: 2, title: 'Which part?', canEdit: true, isFixed: false, stimulus: null, level: null },
-    ...{ words: words('Which part locks the wheel?'), feedback: { right: null, wrong: null, general: null }, picture: null, tags: [], objectives: [] },
+    ...{
+      words: words('Which part locks the wheel?'),
+      feedback: { right: null, wrong: null, general: null },
+      picture: null,
+      tags: [],
+      objectives: [],
+    },
     key: {
       kind: 'short',
       rules: { accepted: [{ text: 'pallet', isPattern: false, share: 100_000 }], caseMatters: false, spaceMatters: false },

@@ -1,5 +1,6 @@
 import { jest } from '@jest/globals';
 import { createPinia, setActivePinia } from 'pinia';
+import { HttpProblem } from '../src/platform/http.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 
 beforeEach(() => {
@@ -75,5 +76,76 @@ describe('what was done on a view', () => {
     const n = useNotices();
     for (let i = 1; i <= 40; i += 1) n.say(String(i), undo(String(i)));
     expect([n.past.length, n.past[0]?.text, n.past.at(-1)?.text]).toEqual([30, '11', '40']);
+  });
+});
+
+describe('what was taken back', () => {
+  const open = () => {
+    const done: string[] = [];
+    const n = useNotices();
+    const act = (text: string): void => {
+      done.push(text);
+      n.say(
+        text,
+        () => {
+          done.push(`not ${text}`);
+          return Promise.resolve();
+        },
+        () => {
+          act(text);
+          return Promise.resolve();
+        },
+      );
+    };
+    return { n, act, done };
+  };
+
+  it('is done again, the latest first, and can be taken back once more', async () => {
+    const { n, act, done } = open();
+    act('a');
+    act('b');
+    await n.takeBack();
+    await n.takeBack();
+    await n.doAgain();
+    await n.doAgain();
+    expect(done).toEqual(['a', 'b', 'not b', 'not a', 'a', 'b']);
+    expect([n.past.map((one) => one.text), n.future]).toEqual([['a', 'b'], []]);
+    await n.takeBack();
+    expect(done.at(-1)).toBe('not b');
+    await n.doAgain();
+    expect(done.at(-1)).toBe('b');
+  });
+
+  it('by the button of its sentence too', async () => {
+    const { n, act, done } = open();
+    act('a');
+    await n.notice?.undo?.();
+    await n.doAgain();
+    expect(done).toEqual(['a', 'not a', 'a']);
+  });
+
+  it('is done again no more once something else was done, or another view is open', async () => {
+    const { n, act, done } = open();
+    act('a');
+    await n.takeBack();
+    act('b');
+    await n.doAgain();
+    expect(done).toEqual(['a', 'not a', 'b']);
+    await n.takeBack();
+    n.forget();
+    await n.doAgain();
+    expect(done).toEqual(['a', 'not a', 'b', 'not b']);
+  });
+
+  it('says why where it cannot be done again', async () => {
+    const { n } = open();
+    n.say(
+      'a',
+      () => Promise.resolve(),
+      () => Promise.reject(new HttpProblem({ type: 'urn:rosemary:conflict', title: '', status: 409, detail: 'Changed meanwhile.' })),
+    );
+    await n.takeBack();
+    await n.doAgain();
+    expect(n.notice).toMatchObject({ isFault: true, text: 'Changed meanwhile.' });
   });
 });

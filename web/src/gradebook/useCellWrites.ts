@@ -57,7 +57,8 @@ export function useCellWrites(
   function tell(cell: Cell, saved: CellSaved, wish: CellWish, before: string | null): void {
     accept(saved);
     const { eventId } = saved;
-    if (eventId !== before) notices.say(`${nameOf(cell)}: ${wishInWords(wish)}.`, eventId === null ? null : () => undo(eventId));
+    if (eventId !== before)
+      notices.say(`${nameOf(cell)}: ${wishInWords(wish)}.`, eventId === null ? null : () => undo(eventId), () => write(cell, wish));
   }
   function askAbout(cell: Cell, change: CellChange, error: HttpProblem): void {
     const { columnId, enrolmentId } = change;

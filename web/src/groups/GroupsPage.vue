@@ -107,13 +107,17 @@ async function save(set: GroupSet, groupsOf: Layout, words: string, title = set.
     const next = await call(api.changeGroupSet, at, body, `Groups: ${set.title}`);
     if (next === null) return;
     taken(next);
-    notices.say(words, async () => {
-      const now = groups.value?.sets.find((s) => s.id === set.id);
-      const known = new Set(now?.groups.map((g) => g.id));
-      // A group removed comes back as a new one with the same people.
-      const back = layoutOf(set).map((g) => ({ ...g, id: known.has(g.id ?? '') ? g.id : null }));
-      taken(await takeBack(api.changeGroupSet, at, { version: now?.version ?? 0, title: set.title, groups: back }));
-    });
+    notices.say(
+      words,
+      async () => {
+        const now = groups.value?.sets.find((s) => s.id === set.id);
+        const known = new Set(now?.groups.map((g) => g.id));
+        // A group removed comes back as a new one with the same people.
+        const back = layoutOf(set).map((g) => ({ ...g, id: known.has(g.id ?? '') ? g.id : null }));
+        taken(await takeBack(api.changeGroupSet, at, { version: now?.version ?? 0, title: set.title, groups: back }));
+      },
+      () => save(groups.value?.sets.find((s) => s.id === set.id) ?? set, groupsOf, words, title),
+    );
   } catch (error) {
     if (error instanceof HttpProblem && error.code === 'conflict') {
       groups.value = await call(api.getGroups, base.value);

@@ -118,9 +118,13 @@ export function useNotes(
     change(() => call(api.changeNote, { ...base(), noteId: note.id }, { body, version: note.version }));
   async function remove(note: NoteView): Promise<void> {
     if (await change(() => call(api.removeNote, { ...base(), noteId: note.id })))
-      notices.say('The note is deleted.', async () => {
-        await change(() => call(api.restoreNote, { ...base(), noteId: note.id }));
-      });
+      notices.say(
+        'The note is deleted.',
+        async () => {
+          await change(() => call(api.restoreNote, { ...base(), noteId: note.id }));
+        },
+        () => remove(note),
+      );
   }
   return { chosen, place, writing, draft, notes, clear, restore, type, leave, start, startAt, save, edit, remove };
 }

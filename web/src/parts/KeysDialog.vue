@@ -24,6 +24,10 @@ const isOpen = defineModel<boolean>({ required: true });
             <td>undo the last thing done in this view; earlier ones are found by “undo” with Ctrl K</td>
           </tr>
           <tr>
+            <td><kbd>Ctrl Shift Z</kbd></td>
+            <td>do again what was undone, until something else is done</td>
+          </tr>
+          <tr>
             <td><kbd>Ctrl K</kbd></td>
             <td>search or run a command</td>
           </tr>

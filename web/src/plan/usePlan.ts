@@ -76,9 +76,15 @@ export function usePlan(courseId: Ref<string>) {
         return;
       }
       show(moved);
-      notices.say(words, async () => {
+      const after = orderOf(moved.units);
+      const again = async (): Promise<void> => {
+        show((await call(api.orderPlan, base.value, after, 'The new order')) ?? moved);
+        notices.say(words, back, again);
+      };
+      const back = async (): Promise<void> => {
         show(await takeBack(api.orderPlan, base.value, before));
-      });
+      };
+      notices.say(words, back, again);
     });
   }
   function moveItem(itemId: string, by: -1 | 1): void {
@@ -144,30 +150,48 @@ export function usePlan(courseId: Ref<string>) {
       if (changed === null) return;
       show(changed);
       void course.load(courseId.value);
-      notices.say(`“${unit.title}” is changed.`, async () => {
-        const version = units.value.find((u) => u.id === unit.id)?.version ?? 0;
-        show(await takeBack(api.changeUnit, at, { ...asBefore(before, change), version }));
-      });
+      notices.say(
+        `“${unit.title}” is changed.`,
+        async () => {
+          const version = units.value.find((u) => u.id === unit.id)?.version ?? 0;
+          show(await takeBack(api.changeUnit, at, { ...asBefore(before, change), version }));
+        },
+        () => changeUnit(unit, change),
+      );
     });
     return isApplied;
   }
   /** Shows the Plan without what was deleted, with the way back. */
-  function showWithout(plan: Plan | null, words: string, restore: () => Promise<Plan>): void {
+  function showWithout(plan: Plan | null, words: string, restore: () => Promise<Plan>, again: () => Promise<unknown>): void {
     if (plan === null) return;
     show(plan);
-    notices.say(words, async () => {
-      show(await restore());
-    });
+    notices.say(
+      words,
+      async () => {
+        show(await restore());
+      },
+      again,
+    );
   }
   const remove = (what: 'unit' | 'item', id: string, title: string): Promise<boolean> =>
     run(async () => {
       const words = `“${title}” is deleted.`;
       if (what === 'unit') {
         const at = { ...base.value, unitId: id };
-        showWithout(await call(api.removeUnit, at, undefined, `Without “${title}”`), words, () => takeBack(api.removeUnit, at));
+        showWithout(
+          await call(api.removeUnit, at, undefined, `Without “${title}”`),
+          words,
+          () => takeBack(api.removeUnit, at),
+          () => remove(what, id, title),
+        );
       } else {
         const at = { ...base.value, itemId: id };
-        showWithout(await call(api.removeItem, at, undefined, `Without “${title}”`), words, () => takeBack(api.removeItem, at));
+        showWithout(
+          await call(api.removeItem, at, undefined, `Without “${title}”`),
+          words,
+          () => takeBack(api.removeItem, at),
+          () => remove(what, id, title),
+        );
       }
     });
   function keep(item: PlanItem): void {
@@ -213,7 +237,11 @@ export function usePlan(courseId: Ref<string>) {
       keep(changed);
       void course.load(courseId.value);
       if (Object.keys(change).some((field) => !TYPED.has(field)))
-        notices.say(`“${item.title}” is changed.`, () => serial(() => undoItem(before, change)));
+        notices.say(
+          `“${item.title}” is changed.`,
+          () => serial(() => undoItem(before, change)),
+          () => changeItem(item, change),
+        );
     });
     return isApplied;
   }
@@ -226,18 +254,25 @@ export function usePlan(courseId: Ref<string>) {
         const done = await call(api.changeItems, base.value, change, items.length === 1 ? `“${items[0]?.title}”` : `${items.length} items`);
         if (done === null) return;
         show(done.plan);
-        notices.say(words, async () => {
-          show((await takeBack(api.changeItems, base.value, done.undo)).plan);
-          void course.load(courseId.value);
-        });
+        notices.say(
+          words,
+          async () => {
+            show((await takeBack(api.changeItems, base.value, done.undo)).plan);
+            void course.load(courseId.value);
+          },
+          () => changeMany(fields, words),
+        );
       }),
     );
   }
   const removeMany = (itemIds: readonly string[]): Promise<boolean> =>
     run(async () => {
       const left = await call(api.removeItems, base.value, { itemIds }, `Without ${countOf(itemIds.length, 'item')}`);
-      showWithout(left, `${countOf(itemIds.length, 'item is', 'items are')} deleted.`, () =>
-        takeBack(api.removeItems, base.value, { itemIds }),
+      showWithout(
+        left,
+        `${countOf(itemIds.length, 'item is', 'items are')} deleted.`,
+        () => takeBack(api.removeItems, base.value, { itemIds }),
+        () => removeMany(itemIds),
       );
     });
   async function duplicateMany(ids: readonly string[]): Promise<readonly string[]> {

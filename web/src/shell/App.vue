@@ -78,15 +78,18 @@ router.afterEach((to, from) => {
   isReady.value = true;
   if (to.name !== from.name || to.params.courseId !== from.params.courseId) notices.forget();
 });
-/** Ctrl Z takes back the last act of the view; in a text it takes back what was typed, as everywhere. */
+/** Ctrl Z takes back the last act of the view, Ctrl Shift Z does it again; in a text it takes back what was typed, as everywhere. */
 function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement;
   const isTyped = target instanceof HTMLInputElement && !['checkbox', 'radio'].includes(target.type);
   const isText = target.isContentEditable || isTyped || target instanceof HTMLTextAreaElement;
-  const isUndo = (event.ctrlKey || event.metaKey) && !event.shiftKey && event.key.toLowerCase() === 'z';
-  if (!isUndo || isText || event.defaultPrevented || notices.past.length === 0) return;
+  const isMeant = (event.ctrlKey || event.metaKey) && !event.altKey && !isText && !event.defaultPrevented;
+  const key = event.key.toLowerCase();
+  const isRedo = isMeant && ((event.shiftKey && key === 'z') || (!event.shiftKey && key === 'y')) && notices.future.length > 0;
+  const isUndo = isMeant && !event.shiftKey && key === 'z' && notices.past.length > 0;
+  if (!isUndo && !isRedo) return;
   event.preventDefault();
-  void notices.takeBack();
+  void (isRedo ? notices.doAgain() : notices.takeBack());
 }
 useEventListener(document, 'keydown', onKey);
 

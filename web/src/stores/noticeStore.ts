@@ -21,20 +21,30 @@ const MOST_KEPT = 30;
 export const useNotices = defineStore('notices', () => {
   const notice = ref<Notice | null>(null);
   const past = shallowRef<readonly Undoable[]>([]);
+  /** What was taken back on this view and can be done once more, until something else is done. */
+  const future = shallowRef<readonly Undoable[]>([]);
   let last = 0;
+  let isRedoing = false;
   /** Each is taken back once, wherever it is asked for. */
-  function keep(id: number, text: string, undo: () => Promise<void>): () => Promise<void> {
+  function keep(id: number, text: string, undo: () => Promise<void>, redo: (() => Promise<unknown>) | null): () => Promise<void> {
     const run = async (): Promise<void> => {
       if (!past.value.some((one) => one.id === id)) return;
       past.value = past.value.filter((one) => one.id !== id);
       await undo();
+      if (redo === null) return;
+      const again = async (): Promise<void> => {
+        await redo();
+      };
+      future.value = [...future.value.slice(1 - MOST_KEPT), { id, text, run: again }];
     };
+    if (!isRedoing) future.value = [];
     past.value = [...past.value.slice(1 - MOST_KEPT), { id, text, run }];
     return run;
   }
-  const say = (text: string, undo: (() => Promise<void>) | null = null): void => {
+  /** `undo` takes back what is told of, `redo` does it once more after that, and tells of it again. */
+  const say = (text: string, undo: (() => Promise<void>) | null = null, redo: (() => Promise<unknown>) | null = null): void => {
     last += 1;
-    notice.value = { id: last, text, isFault: false, undo: undo === null ? null : keep(last, text, undo) };
+    notice.value = { id: last, text, isFault: false, undo: undo === null ? null : keep(last, text, undo, redo) };
   };
   const sayFault = (error: unknown): void => {
     last += 1;
@@ -61,9 +71,24 @@ export const useNotices = defineStore('notices', () => {
       sayFault(error);
     }
   }
+  /** Does once more what was taken back last. */
+  async function doAgain(): Promise<void> {
+    const one = future.value.at(-1);
+    if (one === undefined) return;
+    future.value = future.value.slice(0, -1);
+    isRedoing = true;
+    try {
+      await one.run();
+    } catch (error) {
+      sayFault(error);
+    } finally {
+      isRedoing = false;
+    }
+  }
   /** Another view is opened: what was done on the one before is taken back there, if at all. The sentence on screen keeps its undo. */
   const forget = (): void => {
     past.value = past.value.filter((one) => one.id === notice.value?.id);
+    future.value = [];
   };
-  return { notice, past, say, sayFault, clear, takeBack, forget };
+  return { notice, past, future, say, sayFault, clear, takeBack, doAgain, forget };
 });
