@@ -52,6 +52,13 @@ describe('somebody of the school to add to a course', () => {
     expect(await names('lund')).toEqual([]);
   });
 
+  it('is not somebody who is deactivated', async () => {
+    await school.pool.query("update person set deactivated_at = now() where email = 'percent@tower.example'");
+    expect(await names('sure')).toEqual([]);
+    await school.pool.query("update person set deactivated_at = null where email = 'percent@tower.example'");
+    expect(await names('sure')).toEqual(['100% Sure']);
+  });
+
   it('has the letters as they are typed, where they mean something to the database too', async () => {
     expect(await names('100%')).toEqual(['100% Sure']);
     expect(await names('%')).toEqual(['100% Sure']);

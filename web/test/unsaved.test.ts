@@ -8,7 +8,7 @@ import { noteSaved, noteUnsaved, retryUnsaved, sendLater, sendWaiting, startSend
 import { useSaving } from '../src/platform/useSaving.ts';
 import UnsavedMenu from '../src/shell/UnsavedMenu.vue';
 import { beginMounting, endMounting, inPage, show } from './mounting.ts';
-import { fakeServer, quietHooks, Refusal, Silence } from './server.ts';
+import { fakeServer, quietHooks, Refusal, Silence, until } from './server.ts';
 
 const AT = { method: 'put', path: '/courses/:courseId/word', body: {}, answer: {} } as never;
 const WORD = 'PUT /courses/c/word';
@@ -139,6 +139,19 @@ describe('what is not saved yet', () => {
     window.dispatchEvent(new Event('online'));
     await flushPromises();
     expect([stuck.value, server.bodies(WORD).length > 1]).toEqual([[], true]);
+  });
+
+  it('is sent when whoever left it signs in again on a page that stayed open', async () => {
+    server.on(WORD, () => new Silence());
+    startSending();
+    later('a', { text: 'x' });
+    await sendWaiting();
+    keepFor('somebody else');
+    expect(stuck.value).toEqual([]);
+    server.on(WORD, () => ({}));
+    keepFor(`person ${turn}`);
+    await until(() => stuck.value.length === 0, 'the sending');
+    expect(server.bodies(WORD).at(-1)).toEqual({ text: 'x' });
   });
 
   it('is not sent again once it was refused, but says why, and is tried when somebody asks', async () => {

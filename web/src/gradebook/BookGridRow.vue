@@ -117,6 +117,8 @@ function onOver(event: MouseEvent): void {
   display: flex;
   height: 27px;
   contain: layout style;
+  /* Drawing out a block selects cells, not their letters. */
+  user-select: none;
 }
 .lane {
   position: relative;

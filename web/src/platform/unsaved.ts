@@ -24,6 +24,7 @@ export interface Unsaved {
   readonly isRefused: boolean;
 }
 const NAME = 'unsaved';
+let isStarted = false;
 const all = shallowRef<readonly Unsaved[]>([]);
 const put = (next: readonly Unsaved[]): void => {
   all.value = next;
@@ -32,6 +33,8 @@ const put = (next: readonly Unsaved[]): void => {
 whenPersonIsKnown(() => {
   // What is found here when somebody comes back was left unsaved.
   all.value = (readKept<Unsaved[]>(NAME) ?? []).map((one) => (one.why === '' ? { ...one, why: 'It was left before it was saved.' } : one));
+  // Whoever signs in again on an open page has what waits for them sent too.
+  if (isStarted && hasWaiting()) sendSoon(0);
 });
 
 /** What waits and cannot be saved at once, for the bar to show. */
@@ -131,7 +134,6 @@ export function sendLater<E extends Endpoint & { readonly body: object }>(
   noteUnsaved(key, AWAY, title, { method: at.method, path: addressOf(at, params), body });
   sendSoon(SOON);
 }
-let isStarted = false;
 /** Once for the whole application: what was left waiting is sent when it opens, and when the connection is back. */
 export function startSending(): void {
   if (isStarted) return;
