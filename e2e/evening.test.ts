@@ -159,6 +159,7 @@ describe('notes of other kinds', () => {
     const [, work] = (await stack(base, id)).filter((e) => e.state === 'waits');
     await h.go(`${base}/marking/${id}/${work?.enrolmentId}`);
     await h.css('#work-text');
+    await h.css('section[aria-label="Mark"]');
     await h.gone('.skeleton');
     const { driver } = teacher;
     await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT, Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
@@ -170,7 +171,12 @@ describe('notes of other kinds', () => {
     expect(await inPage<string>(driver, 'return document.getSelection().toString()')).toBe('');
     await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
     const noted = await inPage<string>(driver, 'return document.getSelection().toString().trim()');
-    await h.press('n');
+    // The page hears of a selection after it is made.
+    await h.eventually(async () => {
+      if ((await driver.findElements(By.css('.note textarea'))).length > 0) return true;
+      await h.press('n');
+      return false;
+    }, 'no note to write');
     await h.fill(h.css('.note textarea'), 'Say how you saw it.');
     await h.press(Key.ENTER);
     await h.text('Say how you saw it.');
