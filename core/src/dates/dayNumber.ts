@@ -9,7 +9,10 @@ function writerOf(zone: string): Intl.DateTimeFormat {
   return writer;
 }
 
-/** Days since 1 March of the year 0, by the Gregorian calendar; only differences and weekdays of it are used. */
+/**
+ * Days since 1 March of the year 0, by the Gregorian calendar, of a calendar date `YYYY-MM-DD`; only differences and weekdays of it are
+ * used. Worked example: that of 2 March 2026 is one more than that of 1 March 2026.
+ */
 export function dayNumber(day: string): number {
   const [year = 0, month = 1, date = 1] = day.split('-').map(Number);
   // A year that begins in March has its leap day at its end.

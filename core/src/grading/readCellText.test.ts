@@ -8,9 +8,12 @@ const read = (text: string, possible = 60_000) => {
 };
 
 describe('what is typed into a cell', () => {
-  it.each(['twelve', '12 points', '-3', '1e3', '12;5', '12.3456', '10001', '1000 %'])('refuses %s and says what can be typed', (text) => {
-    expect(read(text)).toMatch(/Or: a percentage such as 80 %, exempt, missing, unfinished\.$/);
-  });
+  it.each(['twelve', '12 points', '-3', '1e3', '12;5', '12.3456', '10001', '1000 %', 'constructor', '__proto__'])(
+    'refuses %s and says what can be typed',
+    (text) => {
+      expect(read(text)).toMatch(/Or: a percentage such as 80 %, exempt, missing, unfinished\.$/);
+    },
+  );
   it('reads a score with a point or a comma', () => {
     expect(read('37,5')).toEqual({ state: 'scored', raw: 37_500 });
     expect(read(' 37.5 ')).toEqual({ state: 'scored', raw: 37_500 });

@@ -7,17 +7,20 @@ export interface CellWish {
 }
 export type CellTextRead = { readonly ok: true; readonly wish: CellWish } | { readonly ok: false; readonly reason: string };
 
-const STATES: Readonly<Record<string, CellWish['state']>> = {
-  e: 'exempt',
-  exempt: 'exempt',
-  '(-)': 'exempt',
-  '(–)': 'exempt',
-  m: 'missing',
-  missing: 'missing',
-  u: 'unfinished',
-  unfinished: 'unfinished',
-  '[': 'unfinished',
-};
+/** By a map: words such as `constructor` are names of every object, and states of no cell. */
+const STATES: ReadonlyMap<string, CellWish['state']> = new Map(
+  Object.entries({
+    e: 'exempt',
+    exempt: 'exempt',
+    '(-)': 'exempt',
+    '(–)': 'exempt',
+    m: 'missing',
+    missing: 'missing',
+    u: 'unfinished',
+    unfinished: 'unfinished',
+    '[': 'unfinished',
+  } as const),
+);
 
 /**
  * Reads what is typed or pasted into a cell of the gradebook.
@@ -30,7 +33,7 @@ const STATES: Readonly<Record<string, CellWish['state']>> = {
 export function readCellText(text: string, possible: Thousandths): CellTextRead {
   const word = text.trim().toLowerCase();
   if (word === '') return { ok: true, wish: { state: null, raw: null } };
-  const state = STATES[word];
+  const state = STATES.get(word);
   if (state !== undefined) return { ok: true, wish: { state, raw: null } };
   const share = /^(\d{1,3}(?:[.,]\d{1,3})?)\s*%$/.exec(word);
   const parsed = parsePoints(share?.[1] ?? word);
