@@ -1,6 +1,18 @@
-import type { CellState, ColumnRole, ItemKind, LatePolicy, Ripple, SchemeLevel, WorkingLine } from '@rosemary/core';
-import { id, Joi, latePolicy, points, title, version, whole } from './joi.ts';
+import {
+  type CellState,
+  type ClassStatistics,
+  type ColumnRole,
+  CURVE_KINDS,
+  type CurveKind,
+  type ItemKind,
+  type LatePolicy,
+  type Ripple,
+  type SchemeLevel,
+  type WorkingLine,
+} from '@rosemary/core';
+import { day, id, instant, Joi, latePolicy, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
+import { audience, type AudienceMember } from './release.ts';
 import type { TotalsText } from './student.ts';
 
 export interface CellChange {
@@ -21,6 +33,152 @@ export const cellChange = Joi.object<CellChange, true>({
   seenEventId: Joi.string().pattern(/^\d+$/).allow(null).required(),
   isAboveConfirmed: Joi.boolean().required(),
   reason: Joi.string().allow('').max(LIMITS.reason).required().label('Reason'),
+});
+
+/** A cell of a block: the places of its student and column in the lists, what is given, and the event that was seen there. */
+export type BlockCell = readonly [
+  student: number,
+  column: number,
+  given: number | 'exempt' | 'unfinished' | 'missing' | null,
+  seenEventId: string | null,
+];
+
+/** Many cells written as one act, which is taken back as one. */
+export interface BlockChange {
+  readonly how: 'paste' | 'fill' | 'import';
+  readonly enrolmentIds: string[];
+  readonly columnIds: string[];
+  readonly cells: readonly BlockCell[];
+  /** Scores above the points were seen and are meant. */
+  readonly isAboveConfirmed: boolean;
+  readonly reason: string;
+}
+
+export const blockChange = Joi.object<BlockChange>({
+  how: Joi.string().valid('paste', 'fill', 'import').required(),
+  enrolmentIds: Joi.array().max(5000).items(id()).required(),
+  columnIds: Joi.array().max(LIMITS.items).items(id()).required(),
+  cells: Joi.array()
+    .min(1)
+    .max(LIMITS.blockCells)
+    .required()
+    .label('Cells')
+    .items(
+      Joi.array().ordered(
+        whole(0, 4999).required().label('Student of a cell'),
+        whole(0, LIMITS.items - 1)
+          .required()
+          .label('Column of a cell'),
+        Joi.alternatives(points(), Joi.string().valid('exempt', 'unfinished', 'missing'))
+          .allow(null)
+          .required()
+          .label('Score'),
+        Joi.string().pattern(/^\d+$/).allow(null).required(),
+      ),
+    ),
+  isAboveConfirmed: Joi.boolean().required(),
+  reason: Joi.string().allow('').max(LIMITS.reason).required().label('Reason'),
+});
+
+export interface BlockSaved {
+  readonly act: string;
+  readonly changed: number;
+}
+
+/** Takes an act back: every cell of it that nobody has changed since. */
+export interface UndoAct {
+  readonly act: string;
+}
+export const undoAct = Joi.object<UndoAct, true>({ act: id().required() });
+
+export interface ActUndone {
+  readonly changed: number;
+  /** Cells of it that were changed later, and stay. */
+  readonly left: number;
+  /** By this the undoing is itself taken back. */
+  readonly act: string;
+}
+
+/** A column made in the gradebook: what is done in class, and has nothing to hand in. */
+export interface NewColumn {
+  readonly title: string;
+  readonly possible: number;
+  readonly categoryId: string | null;
+  /** A category that is made with it; null where it goes into one there is, or into none. */
+  readonly newCategory: string | null;
+  readonly dueAt: string | null;
+  readonly audience: AudienceMember[];
+  /** Whether students see a result as soon as it is written. */
+  readonly isToldAtOnce: boolean;
+  readonly showsStatistics: boolean;
+  readonly isExtraCredit: boolean;
+  readonly multiplier: number;
+}
+export const newColumn = Joi.object<NewColumn, true>({
+  title: title().required().label('Title'),
+  possible: points().required().label('Points'),
+  categoryId: id().allow(null).required().label('Category'),
+  newCategory: title(LIMITS.categoryTitle).allow(null).required().label('New category'),
+  dueAt: instant().required().label('Date'),
+  audience: audience().required(),
+  isToldAtOnce: Joi.boolean().required(),
+  showsStatistics: Joi.boolean().required(),
+  isExtraCredit: Joi.boolean().required(),
+  multiplier: whole(0, 100_000).required().label('Multiplier'),
+});
+
+/** Where a class activity that stands in the gradebook alone is put, and as what. */
+export interface ColumnPlace {
+  readonly unitId: string;
+  readonly kind: 'activity' | 'assignment';
+}
+export const columnPlace = Joi.object<ColumnPlace, true>({
+  unitId: id().required().label('Unit'),
+  kind: Joi.string().valid('activity', 'assignment').required(),
+});
+
+/** A curve that is set on a column; null takes the one it has away. */
+export interface CurveChange {
+  readonly curve: { readonly kind: CurveKind; readonly amount: number | null; readonly isCapped: boolean } | null;
+}
+export const curveChange = Joi.object<CurveChange, true>({
+  curve: Joi.object({
+    kind: Joi.string()
+      .valid(...CURVE_KINDS)
+      .required(),
+    amount: points().allow(null).required().label('Points'),
+    isCapped: Joi.boolean().required(),
+  })
+    .allow(null)
+    .required(),
+});
+
+/** The results of a column and its curve, for the dialog in which it is set. */
+export interface ColumnView {
+  readonly id: string;
+  readonly title: string;
+  readonly possible: number;
+  readonly curve: { readonly kind: CurveKind; readonly amount: number | null; readonly isCapped: boolean } | null;
+  readonly curveWords: string | null;
+  /** What was given, before curve and lateness: finished marks, without those of sample students. */
+  readonly marks: readonly number[];
+  /** Number, mean, median and spread of the results; null below five. */
+  readonly statistics: ClassStatistics | null;
+  readonly missing: readonly string[];
+  readonly unreleased: number;
+  readonly isShownToStudents: boolean;
+}
+
+/** Words on a cell: a memo for staff, a comment for the student. */
+export interface CellWords {
+  readonly memo: string;
+  readonly comment: string;
+  readonly version: number;
+}
+export const cellWords = Joi.object<CellWords, true>({
+  memo: Joi.string().allow('').max(LIMITS.cellWords).required().label('Memo'),
+  comment: Joi.string().allow('').max(LIMITS.cellWords).required().label('Comment'),
+  version: version(),
 });
 
 export interface UndoEvent {
@@ -45,6 +203,23 @@ export interface PolicyCategory {
   readonly late: LatePolicy | null;
 }
 
+/** A grading period; its days are whole days of the course. */
+export interface PolicyPeriod {
+  readonly id: string | null;
+  readonly title: string;
+  readonly weightPercent: number;
+  readonly startsOn: string | null;
+  readonly endsOn: string | null;
+}
+
+/** A column that changes its category or its grading period with the policy. */
+export interface ColumnMove {
+  readonly columnId: string;
+  readonly categoryId: string | null;
+  /** Null leaves it to the date on which it is due. */
+  readonly periodId: string | null;
+}
+
 export interface PolicyChange {
   readonly version: number;
   readonly total: 'weights' | 'points' | 'share';
@@ -59,8 +234,15 @@ export interface PolicyChange {
   readonly lateCapPercent: number;
   readonly lateFloorPercent: number;
   readonly lateGraceMinutes: number;
+  readonly wholeKeepBest: number;
+  readonly wholeDropHighest: number;
+  readonly wholeIsCapped: boolean;
+  readonly passPercent: number | null;
   readonly categories: PolicyCategory[];
-  readonly levels: { readonly label: string; readonly cutPoint: number }[];
+  readonly periods: PolicyPeriod[];
+  readonly levels: { readonly label: string; readonly cutPoint: number; readonly value: number | null }[];
+  /** Columns that change their place with it; those that are not named stay where they are. */
+  readonly moves: ColumnMove[];
 }
 
 export const policyChange = Joi.object<PolicyChange, true>({
@@ -77,6 +259,23 @@ export const policyChange = Joi.object<PolicyChange, true>({
   lateCapPercent: whole(0, 100_000).required(),
   lateFloorPercent: whole(0, 100_000).required(),
   lateGraceMinutes: whole(0, 10_080).required(),
+  // An archive or a draft from before these were there says nothing of them.
+  wholeKeepBest: whole(0, 50).default(0),
+  wholeDropHighest: whole(0, 50).default(0),
+  wholeIsCapped: Joi.boolean().default(false),
+  passPercent: whole(0, 1_000_000).allow(null).default(null).label('Pass mark'),
+  periods: Joi.array()
+    .max(12)
+    .default([])
+    .items(
+      Joi.object({
+        id: id().allow(null).required(),
+        title: title(LIMITS.categoryTitle).required().label('Grading period'),
+        weightPercent: whole(0, 1_000_000).required().label('Weight'),
+        startsOn: day().allow(null).required().label('First day'),
+        endsOn: day().allow(null).required().label('Last day'),
+      }),
+    ),
   categories: Joi.array()
     .max(LIMITS.categories)
     .required()
@@ -103,8 +302,13 @@ export const policyChange = Joi.object<PolicyChange, true>({
       Joi.object({
         label: Joi.string().trim().min(1).max(12).required().label('Letter'),
         cutPoint: whole(0, 1_000_000).required().label('Cut-point'),
+        value: whole(0, 1_000_000).allow(null).default(null).label('Value'),
       }),
     ),
+  moves: Joi.array()
+    .max(1000)
+    .default([])
+    .items(Joi.object({ columnId: id().required(), categoryId: id().allow(null).required(), periodId: id().allow(null).required() })),
 });
 
 /** A change of policy that was applied: who, when, and the policy on either side of it. */
@@ -133,6 +337,18 @@ export interface BookColumn {
   readonly dueAt: string | null;
   readonly isDraft: boolean;
   readonly counts: boolean;
+  readonly madeAt: string;
+  /** Its place in the Plan. */
+  readonly order: number;
+  /** Whether it stands in the gradebook alone, and in no unit of the Plan. */
+  readonly isAlone: boolean;
+  /** The grading period it counts in: its own, or that of its date; null where it counts in each. */
+  readonly periodId: string | null;
+  readonly isExtraCredit: boolean;
+  readonly multiplier: number;
+  readonly hasCurve: boolean;
+  /** Whether a letter of the scheme can be typed into it. */
+  readonly takesLetters: boolean;
 }
 
 /** What was given, before lateness: what is edited. */
@@ -154,23 +370,39 @@ export type BookCell =
       alsoReads: string,
     ];
 
+export interface BookPart {
+  readonly categoryId: string;
+  readonly periodId: string | null;
+  readonly title: string;
+  readonly weightPercent: number;
+}
+
 export interface BookRow {
   readonly enrolmentId: string;
   readonly givenName: string;
   readonly familyName: string;
   readonly sectionId: string | null;
   readonly cells: readonly (BookCell | 0)[];
+  /** Beside the parts of the book. */
   readonly subtotals: readonly (string | null)[];
+  /** Beside its periods. */
+  readonly periods: readonly (string | null)[];
   readonly totals: TotalsText;
 }
 
 export interface Gradebook {
   readonly columns: readonly BookColumn[];
+  /** Where columns count together, in the order of the grid: a category, in a grading period where there are any with a weight. */
+  readonly parts: readonly BookPart[];
+  readonly periods: readonly { readonly id: string; readonly title: string; readonly weightPercent: number }[];
   readonly categories: readonly { readonly id: string; readonly title: string; readonly weightPercent: number }[];
   readonly rows: readonly BookRow[];
   readonly total: string;
   readonly weightsSum: number;
   readonly shares: readonly (readonly number[])[];
+  readonly levels: readonly SchemeLevel[];
+  /** From which total so far the course is passed; null where nothing is said of it. */
+  readonly passPercent: number | null;
 }
 
 export interface CellSaved {
@@ -198,6 +430,15 @@ export interface HistoryEntry {
 
 export interface PolicyView extends PolicyChange {
   readonly weightsSum: number;
+  /** What stands in the gradebook, with where it counts. `inPeriodId` is the period that its date puts it in. */
+  readonly columns: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly possible: number;
+    readonly categoryId: string | null;
+    readonly periodId: string | null;
+    readonly inPeriodId: string | null;
+  }[];
   readonly totals: readonly { readonly id: string; readonly name: string; readonly percent: string | null }[];
 }
 

@@ -28,6 +28,12 @@ export const id = (): Joi.StringSchema => Joi.string().guid({ separator: '-', wr
 export const title = (max: number = LIMITS.title): Joi.StringSchema => Joi.string().replace(/\s+/g, ' ').trim().min(1).max(max);
 export const instant = (): Joi.StringSchema => Joi.string().isoDate().allow(null);
 export const whole = (min: number, max: number): Joi.NumberSchema => Joi.number().integer().min(min).max(max);
+/** A day of the calendar, such as 2026-11-18. */
+export const day = (): Joi.StringSchema =>
+  Joi.string()
+    .pattern(/^\d{4}-\d{2}-\d{2}$/)
+    .required()
+    .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; a day is written 2026-09-21.' });
 /** Points in thousandths: 0 to 10,000 points. */
 export const points = (): Joi.NumberSchema => whole(0, 10_000_000);
 export const version = (): Joi.NumberSchema => Joi.number().integer().min(0).required();

@@ -19,6 +19,8 @@ export const LIMITS = {
   categories: 20,
   variants: 200,
   items: 500,
+  blockCells: 8000,
+  cellWords: 2000,
   fileName: 200,
   address: 2000,
   embedHosts: 60,

@@ -1,5 +1,5 @@
 import type { ListedWhat } from '@rosemary/core';
-import { Joi, title, version, whole } from './joi.ts';
+import { day, Joi, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { PersonName } from './people.ts';
 
@@ -40,12 +40,6 @@ export interface NewTerm {
   readonly meetingDays: number[];
   readonly holidays: { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
 }
-
-const day = (): Joi.StringSchema =>
-  Joi.string()
-    .pattern(/^\d{4}-\d{2}-\d{2}$/)
-    .required()
-    .messages({ 'string.pattern.base': '{{#label}} is “{{#value}}”; a day is written 2026-09-21.' });
 
 const termFields = {
   title: title(LIMITS.name).required().label('Title'),

@@ -69,6 +69,8 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   gradebook: [
     'category',
     'category_late',
+    'cell_words',
+    'column_curve',
     'column_late',
     'grade',
     'grade_column',

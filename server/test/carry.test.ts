@@ -234,7 +234,7 @@ describe('carrying forward', () => {
   it('adds a category that is not there yet, with no weight, and says so', async () => {
     const { version, categories, ...policy } = (await school.agents.instructor.get(`/api/courses/${school.courseId}/policy`).expect(200))
       .body;
-    const { weightsSum, totals, ...rest } = policy;
+    const { weightsSum, totals, columns, ...rest } = policy;
     expect([weightsSum, totals.length]).toEqual([100_000, 2]);
     const renamed = categories.map((c: { title: string }) => (c.title === 'Assignments' ? { ...c, title: 'Bench work' } : c));
     await school.agents.instructor
@@ -295,8 +295,8 @@ describe('the policy of another course', () => {
   });
 
   it('leaves a category that holds items here without weight, and names it', async () => {
-    const { totals, weightsSum, ...now } = await policy(fresh);
-    expect([totals.length, weightsSum]).toEqual([0, 100_000]);
+    const { totals, weightsSum, columns, ...now } = await policy(fresh);
+    expect([totals.length, weightsSum, columns.length > 0]).toEqual([0, 100_000, true]);
     const renamed = now.categories.map((c, n) => (n === 0 ? { ...c, title: 'Bench logs' } : c));
     await school.agents.instructor
       .put(`/api/courses/${fresh}/policy`)

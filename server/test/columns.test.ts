@@ -100,15 +100,15 @@ describe('a column without an item', () => {
   });
 
   it('keeps its category from being removed', async () => {
-    const { weightsSum, totals, ...policy } = (await teacher().get(`${course()}/policy`).expect(200)).body;
-    void [weightsSum, totals];
+    const { weightsSum, totals, columns, ...policy } = (await teacher().get(`${course()}/policy`).expect(200)).body;
+    void [weightsSum, totals, columns];
     const [own] = await sql<{ id: string }>('select category_id as id from grade_column where id = $1', [alone]);
     const title = policy.categories.find((c: { id: string }) => c.id === own?.id)?.title;
     await sql('update item set removed_at = now() where id = $1', [school.itemId]);
     const refused = await teacher()
       .put(`${course()}/policy`)
       .send({ ...policy, categories: policy.categories.filter((c: { id: string }) => c.id !== own?.id) });
-    expect([refused.status, refused.body.detail]).toEqual([422, `“${title}” still holds 1 column. Give it another category first.`]);
+    expect([refused.status, refused.body.detail]).toEqual([422, `“${title}” still holds 1 column. Say where it goes.`]);
   });
 });
 

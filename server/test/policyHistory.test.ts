@@ -10,8 +10,8 @@ beforeAll(async () => {
 afterAll(() => school.close());
 const path = (): string => `/api/courses/${school.courseId}/policy`;
 const read = async (): Promise<PolicyChange> => {
-  const { weightsSum, totals, ...policy } = (await school.agents.instructor.get(path()).expect(200)).body;
-  void [weightsSum, totals];
+  const { weightsSum, totals, columns, ...policy } = (await school.agents.instructor.get(path()).expect(200)).body;
+  void [weightsSum, totals, columns];
   return policy as PolicyChange;
 };
 const put = (change: PolicyChange) => school.agents.instructor.put(path()).send(change);

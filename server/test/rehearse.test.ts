@@ -67,8 +67,8 @@ describe('a change rehearsed', () => {
 
   it('follows a date: work of a student who is late by the new one loses its penalty, and a missing one counts', async () => {
     const policy = (await school.agents.instructor.get(`${course()}/policy`).expect(200)).body;
-    const { weightsSum, totals: list, ...rest } = policy;
-    expect([weightsSum > 0, list.length]).toEqual([true, 2]);
+    const { weightsSum, totals: list, columns, ...rest } = policy;
+    expect([weightsSum > 0, list.length, columns.length > 0]).toEqual([true, 2, true]);
     await school.agents.instructor
       .put(`${course()}/policy`)
       .send({ ...rest, isMissingZero: true, lateRatePercent: 10_000, lateCapPercent: 50_000, lateStepMinutes: 1440, lateBase: 'earned' })

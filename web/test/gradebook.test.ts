@@ -38,8 +38,19 @@ const row = (id: string, familyName: string, sectionId: string, cells: Gradebook
   sectionId,
   cells,
   subtotals: [soFar],
+  periods: [],
   totals: { soFar, floor: soFar ?? '0', reach: '100', letter: null },
 });
+const made = {
+  madeAt: '2026-10-01T08:00:00Z',
+  order: 1,
+  isAlone: false,
+  isExtraCredit: false,
+  multiplier: 1000,
+  periodId: null,
+  hasCurve: false,
+  takesLetters: false,
+};
 const book = (): Gradebook => ({
   columns: [
     {
@@ -53,6 +64,7 @@ const book = (): Gradebook => ({
       isDraft: false,
       counts: true,
       dueAt: '2026-11-20T10:00:00Z',
+      ...made,
     },
     {
       id: 'soon',
@@ -65,6 +77,7 @@ const book = (): Gradebook => ({
       isDraft: false,
       counts: true,
       dueAt: '2026-11-02T10:00:00Z',
+      ...made,
     },
     {
       id: 'none',
@@ -77,9 +90,12 @@ const book = (): Gradebook => ({
       isDraft: false,
       counts: false,
       dueAt: null,
+      ...made,
     },
   ],
   categories: [{ id: 'k', title: 'Bench work', weightPercent: 100_000 }],
+  parts: [{ categoryId: 'k', periodId: null, title: 'Bench work', weightPercent: 100_000 }],
+  periods: [],
   rows: [
     row('1', 'Zola', 's', [cell('15', '10'), cell('9', '11'), 0], '80.0'),
     row('2', 'Abara', 't', [0, cell('10', '12'), 0], null),
@@ -88,6 +104,8 @@ const book = (): Gradebook => ({
   total: 'weights',
   weightsSum: 100_000,
   shares: [[], [], []],
+  levels: [],
+  passPercent: null,
 });
 
 /** The gradebook as its page puts it together, with everything but the drawing. */

@@ -1,13 +1,23 @@
-import { asks, endpoint, is, LEDGER } from '../contract.ts';
+import { asks, endpoint, is, LEDGER, TYPED } from '../contract.ts';
+import { removeItem } from '../plan/endpoints.ts';
 import type {
+  ActUndone,
+  BlockChange,
+  BlockSaved,
   BookRow,
   CellChange,
   CellSaved,
   Gradebook,
+  CellWords,
+  ColumnPlace,
+  ColumnView,
+  CurveChange,
   HistoryEntry,
+  NewColumn,
   PolicyChange,
   PolicyPast,
   PolicyView,
+  UndoAct,
   UndoEvent,
   WorkingView,
 } from '../gradebook.ts';
@@ -37,6 +47,28 @@ export const undoCell = endpoint({
   body: is<UndoEvent>(),
   answer: is<CellSaved>(),
   audit: LEDGER,
+});
+
+export const undoBlock = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/gradebook/block/undo',
+  needs: 'gradebook.edit',
+  gives: true,
+  body: is<UndoAct>(),
+  answer: is<ActUndone>(),
+  audit: LEDGER,
+});
+
+/** Many cells at once; what that would do to everybody's totals is seen first. */
+export const changeBlock = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/gradebook/block',
+  needs: 'gradebook.edit',
+  movesGrades: true,
+  body: is<BlockChange>(),
+  answer: is<BlockSaved>(),
+  audit: LEDGER,
+  undo: undoBlock,
 });
 
 export const getClassWorking = endpoint({
@@ -93,4 +125,64 @@ export const getGradebookRow = endpoint({
   path: '/courses/:courseId/gradebook/rows/:enrolmentId',
   needs: 'gradebook.see',
   answer: is<BookRow>(),
+});
+
+/** A column for what is done in class. Floor and reach of everybody may move by it, so its ripple is seen first. */
+export const addGradeColumn = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/gradebook/columns',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<NewColumn>(),
+  answer: is<{ readonly itemId: string }>(),
+  audit: 'column added',
+  undo: removeItem,
+});
+
+/** A class activity that stood in the gradebook alone becomes an item of the Plan; its results stay. */
+export const placeGradeColumn = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/gradebook/columns/:itemId/place',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<ColumnPlace>(),
+  audit: 'column put into the Plan',
+  undo: { none: 'It is deleted in the Plan like any item, and its results come back with it.' },
+});
+
+/** A column opened: its statistics, its curve, who is missing. */
+export const getGradeColumn = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/gradebook/columns/:columnId',
+  needs: 'gradebook.see',
+  query: asks({ section: 'id' }),
+  answer: is<ColumnView>(),
+});
+
+/** A curve on a column. What was given stays; what becomes of it is worked out anew, so its ripple is seen first. */
+export const setCurve = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/gradebook/columns/:columnId/curve',
+  needs: 'policy.edit',
+  movesGrades: true,
+  body: is<CurveChange>(),
+  answer: is<{ readonly before: CurveChange }>(),
+  audit: 'curve changed',
+  undo: 'itself',
+});
+
+export const getCellWords = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/gradebook/words/:columnId/:enrolmentId',
+  needs: 'gradebook.see',
+  answer: is<CellWords>(),
+});
+
+export const saveCellWords = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/gradebook/words/:columnId/:enrolmentId',
+  needs: 'gradebook.edit',
+  body: is<CellWords>(),
+  answer: is<{ readonly version: number }>(),
+  audit: TYPED,
 });

@@ -1,5 +1,6 @@
 import type { Exact } from '../exact/ratio.ts';
 import type { Thousandths } from '../exact/points.ts';
+import type { CurveAccount } from './curve.ts';
 
 /** What a column holds: the results of an item’s work, of the reviewing of others’ work, or what stands in the gradebook alone. */
 export const COLUMN_ROLES = ['work', 'reviewing', 'alone'] as const;
@@ -41,6 +42,8 @@ export interface GradedCell {
   /** After curve and late policy; null where nothing is marked. */
   readonly result: Exact | null;
   readonly late: LateAccount | null;
+  /** What a curve made of what was given, before lateness; none where there is no curve. */
+  readonly curve?: CurveAccount | null;
   /** The most this could still bring: full, full less today's penalty, or 0 when closed. */
   readonly mostPossible: Exact;
   readonly isReleased: boolean;

@@ -1,3 +1,4 @@
+import { curveOf, type Curve } from './curve.ts';
 import { applyLate } from './late.ts';
 import { OUTSIDE, type GradedCell } from './cell.ts';
 import type { LatePolicy } from './policy.ts';
@@ -21,6 +22,8 @@ export interface CellFacts {
   readonly handedInAt: number | null;
   readonly grade: GradeFacts | null;
   readonly late: LatePolicy | null;
+  /** A curve on the column; none where it has none. */
+  readonly curve?: Curve | null;
   readonly now: number;
   /** A student's view counts released marks only. */
   readonly releasedOnly: boolean;
@@ -29,9 +32,10 @@ export interface CellFacts {
 /** The most an unmarked item can still bring this student now. */
 function mostPossible(facts: CellFacts): Exact {
   const { dates, possible, now, handedInAt } = facts;
-  if (!facts.expectsHandIn) return possible;
+  const full = curveOf(facts.curve ?? null, possible, possible).result;
+  if (!facts.expectsHandIn) return full;
   if (handedInAt === null && dates.closes.at !== null && now >= dates.closes.at) return 0;
-  return applyLate({ earned: possible, possible, handedInAt: handedInAt ?? now, dueAt: dates.due.at, policy: facts.late }).result;
+  return applyLate({ earned: full, possible, handedInAt: handedInAt ?? now, dueAt: dates.due.at, policy: facts.late }).result;
 }
 
 /** Derived missing: a hand-in was expected, nothing came by due plus grace. */
@@ -41,7 +45,7 @@ export function isMissing(facts: CellFacts): boolean {
 }
 
 /**
- * One cell of the gradebook from its facts: state, result after lateness, and the most it could still bring.
+ * One cell of the gradebook from its facts: state, result (what was given, then the curve, then lateness), and the most it could still bring.
  * Missing is derived only where a hand-in is expected, or a teacher says so; a mark outweighs it.
  * Worked example: 43 of 60 scored, handed in an hour late under 5 % a day of earned: result 40.85.
  */
@@ -57,14 +61,16 @@ export function cellOf(facts: CellFacts): GradedCell {
   // Judged in words: there is no number, and none to wait for.
   if (isVisible && grade.state === 'judged') return { ...blank, state: 'judged', mostPossible: 0 };
   if (isVisible && grade.state === 'scored' && grade.raw !== null) {
+    const curved = curveOf(facts.curve ?? null, grade.raw, facts.possible);
     const { result, late } = applyLate({
-      earned: grade.raw,
+      earned: curved.result,
       possible: facts.possible,
       handedInAt: facts.handedInAt,
       dueAt: facts.dates.due.at,
       policy: facts.late,
     });
-    return { state: 'marked', raw: grade.raw, result, late, mostPossible: result, isReleased: grade.isReleased };
+    const made = { state: 'marked', raw: grade.raw, result, late, mostPossible: result, isReleased: grade.isReleased } as const;
+    return curved.account === null ? made : { ...made, curve: curved.account };
   }
   const saidMissing = isVisible && grade.state === 'missing';
   return { ...blank, state: saidMissing || isMissing(facts) ? 'missing' : 'none', mostPossible: most };

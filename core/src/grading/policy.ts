@@ -43,6 +43,8 @@ export interface Period {
 export interface SchemeLevel {
   readonly label: string;
   readonly cutPoint: Thousandths;
+  /** What it stands for where it is given instead of a number, in thousandths of a percent; null leaves it to its cut-points. */
+  readonly value?: Thousandths | null;
 }
 
 export interface Policy {
@@ -56,4 +58,6 @@ export interface Policy {
   readonly categories: readonly Category[];
   readonly periods: readonly Period[];
   readonly levels: readonly SchemeLevel[];
+  /** From which total a course is passed, in thousandths of a percent; null where nothing is said of it. */
+  readonly passPercent?: Thousandths | null;
 }

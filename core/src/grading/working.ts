@@ -31,23 +31,31 @@ export type AtText = (instant: number) => string;
 const percentText = (value: Ratio): string => `${exactText(value.mul(100))} %`;
 const weightText = (value: number): string => formatPoints(value);
 
-/** What a late column lost, and when it came and was due. */
-const lateNotes = ({ late }: GradedCell, at: AtText): WorkingLine[] =>
-  late === null
-    ? []
+/** What was given, before curve and lateness changed it; empty where neither did. */
+const givenText = ({ raw, late, curve }: GradedCell): string =>
+  late === null && (curve ?? null) === null ? '' : `${formatPoints(raw ?? 0)} → `;
+
+/** What a curve made of the result, what a late column lost, and when it came and was due. */
+function changeNotes({ late, curve }: GradedCell, at: AtText): WorkingLine[] {
+  const curved =
+    curve === undefined || curve === null ? [] : [line(curve.rule, `${formatPoints(curve.from)} → ${exactPoints(curve.to)}`, 'note')];
+  return late === null
+    ? curved
     : [
+        ...curved,
         line(`handed in ${at(late.handedInAt)}, due ${at(late.dueAt)}`, '', 'note'),
         line(late.rule, `− ${exactPoints(late.penalty)}`, 'note'),
       ];
+}
 
-/** The working of one column: raw → late → result. Worked example: `47.5 → 45.125 / 60`, opening to the late rule and − 2.375. */
+/** The working of one column: raw → curve → late → result. Worked example: `47.5 → 45.125 / 60`, opening to the late rule and − 2.375. */
 export function workingOfCell(column: GradedColumn, cell: GradedCell, at: AtText): WorkingLine {
   const possible = formatPoints(column.possible);
   if (cell.state !== 'marked' || cell.result === null) return line(column.title, `${stateWords(cell)}`, 'plain', [], column.itemId);
   const notes: WorkingLine[] = [];
-  notes.push(...lateNotes(cell, at));
+  notes.push(...changeNotes(cell, at));
   if (!cell.isReleased) notes.push(line('finished, not yet released to the student', '', 'note'));
-  const value = `${cell.late === null ? '' : `${formatPoints(cell.raw ?? 0)} → `}${exactPoints(cell.result)} / ${possible}`;
+  const value = `${givenText(cell)}${exactPoints(cell.result)} / ${possible}`;
   return line(column.title, value, 'plain', notes, column.itemId);
 }
 
@@ -67,7 +75,7 @@ export function stateWords(cell: GradedCell): string {
 function workingOfLine(entry: ColumnLine, method: CategoryTotal['method'], at: AtText): WorkingLine {
   const { column, cell, basis } = entry;
   const notes: WorkingLine[] = [];
-  if (basis === 'mark') notes.push(...lateNotes(cell, at));
+  if (basis === 'mark') notes.push(...changeNotes(cell, at));
   if (basis === 'mark' && !cell.isReleased) notes.push(line('finished, not yet released', '', 'note'));
   if (basis !== 'mark') notes.push(line(basisWords(basis), '', 'note'));
   if (column.multiplier !== 1000) notes.push(line('multiplier', `× ${formatPoints(column.multiplier)}`, 'note'));
@@ -80,7 +88,7 @@ function workingOfLine(entry: ColumnLine, method: CategoryTotal['method'], at: A
   // What is worth 0 points is extra credit; by equal share it counts as so many of a hundred.
   const of = column.possible === 0 && method === 'share' ? 100_000 : column.possible;
   const share = method === 'share' ? ` = ${percentText(toRatio(entry.earned).div(of))}` : '';
-  const raw = basis === 'mark' && cell.late !== null ? `${formatPoints(cell.raw ?? 0)} → ` : '';
+  const raw = basis === 'mark' ? givenText(cell) : '';
   const value = `${raw}${exactPoints(entry.earned)} / ${formatPoints(of)}${share}`;
   return line(column.title, value, entry.leftOut === null ? 'plain' : 'out', notes, column.itemId);
 }
@@ -163,10 +171,16 @@ function workingOfWeighted(entry: WeightedCategory, period: PeriodTotal, policy:
   );
 }
 
-function workingOfPeriod(period: PeriodTotal, policy: Policy, at: AtText): readonly WorkingLine[] {
+/**
+ * The account of one grading period (or of a course without any): each category with what it brings, and what it all comes to.
+ * Worked example: `Quizzes, weight 20 | 85 % → 17`, …, `Weights counted: 100 of 100`.
+ */
+export function workingOfPeriod(period: PeriodTotal, policy: Policy, at: AtText): readonly WorkingLine[] {
   const lines = period.categories.map((entry) => workingOfWeighted(entry, period, policy, at));
-  if (period.categories.length > 0 && period.categories[0]?.category === null) return lines;
-  return [...lines, line(`Weights counted: ${weightText(period.weightSum)} of 100`, '', 'note')];
+  const made =
+    period.period === null || period.ratio === null ? [] : [line(`${period.period.title}, all of it`, percentText(period.ratio), 'sum')];
+  if (period.categories.length > 0 && period.categories[0]?.category === null) return [...lines, ...made];
+  return [...lines, line(`Weights counted: ${weightText(period.weightSum)} of 100`, '', 'note'), ...made];
 }
 
 /**

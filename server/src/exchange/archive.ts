@@ -120,7 +120,12 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
       language: settings.language,
       timeZone: settings.timeZone,
     },
-    policy: { ...policy, version: undefined, categories: policy.categories.map((c) => ({ ...c, id: null })) } as Archive['policy'],
+    policy: {
+      ...policy,
+      version: undefined,
+      categories: policy.categories.map((c) => ({ ...c, id: null })),
+      periods: policy.periods.map((p) => ({ ...p, id: null })),
+    } as Archive['policy'],
     programme: programme?.document ?? null,
     folders: store.folders.map((f) => ({ id: f.id, parentId: f.parentId, title: f.title })),
     files: [

@@ -341,6 +341,8 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, actor: Ac
         ...policy,
         version,
         categories: policy.categories.map((c) => ({ ...c, id: null })),
+        periods: policy.periods.map((p) => ({ ...p, id: null })),
+        moves: [],
       });
     });
   else if (policy !== null) b.problems.push('The policy stays as it is here: the course has items already.');

@@ -1,5 +1,17 @@
-import type { BookCell, BookRow, Gradebook, TotalsText } from '@rosemary/api';
-import { exactPoints, formatPoints, type GradedCell, readResult, readTotal, roundHalfUp, toRatio, type Total } from '@rosemary/core';
+import type { BookCell, BookPart, BookRow, Gradebook, TotalsText } from '@rosemary/api';
+import {
+  exactPoints,
+  formatPoints,
+  type GradedCell,
+  periodOf,
+  type Policy,
+  type Ratio,
+  readResult,
+  readTotal,
+  roundHalfUp,
+  toRatio,
+  type Total,
+} from '@rosemary/core';
 import { isoAt } from '../platform/instants.ts';
 import { calculate, type Calculation, cellFor, handInOf } from './cells.ts';
 import type { CourseFacts, FactGrade, FactColumn, FactPerson } from './factTypes.ts';
@@ -37,12 +49,16 @@ function bookCell(facts: CourseFacts, column: FactColumn, person: FactPerson, ce
     : [...known, readResult(column.staffReads, cell.result, column.possible, facts.policy)];
 }
 
-function subtotal(facts: CourseFacts, total: Total, index: number): string | null {
-  const ratio = total.periods.length === 1 ? (total.periods[0]?.categories[index]?.total.ratio ?? null) : null;
-  return ratio === null ? null : roundHalfUp(ratio.mul(100), facts.policy.decimals);
-}
+/** The result of each part so far, as it is read: every category, in every weighted grading period. */
+const subtotalsOf = (facts: CourseFacts, total: Total): (string | null)[] =>
+  facts.policy.total !== 'weights'
+    ? []
+    : total.periods.flatMap((period) => period.categories.map(({ total: { ratio } }) => percentText(facts, ratio)));
 
-/** A row of the gradebook: every shown item's cell, the subtotal of each category, the three totals. */
+const percentText = (facts: CourseFacts, ratio: Ratio | null): string | null =>
+  ratio === null ? null : roundHalfUp(ratio.mul(100), facts.policy.decimals);
+
+/** A row of the gradebook: every shown item's cell, the subtotal of each part, the total of each grading period, the three totals. */
 export function bookRow(
   facts: CourseFacts,
   calculation: Calculation,
@@ -60,7 +76,8 @@ export function bookRow(
     cells: shown.map((column) =>
       bookCell(facts, column, person, counted[calculation.placeOf.get(column.id) ?? -1] ?? cellFor(facts, column, person, now, false)),
     ),
-    subtotals: facts.policy.categories.map((_, n) => subtotal(facts, totals.soFar, n)),
+    subtotals: subtotalsOf(facts, totals.soFar),
+    periods: facts.policy.periods.length === 0 ? [] : totals.soFar.periods.map((period) => percentText(facts, period.ratio)),
     totals: readTotals(facts, totals),
   };
 }
@@ -79,6 +96,19 @@ function dotShares(facts: CourseFacts, column: FactColumn): number[] {
   return shares;
 }
 
+/** Where columns count together, in the order in which the totals are made. */
+function partsOfBook({ total, periods, categories }: Policy): BookPart[] {
+  if (total !== 'weights') return [];
+  const within = (period: { readonly id: string; readonly title: string } | null): BookPart[] =>
+    categories.map((c) => ({
+      categoryId: c.id,
+      periodId: period?.id ?? null,
+      title: period === null ? c.title : `${period.title}: ${c.title}`,
+      weightPercent: c.weightPercent,
+    }));
+  return periods.length === 0 ? within(null) : periods.flatMap(within);
+}
+
 export function makeBook(facts: CourseFacts, now: number): Gradebook {
   const shown = facts.columns.filter((column) => !column.isDraft);
   const calculation = calculate(facts, now, false);
@@ -95,12 +125,24 @@ export function makeBook(facts: CourseFacts, now: number): Gradebook {
       isDraft: column.isDraft,
       counts: column.counts,
       dueAt: isoAt(column.dated.dueAt),
+      madeAt: new Date(column.madeAt).toISOString(),
+      order: column.order,
+      isAlone: column.unitId === null,
+      periodId: periodOf({ periodId: column.periodId, dueAt: column.dated.dueAt }, facts.policy.periods)?.id ?? null,
+      hasCurve: column.curve !== null,
+      isExtraCredit: column.isExtraCredit,
+      multiplier: column.multiplier,
+      takesLetters: [column.staffReads, column.studentReads].includes('letter'),
     })),
+    parts: partsOfBook(facts.policy),
+    periods: facts.policy.periods.map(({ id, title, weightPercent }) => ({ id, title, weightPercent })),
     categories: facts.policy.categories.map((c) => ({ id: c.id, title: c.title, weightPercent: c.weightPercent })),
     rows: facts.people.map((person) => bookRow(facts, calculation, shown, person, now)),
     total: facts.policy.total,
     weightsSum: weights,
     shares: shown.map((column) => dotShares(facts, column)),
+    levels: facts.policy.levels,
+    passPercent: facts.policy.passPercent ?? null,
   };
 }
 

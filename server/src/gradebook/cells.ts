@@ -46,6 +46,7 @@ export function cellFor(facts: CourseFacts, column: FactColumn, person: FactPers
     handedInAt: handInOf(facts, column, person)?.at ?? null,
     grade: facts.grades.get(column.id, person.enrolmentId) ?? null,
     late: column.late,
+    curve: column.curve,
     now,
     releasedOnly,
   });

@@ -1,4 +1,4 @@
-import type { ColumnRole, Counting, GradeFacts, ItemKind, LatePolicy, Policy, ResultReading, Term } from '@rosemary/core';
+import type { ColumnRole, Counting, Curve, GradeFacts, ItemKind, LatePolicy, Policy, ResultReading, Term } from '@rosemary/core';
 import type { DatedItem, DatesFor, Reach } from '../opening/index.ts';
 import { type Pairs } from '../platform/pairs.ts';
 
@@ -22,9 +22,11 @@ export interface FactColumn {
   readonly order: number;
   readonly expectsHandIn: boolean;
   readonly unitId: string | null;
+  readonly madeAt: number;
   readonly releaseMode: 'finished' | 'date' | 'hand';
   /** The column’s own late policy, else its category’s, else the course’s. */
   readonly late: LatePolicy | null;
+  readonly curve: Curve | null;
   readonly counted: Counting;
   readonly markers: 1 | 2;
   readonly showsStatistics: boolean;

@@ -25,6 +25,7 @@ export {
   recordGrades,
 } from './ledger.ts';
 export { applyPolicy, getPolicyChange } from './policy.ts';
+export { addCategory } from './savePolicy.ts';
 export { lateJson } from './policyRows.ts';
 export { getItemLate, getPolicy } from './readPolicy.ts';
 export { rehearse } from './rehearse.ts';

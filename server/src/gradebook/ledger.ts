@@ -9,11 +9,13 @@ export interface GradeWrite {
   readonly state: GradeFacts['state'];
   readonly raw: number | null;
   readonly isReleased: boolean;
-  readonly source: 'marking' | 'gradebook' | 'demo' | 'job' | 'quiz';
+  readonly source: 'marking' | 'gradebook' | 'demo' | 'job' | 'quiz' | 'paste' | 'fill' | 'import';
   readonly reason: string;
   readonly actorId: string;
   readonly at: number;
   readonly undoes?: string;
+  /** What it was written together with, where it was. */
+  readonly act?: string;
 }
 export interface CurrentGrade extends GradeFacts {
   readonly eventId: string;
@@ -59,6 +61,62 @@ export async function listGradesForUpdate(
   return new Map(found.map((row) => [row.enrolment_id, toGrade(row)]));
 }
 
+/** A cell by its column and its student. */
+export interface CellKey {
+  readonly columnId: string;
+  readonly enrolmentId: string;
+}
+export const cellKey = ({ columnId, enrolmentId }: CellKey): string => `${columnId} ${enrolmentId}`;
+
+/** The current grades of many cells, locked in the order in which every writer of many locks them. */
+export async function listCellsForUpdate(db: Db, cells: readonly CellKey[]): Promise<ReadonlyMap<string, CurrentGrade>> {
+  const ids = [cells.map((c) => c.columnId), cells.map((c) => c.enrolmentId)];
+  await db.query(
+    'select pg_advisory_xact_lock(hashtextextended(t.key, 0)) from (select a || $3 || b as key from unnest($1::text[], $2::text[]) as u(a, b) order by a, b) t',
+    [...ids, ' '],
+  );
+  const found = await rows<GradeRow & { column_id: string; enrolment_id: string }>(
+    db,
+    `select g.column_id, g.enrolment_id, g.state, (g.raw * 1000)::int as raw, g.is_released, g.last_event_id
+     from unnest($1::uuid[], $2::uuid[]) as t(column_id, enrolment_id) join grade g using (column_id, enrolment_id)`,
+    ids,
+  );
+  return new Map(found.map((row) => [cellKey({ columnId: row.column_id, enrolmentId: row.enrolment_id }), toGrade(row)]));
+}
+
+/** A cell that an act wrote to: the event of the act, and what stood there before it. */
+export interface ActCell extends CellKey {
+  readonly itemId: string | null;
+  readonly eventId: string;
+  readonly before: GradeFacts | null;
+}
+
+/** The cells of an act of this course. */
+export async function listActCells(db: Db, courseId: string, act: string): Promise<readonly ActCell[]> {
+  const found = await rows<{
+    column_id: string;
+    item_id: string | null;
+    enrolment_id: string;
+    id: string;
+    state: GradeFacts['state'];
+    raw: number | null;
+    is_released: boolean | null;
+  }>(
+    db,
+    `select e.column_id, c.item_id, e.enrolment_id, e.id, b.state, (b.raw * 1000)::int as raw, b.is_released from grade_event e join grade_column c on c.id = e.column_id
+     left join lateral (select state, raw, is_released from grade_event p where p.column_id = e.column_id and p.enrolment_id = e.enrolment_id and p.id < e.id order by p.id desc limit 1) b on true
+     where e.act = $1 and c.course_id = $2`,
+    [act, courseId],
+  );
+  return found.map((row) => ({
+    columnId: row.column_id,
+    itemId: row.item_id,
+    enrolmentId: row.enrolment_id,
+    eventId: row.id,
+    before: row.is_released === null ? null : { state: row.state, raw: row.raw, isReleased: row.is_released },
+  }));
+}
+
 /** What stood in a cell before an event; null where nothing did. */
 export async function findGradeBefore(db: Db, columnId: string, enrolmentId: string, eventId: string): Promise<GradeFacts | null> {
   const row = await maybe<Omit<GradeRow, 'last_event_id'>>(
@@ -87,10 +145,10 @@ export async function recordGrades(db: Db, writes: readonly GradeWrite[]): Promi
     db,
     `
     with made as (
-      insert into grade_event (column_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes)
-      select t.column_id, t.enrolment_id, t.kind, t.state, t.raw, t.is_released, t.source, t.reason, t.actor_id, to_timestamp(t.at / 1000.0), t.undoes
-      from unnest($1::uuid[], $2::uuid[], $3::text[], $4::text[], $5::numeric[], $6::boolean[], $7::text[], $8::text[], $9::uuid[], $10::float8[], $11::bigint[])
-        with ordinality as t(column_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes, n) order by t.n
+      insert into grade_event (column_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes, act)
+      select t.column_id, t.enrolment_id, t.kind, t.state, t.raw, t.is_released, t.source, t.reason, t.actor_id, to_timestamp(t.at / 1000.0), t.undoes, t.act
+      from unnest($1::uuid[], $2::uuid[], $3::text[], $4::text[], $5::numeric[], $6::boolean[], $7::text[], $8::text[], $9::uuid[], $10::float8[], $11::bigint[], $12::uuid[])
+        with ordinality as t(column_id, enrolment_id, kind, state, raw, is_released, source, reason, actor_id, at, undoes, act, n) order by t.n
       returning id, column_id, enrolment_id, state, raw, is_released)
     insert into grade (column_id, enrolment_id, state, raw, is_released, last_event_id) select column_id, enrolment_id, state, raw, is_released, id from made
     on conflict (column_id, enrolment_id) do update set state = excluded.state, raw = excluded.raw, is_released = excluded.is_released, last_event_id = excluded.last_event_id
@@ -99,6 +157,7 @@ export async function recordGrades(db: Db, writes: readonly GradeWrite[]): Promi
       ...[writes.map((w) => w.columnId), writes.map((w) => w.enrolmentId), writes.map((w) => w.kind), writes.map((w) => w.state)],
       ...[writes.map((w) => (w.raw === null ? null : decimalText(w.raw))), writes.map((w) => w.isReleased), writes.map((w) => w.source)],
       ...[writes.map((w) => w.reason), writes.map((w) => w.actorId), writes.map((w) => w.at), writes.map((w) => w.undoes ?? null)],
+      writes.map((w) => w.act ?? null),
     ],
   );
   for (const row of made) noteChangedRow(db, row.enrolment_id);

@@ -1,15 +1,22 @@
-import { randomUUID } from 'node:crypto';
-import type { PolicyChange, PolicyPast, PolicyView } from '@rosemary/api';
-import { canDropHighest, countOf, decimalText, formatPoints, readTotal, schemeFault } from '@rosemary/core';
+import type { PolicyChange, PolicyPast, PolicyPeriod, PolicyView } from '@rosemary/api';
+import { canDropHighest, decimalText, formatPoints, periodOf, readTotal, schemeFault } from '@rosemary/core';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
-import { AppError, conflict, invalid } from '../platform/errors.ts';
+import { conflict, invalid } from '../platform/errors.ts';
 import { calculate } from './cells.ts';
 import { readFacts } from './facts.ts';
-import { lateValues } from './policyRows.ts';
 import { getPolicy } from './readPolicy.ts';
+import { listPlaces, movedBetween, requireKnown, saveLevels, saveParts } from './savePolicy.ts';
+
+/** All grading periods, also those without a weight. */
+const listPeriods = (db: Db, courseId: string): Promise<PolicyPeriod[]> =>
+  rows<PolicyPeriod & Record<string, unknown>>(
+    db,
+    `select id, title, (weight_percent * 1000)::int as "weightPercent", starts_on::text as "startsOn", ends_on::text as "endsOn" from grading_period where course_id = $1 order by position`,
+    [courseId],
+  );
 
 export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyChange> {
-  const { policy, row, ownLate } = await getPolicy(db, courseId);
+  const [{ policy, row, ownLate }, periods] = await Promise.all([getPolicy(db, courseId), listPeriods(db, courseId)]);
   return {
     version: row.version,
     total: row.total,
@@ -38,7 +45,13 @@ export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyC
       declaredPoints: c.declaredPoints,
       late: ownLate.get(c.id) ?? null,
     })),
-    levels: policy.levels.map((l) => ({ label: l.label, cutPoint: l.cutPoint })),
+    wholeKeepBest: row.whole_keep_best,
+    wholeDropHighest: row.whole_drop_highest,
+    wholeIsCapped: row.whole_is_capped,
+    passPercent: row.pass_percent,
+    periods,
+    levels: policy.levels.map((l) => ({ label: l.label, cutPoint: l.cutPoint, value: l.value ?? null })),
+    moves: [],
   };
 }
 
@@ -49,6 +62,14 @@ export async function getPolicyView(db: Db, courseId: string, now: number): Prom
   return {
     ...change,
     weightsSum: change.categories.filter((c) => !c.isExtraCredit).reduce((sum, c) => sum + c.weightPercent, 0),
+    columns: facts.columns.map((column) => ({
+      id: column.id,
+      title: column.title,
+      possible: column.possible,
+      categoryId: column.categoryId,
+      periodId: column.periodId,
+      inPeriodId: periodOf({ periodId: null, dueAt: column.dated.dueAt }, facts.policy.periods)?.id ?? null,
+    })),
     totals: facts.people.map((p) => ({
       id: p.enrolmentId,
       name: `${p.familyName}, ${p.givenName}`,
@@ -57,7 +78,33 @@ export async function getPolicyView(db: Db, courseId: string, now: number): Prom
   };
 }
 
+/** Grading periods have days in order, none of which is in two of them. */
+function checkPeriods(periods: readonly PolicyPeriod[]): void {
+  const titles = periods.map((p) => p.title.toLowerCase());
+  const twice = periods.find((p, n) => titles.indexOf(p.title.toLowerCase()) !== n);
+  if (twice !== undefined) throw invalid('periods', `Two grading periods are called “${twice.title}”. Give one another name.`);
+  const halfDated = periods.find((p) => (p.startsOn === null) !== (p.endsOn === null));
+  if (halfDated !== undefined) throw invalid('periods', `“${halfDated.title}” needs both its first and its last day, or neither.`);
+  const turned = periods.find((p) => p.startsOn !== null && p.endsOn !== null && p.endsOn < p.startsOn);
+  if (turned !== undefined)
+    throw invalid(
+      'periods',
+      `“${turned.title}” ends on ${turned.endsOn}, before it begins on ${turned.startsOn}. Give it a later last day.`,
+    );
+  const dated = periods.filter((p) => p.startsOn !== null).sort((a, b) => (a.startsOn ?? '').localeCompare(b.startsOn ?? ''));
+  const over = dated.findIndex((p, n) => n > 0 && (p.startsOn ?? '') <= (dated[n - 1]?.endsOn ?? ''));
+  if (over > 0)
+    throw invalid(
+      'periods',
+      `“${dated[over]?.title}” begins on ${dated[over]?.startsOn}, while “${dated[over - 1]?.title}” still goes on until ${dated[over - 1]?.endsOn}. Let it begin later.`,
+    );
+}
+
 export function checkPolicy(change: PolicyChange): void {
+  checkPeriods(change.periods);
+  const labels = change.levels.map((l) => l.label.toLowerCase());
+  const alike = change.levels.find((l, n) => labels.indexOf(l.label.toLowerCase()) !== n);
+  if (alike !== undefined) throw invalid('levels', `Two letters are called “${alike.label}”. Give one another name.`);
   const fault = schemeFault(change.levels.map((l) => ({ label: l.label, cutPoint: formatPoints(l.cutPoint) })));
   if (fault !== null) throw invalid('levels', fault);
   const titles = change.categories.map((c) => c.title.toLowerCase());
@@ -95,16 +142,6 @@ async function checkHighest(db: Db, courseId: string, change: PolicyChange): Pro
     );
 }
 
-/** A category that was removed comes back as itself, where a change of policy of this course once held it. */
-async function wasHere(db: Db, courseId: string, categoryId: string): Promise<boolean> {
-  const found = await maybe(
-    db,
-    `select 1 as one from audit where course_id = $1 and action = 'policy changed' and before -> 'categories' @> $2::jsonb and not exists (select 1 from category where id = $3) limit 1`,
-    [courseId, JSON.stringify([{ id: categoryId }]), categoryId],
-  );
-  return found !== null;
-}
-
 /** The changes of a policy, the latest first, each with the policy before and after it. */
 export async function listPolicyChanges(db: Db, courseId: string): Promise<PolicyPast[]> {
   const found = await rows<{ id: string; at: Date; who: string; before: PolicyChange; after: PolicyChange }>(
@@ -116,101 +153,18 @@ export async function listPolicyChanges(db: Db, courseId: string): Promise<Polic
   return found.map((row) => ({ ...row, at: row.at.toISOString() }));
 }
 
-async function saveLevels(db: Db, courseId: string, schemeId: string | null, levels: PolicyChange['levels']): Promise<void> {
-  let id = schemeId;
-  if (id === null) {
-    id =
-      (await rows<{ id: string }>(db, "insert into scheme (course_id, title) values ($1, 'letters') returning id", [courseId]))[0]?.id ??
-      null;
-    await run(db, 'update grading_policy set scheme_id = $2 where course_id = $1', [courseId, id]);
-  }
-  await run(db, 'delete from scheme_level where scheme_id = $1', [id]);
-  await run(
-    db,
-    `insert into scheme_level (scheme_id, position, label, cut_point)
-    select $1, n, label, cut / 1000.0 from unnest($2::text[], $3::numeric[]) with ordinality as t(label, cut, n)`,
-    [id, levels.map((l) => l.label), levels.map((l) => l.cutPoint)],
-  );
-}
-
-async function saveCategories(db: Db, courseId: string, change: PolicyChange): Promise<void> {
-  const kept = change.categories.flatMap((c) => (c.id === null ? [] : [c.id]));
-  const inUse = await maybe<{ title: string; many: string }>(
-    db,
-    `
-    select c.title, count(*) as many from category c join grade_column o on o.category_id = c.id and o.removed_at is null left join item i on i.id = o.item_id where i.removed_at is null and c.course_id = $1 and not (c.id = any($2)) group by c.title limit 1`,
-    [courseId, kept],
-  );
-  if (inUse !== null)
-    throw invalid(
-      'categories',
-      `“${inUse.title}” still holds ${countOf(inUse.many, 'column')}. Give ${inUse.many === '1' ? 'it' : 'them'} another category first.`,
-    );
-  await run(
-    db,
-    'update grade_column set category_id = null where course_id = $1 and category_id is not null and not (category_id = any($2))',
-    [courseId, kept],
-  );
-  await run(
-    db,
-    'update unit set default_category_id = null where course_id = $1 and default_category_id is not null and not (default_category_id = any($2))',
-    [courseId, kept],
-  );
-  await run(db, 'delete from category where course_id = $1 and not (id = any($2))', [courseId, kept]);
-  // Titles may change places, so they step aside first.
-  await run(db, "update category set title = 'was ' || id where course_id = $1", [courseId]);
-  const put = change.categories.map((c, position) => ({ ...c, position, id: c.id ?? randomUUID() }));
-  await run(
-    db,
-    `insert into category (id, course_id, title, position, weight_percent, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, declared_items, declared_points)
-     select t.id, $1, t.title, t.position, t.weight, t.method, t.drop_lowest, t.keep_best, t.drop_highest, t.is_extra_credit, t.is_capped, t.items, t.points
-     from unnest($2::uuid[], $3::text[], $4::int[], $5::numeric[], $6::text[], $7::int[], $8::int[], $9::int[], $10::boolean[], $11::boolean[], $12::int[], $13::numeric[])
-       as t(id, title, position, weight, method, drop_lowest, keep_best, drop_highest, is_extra_credit, is_capped, items, points)
-     on conflict (id) do update set title = excluded.title, position = excluded.position, weight_percent = excluded.weight_percent, method = excluded.method, drop_lowest = excluded.drop_lowest,
-       keep_best = excluded.keep_best, drop_highest = excluded.drop_highest, is_extra_credit = excluded.is_extra_credit, is_capped = excluded.is_capped, declared_items = excluded.declared_items,
-       declared_points = excluded.declared_points where category.course_id = $1`,
-    [
-      courseId,
-      put.map((c) => c.id),
-      put.map((c) => c.title),
-      put.map((c) => c.position),
-      put.map((c) => decimalText(c.weightPercent)),
-      put.map((c) => c.method),
-      put.map((c) => c.dropLowest),
-      put.map((c) => c.keepBest),
-      put.map((c) => c.dropHighest),
-      put.map((c) => c.isExtraCredit),
-      put.map((c) => c.isCapped),
-      put.map((c) => c.declaredItems),
-      put.map((c) => decimalText(c.declaredPoints)),
-    ],
-  );
-  await run(db, 'delete from category_late where category_id = any($1)', [put.map((c) => c.id)]);
-  const late = put.flatMap((c) => (c.late === null ? [] : [[c.id, ...lateValues(c.late)]]));
-  const column = (n: number): unknown[] => late.map((values) => values[n]);
-  await run(
-    db,
-    `insert into category_late (category_id, rate_percent, step_minutes, base, cap_percent, floor_percent, grace_minutes)
-     select * from unnest($1::uuid[], $2::numeric[], $3::int[], $4::text[], $5::numeric[], $6::numeric[], $7::int[])`,
-    [0, 1, 2, 3, 4, 5, 6].map(column),
-  );
-}
-
 /** Applies a policy; refused with the present one when it changed since it was read. */
 export async function applyPolicy(db: Db, courseId: string, change: PolicyChange): Promise<{ before: PolicyChange; after: PolicyChange }> {
   checkPolicy(change);
   await maybe(db, 'select version from grading_policy where course_id = $1 for update', [courseId]);
   const before = await getPolicyChange(db, courseId);
   if (before.version !== change.version) throw conflict(before);
-  const gone = change.categories.filter((c) => c.id !== null && !before.categories.some((b) => b.id === c.id));
-  for (const c of gone)
-    if (!(await wasHere(db, courseId, c.id ?? '')))
-      throw new AppError('invalid', `The category “${c.title}” is no longer here.`, [{ field: 'categories', text: 'no longer here' }]);
-  await checkHighest(db, courseId, change);
+  await requireKnown(db, courseId, before, change);
+  const places = await listPlaces(db, courseId);
   await run(
     db,
     `update grading_policy set total = $2, whole_drop_lowest = $3, is_renormalised = $4, is_missing_zero = $5, decimals = $6, shows_floor_and_reach = $7, late_rate_percent = $8, late_step_minutes = $9, late_base = $10,
-    late_cap_percent = $11, late_floor_percent = $12, late_grace_minutes = $13, version = version + 1 where course_id = $1`,
+    late_cap_percent = $11, late_floor_percent = $12, late_grace_minutes = $13, whole_keep_best = $14, whole_drop_highest = $15, whole_is_capped = $16, pass_percent = $17, version = version + 1 where course_id = $1`,
     [
       courseId,
       change.total,
@@ -225,10 +179,18 @@ export async function applyPolicy(db: Db, courseId: string, change: PolicyChange
       decimalText(change.lateCapPercent),
       decimalText(change.lateFloorPercent),
       change.lateGraceMinutes,
+      change.wholeKeepBest,
+      change.wholeDropHighest,
+      change.wholeIsCapped,
+      change.passPercent === null ? null : decimalText(change.passPercent),
     ],
   );
-  await saveCategories(db, courseId, change);
+  await saveParts(db, courseId, change);
+  await checkHighest(db, courseId, change);
   const scheme = await maybe<{ scheme_id: string | null }>(db, 'select scheme_id from grading_policy where course_id = $1', [courseId]);
   await saveLevels(db, courseId, scheme?.scheme_id ?? null, change.levels);
-  return { before, after: await getPolicyChange(db, courseId) };
+  // Each side carries where the columns stood that the change moved, so that taking it back moves them back.
+  const now = await listPlaces(db, courseId);
+  const after = await getPolicyChange(db, courseId);
+  return { before: { ...before, moves: movedBetween(places, now) }, after: { ...after, moves: movedBetween(now, places) } };
 }

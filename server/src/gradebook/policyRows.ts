@@ -25,6 +25,10 @@ interface LateRow {
 export interface PolicyRow extends LateRow {
   total: 'weights' | Method;
   whole_drop_lowest: number;
+  whole_keep_best: number;
+  whole_drop_highest: number;
+  whole_is_capped: boolean;
+  pass_percent: number | null;
   is_renormalised: boolean;
   is_missing_zero: boolean;
   decimals: number;

@@ -24,12 +24,12 @@ export async function getPolicy(
   const [read] = await often<PolicyRow & Belonging>(
     db,
     `
-    select total, whole_drop_lowest, is_renormalised, is_missing_zero, decimals, shows_floor_and_reach, (late_rate_percent * 1000)::int as late_rate_percent, late_step_minutes, late_base,
+    select total, whole_drop_lowest, whole_keep_best, whole_drop_highest, whole_is_capped, (pass_percent * 1000)::int as pass_percent, is_renormalised, is_missing_zero, decimals, shows_floor_and_reach, (late_rate_percent * 1000)::int as late_rate_percent, late_step_minutes, late_base,
            (late_cap_percent * 1000)::int as late_cap_percent, (late_floor_percent * 1000)::int as late_floor_percent, late_grace_minutes, version, scheme_id,
       array(select json_build_object('id', id, 'title', title, 'weight_percent', (weight_percent * 1000)::int, 'method', method, 'drop_lowest', drop_lowest, 'keep_best', keep_best, 'drop_highest', drop_highest,
               'is_extra_credit', is_extra_credit, 'is_capped', is_capped, 'declared_items', declared_items, 'declared_points', (declared_points * 1000)::int, 'own_late', ${lateJson('l')})
             from category c left join category_late l on l.category_id = c.id where c.course_id = g.course_id order by position, title) as categories,
-      array(select json_build_object('label', label, 'cutPoint', (cut_point * 1000)::int) from scheme_level s where s.scheme_id = g.scheme_id order by position) as levels,
+      array(select json_build_object('label', label, 'cutPoint', (cut_point * 1000)::int, 'value', (value_percent * 1000)::int) from scheme_level s where s.scheme_id = g.scheme_id order by position) as levels,
       array(select json_build_object('id', p.id, 'title', p.title, 'weightPercent', (p.weight_percent * 1000)::int,
               'startsAt', extract(epoch from p.starts_on::timestamp at time zone k.time_zone) * 1000, 'endsAt', extract(epoch from (p.ends_on + 1)::timestamp at time zone k.time_zone) * 1000)
             from grading_period p join course k on k.id = p.course_id where p.course_id = g.course_id and p.weight_percent > 0 order by p.position) as periods
@@ -45,13 +45,19 @@ export async function getPolicy(
     ownLate: new Map(categories.flatMap((c) => (c.own_late === null ? [] : [[c.id, c.own_late]]))),
     policy: {
       total: row.total,
-      whole: { dropLowest: row.whole_drop_lowest, keepBest: 0, dropHighest: 0, isCapped: false },
+      whole: {
+        dropLowest: row.whole_drop_lowest,
+        keepBest: row.whole_keep_best,
+        dropHighest: row.whole_drop_highest,
+        isCapped: row.whole_is_capped,
+      },
       isRenormalised: row.is_renormalised,
       isMissingZero: row.is_missing_zero,
       decimals: row.decimals,
       categories: categories.map((c): Category => categoryOf(c, late)),
       levels,
       periods,
+      passPercent: row.pass_percent,
     },
   };
 }

@@ -1,15 +1,27 @@
-import { cellChange, type CellSaved, type HistoryEntry, policyChange, undoEvent as undoEventBody } from '@rosemary/api';
+import {
+  blockChange,
+  cellChange,
+  cellWords,
+  curveChange,
+  type CellSaved,
+  type HistoryEntry,
+  policyChange,
+  undoAct,
+  undoEvent as undoEventBody,
+} from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { formatPoints, type Membership, reachesSection } from '@rosemary/core';
 import { workId } from '../anonymity/index.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
+import { changeBlock, undoBlock } from './blockChange.ts';
 import { makeBook } from './book.ts';
 import { changeCell, readRow, rowOf, undoEvent } from './cellChange.ts';
 import { readFacts } from './facts.ts';
-import type { CourseFacts, FactPerson } from './factTypes.ts';
+import type { CourseFacts, FactColumn, FactPerson } from './factTypes.ts';
 import { type EventRow, listEvents } from './ledger.ts';
+import { columnView, findCellWords, saveCellWords, setCurve } from './openColumn.ts';
 import { applyPolicy, getPolicyView, listPolicyChanges } from './policy.ts';
 import { workingOf, workingOfClass } from './workings.ts';
 
@@ -24,6 +36,21 @@ export async function readOne(
   const person = facts.people[0];
   if (person === undefined || !reachesSection(member, person.sectionId)) throw notFound();
   return { facts, person };
+}
+
+/** A cell whose student this member of staff reaches, and whose name is not hidden from those who mark it. */
+async function readNamedCell(
+  db: Db,
+  courseId: string,
+  { columnId, enrolmentId }: { readonly columnId: string; readonly enrolmentId: string },
+  member: Membership,
+  now: number,
+): Promise<{ column: FactColumn; enrolmentId: string }> {
+  const { facts, person } = await readOne(db, courseId, enrolmentId, member);
+  const column = facts.columns.find((one) => one.id === columnId);
+  if (column === undefined) throw notFound();
+  if (column.itemId !== null && (await workId(db, { itemId: column.itemId, enrolmentId }, now)) !== enrolmentId) throw notFound();
+  return { column, enrolmentId: person.enrolmentId };
 }
 
 function eventWords(event: EventRow, before: EventRow | undefined): string {
@@ -61,6 +88,8 @@ export const gradebookRoutes: readonly Route[] = [
     const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
     return { eventId, row: await readRow(db, courseId, enrolmentId, now) };
   }),
+  implement(api.changeBlock, blockChange, ({ db, courseId, body, person, now }) => changeBlock(db, courseId, body, person.personId, now)),
+  implement(api.undoBlock, undoAct, ({ db, courseId, body, person, now }) => undoBlock(db, courseId, body.act, person.personId, now)),
   implement(api.getClassWorking, async ({ db, courseId, member, query, now }) => {
     const { section } = query;
     if (section !== undefined && !reachesSection(member, section)) throw notFound();
@@ -81,6 +110,25 @@ export const gradebookRoutes: readonly Route[] = [
     )
       return [];
     return toHistory(await listEvents(db, column.id, person.enrolmentId));
+  }),
+  implement(api.getGradeColumn, async ({ db, courseId, member, params, query, now }) => {
+    const { section } = query;
+    if (section !== undefined && !reachesSection(member, section)) throw notFound();
+    const facts = await readFacts(db, courseId, { sectionIds: section === undefined ? member.sectionIds : [section], now });
+    return columnView(facts, params.columnId, now);
+  }),
+  implement(api.setCurve, curveChange, async ({ db, courseId, params, body, account }) => {
+    const done = await setCurve(db, await readFacts(db, courseId, { seesVeiled: true }), params.columnId, body);
+    account({ before: done.before, after: body, subject: params.columnId });
+    return done;
+  }),
+  implement(api.getCellWords, async ({ db, courseId, member, params, now }) => {
+    const { enrolmentId } = await readNamedCell(db, courseId, params, member, now);
+    return findCellWords(db, params.columnId, enrolmentId);
+  }),
+  implement(api.saveCellWords, cellWords, async ({ db, courseId, member, params, body, person, now }) => {
+    const at = await readNamedCell(db, courseId, params, member, now);
+    return saveCellWords(db, at, body, person.personId, now);
   }),
   implement(api.getPolicy, ({ db, courseId, now }) => getPolicyView(db, courseId, now)),
   implement(api.getPolicyHistory, async ({ db, courseId }) => ({ changes: await listPolicyChanges(db, courseId) })),

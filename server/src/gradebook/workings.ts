@@ -7,6 +7,7 @@ import {
   exactText,
   formatPoints,
   partOfTotal,
+  ratio,
   type Ratio,
   readTotal,
   roundHalfUp,
@@ -15,6 +16,7 @@ import {
   type WorkingLine,
   workingOfCategory,
   workingOfCell,
+  workingOfPeriod,
   workingOfTotal,
 } from '@rosemary/core';
 import { notFound } from '../platform/errors.ts';
@@ -45,8 +47,8 @@ function totalWorking(facts: CourseFacts, who: string, total: Total, now: number
   };
 }
 
-function categoryWorking(facts: CourseFacts, who: string, total: Total, categoryId: string, now: number): WorkingView {
-  const period = total.periods[0];
+function categoryWorking(facts: CourseFacts, who: string, total: Total, categoryId: string, periodId: string, now: number): WorkingView {
+  const period = total.periods.find((p) => (p.period?.id ?? '') === periodId);
   const entry = period?.categories.find((c) => c.category?.id === categoryId);
   if (entry === undefined || entry.category === null || period === undefined) throw notFound();
   const { category } = entry;
@@ -54,7 +56,7 @@ function categoryWorking(facts: CourseFacts, who: string, total: Total, category
   const part = partOfTotal(entry, period);
   return {
     who,
-    title: `${category.title} so far: ${result === null ? 'nothing yet' : `${roundHalfUp(result.mul(100), facts.policy.decimals)} %`}`,
+    title: `${period.period === null ? '' : `${period.period.title}: `}${category.title} so far: ${result === null ? 'nothing yet' : `${roundHalfUp(result.mul(100), facts.policy.decimals)} %`}`,
     rule: categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
     lines: workingOfCategory(entry.total, facts.policy.decimals, atText(facts, now)),
     inTotal:
@@ -62,7 +64,26 @@ function categoryWorking(facts: CourseFacts, who: string, total: Total, category
         ? null
         : category.isExtraCredit
           ? `on top of the total, ${formatPoints(entry.weightPercent)} % of the whole: ${exactText(part)}`
-          : `in the total, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
+          : `in the total${period.period === null ? '' : ` of ${period.period.title}`}, weight ${formatPoints(entry.weightPercent)} of ${formatPoints(period.weightSum)}: ${exactText(part)}`,
+  };
+}
+
+/** The total of one grading period, with what it brings to the course. */
+function periodWorking(facts: CourseFacts, who: string, total: Total, periodId: string, now: number): WorkingView {
+  const period = total.periods.find((p) => p.period?.id === periodId);
+  if (period?.period === null || period?.period === undefined) throw notFound();
+  const { title, weightPercent } = period.period;
+  const { decimals } = facts.policy;
+  const counted = total.periods.reduce((sum, p) => sum + (p.ratio === null ? 0 : (p.period?.weightPercent ?? 0)), 0);
+  return {
+    who,
+    title: `${title} so far: ${period.ratio === null ? 'nothing yet' : `${roundHalfUp(period.ratio.mul(100), decimals)} %`}`,
+    rule: 'a grading period: the total of what is due in it',
+    lines: workingOfPeriod(period, facts.policy, atText(facts, now)),
+    inTotal:
+      period.ratio === null
+        ? null
+        : `in the course total, weight ${formatPoints(weightPercent)} of ${formatPoints(counted)}: ${exactText(period.ratio.mul(100).mul(ratio(weightPercent, Math.max(1, counted))))}`,
   };
 }
 
@@ -102,10 +123,10 @@ export function workingOfClass(facts: CourseFacts, now: number): WorkingView {
   };
 }
 
-/** The working of any number of the gradebook: `soFar`, `floor`, `reach`, `category:ID` or `column:ID`. */
+/** The working of any number of the gradebook: `soFar`, `floor`, `reach`, `category:ID`, `category:ID:PERIOD`, `period:ID` or `column:ID`. */
 export function workingOf(facts: CourseFacts, person: FactPerson, of: string, now: number, releasedOnly: boolean): WorkingView {
   const who = `${person.givenName} ${person.familyName}`;
-  const [kind, id = ''] = of.split(':');
+  const [kind, id = '', periodId = ''] = of.split(':');
   if (kind === 'column') {
     const column = facts.columns.find((i) => i.id === id && !i.isDraft);
     if (column === undefined) throw notFound();
@@ -123,7 +144,8 @@ export function workingOf(facts: CourseFacts, person: FactPerson, of: string, no
   }
   const calculation = calculate(facts, now, releasedOnly);
   const totals = calculation.totalsOf(calculation.cellsOf(person));
-  if (kind === 'category') return categoryWorking(facts, who, totals.soFar, id, now);
+  if (kind === 'category') return categoryWorking(facts, who, totals.soFar, id, periodId, now);
+  if (kind === 'period') return periodWorking(facts, who, totals.soFar, id, now);
   if (kind === 'soFar' || kind === 'floor' || kind === 'reach') return totalWorking(facts, who, totals[kind], now);
   throw notFound();
 }

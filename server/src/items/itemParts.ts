@@ -73,6 +73,8 @@ export const COMMON_PARTS = {
 
 /** Tables that point at an item and are no part of it: what people did with it, and what is made for one class. */
 export const NOT_OF_ITEM: { readonly [table: string]: string } = {
+  cell_words: 'words on the results of students',
+  column_curve: 'a curve fits the results that it was made for',
   grade: 'grades',
   grade_event: 'grades',
   attempt_mark: 'marks',

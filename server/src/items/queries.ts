@@ -18,7 +18,8 @@ interface VariantJson {
 
 export interface ItemRow {
   id: string;
-  unit_id: string;
+  /** None where it stands in the gradebook alone. */
+  unit_id: string | null;
   kind: ItemKind;
   title: string;
   is_draft: boolean;
@@ -71,8 +72,9 @@ export const ITEM_SQL = `
                    from hand_opening h left join enrolment e on e.id = h.enrolment_id left join person p on p.id = e.person_id where h.item_id = i.id and h.ended_at is null), '[]') as hands,
          coalesce((select json_agg(json_build_object('sectionId', v.section_id, 'enrolmentId', v.enrolment_id, 'groupId', v.group_id, 'name', coalesce(s.title, g.title, p.family_name || ', ' || p.given_name), 'opensAt', v.opens_at, 'dueAt', v.due_at, 'closesAt', v.closes_at) order by s.position, g.position, p.family_name)
                    from date_variant v left join section s on s.id = v.section_id left join course_group g on g.id = v.group_id left join enrolment e on e.id = v.enrolment_id left join person p on p.id = e.person_id where v.item_id = i.id), '[]') as variants
-  from graded_item i left join assignment asg on asg.item_id = i.id join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id
-  where i.course_id = $1 and i.removed_at is null and u.removed_at is null`;
+  from graded_item i left join assignment asg on asg.item_id = i.id left join unit_item ui on ui.item_id = i.id left join unit u on u.id = ui.unit_id
+  -- A class activity may stand in the gradebook alone, in no unit.
+  where i.course_id = $1 and i.removed_at is null and case when u.id is null then i.kind = 'activity' else u.removed_at is null end`;
 
 interface Calendar {
   readonly term: Term;

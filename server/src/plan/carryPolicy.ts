@@ -50,6 +50,12 @@ export async function carryPolicy(
     ...from,
     version: here.version,
     categories: [...taken, ...stay.map((c) => ({ ...c, weightPercent: 0 }))],
+    // The days of another term say nothing here: a period keeps those it has in this course, or waits for them.
+    periods: from.periods.map((p) => {
+      const own = here.periods.find((h) => h.title.toLowerCase() === p.title.toLowerCase());
+      return { ...p, id: own?.id ?? null, startsOn: own?.startsOn ?? null, endsOn: own?.endsOn ?? null };
+    }),
+    moves: [],
   });
   return { before, after, unweighted: stay.map((c) => c.title) };
 }

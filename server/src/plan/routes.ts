@@ -7,6 +7,8 @@ import {
   itemChange,
   itemChoice,
   linkChange,
+  columnPlace,
+  newColumn,
   newItem,
   newTemplate,
   newUnit,
@@ -24,6 +26,7 @@ import { addTemplate, getVersion, listTemplates, listVersions, savePage, setTemp
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addItem } from './addItem.ts';
+import { addGradeColumn, placeGradeColumn } from './gradeColumns.ts';
 import { changeItems, setItemsRemoved } from './batch.ts';
 import { carry } from './carry.ts';
 import { readCarriage } from './carryPreview.ts';
@@ -116,6 +119,10 @@ export const planRoutes: readonly Route[] = [
     await reorder(c.db, c.courseId, c.body);
     c.account({ before });
     return getPlan(c.db, c.courseId, c.now);
+  }),
+  implement(api.addGradeColumn, newColumn, ({ db, courseId, body, now }) => addGradeColumn(db, courseId, body, now)),
+  implement(api.placeGradeColumn, columnPlace, async ({ db, courseId, params, body }) => {
+    await placeGradeColumn(db, courseId, params.itemId, body);
   }),
   implement(api.addItem, newItem, async (c) => {
     const id = await addItem(c.db, c.courseId, c.body);

@@ -30,9 +30,10 @@ const fault = ref('');
 const canEdit = computed(() => course.head?.role === 'instructor');
 
 const toChange = (v: PolicyView): PolicyChange => {
-  const { weightsSum, totals, ...change } = structuredClone(toRaw(v)) as PolicyView;
+  const { weightsSum, totals, columns, ...change } = structuredClone(toRaw(v)) as PolicyView;
   void weightsSum;
   void totals;
+  void columns;
   return change;
 };
 async function load(): Promise<void> {
