@@ -1,4 +1,14 @@
-import type { CellState, ClassStatistics, DocumentNode, DoneRule, ItemKind, Visibility, WorkingLine } from '@rosemary/core';
+import type {
+  CellState,
+  ClassStatistics,
+  DocumentNode,
+  DoneRule,
+  ItemKind,
+  SchemeLevel,
+  SupposeFacts,
+  Visibility,
+  WorkingLine,
+} from '@rosemary/core';
 import { Joi, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 import type { AssignmentSetting, RubricView } from './assignment.ts';
@@ -232,6 +242,18 @@ export interface MyGrades {
   readonly floorWorking: readonly WorkingLine[];
   readonly reachWorking: readonly WorkingLine[];
   readonly says: string;
+  readonly levels: readonly SchemeLevel[];
+  readonly passPercent: number | null;
+  /** The totals of the grading periods, where there are any; each with its working. */
+  readonly periods: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly weightPercent: number;
+    readonly percent: string | null;
+    readonly working: readonly WorkingLine[];
+  }[];
+  /** What the totals are made from, to be worked out again with results that are only supposed. */
+  readonly suppose: SupposeFacts;
   readonly categories: readonly {
     readonly id: string;
     readonly title: string;
@@ -250,6 +272,11 @@ export interface MyGrades {
       readonly possible: number;
       readonly working: WorkingLine;
       readonly dueAt: string | null;
+      readonly isExtraCredit: boolean;
+      /** What was written for the student with the result; empty where nothing was. */
+      readonly comment: string;
+      /** How the class did, where the teacher shows it and there are results enough. */
+      readonly statistics: ClassStatistics | null;
     }[];
   }[];
 }

@@ -1,6 +1,6 @@
 /** @jest-environment ../scripts/jsdomForJest.mjs */
 import 'fake-indexeddb/auto';
-import type { BookCell, CellSaved, Gradebook } from '@rosemary/api';
+import type { CellSaved, Gradebook } from '@rosemary/api';
 import { flushPromises } from '@vue/test-utils';
 import { computed, nextTick, ref } from 'vue';
 import { copyBlock } from '../src/gradebook/copyBlock.ts';
@@ -14,6 +14,8 @@ import { keepFor } from '../src/platform/kept.ts';
 import { sendWaiting, stuck } from '../src/platform/unsaved.ts';
 import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
+import { FIRST_CHOICE } from '../src/gradebook/gridChoice.ts';
+import { book, cell, row } from './book.ts';
 import { beginMounting, endMounting, inPage } from './mounting.ts';
 import { fakeServer, quietHooks, Refusal, Silence } from './server.ts';
 
@@ -30,93 +32,16 @@ beforeEach(() => {
 });
 afterEach(endMounting);
 
-const cell = (text: string, eventId: string): BookCell => ['marked', text, 1, 0, eventId, 0, Number(text) * 1000];
-const row = (id: string, familyName: string, sectionId: string, cells: Gradebook['rows'][number]['cells'], soFar: string | null) => ({
-  enrolmentId: id,
-  givenName: 'G',
-  familyName,
-  sectionId,
-  cells,
-  subtotals: [soFar],
-  periods: [],
-  totals: { soFar, floor: soFar ?? '0', reach: '100', letter: null },
-});
-const made = {
-  madeAt: '2026-10-01T08:00:00Z',
-  order: 1,
-  isAlone: false,
-  isExtraCredit: false,
-  multiplier: 1000,
-  periodId: null,
-  hasCurve: false,
-  takesLetters: false,
-};
-const book = (): Gradebook => ({
-  columns: [
-    {
-      id: 'late',
-      itemId: 'i-late',
-      role: 'work',
-      kind: 'assignment',
-      title: 'Later',
-      categoryId: 'k',
-      possible: 20_000,
-      isDraft: false,
-      counts: true,
-      dueAt: '2026-11-20T10:00:00Z',
-      ...made,
-    },
-    {
-      id: 'soon',
-      itemId: 'i-soon',
-      role: 'work',
-      kind: 'assignment',
-      title: 'Sooner',
-      categoryId: 'k',
-      possible: 10_000,
-      isDraft: false,
-      counts: true,
-      dueAt: '2026-11-02T10:00:00Z',
-      ...made,
-    },
-    {
-      id: 'none',
-      itemId: 'i-none',
-      role: 'work',
-      kind: 'activity',
-      title: 'Aside',
-      categoryId: null,
-      possible: 5000,
-      isDraft: false,
-      counts: false,
-      dueAt: null,
-      ...made,
-    },
-  ],
-  categories: [{ id: 'k', title: 'Bench work', weightPercent: 100_000 }],
-  parts: [{ categoryId: 'k', periodId: null, title: 'Bench work', weightPercent: 100_000 }],
-  periods: [],
-  rows: [
-    row('1', 'Zola', 's', [cell('15', '10'), cell('9', '11'), 0], '80.0'),
-    row('2', 'Abara', 't', [0, cell('10', '12'), 0], null),
-    row('3', 'Moss', 's', [cell('2', '13'), 0, 0], '9.5'),
-  ],
-  total: 'weights',
-  weightsSum: 100_000,
-  shares: [[], [], []],
-  levels: [],
-  passPercent: null,
-});
-
 /** The gradebook as its page puts it together, with everything but the drawing. */
 async function open() {
   server.on('GET /courses/c/gradebook', book);
   const page = await inPage(() => {
-    const b = useBook(ref('c'));
+    const b = useBook(ref('c'), ref(FIRST_CHOICE), ref({ members: null, letters: '' }));
     const model = useGridModel(
       b.ofSection,
       b.columns,
       computed(() => useCourse().sectionId),
+      ref('family'),
     );
     const findRow = (id: string) => b.book.value?.rows.find((r) => r.enrolmentId === id) ?? null;
     const columnOf = (id: string) => b.columns.value.find((c) => c.columnId === id) ?? null;
@@ -302,7 +227,7 @@ describe('what is typed into a cell', () => {
     const chosen = computed(() => ({ row: page.rowOf(name), column: page.columns.value.find((c) => c.key === columnId)! }));
     const own = useCellTyping(
       chosen,
-      () => 20_000,
+      () => [],
       computed(() => isEditor),
       (_, wish) => wishes.push(wish),
     );
@@ -344,7 +269,7 @@ describe('what is typed into a cell', () => {
     });
     const other = useCellTyping(
       outside as never,
-      () => 1000,
+      () => [],
       ref(true),
       () => undefined,
     );

@@ -98,6 +98,16 @@ const PlainMenu = defineComponent({
     return () => [slots.activator?.({ props }), isOpen.value ? slots.default?.() : null];
   },
 });
+/** In place of a dialog over the page: what is in it stands in its place while it is open. */
+const PlainDialog = defineComponent({
+  name: 'PlainDialog',
+  inheritAttrs: false,
+  props: { modelValue: Boolean },
+  setup:
+    (props, { slots }) =>
+    () =>
+      props.modelValue ? slots.default?.() : null,
+});
 /** Opens a menu by the name of its button and does one of the things in it. */
 export async function choose(shown: VueWrapper, label: string, value: string): Promise<void> {
   await shown.find(`button[aria-label="${label}"]`).trigger('click');
@@ -161,7 +171,7 @@ export const show = (
 ): Promise<VueWrapper> =>
   mountWith(component, props, router, before, {
     ...{ DocumentEditor: PlainEditor, ChoiceField: PlainChoice, FloatMenu: PlainMenu },
-    ...{ VDialog: true, VTooltip: true, VMenu: true },
+    ...{ VDialog: PlainDialog, VTooltip: true, VMenu: true },
   });
 
 /** A part by itself, with all that it is made of. */

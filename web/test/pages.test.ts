@@ -1,6 +1,6 @@
 /** @jest-environment ../scripts/jsdomForJest.mjs */
 import type { CourseSettings, JoinedSection, QuizResults } from '@rosemary/api';
-import { flushPromises } from '@vue/test-utils';
+import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import SettingsPage from '../src/course/SettingsPage.vue';
 import LateField from '../src/kinds/assignment/LateField.vue';
 import CutPoints from '../src/gradebook/CutPoints.vue';
@@ -286,13 +286,13 @@ describe('the results of a quiz', () => {
 
 describe('the cut-points of the letters', () => {
   const levels = [
-    { label: 'A', cutPoint: 87_000 },
-    { label: 'B', cutPoint: 73_000 },
-    { label: 'C', cutPoint: 0 },
+    { label: 'A', cutPoint: 87_000, value: null },
+    { label: 'B', cutPoint: 73_000, value: 80_000 },
+    { label: 'C', cutPoint: 0, value: null },
   ];
   const typed = async (n: number, text: string) => {
     const shown = await show(CutPoints, { levels, totals: [50, 90], isFixed: false });
-    const input = shown.findAll('.typed input')[n]!;
+    const input = shown.findAll('input[aria-label$=" from"]')[n]!;
     await input.setValue(text);
     return { shown, said: shown.find('[role="alert"]') };
   };
@@ -300,7 +300,7 @@ describe('the cut-points of the letters', () => {
   it('are changed where they stay in order', async () => {
     const { shown, said } = await typed(1, '70');
     expect(said.exists()).toBe(false);
-    expect(shown.emitted('change')?.at(-1)).toEqual([[levels[0], { label: 'B', cutPoint: 70_000 }, levels[2]]]);
+    expect(shown.emitted('change')?.at(-1)).toEqual([[levels[0], { label: 'B', cutPoint: 70_000, value: 80_000 }, levels[2]]]);
   });
 
   it.each([
@@ -314,5 +314,78 @@ describe('the cut-points of the letters', () => {
 
   it('say what is no number', async () => {
     expect((await typed(0, 'high')).said.text()).toContain('A from “high”:');
+  });
+
+  const open = (isFixed = false) => show(CutPoints, { levels, totals: [50, 75, 90, 95], isFixed });
+  const labels = (shown: VueWrapper): string[] =>
+    (shown.emitted('change')?.at(-1)?.[0] as { label: string; cutPoint: number }[]).map((l) => `${l.label} ${l.cutPoint / 1000}`);
+
+  it('say how many stand at each now', async () => {
+    const shown = await open();
+    expect(shown.findAll('tbody td.num').map((td) => td.text())).toEqual(['2', '1', '1']);
+  });
+
+  it('are renamed, unless another is called so or the name is too long', async () => {
+    const shown = await open();
+    const name = shown.find('input[aria-label="Name of B"]');
+    await name.setValue('a');
+    expect(shown.find('[role="alert"]').text()).toBe('There is “a” already. Give this one another name.');
+    await name.setValue('a name that is long');
+    expect(shown.find('[role="alert"]').text()).toContain('1 to 12 signs');
+    await name.setValue('Good');
+    expect(labels(shown)).toEqual(['A 87', 'Good 73', 'C 0']);
+  });
+
+  it('stand for a value of their own, or for the middle of their range', async () => {
+    const shown = await open();
+    const values = shown.findAll('input[aria-label^="What "]');
+    expect(values.map((v) => [(v.element as HTMLInputElement).value, v.attributes('placeholder')])).toEqual([
+      ['', '93.5'],
+      ['80', '80'],
+      ['', '36.5'],
+    ]);
+    await values[1]!.setValue('');
+    expect((shown.emitted('change')?.at(-1)?.[0] as { value: number | null }[])[1]?.value).toBeNull();
+  });
+
+  it('are added where there is most room, and removed so that every total keeps a letter', async () => {
+    const shown = await open();
+    await shown
+      .findAll('button')
+      .find((b) => b.text() === 'Add letter')!
+      .trigger('click');
+    expect(labels(shown)).toEqual(['A 87', 'B 73', 'D 36.5', 'C 0']);
+    await shown.find('button[aria-label="Remove C"]').trigger('click');
+    expect(labels(shown)).toEqual(['A 87', 'B 0']);
+  });
+
+  it('are moved and removed by keys on the line', async () => {
+    const shown = await open();
+    const cut = shown.findAll('g.cut')[1]!;
+    await cut.trigger('keydown', { key: 'ArrowLeft' });
+    expect(labels(shown)).toEqual(['A 87', 'B 72.5', 'C 0']);
+    await cut.trigger('keydown', { key: 'Delete' });
+    expect(labels(shown)).toEqual(['A 87', 'C 0']);
+  });
+
+  it('are taken from a scheme that is ready', async () => {
+    const shown = await open();
+    await shown
+      .findAll('button')
+      .find((b) => b.text().includes('ready scheme'))!
+      .trigger('click');
+    await shown
+      .findAll('[role="menuitem"]')
+      .find((b) => b.text() === 'Pass or not')!
+      .trigger('click');
+    expect((shown.emitted('take')?.[0]?.[0] as { title: string }).title).toBe('Pass or not');
+  });
+
+  it('are only read by whoever may not change them', async () => {
+    const shown = await open(true);
+    expect(shown.text()).not.toContain('Remove');
+    expect(shown.text()).not.toContain('Add letter');
+    await shown.findAll('g.cut')[1]!.trigger('keydown', { key: 'ArrowLeft' });
+    expect(shown.emitted('change')).toBeUndefined();
   });
 });

@@ -74,3 +74,13 @@ export function exactText(value: Ratio): string {
 export function exactPoints(value: Exact): string {
   return exactText(toRatio(value).div(1000));
 }
+
+/** An exact value as text that travels, and is read again by `readExact` without loss. Example: 8 1/3 is `'25/3'`, 45125 is `'45125'`. */
+export const exactAsText = (value: Exact): string => (typeof value === 'number' ? String(value) : value.toFraction());
+
+/** The exact value of a text of `exactAsText`; any other text throws. Example: `readExact('25/3')`. */
+export function readExact(text: string): Exact {
+  const [, top, bottom] = /^(-?\d+)(?:\/(\d+))?$/.exec(text) ?? [];
+  if (top === undefined) throw new RangeError(`“${text}” is not an exact value.`);
+  return simplest(ratio(BigInt(top), BigInt(bottom ?? '1')));
+}

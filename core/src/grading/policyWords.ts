@@ -34,6 +34,7 @@ export function policyInWords(policy: Policy, late: LatePolicy | null): readonly
     const rule = categoryRule(policy.total, policy.whole.dropLowest, policy.whole.keepBest, policy.whole.dropHighest);
     sentences.push(`The grade is made of all items together, ${rule}.`);
   }
+  for (const period of policy.periods) sentences.push(`${period.title} counts ${formatPoints(period.weightPercent)} % of the course.`);
   sentences.push(policy.isMissingZero ? 'Missing work counts as zero once it is due.' : 'Missing work is left out of the total so far.');
   const common = lateInWords(late);
   sentences.push(`Late work ${common}.`);
@@ -43,5 +44,6 @@ export function policyInWords(policy: Policy, late: LatePolicy | null): readonly
     sentences.push(
       `The total is read to ${policy.decimals === 0 ? 'whole percent' : policy.decimals === 1 ? 'one decimal' : `${policy.decimals} decimals`}, half up: ${policy.levels.map((l) => `${l.label} from ${formatPoints(l.cutPoint)}`).join(', ')}.`,
     );
+  if ((policy.passPercent ?? null) !== null) sentences.push(`The course is passed from ${formatPoints(policy.passPercent ?? 0)} %.`);
   return sentences;
 }

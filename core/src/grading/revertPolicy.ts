@@ -40,6 +40,12 @@ export function revertPolicy<P extends { readonly version: number; readonly cate
 const WORDS: Readonly<Record<string, string>> = {
   total: 'how the total is made',
   wholeDropLowest: 'how many are left out',
+  wholeKeepBest: 'how many are left out',
+  wholeDropHighest: 'how many are left out',
+  wholeIsCapped: 'the cap at 100 %',
+  passPercent: 'pass mark',
+  periods: 'grading periods',
+  moves: 'where columns count',
   isRenormalised: 'categories without a mark',
   isMissingZero: 'missing work',
   decimals: 'decimals',

@@ -1,6 +1,6 @@
 import type { CellWords, ColumnView, CurveChange } from '@rosemary/api';
 import { classStatistics, curveFault, curveInWords, decimalText, type Exact, meanShift } from '@rosemary/core';
-import { type Db, maybe, run } from '../platform/database.ts';
+import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 import { cellFor } from './cells.ts';
 import type { CourseFacts, FactColumn } from './factTypes.ts';
@@ -75,6 +75,16 @@ export async function findCellWords(db: Db, columnId: string, enrolmentId: strin
     [columnId, enrolmentId],
   );
   return found ?? { memo: '', comment: '', version: 0 };
+}
+
+/** What was written for a student with their results, by column. */
+export async function listComments(db: Db, enrolmentId: string): Promise<ReadonlyMap<string, string>> {
+  const found = await rows<{ column_id: string; comment: string }>(
+    db,
+    "select column_id, comment from cell_words where enrolment_id = $1 and comment <> ''",
+    [enrolmentId],
+  );
+  return new Map(found.map((row) => [row.column_id, row.comment]));
 }
 
 export async function saveCellWords(

@@ -146,19 +146,20 @@ async function move(
 
 /** Writes categories and grading periods, moves columns between them, and takes away what is not named any more; what still holds a column stays. */
 export async function saveParts(db: Db, courseId: string, change: PolicyChange): Promise<void> {
+  const titles = await rows<{ id: string; title: string }>(db, 'select id, title from category where course_id = $1', [courseId]);
   const categories = await putCategories(db, courseId, change);
   const periods = await putPeriods(db, courseId, change.periods);
   await move(db, courseId, change.moves, categories, periods);
-  const inUse = await maybe<{ title: string; many: string }>(
+  const inUse = await maybe<{ id: string; many: string }>(
     db,
-    `select c.title, count(*) as many from category c join grade_column o on o.category_id = c.id and o.removed_at is null
-     left join item i on i.id = o.item_id where i.removed_at is null and c.course_id = $1 and not (c.id = any($2)) group by c.title limit 1`,
+    `select c.id, count(*) as many from category c join grade_column o on o.category_id = c.id and o.removed_at is null
+     left join item i on i.id = o.item_id where i.removed_at is null and c.course_id = $1 and not (c.id = any($2)) group by c.id limit 1`,
     [courseId, categories],
   );
   if (inUse !== null)
     throw invalid(
       'categories',
-      `“${inUse.title}” still holds ${countOf(inUse.many, 'column')}. Say where ${inUse.many === '1' ? 'it goes' : 'they go'}.`,
+      `“${titles.find((t) => t.id === inUse.id)?.title ?? ''}” still holds ${countOf(inUse.many, 'column')}. Say where ${inUse.many === '1' ? 'it goes' : 'they go'}.`,
     );
   await run(
     db,

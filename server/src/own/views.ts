@@ -1,16 +1,23 @@
 import type { MyGrades, StudentCourse, StudentEntry, ThisWeek } from '@rosemary/api';
 import {
   categoryRule,
+  classStatistics,
+  type Exact,
   type GradedCell,
   isMissing,
   type Membership,
+  type Period,
+  periodOf,
   type Policy,
   progressShare,
+  type Ratio,
   readResult,
   roundHalfUp,
+  sentCell,
   stateWords,
   workingOfCategory,
   workingOfCell,
+  workingOfPeriod,
   workingOfTotal,
   LOCALE,
 } from '@rosemary/core';
@@ -22,7 +29,10 @@ import {
   cellFor,
   type CourseFacts,
   type FactColumn,
+  type FactPerson,
   findWorkColumn,
+  handInOf,
+  listComments,
   readFacts,
   readTotals,
   toGraded,
@@ -177,50 +187,108 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
   const cells = calculation.cellsOf(person);
   const totals = calculation.totalsOf(cells);
   const texts = readTotals(facts, totals);
-  const entries = totals.soFar.periods.flatMap((p) => p.categories);
-  const groups =
-    facts.policy.total === 'weights'
-      ? facts.policy.categories.map((c) => ({ id: c.id, title: c.title, category: c }))
-      : [{ id: 'all', title: 'All items', category: null }];
+  const shared = facts.columns.some((column) => column.showsStatistics && !column.isDraft)
+    ? await readFacts(db, courseId, { seesVeiled: true })
+    : null;
+  const comments = await listComments(db, member.enrolmentId);
+  const at = atText(facts, now);
+  const { decimals } = facts.policy;
+  const percent = (ratio: Ratio | null): string | null => (ratio === null ? null : roundHalfUp(ratio.mul(100), decimals));
+  const statisticsOf = (column: FactColumn): MyGrades['categories'][number]['columns'][number]['statistics'] =>
+    shared === null || !column.showsStatistics
+      ? null
+      : classStatistics(shared.people.flatMap((one) => releasedResult(shared, column, one, now)));
+  const columnView = (column: FactColumn, cell: GradedCell, isOnPaper: boolean): MyGrades['categories'][number]['columns'][number] => {
+    const isWaiting = cell.state === 'none' && handInOf(facts, column, person) !== undefined;
+    const words = isWaiting ? 'handed in, not yet marked' : cellText(cell, column, facts.policy);
+    return {
+      id: column.id,
+      itemId: column.itemId,
+      kind: column.kind,
+      title: column.title,
+      text: `${cell.state === 'none' && isOnPaper ? 'on paper, ' : ''}${words}`,
+      state: cell.state,
+      possible: column.possible,
+      working: workingOfCell(toGraded(column), cell, at),
+      dueAt: isoAt(facts.datesFor(column.dated, person).due.at),
+      isExtraCredit: column.isExtraCredit,
+      comment: isKeptBack(facts, column, person) ? '' : (comments.get(column.id) ?? ''),
+      statistics: statisticsOf(column),
+    };
+  };
+  const isSeen = (column: FactColumn): boolean => column.unitId === null || (column.itemId !== null && visible.has(column.itemId));
+  const isPlaced = (column: FactColumn, period: Period | null): boolean =>
+    period === null || (periodOf(toGraded(column), facts.policy.periods) ?? period).id === period.id;
   return {
     totals: facts.showsFloorAndReach ? texts : { ...texts, floor: null, reach: null },
-    working: workingOfTotal(totals.soFar, facts.policy, atText(facts, now)),
-    floorWorking: facts.showsFloorAndReach ? workingOfTotal(totals.floor, facts.policy, atText(facts, now)) : [],
-    reachWorking: facts.showsFloorAndReach ? workingOfTotal(totals.reach, facts.policy, atText(facts, now)) : [],
+    working: workingOfTotal(totals.soFar, facts.policy, at),
+    floorWorking: facts.showsFloorAndReach ? workingOfTotal(totals.floor, facts.policy, at) : [],
+    reachWorking: facts.showsFloorAndReach ? workingOfTotal(totals.reach, facts.policy, at) : [],
     says: 'Counted from released marks only.',
-    categories: groups.map(({ id, title, category }, n) => {
-      const total = entries[n]?.total ?? null;
-      return {
-        id,
-        title,
+    levels: facts.policy.levels,
+    passPercent: facts.policy.passPercent ?? null,
+    periods: totals.soFar.periods.flatMap((p) =>
+      p.period === null
+        ? []
+        : [
+            {
+              id: p.period.id,
+              title: p.period.title,
+              weightPercent: p.period.weightPercent,
+              percent: percent(p.ratio),
+              working: workingOfPeriod(p, facts.policy, at),
+            },
+          ],
+    ),
+    suppose: {
+      policy: facts.policy,
+      // What is not announced to them counts, and has no name yet.
+      columns: calculation.columns.map((column) =>
+        isSeen(column) ? toGraded(column) : { ...toGraded(column), itemId: null, title: 'not announced yet' },
+      ),
+      cells: cells.map(sentCell),
+    },
+    categories: totals.soFar.periods.flatMap(({ period, categories }) =>
+      categories.map(({ category, total }) => ({
+        id: `${category?.id ?? 'all'}${period === null ? '' : ` ${period.id}`}`,
+        title: `${period === null ? '' : `${period.title}: `}${category?.title ?? 'All items'}`,
         weightPercent: category?.weightPercent ?? null,
         rule:
           category === null
-            ? categoryRule(facts.policy.total === 'share' ? 'share' : 'points', facts.policy.whole.dropLowest, 0, 0)
+            ? categoryRule(
+                facts.policy.total === 'share' ? 'share' : 'points',
+                facts.policy.whole.dropLowest,
+                facts.policy.whole.keepBest,
+                facts.policy.whole.dropHighest,
+              )
             : categoryRule(category.method, category.dropLowest, category.keepBest, category.dropHighest),
-        percent: total === null || total.ratio === null ? null : roundHalfUp(total.ratio.mul(100), facts.policy.decimals),
-        working: total === null ? [] : workingOfCategory(total, facts.policy.decimals, atText(facts, now)),
+        percent: percent(total.ratio),
+        working: workingOfCategory(total, decimals, at),
         columns: calculation.columns.flatMap((column, place) => {
-          const seen = column.itemId === null ? undefined : visible.get(column.itemId);
-          if ((category !== null && column.categoryId !== category.id) || (column.unitId !== null && seen === undefined)) return [];
           const cell = cells[place];
-          return cell === undefined
-            ? []
-            : [
-                {
-                  id: column.id,
-                  itemId: column.itemId,
-                  kind: column.kind,
-                  title: column.title,
-                  text: `${cell.state === 'none' && seen?.isOnPaper === true ? 'on paper, ' : ''}${cellText(cell, column, facts.policy)}`,
-                  state: cell.state,
-                  possible: column.possible,
-                  working: workingOfCell(toGraded(column), cell, atText(facts, now)),
-                  dueAt: isoAt(facts.datesFor(column.dated, person).due.at),
-                },
-              ];
+          if (
+            cell === undefined ||
+            (category !== null && column.categoryId !== category.id) ||
+            !isPlaced(column, period) ||
+            !isSeen(column)
+          )
+            return [];
+          const seen = column.itemId === null ? undefined : visible.get(column.itemId);
+          return [columnView(column, cell, seen?.isOnPaper === true)];
         }),
-      };
-    }),
+      })),
+    ),
   };
+}
+
+/** A result that its student has been given. */
+function releasedResult(facts: CourseFacts, column: FactColumn, person: FactPerson, now: number): Exact[] {
+  const { state, result } = cellFor(facts, column, person, now, true);
+  return state === 'marked' && result !== null ? [result] : [];
+}
+
+/** Whether there is a mark that the student has not been given yet: then nothing is told of it. */
+function isKeptBack(facts: CourseFacts, column: FactColumn, person: FactPerson): boolean {
+  const grade = facts.grades.get(column.id, person.enrolmentId);
+  return grade !== undefined && grade.state !== null && grade.state !== 'exempt' && !grade.isReleased;
 }

@@ -9,6 +9,7 @@ const cell = computed(() => (props.column.kind === 'graded' ? props.row.cells[pr
 
 <template>
   <template v-if="column.kind === 'subtotal'">{{ row.subtotals[column.place] ?? '·' }}</template>
+  <template v-else-if="column.kind === 'period'">{{ row.periods[column.place] ?? '·' }}</template>
   <template v-else-if="column.kind === 'soFar'"
     >{{ row.totals.soFar ?? '·' }}<span v-if="row.totals.letter" class="letter">{{ row.totals.letter }}</span></template
   >

@@ -2,10 +2,13 @@
 import type { BookRow } from '@rosemary/api';
 import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/vue-virtual';
 import { useEventListener } from '@vueuse/core';
-import { computed, defineAsyncComponent, nextTick, ref } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue';
+import { formatPoints } from '@rosemary/core';
 import ActButton from '../parts/ActButton.vue';
+import { useCourse } from '../stores/courseStore.ts';
 import BookGridRow from './BookGridRow.vue';
 import { FROZEN, type Column, type ShownColumn } from './columns.ts';
+import type { Highlight } from './gridChoice.ts';
 import type { useCellTyping } from './useCellTyping.ts';
 import { stepOf, type CellPlace, type useGridCursor } from './useGridCursor.ts';
 
@@ -21,12 +24,23 @@ const props = defineProps<{
   canEdit: boolean;
   sortOf: (key: string) => 'ascending' | 'descending' | undefined;
   pending: ReadonlyMap<string, string>;
+  isCompact: boolean;
+  nameBy: 'family' | 'given';
+  /** What of a cell is highlighted; null where nothing is looked for. */
+  lit: ((row: BookRow, column: Column) => Highlight | null) | null;
 }>();
-const emit = defineEmits<{ sort: [key: string]; copy: [event: ClipboardEvent] }>();
-const ROW = 27;
-const HEADS = 96;
+const emit = defineEmits<{
+  sort: [key: string, isSecond: boolean];
+  copy: [event: ClipboardEvent];
+  paste: [event: ClipboardEvent];
+  fillDown: [];
+  menu: [column: Column, button: HTMLElement];
+}>();
+const rowHeight = computed(() => (props.isCompact ? 22 : 27));
+const HEADS = 110;
 /** More than are ever drawn at once. */
 const SLOTS = 128;
+const course = useCourse();
 const scroller = ref<HTMLElement | null>(null);
 const after = ref<HTMLElement | null>(null);
 const lanes = computed(() => props.columns.filter((c) => !FROZEN.has(c.kind)));
@@ -46,7 +60,7 @@ const down = useVirtualizer(
   computed(() => ({
     count: props.rows.length,
     getScrollElement: () => scroller.value,
-    estimateSize: () => ROW,
+    estimateSize: () => rowHeight.value,
     overscan: 4,
     scrollMargin: HEADS,
     scrollPaddingStart: HEADS,
@@ -68,6 +82,9 @@ const across = useVirtualizer(
     }),
   })),
 );
+watch(rowHeight, () => {
+  down.value.measure();
+});
 const lanesWidth = computed(() => across.value.getTotalSize());
 /** Names places for what is drawn: what leaves the view lends its elements to what comes, which is quicker than making new ones. */
 function makeSlots(): (index: number) => string {
@@ -142,7 +159,11 @@ function onKey(event: KeyboardEvent): void {
   const { text } = props.typing;
   const wasLeaving = isLeaving;
   isLeaving = false;
-  if (props.cursor.at.value === null || event.altKey) return;
+  if (props.cursor.at.value === null) return;
+  if (event.altKey) {
+    if (event.key === 'ArrowDown') openMenu(event);
+    return;
+  }
   if (text.value === null) {
     if (event.key === 'Tab' && wasLeaving) {
       // Past the heads too: from there the browser goes on by itself.
@@ -153,10 +174,19 @@ function onKey(event: KeyboardEvent): void {
     if (onKeyOverCells(event)) event.preventDefault();
   } else if (onKeyInField(event)) event.preventDefault();
 }
+/** Alt with the arrow down opens the column of the chosen cell, as it opens any list. */
+function openMenu(event: KeyboardEvent): void {
+  const column = props.columns[props.cursor.at.value?.column ?? -1];
+  const button = column === undefined ? null : document.getElementById(`head-${column.key}`);
+  if (column?.kind !== 'graded' || button === null) return;
+  event.preventDefault();
+  emit('menu', column, button);
+}
 function onKeyOverCells(event: KeyboardEvent): boolean {
   const step = stepOf(event, limits.value);
   const isCommand = event.ctrlKey || event.metaKey;
   if (step !== null) props.cursor.move(...step, event.shiftKey);
+  else if (isCommand && event.key.toLowerCase() === 'd' && props.canEdit) emit('fillDown');
   else if (isCommand) return false;
   else if (event.key === 'Tab') goOn(0, event.shiftKey ? -1 : 1);
   else if (event.key === 'F2' || (event.key === 'Enter' && props.canEdit)) type(null);
@@ -208,6 +238,13 @@ const active = computed(() => {
   const { value } = props.cursor.at;
   return value === null ? undefined : `cell-${value.row}-${value.column}`;
 });
+const byDay = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: course.zone });
+/** What stands under the title of a column: its points and the day on which it is due. */
+const under = (c: Column): string =>
+  c.kind !== 'graded' ? '' : [formatPoints(c.possible), ...(c.dueAt === null ? [] : [byDay.format(Date.parse(c.dueAt))])].join(' · ');
+const onMenu = (column: Column, event: MouseEvent): void => {
+  emit('menu', column, (event.currentTarget ?? event.target) as HTMLElement);
+};
 const mark = (key: string): string => ({ ascending: ' ▴', descending: ' ▾', none: '' })[props.sortOf(key) ?? 'none'];
 const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar === null ? [] : [Number(r.totals.soFar)])));
 </script>
@@ -225,9 +262,10 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
     :aria-activedescendant="active"
     @keydown="onKey"
     @copy="emit('copy', $event)"
+    @paste="emit('paste', $event)"
     @focus="cursor.at.value === null && cursor.choose({ row: 0, column: 0 })"
   >
-    <div :style="{ width: `${NAMES + lanesWidth + totalsWidth}px`, minWidth: '100%' }">
+    <div :class="{ compact: isCompact }" :style="{ width: `${NAMES + lanesWidth + totalsWidth}px`, minWidth: '100%' }">
       <div class="heads" role="rowgroup" :style="{ height: `${HEADS}px` }">
         <div class="line groups" aria-hidden="true">
           <span class="names" />
@@ -240,7 +278,7 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
         </div>
         <div class="line columns" role="row" aria-rowindex="1">
           <div class="names head" role="columnheader" aria-colindex="1" :aria-sort="sortOf('name')">
-            <ActButton class="sort" @click="emit('sort', 'name')">by name{{ mark('name') }}</ActButton>
+            <ActButton class="sort" @click="emit('sort', 'name', $event.shiftKey)">by name{{ mark('name') }}</ActButton>
           </div>
           <div class="lane">
             <div
@@ -252,9 +290,20 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
               :aria-sort="sortOf(s.column.key)"
               :style="s.style"
             >
-              <ActButton class="sort" :title="`Sort by ${s.column.title}`" @click="emit('sort', s.column.key)">
+              <ActButton class="sort" :title="`Sort by ${s.column.title}`" @click="emit('sort', s.column.key, $event.shiftKey)">
                 <span class="title">{{ s.column.title }}</span>{{ mark(s.column.key) }}<span v-if="s.column.isAside"> ·</span></ActButton
-              ><DotStrip :shares="s.column.shares" />
+              ><span v-if="s.column.kind === 'graded'" class="under">{{ under(s.column) }}</span>
+              <div class="foot">
+                <ActButton
+                  v-if="s.column.kind === 'graded'"
+                  :id="`head-${s.column.key}`"
+                  class="opens"
+                  :aria-label="`Open ${s.column.title}`"
+                  aria-haspopup="dialog"
+                  @click="onMenu(s.column, $event)"
+                  >▾</ActButton
+                ><DotStrip :shares="s.column.shares" />
+              </div>
             </div>
           </div>
           <div class="totals">
@@ -267,7 +316,7 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
               :aria-sort="sortOf(c.key)"
               :style="{ width: `${c.width}px` }"
             >
-              <ActButton class="sort" :title="`Sort by ${c.title}`" @click="emit('sort', c.key)"
+              <ActButton class="sort" :title="`Sort by ${c.title}`" @click="emit('sort', c.key, $event.shiftKey)"
                 ><span class="title">{{ c.title }}</span
                 >{{ mark(c.key) }}</ActButton
               ><DotStrip v-if="c.kind === 'soFar'" :shares="soFarShares" />
@@ -291,6 +340,8 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
           :typed="textIn(d.index)"
           :is-wrong="typing.fault.value !== ''"
           :pending="pending"
+          :name-by="nameBy"
+          :lit="lit"
           @down="onDown"
           @over="onOver"
           @open="type(null)"
@@ -328,7 +379,28 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
     serif;
 }
 .columns {
-  height: 68px;
+  height: 82px;
+}
+.compact {
+  font-size: 12.5px;
+}
+.under {
+  font-size: 11.5px;
+  white-space: nowrap;
+}
+.foot {
+  display: flex;
+  align-items: center;
+  justify-content: flex-end;
+  height: 24px;
+}
+.opens {
+  min-width: 24px;
+  min-height: 24px;
+  color: var(--soft);
+}
+.opens:hover {
+  color: var(--bloom);
 }
 .lane {
   position: relative;
@@ -398,7 +470,7 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
 .title {
   display: -webkit-inline-box;
   -webkit-box-orient: vertical;
-  -webkit-line-clamp: 3;
+  -webkit-line-clamp: 2;
   overflow: hidden;
   overflow-wrap: anywhere;
 }

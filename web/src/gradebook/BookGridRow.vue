@@ -3,6 +3,7 @@ import type { BookRow } from '@rosemary/api';
 import CellField from '../parts/CellField.vue';
 import BookCellView from './BookCellView.vue';
 import { pendingKey, type Column, type ShownColumn } from './columns.ts';
+import type { Highlight } from './gridChoice.ts';
 import type { CellBlock, CellPlace } from './useGridCursor.ts';
 
 /** A student in the grid: the name, the cells in view, the totals. It is drawn anew in every frame of scrolling, so it does little. */
@@ -21,6 +22,8 @@ const props = defineProps<{
   isWrong: boolean;
   /** What was typed and is not committed yet. */
   pending: ReadonlyMap<string, string>;
+  nameBy: 'family' | 'given';
+  lit: ((row: BookRow, column: Column) => Highlight | null) | null;
 }>();
 const emit = defineEmits<{
   down: [event: MouseEvent, place: CellPlace];
@@ -32,8 +35,12 @@ const emit = defineEmits<{
 const isIn = (column: number): boolean => props.block !== null && column >= props.block.left && column <= props.block.right;
 const waits = (column: Column): string | undefined =>
   props.pending.size === 0 || column.columnId === null ? undefined : props.pending.get(pendingKey(column.columnId, props.row.enrolmentId));
+const litIn = (column: Column): string => {
+  const lit = props.lit === null ? null : props.lit(props.row, column);
+  return lit === null ? '' : ` lit ${lit}`;
+};
 const looks = (column: Column, index: number): string =>
-  `cell ${column.kind}${props.chosen === index ? ' chosen' : ''}${isIn(index) ? ' block' : ''}`;
+  `cell ${column.kind}${litIn(column)}${props.chosen === index ? ' chosen' : ''}${isIn(index) ? ' block' : ''}`;
 /** The words of a cell that has nothing but words: nearly all of them. Null where it has a mark of its own. */
 function plain(column: Column): string | null {
   if (column.kind !== 'graded') return null;
@@ -66,7 +73,9 @@ function onOver(event: MouseEvent): void {
     @mouseover="onOver"
     @dblclick="emit('open')"
   >
-    <div class="name" role="rowheader" aria-colindex="1">{{ row.familyName }}, {{ row.givenName }}</div>
+    <div class="name" role="rowheader" aria-colindex="1">
+      {{ nameBy === 'family' ? `${row.familyName}, ${row.givenName}` : `${row.givenName} ${row.familyName}` }}
+    </div>
     <div class="lane" :style="{ width: `${lanesWidth}px` }">
       <div
         v-for="s in columns"
@@ -157,13 +166,31 @@ function onOver(event: MouseEvent): void {
   display: flex;
   border-left: 1px solid var(--frost);
 }
+.compact .row,
+.compact .cell,
+.compact .name {
+  height: 22px;
+  line-height: 21px;
+}
 .subtotal,
+.period,
 .soFar {
   background: var(--sub);
   font-weight: 600;
 }
 .range {
   background: var(--sub);
+}
+/* A bar at the left beside the word or mark that the cell shows anyway. */
+.lit {
+  background: var(--lit);
+  box-shadow: inset 3px 0 0 var(--straw);
+}
+.lit.failing {
+  box-shadow: inset 3px 0 0 var(--clay);
+}
+.lit.changed {
+  box-shadow: inset 3px 0 0 var(--bloom);
 }
 .block {
   background: var(--bloom-wash);

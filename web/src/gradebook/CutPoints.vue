@@ -1,16 +1,20 @@
 <script setup lang="ts">
-import { formatPoints, parsePoints } from '@rosemary/core';
-import { drag, scaleLinear, select, type D3DragEvent } from 'd3';
-import { computed, onMounted, ref, watch } from 'vue';
-import LineField from '../parts/fields/LineField.vue';
+import type { PolicyChange } from '@rosemary/api';
+import { formatPoints, parsePoints, READY_SCHEMES, valueOfLevel } from '@rosemary/core';
+import { drag, pointer, scaleLinear, select, type D3DragEvent } from 'd3';
+import { computed, nextTick, onMounted, ref, watch } from 'vue';
+import ActButton from '../parts/ActButton.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
+import LineInput from '../parts/LineInput.vue';
+import PlainTable from '../parts/PlainTable.vue';
 
-interface Level {
-  label: string;
-  cutPoint: number;
-}
+type Level = PolicyChange['levels'][number];
+/** The letters of a course over the class as it stands: dragged, typed, added by a click on the line, taken away. */
 const props = defineProps<{ levels: readonly Level[]; totals: readonly number[]; isFixed: boolean }>();
-const emit = defineEmits<{ change: [levels: Level[]] }>();
+const emit = defineEmits<{ change: [levels: Level[]]; take: [scheme: (typeof READY_SCHEMES)[number]] }>();
+const MOST = 20;
 const svg = ref<SVGSVGElement | null>(null);
+const table = ref<HTMLElement | null>(null);
 const moving = ref<{ at: number; cutPoint: number } | null>(null);
 const x = scaleLinear([0, 100], [12, 628]).clamp(true);
 const shown = computed(() => props.levels.map((l, n) => (moving.value?.at === n ? { ...l, cutPoint: moving.value.cutPoint } : l)));
@@ -20,12 +24,14 @@ function fits(at: number, cutPoint: number): boolean {
   const below = props.levels[at + 1]?.cutPoint ?? -1;
   return cutPoint < above && cutPoint > below;
 }
+const change = (at: number, next: Partial<Level>): void => {
+  emit(
+    'change',
+    props.levels.map((l, n) => (n === at ? { ...l, ...next } : { ...l })),
+  );
+};
 function put(at: number, cutPoint: number): void {
-  if (fits(at, cutPoint))
-    emit(
-      'change',
-      props.levels.map((l, n) => (n === at ? { ...l, cutPoint } : { ...l })),
-    );
+  if (fits(at, cutPoint)) change(at, { cutPoint });
 }
 function wire(): void {
   if (svg.value === null || props.isFixed) return;
@@ -45,8 +51,14 @@ function wire(): void {
 onMounted(wire);
 watch(() => props.levels.length, wire, { flush: 'post' });
 function onKey(event: KeyboardEvent, at: number): void {
+  if (props.isFixed) return;
+  if (event.key === 'Delete') {
+    event.preventDefault();
+    remove(at);
+    return;
+  }
   const step = event.key === 'ArrowRight' ? 500 : event.key === 'ArrowLeft' ? -500 : 0;
-  if (step === 0 || props.isFixed) return;
+  if (step === 0) return;
   event.preventDefault();
   put(at, (props.levels[at]?.cutPoint ?? 0) + step);
 }
@@ -63,6 +75,51 @@ function type(at: number, text: string): void {
     fault.value = `${level?.label ?? ''} from ${text} is out of order. Type a number${[most, least].filter((w) => w !== '').join(' and')}.`;
   } else put(at, p.value);
 }
+function rename(at: number, text: string): void {
+  const label = text.trim();
+  fault.value = '';
+  if (label === '' || label.length > 12) fault.value = `A letter or word has 1 to 12 signs; “${text}” has ${label.length}.`;
+  else if (props.levels.some((l, n) => n !== at && l.label.toLowerCase() === label.toLowerCase()))
+    fault.value = `There is “${label}” already. Give this one another name.`;
+  else change(at, { label });
+}
+function setValue(at: number, text: string): void {
+  fault.value = '';
+  const p = parsePoints(text);
+  if (text.trim() === '') change(at, { value: null });
+  else if (p.ok) change(at, { value: p.value });
+  else fault.value = `Value of ${props.levels[at]?.label ?? ''}: ${p.reason}`;
+}
+/** A new one begins where the line is clicked, or halfway below the highest gap; its name is typed next. */
+async function add(cutPoint: number): Promise<void> {
+  if (props.isFixed || props.levels.length >= MOST || cutPoint <= 0 || props.levels.some((l) => l.cutPoint === cutPoint)) return;
+  const taken = new Set(props.levels.map((l) => l.label));
+  const label = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'].find((sign) => !taken.has(sign)) ?? 'new';
+  const fresh = { label, cutPoint, value: null };
+  const next = [...props.levels.map((l) => ({ ...l })), fresh].sort((a, b) => b.cutPoint - a.cutPoint);
+  emit('change', next);
+  await nextTick();
+  const field = table.value?.querySelectorAll<HTMLInputElement>('input[data-field=label]')[next.indexOf(fresh)];
+  field?.focus();
+  field?.select();
+}
+function onLine(event: MouseEvent): void {
+  if ((event.target as Element).closest('g.cut') !== null || svg.value === null) return;
+  const [at] = pointer(event, svg.value);
+  void add(Math.round(x.invert(at) * 2) * 500);
+}
+function addBelow(): void {
+  const points = [...props.levels.map((l) => l.cutPoint), 100_000].sort((a, b) => b - a);
+  const gaps = points.slice(0, -1).map((p, n) => ({ size: p - (points[n + 1] ?? 0), middle: (p + (points[n + 1] ?? 0)) / 2 }));
+  const widest = gaps.sort((a, b) => b.size - a.size)[0];
+  void add(widest === undefined ? 50_000 : Math.round(widest.middle / 500) * 500);
+}
+/** The lowest always begins at 0, so that every total has a letter: where it goes the next one reaches down. */
+function remove(at: number): void {
+  const rest = props.levels.filter((_, n) => n !== at).map((l) => ({ ...l }));
+  const last = rest.at(-1);
+  emit('change', last === undefined ? [] : [...rest.slice(0, -1), { ...last, cutPoint: 0 }]);
+}
 const dots = computed(() => {
   const seen = new Map<number, number>();
   return props.totals.map((t) => {
@@ -72,11 +129,19 @@ const dots = computed(() => {
     return { x: x(t), y: 74 - n * 6 };
   });
 });
+/** How many stand at each letter now. */
+const counts = computed(() =>
+  shown.value.map((l, n) => {
+    const above = shown.value[n - 1]?.cutPoint ?? Infinity;
+    return props.totals.filter((t) => t * 1000 >= l.cutPoint && t * 1000 < above).length;
+  }),
+);
 </script>
 
 <template>
   <div class="cuts">
-    <svg ref="svg" viewBox="0 0 640 84" role="group" aria-label="Cut-points over the class as it stands">
+    <svg ref="svg" viewBox="0 0 640 84" role="group" aria-label="Cut-points over the class as it stands" @click="onLine">
+      <rect x="12" y="18" width="616" height="64" class="ground" />
       <path d="M0 80H640" class="base" />
       <circle v-for="(d, n) in dots" :key="n" :cx="d.x" :cy="d.y" r="2.600" class="dot" />
       <g
@@ -95,30 +160,79 @@ const dots = computed(() => {
         @keydown="onKey($event, n)"
       >
         <path d="M0 18V80" />
-        <rect x="-16" y="0" width="32" height="18" rx="2" />
-        <text y="13" text-anchor="middle">{{ l.label }} {{ formatPoints(l.cutPoint) }}</text>
+        <rect x="-18" y="0" width="36" height="18" rx="2" />
+        <text y="13" text-anchor="middle">{{ l.label.slice(0, 3) }} {{ formatPoints(l.cutPoint) }}</text>
       </g>
     </svg>
-    <p class="label">
-      Drag a cut-point over the class as it stands, or type:
-      <template v-for="(l, n) in levels" :key="n"
-        ><label v-if="l.cutPoint > 0" class="typed"
-          >{{ l.label }} from
-          <LineField
-            :model-value="formatPoints(l.cutPoint)"
-            size="4"
-            inputmode="decimal"
-            :disabled="isFixed"
-            @change="type(n, ($event.target as HTMLInputElement).value)" /></label
-      ></template>
+    <p v-if="!isFixed" class="label">
+      Drag a cut-point over the class as it stands, click the line to add one, or type.
+      <ActButton look="act" @click="addBelow">Add letter</ActButton> ·
+      <ActionMenu words="Take a ready scheme" @choose="emit('take', READY_SCHEMES[Number($event)]!)">
+        <option v-for="(s, n) in READY_SCHEMES" :key="s.title" :value="String(n)">{{ s.title }}</option>
+      </ActionMenu>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p v-if="levels.length === 0" class="soft">No letters: totals are read in percent alone.</p>
+    <div ref="table">
+      <PlainTable v-if="levels.length > 0" look="bare" class="letters">
+        <thead>
+          <tr>
+            <th>Letter or word</th>
+            <th>From, in %</th>
+            <th title="What it stands for where it is given instead of a number">Stands for, in %</th>
+            <th class="num">Students now</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(l, n) in levels" :key="n">
+            <td>
+              <LineInput
+                :value="l.label"
+                data-field="label"
+                size="8"
+                :disabled="isFixed"
+                :aria-label="`Name of ${l.label}`"
+                @commit="rename(n, $event)"
+              />
+            </td>
+            <td>
+              <LineInput
+                v-if="l.cutPoint > 0"
+                :value="formatPoints(l.cutPoint)"
+                size="5"
+                inputmode="decimal"
+                :disabled="isFixed"
+                :aria-label="`${l.label} from`"
+                @commit="type(n, $event)"
+              /><span v-else class="soft">0</span>
+            </td>
+            <td>
+              <LineInput
+                :value="l.value === null ? '' : formatPoints(l.value)"
+                :placeholder="formatPoints(valueOfLevel(levels, l))"
+                size="5"
+                inputmode="decimal"
+                :disabled="isFixed"
+                :aria-label="`What ${l.label} stands for in percent`"
+                @commit="setValue(n, $event)"
+              />
+            </td>
+            <td class="num">{{ counts[n] }}</td>
+            <td><ActButton v-if="!isFixed" look="act" :aria-label="`Remove ${l.label}`" @click="remove(n)">Remove</ActButton></td>
+          </tr>
+        </tbody>
+      </PlainTable>
+    </div>
   </div>
 </template>
 
 <style scoped>
 .cuts {
   padding-top: 12px;
+  font:
+    14px/20px 'Source Sans 3 Variable',
+    sans-serif;
 }
 svg {
   width: 100%;
@@ -127,6 +241,10 @@ svg {
     11.5px 'Source Sans 3 Variable',
     sans-serif;
 }
+.ground {
+  fill: transparent;
+  cursor: copy;
+}
 .base {
   stroke: var(--leaf);
   fill: none;
@@ -134,6 +252,7 @@ svg {
 .dot {
   fill: var(--needle);
   fill-opacity: 0.5;
+  pointer-events: none;
 }
 .cut {
   cursor: ew-resize;
@@ -148,14 +267,9 @@ svg {
 .cut text {
   fill: var(--paper);
 }
-.label {
-  font-family: 'Source Sans 3 Variable', sans-serif;
-  font-weight: 400;
-}
-.typed {
-  padding-right: 10px;
-}
-.typed .line-field {
-  width: 40px;
+.letters :deep(td),
+.letters :deep(th) {
+  padding-right: 22px;
+  text-align: left;
 }
 </style>

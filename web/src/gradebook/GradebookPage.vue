@@ -1,14 +1,23 @@
 <script setup lang="ts">
-import { countOf, kindOfItem, type KindOfItem } from '@rosemary/core';
+import * as api from '@rosemary/api/endpoints';
+import type { BookRow } from '@rosemary/api';
+import { countOf, kindOfItem, readCellText, type KindOfItem, type SchemeLevel } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
+import FloatMenu from '../parts/FloatMenu.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
+import LineField from '../parts/fields/LineField.vue';
+import { call } from '../platform/call.ts';
+import { useChosen } from '../platform/kept.ts';
 import { useFreshRows } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import BookGrid from './BookGrid.vue';
+import type { Column } from './columns.ts';
+import { choiceWords, FIRST_CHOICE, highlightOf, type GridChoice } from './gridChoice.ts';
+import { useBlock } from './useBlock.ts';
 import { useBook } from './useBook.ts';
 import { useCellTyping } from './useCellTyping.ts';
 import { useCellWrites } from './useCellWrites.ts';
@@ -18,16 +27,42 @@ import { useWorking } from './useWorking.ts';
 import { copyBlock } from './copyBlock.ts';
 
 const CellHistory = defineAsyncComponent(() => import('./CellHistory.vue'));
+const CellWordsPart = defineAsyncComponent(() => import('./CellWordsPart.vue'));
+// Each over the page, once it is asked for.
+const ViewChoice = defineAsyncComponent(() => import('./ViewChoice.vue'));
+const ColumnMenu = defineAsyncComponent(() => import('./ColumnMenu.vue'));
+const BlockDialog = defineAsyncComponent(() => import('./BlockDialog.vue'));
+const FillDialog = defineAsyncComponent(() => import('./FillDialog.vue'));
+const CurveDialog = defineAsyncComponent(() => import('./CurveDialog.vue'));
+const PlaceDialog = defineAsyncComponent(() => import('./PlaceDialog.vue'));
+const ColumnForm = defineAsyncComponent(() => import('./ColumnForm.vue'));
+const ArrangeDialog = defineAsyncComponent(() => import('./ArrangeDialog.vue'));
+const Menu = defineAsyncComponent(() => import('vuetify/components/VMenu').then((m) => m.VMenu));
 
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
 const courseId = computed(() => String(route.params.courseId));
-const { book, fault, load, loadRows, columns, ofSection, accept } = useBook(courseId);
+const choice = useChosen<GridChoice>(() => `grid ${courseId.value}`, FIRST_CHOICE);
+/** What was remembered before there was more to choose lacks what is new. */
+const shown = computed({
+  get: (): GridChoice => ({ ...FIRST_CHOICE, ...choice.value }),
+  set: (next) => {
+    choice.value = next;
+  },
+});
+const letters = ref('');
+const members = ref<ReadonlySet<string> | null>(null);
+const { book, fault, load, loadRows, columns, ofSection, accept } = useBook(
+  courseId,
+  shown,
+  computed(() => ({ members: members.value, letters: letters.value })),
+);
 const { rows, sort, sortOf, sortAgain, isOutOfOrder } = useGridModel(
   ofSection,
   columns,
-  computed(() => course.sectionId),
+  computed(() => [course.sectionId, shown.value.groupId, shown.value.state, letters.value].join(' ')),
+  computed(() => shown.value.nameBy),
 );
 const grid = ref<InstanceType<typeof BookGrid> | null>(null);
 const cursor = useGridCursor(
@@ -38,6 +73,8 @@ const { at } = cursor;
 const row = computed(() => (at.value === null ? null : (rows.value[at.value.row] ?? null)));
 const column = computed(() => (at.value === null ? null : (columns.value[at.value.column] ?? null)));
 const cell = computed(() => (row.value === null || column.value === null ? null : { row: row.value, column: column.value }));
+/** The letters that can be typed into a column: those of the scheme, where its results are read as letters. */
+const levelsIn = (c: Column): readonly SchemeLevel[] => (book.value?.columns[c.place]?.takesLetters === true ? book.value.levels : []);
 const canEdit = computed(() => course.head?.role === 'instructor');
 const { working, which, turn, readWorking, showClass } = useWorking(courseId, row, column);
 const { asked, write, undo, pending } = useCellWrites(
@@ -49,11 +86,77 @@ const { asked, write, undo, pending } = useCellWrites(
 );
 const typing = useCellTyping(
   cell,
-  (c) => book.value?.columns[c.place]?.possible ?? 0,
+  (c) => levelsIn(c),
   canEdit,
   (where, wish) => void write(where, wish),
 );
 onMounted(load);
+const group = computed(() => course.head?.groups.find((g) => g.id === shown.value.groupId) ?? null);
+watch(
+  group,
+  async (now) => {
+    if (now === null) {
+      members.value = null;
+      return;
+    }
+    try {
+      const { sets } = await call(api.getGroups, { courseId: courseId.value });
+      const found = sets.flatMap((s) => s.groups).find((g) => g.id === now.id);
+      members.value = new Set(found?.enrolmentIds ?? []);
+    } catch (error) {
+      notices.sayFault(error);
+    }
+  },
+  { immediate: true },
+);
+const lit = computed(() => {
+  const { highlights } = shown.value;
+  const pass = book.value?.passPercent ?? null;
+  return highlights.length === 0 ? null : (who: BookRow, what: Column) => highlightOf(who, what, highlights, pass, changedCells.value);
+});
+const changedCells = ref<ReadonlySet<string>>(new Set());
+const {
+  wish,
+  paste: pasteText,
+  fillDown,
+  fillColumn,
+} = useBlock(rows, columns, book, (where, text) => {
+  const read = readCellText(text, where.column.possible, levelsIn(where.column));
+  if (read.ok) void write(where, read.wish);
+  else typing.fault.value = read.reason;
+});
+function paste(event: ClipboardEvent): void {
+  const { value: block } = cursor.block;
+  if (block === null || typing.text.value !== null || !canEdit.value) return;
+  event.preventDefault();
+  const text = event.clipboardData?.getData('text/plain') ?? '';
+  if (text === '') notices.say('There is no text on the clipboard to paste.', null);
+  else pasteText(text, block);
+}
+/** What is open over the page: a column at its head, or a dialog about one. */
+const opened = ref<{ readonly what: 'menu' | 'fill' | 'curve' | 'place'; readonly column: Column; readonly button: HTMLElement } | null>(
+  null,
+);
+const isAdding = ref(false);
+const isArranging = ref(false);
+const isFull = ref(false);
+const openedColumn = computed(() => book.value?.columns.find((c) => c.id === opened.value?.column.columnId) ?? null);
+const open = (what: 'fill' | 'curve' | 'place'): void => {
+  if (opened.value !== null) opened.value = { ...opened.value, what };
+};
+function close(): void {
+  const button = opened.value?.button;
+  opened.value = null;
+  void nextTick(() => {
+    if (button?.isConnected === true) button.focus();
+    else grid.value?.focus();
+  });
+}
+const emptyIn = (c: Column): number => rows.value.filter((r) => isEmpty(r, c)).length;
+function isEmpty(r: BookRow, c: Column): boolean {
+  const held = r.cells[c.place];
+  return held === undefined || held === 0 || (held[6] === null && held[0] !== 'outside');
+}
 
 /** Whoever is chosen stays chosen while rows and columns change under the hand. */
 async function keepChosen(change: () => unknown): Promise<void> {
@@ -100,7 +203,9 @@ const KEYS = [
   ['Tab', 'keeps it and goes right'],
   ['← ↑ ↓ →', 'from cell to cell; with Ctrl to the edge; with Shift to choose several'],
   ['Home, End', 'in the row; with Ctrl in the grid'],
-  ['Ctrl C', 'copies what is chosen, for a spreadsheet'],
+  ['Ctrl C, Ctrl V', 'copies what is chosen for a spreadsheet, pastes what comes from one; seen first'],
+  ['Ctrl D', 'fills what is chosen with its first row; seen first'],
+  ['Alt ↓', 'opens the column'],
   ['Delete', 'empties the cell'],
   ['Esc', 'leaves what was typed; then Tab leaves the grid'],
 ] as const;
@@ -114,6 +219,25 @@ function copy(event: ClipboardEvent): void {
   event.clipboardData?.setData('text/plain', copyBlock(rows.value, columns.value, cursor.block.value));
   event.preventDefault();
 }
+function closeBlock(): void {
+  wish.value = null;
+  grid.value?.focus();
+}
+async function sortFromMenu(isSecond: boolean): Promise<void> {
+  const key = opened.value?.column.key;
+  close();
+  if (key !== undefined) await keepChosen(() => sort(key, isSecond));
+}
+const isOutside = (r: BookRow, c: Column): boolean => {
+  const held = r.cells[c.place];
+  return held !== undefined && held !== 0 && held[0] === 'outside';
+};
+const leftOut = computed(() => (book.value === null ? '' : choiceWords(shown.value, book.value, group.value?.title ?? null)));
+/** The columns as they stand now, for an order of one's own. */
+const inOrder = computed(() => {
+  const at = new Map(columns.value.map((c, n) => [c.key, n]));
+  return [...(book.value?.columns ?? [])].sort((a, b) => (at.get(a.id) ?? Infinity) - (at.get(b.id) ?? Infinity));
+});
 /** What a marker works with at a column: works, attempts, or nothing, as where no work belongs to it. */
 function markingAt(place: number): KindOfItem['marking'] {
   const of = book.value?.columns[place];
@@ -123,7 +247,7 @@ function markingAt(place: number): KindOfItem['marking'] {
 </script>
 
 <template>
-  <div class="two book">
+  <div :class="['two', 'book', { full: isFull }]">
     <section class="grid-side" aria-label="Gradebook">
       <div class="top">
         <span class="soft">{{ countOf(rows.length, 'student') }}</span>
@@ -134,7 +258,21 @@ function markingAt(place: number): KindOfItem['marking'] {
         ><span v-if="course.weeks" class="soft"
           >items of week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
           <ActButton look="act" @click="course.weeks = null">all weeks</ActButton></span
-        ><span class="end" /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
+        ><span v-if="book && leftOut !== ''" class="soft"
+          >{{ leftOut }} ·
+          <ActButton look="act" @click="shown = { ...shown, categoryId: null, periodId: null, groupId: null, state: null }"
+            >show everything</ActButton
+          ></span
+        ><span class="end" />
+        <LineField v-model="letters" class="letters" placeholder="Find a student" aria-label="Find a student in the gradebook" clearable />
+        <ActButton v-if="canEdit && book" look="act" @click="isAdding = true">Add column</ActButton>
+        <FloatMenu v-if="book" stays location="bottom end"
+          ><template #activator="{ props: opener }"><ActButton v-bind="opener" look="act">View ▾</ActButton></template
+          ><ViewChoice v-model="shown" :book="book" @arrange="isArranging = true" /></FloatMenu
+        ><ActButton look="act" :aria-pressed="isFull" @click="isFull = !isFull">{{
+          isFull ? 'Leave full screen' : 'Full screen'
+        }}</ActButton
+        ><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
         ><KeysHelp :keys="KEYS" />
       </div>
       <p v-if="fault" class="fault pad">{{ fault }}</p>
@@ -158,11 +296,24 @@ function markingAt(place: number): KindOfItem['marking'] {
         :can-edit="canEdit"
         :sort-of="sortOf"
         :pending="pending"
-        @sort="keepChosen(() => sort($event))"
+        :is-compact="shown.isCompact"
+        :name-by="shown.nameBy"
+        :lit="lit"
+        @sort="(key, isSecond) => keepChosen(() => sort(key, isSecond))"
         @copy="copy"
+        @paste="paste"
+        @fill-down="cursor.block.value && fillDown(cursor.block.value)"
+        @menu="(column, button) => (opened = { what: 'menu', column, button })"
       />
     </section>
-    <aside class="inspector" aria-label="Working">
+    <aside v-if="shown.showsInspector || asked || typing.fault.value" class="inspector" aria-label="Working">
+      <ActButton
+        class="closes"
+        aria-label="Close the working"
+        title="Close (View brings it back)"
+        @click="shown = { ...shown, showsInspector: false }"
+        >×</ActButton
+      >
       <p v-if="typing.fault.value" class="fault" role="alert">{{ typing.fault.value }}</p>
       <div v-if="asked" class="ask" role="alert">
         <b>{{ asked.who }} · {{ asked.title }}</b>
@@ -209,9 +360,61 @@ function markingAt(place: number): KindOfItem['marking'] {
           :can-undo="canEdit"
           @undo="undo($event).then(readWorking, notices.sayFault)"
         />
+        <CellWordsPart
+          v-if="row && column?.kind === 'graded' && column.columnId !== null && !isOutside(row, column)"
+          :key="`words ${row.enrolmentId} ${column.key}`"
+          :at="{ courseId, columnId: column.columnId, enrolmentId: row.enrolmentId }"
+          :who="row.givenName"
+          :can-edit="canEdit"
+        />
       </template>
       <p v-else class="soft">Choose any number to open its working, down to each item.</p>
     </aside>
+    <component
+      :is="Menu"
+      v-if="opened?.what === 'menu' && openedColumn"
+      :model-value="true"
+      :target="opened.button"
+      :close-on-content-click="false"
+      location="bottom end"
+      @update:model-value="close"
+      ><ColumnMenu
+        :course-id="courseId"
+        :column="openedColumn"
+        :can-edit="canEdit"
+        @close="close"
+        @fill="open('fill')"
+        @curve="open('curve')"
+        @place="open('place')"
+        @changed="load"
+        @sort="sortFromMenu"
+    /></component>
+    <FillDialog
+      v-if="opened?.what === 'fill'"
+      :column="opened.column"
+      :empty="emptyIn(opened.column)"
+      :students="rows.length"
+      :levels="openedColumn?.takesLetters ? (book?.levels ?? []) : []"
+      @close="close"
+      @fill="(text, isOnlyEmpty) => opened && fillColumn(opened.column, text, isOnlyEmpty)"
+    />
+    <CurveDialog
+      v-if="opened?.what === 'curve' && openedColumn"
+      :course-id="courseId"
+      :column-id="openedColumn.id"
+      @close="close"
+      @changed="load"
+    />
+    <PlaceDialog
+      v-if="opened?.what === 'place' && openedColumn"
+      :course-id="courseId"
+      :column="openedColumn"
+      @close="close"
+      @changed="load"
+    />
+    <BlockDialog v-if="wish && book" :course-id="courseId" :wish="wish" :levels="book.levels" @close="closeBlock" @written="load" />
+    <ColumnForm v-if="isAdding && book" :course-id="courseId" :categories="book.categories" @close="isAdding = false" @added="load" />
+    <ArrangeDialog v-if="isArranging && book" :columns="inOrder" @close="isArranging = false" @order="shown = { ...shown, own: $event }" />
   </div>
 </template>
 
@@ -243,6 +446,23 @@ function markingAt(place: number): KindOfItem['marking'] {
 }
 .inspector {
   width: 330px;
+}
+/* Over bar, term line and views. */
+.full.book {
+  position: fixed;
+  inset: 0;
+  z-index: 30;
+  height: 100vh;
+  background: var(--paper);
+}
+.letters {
+  width: 150px;
+}
+.closes {
+  float: right;
+  min-width: 26px;
+  min-height: 26px;
+  color: var(--soft);
 }
 .ask {
   border-left: 3px solid var(--straw);

@@ -1,19 +1,21 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { PolicyCategory, PolicyChange, PolicyPast, PolicyView } from '@rosemary/api';
-import { formatPoints, parsePoints, revertPolicy, type LatePolicy, type Ripple } from '@rosemary/core';
+import { formatPoints, parsePoints, revertPolicy, takePolicy, type LatePolicy, type Ripple } from '@rosemary/core';
 import { computed, onMounted, ref, toRaw } from 'vue';
 import { useRoute } from 'vue-router';
-import LineInput from '../parts/LineInput.vue';
 import RippleView from '../parts/RippleView.vue';
 import { useDraft } from '../platform/kept.ts';
 import { call, callSeen, rippleOf, takeBack as putBack } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import { useSession } from '../stores/sessionStore.ts';
+import CategoryLine from './CategoryLine.vue';
 import CutPoints from './CutPoints.vue';
 import LateWords from './LateWords.vue';
 import NumberWord from './NumberWord.vue';
+import PeriodsPart from './PeriodsPart.vue';
 import PolicyHistory from './PolicyHistory.vue';
 import ActButton from '../parts/ActButton.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
@@ -22,6 +24,7 @@ import ActionMenu from '../parts/ActionMenu.vue';
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
+const session = useSession();
 const base = computed(() => ({ courseId: String(route.params.courseId) }));
 const saved = ref<PolicyView | null>(null);
 const draft = ref<PolicyChange | null>(null);
@@ -59,7 +62,8 @@ const isRestored = ref(false);
 async function restore(): Promise<void> {
   const found = canEdit.value ? kept.find() : null;
   if (found === null || saved.value === null) return;
-  draft.value = { ...found, version: saved.value.version };
+  // What was left before the policy had more to say lacks the rest.
+  draft.value = { ...toChange(saved.value), ...found, version: saved.value.version };
   isRestored.value = isChanged.value;
   if (isChanged.value) await changed();
   else kept.forget();
@@ -122,14 +126,6 @@ function leave(): void {
   ripple.value = null;
   fault.value = '';
 }
-function setPercent(c: PolicyCategory, text: string): void {
-  const p = parsePoints(text);
-  if (!p.ok || p.value > 1_000_000) {
-    fault.value = `Weight of ${c.title}: ${p.ok ? 'at most 1000 %.' : p.reason}`;
-    return;
-  }
-  edit(c, { weightPercent: p.value });
-}
 function edit(c: PolicyCategory, change: Partial<PolicyCategory>): void {
   if (draft.value) {
     draft.value = { ...draft.value, categories: draft.value.categories.map((x) => (x === c ? { ...x, ...change } : x)) };
@@ -181,12 +177,62 @@ function addCategory(): void {
       ],
     });
 }
-const DROPS = ['none', 'one', 'two', 'three', 'four', 'five'];
 const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === null ? [] : [Number(t.percent)])) ?? []);
-function act(c: PolicyChange['categories'][number], does: string): void {
-  if (does === 'late') edit(c, { late: c.late === null ? late.value : null });
-  else if (does === 'extra') edit(c, { isExtraCredit: !c.isExtraCredit });
-  else set({ categories: draft.value?.categories.filter((x) => x !== c) ?? [] });
+/** What counts in a category by the draft: how many columns, and their points together. */
+function builtIn(c: PolicyCategory): { pieces: number; points: number } {
+  const moves = new Map(draft.value?.moves.map((m) => [m.columnId, m.categoryId]));
+  const own = (saved.value?.columns ?? []).filter((column) => (moves.has(column.id) ? moves.get(column.id) : column.categoryId) === c.id);
+  return c.id === null
+    ? { pieces: 0, points: 0 }
+    : { pieces: own.length, points: own.reduce((total, column) => total + column.possible, 0) };
+}
+const placeOf = (n: number, many: number): 'first' | 'middle' | 'last' | 'only' =>
+  many === 1 ? 'only' : n === 0 ? 'first' : n === many - 1 ? 'last' : 'middle';
+function moveCategory(n: number, by: -1 | 1): void {
+  const list = [...(draft.value?.categories ?? [])];
+  list.splice(n + by, 0, ...list.splice(n, 1));
+  set({ categories: list });
+}
+/** A category goes, and its columns into another or into none. */
+function removeCategory(c: PolicyCategory, goesTo: string | null): void {
+  const held = draft.value;
+  if (held === null) return;
+  const moves = new Map(held.moves.map((m) => [m.columnId, m]));
+  for (const column of saved.value?.columns ?? []) {
+    const place = moves.get(column.id) ?? { columnId: column.id, categoryId: column.categoryId, periodId: column.periodId };
+    if (c.id !== null && place.categoryId === c.id) moves.set(column.id, { ...place, categoryId: goesTo });
+  }
+  set({ categories: held.categories.filter((x) => x !== c), moves: [...moves.values()] });
+}
+const wholeKeeps = computed(() =>
+  (draft.value?.wholeKeepBest ?? 0) > 0 ? 'best' : (draft.value?.wholeDropLowest ?? 0) > 0 ? 'lowest' : 'all',
+);
+function setWholeKeeping(how: unknown): void {
+  set({
+    wholeDropLowest: how === 'lowest' ? Math.max(1, draft.value?.wholeDropLowest ?? 1) : 0,
+    wholeKeepBest: how === 'best' ? Math.max(1, draft.value?.wholeKeepBest ?? 1) : 0,
+  });
+}
+function setWhole(field: 'wholeDropLowest' | 'wholeKeepBest' | 'wholeDropHighest', text: string): void {
+  if (/^\d{1,2}$/.test(text) && Number(text) <= 50) set({ [field]: Number(text) });
+  else fault.value = `“${text}” is not a whole number from 0 to 50.`;
+}
+function setPass(text: string): void {
+  const p = parsePoints(text);
+  if (p.ok && p.value <= 1_000_000) set({ passPercent: p.value });
+  else fault.value = `Pass mark: ${p.ok ? 'at most 1000 %.' : p.reason}`;
+}
+const otherCourses = computed(() => session.me?.courses.filter((c) => c.role === 'instructor' && c.id !== base.value.courseId) ?? []);
+/** The policy of another course as a draft; categories are met by their titles. */
+async function takeFrom(courseId: string): Promise<void> {
+  if (saved.value === null) return;
+  try {
+    const theirs = toChange(await call(api.getPolicy, { courseId }));
+    draft.value = takePolicy(theirs, toChange(saved.value), saved.value.columns);
+    await changed();
+  } catch (error) {
+    notices.sayFault(error);
+  }
 }
 </script>
 
@@ -215,52 +261,20 @@ function act(c: PolicyChange['categories'][number], does: string): void {
           >.
         </p>
         <template v-if="draft.total === 'weights'">
-          <p v-for="c in draft.categories" :key="c.id ?? c.title">
-            <LineInput
-              class="title"
-              is-word
-              is-quiet
-              :value="c.title"
-              :size="Math.max(6, c.title.length)"
-              maxlength="60"
-              aria-label="Category"
-              @commit="edit(c, { title: $event })"
-            />
-            count
-            <NumberWord
-              :value="formatPoints(c.weightPercent)"
-              :label="`Weight of ${c.title}`"
-              :was="before(c) && before(c)!.weightPercent !== c.weightPercent ? formatPoints(before(c)!.weightPercent) : null"
-              @set="setPercent(c, $event)"
-            />
-            % by
-            <ChoiceField
-              is-word
-              :model-value="c.method"
-              :aria-label="`Method of ${c.title}`"
-              @change="edit(c, { method: $event as 'points' })"
-            >
-              <option value="points">points</option>
-              <option value="share">equal share</option></ChoiceField
-            >, leaving out the lowest
-            <ChoiceField
-              is-word
-              :model-value="c.dropLowest"
-              :aria-label="`Lowest left out of ${c.title}`"
-              @change="edit(c, { dropLowest: Number($event) })"
-            >
-              <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option></ChoiceField
-            ><template v-if="c.isExtraCredit">, on top of the whole</template>.
-            <span v-if="c.late" class="own-late"
-              >Late work in it
-              <LateWords :late="c.late" :about="` of ${c.title}`" @set="edit(c, { late: $event })" @fault="fault = $event" />
-            </span>
-            <ActionMenu words="more" class="minor" :label="`What can be done with ${c.title}`" @choose="act(c, $event)">
-              <option value="late">{{ c.late === null ? 'Give it a late rule of its own' : 'Late work as in the course' }}</option>
-              <option value="extra">{{ c.isExtraCredit ? 'No extra credit' : 'Make it extra credit' }}</option>
-              <option value="remove">Remove</option>
-            </ActionMenu>
-          </p>
+          <CategoryLine
+            v-for="(c, n) in draft.categories"
+            :key="c.id ?? c.title"
+            :category="c"
+            :was="before(c) ?? null"
+            :course-late="late"
+            :built="builtIn(c)"
+            :others="draft.categories.filter((o) => o !== c && o.id !== null)"
+            :place="placeOf(n, draft.categories.length)"
+            @edit="edit(c, $event)"
+            @fault="fault = $event"
+            @move="moveCategory(n, $event)"
+            @remove="removeCategory(c, $event)"
+          />
           <p>
             Together <b>{{ formatPoints(sum) }}</b> %<span v-if="sum !== 100000" class="clay"
               >, which is not 100 %; totals are taken in proportion</span
@@ -277,17 +291,41 @@ function act(c: PolicyChange['categories'][number], does: string): void {
           </p>
         </template>
         <p v-else>
-          Of all items the lowest
+          Of all items
+          <ChoiceField is-word :model-value="wholeKeeps" aria-label="What is left out" @change="setWholeKeeping">
+            <option value="all">nothing is left out</option>
+            <option value="lowest">the lowest are left out:</option>
+            <option value="best">only the best are kept:</option> </ChoiceField
+          ><template v-if="wholeKeeps === 'lowest'"
+            >{{ ' '
+            }}<NumberWord
+              :value="String(draft.wholeDropLowest)"
+              label="How many of the lowest are left out"
+              @set="setWhole('wholeDropLowest', $event)" /></template
+          ><template v-if="wholeKeeps === 'best'"
+            >{{ ' '
+            }}<NumberWord
+              :value="String(draft.wholeKeepBest)"
+              label="How many of the best are kept"
+              @set="setWhole('wholeKeepBest', $event)" /></template
+          ><template v-if="draft.total === 'share'"
+            >, and of the highest
+            <NumberWord
+              :value="String(draft.wholeDropHighest)"
+              label="How many of the highest are left out"
+              @set="setWhole('wholeDropHighest', $event)" /></template
+          >; the total
           <ChoiceField
             is-word
-            :model-value="draft.wholeDropLowest"
-            aria-label="Lowest left out"
-            @change="set({ wholeDropLowest: Number($event) })"
+            :model-value="draft.wholeIsCapped ? 'cap' : 'free'"
+            aria-label="Cap"
+            @change="set({ wholeIsCapped: $event === 'cap' })"
           >
-            <option v-for="(w, n) in DROPS" :key="n" :value="n">{{ w }}</option>
-          </ChoiceField>
-          left out.
+            <option value="free">may pass 100 % by extra credit</option>
+            <option value="cap">is at most 100 %</option></ChoiceField
+          >.
         </p>
+        <PeriodsPart :draft="draft" :columns="saved?.columns ?? []" @set="set" @fault="fault = $event" />
         <p>
           Missing work
           <ChoiceField
@@ -323,9 +361,35 @@ function act(c: PolicyChange['categories'][number], does: string): void {
           </ChoiceField>
           floor and reach.
         </p>
-        <CutPoints :levels="draft.levels" :totals="totals" :is-fixed="!canEdit" @change="set({ levels: $event })" />
+        <p>
+          The course is passed
+          <ChoiceField
+            is-word
+            :model-value="draft.passPercent === null ? 'no' : 'from'"
+            aria-label="Whether there is a pass mark"
+            @change="set({ passPercent: $event === 'from' ? 50_000 : null })"
+          >
+            <option value="from">from</option>
+            <option value="no">by no stated mark</option></ChoiceField
+          ><template v-if="draft.passPercent !== null"
+            >{{ ' ' }}<NumberWord :value="formatPoints(draft.passPercent)" label="Pass mark in percent" @set="setPass" /> %</template
+          >.
+        </p>
+        <CutPoints
+          :levels="draft.levels"
+          :totals="totals"
+          :is-fixed="!canEdit"
+          @change="set({ levels: $event })"
+          @take="set({ levels: $event.levels.map((l) => ({ ...l })), passPercent: $event.passPercent })"
+        />
       </fieldset>
       <PolicyHistory v-if="draft && canEdit" :base="base" @take-back="takeBack" />
+      <p v-if="draft && canEdit && otherCourses.length > 0" class="from-other">
+        <ActionMenu words="Take the policy of another course" @choose="takeFrom">
+          <option v-for="c in otherCourses" :key="c.id" :value="c.id">{{ c.title }}, {{ c.code }} {{ c.run }}</option>
+        </ActionMenu>
+        <span class="soft"> It comes as a draft: whom it moves is seen before it is applied.</span>
+      </p>
     </section>
     <aside class="ripple-side" aria-label="Ripple">
       <RippleView v-if="ripple && draft" :ripple="ripple" :levels="draft.levels"
@@ -358,7 +422,7 @@ fieldset {
   margin: 6px 0 0;
   font-size: 17px;
   line-height: 34px;
-  max-width: 640px;
+  max-width: 680px;
   min-width: 0;
 }
 .ripple-side {
@@ -369,10 +433,15 @@ fieldset {
   padding: 22px 26px;
   box-sizing: border-box;
 }
-.title {
-  color: var(--ink);
+/* Whom a change moves stays in view, however far down it is made. */
+.ripple-side > * {
+  position: sticky;
+  top: 22px;
 }
-p :deep(.minor) {
+.from-other {
+  margin-top: 14px;
+}
+fieldset :deep(.minor) {
   font:
     13px/20px 'Source Sans 3 Variable',
     sans-serif;

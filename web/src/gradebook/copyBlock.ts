@@ -7,6 +7,7 @@ import type { CellBlock } from './useGridCursor.ts';
 function textOf(row: BookRow, column: Column | undefined): string {
   if (column === undefined) return '';
   if (column.kind === 'subtotal') return row.subtotals[column.place] ?? '';
+  if (column.kind === 'period') return row.periods[column.place] ?? '';
   if (column.kind === 'soFar') return row.totals.soFar ?? '';
   if (column.kind === 'range') return row.totals.floor === null ? '' : `${row.totals.floor}–${row.totals.reach}`;
   const cell = row.cells[column.place];

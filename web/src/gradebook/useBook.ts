@@ -5,9 +5,17 @@ import { computed, ref, shallowRef, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { columnsOf, type Column } from './columns.ts';
+import { isRowShown, type GridChoice } from './gridChoice.ts';
 
-/** The gradebook of a course as it is read: its students and columns, each fresh row in place of the one before. */
-export function useBook(courseId: Ref<string>) {
+/** Whom of a class the grid shows, beside the section: the members of a group, and those whose name has certain letters. */
+export interface Narrowed {
+  readonly members: ReadonlySet<string> | null;
+  readonly letters: string;
+}
+const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+
+/** The gradebook of a course as it is read: its students and columns as far as they are asked for, each fresh row in place of the one before. */
+export function useBook(courseId: Ref<string>, choice: Ref<GridChoice>, narrowed: Ref<Narrowed>) {
   const course = useCourse();
   const book = shallowRef<Gradebook | null>(null);
   const fault = ref('');
@@ -46,9 +54,17 @@ export function useBook(courseId: Ref<string>) {
     const week = dueAt === null || startsOn === undefined ? 0 : weekNumber({ startsOn }, Date.parse(dueAt), course.zone);
     return week >= course.weeks[0] && week <= course.weeks[1];
   };
-  const columns = computed((): readonly Column[] => (book.value === null ? [] : columnsOf(book.value, isInWeeks)));
-  const ofSection = computed((): readonly BookRow[] =>
-    (book.value?.rows ?? []).filter((r) => course.sectionId === null || r.sectionId === course.sectionId),
-  );
+  const columns = computed((): readonly Column[] => (book.value === null ? [] : columnsOf(book.value, choice.value, isInWeeks)));
+  const ofSection = computed((): readonly BookRow[] => {
+    const { members, letters } = narrowed.value;
+    const wanted = plain(letters.trim());
+    return (book.value?.rows ?? []).filter(
+      (r) =>
+        (course.sectionId === null || r.sectionId === course.sectionId) &&
+        (members === null || members.has(r.enrolmentId)) &&
+        (wanted === '' || plain(`${r.givenName} ${r.familyName} ${r.givenName}`).includes(wanted)) &&
+        isRowShown(r, columns.value, choice.value.state, book.value?.passPercent ?? null),
+    );
+  });
   return { book, fault, load, loadRows, columns, ofSection, accept };
 }

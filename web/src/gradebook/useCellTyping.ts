@@ -1,5 +1,5 @@
 import type { BookRow } from '@rosemary/api';
-import { formatPoints, readCellText, type CellWish } from '@rosemary/core';
+import { formatPoints, readCellText, type CellWish, type SchemeLevel } from '@rosemary/core';
 import { ref, type Ref } from 'vue';
 import { useNotices } from '../stores/noticeStore.ts';
 import type { Column } from './columns.ts';
@@ -12,7 +12,7 @@ interface Cell {
 /** What is being typed into the chosen cell, from the first letter until it is kept or left. */
 export function useCellTyping(
   chosen: Ref<Cell | null>,
-  possibleOf: (column: Column) => number,
+  levelsOf: (column: Column) => readonly SchemeLevel[],
   canEdit: Ref<boolean>,
   write: (cell: Cell, wish: CellWish) => void,
 ) {
@@ -48,7 +48,7 @@ export function useCellTyping(
       leave();
       return true;
     }
-    const read = readCellText(text.value, possibleOf(cell.column));
+    const read = readCellText(text.value, cell.column.possible, levelsOf(cell.column));
     if (!read.ok) {
       fault.value = read.reason;
       return false;

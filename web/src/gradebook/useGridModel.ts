@@ -19,6 +19,7 @@ function sortValue(row: BookRow, column: Column): number {
   if (column.kind === 'soFar') return Number(row.totals.soFar ?? -1);
   if (column.kind === 'range') return Number(row.totals.floor ?? -1);
   if (column.kind === 'subtotal') return Number(row.subtotals[column.place] ?? -1);
+  if (column.kind === 'period') return Number(row.periods[column.place] ?? -1);
   const cell = row.cells[column.place];
   return cell === undefined || cell === 0 || cell[1] === '' ? -1 : Number.parseFloat(cell[1]);
 }
@@ -27,11 +28,21 @@ function sortValue(row: BookRow, column: Column): number {
  * Rows and columns as the grid shows them: sorted by a column. A mark that is written leaves everybody where
  * they stand under the hand; they are sorted anew when it is asked for, and where others are shown (`scope`).
  */
-export function useGridModel(people: Ref<readonly BookRow[]>, columns: Ref<readonly Column[]>, scope: Ref<unknown>) {
+export function useGridModel(
+  people: Ref<readonly BookRow[]>,
+  columns: Ref<readonly Column[]>,
+  scope: Ref<unknown>,
+  nameBy: Ref<'family' | 'given'>,
+) {
   const sorting = ref<SortingState>([{ id: NAME, desc: false }]);
-  const isName = { id: NAME, size: 190, accessorFn: (row: BookRow) => `${row.familyName} ${row.givenName}` };
   const definitions = computed((): ColumnDef<typeof features, BookRow>[] => [
-    { ...isName, sortFn: (a, b) => a.getValue<string>(NAME).localeCompare(b.getValue<string>(NAME)) },
+    {
+      id: NAME,
+      size: 190,
+      accessorFn: (row: BookRow) =>
+        nameBy.value === 'family' ? `${row.familyName} ${row.givenName}` : `${row.givenName} ${row.familyName}`,
+      sortFn: (a, b) => a.getValue<string>(NAME).localeCompare(b.getValue<string>(NAME)),
+    },
     ...columns.value.map((column) => ({
       id: column.key,
       size: column.width,
@@ -57,7 +68,7 @@ export function useGridModel(people: Ref<readonly BookRow[]>, columns: Ref<reado
   };
   const isEmpty = computed(() => people.value.length === 0);
   // After the table has taken what changed.
-  watch([sorting, scope, isEmpty], sortAgain, { immediate: true, flush: 'post' });
+  watch([sorting, scope, nameBy, isEmpty], sortAgain, { immediate: true, flush: 'post' });
   /** In the order that stands; whoever has joined since comes at the end. */
   const rows = computed((): readonly BookRow[] => {
     const byId = new Map(people.value.map((r) => [r.enrolmentId, r]));
@@ -67,13 +78,16 @@ export function useGridModel(people: Ref<readonly BookRow[]>, columns: Ref<reado
   });
   /** Whether sorting once more would move somebody. */
   const isOutOfOrder = computed(() => rows.value.some((r, n) => r.enrolmentId !== sorted.value[n]?.enrolmentId));
-  function sort(key: string): void {
-    const now = sorting.value[0];
-    sorting.value = [now?.id === key ? { id: key, desc: !now.desc } : { id: key, desc: key !== NAME }];
+  /** Sorts by a column, or the other way round; as a second key it orders those who are alike by the first. */
+  function sort(key: string, isSecond = false): void {
+    const [first, second] = sorting.value;
+    const turned = (held: SortingState[number] | undefined) =>
+      held?.id === key ? { id: key, desc: !held.desc } : { id: key, desc: key !== NAME };
+    sorting.value = isSecond && first !== undefined && first.id !== key ? [first, turned(second)] : [turned(first)];
   }
   const sortOf = (key: string): 'ascending' | 'descending' | undefined => {
-    const now = sorting.value[0];
-    return now?.id !== key ? undefined : now.desc ? 'descending' : 'ascending';
+    const now = sorting.value.find((held) => held.id === key);
+    return now === undefined ? undefined : now.desc ? 'descending' : 'ascending';
   };
   return { rows, sort, sortOf, sortAgain, isOutOfOrder };
 }

@@ -1,16 +1,23 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { MyGrades } from '@rosemary/api';
-import { formatPoints, kindOfItem, type WorkingLine } from '@rosemary/core';
-import { computed, onMounted, ref } from 'vue';
+import { dayAndTime, formatPoints, kindOfItem, type WorkingLine } from '@rosemary/core';
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import ActButton from '../parts/ActButton.vue';
+import FoldOut from '../parts/FoldOut.vue';
+import { useCourse } from '../stores/courseStore.ts';
+
+// With the calculation itself, once it is asked for.
+const SupposePart = defineAsyncComponent(() => import('./SupposePart.vue'));
 
 const route = useRoute();
+const course = useCourse();
+const isSupposing = ref(false);
 const grades = ref<MyGrades | null>(null);
 const fault = ref('');
 const shown = ref<{ title: string; lines: readonly WorkingLine[] } | null>(null);
@@ -53,6 +60,25 @@ useFresh(courseId, ['returned'], load);
             </ActButton></template
           >. {{ grades.says }}
         </p>
+        <p v-if="grades.levels.length > 0" class="soft">
+          {{ grades.levels.map((l) => `${l.label} from ${formatPoints(l.cutPoint)}`).join(' · ')
+          }}<template v-if="grades.passPercent !== null">. The course is passed from {{ formatPoints(grades.passPercent) }} %.</template>
+        </p>
+        <p v-for="p in grades.periods" :key="p.id">
+          {{ p.title }}, weight {{ formatPoints(p.weightPercent) }}:
+          <ActButton look="act" :disabled="!p.percent" @click="shown = { title: `${p.title} so far`, lines: p.working }">{{
+            p.percent ? `${p.percent} %` : 'nothing yet'
+          }}</ActButton>
+        </p>
+        <FoldOut v-model:open="isSupposing"
+          ><template #summary>Suppose: what would it be if…</template>
+          <SupposePart
+            v-if="isSupposing"
+            :course-id="courseId"
+            :facts="grades.suppose"
+            :levels="grades.levels"
+            :shows-range="grades.totals.floor !== null"
+        /></FoldOut>
       </div>
       <section v-for="c in grades.categories" :key="c.id">
         <div class="head">
@@ -70,6 +96,8 @@ useFresh(courseId, ['returned'], load);
               class="title"
               >{{ i.title }}</router-link
             ><span v-else class="title">{{ i.title }}</span
+            ><span v-if="i.dueAt" class="soft due">due {{ dayAndTime(Date.parse(i.dueAt), course.zone, course.now) }}</span
+            ><span v-if="i.isExtraCredit" class="soft">extra credit</span
             ><ActButton
               look="act"
               class="end"
@@ -78,6 +106,12 @@ useFresh(courseId, ['returned'], load);
             >
               {{ i.text }}
             </ActButton>
+            <p v-if="i.comment || i.statistics" class="more">
+              <span v-if="i.comment">{{ i.comment }}</span>
+              <span v-if="i.statistics" class="soft"
+                >Of {{ i.statistics.number }} results the mean is {{ i.statistics.mean }}, the median {{ i.statistics.median }}.</span
+              >
+            </p>
           </li>
         </ul>
       </section>
@@ -131,10 +165,22 @@ ul {
 }
 li {
   display: flex;
-  gap: 10px;
+  flex-wrap: wrap;
+  gap: 0 10px;
   padding: 7px 0;
   border-top: 1px solid var(--frost);
   align-items: baseline;
+}
+.more {
+  flex-basis: 100%;
+  margin: 2px 0 0 26px;
+}
+.more > span {
+  display: block;
+  white-space: pre-line;
+}
+.due {
+  font-size: 13px;
 }
 .title {
   color: var(--ink);

@@ -1,0 +1,201 @@
+<script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import type { AudienceMember, AudienceName, Gradebook, NewColumn } from '@rosemary/api';
+import { parsePoints } from '@rosemary/core';
+import { computed, ref } from 'vue';
+import ActButton from '../parts/ActButton.vue';
+import DateField from '../parts/DateField.vue';
+import FoldOut from '../parts/FoldOut.vue';
+import WhomSelect from '../parts/WhomSelect.vue';
+import ChoiceField from '../parts/fields/ChoiceField.vue';
+import LineField from '../parts/fields/LineField.vue';
+import TickBox from '../parts/fields/TickBox.vue';
+import { call, takeBack } from '../platform/call.ts';
+import { useDraft } from '../platform/kept.ts';
+import { HttpProblem } from '../platform/http.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+
+/** A new column for what is done in class, in one line; the rest folds away. */
+const props = defineProps<{ courseId: string; categories: Gradebook['categories'] }>();
+const emit = defineEmits<{ close: []; added: [] }>();
+const notices = useNotices();
+const course = useCourse();
+const NEW = 'new';
+interface Typed {
+  title: string;
+  points: string;
+  category: string;
+  newCategory: string;
+  dueAt: string | null;
+  isToldAtOnce: boolean;
+  showsStatistics: boolean;
+  isExtraCredit: boolean;
+  multiplier: string;
+}
+const draft = useDraft<Typed>(() => `column ${props.courseId}`);
+const typed = ref<Typed>(
+  draft.find() ?? {
+    title: '',
+    points: '10',
+    category: props.categories[0]?.id ?? '',
+    newCategory: '',
+    dueAt: null,
+    isToldAtOnce: true,
+    showsStatistics: false,
+    isExtraCredit: false,
+    multiplier: '1',
+  },
+);
+const audience = ref<readonly AudienceName[]>([]);
+const faults = ref<ReadonlyMap<string, string>>(new Map());
+const isBusy = ref(false);
+function setDate(at: string | null): void {
+  typed.value.dueAt = at;
+  keep();
+}
+const keep = (): void => {
+  draft.keep(typed.value);
+};
+const faultOf = (field: string): string => faults.value.get(field) ?? '';
+const others = computed(() =>
+  [...faults.value].filter(([field]) => !['title', 'possible', 'multiplier', 'newCategory', 'dueAt'].includes(field)),
+);
+const bare = ({ sectionId, enrolmentId, groupId }: AudienceName): AudienceMember => ({ sectionId, enrolmentId, groupId });
+function read(): NewColumn | null {
+  const [points, multiplier] = [parsePoints(typed.value.points), parsePoints(typed.value.multiplier)];
+  const found: [string, string][] = [];
+  if (typed.value.title.trim() === '') found.push(['title', 'Give it a title.']);
+  if (!points.ok) found.push(['possible', points.reason]);
+  if (!multiplier.ok) found.push(['multiplier', multiplier.reason]);
+  if (typed.value.category === NEW && typed.value.newCategory.trim() === '') found.push(['newCategory', 'Name the new category.']);
+  faults.value = new Map(found);
+  if (!points.ok || !multiplier.ok || found.length > 0) return null;
+  const { category } = typed.value;
+  return {
+    title: typed.value.title,
+    possible: points.value,
+    categoryId: category === '' || category === NEW ? null : category,
+    newCategory: category === NEW ? typed.value.newCategory : null,
+    dueAt: typed.value.dueAt,
+    audience: audience.value.map(bare),
+    isToldAtOnce: typed.value.isToldAtOnce,
+    showsStatistics: typed.value.showsStatistics,
+    isExtraCredit: typed.value.isExtraCredit,
+    multiplier: multiplier.value,
+  };
+}
+async function add(): Promise<void> {
+  const body = read();
+  if (body === null) return;
+  isBusy.value = true;
+  try {
+    const made = await call(api.addGradeColumn, { courseId: props.courseId }, body, `Add “${body.title}”`);
+    if (made === null) return;
+    draft.forget();
+    emit('added');
+    emit('close');
+    notices.say(`“${body.title}” added.`, async () => {
+      await takeBack(api.addGradeColumn, { courseId: props.courseId, itemId: made.itemId });
+      emit('added');
+    });
+  } catch (error) {
+    if (error instanceof HttpProblem && (error.problem.pointers?.length ?? 0) > 0)
+      faults.value = new Map(error.problem.pointers?.map((p) => [p.field, p.text]));
+    else notices.sayFault(error);
+  } finally {
+    isBusy.value = false;
+  }
+}
+</script>
+
+<template>
+  <v-dialog :model-value="true" width="720" max-width="720" @update:model-value="emit('close')">
+    <form class="sheet pad" role="dialog" aria-label="New column" @submit.prevent="add" @input="keep">
+      <h2>New column</h2>
+      <p class="soft">For what is done in class and has nothing to hand in: a talk, a practical, a test on paper.</p>
+      <div class="line">
+        <label class="field title"
+          >Title
+          <LineField v-model="typed.title" takes-focus maxlength="160" />
+          <span v-if="faultOf('title')" class="fault" role="alert">{{ faultOf('title') }}</span></label
+        >
+        <label class="field points"
+          >Points
+          <LineField v-model="typed.points" inputmode="decimal" />
+          <span v-if="faultOf('possible')" class="fault" role="alert">{{ faultOf('possible') }}</span></label
+        >
+        <div class="field">
+          Category
+          <ChoiceField v-model="typed.category" aria-label="Category" @change="keep">
+            <option v-for="c in categories" :key="c.id" :value="c.id">{{ c.title }}</option>
+            <option value="">none</option>
+            <option :value="NEW">a new one…</option>
+          </ChoiceField>
+        </div>
+        <div class="field">
+          <DateField
+            :model-value="typed.dueAt"
+            label="Date"
+            :zone="course.zone"
+            :now="course.now"
+            :fault="faultOf('dueAt')"
+            @change="setDate"
+          />
+        </div>
+      </div>
+      <label v-if="typed.category === NEW" class="field"
+        >Name of the new category
+        <LineField v-model="typed.newCategory" maxlength="60" takes-focus />
+        <span class="soft">It begins with a weight of 0 %: give it one under “How the grade is made”.</span>
+        <span v-if="faultOf('newCategory')" class="fault" role="alert">{{ faultOf('newCategory') }}</span></label
+      >
+      <FoldOut>
+        <template #summary>For whom, release, extra credit</template>
+        <p>
+          For {{ audience.length === 0 ? 'everyone in the course' : audience.map((a) => a.name).join(', ') }}
+          <ActButton v-if="audience.length > 0" look="act" @click="audience = []">everyone</ActButton>
+        </p>
+        <WhomSelect
+          label="For a section, a group or a student"
+          words="Only for certain sections, groups or students…"
+          :taken="audience"
+          @choose="audience = [...audience, $event]"
+        />
+        <label class="tick"><TickBox v-model="typed.isToldAtOnce" /> Students see a result as soon as it is written</label>
+        <label class="tick"><TickBox v-model="typed.showsStatistics" /> Students see how the class did, from five results on</label>
+        <label class="tick"><TickBox v-model="typed.isExtraCredit" /> Extra credit: adds points, not weight</label>
+        <label class="field multiplier"
+          >Multiplier in its category
+          <LineField v-model="typed.multiplier" inputmode="decimal" />
+          <span v-if="faultOf('multiplier')" class="fault" role="alert">{{ faultOf('multiplier') }}</span></label
+        >
+      </FoldOut>
+      <p v-for="[field, text] in others" :key="field" class="fault" role="alert">{{ text }}</p>
+      <div class="acts">
+        <ActButton type="submit" look="go" :disabled="isBusy">Add column</ActButton>
+        <ActButton look="quiet" @click="emit('close')">Cancel</ActButton>
+      </div>
+    </form>
+  </v-dialog>
+</template>
+
+<style scoped>
+.line {
+  display: grid;
+  grid-template-columns: 1fr 70px 150px 170px;
+  gap: 18px;
+  align-items: start;
+}
+.tick {
+  display: flex;
+  align-items: center;
+  gap: 5px;
+}
+.multiplier {
+  width: 180px;
+}
+.acts {
+  margin-top: 14px;
+}
+</style>
