@@ -99,6 +99,15 @@ export interface ActUndone {
   readonly act: string;
 }
 
+/** Why a change was made, said after it by the one who made it. */
+export interface EventReason extends UndoEvent {
+  readonly reason: string;
+}
+export const eventReason = Joi.object<EventReason, true>({
+  eventId: Joi.string().pattern(/^\d{1,18}$/).required(),
+  reason: Joi.string().trim().allow('').max(LIMITS.reason).required().label('Reason'),
+});
+
 /** A column made in the gradebook: what is done in class, and has nothing to hand in. */
 export interface NewColumn {
   readonly title: string;
@@ -130,11 +139,12 @@ export const newColumn = Joi.object<NewColumn, true>({
 /** Where a class activity that stands in the gradebook alone is put, and as what. */
 export interface ColumnPlace {
   readonly unitId: string;
-  readonly kind: 'activity' | 'assignment';
+  /** Whether it becomes something that students hand in. */
+  readonly isHandedIn: boolean;
 }
 export const columnPlace = Joi.object<ColumnPlace, true>({
   unitId: id().required().label('Unit'),
-  kind: Joi.string().valid('activity', 'assignment').required(),
+  isHandedIn: Joi.boolean().required(),
 });
 
 /** A curve that is set on a column; null takes the one it has away. */
@@ -426,6 +436,8 @@ export interface HistoryEntry {
   readonly source: string;
   readonly reason: string;
   readonly canUndo: boolean;
+  /** Whether the one who asks wrote it, and can say why. */
+  readonly isMine: boolean;
 }
 
 export interface PolicyView extends PolicyChange {

@@ -47,4 +47,10 @@ alter table grading_policy
 -- What a letter stands for where it is given instead of a number; none leaves it to the middle of its range.
 alter table scheme_level add column value_percent numeric(7, 3) check (value_percent between 0 and 1000);
 
-grant select, insert, update, delete on cell_words, column_curve to rosemary_app;
+-- Why a change of a cell was made, where it was said after the change: the ledger itself is never written again.
+create table event_reason (
+  event_id bigint primary key references grade_event,
+  reason text not null check (length(reason) <= 600)
+);
+
+grant select, insert, update, delete on cell_words, column_curve, event_reason to rosemary_app;

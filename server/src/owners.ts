@@ -72,6 +72,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
     'cell_words',
     'column_curve',
     'column_late',
+    'event_reason',
     'grade',
     'grade_column',
     'grade_event',

@@ -77,11 +77,11 @@ describe('a column made in the gradebook', () => {
     const column = await columnOf(itemId);
     await type(column?.id ?? '', school.students[0], 9000).expect(200);
     const place = (body: object) => school.agents.instructor.post(`${course()}/gradebook/columns/${itemId}/place`).send(body);
-    expect((await place({ unitId: school.columnId, kind: 'activity' })).status).toBe(422);
-    await place({ unitId: school.unitId, kind: 'assignment' }).expect(200);
+    expect((await place({ unitId: school.columnId, isHandedIn: false })).status).toBe(422);
+    await place({ unitId: school.unitId, isHandedIn: true }).expect(200);
     expect(await columnOf(itemId)).toMatchObject({ isAlone: false, kind: 'assignment', id: column?.id });
     expect((await cellOf(column?.id ?? '', school.students[0])).slice(0, 2)).toEqual(['marked', '9']);
-    expect((await place({ unitId: school.unitId, kind: 'activity' })).status).toBe(404);
+    expect((await place({ unitId: school.unitId, isHandedIn: false })).status).toBe(404);
     const plan = (await school.agents.instructor.get(`${course()}/plan`).expect(200)).body;
     expect(JSON.stringify(plan.units)).toContain(itemId);
   });

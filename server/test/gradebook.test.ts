@@ -59,6 +59,30 @@ describe('typing into a cell', () => {
     expect((await school.agents.instructor.get(path)).body[0].what).toBe('undone, back to 61');
   });
 
+  it('puts a cell back to any of its earlier values, and keeps why a change was made', async () => {
+    const path = `${base()}/gradebook/history/${school.columnId}/${school.students[1]}`;
+    const read = async () =>
+      (await school.agents.instructor.get(path).expect(200)).body as { eventId: string; what: string; reason: string; isMine: boolean }[];
+    const before = await read();
+    const middle = before.find((h) => h.what === '61 → 30');
+    const done = await school.agents.instructor.post(`${base()}/gradebook/put-back`).send({ eventId: middle?.eventId }).expect(200);
+    expect(done.body.row.totals.soFar).toBe('50.0');
+    const [latest] = await read();
+    expect(latest).toMatchObject({ what: '61 → 30', reason: 'put back to an earlier value', isMine: true });
+    // Once more changes nothing.
+    expect(
+      (await school.agents.instructor.post(`${base()}/gradebook/put-back`).send({ eventId: middle?.eventId }).expect(200)).body.eventId,
+    ).toBe(latest?.eventId);
+    const reason = (who: 'instructor' | 'assistant', eventId: string) =>
+      school.agents[who].put(`${base()}/gradebook/reasons`).send({ eventId, reason: ' A page was overlooked ' });
+    await reason('instructor', middle?.eventId ?? '').expect(200);
+    expect((await read()).find((h) => h.eventId === middle?.eventId)?.reason).toBe('A page was overlooked');
+    await reason('instructor', 'x').expect(422);
+    await reason('instructor', '999999').expect(404);
+    expect([403, 404]).toContain((await reason('assistant', middle?.eventId ?? '')).status);
+    await school.agents.instructor.post(`${base()}/gradebook/undo`).send({ eventId: latest?.eventId }).expect(200);
+  });
+
   it('opens the working of every number down to the item', async () => {
     const working = async (of: string) =>
       (await school.agents.instructor.get(`${base()}/gradebook/working/${school.students[0]}?of=${of}`).expect(200)).body;

@@ -12,7 +12,9 @@ import FillDialog from '../src/gradebook/FillDialog.vue';
 import PlaceDialog from '../src/gradebook/PlaceDialog.vue';
 import ViewChoice from '../src/gradebook/ViewChoice.vue';
 import { columnsOf, type Column } from '../src/gradebook/columns.ts';
-import { choiceWords, FIRST_CHOICE, highlightOf, isRowShown, type GridChoice } from '../src/gradebook/gridChoice.ts';
+import { FIRST_CHOICE, type GridChoice } from '../src/gradebook/gridChoice.ts';
+import { choiceWords } from '../src/gradebook/gridWords.ts';
+import { highlightOf, isRowShown } from '../src/gradebook/narrow.ts';
 import { useBlock, type BlockWish } from '../src/gradebook/useBlock.ts';
 import { useBook } from '../src/gradebook/useBook.ts';
 import { useGridModel } from '../src/gradebook/useGridModel.ts';
@@ -221,9 +223,9 @@ describe('a block over the grid', () => {
 
   it('of one cell is written as if it were typed, and a larger one is seen first', async () => {
     const block = await open();
-    block.paste('12', at(0, 1));
+    await block.paste('12', at(0, 1));
     expect([block.written, block.wish.value]).toEqual([['12'], null]);
-    block.paste('12\t1\nx\t2', at(0, 0));
+    await block.paste('12\t1\nx\t2', at(0, 0));
     expect(block.wish.value?.cells.map((c) => [c.who.familyName, c.what.title, c.judgement.kind])).toEqual([
       ['Zola', 'Sooner', 'above'],
       ['Zola', 'Later', 'change'],
@@ -235,24 +237,24 @@ describe('a block over the grid', () => {
   it('is not written to what is worked out, nor for whom a column is not', async () => {
     const block = await open();
     block.held.value = book();
-    block.paste('1\t2\t3', at(0, 1));
+    await block.paste('1\t2\t3', at(0, 1));
     expect(block.wish.value?.cells.map((c) => c.judgement.kind)).toEqual(['change', 'refused', 'change']);
   });
 
   it('is filled down from its first row, and into a column, only where it is empty or everywhere', async () => {
     const block = await open();
-    block.fillDown(at(0, 0, 2, 0));
+    await block.fillDown(at(0, 0, 2, 0));
     expect(block.wish.value?.cells.map((c) => [c.who.familyName, c.text])).toEqual([
       ['Abara', '9'],
       ['Moss', '9'],
     ]);
     const later = columnsOf(book(), choice(), everything).find((c) => c.key === 'late')!;
-    block.fillColumn(later, '20', true);
+    await block.fillColumn(later, '20', true);
     expect(block.wish.value?.cells.map((c) => c.who.familyName)).toEqual(['Abara']);
-    block.fillColumn(later, '20', false);
+    await block.fillColumn(later, '20', false);
     expect(block.wish.value?.cells).toHaveLength(3);
     block.wish.value = null;
-    block.fillDown(at(1, 0));
+    await block.fillDown(at(1, 0));
     expect(block.wish.value).toBeNull();
   });
 
@@ -263,9 +265,9 @@ describe('a block over the grid', () => {
       { label: 'F', cutPoint: 0, value: 0 },
     ];
     block.held.value = { ...book(), levels, columns: book().columns.map((c) => ({ ...c, takesLetters: c.id === 'late' })) };
-    block.paste('A\nF', at(0, 1));
+    await block.paste('A\nF', at(0, 1));
     expect(block.wish.value?.cells.map((c) => c.judgement)).toMatchObject([{ will: '18' }, { will: '0' }]);
-    block.paste('A\nF', at(0, 0));
+    await block.paste('A\nF', at(0, 0));
     expect(block.wish.value?.cells.map((c) => c.judgement.kind)).toEqual(['refused', 'refused']);
   });
 });
@@ -274,7 +276,7 @@ describe('what is pasted, before it is written', () => {
   const PUT = 'PUT /courses/c/gradebook/block';
   const wishOf = async (text: string): Promise<BlockWish> => {
     const made = await inPage(() => useBlock(ref(book().rows), ref(columnsOf(book(), choice(), everything)), ref(book()), () => undefined));
-    made.paste(text, { top: 0, left: 0, bottom: 1, right: 0 });
+    await made.paste(text, { top: 0, left: 0, bottom: 1, right: 0 });
     return made.wish.value!;
   };
   const open = async (text: string) => {
@@ -436,7 +438,7 @@ describe('a column', () => {
     await shown.findAll('input[type=radio]')[1]!.setValue(true);
     await shown.find('form').trigger('submit');
     await flushPromises();
-    expect(server.bodies('POST /courses/c/gradebook/columns/i-late/place')).toEqual([{ unitId: 'u1', kind: 'assignment' }]);
+    expect(server.bodies('POST /courses/c/gradebook/columns/i-late/place')).toEqual([{ unitId: 'u1', isHandedIn: true }]);
     expect(shown.emitted('changed')).toHaveLength(1);
   });
 

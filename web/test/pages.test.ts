@@ -3,7 +3,7 @@ import type { CourseSettings, JoinedSection, QuizResults } from '@rosemary/api';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import SettingsPage from '../src/course/SettingsPage.vue';
 import LateField from '../src/kinds/assignment/LateField.vue';
-import CutPoints from '../src/gradebook/CutPoints.vue';
+import CutPoints from '../src/parts/CutPoints.vue';
 import DateField from '../src/parts/DateField.vue';
 import LineInput from '../src/parts/LineInput.vue';
 import { setHooks } from '../src/platform/http.ts';

@@ -12,6 +12,7 @@ import type {
   ColumnPlace,
   ColumnView,
   CurveChange,
+  EventReason,
   HistoryEntry,
   NewColumn,
   PolicyChange,
@@ -47,6 +48,25 @@ export const undoCell = endpoint({
   body: is<UndoEvent>(),
   answer: is<CellSaved>(),
   audit: LEDGER,
+});
+
+/** Writes what stood in a cell after one of its earlier changes. */
+export const putCellBack = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/gradebook/put-back',
+  needs: 'gradebook.edit',
+  gives: true,
+  body: is<UndoEvent>(),
+  answer: is<CellSaved>(),
+  audit: LEDGER,
+});
+
+export const saveEventReason = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/gradebook/reasons',
+  needs: 'gradebook.edit',
+  body: is<EventReason>(),
+  audit: { none: 'It stands beside the change that it is about.' },
 });
 
 export const undoBlock = endpoint({

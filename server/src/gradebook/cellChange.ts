@@ -1,8 +1,8 @@
-import type { BookRow, CellChange, CellSaved } from '@rosemary/api';
+import type { BookRow, CellChange, CellSaved, EventReason } from '@rosemary/api';
 import { formatPoints, pointsInWords } from '@rosemary/core';
 import { workId } from '../anonymity/index.ts';
 import { listToldNow } from '../opening/index.ts';
-import { type Db, maybe } from '../platform/database.ts';
+import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { announceReturned } from '../platform/events.ts';
 import { bookRow } from './book.ts';
@@ -10,7 +10,7 @@ import { calculate } from './cells.ts';
 import { COLUMN_KINDS } from './factColumns.ts';
 import { readFacts } from './facts.ts';
 import type { CourseFacts, FactPerson } from './factTypes.ts';
-import { findGradeBefore, findGradeForUpdate, recordGrade } from './ledger.ts';
+import { type CurrentGrade, findGradeBefore, findGradeForUpdate, recordGrade } from './ledger.ts';
 
 async function readStudent(db: Db, courseId: string, enrolmentId: string): Promise<{ facts: CourseFacts; person: FactPerson }> {
   const facts = await readFacts(db, courseId, { enrolmentId });
@@ -119,6 +119,58 @@ export async function changeCell(db: Db, courseId: string, change: CellChange, a
   return { eventId, row: rowOf(facts, person, now) };
 }
 
+interface NamedEvent {
+  readonly columnId: string;
+  readonly itemId: string | null;
+  readonly enrolmentId: string;
+  readonly actorId: string;
+  readonly state: CurrentGrade['state'];
+  readonly raw: number | null;
+  readonly isReleased: boolean;
+}
+async function getEvent(db: Db, courseId: string, eventId: string): Promise<NamedEvent> {
+  const event = await maybe<NamedEvent & Record<string, unknown>>(
+    db,
+    `select g.column_id as "columnId", c.item_id as "itemId", g.enrolment_id as "enrolmentId", g.actor_id as "actorId", g.state, (g.raw * 1000)::int as raw, g.is_released as "isReleased"
+     from grade_event g join grade_column c on c.id = g.column_id where g.id = $1 and c.course_id = $2`,
+    [eventId, courseId],
+  );
+  if (event === null) throw notFound();
+  return event;
+}
+
+/** Writes what stood in a cell after one of its changes; what is released stays released, so that nobody loses sight of a result. */
+export async function putBack(
+  db: Db,
+  courseId: string,
+  eventId: string,
+  actorId: string,
+  now: number,
+): Promise<{ eventId: string | null; enrolmentId: string }> {
+  const { columnId, itemId, enrolmentId, state, raw, isReleased } = await getEvent(db, courseId, eventId);
+  await requireNamed(db, itemId, enrolmentId, now);
+  const current = await findGradeForUpdate(db, columnId, enrolmentId);
+  if ((current?.state ?? null) === state && (current?.raw ?? null) === raw) return { eventId: current?.eventId ?? null, enrolmentId };
+  const isShown = current?.isReleased === true || isReleased;
+  const id = await recordGrade(db, {
+    ...{ columnId, enrolmentId, kind: 'set', state, raw, isReleased: isShown },
+    ...{ source: 'gradebook', reason: 'put back to an earlier value', actorId, at: now },
+  });
+  if (isShown) await announceReturned(db, courseId, itemId, [enrolmentId]);
+  return { eventId: id, enrolmentId };
+}
+
+/** Why a change was made, said by the one who made it. */
+export async function saveReason(db: Db, courseId: string, { eventId, reason }: EventReason, actorId: string): Promise<void> {
+  const event = await getEvent(db, courseId, eventId);
+  if (event.actorId !== actorId) throw new AppError('refused', 'Only the one who made a change can say why.');
+  await run(
+    db,
+    'insert into event_reason (event_id, reason) values ($1, $2) on conflict (event_id) do update set reason = excluded.reason',
+    [eventId, reason],
+  );
+}
+
 /** Takes the latest event of a cell back by writing what stood before it; the ledger keeps both. */
 export async function undoEvent(
   db: Db,
@@ -127,12 +179,7 @@ export async function undoEvent(
   actorId: string,
   now: number,
 ): Promise<{ eventId: string; enrolmentId: string }> {
-  const event = await maybe<{ columnId: string; itemId: string | null; enrolmentId: string }>(
-    db,
-    'select g.column_id as "columnId", c.item_id as "itemId", g.enrolment_id as "enrolmentId" from grade_event g join grade_column c on c.id = g.column_id where g.id = $1 and c.course_id = $2',
-    [eventId, courseId],
-  );
-  if (event === null) throw notFound();
+  const event = await getEvent(db, courseId, eventId);
   const { columnId, itemId, enrolmentId } = event;
   await requireNamed(db, itemId, enrolmentId, now);
   const current = await findGradeForUpdate(db, columnId, enrolmentId);

@@ -180,6 +180,7 @@ export interface EventRow {
   reason: string;
   undoes: string | null;
   at: Date;
+  actor_id: string;
   given_name: string;
   family_name: string;
 }
@@ -188,8 +189,8 @@ export async function listEvents(db: Db, columnId: string, enrolmentId: string):
   return rows<EventRow>(
     db,
     `
-    select g.id, g.kind, g.state, (g.raw * 1000)::int as raw, g.is_released, g.source, g.reason, g.undoes, g.at, p.given_name, p.family_name
-    from grade_event g join person p on p.id = g.actor_id where g.column_id = $1 and g.enrolment_id = $2 order by g.id desc limit 200`,
+    select g.id, g.kind, g.state, (g.raw * 1000)::int as raw, g.is_released, g.source, coalesce(nullif(r.reason, ''), g.reason) as reason, g.undoes, g.at, g.actor_id, p.given_name, p.family_name
+    from grade_event g join person p on p.id = g.actor_id left join event_reason r on r.event_id = g.id where g.column_id = $1 and g.enrolment_id = $2 order by g.id desc limit 200`,
     [columnId, enrolmentId],
   );
 }

@@ -3,6 +3,7 @@ import {
   cellChange,
   cellWords,
   curveChange,
+  eventReason,
   type CellSaved,
   type HistoryEntry,
   policyChange,
@@ -17,7 +18,7 @@ import { notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { changeBlock, undoBlock } from './blockChange.ts';
 import { makeBook } from './book.ts';
-import { changeCell, readRow, rowOf, undoEvent } from './cellChange.ts';
+import { changeCell, putBack, readRow, rowOf, saveReason, undoEvent } from './cellChange.ts';
 import { readFacts } from './facts.ts';
 import type { CourseFacts, FactColumn, FactPerson } from './factTypes.ts';
 import { type EventRow, listEvents } from './ledger.ts';
@@ -63,7 +64,7 @@ function eventWords(event: EventRow, before: EventRow | undefined): string {
   return was === null ? value : `${was} → ${value}`;
 }
 
-function toHistory(events: readonly EventRow[]): HistoryEntry[] {
+function toHistory(events: readonly EventRow[], readerId: string): HistoryEntry[] {
   return events.map((event, n) => ({
     eventId: event.id,
     at: event.at.toISOString(),
@@ -72,6 +73,7 @@ function toHistory(events: readonly EventRow[]): HistoryEntry[] {
     source: event.source,
     reason: event.reason,
     canUndo: n === 0,
+    isMine: event.actor_id === readerId,
   }));
 }
 
@@ -88,6 +90,13 @@ export const gradebookRoutes: readonly Route[] = [
     const { eventId, enrolmentId } = await undoEvent(db, courseId, body.eventId, person.personId, now);
     return { eventId, row: await readRow(db, courseId, enrolmentId, now) };
   }),
+  implement(api.putCellBack, undoEventBody, async ({ db, courseId, body, person, now }): Promise<CellSaved> => {
+    const { eventId, enrolmentId } = await putBack(db, courseId, body.eventId, person.personId, now);
+    return { eventId, row: await readRow(db, courseId, enrolmentId, now) };
+  }),
+  implement(api.saveEventReason, eventReason, async ({ db, courseId, body, person }) => {
+    await saveReason(db, courseId, body, person.personId);
+  }),
   implement(api.changeBlock, blockChange, ({ db, courseId, body, person, now }) => changeBlock(db, courseId, body, person.personId, now)),
   implement(api.undoBlock, undoAct, ({ db, courseId, body, person, now }) => undoBlock(db, courseId, body.act, person.personId, now)),
   implement(api.getClassWorking, async ({ db, courseId, member, query, now }) => {
@@ -99,7 +108,7 @@ export const gradebookRoutes: readonly Route[] = [
     const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
     return workingOf(facts, person, query.of ?? 'soFar', now, false);
   }),
-  implement(api.getCellHistory, async ({ db, courseId, member, params, now }) => {
+  implement(api.getCellHistory, async ({ db, courseId, member, params, person: reader, now }) => {
     const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
     const column = facts.columns.find((one) => one.id === params.columnId);
     if (column === undefined) throw notFound();
@@ -109,7 +118,7 @@ export const gradebookRoutes: readonly Route[] = [
       (await workId(db, { itemId: column.itemId, enrolmentId: person.enrolmentId }, now)) !== person.enrolmentId
     )
       return [];
-    return toHistory(await listEvents(db, column.id, person.enrolmentId));
+    return toHistory(await listEvents(db, column.id, person.enrolmentId), reader.personId);
   }),
   implement(api.getGradeColumn, async ({ db, courseId, member, params, query, now }) => {
     const { section } = query;

@@ -49,7 +49,7 @@ export async function placeGradeColumn(db: Db, courseId: string, itemId: string,
   );
   if (unit === null || unit.is_standing) throw invalid('unitId', 'This unit is no longer in the Plan. Choose another.');
   await placeItem(db, place.unitId, itemId, unit.at);
-  if (place.kind === 'activity') return;
+  if (!place.isHandedIn) return;
   await run(db, "update item set kind = 'assignment', done_rule = 'handed in', version = version + 1 where id = $1", [itemId]);
   await servedKind('assignment').insert(db, [itemId]);
 }

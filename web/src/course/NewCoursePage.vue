@@ -122,7 +122,7 @@ async function make(): Promise<void> {
           ><span class="label">Title</span><LineField v-model="form.title" maxlength="160" required />
           <span v-if="faults.title" class="fault" role="alert">{{ faults.title }}</span></label
         >
-        <div class="pair">
+        <div class="two-columns">
           <label class="field"
             ><span class="label">Code</span><LineField v-model="form.code" maxlength="20" required placeholder="HOR-110" />
             <span v-if="faults.code" class="fault" role="alert">{{ faults.code }}</span></label
@@ -139,7 +139,7 @@ async function make(): Promise<void> {
               : 'Code and run name the course in lists and files of the school. They cannot be changed afterwards.'
           }}
         </p>
-        <div class="pair">
+        <div class="two-columns">
           <label class="field"
             ><span class="label">Term</span
             ><ChoiceField v-model="form.termId">
@@ -226,11 +226,6 @@ async function make(): Promise<void> {
   grid-template-columns: 420px minmax(0, 1fr);
   gap: 48px;
   padding-top: 16px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 16px;
 }
 fieldset {
   border: 0;

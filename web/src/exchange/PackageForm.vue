@@ -110,7 +110,7 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
           </tr>
         </tbody>
       </PlainTable>
-      <p class="acts">
+      <p class="form-acts row-acts">
         <ActButton look="go" :disabled="good === 0 || share !== null" @click="bring">
           {{ good === 1 ? 'Import one question' : `Import ${good} questions` }}{{ left === 0 ? '' : `, leave out ${left}` }}
         </ActButton>
@@ -133,10 +133,5 @@ const kindOf = (kind: string): string => (kind in KIND_WORDS ? KIND_WORDS[kind a
 }
 .kind {
   white-space: nowrap;
-}
-.acts {
-  margin-top: 12px;
-  display: flex;
-  gap: 10px;
 }
 </style>

@@ -81,7 +81,7 @@ async function make(): Promise<void> {
     </p>
     <p class="soft">It happens once for each student, when the result is theirs to know, and can be taken back.</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p class="acts">
+    <p class="form-acts row-acts">
       <ActButton type="submit" look="go">Keep it</ActButton> <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>
     </p>
   </form>
@@ -108,10 +108,5 @@ async function make(): Promise<void> {
 }
 .field {
   margin-bottom: 8px;
-}
-.acts {
-  display: flex;
-  gap: 10px;
-  margin-top: 12px;
 }
 </style>

@@ -162,9 +162,9 @@ async function add(): Promise<void> {
           :taken="audience"
           @choose="audience = [...audience, $event]"
         />
-        <label class="tick"><TickBox v-model="typed.isToldAtOnce" /> Students see a result as soon as it is written</label>
-        <label class="tick"><TickBox v-model="typed.showsStatistics" /> Students see how the class did, from five results on</label>
-        <label class="tick"><TickBox v-model="typed.isExtraCredit" /> Extra credit: adds points, not weight</label>
+        <label class="tick-line"><TickBox v-model="typed.isToldAtOnce" /> Students see a result as soon as it is written</label>
+        <label class="tick-line"><TickBox v-model="typed.showsStatistics" /> Students see how the class did, from five results on</label>
+        <label class="tick-line"><TickBox v-model="typed.isExtraCredit" /> Extra credit: adds points, not weight</label>
         <label class="field multiplier"
           >Multiplier in its category
           <LineField v-model="typed.multiplier" inputmode="decimal" />
@@ -172,7 +172,7 @@ async function add(): Promise<void> {
         >
       </FoldOut>
       <p v-for="[field, text] in others" :key="field" class="fault" role="alert">{{ text }}</p>
-      <div class="acts">
+      <div class="form-acts">
         <ActButton type="submit" look="go" :disabled="isBusy">Add column</ActButton>
         <ActButton look="quiet" @click="emit('close')">Cancel</ActButton>
       </div>
@@ -187,15 +187,7 @@ async function add(): Promise<void> {
   gap: 18px;
   align-items: start;
 }
-.tick {
-  display: flex;
-  align-items: center;
-  gap: 5px;
-}
 .multiplier {
   width: 180px;
-}
-.acts {
-  margin-top: 14px;
 }
 </style>

@@ -126,7 +126,7 @@ async function apply(): Promise<void> {
               <LineField v-model="amount" inputmode="decimal" :placeholder="`of ${pointsInWords(view.possible)}`" />
             </label>
             <p v-if="ownFault || fault" class="fault" role="alert">{{ ownFault || fault }}</p>
-            <label v-if="kind !== 'none'" class="tick"><TickBox v-model="isCapped" /> at most full marks</label>
+            <label v-if="kind !== 'none'" class="tick-line"><TickBox v-model="isCapped" /> at most full marks</label>
             <p v-if="kind === 'mean'" class="soft">
               The shift is worked out once, from the {{ view.marks.length }} marks there are now: a mark that comes later moves nobody else.
             </p>
@@ -161,10 +161,5 @@ async function apply(): Promise<void> {
   display: grid;
   grid-template-columns: 1fr 460px;
   gap: 34px;
-}
-.tick {
-  display: flex;
-  align-items: center;
-  gap: 5px;
 }
 </style>

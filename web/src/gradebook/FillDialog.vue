@@ -34,23 +34,13 @@ function next(): void {
         <LineField v-model="text" takes-focus :placeholder="`of ${pointsInWords(column.possible)}: a number, 80 %, exempt…`" />
       </label>
       <p v-if="wasAsked && fault" class="fault" role="alert">{{ fault }}</p>
-      <label class="choice"><PickMark v-model="which" name="which" value="empty" /> into the {{ empty }} empty cells</label>
-      <label class="choice"
+      <label class="choice-line"><PickMark v-model="which" name="which" value="empty" /> into the {{ empty }} empty cells</label>
+      <label class="choice-line"
         ><PickMark v-model="which" name="which" value="all" /> into all {{ students }}, also over what stands there</label
       >
-      <div class="acts">
+      <div class="form-acts">
         <ActButton type="submit" look="go">See what changes</ActButton> <ActButton look="quiet" @click="emit('close')">Cancel</ActButton>
       </div>
     </form>
   </v-dialog>
 </template>
-
-<style scoped>
-.choice {
-  display: block;
-  padding: 3px 0;
-}
-.acts {
-  margin-top: 14px;
-}
-</style>

@@ -1,14 +1,11 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { BookRow } from '@rosemary/api';
-import { countOf, kindOfItem, readCellText, type KindOfItem, type SchemeLevel } from '@rosemary/core';
+import { countOf, readCellText, type SchemeLevel } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
-import FloatMenu from '../parts/FloatMenu.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
-import WorkingLines from '../parts/WorkingLines.vue';
-import LineField from '../parts/fields/LineField.vue';
 import { call } from '../platform/call.ts';
 import { useChosen } from '../platform/kept.ts';
 import { useFreshRows } from '../platform/useEvents.ts';
@@ -16,7 +13,9 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import BookGrid from './BookGrid.vue';
 import type { Column } from './columns.ts';
-import { choiceWords, FIRST_CHOICE, highlightOf, type GridChoice } from './gridChoice.ts';
+import { FIRST_CHOICE, type GridChoice } from './gridChoice.ts';
+import { highlightOf } from './narrow.ts';
+import type { Opened } from './opened.ts';
 import { useBlock } from './useBlock.ts';
 import { useBook } from './useBook.ts';
 import { useCellTyping } from './useCellTyping.ts';
@@ -26,18 +25,11 @@ import { useGridModel } from './useGridModel.ts';
 import { useWorking } from './useWorking.ts';
 import { copyBlock } from './copyBlock.ts';
 
-const CellHistory = defineAsyncComponent(() => import('./CellHistory.vue'));
-const CellWordsPart = defineAsyncComponent(() => import('./CellWordsPart.vue'));
-// Each over the page, once it is asked for.
-const ViewChoice = defineAsyncComponent(() => import('./ViewChoice.vue'));
-const ColumnMenu = defineAsyncComponent(() => import('./ColumnMenu.vue'));
-const BlockDialog = defineAsyncComponent(() => import('./BlockDialog.vue'));
-const FillDialog = defineAsyncComponent(() => import('./FillDialog.vue'));
-const CurveDialog = defineAsyncComponent(() => import('./CurveDialog.vue'));
-const PlaceDialog = defineAsyncComponent(() => import('./PlaceDialog.vue'));
-const ColumnForm = defineAsyncComponent(() => import('./ColumnForm.vue'));
-const ArrangeDialog = defineAsyncComponent(() => import('./ArrangeDialog.vue'));
-const Menu = defineAsyncComponent(() => import('vuetify/components/VMenu').then((m) => m.VMenu));
+const AskedCell = defineAsyncComponent(() => import('./AskedCell.vue'));
+const WorkingSide = defineAsyncComponent(() => import('./WorkingSide.vue'));
+// Over the grid and over the page, once the numbers are there or it is asked for.
+const BookBar = defineAsyncComponent(() => import('./BookBar.vue'));
+const BookOver = defineAsyncComponent(() => import('./BookOver.vue'));
 
 const route = useRoute();
 const course = useCourse();
@@ -77,7 +69,7 @@ const cell = computed(() => (row.value === null || column.value === null ? null 
 const levelsIn = (c: Column): readonly SchemeLevel[] => (book.value?.columns[c.place]?.takesLetters === true ? book.value.levels : []);
 const canEdit = computed(() => course.head?.role === 'instructor');
 const { working, which, turn, readWorking, showClass } = useWorking(courseId, row, column);
-const { asked, write, undo, pending } = useCellWrites(
+const { asked, write, pending } = useCellWrites(
   courseId,
   (id) => book.value?.rows.find((r) => r.enrolmentId === id) ?? null,
   (id) => columns.value.find((c) => c.columnId === id) ?? null,
@@ -131,31 +123,19 @@ function paste(event: ClipboardEvent): void {
   event.preventDefault();
   const text = event.clipboardData?.getData('text/plain') ?? '';
   if (text === '') notices.say('There is no text on the clipboard to paste.', null);
-  else pasteText(text, block);
+  else void pasteText(text, block);
 }
-/** What is open over the page: a column at its head, or a dialog about one. */
-const opened = ref<{ readonly what: 'menu' | 'fill' | 'curve' | 'place'; readonly column: Column; readonly button: HTMLElement } | null>(
-  null,
-);
-const isAdding = ref(false);
-const isArranging = ref(false);
+const opened = ref<Opened | null>(null);
 const isFull = ref(false);
-const openedColumn = computed(() => book.value?.columns.find((c) => c.id === opened.value?.column.columnId) ?? null);
-const open = (what: 'fill' | 'curve' | 'place'): void => {
-  if (opened.value !== null) opened.value = { ...opened.value, what };
-};
+/** Closes what is open, and gives the hand back to where it came from. */
 function close(): void {
-  const button = opened.value?.button;
+  const button = opened.value !== null && 'button' in opened.value ? opened.value.button : null;
   opened.value = null;
+  wish.value = null;
   void nextTick(() => {
     if (button?.isConnected === true) button.focus();
     else grid.value?.focus();
   });
-}
-const emptyIn = (c: Column): number => rows.value.filter((r) => isEmpty(r, c)).length;
-function isEmpty(r: BookRow, c: Column): boolean {
-  const held = r.cells[c.place];
-  return held === undefined || held === 0 || (held[6] === null && held[0] !== 'outside');
 }
 
 /** Whoever is chosen stays chosen while rows and columns change under the hand. */
@@ -219,30 +199,10 @@ function copy(event: ClipboardEvent): void {
   event.clipboardData?.setData('text/plain', copyBlock(rows.value, columns.value, cursor.block.value));
   event.preventDefault();
 }
-function closeBlock(): void {
-  wish.value = null;
-  grid.value?.focus();
-}
-async function sortFromMenu(isSecond: boolean): Promise<void> {
-  const key = opened.value?.column.key;
-  close();
-  if (key !== undefined) await keepChosen(() => sort(key, isSecond));
-}
-const isOutside = (r: BookRow, c: Column): boolean => {
-  const held = r.cells[c.place];
-  return held !== undefined && held !== 0 && held[0] === 'outside';
-};
-const leftOut = computed(() => (book.value === null ? '' : choiceWords(shown.value, book.value, group.value?.title ?? null)));
-/** The columns as they stand now, for an order of one's own. */
-const inOrder = computed(() => {
-  const at = new Map(columns.value.map((c, n) => [c.key, n]));
-  return [...(book.value?.columns ?? [])].sort((a, b) => (at.get(a.id) ?? Infinity) - (at.get(b.id) ?? Infinity));
-});
-/** What a marker works with at a column: works, attempts, or nothing, as where no work belongs to it. */
-function markingAt(place: number): KindOfItem['marking'] {
-  const of = book.value?.columns[place];
-  const kind = of?.role === 'work' ? of.kind : null;
-  return kind === null ? 'none' : kindOfItem(kind).marking;
+/** A step of a cell was taken back or put back: its row is read again, and its working. */
+async function rowWritten(): Promise<void> {
+  if (row.value !== null) await loadRows([row.value.enrolmentId]);
+  await readWorking();
 }
 </script>
 
@@ -258,21 +218,18 @@ function markingAt(place: number): KindOfItem['marking'] {
         ><span v-if="course.weeks" class="soft"
           >items of week {{ course.weeks[0] === course.weeks[1] ? course.weeks[0] : `${course.weeks[0]} to ${course.weeks[1]}` }} only ·
           <ActButton look="act" @click="course.weeks = null">all weeks</ActButton></span
-        ><span v-if="book && leftOut !== ''" class="soft"
-          >{{ leftOut }} ·
-          <ActButton look="act" @click="shown = { ...shown, categoryId: null, periodId: null, groupId: null, state: null }"
-            >show everything</ActButton
-          ></span
         ><span class="end" />
-        <LineField v-model="letters" class="letters" placeholder="Find a student" aria-label="Find a student in the gradebook" clearable />
-        <ActButton v-if="canEdit && book" look="act" @click="isAdding = true">Add column</ActButton>
-        <FloatMenu v-if="book" stays location="bottom end"
-          ><template #activator="{ props: opener }"><ActButton v-bind="opener" look="act">View ▾</ActButton></template
-          ><ViewChoice v-model="shown" :book="book" @arrange="isArranging = true" /></FloatMenu
-        ><ActButton look="act" :aria-pressed="isFull" @click="isFull = !isFull">{{
-          isFull ? 'Leave full screen' : 'Full screen'
-        }}</ActButton
-        ><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
+        <BookBar
+          v-if="book"
+          v-model:choice="shown"
+          v-model:letters="letters"
+          v-model:is-full="isFull"
+          :book="book"
+          :can-edit="canEdit"
+          :group-title="group?.title ?? null"
+          @add="opened = { what: 'add' }"
+          @arrange="opened = { what: 'arrange' }"
+        /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
         ><KeysHelp :keys="KEYS" />
       </div>
       <p v-if="fault" class="fault pad">{{ fault }}</p>
@@ -315,106 +272,37 @@ function markingAt(place: number): KindOfItem['marking'] {
         >×</ActButton
       >
       <p v-if="typing.fault.value" class="fault" role="alert">{{ typing.fault.value }}</p>
-      <div v-if="asked" class="ask" role="alert">
-        <b>{{ asked.who }} · {{ asked.title }}</b>
-        <p>{{ asked.text }}</p>
-        <template v-if="asked.theirs !== null">
-          <dl>
-            <dt>theirs</dt>
-            <dd>{{ asked.theirs }}</dd>
-            <dt>yours</dt>
-            <dd>{{ asked.mine }}</dd>
-          </dl>
-          <ActButton look="go" @click="answer(asked.go)">Write {{ asked.mine }}</ActButton>
-          <ActButton look="quiet" @click="answer(null)">Keep {{ asked.theirs }}</ActButton>
-        </template>
-        <template v-else>
-          <ActButton look="go" @click="answer(asked.go)">Yes, write {{ asked.mine }}</ActButton>
-          <ActButton look="quiet" @click="answer(null)">No, leave it</ActButton>
-        </template>
-      </div>
-      <template v-if="working && (at === null || (row && column))"
-        ><p class="label">{{ working.who }}</p>
-        <h3>{{ working.title }}</h3>
-        <p class="soft" style="margin: 2px 0 10px">{{ working.rule }}</p>
-        <p v-if="column?.kind === 'range'" style="padding-bottom: 8px">
-          <ActButton look="act" :aria-pressed="which === 'floor'" @click="which = 'floor'">floor</ActButton> ·
-          <ActButton look="act" :aria-pressed="which === 'reach'" @click="which = 'reach'">reach</ActButton>
-        </p>
-        <WorkingLines :lines="working.lines" />
-        <p v-if="working.inTotal" class="soft" style="padding-top: 12px">{{ working.inTotal }}</p>
-        <p v-if="row && column?.kind === 'graded'" style="padding-top: 12px">
-          <router-link v-if="markingAt(column.place) === 'work'" :to="`/courses/${courseId}/marking/${column.itemId}/${row.enrolmentId}`"
-            >To the work</router-link
-          >
-          <router-link
-            v-else-if="markingAt(column.place) === 'attempts'"
-            :to="{ name: 'quiz-results', params: { courseId, itemId: column.itemId } }"
-            >To the paper</router-link
-          >
-        </p>
-        <CellHistory
-          v-if="row && column?.kind === 'graded' && column.columnId !== null"
-          :key="`${row.enrolmentId} ${column.key} ${turn}`"
-          :at="{ courseId, columnId: column.columnId, enrolmentId: row.enrolmentId }"
-          :can-undo="canEdit"
-          @undo="undo($event).then(readWorking, notices.sayFault)"
-        />
-        <CellWordsPart
-          v-if="row && column?.kind === 'graded' && column.columnId !== null && !isOutside(row, column)"
-          :key="`words ${row.enrolmentId} ${column.key}`"
-          :at="{ courseId, columnId: column.columnId, enrolmentId: row.enrolmentId }"
-          :who="row.givenName"
-          :can-edit="canEdit"
-        />
-      </template>
+      <AskedCell v-if="asked" :asked="asked" @answer="answer" />
+      <WorkingSide
+        v-if="working && book && (at === null || (row && column))"
+        v-model:which="which"
+        :course-id="courseId"
+        :book="book"
+        :working="working"
+        :row="row"
+        :column="column"
+        :turn="turn"
+        :can-edit="canEdit"
+        :is-past="false"
+        @written="rowWritten"
+      />
       <p v-else class="soft">Choose any number to open its working, down to each item.</p>
     </aside>
-    <component
-      :is="Menu"
-      v-if="opened?.what === 'menu' && openedColumn"
-      :model-value="true"
-      :target="opened.button"
-      :close-on-content-click="false"
-      location="bottom end"
-      @update:model-value="close"
-      ><ColumnMenu
-        :course-id="courseId"
-        :column="openedColumn"
-        :can-edit="canEdit"
-        @close="close"
-        @fill="open('fill')"
-        @curve="open('curve')"
-        @place="open('place')"
-        @changed="load"
-        @sort="sortFromMenu"
-    /></component>
-    <FillDialog
-      v-if="opened?.what === 'fill'"
-      :column="opened.column"
-      :empty="emptyIn(opened.column)"
-      :students="rows.length"
-      :levels="openedColumn?.takesLetters ? (book?.levels ?? []) : []"
-      @close="close"
-      @fill="(text, isOnlyEmpty) => opened && fillColumn(opened.column, text, isOnlyEmpty)"
-    />
-    <CurveDialog
-      v-if="opened?.what === 'curve' && openedColumn"
+    <BookOver
+      v-if="book && (opened || wish)"
+      v-model:opened="opened"
       :course-id="courseId"
-      :column-id="openedColumn.id"
+      :book="book"
+      :rows="rows"
+      :columns="columns"
+      :wish="wish"
+      :can-edit="canEdit"
       @close="close"
       @changed="load"
+      @sort="(key, isSecond) => keepChosen(() => sort(key, isSecond))"
+      @fill="fillColumn"
+      @order="shown = { ...shown, own: $event }"
     />
-    <PlaceDialog
-      v-if="opened?.what === 'place' && openedColumn"
-      :course-id="courseId"
-      :column="openedColumn"
-      @close="close"
-      @changed="load"
-    />
-    <BlockDialog v-if="wish && book" :course-id="courseId" :wish="wish" :levels="book.levels" @close="closeBlock" @written="load" />
-    <ColumnForm v-if="isAdding && book" :course-id="courseId" :categories="book.categories" @close="isAdding = false" @added="load" />
-    <ArrangeDialog v-if="isArranging && book" :columns="inOrder" @close="isArranging = false" @order="shown = { ...shown, own: $event }" />
   </div>
 </template>
 
@@ -455,25 +343,10 @@ function markingAt(place: number): KindOfItem['marking'] {
   height: 100vh;
   background: var(--paper);
 }
-.letters {
-  width: 150px;
-}
 .closes {
   float: right;
   min-width: 26px;
   min-height: 26px;
   color: var(--soft);
-}
-.ask {
-  border-left: 3px solid var(--straw);
-  padding: 4px 0 8px 12px;
-  margin-bottom: 14px;
-}
-.ask .button {
-  margin-top: 8px;
-}
-.ask dl {
-  display: grid;
-  grid-template-columns: 60px 1fr;
 }
 </style>

@@ -14,7 +14,7 @@ const emit = defineEmits<{ close: []; changed: [] }>();
 const notices = useNotices();
 const units = ref<Plan['units'] | null>(null);
 const unitId = ref('');
-const kind = ref<'activity' | 'assignment'>('activity');
+const isHandedIn = ref(false);
 const fault = ref('');
 const open = computed(() => (units.value ?? []).filter((u) => !u.isStanding));
 onMounted(async () => {
@@ -29,7 +29,7 @@ async function place(): Promise<void> {
   const { itemId, title } = props.column;
   if (itemId === null || unitId.value === '') return;
   try {
-    const body = { unitId: unitId.value, kind: kind.value };
+    const body = { unitId: unitId.value, isHandedIn: isHandedIn.value };
     const done = await call(api.placeGradeColumn, { courseId: props.courseId, itemId }, body, `Put “${title}” into the Plan`);
     if (done === null) return;
     emit('changed');
@@ -55,24 +55,16 @@ async function place(): Promise<void> {
             <option v-for="u in open" :key="u.id" :value="u.id">{{ u.title }}</option>
           </ChoiceField>
         </div>
-        <label class="choice"><PickMark v-model="kind" name="as" value="activity" /> as a class activity, with nothing to hand in</label>
-        <label class="choice"><PickMark v-model="kind" name="as" value="assignment" /> as an assignment that students hand in</label>
+        <label class="choice-line"
+          ><PickMark v-model="isHandedIn" name="as" :value="false" /> as a class activity, with nothing to hand in</label
+        >
+        <label class="choice-line"><PickMark v-model="isHandedIn" name="as" :value="true" /> as an assignment that students hand in</label>
         <p class="soft">The results that are there stay with it.</p>
       </template>
-      <div class="acts">
+      <div class="form-acts">
         <ActButton v-if="open.length > 0" type="submit" look="go">Put into the Plan</ActButton>
         <ActButton look="quiet" @click="emit('close')">Cancel</ActButton>
       </div>
     </form>
   </v-dialog>
 </template>
-
-<style scoped>
-.choice {
-  display: block;
-  padding: 3px 0;
-}
-.acts {
-  margin-top: 14px;
-}
-</style>

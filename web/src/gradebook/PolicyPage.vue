@@ -12,7 +12,7 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import CategoryLine from './CategoryLine.vue';
-import CutPoints from './CutPoints.vue';
+import CutPoints from '../parts/CutPoints.vue';
 import LateWords from './LateWords.vue';
 import NumberWord from './NumberWord.vue';
 import PeriodsPart from './PeriodsPart.vue';

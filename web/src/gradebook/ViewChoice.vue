@@ -5,7 +5,8 @@ import ActButton from '../parts/ActButton.vue';
 import DateField from '../parts/DateField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TickBox from '../parts/fields/TickBox.vue';
-import { COLUMN_ORDERS, FIRST_CHOICE, HIGHLIGHTS, ROW_STATES, type GridChoice, type Highlight } from './gridChoice.ts';
+import { FIRST_CHOICE, type GridChoice, type Highlight } from './gridChoice.ts';
+import { COLUMN_ORDERS, HIGHLIGHTS, ROW_STATES } from './gridWords.ts';
 
 /** How the grid is looked at: its order, what of it is shown, what is highlighted. It is remembered for this person and course. */
 const choice = defineModel<GridChoice>({ required: true });
@@ -87,7 +88,7 @@ const needsPass = (which: string): boolean => which === 'failing' && props.book.
     <section>
       <h4>Highlight</h4>
       <template v-for="(words, which) in HIGHLIGHTS" :key="which">
-        <label class="tick" :class="{ soft: needsPass(which) }"
+        <label class="tick-line" :class="{ soft: needsPass(which) }"
           ><TickBox
             :model-value="choice.highlights.includes(which)"
             :disabled="needsPass(which)"
@@ -109,10 +110,10 @@ const needsPass = (which: string): boolean => which === 'failing' && props.book.
     </section>
     <section>
       <h4>Rows</h4>
-      <label class="tick"
+      <label class="tick-line"
         ><TickBox :model-value="choice.isCompact" @update:model-value="set({ isCompact: $event === true })" /> compact</label
       >
-      <label class="tick"
+      <label class="tick-line"
         ><TickBox :model-value="choice.showsInspector" @update:model-value="set({ showsInspector: $event === true })" /> working at the
         right</label
       >
@@ -136,10 +137,5 @@ h4 {
   grid-template-columns: 96px 1fr;
   align-items: baseline;
   padding: 3px 0;
-}
-.tick {
-  display: flex;
-  align-items: center;
-  gap: 5px;
 }
 </style>

@@ -1,5 +1,5 @@
 import type { BookRow, Gradebook } from '@rosemary/api';
-import { formatPoints, planBlock, readBlock, type CellTarget, type PlannedCell } from '@rosemary/core';
+import { formatPoints, type CellTarget, type PlannedCell } from '@rosemary/core';
 import { shallowRef, type Ref } from 'vue';
 import type { Column } from './columns.ts';
 import type { CellBlock } from './useGridCursor.ts';
@@ -51,31 +51,34 @@ export function useBlock(
       const [who, what] = [rows.value[cell.row], columns.value[cell.column]];
       return who === undefined || what === undefined ? [] : [{ ...cell, who, what }];
     });
-  function plan(block: readonly (readonly string[])[], place: CellBlock, how: BlockWish['how'], title: string): void {
+  async function plan(block: readonly (readonly string[])[], place: CellBlock, how: BlockWish['how'], title: string): Promise<void> {
+    const { planBlock } = await import('./blockCore.ts');
     const limits = { rows: rows.value.length, columns: columns.value.length };
     const planned = planBlock(block, { ...limits, ...place }, targetOf);
     wish.value = { how, title, cells: named(planned.cells), same: planned.same, outside: planned.outside };
   }
   /** One value into one cell is written as if it were typed; anything more is seen first. */
-  function paste(text: string, place: CellBlock): void {
+  async function paste(text: string, place: CellBlock): Promise<void> {
+    const { readBlock } = await import('./blockCore.ts');
     const block = readBlock(text);
     const [row, column] = [rows.value[place.top], columns.value[place.left]];
     const isOne = block.length === 1 && block[0]?.length === 1 && place.top === place.bottom && place.left === place.right;
     if (isOne && row !== undefined && column?.kind === 'graded') writeOne({ row, column }, block[0]?.[0] ?? '');
-    else plan(block, place, 'paste', 'Paste into the gradebook');
+    else await plan(block, place, 'paste', 'Paste into the gradebook');
   }
   const typed = (r: number, c: number): string => {
     const { given } = targetOf(r, c);
     return given === null ? '' : typeof given === 'number' ? formatPoints(given) : given;
   };
   /** What stands in the first row of what is chosen, down to its last. */
-  function fillDown(place: CellBlock): void {
+  async function fillDown(place: CellBlock): Promise<void> {
     if (place.top === place.bottom) return;
     const first = Array.from({ length: place.right - place.left + 1 }, (_, n) => typed(place.top, place.left + n));
-    plan([first], { ...place, top: place.top + 1 }, 'fill', 'Fill down');
+    await plan([first], { ...place, top: place.top + 1 }, 'fill', 'Fill down');
   }
   /** One value into a column: into the cells without a result, or into all. */
-  function fillColumn(column: Column, text: string, isOnlyEmpty: boolean): void {
+  async function fillColumn(column: Column, text: string, isOnlyEmpty: boolean): Promise<void> {
+    const { planBlock } = await import('./blockCore.ts');
     const c = columns.value.findIndex((one) => one.key === column.key);
     const planned = planBlock(
       [[text]],

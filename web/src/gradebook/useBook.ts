@@ -5,7 +5,8 @@ import { computed, ref, shallowRef, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { columnsOf, type Column } from './columns.ts';
-import { isRowShown, type GridChoice } from './gridChoice.ts';
+import type { GridChoice } from './gridChoice.ts';
+import { isRowShown } from './narrow.ts';
 
 /** Whom of a class the grid shows, beside the section: the members of a group, and those whose name has certain letters. */
 export interface Narrowed {

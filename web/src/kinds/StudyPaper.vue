@@ -1,14 +1,8 @@
 <template>
-  <article class="paper"><slot /></article>
+  <article class="paper sheet-paper"><slot /></article>
 </template>
 
 <style scoped>
-.paper {
-  background: var(--paper);
-  border: 1px solid var(--frost);
-  padding: 24px 34px;
-  margin-top: 14px;
-}
 @media (max-width: 600px) {
   .paper {
     padding: 16px;

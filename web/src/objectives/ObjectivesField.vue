@@ -73,7 +73,7 @@ function onKey(event: KeyboardEvent): void {
 <template>
   <div v-if="all.length > 0" class="field">
     <span class="label">{{ label }}</span>
-    <ul v-if="chosen.length > 0">
+    <ul v-if="chosen.length > 0" class="bare-list">
       <li v-for="o in chosen" :key="o.id" :title="o.statement">
         <span
           ><b>{{ o.code }}</b> {{ o.statement }}</span
@@ -96,7 +96,7 @@ function onKey(event: KeyboardEvent): void {
       placeholder="Align with… (code or words)"
       @keydown="onKey"
     />
-    <ul v-if="found.length > 0" class="found" role="listbox" :aria-label="label">
+    <ul v-if="found.length > 0" role="listbox" :aria-label="label" class="bare-list found">
       <li
         v-for="(o, n) in found"
         :key="o.id"
@@ -113,11 +113,6 @@ function onKey(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 li {
   display: flex;
   justify-content: space-between;

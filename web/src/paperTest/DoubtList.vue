@@ -46,7 +46,7 @@ const said = (row: SheetRowView): string => row.picked.map((n) => row.letters[n]
   <div>
     <h2>{{ rows.length === 1 ? 'One row to look at' : `${rows.length} rows to look at` }}</h2>
     <p class="soft">Press the letter, Enter for what it most likely says, a dash for nothing.</p>
-    <ul ref="list">
+    <ul ref="list" class="bare-list spaced-list">
       <li
         v-for="{ sheet, row } in rows"
         :key="`${sheet.id} ${row.question}`"
@@ -85,11 +85,6 @@ const said = (row: SheetRowView): string => row.picked.map((n) => row.letters[n]
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 6px 0 0;
-}
 .doubt {
   display: flex;
   gap: 24px;

@@ -79,7 +79,7 @@ async function make(): Promise<void> {
       <ActButton look="act" @click="parts.push({ from: '', to: '', code: '' })">objectives of some questions</ActButton>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p class="acts">
+    <p class="form-acts row-acts">
       <ActButton type="submit" look="go" :disabled="many === 0">{{
         many === 0 ? 'Make the questions' : `Make ${countOf(many, 'question')}`
       }}</ActButton>
@@ -113,10 +113,5 @@ async function make(): Promise<void> {
 .part .choice-field {
   flex: 1;
   min-width: 0;
-}
-.acts {
-  margin-top: 12px;
-  display: flex;
-  gap: 10px;
 }
 </style>

@@ -14,7 +14,7 @@ const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId 
 <template>
   <div class="field audience">
     <span class="label">For {{ audience.length === 0 ? 'everyone in the course' : 'these only' }}</span>
-    <ul v-if="audience.length > 0">
+    <ul v-if="audience.length > 0" class="bare-list">
       <li v-for="one in audience" :key="keyOf(one)">
         {{ one.name }}
         <ActButton
@@ -38,11 +38,6 @@ const keyOf = (one: AudienceMember): string => one.sectionId ?? one.enrolmentId 
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 li {
   display: flex;
   justify-content: space-between;

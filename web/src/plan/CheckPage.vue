@@ -88,7 +88,7 @@ async function openCourse(): Promise<void> {
         <h3>
           {{ g.title }} <span class="soft small">{{ g.findings.length }} · {{ g.hint }}</span>
         </h3>
-        <ul>
+        <ul class="bare-list spaced-list">
           <li v-for="(f, n) in g.findings" :key="n">
             <span>{{ f.text }}</span>
             <router-link :to="placeOf(f)" :aria-label="`Mend: ${f.text}`">{{ g.title === 'To mend' ? 'Mend' : 'Look' }} →</router-link>
@@ -116,11 +116,6 @@ section {
   font:
     400 13.5px 'Source Sans 3 Variable',
     sans-serif;
-}
-ul {
-  list-style: none;
-  margin: 6px 0 0;
-  padding: 0;
 }
 li {
   display: grid;

@@ -54,7 +54,7 @@ async function end(id: string): Promise<void> {
 <template>
   <div class="field">
     <span class="label">{{ item.handOpenings.length === 0 ? 'Opened by hand for nobody' : 'Opened by hand' }}</span>
-    <ul v-if="item.handOpenings.length > 0">
+    <ul v-if="item.handOpenings.length > 0" class="bare-list">
       <li v-for="h in item.handOpenings" :key="h.id">
         <span>for {{ h.name }} until {{ dayAndTime(Date.parse(h.until), zone, now) }}</span
         ><ActButton v-if="canEdit" look="act" :aria-label="`End the opening for ${h.name}`" @click="end(h.id)">end</ActButton>
@@ -81,11 +81,6 @@ async function end(id: string): Promise<void> {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 li {
   display: flex;
   justify-content: space-between;

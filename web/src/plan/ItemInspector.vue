@@ -170,7 +170,7 @@ const DONE: Record<DoneRule, string> = {
         {{ item.judged === 'words' ? 'Judged in words' : 'A reminder with a date, not judged' }}: it has no points and counts nothing.
       </p>
       <template v-else-if="isWork">
-        <div class="pair">
+        <div class="two-columns">
           <label class="field" data-field="possible"
             ><span class="label">Points</span
             ><LineInput
@@ -188,7 +188,7 @@ const DONE: Record<DoneRule, string> = {
           >
         </div>
         <p v-if="faults.possible || faults.categoryId" class="fault" role="alert">{{ faults.possible ?? faults.categoryId }}</p>
-        <div class="pair checks">
+        <div class="checks two-columns">
           <label><TickBox :model-value="item.counts" @change="set({ counts: ($event.target as HTMLInputElement).checked })" /> counts</label
           ><label
             ><TickBox :model-value="item.isExtraCredit" @change="set({ isExtraCredit: ($event.target as HTMLInputElement).checked })" />
@@ -196,7 +196,7 @@ const DONE: Record<DoneRule, string> = {
           >
         </div>
       </template>
-      <div class="pair">
+      <div class="two-columns">
         <label class="field"
           ><span class="label">Minutes for a student</span
           ><LineInput inputmode="numeric" :value="item.estimatedMinutes" @commit="setMinutes($event, 'estimatedMinutes')" /></label
@@ -228,7 +228,7 @@ const DONE: Record<DoneRule, string> = {
         :can-edit="canEdit"
         @set="set"
       />
-      <div v-if="isWork && item.possible > 0" class="pair">
+      <div v-if="isWork && item.possible > 0" class="two-columns">
         <label class="field"
           ><span class="label">Students read it as</span
           ><ChoiceField :model-value="item.studentReads" @change="set({ studentReads: $event as ResultReading })">
@@ -306,11 +306,6 @@ const DONE: Record<DoneRule, string> = {
 .top {
   display: flex;
   justify-content: space-between;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 14px;
 }
 .checks {
   margin: 0 0 12px;

@@ -71,7 +71,7 @@ function setLeast(at: number, rule: OpeningRuleWish & { kind: 'score' }, text: s
         </ChoiceField></template
       ></span
     >
-    <ul v-if="rules.length > 0">
+    <ul v-if="rules.length > 0" class="bare-list">
       <li v-for="(rule, n) in rules" :key="n">
         <DateField
           v-if="rule.kind === 'date'"
@@ -120,11 +120,6 @@ function setLeast(at: number, rule: OpeningRuleWish & { kind: 'score' }, text: s
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 li {
   display: flex;
   justify-content: space-between;

@@ -138,14 +138,14 @@ const figure = (value: number | null): string => (value === null ? '–' : value
     <ul v-if="question.faults.length > 0" class="faults">
       <li v-for="f in question.faults" :key="f" class="clay">{{ f }}</li>
     </ul>
-    <fieldset :disabled="!canEdit || !question.canEdit">
+    <fieldset :disabled="!canEdit || !question.canEdit" class="bare-fieldset">
       <label class="field"
         ><span class="label">Kind</span>
         <ChoiceField :model-value="question.key.kind" :disabled="question.isFixed" @change="setKind">
           <option v-for="[kind, word] in KINDS" :key="kind" :value="kind">{{ word }}</option>
         </ChoiceField></label
       >
-      <div v-if="points !== null" class="pair">
+      <div v-if="points !== null" class="two-columns">
         <label class="field"><span class="label">Points</span><LineInput :value="formatPoints(points)" @commit="setPoints" /></label>
         <label class="field"
           ><span class="label">Lowest score</span>
@@ -155,7 +155,7 @@ const figure = (value: number | null): string => (value === null ? '–' : value
           </ChoiceField></label
         >
       </div>
-      <div class="pair">
+      <div class="two-columns">
         <label class="field"
           ><span class="label">Level</span>
           <ChoiceField
@@ -273,17 +273,6 @@ const figure = (value: number | null): string => (value === null ? '–' : value
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  min-width: 0;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 16px;
-}
 .part {
   border-top: 1px solid var(--frost);
   margin-top: 12px;

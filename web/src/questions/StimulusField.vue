@@ -86,18 +86,10 @@ async function keep(): Promise<void> {
         <label class="field"><span class="label">Title, for finding it again</span><LineField v-model="title" maxlength="160" /></label>
         <DocumentEditor :model-value="editing.document" label="The text" :course-id="courseId" @change="document = $event" />
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-        <p class="acts">
+        <p class="form-acts row-acts">
           <ActButton type="submit" look="go">Keep it</ActButton> <ActButton look="quiet" @click="editing = null">Leave it</ActButton>
         </p>
       </form>
     </v-dialog>
   </div>
 </template>
-
-<style scoped>
-.acts {
-  display: flex;
-  gap: 10px;
-  margin-top: 12px;
-}
-</style>

@@ -28,7 +28,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
 </script>
 
 <template>
-  <section class="bed">
+  <section class="paper-bed">
     <p v-if="fault" class="fault">{{ fault }}</p>
     <div v-if="paper" class="sheet-paper paper">
       <p class="label">
@@ -65,11 +65,6 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
 </template>
 
 <style scoped>
-.bed {
-  flex: 1;
-  background: var(--bed);
-  padding: 16px 22px 60px;
-}
 .paper {
   max-width: 720px;
   margin: 0 auto;

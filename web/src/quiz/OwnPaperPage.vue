@@ -24,7 +24,7 @@ onMounted(async () => {
 </script>
 
 <template>
-  <div class="pad column">
+  <div class="pad reading-column">
     <template v-if="fault">
       <h1>This cannot be opened</h1>
       <p class="soft">{{ fault }}</p>
@@ -38,25 +38,13 @@ onMounted(async () => {
         {{ review.attempt.handedInAt ? `handed in ${dayAndTime(Date.parse(review.attempt.handedInAt), course.zone, course.now)}` : '' }}
       </p>
       <h1>Your paper</h1>
-      <div class="paper"><PaperReviewView :review="review" /></div>
+      <div class="paper sheet-paper"><PaperReviewView :review="review" /></div>
     </template>
     <template v-else><div v-for="n in 6" :key="n" class="skeleton" style="height: 22px; margin-top: 14px" /></template>
   </div>
 </template>
 
 <style scoped>
-.column {
-  max-width: 760px;
-  width: 100%;
-  margin: 0 auto;
-  box-sizing: border-box;
-}
-.paper {
-  background: var(--paper);
-  border: 1px solid var(--frost);
-  padding: 24px 34px;
-  margin-top: 14px;
-}
 @media (max-width: 600px) {
   .paper {
     padding: 16px;

@@ -34,7 +34,7 @@ const numbers = computed(() => new Map(paper.value?.sections.flatMap((s) => s.qu
 </script>
 
 <template>
-  <section class="bed">
+  <section class="paper-bed">
     <p class="bar no-print">
       <span class="soft">As a student gets it. Nothing here is kept.</span>
       <label>paper <LineField v-model="seed" aria-label="Seed of the paper" @change="load" /></label>
@@ -64,11 +64,6 @@ const numbers = computed(() => new Map(paper.value?.sections.flatMap((s) => s.qu
 </template>
 
 <style scoped>
-.bed {
-  flex: 1;
-  background: var(--bed);
-  padding: 16px 22px 60px;
-}
 .bar {
   max-width: 640px;
   margin: 0 auto 10px;

@@ -111,7 +111,7 @@ async function give(g: Together): Promise<void> {
 </script>
 
 <template>
-  <section class="bed">
+  <section class="paper-bed">
     <p v-if="fault" class="fault">{{ fault }}</p>
     <div v-if="answers" class="sheet-paper paper">
       <p class="label">
@@ -182,11 +182,6 @@ async function give(g: Together): Promise<void> {
 </template>
 
 <style scoped>
-.bed {
-  flex: 1;
-  background: var(--bed);
-  padding: 16px 22px 60px;
-}
 .paper {
   max-width: 720px;
   margin: 0 auto;

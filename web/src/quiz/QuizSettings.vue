@@ -74,7 +74,7 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
   <div>
     <p class="label" style="min-height: 18px" role="status">{{ words }}</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <fieldset :key="left" :disabled="!canEdit">
+    <fieldset :key="left" :disabled="!canEdit" class="bare-fieldset">
       <p class="label">Said before it begins</p>
       <DocumentEditor :model-value="setting.instructions" label="Said before it begins" is-small @change="instructions.push($event)" />
       <div class="pair">
@@ -221,12 +221,6 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  min-width: 0;
-}
 .pair {
   display: grid;
   grid-template-columns: 1fr 1fr;

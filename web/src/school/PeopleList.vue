@@ -69,7 +69,7 @@ const about = (p: Person): string =>
   <label class="field"><span class="label">Find by name or email</span><LineField v-model="letters" type="search" /></label>
   <div class="people" tabindex="0" role="region" aria-label="People of the school">
     <p v-if="found.length === 0" class="soft">Nobody with “{{ letters }}” in their name or email.</p>
-    <ul>
+    <ul class="bare-list">
       <li v-for="p in found.slice(0, MOST)" :key="p.id">
         <span :class="{ soft: !p.isActive }"
           >{{ p.familyName }}, {{ p.givenName }} <span class="soft">{{ about(p) }}</span></span
@@ -78,7 +78,7 @@ const about = (p: Person): string =>
           >change</ActButton
         >
         <form v-else-if="form" class="person" @submit.prevent="save(p)">
-          <div class="pair">
+          <div class="two-columns">
             <label class="field"
               ><span class="label">Given name</span><LineField v-model="form.givenName" maxlength="80" required takes-focus /></label
             ><label class="field"
@@ -113,19 +113,9 @@ const about = (p: Person): string =>
   max-height: 300px;
   overflow: auto;
 }
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 li {
   padding: 5px 0;
   border-top: 1px solid var(--frost2);
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 14px;
 }
 .person {
   padding: 6px 0 10px 14px;

@@ -190,7 +190,7 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
     <div v-if="school" class="columns">
       <section>
         <h2>Terms</h2>
-        <ul>
+        <ul class="bare-list spaced-list">
           <li v-for="t in school.terms" :key="t.id">
             <b>{{ t.title }}</b> <ActButton look="act" :aria-label="`Change the term ${t.title}`" @click="beginTerm(t)">change</ActButton>
             <span class="soft"
@@ -202,7 +202,7 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
         <form @submit.prevent="addTerm">
           <h3>{{ changing ? 'Change a term' : 'Add a term' }}</h3>
           <label class="field"><span class="label">Title</span><LineField v-model="term.title" maxlength="80" required /></label>
-          <div class="pair">
+          <div class="two-columns">
             <DateField
               :model-value="term.startsOn"
               label="First day"
@@ -242,7 +242,7 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
         <PeopleList :people="school.people" @changed="school = $event" />
         <form @submit.prevent="addPerson">
           <h3>Add a person</h3>
-          <div class="pair">
+          <div class="two-columns">
             <label class="field"
               ><span class="label">Given name</span><LineField v-model="person.givenName" maxlength="80" required /></label
             ><label class="field"
@@ -261,7 +261,7 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
       </section>
       <section>
         <h2>Courses</h2>
-        <ul>
+        <ul class="bare-list spaced-list">
           <li v-for="c in school.courses" :key="c.id">
             <b>{{ c.title }}</b>
             <span class="soft"
@@ -276,14 +276,14 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
         <form @submit.prevent="addCourse">
           <h3>Add a course</h3>
           <label class="field"><span class="label">Title</span><LineField v-model="course.title" maxlength="160" required /></label>
-          <div class="pair">
+          <div class="two-columns">
             <label class="field"
               ><span class="label">Code; fixed once used</span><LineField v-model="course.code" maxlength="20" required /></label
             ><label class="field"
               ><span class="label">Run; fixed once used</span><LineField v-model="course.run" maxlength="20" required
             /></label>
           </div>
-          <div class="pair">
+          <div class="two-columns">
             <label class="field"
               ><span class="label">Term</span
               ><ChoiceField v-model="course.termId" required>
@@ -325,11 +325,6 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
   gap: 40px;
   padding-top: 14px;
 }
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 6px 0 0;
-}
 li {
   padding: 6px 0;
   border-top: 1px solid var(--frost);
@@ -341,11 +336,6 @@ form {
 h3 {
   margin-bottom: 8px;
   font-size: 15px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 14px;
 }
 .days {
   display: flex;

@@ -33,20 +33,22 @@ const students = (n: number): string => (n === 1 ? '1 student' : `${n} students`
         This touches {{ students(store.touched.students) }}, and {{ store.touched.begun }} of them
         {{ store.touched.begun === 1 ? 'has' : 'have' }} begun. Whom are the new dates for?
       </p>
-      <label v-if="fresh(store.touched) > 0" class="choice"
+      <label v-if="fresh(store.touched) > 0" class="choice-line"
         ><PickMark v-model="choice" name="whom" value="not begun" /> those who have not begun ({{ fresh(store.touched) }}); the others keep
         theirs</label
       >
-      <label class="choice"><PickMark v-model="choice" name="whom" value="everyone" /> everyone ({{ store.touched.students }})</label>
+      <label class="choice-line"><PickMark v-model="choice" name="whom" value="everyone" /> everyone ({{ store.touched.students }})</label>
       <template v-if="store.touched.sections.length > 1">
-        <label class="choice"><PickMark v-model="choice" name="whom" value="sections" /> chosen sections; the others keep theirs</label>
+        <label class="choice-line"
+          ><PickMark v-model="choice" name="whom" value="sections" /> chosen sections; the others keep theirs</label
+        >
         <p v-if="choice === 'sections'" class="sections">
-          <label v-for="s in store.touched.sections" :key="s.id" class="choice"
+          <label v-for="s in store.touched.sections" :key="s.id" class="choice-line"
             ><TickBox v-model="chosen" :value="s.id" /> {{ s.title }}, {{ students(s.students) }}, {{ s.begun }} begun</label
           >
         </p>
       </template>
-      <p class="acts">
+      <p class="form-acts">
         <ActButton type="submit" look="go" :disabled="!canApply">Go on</ActButton>
         <ActButton look="quiet" @click="store.close(null)">Leave it</ActButton>
       </p>
@@ -55,15 +57,8 @@ const students = (n: number): string => (n === 1 ? '1 student' : `${n} students`
 </template>
 
 <style scoped>
-.choice {
-  display: block;
-  padding: 3px 0;
-}
 .sections {
   padding-left: 22px;
-}
-.acts {
-  margin-top: 14px;
 }
 p {
   margin: 8px 0;

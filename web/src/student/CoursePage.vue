@@ -22,14 +22,14 @@ onMounted(async () => {
 </script>
 
 <template>
-  <div class="pad column">
+  <div class="pad reading-column">
     <p v-if="fault" class="fault">{{ fault }}</p>
     <img v-if="view?.picture" class="picture" :src="view.picture.src" :alt="view.picture.alt" />
     <section v-if="view?.first" class="first">
       <h2>{{ view.first.title }}</h2>
       <DocumentView :document="view.first.document" />
     </section>
-    <ul v-if="view && view.standing.length > 0" class="standing" aria-label="Standing pages">
+    <ul v-if="view && view.standing.length > 0" aria-label="Standing pages" class="bare-list spaced-list standing">
       <li v-for="e in view.standing" :key="e.id">
         <router-link v-if="e.visibility !== 'announced'" :to="`/courses/${e.courseId}/study/${e.id}`">{{ e.title }}</router-link><span
           v-else
@@ -46,7 +46,7 @@ onMounted(async () => {
     <template v-if="!view && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 36px; margin-top: 12px" /></template>
     <section v-for="unit in view?.units" :key="unit.id">
       <h2>{{ unit.title }}</h2>
-      <ul>
+      <ul class="bare-list spaced-list">
         <EntryLine v-for="e in unit.entries" :key="e.id" :entry="e" :zone="course.zone" :now="course.now" />
       </ul>
     </section>
@@ -54,12 +54,6 @@ onMounted(async () => {
 </template>
 
 <style scoped>
-.column {
-  max-width: 760px;
-  width: 100%;
-  margin: 0 auto;
-  box-sizing: border-box;
-}
 .picture {
   display: block;
   width: 100%;
@@ -82,10 +76,5 @@ onMounted(async () => {
 }
 section {
   margin-top: 20px;
-}
-ul {
-  list-style: none;
-  margin: 6px 0 0;
-  padding: 0;
 }
 </style>

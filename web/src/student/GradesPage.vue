@@ -34,7 +34,7 @@ useFresh(courseId, ['returned'], load);
 </script>
 
 <template>
-  <div class="pad column">
+  <div class="pad reading-column">
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!grades && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 26px; margin-top: 12px" /></template>
     <template v-if="grades">
@@ -127,12 +127,6 @@ useFresh(courseId, ['returned'], load);
 </template>
 
 <style scoped>
-.column {
-  max-width: 760px;
-  width: 100%;
-  margin: 0 auto;
-  box-sizing: border-box;
-}
 .big {
   font-size: 34px;
   line-height: 42px;

@@ -105,10 +105,18 @@ function show(id: string): void {
       </tbody>
     </PlainTable>
     <template v-if="!isBrief">
-      <div v-if="attempt?.document" class="paper">
+      <div v-if="attempt?.document" class="paper sheet-paper">
         <AnnotatedText :key="attempt.id" :document="attempt.document" :notes="textNotes" :chosen="chosen" @choose="tell" />
       </div>
-      <FileWork v-for="f in others" :key="f.id" :file="f" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" class="paper" @choose="tell" />
+      <FileWork
+        v-for="f in others"
+        :key="f.id"
+        :file="f"
+        :notes="notesOf.get(f.id) ?? []"
+        :chosen="chosen"
+        class="paper sheet-paper"
+        @choose="tell"
+      />
       <PdfWork v-for="f in pdfs" :key="f.id" :url="f.url" :notes="notesOf.get(f.id) ?? []" :chosen="chosen" @choose="tell" />
       <ol v-if="notes.length > 0" class="notes">
         <li v-for="n in notes" :key="n.id" :class="{ on: chosen === n.id }">
@@ -159,12 +167,6 @@ function show(id: string): void {
 }
 .feedback {
   margin: 10px 0;
-}
-.paper {
-  background: var(--paper);
-  border: 1px solid var(--frost);
-  padding: 24px 34px;
-  margin-top: 14px;
 }
 .with-it {
   list-style: none;

@@ -79,7 +79,7 @@ const JUDGED_WORDS = { points: '', done: 'judged done or not', words: 'judged in
 </script>
 
 <template>
-  <div class="pad column">
+  <div class="pad reading-column">
     <div v-if="fault">
       <h1>This cannot be opened</h1>
       <p class="soft">{{ fault }}</p>
@@ -105,12 +105,3 @@ const JUDGED_WORDS = { points: '', done: 'judged done or not', words: 'judged in
     </template>
   </div>
 </template>
-
-<style scoped>
-.column {
-  max-width: 760px;
-  width: 100%;
-  margin: 0 auto;
-  box-sizing: border-box;
-}
-</style>

@@ -37,13 +37,13 @@ const parts = computed(() =>
 </script>
 
 <template>
-  <div class="pad column">
+  <div class="pad reading-column">
     <h1 v-if="!inCourse">{{ week?.heading ?? ' ' }}</h1>
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!week && !fault"><div v-for="n in 6" :key="n" class="skeleton" style="height: 40px; margin-top: 14px" /></template>
     <section v-for="part in parts" :key="part.title">
       <h2>{{ part.title }}</h2>
-      <ul>
+      <ul class="bare-list spaced-list">
         <EntryLine
           v-for="e in part.entries"
           :key="e.id"
@@ -59,19 +59,8 @@ const parts = computed(() =>
 </template>
 
 <style scoped>
-.column {
-  max-width: 760px;
-  width: 100%;
-  margin: 0 auto;
-  box-sizing: border-box;
-}
 section {
   margin-top: 20px;
-}
-ul {
-  list-style: none;
-  margin: 6px 0 0;
-  padding: 0;
 }
 .none {
   border-top: 1px solid var(--frost);

@@ -138,7 +138,7 @@ async function copy(): Promise<void> {
           <tr v-for="week in weeks" :key="week[0]!.iso">
             <td v-for="d in week" :key="d.iso" :class="{ out: !d.isIn, today: d.iso === today, holiday: d.holiday !== '' }">
               <span class="number">{{ d.number }}</span> <span v-if="d.holiday" class="label">{{ d.holiday }}</span>
-              <ul>
+              <ul class="bare-list">
                 <li v-for="e in d.entries" :key="e.id" :class="e.kind">
                   <router-link :to="e.path" :title="`${e.title}, ${WORD[e.kind]} ${time(e.at)}${e.reason === '' ? '' : `, ${e.reason}`}`"
                     >{{ time(e.at) }} {{ e.title }}</router-link
@@ -216,11 +216,6 @@ code {
 .grid td.today .number {
   color: var(--clay);
   font-weight: 700;
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
 }
 .grid li a {
   text-decoration: underline;

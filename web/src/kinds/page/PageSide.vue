@@ -90,7 +90,7 @@ const print = (): void => {
       <section>
         <h4 class="label">Templates</h4>
         <p v-if="templates.length === 0" class="soft">Pages you save as templates are listed here, to begin others from.</p>
-        <ul>
+        <ul class="bare-list">
           <li v-for="t in templates" :key="t.id">
             <ActButton look="act" @click="take(t)"> {{ isEmpty ? 'Begin from' : 'Replace by' }} {{ t.title }}</ActButton
             ><ActButton look="act" class="soft" :aria-label="`Delete the template ${t.title}`" @click="dropTemplate(t)">delete</ActButton>
@@ -106,7 +106,7 @@ const print = (): void => {
     <section>
       <h4 class="label">Versions</h4>
       <p v-if="versions?.length === 0" class="soft">Every sitting at this page will stand here as a version, to look at and to restore.</p>
-      <ul>
+      <ul class="bare-list">
         <li v-for="(v, n) in versions ?? []" :key="v.number">
           <ActButton look="act" @click="look(v)">{{ when(v.savedAt) }}</ActButton><span class="label"
             >{{ n === 0 ? 'now · ' : '' }}{{ v.savedBy }} · {{ v.words }} {{ v.words === 1 ? 'word' : 'words' }}</span
@@ -136,11 +136,6 @@ section {
 }
 h4 {
   margin: 0 0 4px;
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
 }
 li {
   display: flex;

@@ -3,10 +3,10 @@ import type { PolicyChange } from '@rosemary/api';
 import { formatPoints, parsePoints, READY_SCHEMES, valueOfLevel } from '@rosemary/core';
 import { drag, pointer, scaleLinear, select, type D3DragEvent } from 'd3';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
-import ActButton from '../parts/ActButton.vue';
-import ActionMenu from '../parts/ActionMenu.vue';
-import LineInput from '../parts/LineInput.vue';
-import PlainTable from '../parts/PlainTable.vue';
+import ActButton from './ActButton.vue';
+import ActionMenu from './ActionMenu.vue';
+import LineInput from './LineInput.vue';
+import PlainTable from './PlainTable.vue';
 
 type Level = PolicyChange['levels'][number];
 /** The letters of a course over the class as it stands: dragged, typed, added by a click on the line, taken away. */
