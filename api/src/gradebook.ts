@@ -104,7 +104,9 @@ export interface EventReason extends UndoEvent {
   readonly reason: string;
 }
 export const eventReason = Joi.object<EventReason, true>({
-  eventId: Joi.string().pattern(/^\d{1,18}$/).required(),
+  eventId: Joi.string()
+    .pattern(/^\d{1,18}$/)
+    .required(),
   reason: Joi.string().trim().allow('').max(LIMITS.reason).required().label('Reason'),
 });
 
@@ -413,6 +415,49 @@ export interface Gradebook {
   readonly levels: readonly SchemeLevel[];
   /** From which total so far the course is passed; null where nothing is said of it. */
   readonly passPercent: number | null;
+  /** Where it is shown as it stood: the instant, and since when the past of what is no mark is known (null: from the beginning). */
+  readonly asOf: { readonly at: string; readonly knownSince: string | null } | null;
+}
+
+/** A cell that differs between two days, with the act that changed it last. */
+export interface CellDifference {
+  readonly columnId: string;
+  readonly title: string;
+  readonly enrolmentId: string;
+  readonly name: string;
+  readonly was: string;
+  readonly is: string;
+  /** Null where no mark was written: a date, the policy or a curve made it another. */
+  readonly by: {
+    readonly eventId: string;
+    readonly act: string | null;
+    readonly who: string;
+    readonly at: string;
+    readonly source: string;
+  } | null;
+}
+/** An act of the time between that is no mark, by which results or totals may have moved. */
+export interface OtherAct {
+  readonly at: string;
+  readonly who: string;
+  readonly what: string;
+  readonly subject: string;
+}
+/** What changed in the gradebook between two instants. */
+export interface BookDifferences {
+  readonly from: string;
+  readonly to: string;
+  readonly knownSince: string | null;
+  readonly cells: readonly CellDifference[];
+  readonly totals: readonly {
+    readonly enrolmentId: string;
+    readonly name: string;
+    readonly before: string | null;
+    readonly after: string | null;
+    readonly letterBefore: string | null;
+    readonly letterAfter: string | null;
+  }[];
+  readonly acts: readonly OtherAct[];
 }
 
 export interface CellSaved {

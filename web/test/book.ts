@@ -85,4 +85,5 @@ export const book = (): Gradebook => ({
   shares: [[], [], []],
   levels: [],
   passPercent: null,
+  asOf: null,
 });

@@ -36,7 +36,7 @@ afterEach(endMounting);
 async function open() {
   server.on('GET /courses/c/gradebook', book);
   const page = await inPage(() => {
-    const b = useBook(ref('c'), ref(FIRST_CHOICE), ref({ members: null, letters: '' }));
+    const b = useBook(ref('c'), ref(FIRST_CHOICE), ref({ members: null, letters: '' }), ref(null));
     const model = useGridModel(
       b.ofSection,
       b.columns,

@@ -153,7 +153,7 @@ describe('whom the grid shows', () => {
       rows: [row('1', 'Sørli', 's', [0, 0, 0], null), row('2', 'Añez', 's', [0, 0, 0], null)],
     }));
     const narrowed = ref<{ members: ReadonlySet<string> | null; letters: string }>({ members: null, letters: 'anez' });
-    const page = await inPage(() => useBook(ref('c'), ref(choice()), narrowed));
+    const page = await inPage(() => useBook(ref('c'), ref(choice()), narrowed, ref(null)));
     await page.load();
     expect(page.ofSection.value.map((r) => r.familyName)).toEqual(['Añez']);
     narrowed.value = { members: new Set(['1']), letters: '' };

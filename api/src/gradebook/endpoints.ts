@@ -4,6 +4,7 @@ import type {
   ActUndone,
   BlockChange,
   BlockSaved,
+  BookDifferences,
   BookRow,
   CellChange,
   CellSaved,
@@ -27,6 +28,7 @@ export const getGradebook = endpoint({
   method: 'get',
   path: '/courses/:courseId/gradebook',
   needs: 'gradebook.see',
+  query: asks({ asOf: 'text' }),
   answer: is<Gradebook>(),
 });
 
@@ -103,7 +105,7 @@ export const getWorking = endpoint({
   method: 'get',
   path: '/courses/:courseId/gradebook/working/:enrolmentId',
   needs: 'gradebook.see',
-  query: asks({ of: 'text' }),
+  query: asks({ of: 'text', asOf: 'text' }),
   answer: is<WorkingView>(),
 });
 
@@ -205,4 +207,14 @@ export const saveCellWords = endpoint({
   body: is<CellWords>(),
   answer: is<{ readonly version: number }>(),
   audit: TYPED,
+});
+
+/** Which results, totals and letters differ between two instants, and which act made each another. */
+export const getDifferences = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/gradebook/differences',
+  needs: 'gradebook.see',
+  query: asks({ from: 'text', to: 'text' }, 'from'),
+  answer: is<BookDifferences>(),
+  isHeavy: true,
 });

@@ -109,7 +109,7 @@ function partsOfBook({ total, periods, categories }: Policy): BookPart[] {
   return periods.length === 0 ? within(null) : periods.flatMap(within);
 }
 
-export function makeBook(facts: CourseFacts, now: number): Gradebook {
+export function makeBook(facts: CourseFacts, now: number, pastSince?: string | null): Gradebook {
   const shown = facts.columns.filter((column) => !column.isDraft);
   const calculation = calculate(facts, now, false);
   const weights = facts.policy.categories.filter((c) => !c.isExtraCredit).reduce((sum, c) => sum + c.weightPercent, 0);
@@ -143,6 +143,7 @@ export function makeBook(facts: CourseFacts, now: number): Gradebook {
     shares: shown.map((column) => dotShares(facts, column)),
     levels: facts.policy.levels,
     passPercent: facts.policy.passPercent ?? null,
+    asOf: pastSince === undefined ? null : { at: new Date(now).toISOString(), knownSince: pastSince },
   };
 }
 

@@ -14,11 +14,13 @@ import * as api from '@rosemary/api/endpoints';
 import { formatPoints, type Membership, reachesSection } from '@rosemary/core';
 import { workId } from '../anonymity/index.ts';
 import type { Db } from '../platform/database.ts';
-import { notFound } from '../platform/errors.ts';
+import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
+import { asOf, findPastSince } from './asOf.ts';
 import { changeBlock, undoBlock } from './blockChange.ts';
 import { makeBook } from './book.ts';
 import { changeCell, putBack, readRow, rowOf, saveReason, undoEvent } from './cellChange.ts';
+import { readDifferences } from './differences.ts';
 import { readFacts } from './facts.ts';
 import type { CourseFacts, FactColumn, FactPerson } from './factTypes.ts';
 import { type EventRow, listEvents } from './ledger.ts';
@@ -54,6 +56,14 @@ async function readNamedCell(
   return { column, enrolmentId: person.enrolmentId };
 }
 
+/** An instant that is asked for: one that is no date, or is still to come, is refused by name. */
+function instantOf(field: string, text: string, now: number): number {
+  const at = Date.parse(text);
+  if (Number.isNaN(at)) throw invalid(field, `“${text}” is not a date and time.`);
+  if (at > now) throw invalid(field, 'That day is still to come. Choose one that has been.');
+  return at;
+}
+
 function eventWords(event: EventRow, before: EventRow | undefined): string {
   const value = event.state === 'scored' ? formatPoints(event.raw ?? 0) : (event.state ?? 'emptied');
   if (event.kind === 'release') return `released ${value}`;
@@ -78,9 +88,19 @@ function toHistory(events: readonly EventRow[], readerId: string): HistoryEntry[
 }
 
 export const gradebookRoutes: readonly Route[] = [
-  implement(api.getGradebook, async ({ db, courseId, member, now }) =>
-    makeBook(await readFacts(db, courseId, { sectionIds: member.sectionIds, now }), now),
-  ),
+  implement(api.getGradebook, async ({ db, courseId, member, query, now }) => {
+    const { sectionIds } = member;
+    if (query.asOf === undefined) return makeBook(await readFacts(db, courseId, { sectionIds, now }), now);
+    const at = instantOf('asOf', query.asOf, now);
+    const since = await findPastSince(db, courseId);
+    return asOf(db, courseId, at, async () => makeBook(await readFacts(db, courseId, { sectionIds, now: at }), at, since));
+  }),
+  implement(api.getDifferences, ({ db, courseId, member, query, now }) => {
+    const from = instantOf('from', query.from ?? '', now);
+    const to = query.to === undefined ? now : instantOf('to', query.to, now);
+    if (to <= from) throw invalid('to', 'The second day must be after the first.');
+    return readDifferences(db, courseId, { sectionIds: member.sectionIds }, { from, to, now });
+  }),
   implement(api.getGradebookRow, async ({ db, courseId, member, params, now }) => {
     const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
     return rowOf(facts, person, now);
@@ -105,8 +125,12 @@ export const gradebookRoutes: readonly Route[] = [
     return workingOfClass(await readFacts(db, courseId, { sectionIds: section === undefined ? member.sectionIds : [section] }), now);
   }),
   implement(api.getWorking, async ({ db, courseId, member, params, query, now }) => {
-    const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
-    return workingOf(facts, person, query.of ?? 'soFar', now, false);
+    const at = query.asOf === undefined ? now : instantOf('asOf', query.asOf, now);
+    const read = async () => {
+      const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);
+      return workingOf(facts, person, query.of ?? 'soFar', at, false);
+    };
+    return query.asOf === undefined ? read() : asOf(db, courseId, at, read);
   }),
   implement(api.getCellHistory, async ({ db, courseId, member, params, person: reader, now }) => {
     const { facts, person } = await readOne(db, courseId, params.enrolmentId, member);

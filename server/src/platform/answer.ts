@@ -266,37 +266,42 @@ function answerWith(parts: Parts, route: Route): (request: Request, response: Re
   return async (request, response, file) => {
     const kicked: JobName[] = [];
     const digest = isTransaction && request.get('x-ripple') !== 'show' ? digestOf(request) : null;
-    const result = await withDb(parts.pool, isTransaction, async (db) => {
-      if (isGone(at, response)) throw new Gone();
-      const who = await memberContext(parts, db, at, request);
-      const said: Account[] = [];
-      const context = {
-        db,
-        now: parts.clock.now(),
-        body: parseBody(takesFile(at) === undefined ? route.schema : null, request.body),
-        file,
-        params: request.params,
-        query: askedQuery(at, request.query),
-        request,
-        response,
-        events: parts.events,
-        kick: (job: JobName) => kicked.push(job),
-        account: (more: Account) => said.push(more),
-        courseId: null,
-        ...who,
-      };
-      const handle = (): Promise<unknown> => route.handle(context as never);
-      const { courseId } = context;
-      const isMinded = courseId !== null && isTransaction && CHANGES_TERMS.includes(at.needs) && request.get('x-ripple') !== 'show';
-      const answer = await carryOut(parts, at, request, db, context, () =>
-        isMinded ? parts.mindRunning(db, courseId, request.get('x-running'), handle) : handle(),
-      );
-      await keepAccounts(db, at, context, said, answer);
-      await announceWrite(parts, db, at, request, context);
-      if (digest !== null && who.person !== undefined && !(answer instanceof Refusal))
-        await keepAnswer(db, who.person.personId, digest, answer, context.now);
-      return answer;
-    }).catch(async (error: unknown) => {
+    const result = await withDb(
+      parts.pool,
+      isTransaction,
+      async (db) => {
+        if (isGone(at, response)) throw new Gone();
+        const who = await memberContext(parts, db, at, request);
+        const said: Account[] = [];
+        const context = {
+          db,
+          now: parts.clock.now(),
+          body: parseBody(takesFile(at) === undefined ? route.schema : null, request.body),
+          file,
+          params: request.params,
+          query: askedQuery(at, request.query),
+          request,
+          response,
+          events: parts.events,
+          kick: (job: JobName) => kicked.push(job),
+          account: (more: Account) => said.push(more),
+          courseId: null,
+          ...who,
+        };
+        const handle = (): Promise<unknown> => route.handle(context as never);
+        const { courseId } = context;
+        const isMinded = courseId !== null && isTransaction && CHANGES_TERMS.includes(at.needs) && request.get('x-ripple') !== 'show';
+        const answer = await carryOut(parts, at, request, db, context, () =>
+          isMinded ? parts.mindRunning(db, courseId, request.get('x-running'), handle) : handle(),
+        );
+        await keepAccounts(db, at, context, said, answer);
+        await announceWrite(parts, db, at, request, context);
+        if (digest !== null && who.person !== undefined && !(answer instanceof Refusal))
+          await keepAnswer(db, who.person.personId, digest, answer, context.now);
+        return answer;
+      },
+      parts.clock.now(),
+    ).catch(async (error: unknown) => {
       if (error instanceof Rehearsed) return error;
       // What somebody finds changed may be what they themselves sent, and were never answered.
       const { personId } = request.session;

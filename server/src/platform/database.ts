@@ -35,15 +35,21 @@ export function makePool(databaseUrl: string, most = 20): Pool {
   return pool;
 }
 
-/** Runs work on one connection, in a transaction when it writes; any error takes everything back. */
-export async function withDb<T>(pool: Pool, writes: boolean, work: (db: Db) => Promise<T>): Promise<T> {
+/**
+ * Runs work on one connection, in a transaction when it writes; any error takes everything back. `now` is the time by the clock of the school,
+ * for what the database itself notes of a change.
+ */
+export async function withDb<T>(pool: Pool, writes: boolean, work: (db: Db) => Promise<T>, now?: number): Promise<T> {
   const db = await pool.connect();
   let isBroken = false;
   try {
     if (!writes) return await work(db);
     // What a transaction before this one noted on the same connection is not of this one.
     takeChangedRows(db);
-    await db.query('begin');
+    await Promise.all([
+      db.query('begin'),
+      ...(now === undefined ? [] : [db.query("select set_config('rosemary.now', $1, true)", [String(now)])]),
+    ]);
     const result = await work(db);
     // A transaction in which something failed unseen ends with a rollback, and says so in no other way: nothing may be acknowledged then.
     const { command } = await db.query('commit');

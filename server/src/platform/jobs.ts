@@ -142,7 +142,7 @@ async function runPieces<P extends { readonly id: string }>(
       // What is no longer due has nothing left to be tried.
       const gone = [...failedBefore.keys()].filter((id) => !due.some((piece) => piece.id === id));
       if (gone.length > 0) await run(guard, 'delete from job_failure where job = $1 and piece = any($2)', [job.name, gone]);
-      const work: Work = { read: (one) => withDb(pool, false, one), write: (one) => withDb(pool, true, one) };
+      const work: Work = { read: (one) => withDb(pool, false, one), write: (one) => withDb(pool, true, one, now) };
       let [done, failed] = [0, 0];
       for (const piece of due.filter((one) => failedBefore.get(one.id) !== true)) {
         if (ending?.aborted === true) break;

@@ -8,6 +8,7 @@ import ColumnForm from './ColumnForm.vue';
 import ColumnMenu from './ColumnMenu.vue';
 import type { Column } from './columns.ts';
 import CurveDialog from './CurveDialog.vue';
+import DifferencesDialog from './DifferencesDialog.vue';
 import FillDialog from './FillDialog.vue';
 import PlaceDialog from './PlaceDialog.vue';
 import type { Opened } from './opened.ts';
@@ -104,6 +105,13 @@ const inOrder = computed(() => {
     :categories="book.categories"
     @close="emit('close')"
     @added="emit('changed')"
+  />
+  <DifferencesDialog
+    v-if="opened?.what === 'differences'"
+    :course-id="courseId"
+    :can-edit="canEdit"
+    @close="emit('close')"
+    @changed="emit('changed')"
   />
   <ArrangeDialog v-if="opened?.what === 'arrange'" :columns="inOrder" @close="emit('close')" @order="emit('order', $event)" />
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { BookRow } from '@rosemary/api';
-import { countOf, readCellText, type SchemeLevel } from '@rosemary/core';
+import { countOf, dayAndTime, readCellText, type SchemeLevel } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
@@ -44,11 +44,14 @@ const shown = computed({
   },
 });
 const letters = ref('');
+/** The instant of the past that is looked at; null is now. */
+const asOf = ref<string | null>(null);
 const members = ref<ReadonlySet<string> | null>(null);
 const { book, fault, load, loadRows, columns, ofSection, accept } = useBook(
   courseId,
   shown,
   computed(() => ({ members: members.value, letters: letters.value })),
+  asOf,
 );
 const { rows, sort, sortOf, sortAgain, isOutOfOrder } = useGridModel(
   ofSection,
@@ -67,8 +70,8 @@ const column = computed(() => (at.value === null ? null : (columns.value[at.valu
 const cell = computed(() => (row.value === null || column.value === null ? null : { row: row.value, column: column.value }));
 /** The letters that can be typed into a column: those of the scheme, where its results are read as letters. */
 const levelsIn = (c: Column): readonly SchemeLevel[] => (book.value?.columns[c.place]?.takesLetters === true ? book.value.levels : []);
-const canEdit = computed(() => course.head?.role === 'instructor');
-const { working, which, turn, readWorking, showClass } = useWorking(courseId, row, column);
+const canEdit = computed(() => course.head?.role === 'instructor' && asOf.value === null);
+const { working, which, turn, readWorking, showClass } = useWorking(courseId, row, column, asOf);
 const { asked, write, pending } = useCellWrites(
   courseId,
   (id) => book.value?.rows.find((r) => r.enrolmentId === id) ?? null,
@@ -83,6 +86,10 @@ const typing = useCellTyping(
   (where, wish) => void write(where, wish),
 );
 onMounted(load);
+watch(asOf, async () => {
+  await keepChosen(load);
+  await readWorking();
+});
 const group = computed(() => course.head?.groups.find((g) => g.id === shown.value.groupId) ?? null);
 watch(
   group,
@@ -107,6 +114,23 @@ const lit = computed(() => {
   return highlights.length === 0 ? null : (who: BookRow, what: Column) => highlightOf(who, what, highlights, pass, changedCells.value);
 });
 const changedCells = ref<ReadonlySet<string>>(new Set());
+/** The cells that differ from a day, to be highlighted. */
+watch(
+  () => (shown.value.highlights.includes('changed') ? shown.value.changedSince : null),
+  async (day) => {
+    if (day === null) {
+      changedCells.value = new Set();
+      return;
+    }
+    try {
+      const { cells } = await call(api.getDifferences, { courseId: courseId.value, from: new Date(`${day}T00:00:00Z`).toISOString() });
+      changedCells.value = new Set(cells.map((c) => `${c.columnId} ${c.enrolmentId}`));
+    } catch (error) {
+      notices.sayFault(error);
+    }
+  },
+  { immediate: true },
+);
 const {
   wish,
   paste: pasteText,
@@ -150,6 +174,8 @@ async function keepChosen(change: () => unknown): Promise<void> {
 }
 /** Another's change comes in under the hand; a cell that is being typed into is left alone until it is kept. */
 async function refresh(changed: readonly string[] | null): Promise<void> {
+  // What was is as it was.
+  if (asOf.value !== null) return;
   await untilKept();
   await keepChosen(() => (changed === null ? load() : loadRows(changed)));
 }
@@ -224,14 +250,24 @@ async function rowWritten(): Promise<void> {
           v-model:choice="shown"
           v-model:letters="letters"
           v-model:is-full="isFull"
+          v-model:as-of="asOf"
           :book="book"
           :can-edit="canEdit"
           :group-title="group?.title ?? null"
           @add="opened = { what: 'add' }"
           @arrange="opened = { what: 'arrange' }"
+          @differences="opened = { what: 'differences' }"
         /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
         ><KeysHelp :keys="KEYS" />
       </div>
+      <p v-if="book?.asOf" class="past" role="status">
+        <b>As it stood on {{ dayAndTime(Date.parse(book.asOf.at), course.zone, course.now) }}.</b> Nothing can be changed here.
+        <template v-if="book.asOf.knownSince && book.asOf.at < book.asOf.knownSince">
+          Marks are those of then; dates, points, policy and membership are known only from
+          {{ dayAndTime(Date.parse(book.asOf.knownSince), course.zone, course.now) }} on, so the earliest known are shown.
+        </template>
+        <ActButton look="act" @click="asOf = null">Back to now</ActButton>
+      </p>
       <p v-if="fault" class="fault pad">{{ fault }}</p>
       <p v-if="book && (book.rows.length === 0 || book.columns.length === 0)" class="soft pad">
         {{
@@ -283,7 +319,7 @@ async function rowWritten(): Promise<void> {
         :column="column"
         :turn="turn"
         :can-edit="canEdit"
-        :is-past="false"
+        :is-past="asOf !== null"
         @written="rowWritten"
       />
       <p v-else class="soft">Choose any number to open its working, down to each item.</p>
@@ -334,6 +370,11 @@ async function rowWritten(): Promise<void> {
 }
 .inspector {
   width: 330px;
+}
+.past {
+  background: var(--lit);
+  padding: 5px 20px;
+  border-bottom: 1px solid var(--frost);
 }
 /* Over bar, term line and views. */
 .full.book {

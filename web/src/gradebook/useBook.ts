@@ -16,7 +16,7 @@ export interface Narrowed {
 const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** The gradebook of a course as it is read: its students and columns as far as they are asked for, each fresh row in place of the one before. */
-export function useBook(courseId: Ref<string>, choice: Ref<GridChoice>, narrowed: Ref<Narrowed>) {
+export function useBook(courseId: Ref<string>, choice: Ref<GridChoice>, narrowed: Ref<Narrowed>, asOf: Ref<string | null>) {
   const course = useCourse();
   const book = shallowRef<Gradebook | null>(null);
   const fault = ref('');
@@ -24,7 +24,7 @@ export function useBook(courseId: Ref<string>, choice: Ref<GridChoice>, narrowed
 
   async function load(): Promise<void> {
     try {
-      book.value = await call(api.getGradebook, base.value);
+      book.value = await call(api.getGradebook, { ...base.value, ...(asOf.value === null ? {} : { asOf: asOf.value }) });
       fault.value = '';
     } catch (error) {
       fault.value = error instanceof Error ? error.message : '';

@@ -6,7 +6,7 @@ import { useNotices } from '../stores/noticeStore.ts';
 import type { Column } from './columns.ts';
 
 /** The working of the chosen number, or of the class; read anew whenever another is chosen. */
-export function useWorking(courseId: Ref<string>, row: Ref<BookRow | null>, column: Ref<Column | null>) {
+export function useWorking(courseId: Ref<string>, row: Ref<BookRow | null>, column: Ref<Column | null>, asOf: Ref<string | null>) {
   const notices = useNotices();
   const working = ref<WorkingView | null>(null);
   /** Which end of the range is shown. */
@@ -18,6 +18,7 @@ export function useWorking(courseId: Ref<string>, row: Ref<BookRow | null>, colu
     if (value === null) return '';
     return value.kind === 'graded' ? `column:${value.columnId}` : value.kind === 'range' ? which.value : value.key;
   });
+  const past = computed(() => (asOf.value === null ? {} : { asOf: asOf.value }));
   let asked = 0;
   async function show(read: () => Promise<WorkingView>): Promise<void> {
     const mine = ++asked;
@@ -32,7 +33,7 @@ export function useWorking(courseId: Ref<string>, row: Ref<BookRow | null>, colu
     const { value: who } = row;
     turn.value += 1;
     if (who === null || of.value === '') working.value = null;
-    else await show(() => call(api.getWorking, { courseId: courseId.value, enrolmentId: who.enrolmentId, of: of.value }));
+    else await show(() => call(api.getWorking, { courseId: courseId.value, enrolmentId: who.enrolmentId, of: of.value, ...past.value }));
   }
   /** How the class stands, with every total it is the mean of. */
   const showClass = (sectionId: string | null): Promise<void> =>
