@@ -110,6 +110,12 @@ export const eventReason = Joi.object<EventReason, true>({
   reason: Joi.string().trim().allow('').max(LIMITS.reason).required().label('Reason'),
 });
 
+/** A table of results as it was read from a file, with what names the students, to be met with the gradebook. */
+export interface ReadTable {
+  readonly lines: readonly (readonly string[])[];
+  readonly people: readonly { readonly enrolmentId: string; readonly email: string; readonly source: string | null }[];
+}
+
 /** A column made in the gradebook: what is done in class, and has nothing to hand in. */
 export interface NewColumn {
   readonly title: string;

@@ -19,7 +19,7 @@ export const LIMITS = {
   categories: 20,
   variants: 200,
   items: 500,
-  blockCells: 8000,
+  blockCells: 12_000,
   cellWords: 2000,
   fileName: 200,
   address: 2000,

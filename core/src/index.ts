@@ -25,6 +25,7 @@ export * from './grading/dropping.ts';
 export * from './grading/judgeCell.ts';
 export * from './grading/late.ts';
 export * from './grading/levels.ts';
+export * from './grading/matchTable.ts';
 export * from './grading/planBlock.ts';
 export * from './grading/policy.ts';
 export * from './grading/policyWords.ts';

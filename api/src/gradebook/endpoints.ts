@@ -1,4 +1,4 @@
-import { asks, endpoint, is, LEDGER, TYPED } from '../contract.ts';
+import { asks, endpoint, is, LEDGER, LOOKS, TYPED } from '../contract.ts';
 import { removeItem } from '../plan/endpoints.ts';
 import type {
   ActUndone,
@@ -19,6 +19,7 @@ import type {
   PolicyChange,
   PolicyPast,
   PolicyView,
+  ReadTable,
   UndoAct,
   UndoEvent,
   WorkingView,
@@ -217,4 +218,25 @@ export const getDifferences = endpoint({
   query: asks({ from: 'text', to: 'text' }, 'from'),
   answer: is<BookDifferences>(),
   isHeavy: true,
+});
+
+/** The gradebook as a table: of the columns and students named, or whole with what is needed to import it again. */
+export const getGradebookTable = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/gradebook/table',
+  needs: 'gradebook.edit',
+  query: asks({ format: ['csv', 'xlsx'], whole: 'flag', section: 'id', columns: 'text', students: 'text' }, 'format'),
+  isStream: true,
+  isHeavy: true,
+});
+
+/** Reads a table of results; nothing of it is written. */
+export const readGradebookTable = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/gradebook/table/read',
+  needs: 'gradebook.edit',
+  isSilent: true,
+  takesFile: 'file',
+  answer: is<ReadTable>(),
+  audit: LOOKS,
 });

@@ -13,12 +13,14 @@ import {
 import * as api from '@rosemary/api/endpoints';
 import { formatPoints, type Membership, reachesSection } from '@rosemary/core';
 import { workId } from '../anonymity/index.ts';
+import { readSheetFile, writeSheet, writeTable } from '../files/index.ts';
 import type { Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { asOf, findPastSince } from './asOf.ts';
 import { changeBlock, undoBlock } from './blockChange.ts';
 import { makeBook } from './book.ts';
+import { bookTable, listKeys, listSectionTitles } from './bookTable.ts';
 import { changeCell, putBack, readRow, rowOf, saveReason, undoEvent } from './cellChange.ts';
 import { readDifferences } from './differences.ts';
 import { readFacts } from './facts.ts';
@@ -95,6 +97,27 @@ export const gradebookRoutes: readonly Route[] = [
     const since = await findPastSince(db, courseId);
     return asOf(db, courseId, at, async () => makeBook(await readFacts(db, courseId, { sectionIds, now: at }), at, since));
   }),
+  implement(api.getGradebookTable, async (c) => {
+    const { db, courseId, member, query, now } = c;
+    const { section, format } = query;
+    if (section !== undefined && !reachesSection(member, section)) throw notFound();
+    const facts = await readFacts(db, courseId, { sectionIds: section === undefined ? member.sectionIds : [section], now });
+    const [people, sections] = await Promise.all([listKeys(db, courseId), listSectionTitles(db, courseId)]);
+    const lines = bookTable(makeBook(facts, now), {
+      keys: query.columns === undefined ? null : query.columns.split(','),
+      students: query.students === undefined ? null : new Set(query.students.split(',')),
+      isWhole: query.whole !== undefined,
+      sections,
+      people: new Map(people.map((p) => [p.enrolmentId, p])),
+    });
+    c.response.set('content-disposition', `attachment; filename="gradebook.${format}"`);
+    if (format === 'csv') c.response.type('text/csv').send(writeTable(lines));
+    else c.response.type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet').send(await writeSheet('Gradebook', lines));
+  }),
+  implement(api.readGradebookTable, async ({ db, courseId, file }) => ({
+    lines: await readSheetFile(file.path),
+    people: await listKeys(db, courseId),
+  })),
   implement(api.getDifferences, ({ db, courseId, member, query, now }) => {
     const from = instantOf('from', query.from ?? '', now);
     const to = query.to === undefined ? now : instantOf('to', query.to, now);

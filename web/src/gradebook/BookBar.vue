@@ -1,9 +1,15 @@
 <script setup lang="ts">
-import type { Gradebook } from '@rosemary/api';
+import type { BookRow, Gradebook } from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import ActButton from '../parts/ActButton.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
 import LineField from '../parts/fields/LineField.vue';
 import { computed } from 'vue';
+import { useCourse } from '../stores/courseStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
+import type { Column } from './columns.ts';
 import type { GridChoice } from './gridChoice.ts';
 import { choiceWords } from './gridWords.ts';
 import PastChoice from './PastChoice.vue';
@@ -13,11 +19,45 @@ import ViewChoice from './ViewChoice.vue';
 const choice = defineModel<GridChoice>('choice', { required: true });
 const letters = defineModel<string>('letters', { required: true });
 const isFull = defineModel<boolean>('isFull', { required: true });
-const props = defineProps<{ book: Gradebook; canEdit: boolean; groupTitle: string | null }>();
-const emit = defineEmits<{ add: []; arrange: []; differences: [] }>();
+const props = defineProps<{
+  courseId: string;
+  book: Gradebook;
+  rows: readonly BookRow[];
+  columns: readonly Column[];
+  canEdit: boolean;
+  groupTitle: string | null;
+}>();
+const emit = defineEmits<{ add: []; arrange: []; differences: []; import: [] }>();
 const asOf = defineModel<string | null>('asOf', { required: true });
+const course = useCourse();
+const notices = useNotices();
 const leftOut = computed(() => choiceWords(choice.value, props.book, props.groupTitle));
 const EVERYTHING = { categoryId: null, periodId: null, groupId: null, state: null };
+const MOST_NAMED = 200;
+/** Downloads the gradebook as a table: as it is shown, or whole. Students are named where not all of a section are shown. */
+function download(what: string): void {
+  const [whole, format] = what.startsWith('whole ') ? ['1', what.slice(6)] : [undefined, what];
+  const ofSection = props.book.rows.filter((r) => course.sectionId === null || r.sectionId === course.sectionId);
+  const isNarrowed = whole === undefined && props.rows.length < ofSection.length;
+  if (isNarrowed && props.rows.length > MOST_NAMED) {
+    notices.say(
+      `More than ${MOST_NAMED} students are picked out. Show everybody, or download everything and narrow it in the spreadsheet.`,
+      null,
+    );
+    return;
+  }
+  location.assign(
+    urlOf(api.getGradebookTable, {
+      courseId: props.courseId,
+      format: format as 'csv',
+      ...(course.sectionId === null ? {} : { section: course.sectionId }),
+      ...(whole === undefined
+        ? { columns: props.columns.flatMap((c) => (['soFar', 'range'].includes(c.kind) ? [] : [c.key])).join(',') }
+        : { whole }),
+      ...(isNarrowed ? { students: props.rows.map((r) => r.enrolmentId).join(',') } : {}),
+    }),
+  );
+}
 </script>
 
 <template>
@@ -34,6 +74,13 @@ const EVERYTHING = { categoryId: null, periodId: null, groupId: null, state: nul
     ><template #activator="{ props: opener }"><ActButton v-bind="opener" look="act">Past ▾</ActButton></template
     ><PastChoice v-model="asOf" @differences="emit('differences')"
   /></FloatMenu>
+  <ActionMenu v-if="canEdit" words="File" label="Import and download" @choose="$event === 'import' ? emit('import') : download($event)">
+    <option value="import">Import a table…</option>
+    <option value="xlsx">Download what is shown (.xlsx)</option>
+    <option value="csv">Download what is shown (.csv)</option>
+    <option value="whole xlsx">Download everything, to import again (.xlsx)</option>
+    <option value="whole csv">Download everything, to import again (.csv)</option>
+  </ActionMenu>
   <ActButton look="act" :aria-pressed="isFull" @click="isFull = !isFull">{{ isFull ? 'Leave full screen' : 'Full screen' }}</ActButton>
 </template>
 

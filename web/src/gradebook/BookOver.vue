@@ -10,6 +10,7 @@ import type { Column } from './columns.ts';
 import CurveDialog from './CurveDialog.vue';
 import DifferencesDialog from './DifferencesDialog.vue';
 import FillDialog from './FillDialog.vue';
+import ImportDialog from './ImportDialog.vue';
 import PlaceDialog from './PlaceDialog.vue';
 import type { Opened } from './opened.ts';
 import type { BlockWish } from './useBlock.ts';
@@ -23,6 +24,7 @@ const props = defineProps<{
   columns: readonly Column[];
   wish: BlockWish | null;
   canEdit: boolean;
+  reload: () => Promise<void>;
 }>();
 const emit = defineEmits<{
   close: [];
@@ -30,6 +32,7 @@ const emit = defineEmits<{
   sort: [key: string, isSecond: boolean];
   fill: [column: Column, text: string, isOnlyEmpty: boolean];
   order: [ids: readonly string[]];
+  planned: [wish: BlockWish];
 }>();
 const of = computed(() => (opened.value !== null && 'column' in opened.value ? opened.value : null));
 const column = computed(() => props.book.columns.find((c) => c.id === of.value?.column.columnId) ?? null);
@@ -105,6 +108,14 @@ const inOrder = computed(() => {
     :categories="book.categories"
     @close="emit('close')"
     @added="emit('changed')"
+  />
+  <ImportDialog
+    v-if="opened?.what === 'import' && !wish"
+    :course-id="courseId"
+    :book="book"
+    :reload="reload"
+    @close="emit('close')"
+    @planned="emit('planned', $event)"
   />
   <DifferencesDialog
     v-if="opened?.what === 'differences'"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { BookRow } from '@rosemary/api';
-import { countOf, dayAndTime, readCellText, type SchemeLevel } from '@rosemary/core';
+import { countOf, readCellText, type SchemeLevel } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
@@ -29,6 +29,7 @@ const AskedCell = defineAsyncComponent(() => import('./AskedCell.vue'));
 const WorkingSide = defineAsyncComponent(() => import('./WorkingSide.vue'));
 // Over the grid and over the page, once the numbers are there or it is asked for.
 const BookBar = defineAsyncComponent(() => import('./BookBar.vue'));
+const PastBanner = defineAsyncComponent(() => import('./PastBanner.vue'));
 const BookOver = defineAsyncComponent(() => import('./BookOver.vue'));
 
 const route = useRoute();
@@ -254,20 +255,17 @@ async function rowWritten(): Promise<void> {
           :book="book"
           :can-edit="canEdit"
           :group-title="group?.title ?? null"
+          :rows="rows"
+          :columns="columns"
+          :course-id="courseId"
           @add="opened = { what: 'add' }"
           @arrange="opened = { what: 'arrange' }"
+          @import="opened = { what: 'import' }"
           @differences="opened = { what: 'differences' }"
         /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
         ><KeysHelp :keys="KEYS" />
       </div>
-      <p v-if="book?.asOf" class="past" role="status">
-        <b>As it stood on {{ dayAndTime(Date.parse(book.asOf.at), course.zone, course.now) }}.</b> Nothing can be changed here.
-        <template v-if="book.asOf.knownSince && book.asOf.at < book.asOf.knownSince">
-          Marks are those of then; dates, points, policy and membership are known only from
-          {{ dayAndTime(Date.parse(book.asOf.knownSince), course.zone, course.now) }} on, so the earliest known are shown.
-        </template>
-        <ActButton look="act" @click="asOf = null">Back to now</ActButton>
-      </p>
+      <PastBanner v-if="book?.asOf" :as-of="book.asOf" @back="asOf = null" />
       <p v-if="fault" class="fault pad">{{ fault }}</p>
       <p v-if="book && (book.rows.length === 0 || book.columns.length === 0)" class="soft pad">
         {{
@@ -336,6 +334,8 @@ async function rowWritten(): Promise<void> {
       @close="close"
       @changed="load"
       @sort="(key, isSecond) => keepChosen(() => sort(key, isSecond))"
+      :reload="load"
+      @planned="wish = $event"
       @fill="fillColumn"
       @order="shown = { ...shown, own: $event }"
     />
@@ -370,11 +370,6 @@ async function rowWritten(): Promise<void> {
 }
 .inspector {
   width: 330px;
-}
-.past {
-  background: var(--lit);
-  padding: 5px 20px;
-  border-bottom: 1px solid var(--frost);
 }
 /* Over bar, term line and views. */
 .full.book {

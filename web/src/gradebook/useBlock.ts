@@ -12,7 +12,7 @@ export interface BlockCellPlan extends PlannedCell {
 
 /** What would be pasted or filled, to be seen before it is done. */
 export interface BlockWish {
-  readonly how: 'paste' | 'fill';
+  readonly how: 'paste' | 'fill' | 'import';
   readonly title: string;
   readonly cells: readonly BlockCellPlan[];
   readonly same: number;
