@@ -3,6 +3,7 @@ import { maybe, run, saveProgramme, type Db } from '@rosemary/server';
 import { DateTime } from 'luxon';
 import { live } from './behave.ts';
 import { addEvening, markInPairs } from './evening.ts';
+import { addGradebook, setNoted } from './gradebook.ts';
 import { FOUNDATIONS, SPRING, TIMING } from './outline.ts';
 import { seeded } from './random.ts';
 import { addPaperTest } from './paperTest.ts';
@@ -34,8 +35,11 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   await run(db, "insert into school (title, is_demo, clock_offset_seconds) values ('Tallowmere School of Horology', true, $1)", [
     Math.round((now - real) / 1000),
   ]);
-  const staff = await makeStaff(db);
   const autumn = calendarAround(now, 9);
+  const spring = calendarAround(now - 30 * 7 * 86_400_000, 9);
+  // The database notes what is laid out here as if it had been there from the beginning.
+  await setNoted(db, spring.at(1, 1, '08:00'));
+  const staff = await makeStaff(db);
   const term = await makeTerm(db, 'Autumn', autumn, 8);
   const foundations = await buildCourse(
     db,
@@ -85,7 +89,6 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   );
   await live(db, timing, seeded(SEED + 3));
   await markInPairs(db, timing);
-  const spring = calendarAround(now - 30 * 7 * 86_400_000, 9);
   const before = { ...spring, now: spring.at(15, 7, '12:00') };
   const springTerm = await makeTerm(db, 'Spring', spring, null);
   const last = await buildCourse(
@@ -114,4 +117,6 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   const asked = await addSpringQuiz({ db, built: last, teacherId: staff.Ines ?? '' });
   await addQuizzes({ db, built: foundations, teacherId: staff.Ines ?? '' }, asked);
   await addPaperTest({ db, built: foundations, teacherId: staff.Ines ?? '' });
+  await addGradebook(db, foundations, timing, seeded(SEED + 6));
+  await setNoted(db, null);
 }

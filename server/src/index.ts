@@ -6,7 +6,7 @@ export { addTerm } from './term/index.ts';
 
 export { changeSettings, getSettings } from './course/index.ts';
 
-export { addItem, addUnit, changeItem, saveVariants } from './plan/index.ts';
+export { addGradeColumn, addItem, addUnit, changeItem, saveVariants } from './plan/index.ts';
 
 export { findAssignment, saveAssignment, saveRubric } from './kinds/assignment/index.ts';
 
@@ -25,7 +25,19 @@ export { askRevision, handIn, makeSubmission, saveDraft } from './handIn/index.t
 
 export { storeFile } from './files/index.ts';
 
-export { applyPolicy, calculate, changeCell, getPolicyChange, getWorkColumn, readFacts, recordGrade } from './gradebook/index.ts';
+export {
+  applyPolicy,
+  calculate,
+  changeCell,
+  getPolicyChange,
+  getWorkColumn,
+  readFacts,
+  recordGrade,
+  saveCellWords,
+  setCurve,
+} from './gradebook/index.ts';
+
+export { writeAudit } from './platform/audit.ts';
 
 export { migrate } from './platform/migrate.ts';
 

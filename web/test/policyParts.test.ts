@@ -407,6 +407,7 @@ describe('suppose', () => {
     expect(shown.text()).toContain('79.9 % in what is left.');
     expect(shown.text()).toContain('79.9 of 100');
     const goal = shown.find('select[aria-label="Letter that is aimed at"]');
+    expect((goal.element as HTMLSelectElement).selectedOptions[0]?.text).toBe('B, from 75 %');
     await goal.setValue(goal.findAll('option')[0]!.attributes('value'));
     await flushPromises();
     expect(shown.text()).toContain('Even full marks in all the rest are not enough.');

@@ -1,4 +1,5 @@
 import { exactPoints, exactText, ratio, roundHalfUp, toRatio, type Ratio } from '../exact/ratio.ts';
+import { countOf } from '../exact/countOf.ts';
 import { formatPoints } from '../exact/points.ts';
 import type { CategoryTotal, ColumnLine } from './category.ts';
 import type { GradedCell, GradedColumn } from './cell.ts';
@@ -114,7 +115,11 @@ export function workingOfCategory(total: CategoryTotal, decimals: number, at: At
   const possible = byPoints ? exactText(total.possible.div(1_000_000)) : exactText(total.possible.div(1000));
   return [
     ...columns,
-    line(byPoints ? `${earned} of ${possible} points` : `shares add to ${earned}, of ${possible} pieces`, percentText(total.ratio), 'sum'),
+    line(
+      byPoints ? `${earned} of ${possible} points` : `shares add to ${earned}, of ${countOf(possible, 'piece')}`,
+      percentText(total.ratio),
+      'sum',
+    ),
     ...(total.isCapped ? [line('capped at 100 %', '', 'note')] : []),
     line(
       `read to ${decimals === 1 ? 'one decimal' : `${decimals} decimals`}, half up`,

@@ -1,7 +1,7 @@
 export { readTotals, scoreText } from './book.ts';
 export { changeCell } from './cellChange.ts';
 export { calculate, cellFor, findWorkColumn, handInOf, isWorkColumn, toGraded } from './cells.ts';
-export { listComments } from './openColumn.ts';
+export { listComments, saveCellWords, setCurve } from './openColumn.ts';
 export {
   addColumns,
   changeColumn,

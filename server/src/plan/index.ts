@@ -1,4 +1,5 @@
 export { addItem, placeItem } from './addItem.ts';
+export { addGradeColumn } from './gradeColumns.ts';
 export { changeItem } from './changes.ts';
 export { releaseRoutes } from './openingRoutes.ts';
 export { getPlan } from './queries.ts';

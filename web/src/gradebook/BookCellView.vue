@@ -47,7 +47,8 @@ const cell = computed(() => (props.column.kind === 'graded' ? props.row.cells[pr
 }
 .letter {
   display: inline-block;
-  width: 15px;
+  min-width: 15px;
+  padding-left: 5px;
   color: var(--needle);
   font-weight: 400;
 }

@@ -284,7 +284,7 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
             <div
               v-for="s in shown"
               :key="s.slot"
-              :class="['head', { computed: s.column.kind === 'subtotal' }]"
+              :class="['head', { computed: s.column.kind !== 'graded' }]"
               role="columnheader"
               :aria-colindex="s.index + 2"
               :aria-sort="sortOf(s.column.key)"

@@ -74,8 +74,8 @@ const SOURCES: { readonly [source: string]: string } = { paste: 'pasted', fill: 
     <div class="sheet form" role="dialog" aria-label="What changed between two days">
       <h2>What changed between two days</h2>
       <form class="days" @submit.prevent="look">
-        <DateField :model-value="from" label="From the end of" :zone="course.zone" :now="course.now" @change="from = $event" />
-        <DateField :model-value="to" label="To the end of (empty: now)" :zone="course.zone" :now="course.now" @change="to = $event" />
+        <DateField :model-value="from" label="From" :zone="course.zone" :now="course.now" @change="from = $event" />
+        <DateField :model-value="to" label="To (empty: now)" :zone="course.zone" :now="course.now" @change="to = $event" />
         <ActButton type="submit" look="go" :disabled="isBusy">Compare</ActButton>
       </form>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>

@@ -218,7 +218,11 @@ async function plan(): Promise<void> {
                 <td>line {{ l.line }}: {{ l.named || 'no name' }}</td>
                 <td>{{ l.candidates.length > 0 ? `${l.candidates.length} students are called so` : 'nobody here is called so' }}</td>
                 <td>
-                  <ChoiceField v-model="whose[l.line]" :aria-label="`Student of line ${l.line}`">
+                  <ChoiceField
+                    :model-value="whose[l.line] ?? ''"
+                    @change="whose = { ...whose, [l.line]: $event as string }"
+                    :aria-label="`Student of line ${l.line}`"
+                  >
                     <option value="">left out</option>
                     <option
                       v-for="id in l.candidates.length > 0 ? l.candidates : book.rows.map((r) => r.enrolmentId)"

@@ -127,7 +127,12 @@ export function columnsOf(book: Gradebook, choice: GridChoice, isShown: (dueAt: 
       ? []
       : [computed('period', `period:${period.id}`, percent(period.weightPercent), 70, { place, group: period.title, isFirst: true })];
   };
-  const totals = [computed('soFar', 'soFar', 'So far', 74, { isFirst: true }), computed('range', 'range', 'Floor–reach', 88, {})];
+  // As wide as its longest word, where the scheme has words for letters.
+  const longest = Math.max(1, ...book.levels.map((level) => level.label.length));
+  const totals = [
+    computed('soFar', 'soFar', 'So far', 66 + longest * 8, { isFirst: true }),
+    computed('range', 'range', 'Floor–reach', 88, {}),
+  ];
 
   if (choice.order !== 'category') {
     const own = shown.map((one, n) => {

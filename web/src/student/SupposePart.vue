@@ -48,14 +48,21 @@ function type(id: string, text: unknown): void {
 }
 const goal = ref<string | null>(null);
 const letters = computed(() => props.levels.filter((level) => level.cutPoint > 0));
-const level = computed(
-  () => letters.value.find((one) => one.label === goal.value) ?? letters.value[Math.min(1, letters.value.length - 1)] ?? null,
-);
+/** What is aimed at: what was chosen, else the next letter above the one that stands now, else the highest. */
+const level = computed(() => {
+  const now = letters.value.find((one) => one.label === totals.value.soFar?.letter)?.cutPoint ?? 0;
+  const above = letters.value.filter((one) => one.cutPoint > now).at(-1);
+  return letters.value.find((one) => one.label === goal.value) ?? above ?? letters.value[0] ?? null;
+});
 const needed = computed(() => (level.value === null ? null : neededFor(supposing.value, supposed.value, level.value.cutPoint)));
 const aloneAt = (id: string): string => {
   const found = needed.value?.alone.find((one) => one.column.id === id);
   if (found === undefined) return '';
-  return found.points === null ? 'more than full marks' : `${formatPoints(found.points)} of ${formatPoints(found.column.possible)}`;
+  return found.points === null
+    ? 'more than full marks'
+    : found.points === 0
+      ? 'whatever comes'
+      : `${formatPoints(found.points)} of ${formatPoints(found.column.possible)}`;
 };
 </script>
 
@@ -74,7 +81,7 @@ const aloneAt = (id: string): string => {
       </p>
       <div v-if="level && needed" class="need">
         What would I need for
-        <ChoiceField v-model="goal" is-word :aria-label="'Letter that is aimed at'">
+        <ChoiceField :model-value="level.label" is-word aria-label="Letter that is aimed at" @change="goal = $event as string">
           <option v-for="l in letters" :key="l.label" :value="l.label">
             {{ l.label }}, from {{ formatPoints(l.cutPoint) }} %
           </option> </ChoiceField
