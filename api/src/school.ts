@@ -145,6 +145,15 @@ export const firstPassword = Joi.object<FirstPassword, true>({
   password: Joi.string().min(LIMITS.passwordLeast).max(LIMITS.password).required().label('Password'),
 });
 
+/** What a comparison of the ledger of grades with the grades that are kept found. */
+export interface LedgerCheck {
+  readonly at: string;
+  readonly cells: number;
+  readonly differing: number;
+  /** Some of those that differ, in words. */
+  readonly examples: readonly string[];
+}
+
 /** A piece of the school's background work that failed and is tried again. */
 export interface JobFailure {
   readonly job: string;

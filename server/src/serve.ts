@@ -6,7 +6,7 @@ import { namesRows, workId } from './anonymity/index.ts';
 import { checkOldKeys } from './bank/index.ts';
 import { tidyFiles } from './files/index.ts';
 import { followResults } from './followUp/index.ts';
-import { rehearse } from './gradebook/index.ts';
+import { checkLedger, rehearse } from './gradebook/index.ts';
 import { keepLinks } from './handIn/index.ts';
 import { releaseMarks } from './markRelease/index.ts';
 import { matchTexts } from './matching/index.ts';
@@ -41,6 +41,7 @@ const JOBS = {
   'follow-results': followResults,
   'match-texts': matchTexts,
   'check-keys': checkOldKeys,
+  'check-ledger': checkLedger,
   'tidy-files': tidyFiles,
 } satisfies { readonly [name in JobName]: Job };
 

@@ -12,6 +12,7 @@ import type {
   School,
   Storage,
   StorageLimits,
+  LedgerCheck,
   TermChange,
 } from '../school.ts';
 
@@ -29,6 +30,22 @@ export const tryJobAgain = endpoint({
   body: is<JobAgain>(),
   answer: is<{ readonly failures: readonly JobFailure[] }>(),
   audit: 'background work tried again',
+});
+
+export const getLedgerChecks = endpoint({
+  method: 'get',
+  path: '/school/ledger',
+  needs: 'school.administer',
+  answer: is<{ readonly checks: readonly LedgerCheck[] }>(),
+});
+
+/** Replays the ledger now and holds it against the grades that are kept. */
+export const checkLedgerNow = endpoint({
+  method: 'post',
+  path: '/school/ledger',
+  needs: 'school.administer',
+  answer: is<{ readonly checks: readonly LedgerCheck[] }>(),
+  audit: 'ledger compared',
 });
 
 export const previewLists = endpoint({

@@ -60,7 +60,7 @@ function addCategory(lines: readonly WorkingLine[]): number | null {
     .map(readItem)
     .filter((i) => !i.isOut);
   const byPoints = /^(\S+) of (\S+) points$/.exec(sum.rule);
-  const byShare = /^shares add to (\S+), of (\S+) pieces$/.exec(sum.rule);
+  const byShare = /^shares add to (\S+), of (\S+) pieces?$/.exec(sum.rule);
   const top = kept.reduce((t, i) => t + i.times * (byPoints === null ? i.earned / i.possible : i.earned), 0);
   const bottom = kept.reduce((t, i) => t + (i.isExtra ? 0 : i.times * (byPoints === null ? 1 : i.possible)), 0);
   const said = byPoints ?? byShare;

@@ -1,3 +1,4 @@
+export { checkLedger, compareLedger, listLedgerChecks } from './checkLedger.ts';
 export { readTotals, scoreText } from './book.ts';
 export { changeCell } from './cellChange.ts';
 export { calculate, cellFor, findWorkColumn, handInOf, isWorkColumn, toGraded } from './cells.ts';

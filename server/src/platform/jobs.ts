@@ -15,6 +15,7 @@ export const JOB_WORDS = {
   'match-texts': 'Comparing the texts of an item',
   'tidy-files': 'Clearing away what nobody uses',
   'check-keys': 'Checking the keys of a folder of questions',
+  'check-ledger': 'Comparing the ledger with the grades',
 } as const;
 export type JobName = keyof typeof JOB_WORDS;
 

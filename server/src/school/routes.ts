@@ -18,6 +18,7 @@ import { getStorage } from '../files/index.ts';
 import { addPerson, changePerson, listEmbedHosts, requireGood } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
+import { compareLedger, listLedgerChecks } from '../gradebook/index.ts';
 import { listFailures, tryAgain } from '../platform/jobFailures.ts';
 import type { JobName } from '../platform/jobs.ts';
 import { implement, type Route } from '../platform/route.ts';
@@ -48,6 +49,11 @@ async function makeSchool(db: Db): Promise<School> {
 const withSchool = async (db: Db, id: string): Promise<{ id: string; school: School }> => ({ id, school: await makeSchool(db) });
 
 export const schoolRoutes: readonly Route[] = [
+  implement(api.getLedgerChecks, async ({ db }) => ({ checks: await listLedgerChecks(db) })),
+  implement(api.checkLedgerNow, async ({ db, now }) => {
+    await compareLedger(db, now);
+    return { checks: await listLedgerChecks(db) };
+  }),
   implement(api.getJobFailures, async ({ db }) => ({ failures: await listFailures(db) })),
   implement(api.tryJobAgain, jobAgain, async ({ db, body, now, kick }) => {
     if (!(await tryAgain(db, body.job, body.piece, now))) throw notFound();

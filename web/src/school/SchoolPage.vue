@@ -9,6 +9,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
+import LedgerChecks from './LedgerChecks.vue';
 import PeopleList from './PeopleList.vue';
 import ActButton from '../parts/ActButton.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
@@ -237,6 +238,7 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
           </p>
         </form>
         <JobFailures />
+        <LedgerChecks />
       </section>
       <section>
         <PeopleList :people="school.people" @changed="school = $event" />
