@@ -23,6 +23,7 @@ try {
   const files = [
     'totals',
     'gradebook',
+    'spreadsheet',
     'scrolling',
     'pages',
     'building',
