@@ -68,6 +68,8 @@ describe('a column made in the gradebook', () => {
     const column = await columnOf(itemId);
     expect((await cellOf(column?.id ?? '', school.students[0]))[0]).toBe('outside');
     expect((await type(column?.id ?? '', school.students[0], 5000)).status).toBe(422);
+    // Nor is anything of it told to those it is not for.
+    expect(JSON.stringify((await school.agents.student.get(`${course()}/own/grades`).expect(200)).body)).not.toContain('Extra talk');
     await type(column?.id ?? '', school.students[1], 5000).expect(200);
     expect((await cellOf(column?.id ?? '', school.students[1])).slice(0, 3)).toEqual(['marked', '5', 0]);
   });

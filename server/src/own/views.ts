@@ -216,7 +216,8 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
       statistics: statisticsOf(column),
     };
   };
-  const isSeen = (column: FactColumn): boolean => column.unitId === null || (column.itemId !== null && visible.has(column.itemId));
+  const isSeen = (column: FactColumn, cell: GradedCell | undefined): boolean =>
+    column.unitId === null ? cell?.state !== 'outside' : column.itemId !== null && visible.has(column.itemId);
   const isPlaced = (column: FactColumn, period: Period | null): boolean =>
     period === null || (periodOf(toGraded(column), facts.policy.periods) ?? period).id === period.id;
   return {
@@ -243,8 +244,8 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
     suppose: {
       policy: facts.policy,
       // What is not announced to them counts, and has no name yet.
-      columns: calculation.columns.map((column) =>
-        isSeen(column) ? toGraded(column) : { ...toGraded(column), itemId: null, title: 'not announced yet' },
+      columns: calculation.columns.map((column, place) =>
+        isSeen(column, cells[place]) ? toGraded(column) : { ...toGraded(column), itemId: null, title: 'not announced yet' },
       ),
       cells: cells.map(sentCell),
     },
@@ -270,7 +271,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
             cell === undefined ||
             (category !== null && column.categoryId !== category.id) ||
             !isPlaced(column, period) ||
-            !isSeen(column)
+            !isSeen(column, cell)
           )
             return [];
           const seen = column.itemId === null ? undefined : visible.get(column.itemId);

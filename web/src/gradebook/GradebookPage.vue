@@ -213,6 +213,7 @@ const KEYS = [
   ['Ctrl C, Ctrl V', 'copies what is chosen for a spreadsheet, pastes what comes from one; seen first'],
   ['Ctrl D', 'fills what is chosen with its first row; seen first'],
   ['Alt ↓', 'opens the column'],
+  ['Shift + press on a title', 'sorts by it second, where the first leaves people alike'],
   ['Delete', 'empties the cell'],
   ['Esc', 'leaves what was typed; then Tab leaves the grid'],
 ] as const;
