@@ -59,6 +59,7 @@ describe('the endpoints', () => {
     });
     // What was made has an identifier only once it is there.
     expect(strange.sort()).toEqual([
+      ['addGradeColumn', 'itemId'],
       ['askRevision', 'revisionId'],
       ['correctQuestion', 'correctionId'],
       ['openByHand', 'openingId'],
