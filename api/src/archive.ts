@@ -14,7 +14,7 @@ import { LIMITS } from './limits.ts';
 import { assignmentChange, rubricChange, type AssignmentChange, type RubricChange } from './assignment.ts';
 import { matchSetting, type MatchSetting } from './matching.ts';
 import { linkChange } from './files.ts';
-import { policyChange, type PolicyChange } from './gradebook.ts';
+import { policyChange, type PolicyChange } from './policy.ts';
 import { newQuestionShape } from './question.ts';
 import { quizChange, type QuizSetting } from './quiz.ts';
 import { opening, type OpeningWish } from './release.ts';

@@ -1,5 +1,5 @@
 import type { ItemKind, Term } from '@rosemary/core';
-import type { PolicyChange } from './gradebook.ts';
+import type { PolicyChange } from './policy.ts';
 import { id, Joi, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 

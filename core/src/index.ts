@@ -14,6 +14,7 @@ export * from './document/plainText.ts';
 export * from './exact/countOf.ts';
 export * from './exact/locale.ts';
 export * from './exact/sizeInWords.ts';
+export * from './exact/plainLetters.ts';
 export * from './exact/points.ts';
 export * from './exact/ratio.ts';
 export * from './exchange/objectives.ts';

@@ -8,6 +8,8 @@ import CellWordsPart from '../src/gradebook/CellWordsPart.vue';
 import ColumnForm from '../src/gradebook/ColumnForm.vue';
 import ColumnMenu from '../src/gradebook/ColumnMenu.vue';
 import CurveDialog from '../src/gradebook/CurveDialog.vue';
+import DifferencesDialog from '../src/gradebook/DifferencesDialog.vue';
+import ImportDialog from '../src/gradebook/ImportDialog.vue';
 import FillDialog from '../src/gradebook/FillDialog.vue';
 import PlaceDialog from '../src/gradebook/PlaceDialog.vue';
 import ViewChoice from '../src/gradebook/ViewChoice.vue';
@@ -607,5 +609,157 @@ describe('how the grid is looked at', () => {
       { ...FIRST_CHOICE, own: ['x'] },
     ]);
     expect(shown.emitted('arrange')).toHaveLength(1);
+  });
+});
+
+describe('a table that is imported', () => {
+  const READ = 'POST /courses/c/gradebook/table/read';
+  /** The file goes by a request of its own, which tells how far it is. */
+  function answerFile(answer: () => { status: number; body: object }): void {
+    class FakeRequest {
+      readonly upload = {};
+      status = 0;
+      responseText = '';
+      onload: (() => void) | null = null;
+      open(): void {}
+      setRequestHeader(): void {}
+      send(): void {
+        const { status, body } = answer();
+        [this.status, this.responseText] = [status, JSON.stringify(body)];
+        queueMicrotask(() => this.onload?.());
+      }
+    }
+    globalThis.XMLHttpRequest = FakeRequest as never;
+  }
+  const open = async (lines: string[][], reload: () => Promise<void> = () => Promise.resolve()) => {
+    answerFile(() => ({ status: 200, body: { lines, people: [{ enrolmentId: '1', email: 'zola@example.org', source: null }] } }));
+    const shown = await show(ImportDialog, { courseId: 'c', book: book(), reload });
+    const input = shown.find('input[type=file]');
+    Object.defineProperty(input.element, 'files', { value: [new File(['x'], 'results.csv')], configurable: true });
+    await input.trigger('change');
+    await until(() => shown.text().includes('are taken') || shown.find('[role=alert]').exists());
+    return shown;
+  };
+
+  it('is met with the gradebook, asks where it is unsure, and plans what it would change', async () => {
+    const shown = await open([
+      ['Email', 'Name', 'Later (20)', 'Odd'],
+      ['zola@example.org', '', '16', '1'],
+      ['', 'Moss, G', '2', '1'],
+      ['', 'Nobody', '5', '1'],
+      ['', 'Moss, G', '9', '1'],
+    ]);
+    expect(shown.text()).toContain('2 students and 1 column are taken.');
+    expect(shown.text()).toContain('line 4: Nobody');
+    expect(shown.text()).toContain('Line 5 names a student of an earlier line and is left out.');
+    const whose = shown.find('select[aria-label="Student of line 4"]');
+    await whose.setValue(
+      whose
+        .findAll('option')
+        .find((o) => o.text().includes('Abara'))!
+        .attributes('value'),
+    );
+    await press(shown, 'See what changes');
+    const [wish] = shown.emitted('planned')!.at(-1) as [BlockWish];
+    expect(wish.cells.map((c) => [c.who.familyName, c.what.title, c.text])).toEqual([
+      ['Zola', 'Later', '16'],
+      ['Abara', 'Later', '5'],
+    ]);
+    expect([wish.how, wish.same, wish.outside]).toEqual(['import', 1, '1 line without a student']);
+  });
+
+  it('makes a new column with its ripple first, and plans its results with the rest', async () => {
+    let shown: VueWrapper | null = null;
+    const made = { ...book().columns[0]!, id: 'fresh', itemId: 'i-fresh', title: 'Odd', possible: 5000 };
+    const grown = () => ({
+      ...book(),
+      columns: [...book().columns, made],
+      rows: book().rows.map((r) => ({ ...r, cells: [...r.cells, 0 as const] })),
+    });
+    const reload = async (): Promise<void> => {
+      await shown?.setProps({ book: grown() });
+    };
+    shown = await open(
+      [
+        ['Email', 'Odd'],
+        ['zola@example.org', '4'],
+      ],
+      reload,
+    );
+    const goes = shown.find('select[aria-label="Where Odd goes"]');
+    await goes.setValue(goes.findAll('option')[1]!.attributes('value'));
+    const points = () => shown!.find('input[aria-label="Points of Odd"]');
+    await points().setValue('5x');
+    await press(shown, 'See what changes');
+    expect(shown.text()).toContain('Points of “Odd”: “5x” is not a number of points.');
+    await points().setValue('5');
+    server.on('POST /courses/c/gradebook/columns', ({ headers }) =>
+      headers['x-ripple'] === 'mind' ? new Held(ripple) : { itemId: 'i-fresh' },
+    );
+    await press(shown, 'See what changes');
+    useRipple().close(true);
+    await until(() => shown?.emitted('planned') !== undefined);
+    const [wish] = shown.emitted('planned')!.at(-1) as [BlockWish];
+    expect(wish.cells.map((c) => [c.who.familyName, c.what.columnId, c.text])).toEqual([['Zola', 'fresh', '4']]);
+  });
+
+  it('says what it lacks, and why a file is refused', async () => {
+    expect((await open([['Test'], ['1']])).text()).toContain('No column says who a line is about.');
+    answerFile(() => ({
+      status: 422,
+      body: { type: 'urn:rosemary:invalid', title: '', status: 422, detail: 'This workbook holds macros.' },
+    }));
+    const shown = await show(ImportDialog, { courseId: 'c', book: book(), reload: () => Promise.resolve() });
+    const input = shown.find('input[type=file]');
+    Object.defineProperty(input.element, 'files', { value: [new File(['x'], 'x.xlsm')], configurable: true });
+    await input.trigger('change');
+    await until(() => shown.text().includes('This workbook holds macros.'));
+    expect(server.bodies(READ)).toEqual([]);
+  });
+});
+
+describe('what changed between two days', () => {
+  const by = { eventId: '7', act: 'a1', who: 'Ines', at: '2026-11-17T10:00:00Z', source: 'paste' };
+  const one = { columnId: 'late', title: 'Later', enrolmentId: '1', name: 'Zola, G', was: '', is: '12', by };
+  const found = (more: object = {}) => ({
+    from: '2026-11-11T10:00:00Z',
+    to: '2026-11-18T10:00:00Z',
+    knownSince: null,
+    cells: [one],
+    totals: [],
+    acts: [],
+    ...more,
+  });
+  const open = async (answer: object) => {
+    const real: typeof fetch = globalThis.fetch;
+    globalThis.fetch = (url, init) => real(String(url as string).replace(/\?.*/, ''), init);
+    server.on('GET /courses/c/gradebook/differences', () => answer);
+    const shown = await show(DifferencesDialog, { courseId: 'c', canEdit: true }, undefined, inCourse);
+    await shown.find('form').trigger('submit');
+    await flushPromises();
+    return shown;
+  };
+
+  it('is listed with the act behind it, which is undone as one or cell by cell', async () => {
+    const shown = await open(found({ acts: [{ at: '2026-11-16T10:00:00Z', who: 'Ines', what: 'curve changed', subject: 'Later' }] }));
+    expect(shown.text()).toContain('1 result and 0 totals differ');
+    expect(shown.text()).toContain('1 cell pasted');
+    expect(shown.text()).toContain('curve changed, “Later”');
+    server.on('POST /courses/c/gradebook/block/undo', () => ({ act: 'a2', changed: 1, left: 0 }));
+    await press(shown, 'Undo all of them');
+    expect(server.bodies('POST /courses/c/gradebook/block/undo')).toEqual([{ act: 'a1' }]);
+    server.on('POST /courses/c/gradebook/undo', () => ({ eventId: '8', row: book().rows[0] }));
+    await shown.find('button[aria-label="Undo Later of Zola, G"]').trigger('click');
+    await flushPromises();
+    expect(server.bodies('POST /courses/c/gradebook/undo')).toEqual([{ eventId: '7' }]);
+    expect(shown.emitted('changed')).toHaveLength(2);
+  });
+
+  it('says since when the past is known, and shows letters that were crossed', async () => {
+    const totals = [{ enrolmentId: '1', name: 'Zola, G', before: '72.0', after: '74.0', letterBefore: 'C', letterAfter: 'B' }];
+    const shown = await open(found({ knownSince: '2026-11-14T10:00:00Z', cells: [{ ...one, by: null }], totals }));
+    expect(shown.text()).toContain('Marks are known for all of this time');
+    expect(shown.text()).toContain('C → B');
+    expect(shown.text()).toContain('by a date, the policy or a curve');
   });
 });

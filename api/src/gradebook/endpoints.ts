@@ -16,14 +16,12 @@ import type {
   EventReason,
   HistoryEntry,
   NewColumn,
-  PolicyChange,
-  PolicyPast,
-  PolicyView,
   ReadTable,
   UndoAct,
   UndoEvent,
   WorkingView,
 } from '../gradebook.ts';
+import type { PolicyChange, PolicyPast, PolicyView } from '../policy.ts';
 
 export const getGradebook = endpoint({
   method: 'get',

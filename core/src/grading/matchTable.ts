@@ -1,3 +1,5 @@
+import { plainLetters } from '../exact/plainLetters.ts';
+
 /** A student that a line of a table may be about; `keys` are identifiers and addresses, any of which names them. */
 export interface ResultStudent {
   readonly enrolmentId: string;
@@ -32,7 +34,7 @@ export interface MatchedTable {
 }
 export type TableMatch = { readonly ok: true; readonly table: MatchedTable } | { readonly ok: false; readonly reason: string };
 
-const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/\s+/g, ' ').trim();
+const plain = (text: string): string => plainLetters(text).replace(/\s+/g, ' ').trim();
 const KEY_HEADS = new Set([
   'rosemary id',
   'student id',

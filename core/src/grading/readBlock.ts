@@ -34,9 +34,3 @@ export function readBlock(text: string): readonly (readonly string[])[] {
   endCell();
   return rows;
 }
-
-/**
- * A cell as it is put on the clipboard: in quotation marks where it holds a tab, a line break or a mark of its own.
- * Worked example: `a\tb` is `"a\tb"`, `12` stays `12`.
- */
-export const blockCell = (text: string): string => (/["\t\n\r]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);

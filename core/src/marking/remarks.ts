@@ -1,3 +1,4 @@
+import { plainLetters } from '../exact/plainLetters.ts';
 /** A remark as it is looked for: what it says, the criterion it belongs to, the letters it is called by, how often it was used. */
 export interface RemarkFacts {
   readonly id: string;
@@ -23,8 +24,6 @@ export const STARTER_REMARKS: readonly { readonly body: string; readonly shortcu
   { shortcut: 'well', body: 'Well seen, and well put.' },
 ];
 
-const plain = (text: string): string => text.toLocaleLowerCase('en').normalize('NFKD').replace(/\p{M}/gu, '');
-
 /**
  * Remarks in the order they are offered for some typed letters: the one called exactly so first, then those whose call begins so,
  * then those with all the typed words in what they say; nothing typed offers all. Within each, those of the criterion at hand come
@@ -32,13 +31,13 @@ const plain = (text: string): string => text.toLocaleLowerCase('en').normalize('
  * Worked example: typed `how`, the remark called `how` stands before one that says “how long”.
  */
 export function offerRemarks<R extends RemarkFacts>(remarks: readonly R[], typed: string, criterion: string): readonly R[] {
-  const letters = plain(typed.trim());
+  const letters = plainLetters(typed.trim());
   const words = letters.split(/\s+/).filter((word) => word !== '');
   const rank = (r: R): number => {
     if (letters === '') return 2;
     if (r.shortcut === letters) return 0;
     if (r.shortcut !== '' && r.shortcut.startsWith(letters)) return 1;
-    const body = plain(`${r.body} ${r.criterion}`);
+    const body = plainLetters(`${r.body} ${r.criterion}`);
     return words.every((word) => body.includes(word)) ? 2 : 3;
   };
   const isHere = (r: R): number => (r.criterion !== '' && r.criterion === criterion ? 0 : 1);

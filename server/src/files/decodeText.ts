@@ -15,10 +15,10 @@ function named(bytes: Buffer): string | null {
 }
 
 /**
- * The text of a page or of XML, in the encoding it names or in UTF-8. A page that is in neither is read as Western European, as
- * browsers do, and it is said; XML that is in neither is refused.
+ * The text of a page, a table or XML, in the encoding it names or in UTF-8. A page or table that is in neither is read as Western European,
+ * as browsers do, and it is said; XML that is in neither is refused.
  */
-export function decodeText(bytes: Buffer, kind: 'html' | 'xml'): { text: string; note: string } {
+export function decodeText(bytes: Buffer, kind: 'html' | 'table' | 'xml'): { text: string; note: string } {
   const label = named(bytes) ?? 'utf-8';
   try {
     return { text: new TextDecoder(label, { fatal: true }).decode(bytes), note: '' };

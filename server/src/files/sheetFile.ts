@@ -1,6 +1,7 @@
 import { parse } from 'csv-parse/sync';
 import { open, readFile, stat } from 'node:fs/promises';
 import { AppError, invalid } from '../platform/errors.ts';
+import { decodeText } from './decodeText.ts';
 import { unguarded } from './tableFile.ts';
 import { DOCUMENT_BOUNDS, readZip } from './unzip.ts';
 
@@ -54,17 +55,6 @@ async function readWorkbook(path: string): Promise<string[][]> {
   return lines;
 }
 
-/** Text by the mark at its beginning, else as UTF-8, else as western European. */
-function decode(bytes: Buffer): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
-}
-
 /** What parts the cells: of tab, semicolon and comma the one that the first lines have most of, outside of quotation marks. */
 function delimiterOf(text: string): string {
   const top = text
@@ -85,7 +75,7 @@ export async function readSheetFile(path: string): Promise<string[][]> {
   else if (buffer.readUInt32BE(0) === 0xd0cf11e0)
     throw invalid('file', 'This is a workbook of the old kind (.xls). Save it as .xlsx or as CSV and choose that file.');
   else {
-    const text = decode(await readFile(path)).replace(/^\uFEFF/, '');
+    const text = decodeText(await readFile(path), 'table').text.replace(/^\uFEFF/, '');
     if (text.includes('\u0000')) throw invalid('file', 'This file is no table. Choose one saved as .xlsx or .csv.');
     try {
       const read: string[][] = parse(text, { delimiter: delimiterOf(text), relax_column_count: true, skip_empty_lines: false, trim: true });

@@ -72,8 +72,8 @@ export const cellKey = ({ columnId, enrolmentId }: CellKey): string => `${column
 export async function listCellsForUpdate(db: Db, cells: readonly CellKey[]): Promise<ReadonlyMap<string, CurrentGrade>> {
   const ids = [cells.map((c) => c.columnId), cells.map((c) => c.enrolmentId)];
   await db.query(
-    'select pg_advisory_xact_lock(hashtextextended(t.key, 0)) from (select a || $3 || b as key from unnest($1::text[], $2::text[]) as u(a, b) order by a, b) t',
-    [...ids, ' '],
+    `select pg_advisory_xact_lock(hashtextextended(t.key, 0)) from (select a || ' ' || b as key from unnest($1::text[], $2::text[]) as u(a, b) order by a, b) t`,
+    ids,
   );
   const found = await rows<GradeRow & { column_id: string; enrolment_id: string }>(
     db,

@@ -10,6 +10,7 @@ import TickBox from '../parts/fields/TickBox.vue';
 import { call, callSeen, rippleOf } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import { seenEvent } from './heldCell.ts';
 import type { BlockCellPlan, BlockWish } from './useBlock.ts';
 
 /** What is pasted, filled or imported, cell by cell and with whom it moves, before any of it is written. */
@@ -49,10 +50,8 @@ function toChange(): BlockChange {
     columnIds,
     cells: written.value.map((c) => {
       const { wish } = c.judgement as Extract<typeof c.judgement, { wish: unknown }>;
-      const cell = c.who.cells[c.what.place];
-      const seen = cell === undefined || cell === 0 ? null : cell[4];
       const given = wish.state === 'scored' ? wish.raw : wish.state;
-      return [rowAt.get(c.who.enrolmentId) ?? 0, columnAt.get(c.what.columnId ?? '') ?? 0, given, seen] as const;
+      return [rowAt.get(c.who.enrolmentId) ?? 0, columnAt.get(c.what.columnId ?? '') ?? 0, given, seenEvent(c.who, c.what.place)] as const;
     }),
     isAboveConfirmed: takesAbove.value,
     reason: '',

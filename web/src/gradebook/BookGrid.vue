@@ -3,7 +3,7 @@ import type { BookRow } from '@rosemary/api';
 import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/vue-virtual';
 import { useEventListener } from '@vueuse/core';
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue';
-import { formatPoints } from '@rosemary/core';
+import { formatPoints, LOCALE } from '@rosemary/core';
 import ActButton from '../parts/ActButton.vue';
 import { useCourse } from '../stores/courseStore.ts';
 import BookGridRow from './BookGridRow.vue';
@@ -238,10 +238,10 @@ const active = computed(() => {
   const { value } = props.cursor.at;
   return value === null ? undefined : `cell-${value.row}-${value.column}`;
 });
-const byDay = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: course.zone });
+const byDay = computed(() => new Intl.DateTimeFormat(LOCALE, { day: 'numeric', month: 'short', timeZone: course.zone }));
 /** What stands under the title of a column: its points and the day on which it is due. */
 const under = (c: Column): string =>
-  c.kind !== 'graded' ? '' : [formatPoints(c.possible), ...(c.dueAt === null ? [] : [byDay.format(Date.parse(c.dueAt))])].join(' · ');
+  c.kind !== 'graded' ? '' : [formatPoints(c.possible), ...(c.dueAt === null ? [] : [byDay.value.format(Date.parse(c.dueAt))])].join(' · ');
 const onMenu = (column: Column, event: MouseEvent): void => {
   emit('menu', column, (event.currentTarget ?? event.target) as HTMLElement);
 };

@@ -10,6 +10,7 @@ import type { Column } from './columns.ts';
 import CurveDialog from './CurveDialog.vue';
 import DifferencesDialog from './DifferencesDialog.vue';
 import FillDialog from './FillDialog.vue';
+import { heldCell, isOutside } from './heldCell.ts';
 import ImportDialog from './ImportDialog.vue';
 import PlaceDialog from './PlaceDialog.vue';
 import type { Opened } from './opened.ts';
@@ -39,11 +40,10 @@ const column = computed(() => props.book.columns.find((c) => c.id === of.value?.
 const turnTo = (what: 'fill' | 'curve' | 'place'): void => {
   if (of.value !== null) opened.value = { ...of.value, what };
 };
-function isEmpty(row: BookRow, at: Column): boolean {
-  const held = row.cells[at.place];
-  return held === undefined || held === 0 || (held[6] === null && held[0] !== 'outside');
-}
-const empty = computed(() => (of.value === null ? 0 : props.rows.filter((r) => of.value !== null && isEmpty(r, of.value.column)).length));
+const empty = computed(() => {
+  const place = of.value?.column.place ?? -1;
+  return props.rows.filter((r) => !isOutside(r, place) && (heldCell(r, place)?.[6] ?? null) === null).length;
+});
 function sort(isSecond: boolean): void {
   const key = of.value?.column.key;
   emit('close');

@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { AudienceMember, AudienceName, Gradebook, NewColumn } from '@rosemary/api';
 import { parsePoints } from '@rosemary/core';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import DateField from '../parts/DateField.vue';
 import FoldOut from '../parts/FoldOut.vue';
@@ -28,6 +28,7 @@ interface Typed {
   category: string;
   newCategory: string;
   dueAt: string | null;
+  audience: readonly AudienceName[];
   isToldAtOnce: boolean;
   showsStatistics: boolean;
   isExtraCredit: boolean;
@@ -41,22 +42,22 @@ const typed = ref<Typed>(
     category: props.categories[0]?.id ?? '',
     newCategory: '',
     dueAt: null,
+    audience: [],
     isToldAtOnce: true,
     showsStatistics: false,
     isExtraCredit: false,
     multiplier: '1',
   },
 );
-const audience = ref<readonly AudienceName[]>([]);
 const faults = ref<ReadonlyMap<string, string>>(new Map());
 const isBusy = ref(false);
-function setDate(at: string | null): void {
-  typed.value.dueAt = at;
-  keep();
-}
-const keep = (): void => {
-  draft.keep(typed.value);
-};
+watch(
+  typed,
+  (now) => {
+    draft.keep(now);
+  },
+  { deep: true },
+);
 const faultOf = (field: string): string => faults.value.get(field) ?? '';
 const others = computed(() =>
   [...faults.value].filter(([field]) => !['title', 'possible', 'multiplier', 'newCategory', 'dueAt'].includes(field)),
@@ -78,7 +79,7 @@ function read(): NewColumn | null {
     categoryId: category === '' || category === NEW ? null : category,
     newCategory: category === NEW ? typed.value.newCategory : null,
     dueAt: typed.value.dueAt,
-    audience: audience.value.map(bare),
+    audience: typed.value.audience.map(bare),
     isToldAtOnce: typed.value.isToldAtOnce,
     showsStatistics: typed.value.showsStatistics,
     isExtraCredit: typed.value.isExtraCredit,
@@ -111,7 +112,7 @@ async function add(): Promise<void> {
 
 <template>
   <v-dialog :model-value="true" width="720" max-width="720" @update:model-value="emit('close')">
-    <form class="sheet pad" role="dialog" aria-label="New column" @submit.prevent="add" @input="keep">
+    <form class="sheet pad" role="dialog" aria-label="New column" @submit.prevent="add">
       <h2>New column</h2>
       <p class="soft">For what is done in class and has nothing to hand in: a talk, a practical, a test on paper.</p>
       <div class="line">
@@ -127,7 +128,7 @@ async function add(): Promise<void> {
         >
         <div class="field">
           Category
-          <ChoiceField v-model="typed.category" aria-label="Category" @change="keep">
+          <ChoiceField v-model="typed.category" aria-label="Category">
             <option v-for="c in categories" :key="c.id" :value="c.id">{{ c.title }}</option>
             <option value="">none</option>
             <option :value="NEW">a new one…</option>
@@ -140,7 +141,7 @@ async function add(): Promise<void> {
             :zone="course.zone"
             :now="course.now"
             :fault="faultOf('dueAt')"
-            @change="setDate"
+            @change="typed.dueAt = $event"
           />
         </div>
       </div>
@@ -153,14 +154,14 @@ async function add(): Promise<void> {
       <FoldOut>
         <template #summary>For whom, release, extra credit</template>
         <p>
-          For {{ audience.length === 0 ? 'everyone in the course' : audience.map((a) => a.name).join(', ') }}
-          <ActButton v-if="audience.length > 0" look="act" @click="audience = []">everyone</ActButton>
+          For {{ typed.audience.length === 0 ? 'everyone in the course' : typed.audience.map((a) => a.name).join(', ') }}
+          <ActButton v-if="typed.audience.length > 0" look="act" @click="typed.audience = []">everyone</ActButton>
         </p>
         <WhomSelect
           label="For a section, a group or a student"
           words="Only for certain sections, groups or students…"
-          :taken="audience"
-          @choose="audience = [...audience, $event]"
+          :taken="typed.audience"
+          @choose="typed.audience = [...typed.audience, $event]"
         />
         <label class="tick-line"><TickBox v-model="typed.isToldAtOnce" /> Students see a result as soon as it is written</label>
         <label class="tick-line"><TickBox v-model="typed.showsStatistics" /> Students see how the class did, from five results on</label>

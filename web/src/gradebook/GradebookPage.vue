@@ -118,13 +118,13 @@ const changedCells = ref<ReadonlySet<string>>(new Set());
 /** The cells that differ from a day, to be highlighted. */
 watch(
   () => (shown.value.highlights.includes('changed') ? shown.value.changedSince : null),
-  async (day) => {
-    if (day === null) {
+  async (since) => {
+    if (since === null) {
       changedCells.value = new Set();
       return;
     }
     try {
-      const { cells } = await call(api.getDifferences, { courseId: courseId.value, from: new Date(`${day}T00:00:00Z`).toISOString() });
+      const { cells } = await call(api.getDifferences, { courseId: courseId.value, from: since });
       changedCells.value = new Set(cells.map((c) => `${c.columnId} ${c.enrolmentId}`));
     } catch (error) {
       notices.sayFault(error);

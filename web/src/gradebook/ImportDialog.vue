@@ -2,15 +2,15 @@
 import * as api from '@rosemary/api/endpoints';
 import type { Gradebook, ReadTable } from '@rosemary/api';
 import { countOf, judgeCell, matchTable, parsePoints, repeatedLines, type MatchedTable } from '@rosemary/core';
-import { computed, ref } from 'vue';
+import { computed, nextTick, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import ProgressBar from '../parts/ProgressBar.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import LineField from '../parts/fields/LineField.vue';
 import FileInput from '../parts/media/FileInput.vue';
-import { callSeen, callWithFile } from '../platform/call.ts';
-import type { Column } from './columns.ts';
+import { call, callWithFile } from '../platform/call.ts';
+import { cellTarget } from './cellTarget.ts';
 import type { BlockCellPlan, BlockWish } from './useBlock.ts';
 
 /** A table from a spreadsheet: what it is about is met with the gradebook and asked where unsure; what changes is seen after. */
@@ -75,7 +75,7 @@ const lines = computed(() =>
 const repeated = computed(() => repeatedLines(lines.value));
 const known = computed(() => lines.value.filter((l) => l.enrolmentId !== null && !repeated.value.has(l.line)));
 const taken = computed(() => goes.value.filter((to) => to !== LEFT_OUT).length);
-/** New columns are made first: their results are planned with the rest. */
+/** New columns are made first, each with its ripple: their results are planned with the rest. */
 async function makeColumns(): Promise<boolean> {
   for (const [n, to] of goes.value.entries()) {
     if (to !== NEW) continue;
@@ -98,9 +98,12 @@ async function makeColumns(): Promise<boolean> {
       isExtraCredit: false,
       multiplier: 1000,
     };
-    const { itemId } = await callSeen(api.addGradeColumn, { courseId: props.courseId }, body);
+    const made = await call(api.addGradeColumn, { courseId: props.courseId }, body, `Add “${body.title}”`);
+    if (made === null) return false;
     await props.reload();
-    setGoes(n, props.book.columns.find((c) => c.itemId === itemId)?.id ?? LEFT_OUT);
+    // The book comes down to here with the next drawing of the page.
+    await nextTick();
+    setGoes(n, props.book.columns.find((c) => c.itemId === made.itemId)?.id ?? LEFT_OUT);
   }
   return true;
 }
@@ -118,34 +121,13 @@ async function plan(): Promise<void> {
     const place = props.book.columns.findIndex((c) => c.id === to);
     const column = props.book.columns[place];
     if (column === undefined) continue;
-    const what: Column = {
-      key: column.id,
-      kind: 'graded',
-      place,
-      title: column.title,
-      group: '',
-      isFirst: false,
-      columnId: column.id,
-      itemId: column.itemId,
-      possible: column.possible,
-      dueAt: column.dueAt,
-      shares: [],
-      isAside: false,
-      width: 0,
-    };
+    const what = { columnId: column.id, place, title: column.title };
     for (const line of known.value) {
       const text = line.cells[n] ?? '';
       const who = props.book.rows.find((r) => r.enrolmentId === line.enrolmentId);
       // An empty cell of a table says nothing: it never empties a result.
       if (who === undefined || text.trim() === '') continue;
-      const cell = who.cells[place];
-      const isOutside = cell !== undefined && cell !== 0 && cell[0] === 'outside';
-      const judgement = judgeCell(text, {
-        possible: column.possible,
-        given: cell === undefined || cell === 0 ? null : cell[6],
-        closed: isOutside ? `“${column.title}” is not for ${who.givenName} ${who.familyName}.` : null,
-        levels: column.takesLetters ? props.book.levels : [],
-      });
+      const judgement = judgeCell(text, cellTarget(props.book, who, place));
       if (judgement.kind === 'same') same += 1;
       else cells.push({ row: line.line, column: n, text, judgement, who, what });
     }

@@ -101,7 +101,7 @@ const needsPass = (which: string): boolean => which === 'failing' && props.book.
         v-if="choice.highlights.includes('changed')"
         :model-value="choice.changedSince"
         label="Changed since"
-        is-day
+        time="00:00"
         :zone="course.zone"
         :now="course.now"
         @change="set({ changedSince: $event })"

@@ -6,6 +6,7 @@ import ActButton from '../parts/ActButton.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import CellHistory from './CellHistory.vue';
 import type { Column } from './columns.ts';
+import { isOutside } from './heldCell.ts';
 
 const CellWordsPart = defineAsyncComponent(() => import('./CellWordsPart.vue'));
 /** The working of the number that is chosen; of a result also its history and the words on it. */
@@ -27,10 +28,6 @@ const cell = computed(() => {
   return row === null || column?.kind !== 'graded' || column.columnId === null
     ? null
     : { courseId: props.courseId, columnId: column.columnId, enrolmentId: row.enrolmentId };
-});
-const isOutside = computed(() => {
-  const held = props.row?.cells[props.column?.place ?? -1];
-  return held !== undefined && held !== 0 && held[0] === 'outside';
 });
 /** What a marker works with here: works, attempts, or nothing, as where no work belongs to it. */
 const marking = computed(() => {
@@ -65,7 +62,7 @@ const marking = computed(() => {
         @written="emit('written')"
       />
       <CellWordsPart
-        v-if="cell && !isOutside"
+        v-if="cell && row && column && !isOutside(row, column.place)"
         :key="`words ${cell.enrolmentId} ${cell.columnId}`"
         :at="cell"
         :who="row?.givenName ?? ''"

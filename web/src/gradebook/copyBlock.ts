@@ -1,6 +1,7 @@
 import type { BookRow } from '@rosemary/api';
 import { formatPoints } from '@rosemary/core';
 import type { Column } from './columns.ts';
+import { heldCell, isOutside } from './heldCell.ts';
 import type { CellBlock } from './useGridCursor.ts';
 
 /** A cell as a spreadsheet takes it: its number or its word, as it would be typed again. */
@@ -10,9 +11,7 @@ function textOf(row: BookRow, column: Column | undefined): string {
   if (column.kind === 'period') return row.periods[column.place] ?? '';
   if (column.kind === 'soFar') return row.totals.soFar ?? '';
   if (column.kind === 'range') return row.totals.floor === null ? '' : `${row.totals.floor}–${row.totals.reach}`;
-  const cell = row.cells[column.place];
-  if (cell === undefined || cell === 0 || cell[0] === 'outside') return '';
-  const given = cell[6];
+  const given = isOutside(row, column.place) ? null : (heldCell(row, column.place)?.[6] ?? null);
   return given === null ? '' : typeof given === 'number' ? formatPoints(given) : given;
 }
 

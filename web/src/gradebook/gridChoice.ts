@@ -15,7 +15,7 @@ export interface GridChoice {
   readonly groupId: string | null;
   readonly state: RowState | null;
   readonly highlights: readonly Highlight[];
-  /** The day from which changes are highlighted. */
+  /** The instant from which changes are highlighted. */
   readonly changedSince: string | null;
   readonly isCompact: boolean;
   readonly showsInspector: boolean;

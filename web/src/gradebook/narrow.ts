@@ -1,6 +1,7 @@
 import type { BookCell, BookRow } from '@rosemary/api';
 import type { Column } from './columns.ts';
 import type { Highlight, RowState } from './gridChoice.ts';
+import { heldCell } from './heldCell.ts';
 
 const isBelow = (percent: number, pass: number | null): boolean => pass !== null && percent * 1000 < pass;
 const isIn: { readonly [state in Exclude<RowState, 'failing'>]: (cell: BookCell) => boolean } = {
@@ -16,8 +17,8 @@ export function isRowShown(row: BookRow, columns: readonly Column[], state: RowS
   if (state === null) return true;
   if (state === 'failing') return row.totals.soFar !== null && isBelow(Number(row.totals.soFar), pass);
   return columns.some((column) => {
-    const cell = column.kind === 'graded' ? row.cells[column.place] : undefined;
-    return cell !== undefined && cell !== 0 && isIn[state](cell);
+    const cell = column.kind === 'graded' ? heldCell(row, column.place) : null;
+    return cell !== null && isIn[state](cell);
   });
 }
 
@@ -31,9 +32,9 @@ export function highlightOf(
 ): Highlight | null {
   if (column.kind === 'soFar')
     return chosen.includes('failing') && row.totals.soFar !== null && isBelow(Number(row.totals.soFar), pass) ? 'failing' : null;
-  const cell = column.kind === 'graded' ? row.cells[column.place] : undefined;
+  const cell = column.kind === 'graded' ? heldCell(row, column.place) : null;
   if (column.columnId !== null && chosen.includes('changed') && changed.has(`${column.columnId} ${row.enrolmentId}`)) return 'changed';
-  if (cell === undefined || cell === 0) return null;
+  if (cell === null) return null;
   if (chosen.includes('missing') && cell[0] === 'missing') return 'missing';
   if (chosen.includes('late') && cell[3] === 1) return 'late';
   const isFailing =

@@ -1,13 +1,14 @@
 import type { BookRow, Gradebook } from '@rosemary/api';
 import { formatPoints, type CellTarget, type PlannedCell } from '@rosemary/core';
 import { shallowRef, type Ref } from 'vue';
+import { cellTarget } from './cellTarget.ts';
 import type { Column } from './columns.ts';
 import type { CellBlock } from './useGridCursor.ts';
 
 /** A cell of what is pasted or filled, with whose it is. */
 export interface BlockCellPlan extends PlannedCell {
   readonly who: BookRow;
-  readonly what: Column;
+  readonly what: Pick<Column, 'columnId' | 'place' | 'title'>;
 }
 
 /** What would be pasted or filled, to be seen before it is done. */
@@ -29,22 +30,11 @@ export function useBlock(
   writeOne: (cell: { row: BookRow; column: Column }, text: string) => void,
 ) {
   const wish = shallowRef<BlockWish | null>(null);
-  const givenOf = (row: BookRow, column: Column): CellTarget['given'] => {
-    const cell = row.cells[column.place];
-    return cell === undefined || cell === 0 ? null : cell[6];
-  };
   function targetOf(r: number, c: number): CellTarget {
     const [row, column] = [rows.value[r], columns.value[c]];
-    if (row === undefined || column?.kind !== 'graded') return { possible: 0, given: null, closed: NOT_WRITTEN };
-    const cell = row.cells[column.place];
-    const isOutside = cell !== undefined && cell !== 0 && cell[0] === 'outside';
-    const levels = book.value?.columns[column.place]?.takesLetters === true ? book.value.levels : [];
-    return {
-      possible: column.possible,
-      given: givenOf(row, column),
-      closed: isOutside ? `“${column.title}” is not for ${row.givenName} ${row.familyName}.` : null,
-      levels,
-    };
+    return row === undefined || column?.kind !== 'graded' || book.value === null
+      ? { possible: 0, given: null, closed: NOT_WRITTEN }
+      : cellTarget(book.value, row, column.place);
   }
   const named = (cells: readonly PlannedCell[]): BlockCellPlan[] =>
     cells.flatMap((cell) => {

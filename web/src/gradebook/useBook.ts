@@ -1,6 +1,6 @@
 import * as api from '@rosemary/api/endpoints';
 import type { BookRow, CellSaved, Gradebook } from '@rosemary/api';
-import { weekNumber } from '@rosemary/core';
+import { plainLetters, weekNumber } from '@rosemary/core';
 import { computed, ref, shallowRef, type Ref } from 'vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
@@ -13,7 +13,6 @@ export interface Narrowed {
   readonly members: ReadonlySet<string> | null;
   readonly letters: string;
 }
-const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** The gradebook of a course as it is read: its students and columns as far as they are asked for, each fresh row in place of the one before. */
 export function useBook(courseId: Ref<string>, choice: Ref<GridChoice>, narrowed: Ref<Narrowed>, asOf: Ref<string | null>) {
@@ -58,12 +57,12 @@ export function useBook(courseId: Ref<string>, choice: Ref<GridChoice>, narrowed
   const columns = computed((): readonly Column[] => (book.value === null ? [] : columnsOf(book.value, choice.value, isInWeeks)));
   const ofSection = computed((): readonly BookRow[] => {
     const { members, letters } = narrowed.value;
-    const wanted = plain(letters.trim());
+    const wanted = plainLetters(letters.trim());
     return (book.value?.rows ?? []).filter(
       (r) =>
         (course.sectionId === null || r.sectionId === course.sectionId) &&
         (members === null || members.has(r.enrolmentId)) &&
-        (wanted === '' || plain(`${r.givenName} ${r.familyName} ${r.givenName}`).includes(wanted)) &&
+        (wanted === '' || plainLetters(`${r.givenName} ${r.familyName} ${r.givenName}`).includes(wanted)) &&
         isRowShown(r, columns.value, choice.value.state, book.value?.passPercent ?? null),
     );
   });

@@ -3,6 +3,7 @@ import { formatPoints, readCellText, type CellWish, type SchemeLevel } from '@ro
 import { ref, type Ref } from 'vue';
 import { useNotices } from '../stores/noticeStore.ts';
 import type { Column } from './columns.ts';
+import { heldCell, isOutside } from './heldCell.ts';
 
 interface Cell {
   readonly row: BookRow;
@@ -30,12 +31,11 @@ export function useCellTyping(
   function start(first: string | null): boolean {
     const cell = chosen.value;
     if (!canEdit.value || cell?.column.kind !== 'graded') return false;
-    const held = cell.row.cells[cell.column.place];
-    if (held !== undefined && held !== 0 && held[0] === 'outside') {
+    if (isOutside(cell.row, cell.column.place)) {
       notices.say(`“${cell.column.title}” is not for ${cell.row.givenName}. Change in the Plan who it is for.`, null);
       return false;
     }
-    const given = held === undefined || held === 0 ? null : held[6];
+    const given = heldCell(cell.row, cell.column.place)?.[6] ?? null;
     opened = given === null ? '' : typeof given === 'number' ? formatPoints(given) : given;
     text.value = first ?? opened;
     return true;

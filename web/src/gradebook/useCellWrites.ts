@@ -7,6 +7,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { noteSaved, onSentLater, sendLater, unsavedOf } from '../platform/unsaved.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { pendingKey, type Column } from './columns.ts';
+import { seenEvent } from './heldCell.ts';
 
 /** A write that needs a word first: points above the maximum, or a cell that somebody else changed meanwhile. */
 export interface Asked {
@@ -99,8 +100,7 @@ export function useCellWrites(
     const mine = (chains.get(key) ?? Promise.resolve()).then(async () => {
       // The write before has changed what was seen.
       const cell = { row: findRow(enrolmentId) ?? row, column };
-      const held = cell.row.cells[column.place];
-      const seenEventId = held === undefined || held === 0 ? null : held[4];
+      const seenEventId = seenEvent(cell.row, column.place);
       await send(cell, { columnId, enrolmentId, ...wish, seenEventId, isAboveConfirmed: false, reason: '' });
       if (chains.get(key) !== mine) return;
       chains.delete(key);
