@@ -51,7 +51,7 @@ describe('what comes in, in other ways', () => {
     await h.choose(h.button('Begin with a rubric'), 'starter 0');
     await h.text('4 criteria, 40 points');
     expect(await h.isAccessible()).toEqual([]);
-    await h.type(h.field('Title to keep it by'), 'Our report');
+    await h.type(h.field('Title to keep the rubric by'), 'Our report');
     await h.click(h.button('Keep this one'));
     await h.text('“Our report” is kept among your rubrics.');
     await h.click(h.button('Save the rubric'));

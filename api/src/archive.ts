@@ -14,7 +14,7 @@ import { LIMITS } from './limits.ts';
 import { assignmentChange, rubricChange, type AssignmentChange, type RubricChange } from './assignment.ts';
 import { matchSetting, type MatchSetting } from './matching.ts';
 import { linkChange } from './files.ts';
-import { policyChange, type PolicyChange } from './policy.ts';
+import { type LevelChange, policyChange, type PolicyChange, schemeLevels } from './policy.ts';
 import { newQuestionShape } from './question.ts';
 import { quizChange, type QuizSetting } from './quiz.ts';
 import { opening, type OpeningWish } from './release.ts';
@@ -59,6 +59,7 @@ export interface ArchiveItem {
   readonly showsStatistics: boolean;
   readonly studentReads: ResultReading;
   readonly staffReads: ResultReading;
+  readonly ownLevels: LevelChange[] | null;
   /** A late policy of its own. */
   readonly late: LatePolicy | null;
   readonly matching: Omit<MatchSetting, 'version'> | null;
@@ -176,6 +177,7 @@ export const archiveItem = Joi.object<ArchiveItem>({
   showsStatistics: Joi.boolean().default(false),
   studentReads: Joi.string().valid('points', 'percent', 'letter').default('points'),
   staffReads: Joi.string().valid('points', 'percent', 'letter').default('points'),
+  ownLevels: schemeLevels().min(1).allow(null).default(null),
   late: latePolicy().default(null),
   matching: matchSetting
     .fork('version', (schema: Joi.Schema) => schema.optional().strip())

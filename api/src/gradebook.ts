@@ -233,6 +233,8 @@ export interface BookColumn {
   readonly hasCurve: boolean;
   /** Whether a letter of the scheme can be typed into it. */
   readonly takesLetters: boolean;
+  /** The levels it is read by instead of the letters of the course. */
+  readonly ownLevels: readonly SchemeLevel[] | null;
 }
 
 /** What was given, before lateness: what is edited. */

@@ -2,6 +2,7 @@ export * from './blocks.ts';
 export * from './document.ts';
 export * from './plainDocument.ts';
 export * from './keptRubrics.ts';
+export * from './keptSchemes.ts';
 export * from './limits.ts';
 export * from './adjustments.ts';
 export * from './archive.ts';

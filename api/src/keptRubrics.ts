@@ -32,8 +32,9 @@ export const newKeptRubric = Joi.object<NewKeptRubric, true>({
     ),
 });
 
-export interface KeptRubricChange {
+/** What is changed of something kept: its title, or whether others here have it too. */
+export interface KeptChange {
   readonly title?: string;
   readonly isShared?: boolean;
 }
-export const keptRubricChange = Joi.object<KeptRubricChange, true>({ title: title(120).label('Title'), isShared: Joi.boolean() });
+export const keptChange = Joi.object<KeptChange, true>({ title: title(120).label('Title'), isShared: Joi.boolean() });

@@ -13,6 +13,7 @@ import type {
 } from '@rosemary/core';
 import { document, id, instant, Joi, latePolicy, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
+import { type LevelChange, schemeLevels } from './policy.ts';
 import type { Judged, AssignmentSetting, RubricView } from './assignment.ts';
 import type { LinkView, ShownFileView } from './files.ts';
 import { audience, opening, type AudienceMember, type AudienceName, type HandOpening, type OpeningWish } from './release.ts';
@@ -101,6 +102,8 @@ export interface ItemChange {
   readonly showsStatistics?: boolean;
   readonly studentReads?: ResultReading;
   readonly staffReads?: ResultReading;
+  /** Levels of its own, by which its results are read as letters; null is by the course's. */
+  readonly ownLevels?: LevelChange[] | null;
   /** Late work of this item by a policy of its own; null is by the course's. Percentages in thousandths. */
   readonly late?: LatePolicy | null;
   /** Whom changed dates are for in a running course: everyone unless said; the rest keep what they had. */
@@ -141,6 +144,7 @@ export const itemChange = Joi.object<ItemChange, true>({
   staffReads: Joi.string()
     .valid(...READINGS)
     .label('How staff also read the result'),
+  ownLevels: schemeLevels().min(1).allow(null).label('Levels'),
   late: latePolicy(),
   whom: Joi.alternatives(Joi.string().valid('everyone', 'not begun'), Joi.array().min(1).max(60).items(id())) as Joi.AlternativesSchema,
 });
@@ -269,6 +273,7 @@ export interface PlanItem {
   /** How its result is read by its student, and by staff beside the points. */
   readonly studentReads: ResultReading;
   readonly staffReads: ResultReading;
+  readonly ownLevels: readonly LevelChange[] | null;
   readonly late: LatePolicy | null;
   readonly version: number;
   readonly warnings: readonly string[];

@@ -2,6 +2,11 @@ import type { LatePolicy } from '@rosemary/core';
 import { day, id, Joi, latePolicy, points, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
+export interface DeclaredWork {
+  readonly periodId: string;
+  readonly items: number;
+  readonly points: number;
+}
 export interface PolicyCategory {
   readonly id: string | null;
   readonly title: string;
@@ -14,6 +19,8 @@ export interface PolicyCategory {
   readonly isCapped: boolean;
   readonly declaredItems: number;
   readonly declaredPoints: number;
+  /** The same for each grading period; where it says anything, it stands instead of the two above. */
+  readonly declaredIn: DeclaredWork[];
   /** A late policy of its own; null is the course's. */
   readonly late: LatePolicy | null;
 }
@@ -25,6 +32,13 @@ export interface PolicyPeriod {
   readonly weightPercent: number;
   readonly startsOn: string | null;
   readonly endsOn: string | null;
+}
+
+/** A letter or word of a scheme, from which share it is reached, and what it stands for where it is given instead of a number. */
+export interface LevelChange {
+  readonly label: string;
+  readonly cutPoint: number;
+  readonly value: number | null;
 }
 
 /** A column that changes its category or its grading period with the policy. */
@@ -55,10 +69,21 @@ export interface PolicyChange {
   readonly passPercent: number | null;
   readonly categories: PolicyCategory[];
   readonly periods: PolicyPeriod[];
-  readonly levels: { readonly label: string; readonly cutPoint: number; readonly value: number | null }[];
+  readonly levels: LevelChange[];
   /** Columns that change their place with it; those that are not named stay where they are. */
   readonly moves: ColumnMove[];
 }
+
+export const schemeLevels = () =>
+  Joi.array()
+    .max(20)
+    .items(
+      Joi.object({
+        label: Joi.string().trim().min(1).max(12).required().label('Letter'),
+        cutPoint: whole(0, 1_000_000).required().label('Cut-point'),
+        value: whole(0, 1_000_000).allow(null).default(null).label('Value'),
+      }),
+    );
 
 export const policyChange = Joi.object<PolicyChange, true>({
   version: version(),
@@ -107,19 +132,14 @@ export const policyChange = Joi.object<PolicyChange, true>({
         isCapped: Joi.boolean().required(),
         declaredItems: whole(0, 500).required(),
         declaredPoints: points().required(),
+        declaredIn: Joi.array()
+          .max(12)
+          .default([])
+          .items(Joi.object({ periodId: id().required(), items: whole(0, 500).required(), points: points().required() })),
         late: latePolicy().required(),
       }),
     ),
-  levels: Joi.array()
-    .max(20)
-    .required()
-    .items(
-      Joi.object({
-        label: Joi.string().trim().min(1).max(12).required().label('Letter'),
-        cutPoint: whole(0, 1_000_000).required().label('Cut-point'),
-        value: whole(0, 1_000_000).allow(null).default(null).label('Value'),
-      }),
-    ),
+  levels: schemeLevels().required(),
   moves: Joi.array()
     .max(1000)
     .default([])

@@ -108,6 +108,7 @@ async function setPolicy(db: Db, courseId: string): Promise<Map<string, string>>
     late: null,
     declaredItems: 0,
     declaredPoints: 0,
+    declaredIn: [],
   });
   await applyPolicy(db, courseId, {
     ...policy,

@@ -10,7 +10,7 @@ import { fileReachRoutes } from './fileReach/index.ts';
 import { fileRoutes } from './files/index.ts';
 import { findRoutes } from './find/index.ts';
 import { followUpRoutes } from './followUp/index.ts';
-import { gradebookRoutes, readStandings } from './gradebook/index.ts';
+import { gradebookRoutes, keptSchemeRoutes, readStandings } from './gradebook/index.ts';
 import { groupRoutes } from './groups/index.ts';
 import { historyRoutes } from './history/index.ts';
 import { studentFileRoutes } from './handIn/index.ts';
@@ -68,6 +68,7 @@ export const routes: readonly Route[] = [
   ...offlineRoutes,
   ...markingRoutes,
   ...keptRubricRoutes,
+  ...keptSchemeRoutes,
   ...remarkRoutes,
   ...gradebookRoutes,
   ...bankRoutes,

@@ -236,7 +236,18 @@ describe('a course as an archive', () => {
     const base = `/api/courses/${school.courseId}`;
     const late = { ratePercent: 7000, stepMinutes: 60, base: 'possible', capPercent: 30_000, floorPercent: 10_000, graceMinutes: 5 };
     const { item } = (await teacher().get(`${base}/items/${school.itemId}`).expect(200)).body;
-    const set = { late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', dueAt: '2026-10-08T18:00:00.000Z' };
+    const ownLevels = [
+      { label: 'secure', cutPoint: 80_000, value: 100_000 },
+      { label: 'beginning', cutPoint: 0, value: null },
+    ];
+    const set = {
+      late,
+      showsStatistics: true,
+      studentReads: 'percent',
+      staffReads: 'letter',
+      ownLevels,
+      dueAt: '2026-10-08T18:00:00.000Z',
+    };
     await teacher()
       .patch(`${base}/items/${school.itemId}`)
       .send({ version: item.version, ...set })
@@ -260,7 +271,7 @@ describe('a course as an archive', () => {
     const after = await open(await takeOut(target));
     const came = after.items.find((i) => i.title === item.title);
     const from = (await teacher().get(base).expect(200)).body.timeZone as string;
-    expect(came).toMatchObject({ late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', matching });
+    expect(came).toMatchObject({ late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', ownLevels, matching });
     expect(came?.dueAt).toBe(new Date(sameWallTime(Date.parse(set.dueAt), from, 'Asia/Tokyo')).toISOString());
     expect(came?.dueAt).not.toBe(set.dueAt);
   });

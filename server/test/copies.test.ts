@@ -143,6 +143,23 @@ describe('how a result is read', () => {
     const line = grades.categories.flatMap((c) => c.columns).find((c) => c.itemId === school.itemId);
     // The working still says how it came about.
     expect([line?.text, JSON.stringify(line?.working)]).toEqual(['B', expect.stringContaining('45')]);
+    const ownLevels = [
+      { label: 'secure', cutPoint: 70_000, value: 100_000 },
+      { label: 'beginning', cutPoint: 0, value: null },
+    ];
+    await set({ ownLevels });
+    expect((await own()).returned?.reads).toBe('secure');
+    const named = (await teacher().get(`${base()}/gradebook`).expect(200)).body as Gradebook;
+    expect([named.rows.find((r) => r.enrolmentId === school.students[0])?.cells[place], named.columns[place]]).toMatchObject([
+      { 7: 'secure' },
+      { takesLetters: true, ownLevels },
+    ]);
+    const wrong = [{ label: 'secure', cutPoint: 70_000, value: null }, ...ownLevels.slice(0, 1)];
+    const { version } = (await teacher().get(`${base()}/items/${school.itemId}`).expect(200)).body.item as { version: number };
+    const twice = await teacher().patch(`${base()}/items/${school.itemId}`).send({ version, ownLevels: wrong }).expect(422);
+    expect(twice.body.pointers[0]).toMatchObject({ field: 'ownLevels' });
+    await set({ ownLevels: null });
+    expect((await own()).returned?.reads).toBe('B');
     const refused = await teacher().patch(`${base()}/items/${school.itemId}`).send({ version: 1, studentReads: 'stars' }).expect(422);
     expect(refused.body.pointers[0].text).toContain('How students read the result is “stars”');
   });

@@ -1,4 +1,4 @@
-import type { PolicyChange, PolicyPast } from '@rosemary/api';
+import type { PolicyCategory, PolicyChange, PolicyPast } from '@rosemary/api';
 import { revertPolicy } from '@rosemary/core';
 import { makeSchool, type TestSchool } from './school.ts';
 
@@ -15,7 +15,7 @@ const read = async (): Promise<PolicyChange> => {
   return policy as PolicyChange;
 };
 const put = (change: PolicyChange) => school.agents.instructor.put(path()).send(change);
-const category = {
+const category: PolicyCategory = {
   id: null,
   title: 'Bonus',
   weightPercent: 5000,
@@ -27,8 +27,9 @@ const category = {
   isCapped: false,
   declaredItems: 0,
   declaredPoints: 0,
+  declaredIn: [],
   late: null,
-} as const;
+};
 
 describe('a change of policy', () => {
   it('that took a category away is undone, and the category is itself again', async () => {

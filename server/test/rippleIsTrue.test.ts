@@ -53,6 +53,9 @@ async function policyChange(draw: (most: number) => number): Promise<Change> {
             isCapped: draw(2) === 0,
             declaredItems: draw(3) === 0 ? draw(9) : 0,
             declaredPoints: draw(3) === 0 ? draw(200_000) : 0,
+            declaredIn: now.periods.flatMap(({ id }) =>
+              id === null || draw(2) === 0 ? [] : [{ periodId: id, items: draw(5), points: draw(90_000) }],
+            ),
           },
           ...rest,
         ];
@@ -63,6 +66,18 @@ async function policyChange(draw: (most: number) => number): Promise<Change> {
     isMissingZero: draw(2) === 0,
     isRenormalised: draw(2) === 0,
     total: (['weights', 'points', 'share'] as const)[draw(3)],
+    periods:
+      draw(4) !== 0
+        ? now.periods
+        : now.periods.length > 0
+          ? []
+          : ['One', 'Two'].map((title, n) => ({
+              id: null,
+              title,
+              weightPercent: 1000 * (1 + draw(9)),
+              startsOn: `2026-1${n}-01`,
+              endsOn: `2026-1${n}-28`,
+            })),
   };
   return { method: 'put', path: `${base()}/policy`, body };
 }

@@ -28,6 +28,7 @@ const made = {
   periodId: null,
   hasCurve: false,
   takesLetters: false,
+  ownLevels: null,
 };
 /** A gradebook of three columns and three students. */
 export const book = (): Gradebook => ({

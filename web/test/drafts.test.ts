@@ -243,7 +243,7 @@ describe('the policy', () => {
     categories: [
       {
         ...{ id: 'k', title: 'Papers', weightPercent: 100_000, method: 'points', dropLowest: 0, keepBest: 0, dropHighest: 0 },
-        ...{ isExtraCredit: false, isCapped: false, declaredItems: 0, declaredPoints: 0, late: null },
+        ...{ isExtraCredit: false, isCapped: false, declaredItems: 0, declaredPoints: 0, declaredIn: [], late: null },
       },
     ],
     wholeKeepBest: 0,

@@ -47,7 +47,7 @@ const plan = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem => ({
     releaseAt: null,
   },
   ...{ isStaffOnly: false, audience: [], opening: { needs: 'all', rules: [] }, handOpenings: [], nextNote: '', showsStatistics: false },
-  ...{ studentReads: 'points', staffReads: 'points', late: null, version: 1, warnings: [], variants: [] },
+  ...{ studentReads: 'points', staffReads: 'points', ownLevels: null, late: null, version: 1, warnings: [], variants: [] },
   ...more,
 });
 const SETTING: AssignmentSetting = {

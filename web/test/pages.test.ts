@@ -368,19 +368,6 @@ describe('the cut-points of the letters', () => {
     expect(labels(shown)).toEqual(['A 87', 'C 0']);
   });
 
-  it('are taken from a scheme that is ready', async () => {
-    const shown = await open();
-    await shown
-      .findAll('button')
-      .find((b) => b.text().includes('ready scheme'))!
-      .trigger('click');
-    await shown
-      .findAll('[role="menuitem"]')
-      .find((b) => b.text() === 'Pass or not')!
-      .trigger('click');
-    expect((shown.emitted('take')?.[0]?.[0] as { title: string }).title).toBe('Pass or not');
-  });
-
   it('are only read by whoever may not change them', async () => {
     const shown = await open(true);
     expect(shown.text()).not.toContain('Remove');

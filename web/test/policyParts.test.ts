@@ -38,6 +38,7 @@ const category = (id: string | null, title: string, more: Partial<PolicyCategory
   isCapped: false,
   declaredItems: 0,
   declaredPoints: 0,
+  declaredIn: [],
   late: null,
   ...more,
 });
@@ -69,6 +70,7 @@ describe('a category of the policy', () => {
       was: null,
       courseLate: late,
       built: { pieces: 3, points: 60_000 },
+      periods: [],
       others: [{ id: 'p', title: 'Papers' }],
       place: 'middle',
       ...more,
@@ -95,14 +97,38 @@ describe('a category of the policy', () => {
     await shown.find('input[aria-label="Points that Quizzes will hold"]').setValue('200');
     expect(last(shown, 'edit')).toEqual({ declaredPoints: 200_000 });
     await menu(shown, 'declare');
-    expect(last(shown, 'edit')).toEqual({ declaredItems: 0, declaredPoints: 0 });
+    expect(last(shown, 'edit')).toEqual({ declaredItems: 0, declaredPoints: 0, declaredIn: [] });
+  });
+
+  it('says it for each grading period, where there are periods', async () => {
+    const periods = [
+      { id: 'one', title: 'First half', pieces: 2, points: 40_000 },
+      { id: 'two', title: 'Second half', pieces: 1, points: 20_000 },
+    ];
+    const shown = await open(category('q', 'Quizzes', { declaredItems: 9, declaredPoints: 180_000 }), { periods });
+    await menu(shown, 'periods');
+    const built = [
+      { periodId: 'one', items: 2, points: 40_000 },
+      { periodId: 'two', items: 1, points: 20_000 },
+    ];
+    expect(last(shown, 'edit')).toEqual({ declaredItems: 0, declaredPoints: 0, declaredIn: built });
+    const said = await open(category('q', 'Quizzes', { declaredIn: built }), { periods });
+    expect(said.text()).toMatch(/In First half it will hold.*2 built, 0 to come\. In Second half.*1 built, 0 to come/);
+    await said.find('input[aria-label="Pieces that Quizzes will hold in Second half"]').setValue('4');
+    expect(last(said, 'edit')).toEqual({ declaredIn: [built[0], { periodId: 'two', items: 4, points: 20_000 }] });
+    await said.find('input[aria-label="Points that Quizzes will hold in First half"]').setValue('many');
+    expect(last<string>(said, 'fault')).toContain('“many” is not a number');
+    await said.find('input[aria-label="Pieces that Quizzes will hold in First half"]').setValue('501');
+    expect(last(said, 'fault')).toBe('“501” in Quizzes is not a whole number from 0 to 500.');
+    await menu(said, 'whole');
+    expect(last(said, 'edit')).toEqual({ declaredItems: 3, declaredPoints: 60_000, declaredIn: [] });
   });
 
   it.each([
     ['extra', { isExtraCredit: true }],
     ['cap', { isCapped: true }],
     ['highest', { dropHighest: 1 }],
-    ['declare', { declaredItems: 3, declaredPoints: 60_000 }],
+    ['declare', { declaredItems: 3, declaredPoints: 60_000, declaredIn: [] }],
     ['late', { late }],
   ])('has what is seldom needed in its menu: %s', async (act, change) => {
     const shown = await open(category('q', 'Quizzes', { method: 'share' }));
@@ -299,7 +325,7 @@ describe('the page of the policy', () => {
     expect(draft().passPercent).toBe(55_000);
     await shown
       .findAll('button')
-      .find((b) => b.text().includes('ready scheme'))!
+      .find((b) => b.text().includes('Begin with a scheme'))!
       .trigger('click');
     await shown
       .findAll('[role="menuitem"]')

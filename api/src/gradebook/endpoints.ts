@@ -1,4 +1,4 @@
-import { asks, endpoint, is, LEDGER, LOOKS, TYPED } from '../contract.ts';
+import { asks, endpoint, is, LEDGER, LOOKS, OWN, TYPED } from '../contract.ts';
 import { removeItem } from '../plan/endpoints.ts';
 import type {
   ActUndone,
@@ -21,6 +21,8 @@ import type {
   UndoEvent,
   WorkingView,
 } from '../gradebook.ts';
+import type { KeptChange } from '../keptRubrics.ts';
+import type { KeptScheme, NewKeptScheme } from '../keptSchemes.ts';
 import type { PolicyChange, PolicyPast, PolicyView } from '../policy.ts';
 
 export const getGradebook = endpoint({
@@ -237,4 +239,45 @@ export const readGradebookTable = endpoint({
   takesFile: 'file',
   answer: is<ReadTable>(),
   audit: LOOKS,
+});
+
+export const listKeptSchemes = endpoint({
+  method: 'get',
+  path: '/kept-schemes',
+  needs: 'person',
+  answer: is<readonly KeptScheme[]>(),
+});
+
+export const keepScheme = endpoint({
+  method: 'post',
+  path: '/kept-schemes',
+  needs: 'person',
+  body: is<NewKeptScheme>(),
+  answer: is<readonly KeptScheme[]>(),
+  audit: OWN,
+});
+
+export const changeKeptScheme = endpoint({
+  method: 'patch',
+  path: '/kept-schemes/:schemeId',
+  needs: 'person',
+  body: is<KeptChange>(),
+  answer: is<readonly KeptScheme[]>(),
+  audit: OWN,
+});
+
+export const removeKeptScheme = endpoint({
+  method: 'delete',
+  path: '/kept-schemes/:schemeId',
+  needs: 'person',
+  answer: is<readonly KeptScheme[]>(),
+  audit: OWN,
+});
+
+export const restoreKeptScheme = endpoint({
+  method: 'post',
+  path: '/kept-schemes/:schemeId/restore',
+  needs: 'person',
+  answer: is<readonly KeptScheme[]>(),
+  audit: OWN,
 });

@@ -1,7 +1,7 @@
 import { asks, endpoint, is, BACK, LOOKS, MARKING, OWN } from '../contract.ts';
 import type { FairnessView } from '../fairness.ts';
 import type { CourseFile } from '../files.ts';
-import type { KeptRubric, KeptRubricChange, NewKeptRubric } from '../keptRubrics.ts';
+import type { KeptRubric, KeptChange, NewKeptRubric } from '../keptRubrics.ts';
 import type { Finish, FinishUndo, MarkChange, MarkView, MarkingList, Release, ReleasePreview, Stack, Work } from '../marking.ts';
 import type { NewNote, NoteChange, NoteView } from '../notes.ts';
 import type { SheetDone, SheetPreview } from '../offline.ts';
@@ -316,7 +316,7 @@ export const changeKeptRubric = endpoint({
   method: 'patch',
   path: '/kept-rubrics/:rubricId',
   needs: 'person',
-  body: is<KeptRubricChange>(),
+  body: is<KeptChange>(),
   answer: is<readonly KeptRubric[]>(),
   audit: OWN,
 });

@@ -12,6 +12,13 @@ export interface LatePolicy {
   readonly graceMinutes: number;
 }
 
+/** How many pieces, and how many points together, a category will hold in one grading period. */
+export interface DeclaredWork {
+  readonly periodId: string;
+  readonly items: number;
+  readonly points: Thousandths;
+}
+
 export interface Category {
   readonly id: string;
   readonly title: string;
@@ -28,6 +35,8 @@ export interface Category {
   /** Declared work: how many pieces and how many points the category will hold; 0 says nothing. */
   readonly declaredItems: number;
   readonly declaredPoints: Thousandths;
+  /** The same for each grading period; where it says anything, it stands instead of the two above. */
+  readonly declaredIn?: readonly DeclaredWork[];
   readonly late: LatePolicy | null;
 }
 

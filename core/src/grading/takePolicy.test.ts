@@ -3,7 +3,12 @@ import { READY_SCHEMES } from './readySchemes.ts';
 import { schemeFault } from './scheme.ts';
 import { takePolicy } from './takePolicy.ts';
 
-const category = (id: string | null, title: string, weightPercent: number) => ({ id, title, weightPercent });
+const category = (id: string | null, title: string, weightPercent: number) => ({
+  id,
+  title,
+  weightPercent,
+  declaredIn: [] as { readonly periodId: string; readonly items: number }[],
+});
 const period = (id: string | null, title: string, startsOn: string | null, endsOn: string | null) => ({ id, title, startsOn, endsOn });
 
 describe('the policy of another course', () => {
@@ -24,6 +29,23 @@ describe('the policy of another course', () => {
     const taken = takePolicy(theirs, here, [{ categoryId: 'h2' }, { categoryId: 'h1' }, { categoryId: null }]);
     expect(taken.categories).toEqual([category('h1', 'quizzes ', 40), category(null, 'Papers', 60), category('h2', 'Talks', 0)]);
     expect([taken.version, taken.isMissingZero]).toEqual([3, false]);
+  });
+
+  it('brings what is declared for a period that is here too, and leaves out what is for another', () => {
+    const declaring = {
+      ...theirs,
+      categories: [
+        {
+          ...category('t1', 'Quizzes', 40),
+          declaredIn: [
+            { periodId: 'tp', items: 4 },
+            { periodId: 'gone', items: 2 },
+          ],
+        },
+      ],
+    };
+    expect(takePolicy(declaring, here, []).categories[0]?.declaredIn).toEqual([{ periodId: 'hp', items: 4 }]);
+    expect(takePolicy(declaring, { ...here, periods: [] }, []).categories[0]?.declaredIn).toEqual([]);
   });
 
   it('keeps the days of this course, and brings none of another term', () => {

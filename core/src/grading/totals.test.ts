@@ -151,6 +151,27 @@ describe('the three totals', () => {
     expect(exactText(totals.reach.ratio!)).toBe('1');
   });
 
+  it('count declared work in the grading period it is said for', () => {
+    const periods = ['one', 'two'].map((id) => ({ id, title: id, weightPercent: 50_000 }));
+    const declaredIn = [
+      { periodId: 'one', items: 1, points: 60_000 },
+      { periodId: 'two', items: 2, points: 100_000 },
+    ];
+    const columns = [column('b', 60, { periodId: 'one' }), column('c', 50, { periodId: 'two' })];
+    const read = (more: object) => {
+      const totals = threeTotals(prepare(policy([category('bench', 100, more)], { periods }), columns), [marked(60), marked(25)]);
+      return [totals.soFar, totals.floor, totals.reach].map((t) => t.periods.map((p) => exactText(p.ratio!)).join(' '));
+    };
+    // In the first all is built; in the second 50 points are still to come.
+    expect(read({ declaredIn })).toEqual(['1 0.5', '1 0.25', '1 0.75']);
+    // What is said of the periods stands instead of what is said of the whole.
+    expect(read({ declaredIn, declaredItems: 9, declaredPoints: 900_000 })).toEqual(read({ declaredIn }));
+    expect(read({ declaredItems: 3, declaredPoints: 160_000 })).toEqual(read({ declaredIn }));
+    expect(read({ declaredIn: declaredIn.slice(0, 1) })).toEqual(['1 0.5', '1 0.5', '1 0.5']);
+    // By equal share it is pieces that count.
+    expect(read({ declaredIn, method: 'share' })[1]).toBe('1 0.25');
+  });
+
   it('count declared work from the first week', () => {
     const declared = prepare(policy([category('bench', 100, { declaredPoints: 120_000 })]), [column('b', 60)]);
     const totals = threeTotals(declared, [marked(60)]);

@@ -59,11 +59,11 @@ interface Growing {
  * those said less those built, unbuilt points likewise, shared equally over the pieces. By points a piece left without points counts
  * nothing; by equal share every unbuilt piece counts as one. Points said beyond any piece stand as one more.
  */
-function addDeclared(counted: Growing, category: Category, built: readonly GradedColumn[], kind: TotalKind): void {
-  if (kind === 'so far' || (category.declaredItems === 0 && category.declaredPoints === 0)) return;
+function addDeclared(counted: Growing, category: Category, { items, points, built, periodId }: Declared, kind: TotalKind): void {
+  if (kind === 'so far') return;
   const ordinary = built.filter((column) => !column.isExtraCredit && column.possible > 0);
-  const missingPieces = Math.max(0, category.declaredItems - ordinary.length);
-  const missingPoints = Math.max(0, category.declaredPoints - ordinary.reduce((sum, column) => sum + column.possible, 0));
+  const missingPieces = Math.max(0, items - ordinary.length);
+  const missingPoints = Math.max(0, points - ordinary.reduce((sum, column) => sum + column.possible, 0));
   const isByPoints = category.method === 'points';
   if (isByPoints ? missingPoints === 0 : missingPieces === 0) return;
   const pieces = Math.max(1, missingPieces);
@@ -73,11 +73,11 @@ function addDeclared(counted: Growing, category: Category, built: readonly Grade
   for (let n = 0; n < pieces; n += 1) {
     const possible = n === 0 ? total - each * (pieces - 1) : each;
     counted.columns.push({
-      id: `declared:${category.id}:${n}`,
+      id: `declared:${category.id}:${periodId ?? ''}${n}`,
       itemId: null,
       title: 'declared, not built yet',
       categoryId: category.id,
-      periodId: null,
+      periodId,
       possible,
       multiplier: 1000,
       isExtraCredit: false,
@@ -120,21 +120,56 @@ export interface Prepared {
   readonly columns: readonly GradedColumn[];
   readonly groups: readonly { readonly period: Period | null; readonly parts: readonly Part[] }[];
 }
+/** Declared work, and what is built of it. */
+interface Declared {
+  readonly items: number;
+  readonly points: number;
+  readonly built: readonly GradedColumn[];
+  /** The grading period it is said for; null where it is said for the whole course. */
+  readonly periodId: string | null;
+}
 interface Part {
   readonly category: Category | null;
-  /** All that is built of the category, where what it has declared is counted here; null where it is counted elsewhere. */
-  readonly declaredOver: readonly GradedColumn[] | null;
+  /** What the category has declared that is counted here; null where nothing is said, or where it is counted elsewhere. */
+  readonly declared: Declared | null;
   readonly places: readonly number[];
   readonly columns: readonly GradedColumn[];
 }
 
-function partsOf(policy: Policy, columns: readonly GradedColumn[], places: readonly number[], countsDeclared: boolean): Part[] {
-  const part = (category: Category | null, own: readonly number[]): Part => ({
-    category,
-    declaredOver: category === null || !countsDeclared ? null : columns.filter((column) => column.categoryId === category.id),
-    places: own,
-    columns: own.map((place) => columns[place] as GradedColumn),
-  });
+/** Where a category says how much each period will hold, that is counted in its period; else it is counted once, where `isLast`. */
+function declaredOf(
+  category: Category,
+  period: Period | null,
+  isLast: boolean,
+  all: readonly GradedColumn[],
+  own: readonly GradedColumn[],
+) {
+  const said = category.declaredIn ?? [];
+  if (period !== null && said.length > 0) {
+    const here = said.find((d) => d.periodId === period.id && (d.items > 0 || d.points > 0));
+    return here === undefined ? null : { items: here.items, points: here.points, built: own, periodId: period.id };
+  }
+  const { declaredItems: items, declaredPoints: points } = category;
+  if (!isLast || (items === 0 && points === 0)) return null;
+  return { items, points, built: all.filter((column) => column.categoryId === category.id), periodId: null };
+}
+
+function partsOf(
+  policy: Policy,
+  columns: readonly GradedColumn[],
+  places: readonly number[],
+  period: Period | null,
+  isLast: boolean,
+): Part[] {
+  const part = (category: Category | null, own: readonly number[]): Part => {
+    const held = own.map((place) => columns[place] as GradedColumn);
+    return {
+      category,
+      declared: category === null ? null : declaredOf(category, period, isLast, columns, held),
+      places: own,
+      columns: held,
+    };
+  };
   if (policy.total !== 'weights') return [part(null, places)];
   return policy.categories.map((category) =>
     part(
@@ -163,14 +198,15 @@ export function prepare(policy: Policy, columns: readonly GradedColumn[]): Prepa
   const all = columns.map((_, place) => place);
   const groups =
     policy.periods.length === 0
-      ? [{ period: null, parts: partsOf(policy, columns, all, true) }]
+      ? [{ period: null, parts: partsOf(policy, columns, all, null, true) }]
       : policy.periods.map((period, n) => ({
           period,
           parts: partsOf(
             policy,
             columns,
             all.filter((place) => (periodOf(columns[place] as GradedColumn, policy.periods) ?? period).id === period.id),
-            // What is declared and not built is still to come: it is counted once, in the last period.
+            period,
+            // What is declared for the whole course and not built is still to come: it is counted once, in the last period.
             n === policy.periods.length - 1,
           ),
         }));
@@ -197,7 +233,7 @@ function totalPart(prepared: Prepared, part: Part, cells: readonly GradedCell[],
       weightPercent: ALL_OF_IT,
     };
   }
-  if (part.declaredOver !== null) addDeclared(counted, category, part.declaredOver, kind);
+  if (part.declared !== null) addDeclared(counted, category, part.declared, kind);
   return { category, total: totalCategory(counted, category.method, category, category.isCapped), weightPercent: category.weightPercent };
 }
 
@@ -235,8 +271,7 @@ export function totalOf(
 
 /** Whether a part has nothing left to come: everything in it is marked, exempt or not for this student. */
 function isSettled(part: Part, cells: readonly GradedCell[]): boolean {
-  if (part.category !== null && part.declaredOver !== null && (part.category.declaredItems > 0 || part.category.declaredPoints > 0))
-    return false;
+  if (part.declared !== null) return false;
   for (const place of part.places) {
     const cell = cells[place] ?? OUTSIDE;
     if (cell.state !== 'outside' && cell.state !== 'exempt' && (cell.state !== 'marked' || cell.result === null)) return false;

@@ -142,7 +142,7 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
       closesAt,
     } = item;
     const { estimatedMinutes, markingMinutes, doneRule, doneScore, releaseMode, releaseAt, nextNote, late } = item;
-    const { showsStatistics, studentReads, staffReads } = item;
+    const { showsStatistics, studentReads, staffReads, ownLevels } = item;
     await changeItem(
       db,
       courseId,
@@ -177,6 +177,7 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
           showsStatistics,
           studentReads,
           staffReads,
+          ownLevels,
         },
         audience: sectionsOf(b, `“${item.title}”`, item.sections),
       },
@@ -337,11 +338,24 @@ export async function bringArchive(db: Db, courseId: string, zip: Zip, actor: Ac
   if (policy !== null && isEmpty)
     await piece(b, 'The policy', async () => {
       const { version } = await getPolicyChange(db, courseId);
-      await applyPolicy(db, courseId, {
+      const { after } = await applyPolicy(db, courseId, {
         ...policy,
         version,
-        categories: policy.categories.map((c) => ({ ...c, id: null })),
+        categories: policy.categories.map((c) => ({ ...c, id: null, declaredIn: [] })),
         periods: policy.periods.map((p) => ({ ...p, id: null })),
+        moves: [],
+      });
+      if (policy.categories.every((c) => c.declaredIn.length === 0)) return;
+      // What is said of a period can be written once the period is here.
+      const made = new Map(policy.periods.map((p, n) => [p.id, after.periods[n]?.id ?? '']));
+      const declared = (n: number) =>
+        (policy.categories[n]?.declaredIn ?? []).flatMap((d) => {
+          const periodId = made.get(d.periodId);
+          return periodId === undefined ? [] : [{ ...d, periodId }];
+        });
+      await applyPolicy(db, courseId, {
+        ...after,
+        categories: after.categories.map((c, n) => ({ ...c, declaredIn: declared(n) })),
         moves: [],
       });
     });

@@ -352,6 +352,7 @@ function blankItem(id: string, kind: ItemKind, title: string, isStaffOnly: boole
       showsStatistics: false,
       studentReads: 'points',
       staffReads: 'points',
+      ownLevels: null,
       late: null,
       matching: null,
     },

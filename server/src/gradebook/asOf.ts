@@ -10,6 +10,7 @@ export const PAST_TABLES = {
   column_late: ['x.column_id::text', 'x.column_id in (select id from public.grade_column where course_id = $1)'],
   column_curve: ['x.column_id::text', 'x.column_id in (select id from public.grade_column where course_id = $1)'],
   category: ['x.id::text', 'x.course_id = $1'],
+  declared_work: ["x.category_id || ' ' || x.period_id", 'x.category_id in (select id from public.category where course_id = $1)'],
   category_late: ['x.category_id::text', 'x.category_id in (select id from public.category where course_id = $1)'],
   grading_policy: ['x.course_id::text', 'x.course_id = $1'],
   scheme_level: ["x.scheme_id || ' ' || x.position", 'x.scheme_id in (select id from public.scheme where course_id = $1)'],

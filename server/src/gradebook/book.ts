@@ -46,7 +46,7 @@ function bookCell(facts: CourseFacts, column: FactColumn, person: FactPerson, ce
   ] as const;
   return column.staffReads === 'points' || cell.state !== 'marked' || cell.result === null
     ? known
-    : [...known, readResult(column.staffReads, cell.result, column.possible, facts.policy)];
+    : [...known, readResult(column.staffReads, cell.result, column, facts.policy)];
 }
 
 /** The result of each part so far, as it is read: every category, in every weighted grading period. */
@@ -133,6 +133,7 @@ export function makeBook(facts: CourseFacts, now: number, pastSince?: string | n
       isExtraCredit: column.isExtraCredit,
       multiplier: column.multiplier,
       takesLetters: [column.staffReads, column.studentReads].includes('letter'),
+      ownLevels: column.ownLevels,
     })),
     parts: partsOfBook(facts.policy),
     periods: facts.policy.periods.map(({ id, title, weightPercent }) => ({ id, title, weightPercent })),

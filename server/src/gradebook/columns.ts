@@ -1,4 +1,4 @@
-import type { LatePolicy } from '@rosemary/core';
+import type { LatePolicy, SchemeLevel } from '@rosemary/core';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { lateValues } from './policyRows.ts';
@@ -14,6 +14,7 @@ export interface ColumnFields {
   readonly showsStatistics?: boolean;
   readonly studentReads?: string;
   readonly staffReads?: string;
+  readonly ownLevels?: readonly SchemeLevel[] | null;
 }
 
 const NAMES: { readonly [field in keyof ColumnFields]-?: string } = {
@@ -25,13 +26,25 @@ const NAMES: { readonly [field in keyof ColumnFields]-?: string } = {
   showsStatistics: 'shows_statistics',
   studentReads: 'student_reads',
   staffReads: 'staff_reads',
+  ownLevels: 'own_levels',
 };
 export const COLUMN_FIELDS = Object.keys(NAMES) as readonly (keyof ColumnFields)[];
 
 /** What a column consists of, as far as copies of its item take it along; a test holds it against the database. */
 export const COLUMN_PARTS = {
   grade_column: {
-    copied: ['role', 'title', 'possible', 'multiplier', 'is_extra_credit', 'counts', 'shows_statistics', 'student_reads', 'staff_reads'],
+    copied: [
+      'role',
+      'title',
+      'possible',
+      'multiplier',
+      'is_extra_credit',
+      'counts',
+      'shows_statistics',
+      'student_reads',
+      'staff_reads',
+      'own_levels',
+    ],
     ofCourse: ['category_id', 'period_id'],
     left: {
       id: 'the copy has its own',
@@ -84,7 +97,8 @@ export async function changeColumn(db: Db, itemId: string, fields: ColumnFields)
   await run(
     db,
     `update grade_column set ${named.map((field, n) => `${NAMES[field]} = $${n + 2}`).join(', ')} where item_id = $1 and role = 'work'`,
-    [itemId, ...named.map((field) => fields[field])],
+    // A list would be written as an array of the database.
+    [itemId, ...named.map((field) => (fields[field] instanceof Array ? JSON.stringify(fields[field]) : fields[field]))],
   );
 }
 

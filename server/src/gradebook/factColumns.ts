@@ -7,6 +7,7 @@ import {
   type ItemKind,
   type LatePolicy,
   type ResultReading,
+  type SchemeLevel,
   kindsThat,
   ratio,
 } from '@rosemary/core';
@@ -68,6 +69,7 @@ interface ColumnRow {
   curve: CurveRow | null;
   student_reads: ResultReading;
   staff_reads: ResultReading;
+  own_levels: readonly SchemeLevel[] | null;
 }
 
 /** Whether something is to be handed in at an item, by its kind and its setting (a: assignment, z: quiz). */
@@ -100,7 +102,7 @@ export async function readColumns(db: Db, courseId: string): Promise<(late: Late
            i.announced_at, i.opens_at, i.due_at, i.closes_at, i.created_at as made_at, first.unit_id, coalesce(i.release_mode, 'finished') as release_mode,
            row_number() over (order by first.unit_position, first.position, i.created_at, c.role <> 'work', c.title, c.id) as place,
            c.role = 'work' and case i.kind ${WHEN_EXPECTED} end as expects, coalesce(a.judged, 'points') as judged, coalesce(a.counted, z.counted, 'latest') as counted, coalesce(a.markers, 1) as markers, c.shows_statistics,
-           coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, ${curveJson('cv')} as curve, c.student_reads, c.staff_reads
+           coalesce(${lateJson('l')}, ${lateJson('cl')}) as own_late, ${curveJson('cv')} as curve, c.student_reads, c.staff_reads, c.own_levels
     from grade_column c
     left join item i on i.id = c.item_id
     left join assignment a on a.item_id = i.id
@@ -145,5 +147,6 @@ export async function readColumns(db: Db, courseId: string): Promise<(late: Late
       showsStatistics: row.shows_statistics,
       studentReads: row.student_reads,
       staffReads: row.staff_reads,
+      ownLevels: row.own_levels,
     }));
 }

@@ -1,4 +1,15 @@
-import type { ColumnRole, Counting, Curve, GradeFacts, ItemKind, LatePolicy, Policy, ResultReading, Term } from '@rosemary/core';
+import type {
+  ColumnRole,
+  Counting,
+  Curve,
+  GradeFacts,
+  ItemKind,
+  LatePolicy,
+  Policy,
+  ResultReading,
+  SchemeLevel,
+  Term,
+} from '@rosemary/core';
 import type { DatedItem, DatesFor, Reach } from '../opening/index.ts';
 import { type Pairs } from '../platform/pairs.ts';
 
@@ -32,6 +43,8 @@ export interface FactColumn {
   readonly showsStatistics: boolean;
   readonly studentReads: ResultReading;
   readonly staffReads: ResultReading;
+  /** What it is read by instead of the letters of the course. */
+  readonly ownLevels: readonly SchemeLevel[] | null;
 }
 
 /** The column of an item’s work. */

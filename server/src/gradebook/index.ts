@@ -26,12 +26,13 @@ export {
   recordGrade,
   recordGrades,
 } from './ledger.ts';
-export { applyPolicy, getPolicyChange } from './policy.ts';
+export { applyPolicy, checkLevels, getPolicyChange } from './policy.ts';
 export { addCategory } from './savePolicy.ts';
 export { lateJson } from './policyRows.ts';
 export { getItemLate, getPolicy } from './readPolicy.ts';
 export { rehearse } from './rehearse.ts';
 export { gradebookRoutes } from './routes.ts';
+export { keptSchemeRoutes } from './keptSchemes.ts';
 export { readStandings } from './standings.ts';
 export { atText } from './workings.ts';
 export { carryCategories } from './carryCategories.ts';

@@ -43,6 +43,7 @@ export async function getPolicyChange(db: Db, courseId: string): Promise<PolicyC
       isCapped: c.isCapped,
       declaredItems: c.declaredItems,
       declaredPoints: c.declaredPoints,
+      declaredIn: [...(c.declaredIn ?? [])],
       late: ownLate.get(c.id) ?? null,
     })),
     wholeKeepBest: row.whole_keep_best,
@@ -100,13 +101,18 @@ function checkPeriods(periods: readonly PolicyPeriod[]): void {
     );
 }
 
+/** Letters have names of their own and fall to 0. */
+export function checkLevels(field: string, levels: PolicyChange['levels']): void {
+  const labels = levels.map((l) => l.label.toLowerCase());
+  const alike = levels.find((l, n) => labels.indexOf(l.label.toLowerCase()) !== n);
+  if (alike !== undefined) throw invalid(field, `Two letters are called “${alike.label}”. Give one another name.`);
+  const fault = schemeFault(levels.map((l) => ({ label: l.label, cutPoint: formatPoints(l.cutPoint) })));
+  if (fault !== null) throw invalid(field, fault);
+}
+
 export function checkPolicy(change: PolicyChange): void {
   checkPeriods(change.periods);
-  const labels = change.levels.map((l) => l.label.toLowerCase());
-  const alike = change.levels.find((l, n) => labels.indexOf(l.label.toLowerCase()) !== n);
-  if (alike !== undefined) throw invalid('levels', `Two letters are called “${alike.label}”. Give one another name.`);
-  const fault = schemeFault(change.levels.map((l) => ({ label: l.label, cutPoint: formatPoints(l.cutPoint) })));
-  if (fault !== null) throw invalid('levels', fault);
+  checkLevels('levels', change.levels);
   const titles = change.categories.map((c) => c.title.toLowerCase());
   const twice = change.categories.find((c, n) => titles.indexOf(c.title.toLowerCase()) !== n);
   if (twice !== undefined) throw invalid('categories', `Two categories are called “${twice.title}”. Give one another name.`);

@@ -48,6 +48,7 @@ export interface CategoryRow {
   is_capped: boolean;
   declared_items: number;
   declared_points: number;
+  declared_in: Category['declaredIn'] | null;
   own_late: LatePolicy | null;
 }
 
@@ -76,6 +77,7 @@ export function categoryOf(row: CategoryRow, late: LatePolicy | null): Category 
     isCapped: row.is_capped,
     declaredItems: row.declared_items,
     declaredPoints: row.declared_points,
+    declaredIn: row.declared_in ?? [],
     late: row.own_late ?? late,
   };
 }

@@ -27,7 +27,7 @@ export async function getPolicy(
     select total, whole_drop_lowest, whole_keep_best, whole_drop_highest, whole_is_capped, (pass_percent * 1000)::int as pass_percent, is_renormalised, is_missing_zero, decimals, shows_floor_and_reach, (late_rate_percent * 1000)::int as late_rate_percent, late_step_minutes, late_base,
            (late_cap_percent * 1000)::int as late_cap_percent, (late_floor_percent * 1000)::int as late_floor_percent, late_grace_minutes, version, scheme_id,
       array(select json_build_object('id', id, 'title', title, 'weight_percent', (weight_percent * 1000)::int, 'method', method, 'drop_lowest', drop_lowest, 'keep_best', keep_best, 'drop_highest', drop_highest,
-              'is_extra_credit', is_extra_credit, 'is_capped', is_capped, 'declared_items', declared_items, 'declared_points', (declared_points * 1000)::int, 'own_late', ${lateJson('l')})
+              'is_extra_credit', is_extra_credit, 'is_capped', is_capped, 'declared_items', declared_items, 'declared_points', (declared_points * 1000)::int, 'declared_in', (select json_agg(json_build_object('periodId', period_id, 'items', items, 'points', (points * 1000)::int) order by period_id) from declared_work w where w.category_id = c.id), 'own_late', ${lateJson('l')})
             from category c left join category_late l on l.category_id = c.id where c.course_id = g.course_id order by position, title) as categories,
       array(select json_build_object('label', label, 'cutPoint', (cut_point * 1000)::int, 'value', (value_percent * 1000)::int) from scheme_level s where s.scheme_id = g.scheme_id order by position) as levels,
       array(select json_build_object('id', p.id, 'title', p.title, 'weightPercent', (p.weight_percent * 1000)::int,

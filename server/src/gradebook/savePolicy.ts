@@ -126,6 +126,25 @@ async function putPeriods(db: Db, courseId: string, periods: PolicyChange['perio
   return put.map((p) => p.id);
 }
 
+/** How much each category will hold in each period; what is said of a period that goes, goes with it. */
+async function putDeclared(db: Db, change: PolicyChange, categories: readonly string[], periods: readonly string[]): Promise<void> {
+  const said = change.categories.flatMap((c, n) =>
+    c.declaredIn.filter((d) => periods.includes(d.periodId)).map((d) => ({ ...d, categoryId: categories[n] })),
+  );
+  await run(
+    db,
+    `delete from declared_work d where category_id = any($1)
+     and not exists (select 1 from unnest($2::uuid[], $3::uuid[]) as t(category, period) where t.category = d.category_id and t.period = d.period_id)`,
+    [categories, said.map((d) => d.categoryId), said.map((d) => d.periodId)],
+  );
+  await run(
+    db,
+    `insert into declared_work (category_id, period_id, items, points) select * from unnest($1::uuid[], $2::uuid[], $3::int[], $4::numeric[])
+     on conflict (category_id, period_id) do update set items = excluded.items, points = excluded.points`,
+    [said.map((d) => d.categoryId), said.map((d) => d.periodId), said.map((d) => d.items), said.map((d) => decimalText(d.points))],
+  );
+}
+
 async function move(
   db: Db,
   courseId: string,
@@ -149,6 +168,7 @@ export async function saveParts(db: Db, courseId: string, change: PolicyChange):
   const titles = await rows<{ id: string; title: string }>(db, 'select id, title from category where course_id = $1', [courseId]);
   const categories = await putCategories(db, courseId, change);
   const periods = await putPeriods(db, courseId, change.periods);
+  await putDeclared(db, change, categories, periods);
   await move(db, courseId, change.moves, categories, periods);
   const inUse = await maybe<{ id: string; many: string }>(
     db,

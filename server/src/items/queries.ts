@@ -46,6 +46,7 @@ export interface ItemRow {
   shows_statistics: boolean;
   student_reads: ResultReading;
   staff_reads: ResultReading;
+  own_levels: PlanItem['ownLevels'];
   late: PlanItem['late'];
   rules: { kind: 'date' | 'done' | 'score'; at: string | null; itemId: string | null; least: number | null }[];
   audience: AudienceName[];
@@ -64,7 +65,7 @@ export const audienceSql = (owner: string): string => `
 export const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
          i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
-         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads,
+         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads, i.own_levels,
          (select ${lateJson('l')} from column_late l where l.column_id = i.column_id) as late,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
@@ -127,6 +128,7 @@ export function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now:
     showsStatistics: row.shows_statistics,
     studentReads: row.student_reads,
     staffReads: row.staff_reads,
+    ownLevels: row.own_levels,
     late: row.late,
     version: row.version,
     warnings: warning === null ? [] : [warning],

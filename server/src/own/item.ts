@@ -53,9 +53,7 @@ async function findReturned(db: Db, courseId: string, itemId: string, member: Me
   return {
     scoreText: cell.result === null ? null : exactPoints(cell.result),
     reads:
-      column.studentReads === 'points' || cell.result === null
-        ? null
-        : readResult(column.studentReads, cell.result, column.possible, facts.policy),
+      column.studentReads === 'points' || cell.result === null ? null : readResult(column.studentReads, cell.result, column, facts.policy),
     possible: column.possible,
     working: workingOfCell(toGraded(column), cell, atText(facts, now)),
     choices: mark?.choices ?? {},

@@ -86,7 +86,7 @@ function entryOf(facts: CourseFacts, course: string, visible: Visible, unread: n
     isOnPaper: visible.item.isOnPaper,
     scoreText:
       cell?.state === 'marked' && cell.result !== null && column !== undefined
-        ? readResult(column.studentReads, cell.result, column.possible, facts.policy)
+        ? readResult(column.studentReads, cell.result, column, facts.policy)
         : null,
     releasedAt: isoAt(visible.releasedAt),
   };
@@ -172,9 +172,7 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
 }
 
 function cellText(cell: GradedCell, column: FactColumn, policy: Policy): string {
-  return cell.state === 'marked' && cell.result !== null
-    ? readResult(column.studentReads, cell.result, column.possible, policy)
-    : stateWords(cell);
+  return cell.state === 'marked' && cell.result !== null ? readResult(column.studentReads, cell.result, column, policy) : stateWords(cell);
 }
 
 /** One's own grades, made from released marks only, with the working of every number. */

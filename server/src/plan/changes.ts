@@ -1,6 +1,6 @@
 import type { ItemChange, PlanItem, Whom } from '@rosemary/api';
 import { dateFaults, decimalText } from '@rosemary/core';
-import { changeColumn, COLUMN_FIELDS, type ColumnFields, saveColumnLate } from '../gradebook/index.ts';
+import { changeColumn, checkLevels, COLUMN_FIELDS, type ColumnFields, saveColumnLate } from '../gradebook/index.ts';
 import { getPlanItem } from '../items/index.ts';
 import { servedKind } from '../kinds/index.ts';
 import { applyDates, type DateChange, hasDates, saveAudience, saveOpening } from '../opening/index.ts';
@@ -99,6 +99,7 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
     (change.releaseAt === undefined ? before.releaseAt : change.releaseAt) === null
   )
     throw invalid('releaseAt', 'Release at a date needs its date and time.');
+  if (change.ownLevels !== undefined && change.ownLevels !== null) checkLevels('ownLevels', change.ownLevels);
   checkStaffOnly(before, change);
   await servedKind(before.kind).checkChange(db, before, change);
   const isForSome =

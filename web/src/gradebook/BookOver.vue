@@ -6,6 +6,7 @@ import ArrangeDialog from './ArrangeDialog.vue';
 import BlockDialog from './BlockDialog.vue';
 import ColumnForm from './ColumnForm.vue';
 import ColumnMenu from './ColumnMenu.vue';
+import { typedLevels } from './cellTarget.ts';
 import type { Column } from './columns.ts';
 import CurveDialog from './CurveDialog.vue';
 import DifferencesDialog from './DifferencesDialog.vue';
@@ -83,7 +84,7 @@ const inOrder = computed(() => {
     :column="of.column"
     :empty="empty"
     :students="rows.length"
-    :levels="column?.takesLetters ? book.levels : []"
+    :levels="typedLevels(book, column)"
     @close="emit('close')"
     @fill="fill"
   />

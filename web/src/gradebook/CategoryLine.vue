@@ -17,6 +17,8 @@ const props = defineProps<{
   courseLate: LatePolicy;
   /** What is built in it: how many columns, and how many points they have together. */
   built: { readonly pieces: number; readonly points: number };
+  /** The grading periods, with what is built in each; none where the course is one whole. */
+  periods: readonly { readonly id: string; readonly title: string; readonly pieces: number; readonly points: number }[];
   others: readonly { readonly id: string | null; readonly title: string }[];
   place: 'first' | 'middle' | 'last' | 'only';
 }>();
@@ -30,7 +32,16 @@ const c = computed(() => props.category);
 const isRemoving = ref(false);
 const goesTo = ref<string | null>(null);
 const keeps = computed(() => (c.value.keepBest > 0 ? 'best' : c.value.dropLowest > 0 ? 'lowest' : 'all'));
-const declares = computed(() => c.value.declaredItems > 0 || c.value.declaredPoints > 0);
+const declaresByPeriod = computed(() => props.periods.length > 0 && c.value.declaredIn.length > 0);
+const declares = computed(() => declaresByPeriod.value || c.value.declaredItems > 0 || c.value.declaredPoints > 0);
+/** What is said of each period, with what is built of it. */
+const declared = computed(() =>
+  props.periods.map((p) => {
+    const said = c.value.declaredIn.find((d) => d.periodId === p.id);
+    const items = said?.items ?? 0;
+    return { ...p, items, said: said?.points ?? 0, toCome: Math.max(0, items - p.pieces) };
+  }),
+);
 const toCome = computed(() => Math.max(0, c.value.declaredItems - props.built.pieces));
 function setPercent(text: string): void {
   const p = parsePoints(text);
@@ -52,19 +63,32 @@ function setDeclaredPoints(text: string): void {
   if (p.ok) emit('edit', { declaredPoints: p.value });
   else emit('fault', `Points that ${c.value.title} will hold: ${p.reason}`);
 }
+/** What is typed of one period; the others are said as they are shown. */
+function setDeclared(periodId: string, change: { readonly items?: number; readonly points?: number }): void {
+  const next = declared.value.map((d) => ({ periodId: d.id, items: d.items, points: d.said, ...(d.id === periodId ? change : {}) }));
+  emit('edit', { declaredIn: next });
+}
+function setPeriodItems(periodId: string, text: string): void {
+  if (/^\d{1,3}$/.test(text) && Number(text) <= 500) setDeclared(periodId, { items: Number(text) });
+  else emit('fault', `“${text}” in ${c.value.title} is not a whole number from 0 to 500.`);
+}
+function setPeriodPoints(periodId: string, text: string): void {
+  const p = parsePoints(text);
+  if (p.ok) setDeclared(periodId, { points: p.value });
+  else emit('fault', `Points that ${c.value.title} will hold: ${p.reason}`);
+}
+const asBuilt = () => ({ declaredItems: props.built.pieces, declaredPoints: props.built.points });
+const nothing = { declaredItems: 0, declaredPoints: 0 } as const;
 function act(does: string): void {
   const acts: { readonly [does: string]: () => void } = {
     late: () => emit('edit', { late: c.value.late === null ? props.courseLate : null }),
     extra: () => emit('edit', { isExtraCredit: !c.value.isExtraCredit }),
     cap: () => emit('edit', { isCapped: !c.value.isCapped }),
     highest: () => emit('edit', { dropHighest: c.value.dropHighest > 0 ? 0 : 1 }),
-    declare: () =>
-      emit(
-        'edit',
-        declares.value
-          ? { declaredItems: 0, declaredPoints: 0 }
-          : { declaredItems: props.built.pieces, declaredPoints: props.built.points },
-      ),
+    declare: () => emit('edit', declares.value ? { ...nothing, declaredIn: [] } : { ...asBuilt(), declaredIn: [] }),
+    whole: () => emit('edit', { ...asBuilt(), declaredIn: [] }),
+    periods: () =>
+      emit('edit', { ...nothing, declaredIn: props.periods.map((p) => ({ periodId: p.id, items: p.pieces, points: p.points })) }),
     up: () => emit('move', -1),
     down: () => emit('move', 1),
     remove: () => {
@@ -128,7 +152,24 @@ function act(does: string): void {
         :label="`How many of the highest are left out of ${c.title}`"
         @set="setWhole('dropHighest', $event, 50)" /></template
     ><template v-if="c.isCapped">, at most 100 %</template>.
-    <span v-if="declares"
+    <span v-if="declaresByPeriod">
+      <template v-for="(d, n) in declared" :key="d.id"
+        >{{ n === 0 ? 'In' : ' In' }} {{ d.title }} it will hold
+        <NumberWord
+          :value="String(d.items)"
+          :label="`Pieces that ${c.title} will hold in ${d.title}`"
+          @set="setPeriodItems(d.id, $event)"
+        />
+        pieces of
+        <NumberWord
+          :value="formatPoints(d.said)"
+          :label="`Points that ${c.title} will hold in ${d.title}`"
+          @set="setPeriodPoints(d.id, $event)"
+        />
+        points together: {{ d.pieces }} built, {{ d.toCome }} to come.</template
+      ></span
+    >
+    <span v-else-if="declares"
       >It will hold
       <NumberWord
         :value="String(c.declaredItems)"
@@ -150,6 +191,8 @@ function act(does: string): void {
         {{ c.dropHighest > 0 ? 'Leave no highest out' : 'Leave out the highest too' }}
       </option>
       <option value="declare">{{ declares ? 'Say nothing of how much it will hold' : 'Say how much it will hold' }}</option>
+      <option v-if="periods.length > 0 && !declaresByPeriod" value="periods">Say how much it will hold in each period</option>
+      <option v-if="declaresByPeriod" value="whole">Say it for the whole course instead</option>
       <option value="late">{{ c.late === null ? 'Give it a late rule of its own' : 'Late work as in the course' }}</option>
       <option v-if="place === 'middle' || place === 'last'" value="up">Move up</option>
       <option v-if="place === 'middle' || place === 'first'" value="down">Move down</option>

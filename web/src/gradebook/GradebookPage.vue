@@ -5,6 +5,7 @@ import { countOf, readCellText, type SchemeLevel } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
+import { typedLevels } from './cellTarget.ts';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { call } from '../platform/call.ts';
 import { useChosen } from '../platform/kept.ts';
@@ -69,8 +70,7 @@ const { at } = cursor;
 const row = computed(() => (at.value === null ? null : (rows.value[at.value.row] ?? null)));
 const column = computed(() => (at.value === null ? null : (columns.value[at.value.column] ?? null)));
 const cell = computed(() => (row.value === null || column.value === null ? null : { row: row.value, column: column.value }));
-/** The letters that can be typed into a column: those of the scheme, where its results are read as letters. */
-const levelsIn = (c: Column): readonly SchemeLevel[] => (book.value?.columns[c.place]?.takesLetters === true ? book.value.levels : []);
+const levelsIn = (c: Column): readonly SchemeLevel[] => (book.value === null ? [] : typedLevels(book.value, book.value.columns[c.place]));
 const canEdit = computed(() => course.head?.role === 'instructor' && asOf.value === null);
 const { working, which, turn, readWorking, showClass } = useWorking(courseId, row, column, asOf);
 const { asked, write, pending } = useCellWrites(

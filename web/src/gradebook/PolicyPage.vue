@@ -16,6 +16,7 @@ import CutPoints from '../parts/CutPoints.vue';
 import LateWords from './LateWords.vue';
 import NumberWord from './NumberWord.vue';
 import PeriodsPart from './PeriodsPart.vue';
+import SchemeShelf from '../parts/SchemeShelf.vue';
 import PolicyHistory from './PolicyHistory.vue';
 import ActButton from '../parts/ActButton.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
@@ -172,20 +173,32 @@ function addCategory(): void {
           isCapped: false,
           declaredItems: 0,
           declaredPoints: 0,
+          declaredIn: [],
           late: null,
         },
       ],
     });
 }
 const totals = computed(() => saved.value?.totals.flatMap((t) => (t.percent === null ? [] : [Number(t.percent)])) ?? []);
+type PolicyColumn = PolicyView['columns'][number];
+/** Where each column counts by the draft. */
+const places = computed(() => {
+  const moves = new Map(draft.value?.moves.map((m) => [m.columnId, m]));
+  return (saved.value?.columns ?? []).map((column) => ({ ...column, ...moves.get(column.id) }));
+});
+const summed = (own: readonly PolicyColumn[]): { pieces: number; points: number } => ({
+  pieces: own.length,
+  points: own.reduce((total, column) => total + column.possible, 0),
+});
 /** What counts in a category by the draft: how many columns, and their points together. */
-function builtIn(c: PolicyCategory): { pieces: number; points: number } {
-  const moves = new Map(draft.value?.moves.map((m) => [m.columnId, m.categoryId]));
-  const own = (saved.value?.columns ?? []).filter((column) => (moves.has(column.id) ? moves.get(column.id) : column.categoryId) === c.id);
-  return c.id === null
-    ? { pieces: 0, points: 0 }
-    : { pieces: own.length, points: own.reduce((total, column) => total + column.possible, 0) };
-}
+const builtIn = (c: PolicyCategory) => summed(c.id === null ? [] : places.value.filter((column) => column.categoryId === c.id));
+/** The same in each grading period that has an identity already. */
+const builtByPeriod = (c: PolicyCategory) =>
+  (draft.value?.periods ?? []).flatMap(({ id, title }) =>
+    id === null
+      ? []
+      : [{ id, title, ...summed(places.value.filter((own) => own.categoryId === c.id && (own.periodId ?? own.inPeriodId) === id)) }],
+  );
 const placeOf = (n: number, many: number): 'first' | 'middle' | 'last' | 'only' =>
   many === 1 ? 'only' : n === 0 ? 'first' : n === many - 1 ? 'last' : 'middle';
 function moveCategory(n: number, by: -1 | 1): void {
@@ -268,6 +281,7 @@ async function takeFrom(courseId: string): Promise<void> {
             :was="before(c) ?? null"
             :course-late="late"
             :built="builtIn(c)"
+            :periods="builtByPeriod(c)"
             :others="draft.categories.filter((o) => o !== c && o.id !== null)"
             :place="placeOf(n, draft.categories.length)"
             @edit="edit(c, $event)"
@@ -375,12 +389,13 @@ async function takeFrom(courseId: string): Promise<void> {
             >{{ ' ' }}<NumberWord :value="formatPoints(draft.passPercent)" label="Pass mark in percent" @set="setPass" /> %</template
           >.
         </p>
-        <CutPoints
-          :levels="draft.levels"
-          :totals="totals"
-          :is-fixed="!canEdit"
-          @change="set({ levels: $event })"
-          @take="set({ levels: $event.levels.map((l) => ({ ...l })), passPercent: $event.passPercent })"
+        <CutPoints :levels="draft.levels" :totals="totals" :is-fixed="!canEdit" @change="set({ levels: $event })" />
+        <SchemeShelf
+          v-if="canEdit"
+          class="sheet-words"
+          :scheme="{ levels: draft.levels, passPercent: draft.passPercent }"
+          :title="course.head?.title ?? 'Scheme'"
+          @take="set($event)"
         />
       </fieldset>
       <PolicyHistory v-if="draft && canEdit" :base="base" @take-back="takeBack" />

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import type { PolicyChange } from '@rosemary/api';
-import { formatPoints, parsePoints, READY_SCHEMES, valueOfLevel } from '@rosemary/core';
+import { formatPoints, parsePoints, valueOfLevel } from '@rosemary/core';
 import { drag, pointer, scaleLinear, select, type D3DragEvent } from 'd3';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import ActButton from './ActButton.vue';
-import ActionMenu from './ActionMenu.vue';
 import LineInput from './LineInput.vue';
 import PlainTable from './PlainTable.vue';
 
 type Level = PolicyChange['levels'][number];
 /** The letters of a course over the class as it stands: dragged, typed, added by a click on the line, taken away. */
 const props = defineProps<{ levels: readonly Level[]; totals: readonly number[]; isFixed: boolean }>();
-const emit = defineEmits<{ change: [levels: Level[]]; take: [scheme: (typeof READY_SCHEMES)[number]] }>();
+const emit = defineEmits<{ change: [levels: Level[]] }>();
 const MOST = 20;
 const svg = ref<SVGSVGElement | null>(null);
 const table = ref<HTMLElement | null>(null);
@@ -140,7 +139,7 @@ const counts = computed(() =>
 
 <template>
   <div class="cuts">
-    <svg ref="svg" viewBox="0 0 640 84" role="group" aria-label="Cut-points over the class as it stands" @click="onLine">
+    <svg ref="svg" viewBox="0 0 640 84" role="group" aria-label="Cut-points" @click="onLine">
       <rect x="12" y="18" width="616" height="64" class="ground" />
       <path d="M0 80H640" class="base" />
       <circle v-for="(d, n) in dots" :key="n" :cx="d.x" :cy="d.y" r="2.600" class="dot" />
@@ -165,11 +164,8 @@ const counts = computed(() =>
       </g>
     </svg>
     <p v-if="!isFixed" class="label">
-      Drag a cut-point over the class as it stands, click the line to add one, or type.
-      <ActButton look="act" @click="addBelow">Add letter</ActButton> ·
-      <ActionMenu words="Take a ready scheme" @choose="emit('take', READY_SCHEMES[Number($event)]!)">
-        <option v-for="(s, n) in READY_SCHEMES" :key="s.title" :value="String(n)">{{ s.title }}</option>
-      </ActionMenu>
+      Drag a cut-point{{ totals.length > 0 ? ' over the class as it stands' : '' }}, click the line to add one, or type.
+      <ActButton look="act" @click="addBelow">Add letter</ActButton>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="levels.length === 0" class="soft">No letters: totals are read in percent alone.</p>
@@ -180,7 +176,7 @@ const counts = computed(() =>
             <th>Letter or word</th>
             <th>From, in %</th>
             <th title="What it stands for where it is given instead of a number">Stands for, in %</th>
-            <th class="num">Students now</th>
+            <th v-if="totals.length > 0" class="num">Students now</th>
             <th />
           </tr>
         </thead>
@@ -218,7 +214,7 @@ const counts = computed(() =>
                 @commit="setValue(n, $event)"
               />
             </td>
-            <td class="num">{{ counts[n] }}</td>
+            <td v-if="totals.length > 0" class="num">{{ counts[n] }}</td>
             <td><ActButton v-if="!isFixed" look="act" :aria-label="`Remove ${l.label}`" @click="remove(n)">Remove</ActButton></td>
           </tr>
         </tbody>

@@ -31,6 +31,7 @@ const props = defineProps<{
   reload: () => Promise<unknown>;
 }>();
 const emit = defineEmits<{ close: []; remove: []; saved: [item: PlanItem] }>();
+const ScaleDialog = defineAsyncComponent(() => import('./ScaleDialog.vue'));
 const route = useRoute();
 const course = useCourse();
 const faults = ref<Record<string, string>>({});
@@ -45,9 +46,10 @@ onMounted(async () => {
   await nextTick();
   document.querySelector<HTMLElement>(`[data-field="${CSS.escape(route.query.field)}"] :is(input, select)`)?.focus();
 });
-const READING: Readonly<Record<ResultReading, string>> = { points: 'points', percent: 'a percentage', letter: 'a letter' };
+const READING: Readonly<Record<ResultReading, string>> = { points: 'points', percent: 'a percentage', letter: 'a letter or word' };
 const words = ref('');
 const isCopying = ref(false);
+const isScaling = ref(false);
 /** Draws the fields afresh when a change was left, so that they read what stands. */
 const turn = ref(0);
 const { clash, lines, caught, takeTheirs, keepMine } = useFieldClash<PlanItem, Omit<ItemChange, 'version'>>(
@@ -241,6 +243,23 @@ const DONE: Record<DoneRule, string> = {
           </ChoiceField></label
         >
       </div>
+      <p v-if="isWork && item.possible > 0 && [item.studentReads, item.staffReads].includes('letter')" class="soft">
+        {{
+          item.ownLevels === null
+            ? 'By the letters of the course.'
+            : `By names of its own: ${item.ownLevels.map((l) => l.label).join(', ')}.`
+        }}
+        <ActButton v-if="canEdit" look="act" @click="isScaling = true">{{
+          item.ownLevels === null ? 'Names of its own' : 'Change'
+        }}</ActButton>
+      </p>
+      <ScaleDialog
+        v-if="isScaling"
+        :title="item.title"
+        :levels="item.ownLevels"
+        @close="isScaling = false"
+        @use="set({ ownLevels: $event })"
+      />
       <template v-if="isWork"
         ><label class="field"
           ><span class="label">Marks are released</span
