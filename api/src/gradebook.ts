@@ -359,4 +359,20 @@ export interface HistoryEntry {
   readonly isMine: boolean;
 }
 
+/** A change in a column, with whose result it was. */
+export interface ColumnHistoryEntry {
+  readonly eventId: string;
+  readonly at: string;
+  readonly who: string;
+  readonly student: string;
+  readonly what: string;
+  readonly source: string;
+  readonly reason: string;
+}
+export interface ColumnHistory {
+  readonly entries: readonly ColumnHistoryEntry[];
+  /** Names are hidden from those who mark: what happened is not told while they are. */
+  readonly isHidden: boolean;
+}
+
 export type RippleView = Ripple;

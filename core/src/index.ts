@@ -1,5 +1,6 @@
 export * from './access/decide.ts';
 export * from './dates/dateInForce.ts';
+export * from './dates/dayNumber.ts';
 export * from './dates/itemState.ts';
 export * from './dates/load.ts';
 export * from './dates/moveDates.ts';
@@ -18,6 +19,7 @@ export * from './exact/plainLetters.ts';
 export * from './exact/points.ts';
 export * from './exact/ratio.ts';
 export * from './exchange/objectives.ts';
+export * from './exchange/oneRosterResults.ts';
 export * from './grading/category.ts';
 export * from './grading/cell.ts';
 export * from './grading/cellOf.ts';

@@ -2,6 +2,8 @@ import { READY_SCHEMES } from '@rosemary/core';
 import {
   addGradeColumn,
   applyPolicy,
+  changeItem,
+  getPlanItem,
   getPolicyChange,
   getWorkColumn,
   readFacts,
@@ -53,7 +55,6 @@ export async function addGradebook(db: Db, foundations: Built, timing: Built, ra
     categories: policy.categories.map((c) => ({
       ...c,
       dropLowest: 0,
-      ...(c.title === 'Bench work' ? { declaredItems: 5, declaredPoints: 200_000 } : {}),
     })),
     periods: [
       { id: null, title: 'First half', weightPercent: 40_000, startsOn: day(1, 1), endsOn: day(8, 7) },
@@ -61,6 +62,25 @@ export async function addGradebook(db: Db, foundations: Built, timing: Built, ra
     ],
     levels: words?.levels.map((l) => ({ ...l })) ?? policy.levels,
     passPercent: words?.passPercent ?? null,
+  });
+  // What a category will hold can be said of a period once the period is here.
+  const now = await getPolicyChange(db, courseId);
+  const declared = [
+    { items: 3, points: 120_000 },
+    { items: 3, points: 100_000 },
+  ];
+  await applyPolicy(db, courseId, {
+    ...now,
+    categories: now.categories.map((c) =>
+      c.title === 'Bench work'
+        ? {
+            ...c,
+            declaredIn: now.periods.flatMap((p, n) =>
+              p.id === null ? [] : [{ periodId: p.id, ...(declared[n] ?? { items: 0, points: 0 }) }],
+            ),
+          }
+        : c,
+    ),
   });
   const category =
     (await rows<{ id: string }>(db, "select id from category where course_id = $1 and title = 'Bench work'", [courseId]))[0]?.id ?? null;
@@ -77,6 +97,14 @@ export async function addGradebook(db: Db, foundations: Built, timing: Built, ra
     { ...column, title: 'Tidy bench', possible: 5000, dueAt: new Date(calendar.at(8, 4, '12:00')).toISOString(), isExtraCredit: true },
     calendar.now,
   );
+  // A talk is told in words of its own, beside its points.
+  const { version } = await getPlanItem(db, courseId, talk.itemId, calendar.now);
+  const ownLevels = [
+    { label: 'carries it', cutPoint: 80_000, value: 90_000 },
+    { label: 'clear', cutPoint: 60_000, value: 70_000 },
+    { label: 'begun', cutPoint: 0, value: 50_000 },
+  ];
+  await changeItem(db, courseId, talk.itemId, { version, studentReads: 'letter', staffReads: 'letter', ownLevels }, calendar.now);
   const give = async (itemId: string, most: number, at: number): Promise<void> => {
     const columnId = await getWorkColumn(db, itemId);
     for (const student of students) {

@@ -10,6 +10,7 @@ import type {
   CellSaved,
   Gradebook,
   CellWords,
+  ColumnHistory,
   ColumnPlace,
   ColumnView,
   CurveChange,
@@ -228,6 +229,24 @@ export const getGradebookTable = endpoint({
   query: asks({ format: ['csv', 'xlsx'], whole: 'flag', section: 'id', columns: 'text', students: 'text' }, 'format'),
   isStream: true,
   isHeavy: true,
+});
+
+/** Results of the course as the files of OneRoster 1.2, in one zip. */
+export const getOneRosterResults = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/gradebook/oneroster',
+  needs: 'gradebook.edit',
+  query: asks({ section: 'id' }),
+  isStream: true,
+  isHeavy: true,
+});
+
+/** The last changes in a column, whoever’s result it was. */
+export const getColumnHistory = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/gradebook/columns/:columnId/history',
+  needs: 'gradebook.see',
+  answer: is<ColumnHistory>(),
 });
 
 /** Reads a table of results; nothing of it is written. */

@@ -5,7 +5,7 @@ export { fileRoutes } from './routes.ts';
 export { sendBytes, sendFile } from './send.ts';
 export { FILE_COLUMNS, type FileRow, fileView, findFile, readAt, readChunks, readWhole, type StoredFile, storeFile } from './store.ts';
 export { readSheetFile, writeSheet } from './sheetFile.ts';
-export { decodeUtf8, parseTable, readTextFile, unguarded, writeTable } from './tableFile.ts';
+export { decodeUtf8, parseTable, readTextFile, unguarded, writePlainTable, writeTable } from './tableFile.ts';
 export { DOCUMENT_BOUNDS, readZip, type Zip } from './unzip.ts';
 export { sendZip, storedPart, withPackage, type ZipPart } from './zipped.ts';
 export { copyFiles } from './copyFiles.ts';

@@ -14,6 +14,9 @@ export const unguarded = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) 
 /** A table for a spreadsheet, in UTF-8 with the mark that spreadsheets look for. Every table that goes out is written here. */
 export const writeTable = (lines: readonly (readonly unknown[])[]): string => `\uFEFF${stringify(lines.map((line) => line.map(guarded)))}`;
 
+/** A table for another program, which reads it and runs nothing of it: no mark before it, and nothing changed in its cells. */
+export const writePlainTable = (lines: readonly (readonly string[])[]): string => stringify(lines.map((line) => [...line]));
+
 /** Text in UTF-8, with or without its mark. Another encoding is refused, and said. */
 export function decodeUtf8(bytes: Uint8Array, what: string): string {
   try {

@@ -185,6 +185,27 @@ export interface EventRow {
   family_name: string;
 }
 
+export interface ColumnEventRow extends EventRow {
+  readonly student: string;
+  readonly was_state: EventRow['state'];
+  readonly was_raw: number | null;
+  readonly was_there: boolean;
+}
+/** The last changes in a column, each with what stood there before; of the students of some sections, or of all (null). */
+export const listColumnEvents = (db: Db, columnId: string, sectionIds: readonly string[] | null): Promise<ColumnEventRow[]> =>
+  rows<ColumnEventRow & Record<string, unknown>>(
+    db,
+    `
+    with all_events as (
+      select g.*, lag(g.state) over cell as was_state, (lag(g.raw) over cell * 1000)::int as was_raw, lag(g.id) over cell is not null as was_there
+      from grade_event g where g.column_id = $1 window cell as (partition by g.enrolment_id order by g.id))
+    select g.id, g.kind, g.state, (g.raw * 1000)::int as raw, g.is_released, g.source, coalesce(nullif(r.reason, ''), g.reason) as reason, g.undoes, g.at, g.actor_id, p.given_name, p.family_name,
+           s.family_name || ', ' || s.given_name as student, g.was_state, g.was_raw, g.was_there
+    from all_events g join person p on p.id = g.actor_id join enrolment e on e.id = g.enrolment_id join person s on s.id = e.person_id left join event_reason r on r.event_id = g.id
+    where not e.is_sample and ($2::uuid[] is null or e.section_id = any($2)) order by g.id desc limit 200`,
+    [columnId, sectionIds],
+  );
+
 export async function listEvents(db: Db, columnId: string, enrolmentId: string): Promise<EventRow[]> {
   return rows<EventRow>(
     db,

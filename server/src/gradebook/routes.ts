@@ -5,6 +5,7 @@ import {
   curveChange,
   eventReason,
   type CellSaved,
+  type ColumnHistory,
   type HistoryEntry,
   policyChange,
   undoAct,
@@ -12,8 +13,9 @@ import {
 } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { formatPoints, type Membership, reachesSection } from '@rosemary/core';
-import { workId } from '../anonymity/index.ts';
-import { readSheetFile, writeSheet, writeTable } from '../files/index.ts';
+import { findVeil, workId } from '../anonymity/index.ts';
+import { getCourse } from '../course/index.ts';
+import { readSheetFile, sendZip, writePlainTable, writeSheet, writeTable } from '../files/index.ts';
 import type { Db } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { implement, type Route } from '../platform/route.ts';
@@ -25,7 +27,8 @@ import { changeCell, putBack, readRow, rowOf, saveReason, undoEvent } from './ce
 import { readDifferences } from './differences.ts';
 import { readFacts } from './facts.ts';
 import type { CourseFacts, FactColumn, FactPerson } from './factTypes.ts';
-import { type EventRow, listEvents } from './ledger.ts';
+import { type ColumnEventRow, type EventRow, listColumnEvents, listEvents } from './ledger.ts';
+import { oneRosterFiles } from './oneRosterOut.ts';
 import { columnView, findCellWords, saveCellWords, setCurve } from './openColumn.ts';
 import { applyPolicy, getPolicyView, listPolicyChanges } from './policy.ts';
 import { workingOf, workingOfClass } from './workings.ts';
@@ -66,7 +69,7 @@ function instantOf(field: string, text: string, now: number): number {
   return at;
 }
 
-function eventWords(event: EventRow, before: EventRow | undefined): string {
+function eventWords(event: EventRow, before: Pick<EventRow, 'state' | 'raw'> | undefined): string {
   const value = event.state === 'scored' ? formatPoints(event.raw ?? 0) : (event.state ?? 'emptied');
   if (event.kind === 'release') return `released ${value}`;
   if (event.kind === 'withhold') return `taken back from the student: ${value}`;
@@ -88,6 +91,17 @@ function toHistory(events: readonly EventRow[], readerId: string): HistoryEntry[
     isMine: event.actor_id === readerId,
   }));
 }
+
+const toColumnHistory = (events: readonly ColumnEventRow[]): ColumnHistory['entries'] =>
+  events.map((event) => ({
+    eventId: event.id,
+    at: event.at.toISOString(),
+    who: `${event.given_name} ${event.family_name}`,
+    student: event.student,
+    what: eventWords(event, event.was_there ? { state: event.was_state, raw: event.was_raw } : undefined),
+    source: event.source,
+    reason: event.reason,
+  }));
 
 export const gradebookRoutes: readonly Route[] = [
   implement(api.getGradebook, async ({ db, courseId, member, query, now }) => {
@@ -113,6 +127,25 @@ export const gradebookRoutes: readonly Route[] = [
     c.response.set('content-disposition', `attachment; filename="gradebook.${format}"`);
     if (format === 'csv') c.response.type('text/csv').send(writeTable(lines));
     else c.response.type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet').send(await writeSheet('Gradebook', lines));
+  }),
+  implement(api.getOneRosterResults, async (c) => {
+    const { db, courseId, member, query, now } = c;
+    const { section } = query;
+    if (section !== undefined && !reachesSection(member, section)) throw notFound();
+    const facts = await readFacts(db, courseId, { sectionIds: section === undefined ? member.sectionIds : [section], now });
+    const { code, run } = await getCourse(db, courseId);
+    const files = await oneRosterFiles(db, facts, `${code} ${run}`, now);
+    return sendZip(`${code} ${run} results.zip`, new Date(now), c.response, () =>
+      [...files].map(([name, lines]) => ({ name, bytes: Buffer.from(writePlainTable(lines)) })),
+    );
+  }),
+  implement(api.getColumnHistory, async ({ db, courseId, member, params, now }) => {
+    const facts = await readFacts(db, courseId, { sectionIds: member.sectionIds, now });
+    const column = facts.columns.find((one) => one.id === params.columnId);
+    if (column === undefined) throw notFound();
+    const veil = column.itemId === null ? null : await findVeil(db, column.itemId, now);
+    if (veil !== null && facts.people.some((p) => veil.isHidden(p.enrolmentId))) return { entries: [], isHidden: true };
+    return { entries: toColumnHistory(await listColumnEvents(db, column.id, member.sectionIds)), isHidden: false };
   }),
   implement(api.readGradebookTable, async ({ db, courseId, file }) => ({
     lines: await readSheetFile(file.path),

@@ -5,7 +5,9 @@ import { VMenu } from 'vuetify/components/VMenu';
 import ArrangeDialog from './ArrangeDialog.vue';
 import BlockDialog from './BlockDialog.vue';
 import ColumnForm from './ColumnForm.vue';
+import ColumnHistoryDialog from './ColumnHistoryDialog.vue';
 import ColumnMenu from './ColumnMenu.vue';
+import CopyColumnDialog from './CopyColumnDialog.vue';
 import { typedLevels } from './cellTarget.ts';
 import type { Column } from './columns.ts';
 import CurveDialog from './CurveDialog.vue';
@@ -35,10 +37,11 @@ const emit = defineEmits<{
   fill: [column: Column, text: string, isOnlyEmpty: boolean];
   order: [ids: readonly string[]];
   planned: [wish: BlockWish];
+  past: [at: string];
 }>();
 const of = computed(() => (opened.value !== null && 'column' in opened.value ? opened.value : null));
 const column = computed(() => props.book.columns.find((c) => c.id === of.value?.column.columnId) ?? null);
-const turnTo = (what: 'fill' | 'curve' | 'place'): void => {
+const turnTo = (what: 'fill' | 'curve' | 'place' | 'copy' | 'history'): void => {
   if (of.value !== null) opened.value = { ...of.value, what };
 };
 const empty = computed(() => {
@@ -49,6 +52,10 @@ function sort(isSecond: boolean): void {
   const key = of.value?.column.key;
   emit('close');
   if (key !== undefined) emit('sort', key, isSecond);
+}
+function lookBack(at: string): void {
+  emit('close');
+  emit('past', at);
 }
 function fill(text: string, isOnlyEmpty: boolean): void {
   if (of.value !== null) emit('fill', of.value.column, text, isOnlyEmpty);
@@ -76,6 +83,8 @@ const inOrder = computed(() => {
       @fill="turnTo('fill')"
       @curve="turnTo('curve')"
       @place="turnTo('place')"
+      @copy="turnTo('copy')"
+      @history="turnTo('history')"
       @changed="emit('changed')"
       @sort="sort"
   /></VMenu>
@@ -101,6 +110,21 @@ const inOrder = computed(() => {
     :column="column"
     @close="emit('close')"
     @changed="emit('changed')"
+  />
+  <CopyColumnDialog
+    v-if="of?.what === 'copy' && column"
+    :course-id="courseId"
+    :column="column"
+    :categories="book.categories"
+    @close="emit('close')"
+    @changed="emit('changed')"
+  />
+  <ColumnHistoryDialog
+    v-if="of?.what === 'history' && column"
+    :course-id="courseId"
+    :column="column"
+    @close="emit('close')"
+    @past="lookBack"
   />
   <BlockDialog v-if="wish" :course-id="courseId" :wish="wish" :levels="book.levels" @close="emit('close')" @written="emit('changed')" />
   <ColumnForm

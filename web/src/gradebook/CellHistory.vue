@@ -12,7 +12,7 @@ import { useNotices } from '../stores/noticeStore.ts';
 
 /** Who changed a cell, when, how and why; any step can be taken back. */
 const props = defineProps<{ at: PathOf<typeof api.getCellHistory>; canEdit: boolean }>();
-const emit = defineEmits<{ written: [] }>();
+const emit = defineEmits<{ written: []; past: [at: string] }>();
 const course = useCourse();
 const notices = useNotices();
 const entries = ref<readonly HistoryEntry[] | null>(null);
@@ -71,6 +71,7 @@ async function saveReason(): Promise<void> {
         </div>
         <div class="label">
           {{ e.who }}, {{ dayAndTime(Date.parse(e.at), course.zone, course.now) }}, {{ e.source }}{{ e.reason ? `: ${e.reason}` : '' }}
+          <ActButton look="act" :aria-label="`The gradebook just after ${e.what}`" @click="emit('past', e.at)">as it stood then</ActButton>
         </div>
         <LineField
           v-if="asked === e.eventId"

@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { BookRow } from '@rosemary/api';
 import { countOf, readCellText, type SchemeLevel } from '@rosemary/core';
-import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
 import { typedLevels } from './cellTarget.ts';
@@ -30,6 +30,7 @@ const AskedCell = defineAsyncComponent(() => import('./AskedCell.vue'));
 const WorkingSide = defineAsyncComponent(() => import('./WorkingSide.vue'));
 // Over the grid and over the page, once the numbers are there or it is asked for.
 const BookBar = defineAsyncComponent(() => import('./BookBar.vue'));
+const ClassListSheet = defineAsyncComponent(() => import('./ClassListSheet.vue'));
 const PastBanner = defineAsyncComponent(() => import('./PastBanner.vue'));
 const BookOver = defineAsyncComponent(() => import('./BookOver.vue'));
 
@@ -47,7 +48,16 @@ const shown = computed({
 });
 const letters = ref('');
 /** The instant of the past that is looked at; null is now. */
-const asOf = ref<string | null>(null);
+const asOf = computed({
+  get: () => course.asOf,
+  set: (at) => {
+    course.asOf = at;
+  },
+});
+onBeforeUnmount(() => {
+  asOf.value = null;
+  course.picksDay = false;
+});
 const members = ref<ReadonlySet<string> | null>(null);
 const { book, fault, load, loadRows, columns, ofSection, accept } = useBook(
   courseId,
@@ -151,6 +161,10 @@ function paste(event: ClipboardEvent): void {
   else void pasteText(text, block);
 }
 const opened = ref<Opened | null>(null);
+/** Whom a list on paper holds, where it is not the whole class. */
+const narrowWords = computed(() =>
+  [course.head?.sections.find((s) => s.id === course.sectionId)?.title ?? '', group.value?.title ?? ''].filter((w) => w !== '').join(', '),
+);
 const isFull = ref(false);
 /** Closes what is open, and gives the hand back to where it came from. */
 function close(): void {
@@ -235,7 +249,8 @@ async function rowWritten(): Promise<void> {
 </script>
 
 <template>
-  <div :class="['two', 'book', { full: isFull }]">
+  <ClassListSheet v-if="opened?.what === 'list'" :rows="rows" :columns="columns" :at="asOf" :words="narrowWords" @leave="close" />
+  <div v-else :class="['two', 'book', { full: isFull }]">
     <section class="grid-side" aria-label="Gradebook">
       <div class="top">
         <span class="soft">{{ countOf(rows.length, 'student') }}</span>
@@ -263,6 +278,7 @@ async function rowWritten(): Promise<void> {
           @arrange="opened = { what: 'arrange' }"
           @import="opened = { what: 'import' }"
           @differences="opened = { what: 'differences' }"
+          @list="opened = { what: 'list' }"
         /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
         ><KeysHelp :keys="KEYS" />
       </div>
@@ -320,6 +336,7 @@ async function rowWritten(): Promise<void> {
         :can-edit="canEdit"
         :is-past="asOf !== null"
         @written="rowWritten"
+        @past="asOf = $event"
       />
       <p v-else class="soft">Choose any number to open its working, down to each item.</p>
     </aside>
@@ -337,6 +354,7 @@ async function rowWritten(): Promise<void> {
       @sort="(key, isSecond) => keepChosen(() => sort(key, isSecond))"
       :reload="load"
       @planned="wish = $event"
+      @past="asOf = $event"
       @fill="fillColumn"
       @order="shown = { ...shown, own: $event }"
     />

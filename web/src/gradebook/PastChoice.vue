@@ -6,9 +6,14 @@ import { useCourse } from '../stores/courseStore.ts';
 
 /** The gradebook as it stood on another day, and what has changed since. */
 const asOf = defineModel<string | null>({ required: true });
-const emit = defineEmits<{ differences: [] }>();
+const emit = defineEmits<{ differences: []; close: [] }>();
 const course = useCourse();
 const fault = ref('');
+/** The menu closes, so that the line is free for the press. */
+function pick(): void {
+  course.picksDay = true;
+  emit('close');
+}
 function choose(at: string | null): void {
   fault.value = at !== null && Date.parse(at) > course.now ? 'That day is still to come. Choose one that has been.' : '';
   if (fault.value === '') asOf.value = at;
@@ -26,6 +31,7 @@ function choose(at: string | null): void {
       :fault="fault"
       @change="choose"
     />
+    <p><ActButton look="act" @click="pick">Choose the day on the term line</ActButton></p>
     <p v-if="asOf"><ActButton look="act" @click="asOf = null">Back to now</ActButton></p>
     <p><ActButton look="act" @click="emit('differences')">What changed between two days…</ActButton></p>
   </div>

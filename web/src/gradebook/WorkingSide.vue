@@ -22,7 +22,7 @@ const props = defineProps<{
   canEdit: boolean;
   isPast: boolean;
 }>();
-const emit = defineEmits<{ written: [] }>();
+const emit = defineEmits<{ written: []; past: [at: string] }>();
 const cell = computed(() => {
   const { row, column } = props;
   return row === null || column?.kind !== 'graded' || column.columnId === null
@@ -60,6 +60,7 @@ const marking = computed(() => {
         :at="cell"
         :can-edit="canEdit"
         @written="emit('written')"
+        @past="emit('past', $event)"
       />
       <CellWordsPart
         v-if="cell && row && column && !isOutside(row, column.place)"

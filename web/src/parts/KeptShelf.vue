@@ -110,6 +110,11 @@ async function remove(one: T): Promise<void> {
 </template>
 
 <style scoped>
+.shelf {
+  font:
+    14px/22px 'Source Sans 3 Variable',
+    sans-serif;
+}
 .row {
   display: flex;
   flex-wrap: wrap;

@@ -18,6 +18,11 @@ const session = useSession();
 const route = useRoute();
 const router = useRouter();
 const fault = ref('');
+/** The gradebook goes to the day that was chosen on the line; null is that none was. */
+function pickDay(at: string | null): void {
+  course.picksDay = false;
+  if (at !== null) course.asOf = at;
+}
 const courseId = computed(() => String(route.params.courseId));
 // Until the course has come, one's own list of courses says in which role one is in it.
 const role = computed(() =>
@@ -108,7 +113,12 @@ function openItem(id: string): void {
           :data="course.head.line"
           :weeks="course.weeks"
           :is-choosable="!isStudent"
+          :zone="course.zone"
+          :now="course.now"
+          :past="course.asOf"
+          :picks-day="course.picksDay"
           @choose="course.weeks = $event"
+          @day="pickDay"
           @open="openItem"
         />
       </div>

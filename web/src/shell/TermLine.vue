@@ -1,12 +1,22 @@
 <script setup lang="ts">
 import type { TermLineData } from '@rosemary/api';
 import { area, curveLinear, scaleLinear } from 'd3';
-import { minutesInWords, countOf } from '@rosemary/core';
-import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue';
+import { minutesInWords, countOf, dayNumber, dayNumberAt, instantOfDay, writeDate } from '@rosemary/core';
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, useId, watch } from 'vue';
 import { KIND_LOOKS } from '../parts/kinds.ts';
 
-const props = defineProps<{ data: TermLineData; weeks?: readonly [number, number] | null; isChoosable?: boolean }>();
-const emit = defineEmits<{ choose: [weeks: readonly [number, number] | null]; open: [id: string] }>();
+const props = defineProps<{
+  data: TermLineData;
+  weeks?: readonly [number, number] | null;
+  isChoosable?: boolean;
+  zone?: string;
+  now?: number;
+  /** The instant of the past that a view shows, which stands on the line. */
+  past?: string | null;
+  /** A press chooses a day instead of weeks. */
+  picksDay?: boolean;
+}>();
+const emit = defineEmits<{ choose: [weeks: readonly [number, number] | null]; open: [id: string]; day: [at: string | null] }>();
 const hatch = useId();
 const box = ref<HTMLElement | null>(null);
 const width = ref(1240);
@@ -65,12 +75,55 @@ function pick(from: number, to: number): void {
   const isSame = chosen.value !== null && chosen.value[0] === range[0] && chosen.value[1] === range[1];
   emit('choose', isSame ? null : range);
 }
+const DAY = 86_400_000;
+const firstDay = computed(() => props.data.weeks[0]?.startsOn ?? '2000-01-03');
+/** The day under a place on the line, from the first of the term on; what is still to come is today. */
+const today = computed(() => Math.floor(props.data.today * 7));
+const dayUnder = (left: number): number => Math.min(today.value, Math.max(0, Math.floor(x.value.invert(left) * 7)));
+const dayHover = ref<number | null>(null);
+const isoOf = (day: number): string => new Date(Date.parse(firstDay.value) + day * DAY).toISOString().slice(0, 10);
+/** The last minute of a day; of today, now. */
+function pickDay(day: number): void {
+  const zone = props.zone ?? 'UTC';
+  const end = instantOfDay(isoOf(day), 23, 59, zone);
+  dayHover.value = null;
+  emit('day', new Date(Math.min(end, props.now ?? end)).toISOString());
+}
+const pastAt = computed(() => {
+  if (props.past === undefined || props.past === null) return null;
+  const days = dayNumberAt(Date.parse(props.past), props.zone ?? 'UTC') - dayNumber(firstDay.value);
+  return days < 0 || days > props.data.weeks.length * 7 ? null : x.value((days + 0.5) / 7);
+});
+const placeOf = (event: MouseEvent): number => event.clientX - (box.value?.getBoundingClientRect().left ?? 0);
+function onDayKey(event: KeyboardEvent): void {
+  const at = dayHover.value ?? today.value;
+  const steps: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowLeft: -1, ArrowUp: -7, ArrowDown: 7 };
+  const step = steps[event.key];
+  if (step !== undefined) dayHover.value = Math.min(today.value, Math.max(0, at + step));
+  else if (event.key === 'Enter' || event.key === ' ') pickDay(at);
+  else if (event.key === 'Escape') emit('day', null);
+  else return;
+  event.preventDefault();
+}
+watch(
+  () => props.picksDay,
+  async (picks) => {
+    dayHover.value = null;
+    if (picks !== true) return;
+    await nextTick();
+    box.value?.querySelector('svg')?.focus();
+  },
+);
 function release(week: number): void {
   if (props.isChoosable && dragFrom.value !== null) pick(dragFrom.value, week);
   dragFrom.value = null;
 }
 function onKey(event: KeyboardEvent): void {
   if (!props.isChoosable) return;
+  if (props.picksDay) {
+    onDayKey(event);
+    return;
+  }
   const at = focusWeek.value ?? Math.min(Math.max(props.data.week, 1), props.data.weeks.length);
   if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
     const next = Math.min(props.data.weeks.length, Math.max(1, at + (event.key === 'ArrowRight' ? 1 : -1)));
@@ -140,6 +193,30 @@ const color = (category: number): string => (category < 0 ? 'var(--c-none)' : `v
       >
         <title>{{ item.title }}</title>
         <path :d="KIND_LOOKS[item.kind].path" transform="scale(0.9)" />
+      </g>
+      <g v-if="pastAt !== null" class="past">
+        <path :d="`M${pastAt} 10V66`" />
+        <title>The day that is shown</title>
+      </g>
+      <g v-if="picksDay">
+        <rect
+          x="0"
+          y="0"
+          :width="width"
+          height="76"
+          class="day-bed"
+          @mousemove="dayHover = dayUnder(placeOf($event))"
+          @mouseleave="dayHover = null"
+          @click="pickDay(dayUnder(placeOf($event)))"
+        />
+        <rect v-if="dayHover !== null" :x="x(dayHover / 7)" y="10" :width="x(1 / 7)" height="56" class="day" />
+        <text :x="width / 2" y="11" text-anchor="middle" class="day-words" aria-live="polite">
+          {{
+            dayHover === null
+              ? 'Press a day, or choose it with the arrow keys and Enter. Esc leaves it.'
+              : writeDate(Date.parse(isoOf(dayHover)), 'UTC', true)
+          }}
+        </text>
       </g>
       <g v-if="data.today >= 0 && data.today <= data.weeks.length" class="pin">
         <path :d="`M${x(data.today)} 10V66`" />
@@ -217,5 +294,25 @@ svg {
 .pin text {
   fill: var(--clay);
   font-size: 12.5px;
+}
+.past path {
+  stroke: var(--bloom);
+  stroke-width: 2;
+  stroke-dasharray: 3 2;
+}
+.day-bed {
+  fill: var(--lit);
+  fill-opacity: 0.35;
+  cursor: pointer;
+}
+.day {
+  fill: var(--bloom);
+  fill-opacity: 0.35;
+  pointer-events: none;
+}
+.day-words {
+  fill: var(--ink);
+  font-size: 12.5px;
+  pointer-events: none;
 }
 </style>

@@ -10,6 +10,11 @@ export const useCourse = defineStore('course', () => {
   const sectionId = ref<string | null>(null);
   const weeks = ref<readonly [number, number] | null>(null);
 
+  /** The instant of the past that is looked at; null is now. */
+  const asOf = ref<string | null>(null);
+  /** Whether a press on the term line chooses a day of the past. */
+  const picksDay = ref(false);
+
   async function load(courseId: string): Promise<void> {
     if (head.value?.id !== courseId) {
       sectionId.value = null;
@@ -19,5 +24,5 @@ export const useCourse = defineStore('course', () => {
   }
   const now = computed(() => Date.parse(head.value?.now ?? new Date().toISOString()));
   const zone = computed(() => head.value?.timeZone ?? 'UTC');
-  return { head, sectionId, weeks, now, zone, load };
+  return { head, sectionId, weeks, asOf, picksDay, now, zone, load };
 });
