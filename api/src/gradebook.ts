@@ -5,11 +5,14 @@ import {
   CURVE_KINDS,
   type CurveKind,
   type ItemKind,
+  READINGS,
+  type ResultReading,
   type Ripple,
   type SchemeLevel,
   type WorkingLine,
 } from '@rosemary/core';
 import { id, instant, Joi, points, title, version, whole } from './joi.ts';
+import { type LevelChange, schemeLevels } from './policy.ts';
 import { LIMITS } from './limits.ts';
 import { audience, type AudienceMember } from './release.ts';
 import type { TotalsText } from './student.ts';
@@ -129,6 +132,11 @@ export interface NewColumn {
   readonly showsStatistics: boolean;
   readonly isExtraCredit: boolean;
   readonly multiplier: number;
+  /** The grading period it counts in; null leaves it to its date. */
+  readonly periodId: string | null;
+  readonly studentReads: ResultReading;
+  /** Names of its own by which it is read; null is by the letters of the course. */
+  readonly ownLevels: LevelChange[] | null;
 }
 export const newColumn = Joi.object<NewColumn, true>({
   title: title().required().label('Title'),
@@ -141,6 +149,12 @@ export const newColumn = Joi.object<NewColumn, true>({
   showsStatistics: Joi.boolean().required(),
   isExtraCredit: Joi.boolean().required(),
   multiplier: whole(0, 100_000).required().label('Multiplier'),
+  periodId: id().allow(null).required().label('Grading period'),
+  studentReads: Joi.string()
+    .valid(...READINGS)
+    .required()
+    .label('How students read the result'),
+  ownLevels: schemeLevels().min(1).allow(null).required().label('Levels'),
 });
 
 /** Where a class activity that stands in the gradebook alone is put, and as what. */

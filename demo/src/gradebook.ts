@@ -2,8 +2,6 @@ import { READY_SCHEMES } from '@rosemary/core';
 import {
   addGradeColumn,
   applyPolicy,
-  changeItem,
-  getPlanItem,
   getPolicyChange,
   getWorkColumn,
   readFacts,
@@ -84,27 +82,52 @@ export async function addGradebook(db: Db, foundations: Built, timing: Built, ra
   });
   const category =
     (await rows<{ id: string }>(db, "select id from category where course_id = $1 and title = 'Bench work'", [courseId]))[0]?.id ?? null;
-  const column = { categoryId: category, newCategory: null, audience: [], isToldAtOnce: true, showsStatistics: true, multiplier: 1000 };
+  const column = {
+    categoryId: category,
+    newCategory: null,
+    audience: [],
+    isToldAtOnce: true,
+    showsStatistics: true,
+    multiplier: 1000,
+    periodId: null,
+  };
+  const inPoints = { studentReads: 'points', ownLevels: null } as const;
+  // A talk is told in words of its own, beside its points.
+  const inWords = {
+    studentReads: 'letter',
+    ownLevels: [
+      { label: 'carries it', cutPoint: 80_000, value: 90_000 },
+      { label: 'clear', cutPoint: 60_000, value: 70_000 },
+      { label: 'begun', cutPoint: 0, value: 50_000 },
+    ],
+  } as const;
   const talk = await addGradeColumn(
     db,
     courseId,
-    { ...column, title: 'Bench talk', possible: 10_000, dueAt: new Date(calendar.at(6, 4, '11:00')).toISOString(), isExtraCredit: false },
+    {
+      ...column,
+      ...inWords,
+      ownLevels: [...inWords.ownLevels],
+      title: 'Bench talk',
+      possible: 10_000,
+      dueAt: new Date(calendar.at(6, 4, '11:00')).toISOString(),
+      isExtraCredit: false,
+    },
     calendar.now,
   );
   const tidy = await addGradeColumn(
     db,
     courseId,
-    { ...column, title: 'Tidy bench', possible: 5000, dueAt: new Date(calendar.at(8, 4, '12:00')).toISOString(), isExtraCredit: true },
+    {
+      ...column,
+      ...inPoints,
+      title: 'Tidy bench',
+      possible: 5000,
+      dueAt: new Date(calendar.at(8, 4, '12:00')).toISOString(),
+      isExtraCredit: true,
+    },
     calendar.now,
   );
-  // A talk is told in words of its own, beside its points.
-  const { version } = await getPlanItem(db, courseId, talk.itemId, calendar.now);
-  const ownLevels = [
-    { label: 'carries it', cutPoint: 80_000, value: 90_000 },
-    { label: 'clear', cutPoint: 60_000, value: 70_000 },
-    { label: 'begun', cutPoint: 0, value: 50_000 },
-  ];
-  await changeItem(db, courseId, talk.itemId, { version, studentReads: 'letter', staffReads: 'letter', ownLevels }, calendar.now);
   const give = async (itemId: string, most: number, at: number): Promise<void> => {
     const columnId = await getWorkColumn(db, itemId);
     for (const student of students) {

@@ -30,6 +30,9 @@ const wish = (more: Partial<NewColumn> = {}): NewColumn => ({
   showsStatistics: false,
   isExtraCredit: false,
   multiplier: 1000,
+  periodId: null,
+  studentReads: 'points',
+  ownLevels: null,
   ...more,
 });
 const add = (more: Partial<NewColumn> = {}) => school.agents.instructor.post(`${course()}/gradebook/columns`).send(wish(more));
@@ -254,5 +257,25 @@ describe('grading periods', () => {
     );
     await put({ ...done.body.before, version: done.body.after.version }).expect(200);
     expect((await book()).columns.find((c) => c.id === school.columnId)?.categoryId).toBe(first?.id);
+  });
+
+  it('is read by names of its own, which can be typed, and counts in the grading period that is chosen', async () => {
+    const { weightsSum, totals, columns, ...policy } = (await school.agents.instructor.get(`${course()}/policy`).expect(200)).body;
+    void [weightsSum, totals, columns];
+    const period = (title: string) => ({ id: null, title, weightPercent: 50_000, startsOn: null, endsOn: null });
+    await school.agents.instructor
+      .put(`${course()}/policy`)
+      .send({ ...policy, periods: [period('One'), period('Two')] })
+      .expect(200);
+    const { periods } = await book();
+    const ownLevels = [
+      { label: 'secure', cutPoint: 70_000, value: 90_000 },
+      { label: 'beginning', cutPoint: 0, value: null },
+    ];
+    const made = (await add({ title: 'Stages', studentReads: 'letter', ownLevels, periodId: periods[1]?.id ?? null }).expect(200)).body;
+    expect(await columnOf(made.itemId as string)).toMatchObject({ takesLetters: true, ownLevels, periodId: periods[1]?.id });
+    const refused = await add({ title: 'Elsewhere', periodId: school.courseId }).expect(422);
+    expect(refused.body.pointers[0].field).toBe('periodId');
+    expect((await book()).columns.some((c) => c.title === 'Elsewhere')).toBe(false);
   });
 });

@@ -4,16 +4,20 @@ import type { NewColumn, TermLineData } from '@rosemary/api';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import ClassListSheet from '../src/gradebook/ClassListSheet.vue';
 import ColumnHistoryDialog from '../src/gradebook/ColumnHistoryDialog.vue';
+import ColumnSettings from '../src/gradebook/ColumnSettings.vue';
 import CopyColumnDialog from '../src/gradebook/CopyColumnDialog.vue';
 import PastChoice from '../src/gradebook/PastChoice.vue';
 import { columnsOf } from '../src/gradebook/columns.ts';
 import { FIRST_CHOICE } from '../src/gradebook/gridChoice.ts';
+import ItemInspector from '../src/plan/ItemInspector.vue';
 import { setHooks } from '../src/platform/http.ts';
 import TermLine from '../src/shell/TermLine.vue';
 import { useCourse } from '../src/stores/courseStore.ts';
+import { useNotices } from '../src/stores/noticeStore.ts';
 import { useSession } from '../src/stores/sessionStore.ts';
 import { book } from './book.ts';
 import { beginMounting, endMounting, makeTestRouter, show } from './mounting.ts';
+import { planItem } from './planItem.ts';
 import { fakeServer, quietHooks } from './server.ts';
 
 /** What a column opens beside its menu, the class on paper, and a day chosen on the term line. */
@@ -148,5 +152,28 @@ describe('a day chosen on the term line', () => {
     await button(shown, 'on the term line').trigger('click');
     expect(useCourse().picksDay).toBe(true);
     expect(shown.emitted('close')).toHaveLength(1);
+  });
+});
+
+describe('the settings of a column', () => {
+  it('save each field as it is left, under the version that was seen, and undo it', async () => {
+    const at = '/courses/c/items/i-late';
+    const item = planItem('activity', { id: 'i-late', title: 'Later', version: 4, possible: 20_000 });
+    server.on('GET /courses/c/objectives', () => ({ objectives: [] }));
+    server.on(`GET ${at}`, () => ({ item }));
+    server.on(`PATCH ${at}`, ({ body }) => ({ ...item, ...(body as object), version: 5 }));
+    const column = book().columns[0];
+    const router = makeTestRouter();
+    await router.push('/courses/c/gradebook');
+    const shown = await show(ColumnSettings, { courseId: 'c', column, categories: [] }, router, inCourse);
+    await shown.find('input').setValue('Later talk');
+    await flushPromises();
+    expect(server.bodies(`PATCH ${at}`).at(-1)).toEqual({ title: 'Later talk', version: 4 });
+    const { change } = shown.findComponent(ItemInspector).vm.$props as { change: (wish: object) => Promise<boolean> };
+    expect(await change({ possible: 25_000 })).toBe(true);
+    expect(server.bodies(`PATCH ${at}`).at(-1)).toEqual({ possible: 25_000, version: 5 });
+    expect(shown.emitted('changed')).toHaveLength(2);
+    await useNotices().notice?.undo?.();
+    expect(server.bodies(`PATCH ${at}`).at(-1)).toEqual({ possible: 20_000, version: 5 });
   });
 });

@@ -458,7 +458,12 @@ describe('a column', () => {
 
   it('is made in one line, asks for what lacks, and keeps what was typed until it is made', async () => {
     const POST = 'POST /courses/c/gradebook/columns';
-    const shown = await show(ColumnForm, { courseId: 'c', categories: book().categories }, undefined, inCourse);
+    const shown = await show(
+      ColumnForm,
+      { courseId: 'c', categories: book().categories, periods: [{ id: 'p', title: 'Second half', weightPercent: 1 }] },
+      undefined,
+      inCourse,
+    );
     await shown.find('form').trigger('submit');
     expect(shown.text()).toContain('Give it a title.');
     const [title, points] = shown.findAll('input:not([type=checkbox])');
@@ -478,6 +483,14 @@ describe('a column', () => {
       .findAll('input:not([type=checkbox])')
       .find((f) => f.element.closest('label')?.textContent?.includes('new category') === true)!
       .setValue('Practice');
+    for (const [name, at] of [
+      ['Grading period', 1],
+      ['Students read it as', 2],
+    ] as const) {
+      const field = shown.find(`select[aria-label="${name}"]`);
+      await field.setValue(field.findAll('option')[at]!.attributes('value'));
+    }
+    expect(shown.text()).toContain('By the letters of the course.');
     server.on(POST, ({ headers }) => (headers['x-ripple'] === 'mind' ? new Held(ripple) : { itemId: 'i9' }));
     await shown.find('form').trigger('submit');
     await flushPromises();
@@ -491,6 +504,9 @@ describe('a column', () => {
       newCategory: 'Practice',
       isToldAtOnce: true,
       multiplier: 1000,
+      periodId: 'p',
+      studentReads: 'letter',
+      ownLevels: null,
     });
     expect([shown.emitted('added'), readKept('draft column c')]).toEqual([[[]], null]);
   });
@@ -500,7 +516,7 @@ describe('a column', () => {
       'POST /courses/c/gradebook/columns',
       () => new Refusal(422, 'invalid', { pointers: [{ field: 'title', text: 'There is a class activity “Talk” already.' }] }),
     );
-    const shown = await show(ColumnForm, { courseId: 'c', categories: [] }, undefined, inCourse);
+    const shown = await show(ColumnForm, { courseId: 'c', categories: [], periods: [] }, undefined, inCourse);
     await shown.find('input:not([type=checkbox])').setValue('Talk');
     await shown.find('form').trigger('submit');
     await flushPromises();

@@ -14,6 +14,7 @@ import { keep } from '../src/platform/kept.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import StudyItemPage from '../src/student/StudyItemPage.vue';
 import { beginMounting, endMounting, makeTestRouter, show, words } from './mounting.ts';
+import { planItem as plan } from './planItem.ts';
 import { fakeServer, quietHooks, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
@@ -26,30 +27,6 @@ beforeEach(() => {
 afterEach(endMounting);
 
 const COURSE = '/courses/c';
-const plan = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem => ({
-  ...{ id: 'i', kind, title: 'Fusee chains', state: 'draft', isDraft: true, categoryId: null, possible: 10_000, judged: null },
-  ...{
-    multiplier: 1000,
-    isExtraCredit: false,
-    counts: true,
-    isRequired: true,
-    announcedAt: null,
-    opensAt: null,
-    dueAt: null,
-    closesAt: null,
-  },
-  ...{
-    estimatedMinutes: 60,
-    markingMinutes: 8,
-    doneRule: kindOfItem(kind).doneRules[0],
-    doneScore: null,
-    releaseMode: 'finished',
-    releaseAt: null,
-  },
-  ...{ isStaffOnly: false, audience: [], opening: { needs: 'all', rules: [] }, handOpenings: [], nextNote: '', showsStatistics: false },
-  ...{ studentReads: 'points', staffReads: 'points', ownLevels: null, late: null, version: 1, warnings: [], variants: [] },
-  ...more,
-});
 const SETTING: AssignmentSetting = {
   ...{
     version: 3,

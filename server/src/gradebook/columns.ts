@@ -1,6 +1,6 @@
 import type { LatePolicy, SchemeLevel } from '@rosemary/core';
 import { type Db, maybe, run } from '../platform/database.ts';
-import { notFound } from '../platform/errors.ts';
+import { invalid, notFound } from '../platform/errors.ts';
 import { lateValues } from './policyRows.ts';
 
 /** What is chosen of the column of an item’s work; a field that is left out stays as it is. */
@@ -110,6 +110,16 @@ export async function setColumns(db: Db, columns: readonly Omit<NewColumn, 'coun
      from unnest($1::uuid[], $2::uuid[], $3::numeric[]) as t(item, category, possible) where c.item_id = t.item and c.role = 'work'`,
     [columns.map((c) => c.itemId), columns.map((c) => c.categoryId), columns.map((c) => c.possible)],
   );
+}
+
+/** The grading period in which an item’s work counts, whatever its date. */
+export async function setPeriod(db: Db, courseId: string, itemId: string, periodId: string): Promise<void> {
+  const done = await run(
+    db,
+    "update grade_column set period_id = $3 where item_id = $2 and role = 'work' and exists (select 1 from grading_period where id = $3 and course_id = $1)",
+    [courseId, itemId, periodId],
+  );
+  if (done === 0) throw invalid('periodId', 'This grading period is no longer in the policy. Choose another.');
 }
 
 /** A late policy of the column’s own, or none: then its category’s or the course’s holds. */

@@ -13,6 +13,7 @@ export {
   getWorkColumn,
   saveColumnLate,
   setColumns,
+  setPeriod,
 } from './columns.ts';
 export type { CourseFacts, FactColumn, FactPerson, WorkColumn } from './factTypes.ts';
 export { readFacts } from './facts.ts';

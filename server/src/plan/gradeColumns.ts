@@ -1,6 +1,6 @@
 import type { ColumnPlace, NewColumn } from '@rosemary/api';
 import { countOf, decimalText } from '@rosemary/core';
-import { addCategory, addColumns } from '../gradebook/index.ts';
+import { addCategory, addColumns, setPeriod } from '../gradebook/index.ts';
 import { getPlanItem } from '../items/index.ts';
 import { servedKind } from '../kinds/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
@@ -27,7 +27,16 @@ export async function addGradeColumn(db: Db, courseId: string, wish: NewColumn, 
   await addColumns(db, courseId, [{ itemId, categoryId: null, possible: decimalText(possible), counts: true }]);
   await servedKind('activity').insert(db, [itemId]);
   const { version } = await getPlanItem(db, courseId, itemId, now);
-  await changeItem(db, courseId, itemId, { version, categoryId, dueAt, audience, showsStatistics, isExtraCredit, multiplier }, now);
+  const { studentReads, ownLevels, periodId } = wish;
+  const reading = { studentReads, staffReads: studentReads, ownLevels };
+  await changeItem(
+    db,
+    courseId,
+    itemId,
+    { version, categoryId, dueAt, audience, showsStatistics, isExtraCredit, multiplier, ...reading },
+    now,
+  );
+  if (periodId !== null) await setPeriod(db, courseId, itemId, periodId);
   return { itemId };
 }
 

@@ -7,6 +7,7 @@ import BlockDialog from './BlockDialog.vue';
 import ColumnForm from './ColumnForm.vue';
 import ColumnHistoryDialog from './ColumnHistoryDialog.vue';
 import ColumnMenu from './ColumnMenu.vue';
+import ColumnSettings from './ColumnSettings.vue';
 import CopyColumnDialog from './CopyColumnDialog.vue';
 import { typedLevels } from './cellTarget.ts';
 import type { Column } from './columns.ts';
@@ -41,7 +42,7 @@ const emit = defineEmits<{
 }>();
 const of = computed(() => (opened.value !== null && 'column' in opened.value ? opened.value : null));
 const column = computed(() => props.book.columns.find((c) => c.id === of.value?.column.columnId) ?? null);
-const turnTo = (what: 'fill' | 'curve' | 'place' | 'copy' | 'history'): void => {
+const turnTo = (what: 'menu' | 'fill' | 'curve' | 'place' | 'copy' | 'history' | 'settings'): void => {
   if (of.value !== null) opened.value = { ...of.value, what };
 };
 const empty = computed(() => {
@@ -85,6 +86,7 @@ const inOrder = computed(() => {
       @place="turnTo('place')"
       @copy="turnTo('copy')"
       @history="turnTo('history')"
+      @settings="turnTo('settings')"
       @changed="emit('changed')"
       @sort="sort"
   /></VMenu>
@@ -119,6 +121,15 @@ const inOrder = computed(() => {
     @close="emit('close')"
     @changed="emit('changed')"
   />
+  <ColumnSettings
+    v-if="of?.what === 'settings' && column"
+    :course-id="courseId"
+    :column="column"
+    :categories="book.categories"
+    @close="emit('close')"
+    @changed="emit('changed')"
+    @remove="turnTo('menu')"
+  />
   <ColumnHistoryDialog
     v-if="of?.what === 'history' && column"
     :course-id="courseId"
@@ -130,6 +141,7 @@ const inOrder = computed(() => {
   <ColumnForm
     v-if="opened?.what === 'add'"
     :course-id="courseId"
+    :periods="book.periods"
     :categories="book.categories"
     @close="emit('close')"
     @added="emit('changed')"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { AudienceMember, AudienceName, Gradebook, NewColumn } from '@rosemary/api';
-import { parsePoints } from '@rosemary/core';
-import { computed, ref, watch } from 'vue';
+import type { AudienceMember, AudienceName, Gradebook, LevelChange, NewColumn } from '@rosemary/api';
+import { parsePoints, type ResultReading } from '@rosemary/core';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import DateField from '../parts/DateField.vue';
 import FoldOut from '../parts/FoldOut.vue';
@@ -17,10 +17,12 @@ import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 
 /** A new column for what is done in class, in one line; the rest folds away. */
-const props = defineProps<{ courseId: string; categories: Gradebook['categories'] }>();
+const props = defineProps<{ courseId: string; categories: Gradebook['categories']; periods: Gradebook['periods'] }>();
 const emit = defineEmits<{ close: []; added: [] }>();
 const notices = useNotices();
 const course = useCourse();
+const ScaleDialog = defineAsyncComponent(() => import('../plan/ScaleDialog.vue'));
+const isScaling = ref(false);
 const NEW = 'new';
 interface Typed {
   title: string;
@@ -33,10 +35,13 @@ interface Typed {
   showsStatistics: boolean;
   isExtraCredit: boolean;
   multiplier: string;
+  periodId: string | null;
+  studentReads: ResultReading;
+  ownLevels: LevelChange[] | null;
 }
 const draft = useDraft<Typed>(() => `column ${props.courseId}`);
-const typed = ref<Typed>(
-  draft.find() ?? {
+const typed = ref<Typed>({
+  ...{
     title: '',
     points: '10',
     category: props.categories[0]?.id ?? '',
@@ -47,8 +52,13 @@ const typed = ref<Typed>(
     showsStatistics: false,
     isExtraCredit: false,
     multiplier: '1',
+    periodId: null,
+    studentReads: 'points',
+    ownLevels: null,
   },
-);
+  // What was left before there was more to say lacks the rest.
+  ...draft.find(),
+});
 const faults = ref<ReadonlyMap<string, string>>(new Map());
 const isBusy = ref(false);
 watch(
@@ -84,6 +94,9 @@ function read(): NewColumn | null {
     showsStatistics: typed.value.showsStatistics,
     isExtraCredit: typed.value.isExtraCredit,
     multiplier: multiplier.value,
+    periodId: typed.value.periodId,
+    studentReads: typed.value.studentReads,
+    ownLevels: typed.value.studentReads === 'letter' ? typed.value.ownLevels : null,
   };
 }
 async function add(): Promise<void> {
@@ -152,7 +165,7 @@ async function add(): Promise<void> {
         <span v-if="faultOf('newCategory')" class="fault" role="alert">{{ faultOf('newCategory') }}</span></label
       >
       <FoldOut>
-        <template #summary>For whom, release, extra credit</template>
+        <template #summary>For whom, release, how it is read, extra credit</template>
         <p>
           For {{ typed.audience.length === 0 ? 'everyone in the course' : typed.audience.map((a) => a.name).join(', ') }}
           <ActButton v-if="typed.audience.length > 0" look="act" @click="typed.audience = []">everyone</ActButton>
@@ -166,6 +179,27 @@ async function add(): Promise<void> {
         <label class="tick-line"><TickBox v-model="typed.isToldAtOnce" /> Students see a result as soon as it is written</label>
         <label class="tick-line"><TickBox v-model="typed.showsStatistics" /> Students see how the class did, from five results on</label>
         <label class="tick-line"><TickBox v-model="typed.isExtraCredit" /> Extra credit: adds points, not weight</label>
+        <div class="two-columns">
+          <div class="field">
+            Students read it as
+            <ChoiceField v-model="typed.studentReads" aria-label="Students read it as">
+              <option value="points">points</option>
+              <option value="percent">a percentage</option>
+              <option value="letter">a letter or word</option>
+            </ChoiceField>
+          </div>
+          <div v-if="periods.length > 0" class="field">
+            Grading period
+            <ChoiceField v-model="typed.periodId" aria-label="Grading period">
+              <option :value="null">by its date</option>
+              <option v-for="p in periods" :key="p.id" :value="p.id">{{ p.title }}</option>
+            </ChoiceField>
+          </div>
+        </div>
+        <p v-if="typed.studentReads === 'letter'" class="soft">
+          {{ typed.ownLevels === null ? 'By the letters of the course.' : `By ${typed.ownLevels.map((l) => l.label).join(', ')}.` }}
+          <ActButton look="act" @click="isScaling = true">Names of its own</ActButton>
+        </p>
         <label class="field multiplier"
           >Multiplier in its category
           <LineField v-model="typed.multiplier" inputmode="decimal" />
@@ -178,6 +212,13 @@ async function add(): Promise<void> {
         <ActButton look="quiet" @click="emit('close')">Cancel</ActButton>
       </div>
     </form>
+    <ScaleDialog
+      v-if="isScaling"
+      :title="typed.title || 'this column'"
+      :levels="typed.ownLevels"
+      @close="isScaling = false"
+      @use="typed.ownLevels = $event"
+    />
   </v-dialog>
 </template>
 

@@ -12,7 +12,17 @@ import { useNotices } from '../stores/noticeStore.ts';
 
 /** A column opened at its head: how the class did, and what can be done with it. */
 const props = defineProps<{ courseId: string; column: BookColumn; canEdit: boolean }>();
-const emit = defineEmits<{ close: []; fill: []; curve: []; place: []; copy: []; history: []; changed: []; sort: [isSecond: boolean] }>();
+const emit = defineEmits<{
+  close: [];
+  fill: [];
+  curve: [];
+  place: [];
+  copy: [];
+  history: [];
+  settings: [];
+  changed: [];
+  sort: [isSecond: boolean];
+}>();
 const course = useCourse();
 const notices = useNotices();
 const router = useRouter();
@@ -117,6 +127,7 @@ const open = (): void => {
       <ActButton v-if="column.itemId && !column.isAlone" role="menuitem" @click="open">{{
         isMarked ? 'Open in Marking' : 'Open in the Plan'
       }}</ActButton>
+      <ActButton v-if="canEdit && column.itemId" role="menuitem" @click="emit('settings')">Change the column…</ActButton>
       <ActButton role="menuitem" @click="emit('history')">What changed in it…</ActButton>
       <ActButton v-if="canEdit && column.itemId" role="menuitem" @click="emit('copy')">Copy to another course…</ActButton>
       <ActButton v-if="canEdit && column.isAlone" role="menuitem" @click="emit('place')">Put into the Plan…</ActButton>

@@ -28,7 +28,9 @@ const toggle = (id: string): void => {
 async function make(): Promise<void> {
   const { title, possible, isExtraCredit, multiplier } = props.column;
   const body: NewColumn = {
-    ...{ title, possible, isExtraCredit, multiplier, categoryId: null, dueAt: null, audience: [] },
+    ...{ title, possible, isExtraCredit, multiplier, categoryId: null, dueAt: null, audience: [], periodId: null },
+    studentReads: props.column.takesLetters ? 'letter' : 'points',
+    ownLevels: props.column.ownLevels === null ? null : props.column.ownLevels.map((l) => ({ ...l, value: l.value ?? null })),
     newCategory: props.categories.find((c) => c.id === props.column.categoryId)?.title ?? null,
     isToldAtOnce: false,
     showsStatistics: false,

@@ -97,6 +97,9 @@ async function makeColumns(): Promise<boolean> {
       showsStatistics: false,
       isExtraCredit: false,
       multiplier: 1000,
+      periodId: null,
+      studentReads: 'points' as const,
+      ownLevels: null,
     };
     const made = await call(api.addGradeColumn, { courseId: props.courseId }, body, `Add “${body.title}”`);
     if (made === null) return false;
