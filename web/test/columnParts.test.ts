@@ -2,6 +2,7 @@
 import 'fake-indexeddb/auto';
 import type { NewColumn, TermLineData } from '@rosemary/api';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
+import AfterRelease from '../src/gradebook/AfterRelease.vue';
 import ClassListSheet from '../src/gradebook/ClassListSheet.vue';
 import ColumnHistoryDialog from '../src/gradebook/ColumnHistoryDialog.vue';
 import ColumnSettings from '../src/gradebook/ColumnSettings.vue';
@@ -164,7 +165,7 @@ describe('the settings of a column', () => {
     server.on(`PATCH ${at}`, ({ body }) => ({ ...item, ...(body as object), version: 5 }));
     const column = book().columns[0];
     const router = makeTestRouter();
-    await router.push('/courses/c/gradebook');
+    await router.push('/courses/c/items/i-late');
     const shown = await show(ColumnSettings, { courseId: 'c', column, categories: [] }, router, inCourse);
     await shown.find('input').setValue('Later talk');
     await flushPromises();
@@ -175,5 +176,29 @@ describe('the settings of a column', () => {
     expect(shown.emitted('changed')).toHaveLength(2);
     await useNotices().notice?.undo?.();
     expect(server.bodies(`PATCH ${at}`).at(-1)).toEqual({ possible: 20_000, version: 5 });
+  });
+});
+
+describe('a result that is changed after release', () => {
+  const REASONS = 'PUT /courses/c/gradebook/reasons';
+  const open = () => show(AfterRelease, { courseId: 'c', changed: { who: 'Ada Moss', title: 'Later', eventId: '41' } });
+  it('is asked why, beside what goes on, and the reason stands with the step', async () => {
+    server.on(REASONS, () => ({}));
+    const shown = await open();
+    await shown.find('form').trigger('submit');
+    expect(shown.text()).toContain('Type the reason, or leave it unsaid.');
+    await shown.find('input').setValue('added up wrongly');
+    await shown.find('form').trigger('submit');
+    await flushPromises();
+    expect(server.bodies(REASONS)).toEqual([{ eventId: '41', reason: 'added up wrongly' }]);
+    expect(shown.emitted('done')).toHaveLength(1);
+  });
+  it('may be left unsaid; what was typed for one change is not kept for another', async () => {
+    const shown = await open();
+    await shown.find('input').setValue('half a rea');
+    await shown.setProps({ changed: { who: 'Ada Moss', title: 'Sooner', eventId: '42' } });
+    expect((shown.find('input').element as HTMLInputElement).value).toBe('');
+    await button(shown, 'leave it unsaid').trigger('click');
+    expect([shown.emitted('done')?.length, server.bodies(REASONS)]).toEqual([1, []]);
   });
 });

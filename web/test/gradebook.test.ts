@@ -150,6 +150,8 @@ describe('a cell that is written', () => {
     expect(server.bodies(CELLS)[0]).toMatchObject({ columnId: 'late', enrolmentId: '1', raw: 16_000, seenEventId: '10' });
     expect(page.rowOf('Zola').totals.soFar).toBe('82.0');
     expect(useNotices().notice?.text).toBe('Zola, G · Later: 16.');
+    // The student had seen the one before: why is asked beside what goes on.
+    expect(page.changedAfter.value).toEqual({ who: 'G Zola', title: 'Later', eventId: '20' });
     await useNotices().notice?.undo?.();
     expect(server.bodies('POST /courses/c/gradebook/undo')).toEqual([{ eventId: '20' }]);
     expect(page.rowOf('Zola').totals.soFar).toBe('80.0');

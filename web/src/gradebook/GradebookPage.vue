@@ -6,7 +6,6 @@ import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, r
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
 import { typedLevels } from './cellTarget.ts';
-import KeysHelp from '../parts/KeysHelp.vue';
 import { call } from '../platform/call.ts';
 import { useChosen } from '../platform/kept.ts';
 import { useFreshRows } from '../platform/useEvents.ts';
@@ -27,6 +26,8 @@ import { useWorking } from './useWorking.ts';
 import { copyBlock } from './copyBlock.ts';
 
 const AskedCell = defineAsyncComponent(() => import('./AskedCell.vue'));
+const GridKeys = defineAsyncComponent(() => import('./GridKeys.vue'));
+const AfterRelease = defineAsyncComponent(() => import('./AfterRelease.vue'));
 const WorkingSide = defineAsyncComponent(() => import('./WorkingSide.vue'));
 // Over the grid and over the page, once the numbers are there or it is asked for.
 const BookBar = defineAsyncComponent(() => import('./BookBar.vue'));
@@ -83,7 +84,7 @@ const cell = computed(() => (row.value === null || column.value === null ? null 
 const levelsIn = (c: Column): readonly SchemeLevel[] => (book.value === null ? [] : typedLevels(book.value, book.value.columns[c.place]));
 const canEdit = computed(() => course.head?.role === 'instructor' && asOf.value === null);
 const { working, which, turn, readWorking, showClass } = useWorking(courseId, row, column, asOf);
-const { asked, write, pending } = useCellWrites(
+const { asked, changedAfter, write, pending } = useCellWrites(
   courseId,
   (id) => book.value?.rows.find((r) => r.enrolmentId === id) ?? null,
   (id) => columns.value.find((c) => c.columnId === id) ?? null,
@@ -218,19 +219,12 @@ async function classSoFar(): Promise<void> {
 onMounted(() => {
   if (route.query.of === 'class') void classSoFar();
 });
-const KEYS = [
-  ['0 … 9', 'type a score; 80 % of the points; e exempt, m missing, u unfinished'],
-  ['Enter, F2', 'change the cell; Enter again keeps it and goes down'],
-  ['Tab', 'keeps it and goes right'],
-  ['← ↑ ↓ →', 'from cell to cell; with Ctrl to the edge; with Shift to choose several'],
-  ['Home, End', 'in the row; with Ctrl in the grid'],
-  ['Ctrl C, Ctrl V', 'copies what is chosen for a spreadsheet, pastes what comes from one; seen first'],
-  ['Ctrl D', 'fills what is chosen with its first row; seen first'],
-  ['Alt ↓', 'opens the column'],
-  ['Shift + press on a title', 'sorts by it second, where the first leaves people alike'],
-  ['Delete', 'empties the cell'],
-  ['Esc', 'leaves what was typed; then Tab leaves the grid'],
-] as const;
+/** Said or left unsaid: the history of the cell is read anew, and the hand is back in the grid. */
+async function leaveReason(): Promise<void> {
+  changedAfter.value = null;
+  grid.value?.focus();
+  await readWorking();
+}
 async function answer(go: (() => Promise<void>) | null): Promise<void> {
   asked.value = null;
   grid.value?.focus();
@@ -279,8 +273,7 @@ async function rowWritten(): Promise<void> {
           @import="opened = { what: 'import' }"
           @differences="opened = { what: 'differences' }"
           @list="opened = { what: 'list' }"
-        /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link
-        ><KeysHelp :keys="KEYS" />
+        /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link><GridKeys />
       </div>
       <PastBanner v-if="book?.asOf" :as-of="book.asOf" @back="asOf = null" />
       <p v-if="fault" class="fault pad">{{ fault }}</p>
@@ -314,7 +307,7 @@ async function rowWritten(): Promise<void> {
         @menu="(column, button) => (opened = { what: 'menu', column, button })"
       />
     </section>
-    <aside v-if="shown.showsInspector || asked || typing.fault.value" class="inspector" aria-label="Working">
+    <aside v-if="shown.showsInspector || asked || changedAfter || typing.fault.value" class="inspector" aria-label="Working">
       <ActButton
         class="closes"
         aria-label="Close the working"
@@ -323,6 +316,7 @@ async function rowWritten(): Promise<void> {
         >×</ActButton
       >
       <p v-if="typing.fault.value" class="fault" role="alert">{{ typing.fault.value }}</p>
+      <AfterRelease v-if="changedAfter" :course-id="courseId" :changed="changedAfter" @done="leaveReason" />
       <AskedCell v-if="asked" :asked="asked" @answer="answer" />
       <WorkingSide
         v-if="working && book && (at === null || (row && column))"

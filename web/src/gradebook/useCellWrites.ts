@@ -7,7 +7,7 @@ import { HttpProblem } from '../platform/http.ts';
 import { noteSaved, onSentLater, sendLater, unsavedOf } from '../platform/unsaved.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { pendingKey, type Column } from './columns.ts';
-import { seenEvent } from './heldCell.ts';
+import { heldCell, seenEvent } from './heldCell.ts';
 
 /** A write that needs a word first: points above the maximum, or a cell that somebody else changed meanwhile. */
 export interface Asked {
@@ -18,6 +18,12 @@ export interface Asked {
   readonly theirs: string | null;
   readonly mine: string;
   readonly go: () => Promise<void>;
+}
+/** A result that was changed after its student had seen it, by the event that changed it. */
+export interface ChangedAfter {
+  readonly who: string;
+  readonly title: string;
+  readonly eventId: string;
 }
 interface Cell {
   readonly row: BookRow;
@@ -39,6 +45,7 @@ export function useCellWrites(
 ) {
   const notices = useNotices();
   const asked = ref<Asked | null>(null);
+  const changedAfter = ref<ChangedAfter | null>(null);
   const base = computed(() => ({ courseId: courseId.value }));
   /** What was typed and is on its way, by cell. */
   const going = reactive(new Map<string, string>());
@@ -56,8 +63,11 @@ export function useCellWrites(
     accept(await call(api.undoCell, base.value, { eventId }));
   }
   function tell(cell: Cell, saved: CellSaved, wish: CellWish, before: string | null): void {
+    const wasReleased = heldCell(cell.row, cell.column.place)?.[2] === 1;
     accept(saved);
     const { eventId } = saved;
+    if (wasReleased && eventId !== null && eventId !== before)
+      changedAfter.value = { who: `${cell.row.givenName} ${cell.row.familyName}`, title: cell.column.title, eventId };
     if (eventId !== before)
       notices.say(`${nameOf(cell)}: ${wishInWords(wish)}.`, eventId === null ? null : () => undo(eventId), () => write(cell, wish));
   }
@@ -120,5 +130,5 @@ export function useCellWrites(
     else notices.sayFault(outcome.refused);
   });
   onBeforeUnmount(leave);
-  return { asked, write, undo, pending };
+  return { asked, changedAfter, write, undo, pending };
 }
