@@ -66,6 +66,8 @@ async function chooseColumn(title: string): Promise<void> {
   );
 }
 
+const openHead = (): Promise<void> => rosemary.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_DOWN).keyUp(Key.ALT).perform();
+
 describe('a teacher who knows spreadsheets', () => {
   it('makes a column for what was done in class, and sees whom it moves first', async () => {
     await h.go(`${base}/gradebook`);
@@ -95,7 +97,7 @@ describe('a teacher who knows spreadsheets', () => {
 
   it('fills the empty cells of the column, opened at its head by a key', async () => {
     await chooseColumn('Bench oral');
-    await rosemary.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_DOWN).keyUp(Key.ALT).perform();
+    await openHead();
     await h.text('mean and median are shown from five results on'.replace('mean', 'Mean'));
     expect(await h.isAccessible()).toEqual([]);
     await h.click(h.button('Fill the column'));
@@ -109,7 +111,7 @@ describe('a teacher who knows spreadsheets', () => {
 
   it('curves it, and the scores that were given stay', async () => {
     await chooseColumn('Bench oral');
-    await rosemary.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_DOWN).keyUp(Key.ALT).perform();
+    await openHead();
     await h.click(h.button('Curve…'));
     await h.fill(h.css('[aria-label=Curve] input[inputmode=decimal]'), '1');
     await h.text('rise, none fall');
@@ -158,6 +160,45 @@ describe('a teacher who knows spreadsheets', () => {
     expect(await h.has('Add column')).toBe(false);
     await h.click(h.button('Back to now'));
     await h.text('Add column');
+  });
+
+  it('opens a column: what changed in it, what is set of it, and names of its own by which it is read', async () => {
+    await h.go(`${base}/gradebook`);
+    await chooseColumn('Bench oral');
+    await openHead();
+    await h.click(h.button('What changed in it'));
+    await h.text('What changed in “Bench oral”');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('as it stood then'));
+    await h.text('Nothing can be changed here.');
+    await h.click(h.button('Back to now'));
+    await chooseColumn('Bench oral');
+    await openHead();
+    await h.click(h.button('Change the column'));
+    await h.set(h.field('In the gradebook also'), 'letter');
+    await h.click(h.button('Names of its own'));
+    await h.text('How “Bench oral” is read');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Use these names'));
+    await h.text('By names of its own: Excellent, Good, Sound, Weak, Not yet.');
+    await h.press(Key.ESCAPE);
+    const read = await book();
+    expect(read.columns.find((c) => c.title === 'Bench oral')).toMatchObject({ takesLetters: true, ownLevels: { length: 5 } });
+  });
+
+  it('chooses a day on the term line by its keys, and prints the class', async () => {
+    await h.go(`${base}/gradebook`);
+    await h.click(h.button('Past ▾'));
+    await h.click(h.button('Choose the day on the term line'));
+    await h.press(Key.ARROW_UP, Key.ARROW_UP, Key.ENTER);
+    await h.text('As it stood on');
+    await h.click(h.button('Back to now'));
+    await h.click(h.button('File'));
+    await h.click(h.css('[role=menuitem][data-value=list]'));
+    await h.text('48 students · as of');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Back to the gradebook'));
+    await h.css('[role=grid]');
   });
 
   it('takes the gradebook out, changes it in the file and brings it in again', async () => {

@@ -1,1 +1,2 @@
+export * from './registrar.ts';
 export * from './scanner.ts';

@@ -42,7 +42,7 @@ const emit = defineEmits<{
 }>();
 const of = computed(() => (opened.value !== null && 'column' in opened.value ? opened.value : null));
 const column = computed(() => props.book.columns.find((c) => c.id === of.value?.column.columnId) ?? null);
-const turnTo = (what: 'menu' | 'fill' | 'curve' | 'place' | 'copy' | 'history' | 'settings'): void => {
+const turnTo = (what: 'fill' | 'curve' | 'place' | 'copy' | 'history' | 'settings'): void => {
   if (of.value !== null) opened.value = { ...of.value, what };
 };
 const empty = computed(() => {
@@ -128,7 +128,6 @@ const inOrder = computed(() => {
     :categories="book.categories"
     @close="emit('close')"
     @changed="emit('changed')"
-    @remove="turnTo('menu')"
   />
   <ColumnHistoryDialog
     v-if="of?.what === 'history' && column"

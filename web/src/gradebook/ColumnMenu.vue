@@ -6,8 +6,9 @@ import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
 import DotPlot from '../parts/DotPlot.vue';
-import { call, takeBack } from '../platform/call.ts';
+import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import { deleteColumn } from './deleteColumn.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 
 /** A column opened at its head: how the class did, and what can be done with it. */
@@ -65,19 +66,12 @@ async function release(): Promise<void> {
   }
 }
 async function remove(): Promise<void> {
-  if (props.column.itemId === null) return;
-  const at = { ...base.value, itemId: props.column.itemId };
-  try {
-    if ((await call(api.removeItem, at, undefined, `Delete “${props.column.title}”`)) === null) return;
-    notices.say(`“${props.column.title}” deleted.`, async () => {
-      await takeBack(api.removeItem, at);
+  if (
+    await deleteColumn(props.courseId, props.column, () => {
       emit('changed');
-    });
-    emit('changed');
+    })
+  )
     emit('close');
-  } catch (error) {
-    notices.sayFault(error);
-  }
 }
 const write = (): void =>
   void router.push({

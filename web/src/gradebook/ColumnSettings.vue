@@ -5,11 +5,12 @@ import { computed, onMounted, ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { call, takeBack } from '../platform/call.ts';
 import ItemInspector from '../plan/ItemInspector.vue';
+import { deleteColumn } from './deleteColumn.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 
 /** What is set of the item of a column, without leaving the gradebook: each field is saved as it is left, its ripple seen first. */
 const props = defineProps<{ courseId: string; column: BookColumn; categories: Gradebook['categories'] }>();
-const emit = defineEmits<{ close: []; changed: []; remove: [] }>();
+const emit = defineEmits<{ close: []; changed: [] }>();
 const notices = useNotices();
 const item = ref<PlanItem | null>(null);
 const fault = ref('');
@@ -45,6 +46,14 @@ async function rename(title: string): Promise<void> {
     notices.sayFault(error);
   }
 }
+async function remove(): Promise<void> {
+  if (
+    await deleteColumn(props.courseId, props.column, () => {
+      emit('changed');
+    })
+  )
+    emit('close');
+}
 const reload = async (): Promise<void> => {
   await load();
   emit('changed');
@@ -68,7 +77,7 @@ const reload = async (): Promise<void> => {
           :change="change"
           :reload="reload"
           @close="emit('close')"
-          @remove="emit('remove')"
+          @remove="remove"
           @saved="item = $event"
         />
       </template>

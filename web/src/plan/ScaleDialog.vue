@@ -19,7 +19,7 @@ function use(chosen: LevelChange[] | null): void {
 
 <template>
   <v-dialog :model-value="true" max-width="760" @update:model-value="emit('close')">
-    <form class="sheet pad" role="dialog" aria-label="Names of its own" @submit.prevent="levels.length > 0 && use(levels)">
+    <form class="sheet form" role="dialog" aria-label="Names of its own" @submit.prevent="levels.length > 0 && use(levels)">
       <h2>How “{{ title }}” is read</h2>
       <p class="soft">
         These names stand instead of the letters of the course, for this item alone. What a name stands for counts where it is typed instead
