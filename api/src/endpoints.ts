@@ -8,6 +8,7 @@ export * from './find/endpoints.ts';
 export * from './followUp/endpoints.ts';
 export * from './gradebook/endpoints.ts';
 export * from './groups/endpoints.ts';
+export * from './handover/endpoints.ts';
 export * from './history/endpoints.ts';
 export * from './marking/endpoints.ts';
 export * from './matching/endpoints.ts';

@@ -14,6 +14,7 @@ export * from './desk.ts';
 export * from './files.ts';
 export * from './find.ts';
 export * from './gradebook.ts';
+export * from './handover.ts';
 export * from './policy.ts';
 export * from './marking.ts';
 export * from './notes.ts';

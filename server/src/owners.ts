@@ -52,6 +52,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
   fileReach: 5,
   school: 5,
   history: 5,
+  handover: 5,
 };
 
 /** The tables of each feature. Only it writes them. */
@@ -132,6 +133,16 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   courseHome: ['course_programme'],
   own: ['tick', 'visit'],
   school: ['school'],
+  handover: [
+    'agreed_grade',
+    'final_setting',
+    'handover_event',
+    'handover_read',
+    'handover_record',
+    'handover_row',
+    'handover_setting',
+    'letter_table',
+  ],
 };
 
 /** Views stand for the tables they read. */
@@ -193,6 +204,14 @@ export const READS: { readonly [feature: string]: Exception } = {
   exchange: {
     why: 'gathers a whole course for its archive',
     tables: ['category', 'course_programme', 'item', 'match_setting', 'objective', 'objective_use', 'question_file', 'unit'],
+  },
+  handover: {
+    why: 'the last day of attendance is offered from all that a student did, and a dropped question is said before grades are sent',
+    tables: ['attempt', 'item', 'post', 'quiz_answer_event', 'quiz_attempt', 'quiz_correction', 'submission', 'visit'],
+  },
+  people: {
+    why: 'whoever is signed in is told at once that the grades of a course are closed',
+    tables: ['final_setting'],
   },
   history: {
     why: 'tells what was done in a course from the one account of every act',

@@ -31,6 +31,7 @@ import { progressRoutes } from './progress/index.ts';
 import { quizResultRoutes } from './quizResults/index.ts';
 import { ownQuizRoutes } from './quizTaking/index.ts';
 import { rosterRoutes } from './roster/index.ts';
+import { handoverRoutes } from './handover/index.ts';
 import { keptRubricRoutes } from './rubric/index.ts';
 import { sectionRoutes } from './sections/index.ts';
 import { schoolRoutes } from './school/index.ts';
@@ -67,6 +68,7 @@ export const routes: readonly Route[] = [
   ...togetherRoutes,
   ...offlineRoutes,
   ...markingRoutes,
+  ...handoverRoutes,
   ...keptRubricRoutes,
   ...keptSchemeRoutes,
   ...remarkRoutes,

@@ -7,6 +7,7 @@ import { checkOldKeys } from './bank/index.ts';
 import { tidyFiles } from './files/index.ts';
 import { followResults } from './followUp/index.ts';
 import { checkLedger, rehearse } from './gradebook/index.ts';
+import { handOverGrades } from './handover/index.ts';
 import { keepLinks } from './handIn/index.ts';
 import { releaseMarks } from './markRelease/index.ts';
 import { matchTexts } from './matching/index.ts';
@@ -42,6 +43,7 @@ const JOBS = {
   'match-texts': matchTexts,
   'check-keys': checkOldKeys,
   'check-ledger': checkLedger,
+  'hand-over': handOverGrades,
   'tidy-files': tidyFiles,
 } satisfies { readonly [name in JobName]: Job };
 

@@ -18,7 +18,12 @@ const label = (r: (typeof routes)[number]): string => `${r.method} ${r.path}`;
 const ROLES = ['instructor', 'assistant', 'student'] as const;
 const isAllowed = (role: (typeof ROLES)[number], needs: string): boolean =>
   decide(
-    { personId: 'p', isAdministrator: false, memberships: [{ courseId: 'c', enrolmentId: 'e', role, isActive: true, sectionIds: null }] },
+    {
+      personId: 'p',
+      isAdministrator: false,
+      // The instructor of the school that is laid out is the one of record.
+      memberships: [{ courseId: 'c', enrolmentId: 'e', role, isActive: true, sectionIds: null, isOfRecord: role === 'instructor' }],
+    },
     needs as Permission,
     'c',
   ).isAllowed;

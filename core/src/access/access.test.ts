@@ -48,6 +48,12 @@ describe('access', () => {
     expect(decide(actor('assistant'), 'marking.mark', 'here').isAllowed).toBe(true);
   });
 
+  it('lets the instructor of record alone hand grades over', () => {
+    expect(decide(actor('instructor'), 'grades.handOver', 'here')).toEqual({ isAllowed: false, reason: 'refused' });
+    expect(decide(actor('instructor', { isOfRecord: true }), 'grades.handOver', 'here').isAllowed).toBe(true);
+    expect(decide(actor('assistant', { isOfRecord: true }), 'grades.handOver', 'here').isAllowed).toBe(false);
+  });
+
   it('keeps the school to its administrator, who is no member of its courses', () => {
     const administrator: Actor = { personId: 'a', isAdministrator: true, memberships: [] };
     expect(decide(administrator, 'school.administer', null).isAllowed).toBe(true);

@@ -16,6 +16,7 @@ const HELD_BY = {
   'gradebook.see': ['instructor', 'assistant'],
   'gradebook.edit': ['instructor'],
   'policy.edit': ['instructor'],
+  'grades.handOver': ['instructor'],
   'progress.see': ['instructor', 'assistant'],
   'roster.see': ['instructor', 'assistant'],
   'roster.edit': ['instructor'],
@@ -31,6 +32,10 @@ export interface Membership {
   readonly isActive: boolean;
   /** The course is archived: it is read, and no longer changed. */
   readonly isArchived?: boolean;
+  /** An instructor whom the registrar knows as the one of this course: who alone hands its grades over. */
+  readonly isOfRecord?: boolean;
+  /** The grades were handed over and are closed: they change once they are opened again with a reason. */
+  readonly isClosed?: boolean;
   /** The sections a member belongs to or, for an assistant, is given; null is every section. */
   readonly sectionIds: readonly string[] | null;
 }
@@ -45,7 +50,8 @@ export type Decision =
   | { readonly isAllowed: true; readonly membership: Membership | null }
   | { readonly isAllowed: false; readonly reason: 'unknown' | 'refused' };
 
-const isHeldBy = (role: Role, permission: Permission): boolean => (HELD_BY[permission] as readonly Role[]).includes(role);
+const isHeldBy = ({ role, isOfRecord }: Membership, permission: Permission): boolean =>
+  (HELD_BY[permission] as readonly Role[]).includes(role) && (permission !== 'grades.handOver' || isOfRecord === true);
 
 /**
  * Whether this person may do this in this course. Pure: the same facts give the same answer.
@@ -61,7 +67,7 @@ export function decide(actor: Actor, permission: Permission, courseId: string | 
   }
   const own = actor.memberships.filter((m) => m.courseId === courseId && m.isActive);
   if (own.length === 0) return { isAllowed: false, reason: 'unknown' };
-  const membership = own.find((m) => isHeldBy(m.role, permission));
+  const membership = own.find((m) => isHeldBy(m, permission));
   return membership === undefined ? { isAllowed: false, reason: 'refused' } : { isAllowed: true, membership };
 }
 

@@ -70,6 +70,34 @@ async function listActs(db: Db, courseId: string, from: number, to: number): Pro
   return found.map((row) => ({ at: row.at.toISOString(), who: row.who, what: row.what, subject: row.subject ?? '' }));
 }
 
+/**
+ * The act after which the grade of each of these students was last another: the last of their own marks since an instant, else the last act of
+ * the course that moves grades without one. In words, by student; nobody is in it of whom nothing is known.
+ */
+export async function listMovers(
+  db: Db,
+  courseId: string,
+  since: ReadonlyMap<string, number>,
+  now: number,
+): Promise<ReadonlyMap<string, string>> {
+  if (since.size === 0) return new Map();
+  const ids = [...since.keys()];
+  const own = await rows<{ id: string; who: string; title: string }>(
+    db,
+    `select distinct on (t.id) t.id, p.given_name || ' ' || p.family_name as who, coalesce(c.title, i.title, '') as title
+     from unnest($2::uuid[], $3::float8[]) as t(id, since) join grade_event e on e.enrolment_id = t.id and e.at > to_timestamp(t.since / 1000.0)
+     join grade_column c on c.id = e.column_id and c.course_id = $1 left join item i on i.id = c.item_id join person p on p.id = e.actor_id order by t.id, e.id desc`,
+    [courseId, ids, [...since.values()]],
+  );
+  const acts = await listActs(db, courseId, Math.min(...since.values()), now);
+  const by = new Map(own.map((o) => [o.id, `${o.who}, “${o.title}”`]));
+  for (const [id, at] of since) {
+    const act = by.has(id) ? undefined : acts.find((a) => Date.parse(a.at) > at);
+    if (act !== undefined) by.set(id, `${act.who}, ${act.what}${act.subject === '' ? '' : `, “${act.subject}”`}`);
+  }
+  return by;
+}
+
 /** What differs in the gradebook between two instants; the later one may be now. */
 export async function readDifferences(
   db: Db,

@@ -16,6 +16,7 @@ export {
   setPeriod,
 } from './columns.ts';
 export type { CourseFacts, FactColumn, FactPerson, WorkColumn } from './factTypes.ts';
+export { listMovers } from './differences.ts';
 export { readFacts } from './facts.ts';
 export { datesView, latenessText } from './lateness.ts';
 export {
@@ -35,6 +36,6 @@ export { rehearse } from './rehearse.ts';
 export { gradebookRoutes } from './routes.ts';
 export { keptSchemeRoutes } from './keptSchemes.ts';
 export { readStandings } from './standings.ts';
-export { atText } from './workings.ts';
+export { atText, workingOf } from './workings.ts';
 export { carryCategories } from './carryCategories.ts';
 export { replaceCategories, startPolicy } from './startPolicy.ts';

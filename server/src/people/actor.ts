@@ -19,6 +19,8 @@ interface MemberRow {
   withdrawn_at: Date | null;
   is_reachable: boolean;
   is_archived: boolean;
+  is_of_record: boolean;
+  is_closed: boolean;
   given: string[] | null;
 }
 
@@ -30,6 +32,8 @@ function toMembership(row: MemberRow): Membership {
     role: row.role,
     isActive: row.withdrawn_at === null && row.is_reachable,
     isArchived: row.is_archived,
+    isOfRecord: row.is_of_record,
+    isClosed: row.is_closed,
     sectionIds,
   };
 }
@@ -41,7 +45,8 @@ export async function findSignedIn(db: Db, personId: string): Promise<SignedIn |
     `
     select p.id as person_id, p.email, p.given_name, p.family_name, p.is_administrator, p.theme,
            e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (c.removed_at is null and (e.role <> 'student' or c.is_open)) as is_reachable,
-           c.archived_at is not null as is_archived,
+           c.archived_at is not null as is_archived, e.is_of_record,
+           exists (select 1 from final_setting f where f.course_id = c.id and f.closed_at is not null) as is_closed,
            (select array_agg(a.section_id) from assistant_section a where a.enrolment_id = e.id) as given
     from person p left join (enrolment e join course c on c.id = e.course_id) on e.person_id = p.id where p.id = $1 and p.deactivated_at is null`,
     [personId],
@@ -68,7 +73,7 @@ export async function findStudentMembership(
   const row = await maybe<MemberRow & { name: string }>(
     db,
     `
-    select e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, true as is_reachable, false as is_archived, null as given, p.given_name || ' ' || p.family_name as name
+    select e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, true as is_reachable, false as is_archived, false as is_of_record, false as is_closed, null as given, p.given_name || ' ' || p.family_name as name
     from enrolment e join person p on p.id = e.person_id
     where e.id = $1 and e.course_id = $2 and e.role = 'student'`,
     [enrolmentId, courseId],

@@ -67,8 +67,16 @@ async function memberContext(parts: Parts, db: Db, at: Endpoint, request: Reques
       'not-now',
       'This course is archived: it can be read, and nothing in it is changed. Its instructor can bring it back from the archive in its settings.',
     );
+  if (decision.membership?.isClosed === true && decision.membership.role !== 'student' && changesGrades(at))
+    throw new AppError(
+      'not-now',
+      'The grades of this course are closed, since they were handed over. Its instructor of record can open them again under “Final grades”, with a reason.',
+    );
   return { person, courseId, member: decision.membership, isSeenAs: false };
 }
+
+/** Whether staff change grades by it: not while the grades of the course are closed. */
+const changesGrades = (at: Endpoint): boolean => at.method !== 'get' && (at.movesGrades === true || at.gives === true);
 
 const TAB = /^[\w-]{1,40}$/;
 

@@ -19,6 +19,7 @@ export const TOPIC_OF: { readonly [permission in Permission]?: Topic } = {
   'marking.release': 'marks',
   'gradebook.edit': 'grades',
   'policy.edit': 'grades',
+  'grades.handOver': 'grades',
   'work.own': 'work',
   'roster.edit': 'people',
 };

@@ -16,6 +16,7 @@ export const JOB_WORDS = {
   'tidy-files': 'Clearing away what nobody uses',
   'check-keys': 'Checking the keys of a folder of questions',
   'check-ledger': 'Comparing the ledger with the grades',
+  'hand-over': 'Handing final grades to the registrar',
 } as const;
 export type JobName = keyof typeof JOB_WORDS;
 

@@ -1,0 +1,133 @@
+import type { FinalFinding, FinalRow } from '@rosemary/api';
+import { countOf } from '@rosemary/core';
+import { type calculate, type CourseFacts } from '../gradebook/index.ts';
+import { type Db, rows } from '../platform/database.ts';
+
+type Calculation = ReturnType<typeof calculate>;
+const nameOf = (p: { readonly familyName: string; readonly givenName: string }): string => `${p.familyName}, ${p.givenName}`;
+
+/** Works that wait for a mark, marks that are not released, missing work that counts as zero, cells left open: column by column. */
+function findingsOfColumns(facts: CourseFacts, calculation: Calculation): FinalFinding[] {
+  const cells = facts.people.map((person) => ({ person, cells: calculation.cellsOf(person) }));
+  return facts.columns.flatMap((column, place): FinalFinding[] => {
+    if (column.isDraft || !column.counts) return [];
+    const who = (is: (state: string, isReleased: boolean, waits: boolean) => boolean): string[] =>
+      cells.flatMap(({ person, cells: own }) => {
+        const cell = own[place];
+        if (cell === undefined) return [];
+        const waits = column.itemId !== null && facts.handIns.get(column.itemId, person.enrolmentId) !== undefined;
+        return is(cell.state, cell.isReleased, waits) ? [nameOf(person)] : [];
+      });
+    const found = (students: string[], words: (many: number) => string, leadsTo: FinalFinding['leadsTo']): FinalFinding[] =>
+      students.length === 0 ? [] : [{ text: `“${column.title}”: ${words(students.length)}`, students, leadsTo, itemId: column.itemId }];
+    const toMark = column.kind === 'quiz' ? 'quiz' : 'marking';
+    return [
+      ...found(
+        who((state, _, waits) => waits && (state === 'none' || state === 'missing')),
+        (many) => `${countOf(many, 'work is', 'works are')} handed in and not marked.`,
+        toMark,
+      ),
+      ...found(
+        who((state, isReleased) => state === 'marked' && !isReleased),
+        (many) => `${countOf(many, 'result is', 'results are')} not released: students do not know ${many === 1 ? 'it' : 'them'}.`,
+        toMark,
+      ),
+      ...found(
+        who((state) => state === 'unfinished'),
+        (many) => `${countOf(many, 'cell is', 'cells are')} unfinished and left out of the total.`,
+        'gradebook',
+      ),
+      ...found(
+        who((state) => state === 'exempt'),
+        (many) => `${countOf(many, 'student is', 'students are')} exempt.`,
+        'gradebook',
+      ),
+      ...(facts.policy.isMissingZero
+        ? found(
+            who((state) => state === 'missing'),
+            (many) => `${countOf(many, 'work is', 'works are')} missing and ${many === 1 ? 'counts' : 'count'} as zero.`,
+            'gradebook',
+          )
+        : []),
+    ];
+  });
+}
+
+/** Quizzes in which a question was left out of everybody’s result after it was taken. */
+async function listDropped(db: Db, courseId: string): Promise<FinalFinding[]> {
+  const found = await rows<{ item_id: string; title: string; many: number }>(
+    db,
+    `select i.id as item_id, i.title, count(*)::int as many from quiz_correction c join item i on i.id = c.item_id
+     where i.course_id = $1 and i.removed_at is null and c.kind = 'drop' and c.undone_at is null group by i.id order by i.title`,
+    [courseId],
+  );
+  return found.map((f) => ({
+    text: `“${f.title}”: ${countOf(f.many, 'question')} dropped after it was taken; its results rest on the others.`,
+    students: [],
+    leadsTo: 'quiz' as const,
+    itemId: f.item_id,
+  }));
+}
+
+/** What to look at before grades are sent; each leads to its place. */
+export async function listFindings(
+  db: Db,
+  facts: CourseFacts,
+  calculation: Calculation,
+  view: {
+    readonly rows: readonly FinalRow[];
+    readonly gaps: readonly string[];
+    readonly sections: readonly { readonly id: string; readonly title: string }[];
+  },
+): Promise<FinalFinding[]> {
+  const of = (text: (many: number) => string, leadsTo: FinalFinding['leadsTo'], is: (row: FinalRow) => boolean): FinalFinding[] => {
+    const students = view.rows.filter(is).map(nameOf);
+    return students.length === 0 ? [] : [{ text: text(students.length), students, leadsTo, itemId: null }];
+  };
+  const enrolled = (row: FinalRow): boolean => row.standing === 'enrolled';
+  return [
+    ...view.gaps.map((text): FinalFinding => ({ text, students: [], leadsTo: 'school', itemId: null })),
+    ...of(
+      (many) => `${countOf(many, 'student has', 'students have')} no result yet.`,
+      'gradebook',
+      (row) => enrolled(row) && row.calculated.percent === null,
+    ),
+    ...of(
+      (many) => `${countOf(many, 'student is', 'students are')} in no section, so nobody can be sent for them.`,
+      'roster',
+      (row) => row.sectionId === null,
+    ),
+    ...of(
+      (many) => `${countOf(many, 'student')} ${many === 1 ? 'was' : 'were'} in another section when the grade was agreed.`,
+      'roster',
+      (row) => row.movedFrom !== null,
+    ),
+    ...of(
+      (many) => `${countOf(many, 'grade')} ${many === 1 ? 'is' : 'are'} calculated otherwise now than when agreed.`,
+      'finals',
+      (row) => row.moved !== null,
+    ),
+    ...of(
+      (many) => `${countOf(many, 'grade lacks', 'grades lack')} something that the registrar needs.`,
+      'finals',
+      (row) => row.agreed !== null && row.faults.length > 0,
+    ),
+    ...view.sections.flatMap((section): FinalFinding[] => {
+      const own = view.rows.filter((row) => row.sectionId === section.id);
+      const open = own.filter((row) => row.agreed === null);
+      // Before anything is agreed that is no finding, but the work that is at hand.
+      return open.length === 0 || open.length === own.length
+        ? []
+        : [
+            {
+              text: `${section.title}: ${open.length} of ${own.length} are not agreed yet, so its list is not complete.`,
+              students: open.map(nameOf),
+              leadsTo: 'finals',
+              itemId: null,
+            },
+          ];
+    }),
+    ...findingsOfColumns(facts, calculation),
+    ...(await listDropped(db, facts.courseId)),
+  ];
+}

@@ -1,0 +1,2 @@
+export { handOverGrades } from './job.ts';
+export { handoverRoutes } from './routes.ts';

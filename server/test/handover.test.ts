@@ -1,0 +1,319 @@
+import { createHash } from 'node:crypto';
+import type { AgreeRow, FinalsView, ReadBack, SendAnswer } from '@rosemary/api';
+import { Registrar, serveRegistrar } from '../../standins/src/registrar.ts';
+import { handOverGrades } from '../src/handover/index.ts';
+import { maybe, rows, run, withDb } from '../src/index.ts';
+import { doJob, finishScore, makeSchool, type TestSchool } from './school.ts';
+
+/** Final grades agreed and handed over to a registrar who takes only what he likes, and does not always answer. */
+let school: TestSchool;
+let registrar: Registrar;
+let served: Awaited<ReturnType<typeof serveRegistrar>>;
+let port = 0;
+const MINUTE = 60_000;
+
+beforeAll(async () => {
+  school = await makeSchool('handover');
+  await finishScore(school, school.students[0], 54_000);
+  await finishScore(school, school.students[1], 20_000);
+  const [lists, teacher] = await withDb(school.pool, false, async (db) => [
+    await rows<{ section: string; title: string; key: string; name: string }>(
+      db,
+      `select s.id as section, s.title, p.id as key, p.family_name as name from enrolment e join section s on s.id = e.section_id join person p on p.id = e.person_id
+       where e.course_id = $1 and e.role = 'student' and not e.is_sample`,
+      [school.courseId],
+    ),
+    await maybe<{ email: string }>(
+      db,
+      "select p.email::text as email from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'instructor' and e.is_of_record",
+      [school.courseId],
+    ),
+  ]);
+  const sections = Object.fromEntries(
+    [...new Set(lists.map((l) => l.section))].map((id) => [
+      id,
+      {
+        title: lists.find((l) => l.section === id)?.title ?? '',
+        teacher: teacher?.email ?? '',
+        students: lists.filter((l) => l.section === id).map((l) => ({ key: l.key, name: l.name })),
+      },
+    ]),
+  );
+  registrar = new Registrar({ token: 'secret', file: null, sections, now: () => school.clock.at });
+  served = await serveRegistrar(registrar, 0);
+  port = Number(new URL(served.url).port);
+  process.env.ROSEMARY_REGISTRAR_URL = served.url;
+  process.env.ROSEMARY_REGISTRAR_TOKEN = 'secret';
+}, 60_000);
+afterAll(async () => {
+  delete process.env.ROSEMARY_REGISTRAR_URL;
+  delete process.env.ROSEMARY_REGISTRAR_TOKEN;
+  await served.stop();
+  await school.close();
+});
+
+const base = (): string => `/api/courses/${school.courseId}/finals`;
+const teacher = () => school.agents.instructor;
+const look = async (): Promise<FinalsView> => (await teacher().get(base()).expect(200)).body as FinalsView;
+const rowOf = (view: FinalsView, n: 0 | 1) => view.rows.find((r) => r.enrolmentId === school.students[n])!;
+const wish = (n: 0 | 1, view: FinalsView, more: Partial<AgreeRow> = {}): AgreeRow => ({
+  enrolmentId: school.students[n],
+  ...{ sentLetter: null, reason: '', lastDay: null, lastDayFrom: '', expiresOn: null, lapsesTo: null },
+  seenPercent: rowOf(view, n).calculated.percent,
+  ...more,
+});
+const agree = (...list: AgreeRow[]) => teacher().post(`${base()}/agreed`).send({ rows: list });
+const send = (ids: readonly string[], reason = '') => teacher().post(`${base()}/sent`).send({ enrolmentIds: ids, reason });
+const work = (): Promise<number> => doJob(school, handOverGrades);
+const mood = (outage: 'none' | 'refuses' | 'silent' | 'stores then fails'): void => {
+  registrar.set({ mood: { outage, percent: 100, delay: 0 } });
+};
+const held = () => Object.values(registrar.held.grades);
+
+describe('final grades', () => {
+  it('cannot be agreed before the registrar has said what he takes, and are asked for anew', async () => {
+    const before = await look();
+    expect([before.rules, before.registrar.isSet, rowOf(before, 0).calculated.letter]).toEqual([null, true, 'A']);
+    expect((await agree(wish(0, before)).expect(409)).body.detail).toContain('What the registrar takes is not known yet');
+    await teacher().post(`${base()}/registrar`).expect(200);
+    await work();
+    const after = await look();
+    expect([after.rules?.letters.length, after.registrar.fault, after.gaps]).toEqual([13, '', []]);
+    expect(rowOf(after, 0).calculated).toEqual({ percent: '90.0', letter: 'A', sentLetter: 'A' });
+    expect(after.findings.some((f) => f.text.includes('not released'))).toBe(true);
+  });
+
+  it('are agreed as they are calculated; a failing letter needs its last day, an override its reason', async () => {
+    const view = await look();
+    const refused = await agree(wish(0, view), wish(1, view)).expect(422);
+    expect(refused.body.pointers).toEqual([
+      { field: 'rows.1.lastDay', text: expect.stringContaining('F needs the last day on which the student took part') },
+    ]);
+    // All of those named or none.
+    expect((await look()).rows.every((r) => r.agreed === null)).toBe(true);
+    for (const [more, field] of [
+      [{ sentLetter: 'C' }, 'reason'],
+      [{ sentLetter: 'c', reason: 'x' }, 'sentLetter'],
+      [{ sentLetter: 'I', reason: 'ill', expiresOn: '2020-01-01', lapsesTo: 'F' }, 'expiresOn'],
+      [{ lastDay: '2050-01-01' }, 'lastDay'],
+      [{ seenPercent: '12.0' }, 'seenPercent'],
+    ] as const)
+      expect((await agree(wish(1, view, more)).expect(422)).body.pointers[0].field).toBe(`rows.0.${field}`);
+    const done = (await agree(wish(0, view), wish(1, view, { sentLetter: 'D', reason: 'Oral examination' })).expect(200))
+      .body as FinalsView;
+    expect([0, 1].map((n) => rowOf(done, n as 0).agreed)).toMatchObject([
+      { sentLetter: 'A', letter: 'A', percent: '90.0', isOverride: false },
+      { sentLetter: 'D', isOverride: true, reason: 'Oral examination', calculatedLetter: 'F' },
+    ]);
+    expect(done.sections.reduce((sum, s) => sum + s.agreed, 0)).toBe(2);
+  });
+
+  it('never change by themselves: what is calculated otherwise now is shown, with the act after which it was', async () => {
+    school.clock.at += MINUTE;
+    await finishScore(school, school.students[0], 48_000);
+    const view = await look();
+    expect(rowOf(view, 0)).toMatchObject({
+      agreed: { sentLetter: 'A', percent: '90.0' },
+      moved: { from: '90.0 %, A', to: '80.0 %, B', by: expect.stringContaining('Report') },
+    });
+    await finishScore(school, school.students[0], 54_000);
+    expect(rowOf(await look(), 0).moved).toBeNull();
+  });
+
+  it('are sent by the instructor of record alone', async () => {
+    for (const who of ['student', 'assistant', 'outsider', 'administrator'] as const) {
+      expect([403, 404]).toContain((await school.agents[who].get(base())).status);
+      expect([403, 404]).toContain(
+        (await school.agents[who].post(`${base()}/sent`).send({ enrolmentIds: [school.students[0]], reason: '' })).status,
+      );
+    }
+    const ofRecord = (is: boolean) =>
+      withDb(school.pool, true, (db) =>
+        run(db, "update enrolment set is_of_record = $2 where course_id = $1 and role = 'instructor'", [school.courseId, is]),
+      );
+    await ofRecord(false);
+    expect((await look()).canSend).toBe(false);
+    await send([school.students[0]]).expect(403);
+    await ofRecord(true);
+  });
+});
+
+describe('sending', () => {
+  it('says of each that is refused what it means and what to do, and sends it again once it is mended', async () => {
+    const [first, second] = school.students;
+    const students = registrar.held.sections[rowOf(await look(), 0).sectionId ?? '']!.students;
+    const away = students.splice(0, students.length);
+    expect((await send([first]).expect(200)).body as SendAnswer).toEqual({ sent: 1, left: [] });
+    expect(((await send([first]).expect(200)).body as SendAnswer).left[0]?.text).toBe('is under way already.');
+    await work();
+    expect(rowOf(await look(), 0).row).toMatchObject({ state: 'refused', mend: expect.stringContaining('Check the student’s key') });
+    students.push(...away);
+    registrar.set({ window: { opensAt: '2000-01-01T00:00:00Z', closesAt: '2001-01-01T00:00:00Z' } });
+    await send([first]).expect(200);
+    await work();
+    expect(rowOf(await look(), 0).row).toMatchObject({ state: 'refused', says: 'The registrar’s window is closed.' });
+    registrar.set({ window: { opensAt: '2000-01-01T00:00:00Z', closesAt: '2100-01-01T00:00:00Z' } });
+    await send([first]).expect(200);
+    await work();
+    expect(rowOf(await look(), 0).row).toMatchObject({ state: 'accepted', receipt: expect.stringMatching(/^R-/), sentLetter: 'A' });
+    expect(((await send([first]).expect(200)).body as SendAnswer).left[0]?.text).toBe('is with the registrar already, as it was agreed.');
+    expect(held().map((g) => g.letter)).toEqual(['A']);
+    const { entries } = (await teacher().get(`${base()}/${first}/history`).expect(200)).body as {
+      entries: { state: string; who: string }[];
+    };
+    expect(entries.map((e) => e.state)).toEqual([
+      'accepted',
+      'sending',
+      'waiting',
+      'refused',
+      'sending',
+      'waiting',
+      'refused',
+      'sending',
+      'waiting',
+    ]);
+    expect(new Set(entries.map((e) => e.who))).toEqual(new Set(['Instructor Tester', 'by itself']));
+    expect(second).not.toBe(first);
+  });
+
+  it('comes through an outage of each kind with one grade stored, asking before it sends again', async () => {
+    const id = school.students[1];
+    mood('stores then fails');
+    await send([id]).expect(200);
+    await work();
+    expect(rowOf(await look(), 1).row).toMatchObject({ state: 'unknown', nextTryAt: expect.any(String) });
+    expect(held()).toHaveLength(2);
+    // Before its time nothing is tried again.
+    expect(await work()).toBe(0);
+    mood('refuses');
+    school.clock.at += 2 * MINUTE;
+    await work();
+    expect(rowOf(await look(), 1).row?.state).toBe('unknown');
+    await served.stop();
+    await teacher()
+      .post(`${base()}/tries`)
+      .send({ enrolmentIds: [id] })
+      .expect(200);
+    await work();
+    expect(rowOf(await look(), 1).row).toMatchObject({ state: 'unknown', says: expect.stringContaining('no connection') });
+    served = await serveRegistrar(registrar, port);
+    mood('none');
+    await teacher()
+      .post(`${base()}/tries`)
+      .send({ enrolmentIds: [id] })
+      .expect(200);
+    await work();
+    expect(rowOf(await look(), 1).row).toMatchObject({ state: 'accepted' });
+    expect([held().length, Object.keys(registrar.held.submissions).length]).toEqual([2, 4]);
+  });
+
+  it('closes the grades once every section is handed over, with a record that nobody changes', async () => {
+    const view = await look();
+    expect(view.closedAt).not.toBeNull();
+    const records = view.sections.flatMap((s) => s.records);
+    expect(records.reduce((sum, r) => sum + r.rows, 0)).toBe(2);
+    for (const record of records) {
+      const csv = await teacher().get(`${base()}/records/${record.id}?format=csv`).expect(200);
+      expect(csv.text).toContain('Record of final grades');
+      expect((await teacher().get(`${base()}/records/${record.id}?format=pdf`).expect(200)).headers['content-type']).toBe(
+        'application/pdf',
+      );
+      await school.agents.assistant.get(`${base()}/records/${record.id}?format=csv`).expect(403);
+    }
+    const stored = await withDb(school.pool, false, (db) =>
+      rows<{ content: { grades: { working: unknown; letter: string }[] }; sum: Buffer; text: string }>(
+        db,
+        'select content, content::text as text, sha256 as sum from handover_record where course_id = $1',
+        [school.courseId],
+      ),
+    );
+    expect(stored.flatMap((s) => s.content.grades).every((g) => g.working !== null)).toBe(true);
+    for (const s of stored) expect(createHash('sha256').update(JSON.stringify(s.content)).digest()).toHaveLength(s.sum.length);
+    for (const table of ['agreed_grade', 'handover_event', 'handover_record'])
+      await expect(withDb(school.pool, true, (db) => run(db, `delete from ${table}`))).rejects.toThrow(/permission denied|never changed/);
+    const typed = {
+      ...{ columnId: school.columnId, enrolmentId: school.students[0], state: 'scored', raw: 1000, seenEventId: null },
+      ...{ isAboveConfirmed: false, reason: '' },
+    };
+    const refused = await teacher().put(`/api/courses/${school.courseId}/gradebook/cells`).send(typed).expect(409);
+    expect(refused.body.detail).toContain('The grades of this course are closed');
+    await teacher().post(`${base()}/reopened`).send({ reason: ' ' }).expect(422);
+    await teacher().post(`${base()}/reopened`).send({ reason: 'A mark was added up wrongly.' }).expect(200);
+    expect((await look()).closedAt).toBeNull();
+  });
+
+  it('corrects what the registrar holds with its reason, and keeps the first', async () => {
+    const id = school.students[0];
+    await agree(wish(0, await look(), { sentLetter: 'B', reason: 'Added up wrongly' })).expect(200);
+    expect(((await send([id]).expect(200)).body as SendAnswer).left[0]?.text).toContain('say why it is corrected');
+    expect((await send([id], 'Added up wrongly').expect(200)).body as SendAnswer).toEqual({ sent: 1, left: [] });
+    await work();
+    expect(rowOf(await look(), 0).row).toMatchObject({ state: 'accepted', isCorrection: true, sentLetter: 'B' });
+    expect(
+      held()
+        .map((g) => [g.letter, g.corrects === null])
+        .sort(),
+    ).toEqual([
+      ['B', false],
+      ['D', true],
+    ]);
+    const kept = await withDb(school.pool, false, (db) =>
+      rows<{ state: string }>(db, "select state from handover_row where enrolment_id = $1 and state = 'accepted'", [id]),
+    );
+    expect(kept).toHaveLength(2);
+  });
+
+  it('is read back and held against what was agreed', async () => {
+    const { sectionId } = rowOf(await look(), 0);
+    const path = `${base()}/sections/${sectionId}/read-back`;
+    const ask = async (): Promise<ReadBack> => {
+      await teacher().post(path).expect(200);
+      expect((await teacher().get(path).expect(200)).body).toMatchObject({ isAsked: true });
+      await work();
+      return (await teacher().get(path).expect(200)).body as ReadBack;
+    };
+    expect(await ask()).toMatchObject({ fault: '', differences: [] });
+    const at = Object.keys(registrar.held.grades).find((key) => registrar.held.grades[key]?.letter === 'B')!;
+    registrar.held.grades[at] = { ...registrar.held.grades[at]!, letter: 'C' };
+    expect((await ask()).differences).toMatchObject([{ field: 'letter', here: 'B', there: 'C' }]);
+    mood('silent');
+    mood('refuses');
+    expect((await ask()).fault).toContain('does not answer');
+    mood('none');
+  });
+
+  it('is of one grade at a time, whoever sends', async () => {
+    const id = school.students[1];
+    await agree(wish(1, await look(), { sentLetter: 'C', reason: 'Oral' })).expect(200);
+    const answers = await Promise.all([send([id], 'Oral'), send([id], 'Oral'), send([id], 'Oral')]);
+    expect(answers.map((a) => (a.body as SendAnswer).sent).sort()).toEqual([0, 0, 1]);
+    await teacher()
+      .post(`${base()}/stopped`)
+      .send({ enrolmentIds: [id] })
+      .expect(200);
+    expect(await work()).toBe(0);
+    expect(rowOf(await look(), 1).row).toMatchObject({ state: 'accepted', sentLetter: 'D' });
+  });
+
+  it('may be done by hand, and is noted', async () => {
+    const id = school.students[1];
+    expect(
+      (
+        await teacher()
+          .post(`${base()}/by-hand`)
+          .send({ enrolmentIds: [id] })
+          .expect(200)
+      ).body,
+    ).toEqual({ sent: 1, left: [] });
+    expect(rowOf(await look(), 1).row).toMatchObject({ state: 'by hand', sentLetter: 'C' });
+  });
+});
+
+describe('what students see of it', () => {
+  it('is set under the version that was seen', async () => {
+    const { version } = await look();
+    const put = (seen: number, shows: string) => teacher().put(`${base()}/setting`).send({ version: seen, shows, shownFrom: null });
+    expect((await put(version, 'agreed').expect(200)).body).toMatchObject({ shows: 'agreed' });
+    await put(version, 'calculated').expect(409);
+  });
+});
