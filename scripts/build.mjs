@@ -71,6 +71,7 @@ export async function build(root) {
       checkKeys: join(root, 'server/src/bank/checkKeys.ts'),
       openFile: join(root, 'server/src/openFile/openFile.ts'),
       collection: join(root, 'standins/src/main.ts'),
+      registrar: join(root, 'standins/src/registrarMain.ts'),
     },
     outdir: join(root, 'dist/server'),
     outExtension: { '.js': '.mjs' },

@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { dataFolder, prepareSchool, ready, root, serverEnv } from './prepare.mjs';
-import { startCollection } from './standins.mjs';
+import { startCollection, startRegistrar } from './standins.mjs';
 
 const pgPort = process.env.ROSEMARY_PG_PORT === undefined ? undefined : Number(process.env.ROSEMARY_PG_PORT);
 
@@ -29,13 +29,19 @@ try {
     throw error;
   }
   const collection = await startCollection();
+  const env = serverEnv(database);
+  // A registrar of the school’s own stands in place of the simulated one.
+  const registrar =
+    process.env.ROSEMARY_REGISTRAR_URL === undefined ? await startRegistrar(env.ROSEMARY_OWNER_URL, join(dataFolder(), 'standins')) : null;
+  if (registrar !== null) process.stdout.write(`The simulated registrar is at ${registrar.page}\n`);
   server = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server/main.mjs')], {
     cwd: root,
-    env: serverEnv(database, collection === null ? {} : { ROSEMARY_COLLECTION_URL: collection.url }),
+    env: serverEnv(database, { ...(collection === null ? {} : { ROSEMARY_COLLECTION_URL: collection.url }), ...registrar?.env }),
     stdio: ['ignore', 'inherit', 'inherit'],
   });
   server.on('exit', (code) => {
     collection?.stop();
+    registrar?.stop();
     database.stop();
     process.exit(code ?? 0);
   });

@@ -1,4 +1,4 @@
-import type { Activity, GradeDifference, RegistrarRules, RowState } from '@rosemary/core';
+import type { Activity, GradeDifference, LetterTable, RegistrarRules, RowState } from '@rosemary/core';
 import { day, id, instant, Joi, version } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
@@ -197,3 +197,75 @@ export interface RowHistoryEntry {
   readonly state: RowState;
   readonly said: string;
 }
+
+/** Which letter of the registrar stands for each letter of a scheme; a scheme is known by its letters. */
+export interface LetterTableView {
+  readonly labels: readonly string[];
+  readonly courses: readonly string[];
+  readonly letters: LetterTable;
+  readonly version: number;
+  readonly gaps: readonly string[];
+}
+export interface SchoolSection {
+  readonly sectionId: string;
+  readonly courseId: string;
+  readonly course: string;
+  readonly section: string;
+  readonly teacher: string;
+  readonly students: number;
+  readonly agreed: number;
+  readonly accepted: number;
+  readonly refused: number;
+  readonly underWay: number;
+}
+/** A correction that waits until an administrator approves it. */
+export interface AwaitedApproval {
+  readonly rowId: string;
+  readonly student: string;
+  readonly course: string;
+  readonly from: string;
+  readonly to: string;
+  readonly reason: string;
+  readonly who: string;
+  readonly at: string;
+}
+/** The handover of the whole school, for its administrator. */
+export interface SchoolHandover {
+  readonly registrar: FinalsView['registrar'];
+  readonly rules: RegistrarRules | null;
+  readonly setting: SchoolHandoverSetting;
+  readonly tables: readonly LetterTableView[];
+  readonly sections: readonly SchoolSection[];
+  readonly approvals: readonly AwaitedApproval[];
+}
+export interface SchoolHandoverSetting {
+  readonly version: number;
+  readonly withdrawnLetter: string | null;
+  readonly auditingLetter: string | null;
+  readonly needsApproval: boolean;
+}
+export const schoolHandoverSetting = Joi.object<SchoolHandoverSetting, true>({
+  version: version(),
+  withdrawnLetter: sentLetter().allow(null).required().label('Letter of students who withdrew'),
+  auditingLetter: sentLetter().allow(null).required().label('Letter of students who only listen'),
+  needsApproval: Joi.boolean().required(),
+});
+
+export interface LetterTableChange {
+  readonly version: number;
+  readonly labels: string[];
+  readonly letters: LetterTable;
+}
+export const letterTableChange = Joi.object<LetterTableChange, true>({
+  // One that was never set has the version 0.
+  version: Joi.number().integer().min(0).required(),
+  labels: Joi.array().min(1).max(20).required().items(Joi.string().min(1).max(12)).label('Letters of the scheme'),
+  letters: Joi.object().max(20).required().pattern(Joi.string().min(1).max(12), sentLetter()).label('Letters of the registrar'),
+});
+
+export interface ApproveWish {
+  readonly rowIds: string[];
+}
+export const approveWish = Joi.object<ApproveWish, true>({
+  rowIds: Joi.array().min(1).max(5000).required().items(id()).label('Corrections'),
+});

@@ -33,6 +33,8 @@ export interface MemberChange {
   readonly version: number;
   readonly sectionId?: string | null;
   readonly isWithdrawn?: boolean;
+  /** A student who only listens, and is not graded. */
+  readonly isAuditing?: boolean;
   /** From when a course counted from each student’s start is counted for them. */
   readonly startedAt?: string;
   /** All of a student's arrangements as they shall stand. */
@@ -43,6 +45,7 @@ export const memberChange = Joi.object<MemberChange, true>({
   version: version(),
   sectionId: id().allow(null),
   isWithdrawn: Joi.boolean(),
+  isAuditing: Joi.boolean(),
   startedAt: Joi.string().isoDate().label('Started'),
   arrangements: Joi.array().max(5).items(arrangementChange),
 });
@@ -59,6 +62,7 @@ export interface RosterMember {
   readonly isSample: boolean;
   readonly startedAt: string;
   readonly withdrawnAt: string | null;
+  readonly isAuditing: boolean;
   readonly arrangements: readonly ArrangementChange[];
   readonly version: number;
 }

@@ -235,7 +235,20 @@ export interface TotalsText {
   readonly letter: string | null;
 }
 
+/** A final grade as its student sees it, once the teacher shows it. */
+export interface OwnFinal {
+  readonly kind: 'calculated' | 'agreed';
+  readonly letter: string | null;
+  readonly percent: string | null;
+  readonly at: string | null;
+  /** Until when an incomplete may be finished, and what it becomes then. */
+  readonly expiresOn: string | null;
+  readonly lapsesTo: string | null;
+  /** Who can be asked about it: the instructor of record. */
+  readonly askId: string | null;
+}
 export interface MyGrades {
+  readonly final: OwnFinal | null;
   readonly totals: TotalsText;
   readonly working: readonly WorkingLine[];
   /** Empty where the teacher does not show them. */

@@ -4,6 +4,7 @@ import { DateTime } from 'luxon';
 import { live } from './behave.ts';
 import { addEvening, markInPairs } from './evening.ts';
 import { addGradebook, setNoted } from './gradebook.ts';
+import { addHandover } from './handover.ts';
 import { FOUNDATIONS, SPRING, TIMING } from './outline.ts';
 import { seeded } from './random.ts';
 import { addPaperTest } from './paperTest.ts';
@@ -118,5 +119,6 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   await addQuizzes({ db, built: foundations, teacherId: staff.Ines ?? '' }, asked);
   await addPaperTest({ db, built: foundations, teacherId: staff.Ines ?? '' });
   await addGradebook(db, foundations, timing, seeded(SEED + 6));
+  await addHandover(db, last.courseId, staff.Ines ?? '', spring.at(15, 5, '16:00'));
   await setNoted(db, null);
 }

@@ -16,6 +16,8 @@ create table handover_setting (
   window_closes_at timestamptz,
   -- When he was last to be asked, when he answered, and what was wrong where he did not.
   wanted_at timestamptz,
+  -- The courses in which somebody waits for his answer.
+  wanted_for uuid[] not null default '{}',
   asked_at timestamptz,
   fault text not null default '',
   version int not null default 1

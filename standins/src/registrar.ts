@@ -64,6 +64,8 @@ export interface RegistrarWish {
   readonly file: string | null;
   readonly sections?: Readonly<Record<string, Section>>;
   readonly window?: { readonly opensAt: string; readonly closesAt: string };
+  /** What it holds already, by section and student. */
+  readonly grades?: Readonly<Record<string, Grade>>;
   readonly now?: () => number;
 }
 
@@ -75,7 +77,7 @@ export class Registrar {
   private readonly file: string | null;
   private readonly now: () => number;
 
-  constructor({ token, file, sections, window, now = Date.now }: RegistrarWish) {
+  constructor({ token, file, sections, window, grades, now = Date.now }: RegistrarWish) {
     this.token = token;
     this.file = file;
     this.now = now;
@@ -84,9 +86,11 @@ export class Registrar {
       window: window ?? { opensAt: '2000-01-01T00:00:00Z', closesAt: '2100-01-01T00:00:00Z' },
       mood: { outage: 'none', percent: 100, delay: 0 },
       sections: { ...sections },
-      grades: {},
+      grades: { ...grades },
       submissions: {},
     };
+    // Its lists are those of today, whatever it kept.
+    if (kept !== null && sections !== undefined) this.held.sections = { ...sections };
   }
 
   /** Written beside and put in place, so that an end in the middle leaves what was. */

@@ -609,7 +609,7 @@ describe('how the grid is looked at', () => {
       undefined,
       inCourse,
     );
-    expect(shown.text()).toContain('The pass mark is set under “How the grade is made”.');
+    expect(shown.text()).toContain('The pass mark is set in the policy.');
     await press(shown, 'Arrange the columns');
     await shown.find('select[aria-label="Order of the columns"]').setValue('due');
     await shown

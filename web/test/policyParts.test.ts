@@ -462,6 +462,7 @@ describe('suppose', () => {
 describe('the grades of a student', () => {
   const line = { rule: 'Item a', value: '70 / 100', look: 'plain', itemId: null, lines: [] } as const;
   const grades: MyGrades = {
+    final: null,
     totals: { soFar: '70.0', floor: null, reach: null, letter: 'F' },
     working: [line],
     floorWorking: [],

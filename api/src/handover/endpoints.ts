@@ -1,12 +1,16 @@
 import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type {
   AgreeWish,
+  ApproveWish,
   FinalChoice,
   FinalSettingChange,
   FinalsView,
+  LetterTableChange,
   ReadBack,
   ReopenWish,
   RowHistoryEntry,
+  SchoolHandover,
+  SchoolHandoverSetting,
   SendAnswer,
   SendWish,
 } from '../handover.ts';
@@ -133,4 +137,46 @@ export const reopenGrades = endpoint({
   body: is<ReopenWish>(),
   answer: is<FinalsView>(),
   audit: 'grades reopened',
+});
+
+export const getSchoolHandover = endpoint({
+  method: 'get',
+  path: '/school/handover',
+  needs: 'school.administer',
+  answer: is<SchoolHandover>(),
+});
+
+export const saveSchoolHandover = endpoint({
+  method: 'put',
+  path: '/school/handover',
+  needs: 'school.administer',
+  body: is<SchoolHandoverSetting>(),
+  answer: is<SchoolHandover>(),
+  audit: 'rules of final grades changed',
+});
+
+export const saveLetterTable = endpoint({
+  method: 'put',
+  path: '/school/handover/letters',
+  needs: 'school.administer',
+  body: is<LetterTableChange>(),
+  answer: is<SchoolHandover>(),
+  audit: 'letters of the registrar changed',
+});
+
+export const approveFinals = endpoint({
+  method: 'post',
+  path: '/school/handover/approved',
+  needs: 'school.administer',
+  body: is<ApproveWish>(),
+  answer: is<SchoolHandover>(),
+  audit: 'corrections of final grades approved',
+});
+
+/** Asks the registrar anew what he takes and when. */
+export const askSchoolRegistrar = endpoint({
+  method: 'post',
+  path: '/school/handover/registrar',
+  needs: 'school.administer',
+  audit: LOOKS,
 });

@@ -31,7 +31,7 @@ export {
 export { applyPolicy, checkLevels, getPolicyChange } from './policy.ts';
 export { addCategory } from './savePolicy.ts';
 export { lateJson } from './policyRows.ts';
-export { getItemLate, getPolicy } from './readPolicy.ts';
+export { getItemLate, getPolicy, listSchemes } from './readPolicy.ts';
 export { rehearse } from './rehearse.ts';
 export { gradebookRoutes } from './routes.ts';
 export { keptSchemeRoutes } from './keptSchemes.ts';

@@ -1,5 +1,5 @@
 import type { Category, LatePolicy, Policy } from '@rosemary/core';
-import { type Db, maybe, often } from '../platform/database.ts';
+import { type Db, maybe, often, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { categoryOf, type CategoryRow, lateJson, lateOf, type PolicyRow } from './policyRows.ts';
 
@@ -72,3 +72,14 @@ export async function getItemLate(db: Db, courseId: string, itemId: string): Pro
   );
   return row?.late ?? (await getPolicy(db, courseId)).late;
 }
+
+/** The letters that the totals of running courses are read by, each list of them once, with the courses that have it. */
+export const listSchemes = (db: Db): Promise<{ labels: string[]; courses: string[] }[]> =>
+  rows<{ labels: string[]; courses: string[] }>(
+    db,
+    `
+    with own as (
+      select g.course_id, array_agg(l.label order by l.position) as labels from grading_policy g join scheme_level l on l.scheme_id = g.scheme_id group by g.course_id)
+    select o.labels, array_agg(c.code || ' ' || c.run order by c.code, c.run) as courses from own o join course c on c.id = o.course_id
+    where c.removed_at is null and c.archived_at is null group by o.labels order by count(*) desc, o.labels`,
+  );

@@ -1,5 +1,5 @@
 import type { FinalFinding, FinalRow } from '@rosemary/api';
-import { countOf } from '@rosemary/core';
+import { countOf, kindOfItem } from '@rosemary/core';
 import { type calculate, type CourseFacts } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
@@ -20,7 +20,7 @@ function findingsOfColumns(facts: CourseFacts, calculation: Calculation): FinalF
       });
     const found = (students: string[], words: (many: number) => string, leadsTo: FinalFinding['leadsTo']): FinalFinding[] =>
       students.length === 0 ? [] : [{ text: `“${column.title}”: ${words(students.length)}`, students, leadsTo, itemId: column.itemId }];
-    const toMark = column.kind === 'quiz' ? 'quiz' : 'marking';
+    const toMark = column.kind === null || kindOfItem(column.kind).marking === 'work' ? 'marking' : 'quiz';
     return [
       ...found(
         who((state, _, waits) => waits && (state === 'none' || state === 'missing')),
@@ -86,7 +86,16 @@ export async function listFindings(
   };
   const enrolled = (row: FinalRow): boolean => row.standing === 'enrolled';
   return [
-    ...view.gaps.map((text): FinalFinding => ({ text, students: [], leadsTo: 'school', itemId: null })),
+    ...(view.gaps.length === 0
+      ? []
+      : [
+          {
+            text: `${countOf(view.gaps.length, 'letter')} of this course cannot be told to the registrar: the administrator of the school sets the table of letters. ${view.gaps.join(' ')}`,
+            students: [],
+            leadsTo: 'school' as const,
+            itemId: null,
+          },
+        ]),
     ...of(
       (many) => `${countOf(many, 'student has', 'students have')} no result yet.`,
       'gradebook',

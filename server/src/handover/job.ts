@@ -3,7 +3,7 @@ import { type Db, rows, run } from '../platform/database.ts';
 import { jobInSteps, type Work } from '../platform/jobs.ts';
 import { settleRecords } from './record.ts';
 import { askAfter, askHeld, askRules, askWindow, findRegistrar, type Registrar, sendGrade } from './registrarClient.ts';
-import { addEvents, settleRows } from './rows.ts';
+import { addEvents, settleRows, tellCourses } from './rows.ts';
 
 /** How many grades are asked about or sent at the same time. */
 const AT_ONCE = 8;
@@ -45,10 +45,11 @@ async function askWhatHeTakes(work: Work, registrar: Registrar, now: number): Pr
   const [rules, window] = [await askRules(registrar), await askWindow(registrar)];
   const fault = rules.ok ? (window.ok ? '' : window.reason) : rules.reason;
   // What he said before stands where he says nothing now.
-  await work.write((db) =>
-    run(
+  await work.write(async (db) => {
+    const waiting = await rows<{ courses: string[] }>(db, 'select wanted_for as courses from handover_setting for update');
+    await run(
       db,
-      `update handover_setting set rules = coalesce($1, rules), window_opens_at = coalesce(to_timestamp($2 / 1000.0), window_opens_at), window_closes_at = coalesce(to_timestamp($3 / 1000.0), window_closes_at),
+      `update handover_setting set wanted_for = '{}', rules = coalesce($1, rules), window_opens_at = coalesce(to_timestamp($2 / 1000.0), window_opens_at), window_closes_at = coalesce(to_timestamp($3 / 1000.0), window_closes_at),
          asked_at = case when $4 = '' then to_timestamp($5 / 1000.0) else asked_at end, wanted_at = case when $4 = '' then wanted_at end, fault = $4`,
       [
         rules.ok ? JSON.stringify(rules.value) : null,
@@ -56,8 +57,12 @@ async function askWhatHeTakes(work: Work, registrar: Registrar, now: number): Pr
         window.ok ? window.value.closesAt : null,
         ...[fault, now],
       ],
-    ),
-  );
+    );
+    await tellCourses(
+      db,
+      waiting.flatMap((w) => w.courses),
+    );
+  });
 }
 
 async function readSection(work: Work, registrar: Registrar, sectionId: string, now: number): Promise<void> {
@@ -65,14 +70,18 @@ async function readSection(work: Work, registrar: Registrar, sectionId: string, 
     rows<{ key: string }>(db, 'select coalesce(source, id::text) as key from section where id = $1', [sectionId]),
   );
   const held = await askHeld(registrar, section[0]?.key ?? '');
-  await work.write((db) =>
-    run(db, 'update handover_read set read_at = to_timestamp($2 / 1000.0), held = coalesce($3, held), fault = $4 where section_id = $1', [
-      sectionId,
-      now,
-      held.ok ? JSON.stringify(held.value) : null,
-      held.ok ? '' : held.reason,
-    ]),
-  );
+  await work.write(async (db) => {
+    await run(
+      db,
+      'update handover_read set read_at = to_timestamp($2 / 1000.0), held = coalesce($3, held), fault = $4 where section_id = $1',
+      [sectionId, now, held.ok ? JSON.stringify(held.value) : null, held.ok ? '' : held.reason],
+    );
+    const of = await rows<{ id: string }>(db, 'select course_id as id from section where id = $1', [sectionId]);
+    await tellCourses(
+      db,
+      of.map((c) => c.id),
+    );
+  });
 }
 
 interface Grade {

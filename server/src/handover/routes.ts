@@ -1,4 +1,13 @@
-import { agreeWish, finalChoice, finalSettingChange, reopenWish, sendWish } from '@rosemary/api';
+import {
+  agreeWish,
+  approveWish,
+  finalChoice,
+  finalSettingChange,
+  letterTableChange,
+  reopenWish,
+  schoolHandoverSetting,
+  sendWish,
+} from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { reachesSection } from '@rosemary/core';
 import { maybe } from '../platform/database.ts';
@@ -9,7 +18,8 @@ import { readFinals } from './finals.ts';
 import { sendRecord } from './recordFile.ts';
 import { readBackOf, wantReadBack } from './readBack.ts';
 import { listRowHistory } from './rows.ts';
-import { noteByHand, sendFinals, stopRows, tryAgain } from './send.ts';
+import { readSchoolHandover, saveSchoolSetting, saveTable } from './school.ts';
+import { approveRows, noteByHand, sendFinals, stopRows, tryAgain } from './send.ts';
 import { changeFinalSetting, setClosed, wantRegistrar } from './setting.ts';
 import { settleRecordsOf } from './record.ts';
 
@@ -25,8 +35,8 @@ async function requireSection(c: MemberContext<unknown, { readonly sectionId: st
 
 export const handoverRoutes: readonly Route[] = [
   implement(api.getFinals, view),
-  implement(api.askRegistrar, async ({ db, now, kick }) => {
-    await wantRegistrar(db, now);
+  implement(api.askRegistrar, async ({ db, courseId, now, kick }) => {
+    await wantRegistrar(db, courseId, now);
     kick('hand-over');
   }),
   implement(api.agreeFinals, agreeWish, async (c) => {
@@ -67,6 +77,24 @@ export const handoverRoutes: readonly Route[] = [
   implement(api.changeFinalSetting, finalSettingChange, async (c) => {
     await changeFinalSetting(c.db, c.courseId, c.body);
     return view(c);
+  }),
+  implement(api.getSchoolHandover, ({ db }) => readSchoolHandover(db)),
+  implement(api.saveSchoolHandover, schoolHandoverSetting, async ({ db, body }) => {
+    await saveSchoolSetting(db, body);
+    return readSchoolHandover(db);
+  }),
+  implement(api.saveLetterTable, letterTableChange, async ({ db, body }) => {
+    await saveTable(db, body);
+    return readSchoolHandover(db);
+  }),
+  implement(api.approveFinals, approveWish, async ({ db, body, person, now, kick }) => {
+    await approveRows(db, body.rowIds, person.personId, now);
+    kick('hand-over');
+    return readSchoolHandover(db);
+  }),
+  implement(api.askSchoolRegistrar, async ({ db, now, kick }) => {
+    await wantRegistrar(db, null, now);
+    kick('hand-over');
   }),
   implement(api.reopenGrades, reopenWish, async (c) => {
     await setClosed(c.db, c.courseId, null);

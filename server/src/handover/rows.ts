@@ -1,6 +1,7 @@
 import type { RowHistoryEntry, RowView } from '@rosemary/api';
 import { refusalWords, type RowOutcome, type RowState, UNDER_WAY } from '@rosemary/core';
 import { type Db, rows, run } from '../platform/database.ts';
+import { announce } from '../platform/events.ts';
 
 export interface RowNow extends RowView {
   readonly enrolmentId: string;
@@ -105,18 +106,28 @@ export const addEvents = (db: Db, events: readonly RowEvent[], actorId: string |
     [now, actorId, events.map((e) => e.rowId), events.map((e) => e.state), events.map((e) => e.said)],
   );
 
+/** Whoever looks at these courses reads their final grades again. */
+export async function tellCourses(db: Db, courseIds: readonly string[]): Promise<void> {
+  const event = { topic: 'grades', itemId: null, rows: [], enrolmentId: null, tab: null, by: '', hearers: 'staff' } as const;
+  await Promise.all([...new Set(courseIds)].map((courseId) => announce(db, { ...event, courseId })));
+}
+
 /** What became of rows that were tried. Only what is being sent is settled: what was settled meanwhile stays. */
 export async function settleRows(db: Db, outcomes: readonly (RowOutcome & { readonly rowId: string })[], now: number): Promise<void> {
-  const done = await rows<{ id: string }>(
+  const done = await rows<{ id: string; course_id: string }>(
     db,
     `update handover_row r set state = t.state, receipt = t.receipt, code = t.code, said = t.said, next_try_at = to_timestamp(t.next / 1000.0),
        settled_at = case when t.state in ('accepted', 'refused') then to_timestamp($1 / 1000.0) end
      from unnest($2::uuid[], $3::text[], $4::text[], $5::text[], $6::text[], $7::float8[]) as t(id, state, receipt, code, said, next)
-     where r.id = t.id and r.state = 'sending' returning r.id`,
+     where r.id = t.id and r.state = 'sending' returning r.id, r.course_id`,
     [
       ...[now, outcomes.map((o) => o.rowId), outcomes.map((o) => o.state), outcomes.map((o) => o.receipt), outcomes.map((o) => o.code)],
       ...[outcomes.map((o) => o.text), outcomes.map((o) => (o.pause === null ? null : now + o.pause))],
     ],
+  );
+  await tellCourses(
+    db,
+    done.map((d) => d.course_id),
   );
   const settled = new Set(done.map((d) => d.id));
   await addEvents(

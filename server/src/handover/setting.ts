@@ -13,13 +13,14 @@ export interface HandoverSetting {
   readonly withdrawnLetter: string | null;
   readonly auditingLetter: string | null;
   readonly needsApproval: boolean;
+  readonly version: number;
 }
 const millis = (column: string): string => `(extract(epoch from ${column}) * 1000)::float8`;
 export async function getHandoverSetting(db: Db): Promise<HandoverSetting> {
   const found = await maybe<HandoverSetting & Record<string, unknown>>(
     db,
     `select rules, ${millis('window_opens_at')} as "opensAt", ${millis('window_closes_at')} as "closesAt", ${millis('asked_at')} as "askedAt", fault,
-            withdrawn_letter as "withdrawnLetter", auditing_letter as "auditingLetter", needs_approval as "needsApproval" from handover_setting`,
+            withdrawn_letter as "withdrawnLetter", auditing_letter as "auditingLetter", needs_approval as "needsApproval", version from handover_setting`,
   );
   if (found === null) throw notFound();
   return found;
@@ -76,6 +77,11 @@ export const setClosed = (db: Db, courseId: string, at: number | null): Promise<
     [courseId, at],
   );
 
-/** Has the registrar asked soon. */
-export const wantRegistrar = (db: Db, now: number): Promise<number> =>
-  run(db, 'update handover_setting set wanted_at = to_timestamp($1 / 1000.0)', [now]);
+/** Has the registrar asked soon; the course hears when he has answered. */
+export const wantRegistrar = (db: Db, courseId: string | null, now: number): Promise<number> =>
+  run(
+    db,
+    `update handover_setting set wanted_at = to_timestamp($1 / 1000.0),
+       wanted_for = case when $2::uuid is null then wanted_for else array_append(array_remove(wanted_for, $2::uuid), $2::uuid) end`,
+    [now, courseId],
+  );

@@ -37,6 +37,7 @@ import {
   readTotals,
   toGraded,
 } from '../gradebook/index.ts';
+import { readOwnFinal } from '../handover/index.ts';
 import { findFirstPage } from '../kinds/page/index.ts';
 import { countUnread } from '../notices/index.ts';
 import { listVisible, type Visible } from '../opening/index.ts';
@@ -219,6 +220,7 @@ export async function makeMyGrades(db: Db, courseId: string, member: Membership,
   const isPlaced = (column: FactColumn, period: Period | null): boolean =>
     period === null || (periodOf(toGraded(column), facts.policy.periods) ?? period).id === period.id;
   return {
+    final: await readOwnFinal(db, courseId, member.enrolmentId, texts, now),
     totals: facts.showsFloorAndReach ? texts : { ...texts, floor: null, reach: null },
     working: workingOfTotal(totals.soFar, facts.policy, at),
     floorWorking: facts.showsFloorAndReach ? workingOfTotal(totals.floor, facts.policy, at) : [],

@@ -20,6 +20,7 @@ interface Row {
   section: string | null;
   is_sample: boolean;
   withdrawn_at: Date | null;
+  is_auditing: boolean;
   started_at: Date;
   arrangements: RosterMember['arrangements'];
   version: number;
@@ -30,7 +31,7 @@ async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
   const found = await rows<Row>(
     db,
     `
-    select e.id, e.person_id, p.given_name, p.family_name, p.email, e.role, e.section_id, e.is_sample, e.withdrawn_at, e.started_at, e.version,
+    select e.id, e.person_id, p.given_name, p.family_name, p.email, e.role, e.section_id, e.is_sample, e.withdrawn_at, e.is_auditing, e.started_at, e.version,
            coalesce(s.title, (select string_agg(s2.title, ', ' order by s2.position) from assistant_section a join section s2 on s2.id = a.section_id where a.enrolment_id = e.id)) as section,
            coalesce((select json_agg(json_build_object('extraDays', r.extra_days, 'timeMultiplier', (r.time_multiplier * 1000)::int, 'extraAttempts', r.extra_attempts, 'reason', r.reason) order by r.extra_days, r.id)
                      from arrangement r where r.enrolment_id = e.id), '[]') as arrangements
@@ -56,6 +57,7 @@ async function makeRoster(c: MemberContext<unknown>): Promise<Roster> {
       isSample: row.is_sample,
       startedAt: row.started_at.toISOString(),
       withdrawnAt: row.withdrawn_at?.toISOString() ?? null,
+      isAuditing: row.is_auditing,
       arrangements: row.arrangements,
       version: row.version,
     })),
@@ -103,8 +105,17 @@ export const rosterRoutes: readonly Route[] = [
     }
     await run(
       db,
-      `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, started_at = coalesce($7, started_at), version = version + 1 where id = $1 and course_id = $2`,
-      [c.params.enrolmentId, courseId, body.sectionId !== undefined, sectionId, body.isWithdrawn ?? null, c.now, body.startedAt ?? null],
+      `update enrolment set section_id = case when $3 then $4 else section_id end, withdrawn_at = case when $5::boolean is null then withdrawn_at when $5 then to_timestamp($6 / 1000.0) end, started_at = coalesce($7, started_at), is_auditing = coalesce($8, is_auditing), version = version + 1 where id = $1 and course_id = $2`,
+      [
+        c.params.enrolmentId,
+        courseId,
+        body.sectionId !== undefined,
+        sectionId,
+        body.isWithdrawn ?? null,
+        c.now,
+        body.startedAt ?? null,
+        body.isAuditing ?? null,
+      ],
     );
     if (body.arrangements !== undefined) {
       if (before.role !== 'student') throw invalid('arrangements', 'Only a student has arrangements.');

@@ -161,7 +161,7 @@ async function add(): Promise<void> {
       <label v-if="typed.category === NEW" class="field"
         >Name of the new category
         <LineField v-model="typed.newCategory" maxlength="60" takes-focus />
-        <span class="soft">It begins with a weight of 0 %: give it one under “How the grade is made”.</span>
+        <span class="soft">It begins with a weight of 0 %: give it one in the policy.</span>
         <span v-if="faultOf('newCategory')" class="fault" role="alert">{{ faultOf('newCategory') }}</span></label
       >
       <FoldOut>

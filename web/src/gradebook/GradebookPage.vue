@@ -273,7 +273,10 @@ async function rowWritten(): Promise<void> {
           @import="opened = { what: 'import' }"
           @differences="opened = { what: 'differences' }"
           @list="opened = { what: 'list' }"
-        /><router-link v-if="canEdit" :to="{ name: 'policy', params: { courseId } }">How the grade is made</router-link><GridKeys />
+        /><template v-if="canEdit"
+          ><router-link :to="{ name: 'policy', params: { courseId } }">Policy</router-link
+          ><router-link :to="{ name: 'finals', params: { courseId } }">Final grades</router-link></template
+        ><GridKeys />
       </div>
       <PastBanner v-if="book?.asOf" :as-of="book.asOf" @back="asOf = null" />
       <p v-if="fault" class="fault pad">{{ fault }}</p>

@@ -106,7 +106,7 @@ const needsPass = (which: string): boolean => which === 'failing' && props.book.
         :now="course.now"
         @change="set({ changedSince: $event })"
       />
-      <p v-if="book.passPercent === null" class="soft">The pass mark is set under “How the grade is made”.</p>
+      <p v-if="book.passPercent === null" class="soft">The pass mark is set in the policy.</p>
     </section>
     <section>
       <h4>Rows</h4>

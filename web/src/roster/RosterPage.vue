@@ -89,6 +89,13 @@ function change(m: RosterMember, to: Change, from: Change, words: string, title 
 }
 const withdraw = (m: RosterMember, is: boolean): Promise<boolean> =>
   change(m, { isWithdrawn: is }, { isWithdrawn: !is }, is ? `${nameOf(m)} is withdrawn; their work is kept.` : `${nameOf(m)} is back.`);
+const listen = (m: RosterMember, is: boolean): Promise<boolean> =>
+  change(
+    m,
+    { isAuditing: is },
+    { isAuditing: !is },
+    is ? `${nameOf(m)} only listens: no final grade is calculated.` : `${nameOf(m)} is graded like the others.`,
+  );
 const arrange = (m: RosterMember, arrangements: readonly ArrangementChange[]): Promise<boolean> =>
   change(
     m,
@@ -143,6 +150,9 @@ const actsFor = (m: RosterMember): readonly Act[] => {
     ...(isHere && !m.isSample
       ? roster.value.sections.filter((s) => s.id !== m.sectionId).map((s) => ({ does: `move ${s.id}`, words: `Move to ${s.title}` }))
       : []),
+    ...(isHere && !m.isSample
+      ? [{ does: 'listen', words: m.isAuditing ? 'Is graded like the others' : 'Only listens, is not graded' }]
+      : []),
     ...(m.isSample ? [] : [{ does: 'withdraw', words: isHere ? 'Withdraw' : 'Take back into the course' }]),
   ];
 };
@@ -150,6 +160,7 @@ function act(m: RosterMember, does: string): void {
   const [what, id = ''] = does.split(' ');
   if (what === 'see') void seeAs(m);
   else if (what === 'move') void moveTo(m, id);
+  else if (what === 'listen') void listen(m, !m.isAuditing);
   else void withdraw(m, m.withdrawnAt === null);
 }
 </script>

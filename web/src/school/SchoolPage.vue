@@ -185,6 +185,8 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
     <p v-if="school">
       <router-link :to="{ name: 'school-lists' }">Import the school’s lists</router-link>
       <span class="soft">people, courses, enrolments, as CSV or OneRoster</span> ·
+      <router-link :to="{ name: 'school-registrar' }">Final grades</router-link>
+      <span class="soft">the registrar, his letters, who has handed over</span> ·
       <router-link :to="{ name: 'school-storage' }">Storage</router-link>
       <span class="soft">what files take, by course and person, and how much there may be</span>
     </p>

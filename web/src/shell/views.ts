@@ -34,6 +34,7 @@ export type PlaceName =
   | 'grades'
   | 'programme'
   | 'policy'
+  | 'finals'
   | 'check'
   | 'carry'
   | 'time'
@@ -71,6 +72,7 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   history: { word: 'History and deleted', staff: 'more', about: 'bin, restore, who did what', isTeaching: true },
   programme: { word: 'Programme', staff: 'plan', student: 'study' },
   policy: { word: 'Policy', staff: 'gradebook', about: 'weights, late work, letters', isTeaching: true },
+  finals: { word: 'Final grades', staff: 'gradebook', about: 'agree, send, registrar', isTeaching: true },
   check: { word: 'Check before opening', staff: 'plan', isTeaching: true },
   carry: { word: 'Copy from another course', staff: 'plan', isTeaching: true },
   time: { word: 'Time asked and taken', staff: 'plan' },
@@ -127,6 +129,7 @@ const OUTSIDE: Readonly<Record<string, string>> = {
   'this-week': 'This week',
   school: 'School',
   'school-lists': 'Import lists',
+  'school-registrar': 'Final grades',
   'school-storage': 'Storage',
   account: 'Your account',
   'new-course': 'New course',

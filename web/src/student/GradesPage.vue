@@ -13,6 +13,7 @@ import FoldOut from '../parts/FoldOut.vue';
 import { useCourse } from '../stores/courseStore.ts';
 
 // With the calculation itself, once it is asked for.
+const FinalPart = defineAsyncComponent(() => import('./FinalPart.vue'));
 const SupposePart = defineAsyncComponent(() => import('./SupposePart.vue'));
 
 const route = useRoute();
@@ -38,6 +39,7 @@ useFresh(courseId, ['returned'], load);
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!grades && !fault"><div v-for="n in 8" :key="n" class="skeleton" style="height: 26px; margin-top: 12px" /></template>
     <template v-if="grades">
+      <FinalPart v-if="grades.final" :course-id="courseId" :final="grades.final" />
       <div class="total">
         <ActButton
           look="act"
