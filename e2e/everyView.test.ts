@@ -28,9 +28,20 @@ const STAFF: readonly (() => string)[] = [
   () => '/outbox',
   () => '/account',
   () => '/courses/new',
-  ...['plan', 'marking', 'gradebook', 'policy', 'progress', 'roster', 'bank', 'messages', 'announcements', 'calendar', 'files'].map(
-    (view) => () => `${base}/${view}`,
-  ),
+  ...[
+    'plan',
+    'marking',
+    'gradebook',
+    'policy',
+    'finals',
+    'progress',
+    'roster',
+    'bank',
+    'messages',
+    'announcements',
+    'calendar',
+    'files',
+  ].map((view) => () => `${base}/${view}`),
   ...['groups', 'objectives', 'settings', 'exchange', 'programme', 'check', 'carry', 'time'].map((view) => () => `${base}/${view}`),
   () => `${base}/plan?item=${of('Condition report')}`,
   () => `${base}/items/${of('Condition report')}`,
@@ -39,7 +50,7 @@ const STAFF: readonly (() => string)[] = [
   () => `${base}/marking/${of('Condition report')}`,
   ...['', '/results', '/figures', '/paper', '/preview'].map((view) => () => `${base}/quizzes/${of('Trains and locks')}${view}`),
 ];
-const ADMINISTRATOR = ['/school', '/school/lists', '/school/storage'].map((path) => () => path);
+const ADMINISTRATOR = ['/school', '/school/lists', '/school/registrar', '/school/storage'].map((path) => () => path);
 const STUDENT: readonly (() => string)[] = [
   () => '/this-week',
   () => '/account',

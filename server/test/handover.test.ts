@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { AgreeRow, FinalsView, ReadBack, SendAnswer } from '@rosemary/api';
+import type { AgreeRow, FinalsView, MyGrades, ReadBack, Roster, SchoolHandover, SendAnswer } from '@rosemary/api';
 import { Registrar, serveRegistrar } from '../../standins/src/registrar.ts';
 import { handOverGrades } from '../src/handover/index.ts';
 import { maybe, rows, run, withDb } from '../src/index.ts';
@@ -263,6 +263,40 @@ describe('sending', () => {
     expect(kept).toHaveLength(2);
   });
 
+  it('that a server ended in the middle of is taken up again, stored or not', async () => {
+    const id = school.students[1];
+    // A crash before the line was reached leaves it being sent and not stored; one after it, being sent and stored.
+    for (const [letter, isStored] of [
+      ['C-', false],
+      ['C+', true],
+    ] as const) {
+      await agree(wish(1, await look(), { sentLetter: letter, reason: 'Oral' })).expect(200);
+      await send([id], 'Oral').expect(200);
+      const [row] = await withDb(school.pool, true, (db) =>
+        rows<{ id: string; section: string; student: string; receipt: string }>(
+          db,
+          `update handover_row r set state = 'sending', tries = 1 where enrolment_id = $1 and state = 'waiting'
+           returning r.id, r.section_id::text as section, (select person_id::text from enrolment where id = r.enrolment_id) as student, (select receipt from handover_row c where c.id = r.corrects_id) as receipt`,
+          [id],
+        ),
+      );
+      if (isStored)
+        registrar.take(row!.section, row!.student, row!.id, {
+          by: 'instructor@example.org',
+          letter,
+          corrects: row!.receipt,
+          reason: 'Oral',
+        });
+      const stored = Object.keys(registrar.held.submissions).length;
+      await work();
+      expect(rowOf(await look(), 1).row).toMatchObject({ state: 'accepted', sentLetter: letter });
+      expect(Object.keys(registrar.held.submissions).length - stored).toBe(isStored ? 0 : 1);
+    }
+    await agree(wish(1, await look(), { sentLetter: 'D', reason: 'Oral examination' })).expect(200);
+    await send([id], 'Back to what it was').expect(200);
+    await work();
+  });
+
   it('is read back and held against what was agreed', async () => {
     const { sectionId } = rowOf(await look(), 0);
     const path = `${base()}/sections/${sectionId}/read-back`;
@@ -315,5 +349,88 @@ describe('what students see of it', () => {
     const put = (seen: number, shows: string) => teacher().put(`${base()}/setting`).send({ version: seen, shows, shownFrom: null });
     expect((await put(version, 'agreed').expect(200)).body).toMatchObject({ shows: 'agreed' });
     await put(version, 'calculated').expect(409);
+  });
+});
+
+describe('the handover of the whole school', () => {
+  const admin = () => school.agents.administrator;
+  const path = '/api/school/handover';
+  it('is the administrator’s alone: letters, rules, and every section', async () => {
+    for (const who of ['instructor', 'student', 'nobody'] as const)
+      expect([401, 403]).toContain((await school.agents[who].get(path)).status);
+    const read = (await admin().get(path).expect(200)).body as SchoolHandover;
+    expect(read.sections.filter((s) => s.courseId === school.courseId).reduce((sum, s) => sum + s.agreed, 0)).toBe(2);
+    const labels = ['A', 'B', 'C', 'D', 'F'];
+    const table = read.tables.find((t) => t.labels.join() === labels.join());
+    expect(table).toMatchObject({ version: 0, gaps: [] });
+    const put = (version: number, letters: object) => admin().put(`${path}/letters`).send({ version, labels, letters });
+    expect((await put(0, { A: 'Z' }).expect(422)).body.pointers[0]).toMatchObject({
+      field: 'letters.A',
+      text: expect.stringContaining('He takes A, A-'),
+    });
+    expect((await put(0, { Q: 'A' }).expect(422)).body.detail).toContain('“Q” is no letter of this scheme.');
+    await put(0, { A: 'A-' }).expect(200);
+    await put(0, { A: 'B' }).expect(409);
+    expect(rowOf(await look(), 0).calculated).toMatchObject({ letter: 'A', sentLetter: 'A-' });
+    await put(1, {}).expect(200);
+  });
+
+  it('approves corrections where the school wants that', async () => {
+    const { setting } = (await admin().get(path).expect(200)).body as SchoolHandover;
+    const rules = (more: object) =>
+      admin()
+        .put(path)
+        .send({ ...setting, ...more });
+    await rules({ withdrawnLetter: 'Q' }).expect(422);
+    const saved = (await rules({ withdrawnLetter: 'W', needsApproval: true }).expect(200)).body as SchoolHandover;
+    expect(saved.setting).toMatchObject({ withdrawnLetter: 'W', needsApproval: true });
+    const id = school.students[0];
+    await agree(wish(0, await look(), { sentLetter: 'A-', reason: 'Added up again' })).expect(200);
+    expect((await send([id], 'Added up again').expect(200)).body).toEqual({ sent: 1, left: [] });
+    expect(await work()).toBe(0);
+    const { approvals } = (await admin().get(path).expect(200)).body as SchoolHandover;
+    expect(approvals).toMatchObject([{ from: 'B', to: 'A-', reason: 'Added up again', who: 'Instructor Tester' }]);
+    await admin()
+      .post(`${path}/approved`)
+      .send({ rowIds: [approvals[0]?.rowId] })
+      .expect(200);
+    await admin()
+      .post(`${path}/approved`)
+      .send({ rowIds: [approvals[0]?.rowId] })
+      .expect(422);
+    await work();
+    expect(rowOf(await look(), 0).row).toMatchObject({ state: 'accepted', sentLetter: 'A-' });
+  });
+});
+
+describe('a student', () => {
+  it('sees the agreed grade once it is shown, and never another’s', async () => {
+    const own = async () =>
+      ((await school.agents.student.get(`/api/courses/${school.courseId}/own/grades`).expect(200)).body as MyGrades).final;
+    expect(await own()).toMatchObject({ kind: 'agreed', letter: 'A-', askId: expect.any(String) });
+    const put = async (shows: string, shownFrom: string | null) =>
+      teacher()
+        .put(`${base()}/setting`)
+        .send({ version: (await look()).version, shows, shownFrom })
+        .expect(200);
+    await put('agreed', new Date(school.clock.at + 60 * MINUTE).toISOString());
+    expect(await own()).toBeNull();
+    await put('calculated', null);
+    // From released marks alone: there is none.
+    expect(await own()).toBeNull();
+    await put('none', null);
+    expect(await own()).toBeNull();
+  });
+
+  it('who only listens has no calculated grade, and is sent by the rule of the school', async () => {
+    // Whole again, the grades were closed again.
+    await teacher().post(`${base()}/reopened`).send({ reason: 'A student only listens.' }).expect(200);
+    const { members } = (await teacher().get(`/api/courses/${school.courseId}/roster`).expect(200)).body as Roster;
+    const member = members.find((m) => m.enrolmentId === school.students[1])!;
+    await teacher()
+      .patch(`/api/courses/${school.courseId}/roster/${member.enrolmentId}`)
+      .send({ version: member.version, isAuditing: true })
+      .expect(200);
+    expect(rowOf(await look(), 1)).toMatchObject({ standing: 'auditing', calculated: { percent: null, sentLetter: null } });
   });
 });

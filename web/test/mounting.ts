@@ -123,6 +123,8 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/items/:itemId/quiz', name: 'quiz', component: BARE },
       { path: '/courses/:courseId/plan', name: 'plan', component: BARE },
       { path: '/courses/:courseId/groups', name: 'groups', component: BARE },
+      { path: '/courses/:courseId/gradebook', name: 'gradebook', component: BARE },
+      { path: '/courses/:courseId/finals', name: 'finals', component: BARE },
       { path: '/courses/:courseId/settings', name: 'settings', component: BARE },
       { path: '/courses/:courseId/exchange', name: 'exchange', component: BARE },
       { path: '/courses/:courseId/marking/:itemId', name: 'stack', component: BARE },

@@ -32,6 +32,7 @@ describe('the pages of a course', () => {
       'exchange',
       'history',
       'policy',
+      'finals',
       'check',
       'carry',
     ]);

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { workingOf } from '../gradebook/index.ts';
 import { readFinalFacts } from './finals.ts';
+import { tellCourses } from './rows.ts';
 import { setClosed } from './setting.ts';
 
 /** A grade as the record of a section holds it. */
@@ -100,6 +101,10 @@ export async function settleRecords(db: Db, rowIds: readonly string[], now: numb
     );
     if (open === null) await setClosed(db, courseId, now);
   }
+  await tellCourses(
+    db,
+    whole.map((w) => w.course_id),
+  );
 }
 
 /** The same for the last rows of these students. */

@@ -10,7 +10,7 @@ import LineField from '../parts/fields/LineField.vue';
 import { call } from '../platform/call.ts';
 import { useDraft } from '../platform/kept.ts';
 import { useCourse } from '../stores/courseStore.ts';
-import { asCalculated } from './useFinals.ts';
+import { asCalculated, stageOf } from './useFinals.ts';
 
 /** One student’s final grade: what is calculated, what is agreed with all that the registrar needs of it, and its way so far. */
 const props = defineProps<{ courseId: string; row: FinalRow; view: FinalsView; isBusy: boolean }>();
@@ -50,6 +50,8 @@ onMounted(async () => {
   const read = await call(api.getFinalHistory, { courseId: props.courseId, enrolmentId: props.row.enrolmentId }).catch(() => null);
   history.value = read?.entries ?? [];
 });
+/** What the registrar holds is corrected, not taken back. */
+const isHeld = computed(() => stageOf(props.row) === 'held' || stageOf(props.row) === 'under way');
 const name = computed(() => `${props.row.givenName} ${props.row.familyName}`);
 const letters = computed(() => props.view.rules?.letters ?? []);
 const letter = computed(() => typed.value.letter ?? props.row.calculated.sentLetter);
@@ -94,7 +96,7 @@ const when = (iso: string): string => dayAndTime(Date.parse(iso), course.zone, c
     <p v-if="row.agreed">
       Agreed: <b>{{ row.agreed.sentLetter }}</b>, {{ row.agreed.who }}, {{ when(row.agreed.at)
       }}{{ row.agreed.reason ? `: ${row.agreed.reason}` : '' }}
-      <ActButton look="act" :disabled="isBusy" @click="emit('takeBack')">Take back</ActButton>
+      <ActButton v-if="!isHeld" look="act" :disabled="isBusy" @click="emit('takeBack')">Take back</ActButton>
     </p>
     <p v-if="row.moved" class="clay">
       Was {{ row.moved.from }} when it was agreed, and is {{ row.moved.to }} now{{ row.moved.by ? `: ${row.moved.by}` : '' }}. What was

@@ -130,7 +130,7 @@ async function agreeChosen(): Promise<void> {
           ><template v-else>.</template>
         </p>
         <SectionPart v-for="s in sections" :key="s.id" :course-id="courseId" :section="s" :can-send="view.canSend" />
-        <FindingsPart :course-id="courseId" :findings="view.findings" />
+        <FindingsPart v-if="!view.closedAt" :course-id="courseId" :findings="view.findings" />
         <div class="bar">
           <ChoiceField v-model="stage" aria-label="Grades that are shown">
             <option value="all">all {{ rows.length }}</option>
@@ -199,7 +199,7 @@ async function agreeChosen(): Promise<void> {
               <th>Letter</th>
               <th>For the registrar</th>
               <th>Agreed</th>
-              <th>On its way</th>
+              <th>Registrar</th>
             </tr>
           </thead>
           <tbody>
@@ -222,7 +222,7 @@ async function agreeChosen(): Promise<void> {
                 {{ r.calculated.sentLetter ?? (r.calculated.letter === null ? '—' : 'not taken') }}
               </td>
               <td>
-                <b>{{ r.agreed?.sentLetter ?? '' }}</b><span v-if="r.agreed?.isOverride" class="soft"> by you</span
+                <b>{{ r.agreed?.sentLetter ?? '' }}</b><span v-if="r.agreed?.isOverride" class="soft"> decided</span
                 ><span v-if="r.moved" class="clay"> now {{ r.moved.to }}</span
                 ><span v-if="r.faults.length > 0" class="clay" :title="r.faults.join(' ')"> lacks something</span>
               </td>

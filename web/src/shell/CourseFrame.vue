@@ -12,17 +12,12 @@ import { LOCALE } from '@rosemary/core';
 const TouchedDialog = defineAsyncComponent(() => import('./TouchedDialog.vue'));
 const touched = useTouched();
 // Drawn when the page is there: what draws it is not small, and its place is kept.
-const TermLine = defineAsyncComponent(() => import('./TermLine.vue'));
+const CourseLine = defineAsyncComponent(() => import('./CourseLine.vue'));
 const course = useCourse();
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
 const fault = ref('');
-/** The gradebook goes to the day that was chosen on the line; null is that none was. */
-function pickDay(at: string | null): void {
-  course.picksDay = false;
-  if (at !== null) course.asOf = at;
-}
 const courseId = computed(() => String(route.params.courseId));
 // Until the course has come, one's own list of courses says in which role one is in it.
 const role = computed(() =>
@@ -108,19 +103,7 @@ function openItem(id: string): void {
         </div>
       </div>
       <div v-if="hasLine" class="line">
-        <TermLine
-          v-if="course.head"
-          :data="course.head.line"
-          :weeks="course.weeks"
-          :is-choosable="!isStudent"
-          :zone="course.zone"
-          :now="course.now"
-          :past="course.asOf"
-          :picks-day="course.picksDay"
-          @choose="course.weeks = $event"
-          @day="pickDay"
-          @open="openItem"
-        />
+        <CourseLine v-if="course.head" :head="course.head" :is-choosable="!isStudent" @open="openItem" />
       </div>
     </div>
     <nav class="views no-print" aria-label="Views">
