@@ -34,6 +34,7 @@ try {
     'questions',
     'sheets',
     'remark',
+    'handover',
     'taking',
     'siege',
   ];

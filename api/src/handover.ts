@@ -238,8 +238,30 @@ export interface SchoolHandover {
   readonly sections: readonly SchoolSection[];
   readonly approvals: readonly AwaitedApproval[];
 }
+/** What can stand in a column of the registrar’s form. */
+export const FORM_FIELDS = {
+  student: 'Student ID',
+  familyName: 'Family name',
+  givenName: 'Given name',
+  email: 'Email',
+  section: 'Section ID',
+  sectionTitle: 'Section',
+  letter: 'Letter',
+  number: 'Number',
+  lastDay: 'Last day of attendance',
+  expiresOn: 'Until',
+  lapsesTo: 'Then',
+} as const;
+export type FormField = keyof typeof FORM_FIELDS;
+export interface FormColumn {
+  readonly field: FormField;
+  readonly head: string;
+}
+
 export interface SchoolHandoverSetting {
   readonly version: number;
+  /** The columns of the registrar’s own form; empty is all there is, under our heads. */
+  readonly form: FormColumn[];
   readonly withdrawnLetter: string | null;
   readonly auditingLetter: string | null;
   readonly needsApproval: boolean;
@@ -249,6 +271,18 @@ export const schoolHandoverSetting = Joi.object<SchoolHandoverSetting, true>({
   withdrawnLetter: sentLetter().allow(null).required().label('Letter of students who withdrew'),
   auditingLetter: sentLetter().allow(null).required().label('Letter of students who only listen'),
   needsApproval: Joi.boolean().required(),
+  form: Joi.array()
+    .max(20)
+    .required()
+    .label('Columns of the form')
+    .items(
+      Joi.object({
+        field: Joi.string()
+          .valid(...Object.keys(FORM_FIELDS))
+          .required(),
+        head: Joi.string().trim().min(1).max(80).required().label('Head of a column'),
+      }),
+    ),
 });
 
 export interface LetterTableChange {

@@ -8,6 +8,7 @@ export const PAGES = {
   announcements: '/courses/:courseId/announcements',
   messages: '/courses/:courseId/messages',
   progress: '/courses/:courseId/progress',
+  finals: '/courses/:courseId/finals',
 } as const;
 
 type Names<P extends string> = P extends `${string}:${infer Name}/${infer Rest}`

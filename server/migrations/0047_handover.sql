@@ -11,6 +11,8 @@ create table handover_setting (
   auditing_letter text check (length(auditing_letter) between 1 and 12),
   -- A grade that is changed after the registrar has it waits until an administrator approves it.
   needs_approval boolean not null default false,
+  -- The columns of the registrar’s form, in their order: what stands in each, and its head.
+  form jsonb not null default '[]',
   rules jsonb,
   window_opens_at timestamptz,
   window_closes_at timestamptz,
@@ -18,6 +20,7 @@ create table handover_setting (
   wanted_at timestamptz,
   -- The courses in which somebody waits for his answer.
   wanted_for uuid[] not null default '{}',
+  tried_at timestamptz,
   asked_at timestamptz,
   fault text not null default '',
   version int not null default 1

@@ -68,7 +68,16 @@ export { begin as beginQuiz, handInQuiz, saveAnswer } from './quizTaking/index.t
 
 export { addQuestions, getQuizDetail, savePaper, saveQuiz } from './kinds/quiz/index.ts';
 
-export { addRows, addSteps, type AgreedStep, listAgreed, readFinalFacts, settleRecords, settleRows } from './handover/index.ts';
+export {
+  addRows,
+  addSteps,
+  handOverGrades,
+  type AgreedStep,
+  listAgreed,
+  readFinalFacts,
+  settleRecords,
+  settleRows,
+} from './handover/index.ts';
 export { getStatistics, giveScore, markAgain } from './quizResults/index.ts';
 
 export { addKeyOnly, addScan, answerSheets, printedSheets, printSheets, readPicture, readStanding } from './paperTest/index.ts';

@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto';
-import type { AgreeRow, FinalsView, MyGrades, ReadBack, Roster, SchoolHandover, SendAnswer } from '@rosemary/api';
+import JSZip from 'jszip';
+import type { AgreeRow, Desk, FinalsView, MyGrades, ReadBack, Roster, SchoolHandover, SendAnswer } from '@rosemary/api';
 import { Registrar, serveRegistrar } from '../../standins/src/registrar.ts';
 import { handOverGrades } from '../src/handover/index.ts';
 import { maybe, rows, run, withDb } from '../src/index.ts';
 import { doJob, finishScore, makeSchool, type TestSchool } from './school.ts';
+import { bytesOf } from './zips.ts';
 
 /** Final grades agreed and handed over to a registrar who takes only what he likes, and does not always answer. */
 let school: TestSchool;
@@ -118,6 +120,13 @@ describe('final grades', () => {
     });
     await finishScore(school, school.students[0], 54_000);
     expect(rowOf(await look(), 0).moved).toBeNull();
+  });
+
+  it('stand on the Desk of the instructor of record while the window is open', async () => {
+    const desk = (await teacher().get('/api/desk').expect(200)).body as Desk;
+    expect(desk.slips.find((s) => s.id.startsWith('finals:'))).toMatchObject({
+      ...{ verb: 'Send', text: expect.stringContaining('2 of 2 final grades'), to: `/courses/${school.courseId}/finals` },
+    });
   });
 
   it('are sent by the instructor of record alone', async () => {
@@ -373,6 +382,30 @@ describe('the handover of the whole school', () => {
     await put(0, { A: 'B' }).expect(409);
     expect(rowOf(await look(), 0).calculated).toMatchObject({ letter: 'A', sentLetter: 'A-' });
     await put(1, {}).expect(200);
+  });
+
+  it('has the columns of the registrar’s form, by which agreed grades go out as a table', async () => {
+    const { setting } = (await admin().get(path).expect(200)).body as SchoolHandover;
+    const form = [
+      { field: 'letter', head: 'NOTE' },
+      { field: 'familyName', head: 'NAME' },
+    ];
+    await admin()
+      .put(path)
+      .send({ ...setting, form: [{ field: 'shoe', head: 'x' }] })
+      .expect(422);
+    await admin()
+      .put(path)
+      .send({ ...setting, form })
+      .expect(200);
+    const csv = (await teacher().get(`${base()}/table?format=csv`).expect(200)).text;
+    expect(csv.replace('\uFEFF', '').split('\n')[0]).toBe('NOTE,NAME');
+    expect(csv).toContain('B,Tester');
+    const zip = await JSZip.loadAsync(await bytesOf(teacher().get(`${base()}/table?format=oneroster`)));
+    expect(await zip.file('results.csv')?.async('string')).toContain('fully graded');
+    expect(await zip.file('lineItems.csv')?.async('string')).toContain('Final grade');
+    for (const who of ['student', 'assistant', 'outsider'] as const)
+      expect([403, 404]).toContain((await school.agents[who].get(`${base()}/table?format=csv`)).status);
   });
 
   it('approves corrections where the school wants that', async () => {

@@ -282,7 +282,7 @@ describe('the registrar of the school', () => {
   const school = (more: Partial<SchoolHandover> = {}): SchoolHandover => ({
     registrar: view().registrar,
     rules,
-    setting: { version: 2, withdrawnLetter: null, auditingLetter: null, needsApproval: false },
+    setting: { version: 2, withdrawnLetter: null, auditingLetter: null, needsApproval: false, form: [] },
     tables: [{ labels: ['Good', 'A'], courses: ['HOR-205 autumn'], letters: { Good: 'B' }, version: 1, gaps: [] }],
     sections: [
       {
@@ -307,6 +307,17 @@ describe('the registrar of the school', () => {
     await letters[0]!.setValue(letters[0]!.findAll('option')[1]!.attributes('value'));
     await flushPromises();
     expect(server.bodies('PUT /school/handover/letters')).toEqual([{ version: 1, labels: ['Good', 'A'], letters: { Good: 'A' } }]);
+  });
+
+  it('has the columns of the registrar’s form, added and named one by one', async () => {
+    const form = [{ field: 'student', head: 'Matrikel' }] as const;
+    const shown = await page(school({ setting: { ...school().setting, form: [...form] } }));
+    server.on('PUT /school/handover', () => school());
+    await shown.find('input[aria-label="Head of column 1"]').setValue('Number of the student');
+    expect(server.bodies('PUT /school/handover').at(-1)).toMatchObject({ form: [{ field: 'student', head: 'Number of the student' }] });
+    const again = await page(school({ setting: { ...school().setting, form: [...form] } }));
+    await press(again, 'Add column');
+    expect(server.bodies('PUT /school/handover').at(-1)).toMatchObject({ form: [form[0], { field: 'familyName', head: 'Family name' }] });
   });
 
   it('changes the rules with an undo, and approves what waits', async () => {

@@ -112,6 +112,15 @@ export const stopFinals = endpoint({
   audit: 'final grades stopped before they were sent',
 });
 
+/** Agreed grades as a table for the registrar’s form, or as results of OneRoster 1.2. */
+export const getFinalsTable = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/finals/table',
+  needs: 'gradebook.edit',
+  query: asks({ format: ['csv', 'oneroster'], section: 'id' }, 'format'),
+  isStream: true,
+});
+
 /** The record of a section as a file. */
 export const getFinalRecord = endpoint({
   method: 'get',

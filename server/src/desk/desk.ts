@@ -3,6 +3,7 @@ import { kindOfItem, classShare, dayAndTime, type Membership, minutesInWords, ro
 import { DateTime } from 'luxon';
 import { getCourse, listSections } from '../course/index.ts';
 import { calculate, readFacts } from '../gradebook/index.ts';
+import { type HandoverStanding, readHandoverStanding } from '../handover/index.ts';
 import { listWaiting, type Waiting } from '../marking/index.ts';
 import { countUnread } from '../notices/index.ts';
 import { makeTermLine } from '../plan/index.ts';
@@ -103,6 +104,40 @@ async function draftSlips(db: Db, courseId: string, short: string, zone: string,
   }));
 }
 
+async function finalSlips(db: Db, courseId: string, short: string, zone: string, now: number): Promise<{ slip: Slip; urgency: number }[]> {
+  const standing = await readHandoverStanding(db, courseId);
+  return standing === null ? [] : finalSlip(courseId, short, standing, zone, now);
+}
+const WINDOW_NEAR = 14 * DAY;
+/** Final grades that are to be agreed or sent while the registrar’s window is open, or soon will be. */
+function finalSlip(
+  courseId: string,
+  short: string,
+  standing: HandoverStanding,
+  zone: string,
+  now: number,
+): { slip: Slip; urgency: number }[] {
+  const { students, agreed, held, refused, opensAt, closesAt } = standing;
+  if (students === 0 || held >= students || opensAt === null || closesAt === null || closesAt <= now || opensAt - now > WINDOW_NEAR)
+    return [];
+  const isOpen = opensAt <= now;
+  return [
+    {
+      urgency: Math.max(DAY, 8 * DAY - (closesAt - now)),
+      slip: {
+        id: `finals:${courseId}`,
+        verb: agreed < students ? 'Agree and send' : 'Send',
+        text: `${students - held} of ${students} final grades · ${short}`,
+        after: refused > 0 ? `${refused} refused` : '',
+        detail: isOpen ? 'the registrar’s window closes' : 'the registrar’s window opens',
+        strong: dayAndTime(isOpen ? closesAt : opensAt, zone, now),
+        action: 'Final grades',
+        to: pageOf('finals', { courseId }),
+      },
+    },
+  ];
+}
+
 async function deskOf(db: Db, member: Membership, markerId: string, now: number): Promise<CourseDesk> {
   const course = await getCourse(db, member.courseId);
   const short = course.short_title === '' ? course.title : course.short_title;
@@ -125,6 +160,7 @@ async function deskOf(db: Db, member: Membership, markerId: string, now: number)
     slips: [
       ...slips,
       ...(isRunning ? await readSlips(db, member.courseId, short, markerId) : []),
+      ...(member.isOfRecord === true ? await finalSlips(db, member.courseId, short, zone, now) : []),
       ...(member.role === 'instructor' && isRunning ? await draftSlips(db, member.courseId, short, zone, now) : []),
     ],
     course: {

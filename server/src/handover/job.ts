@@ -18,9 +18,12 @@ interface Due {
 /** What is to be done: the registrar asked what he takes, a section read back, grades in batches. */
 async function listDue(db: Db, now: number): Promise<Due[]> {
   if (findRegistrar() === null) return [];
+  // Where somebody wants to know, and once a day by itself.
   const rules = await rows(
     db,
-    'select 1 as one from handover_setting where wanted_at is not null and (asked_at is null or asked_at < wanted_at)',
+    `select 1 as one from handover_setting where wanted_at is not null and (asked_at is null or asked_at < wanted_at)
+     or (asked_at is null or asked_at < to_timestamp($1 / 1000.0) - interval '1 day') and (tried_at is null or tried_at < to_timestamp($1 / 1000.0) - interval '10 minutes')`,
+    [now],
   );
   const sections = await rows<{ id: string }>(
     db,
@@ -49,7 +52,7 @@ async function askWhatHeTakes(work: Work, registrar: Registrar, now: number): Pr
     const waiting = await rows<{ courses: string[] }>(db, 'select wanted_for as courses from handover_setting for update');
     await run(
       db,
-      `update handover_setting set wanted_for = '{}', rules = coalesce($1, rules), window_opens_at = coalesce(to_timestamp($2 / 1000.0), window_opens_at), window_closes_at = coalesce(to_timestamp($3 / 1000.0), window_closes_at),
+      `update handover_setting set wanted_for = '{}', tried_at = to_timestamp($5 / 1000.0), rules = coalesce($1, rules), window_opens_at = coalesce(to_timestamp($2 / 1000.0), window_opens_at), window_closes_at = coalesce(to_timestamp($3 / 1000.0), window_closes_at),
          asked_at = case when $4 = '' then to_timestamp($5 / 1000.0) else asked_at end, wanted_at = case when $4 = '' then wanted_at end, fault = $4`,
       [
         rules.ok ? JSON.stringify(rules.value) : null,

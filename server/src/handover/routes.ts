@@ -21,6 +21,7 @@ import { listRowHistory } from './rows.ts';
 import { readSchoolHandover, saveSchoolSetting, saveTable } from './school.ts';
 import { approveRows, noteByHand, sendFinals, stopRows, tryAgain } from './send.ts';
 import { changeFinalSetting, setClosed, wantRegistrar } from './setting.ts';
+import { sendTable } from './table.ts';
 import { settleRecordsOf } from './record.ts';
 
 const view = (c: Pick<MemberContext<unknown>, 'db' | 'courseId' | 'member' | 'now'>) => readFinals(c.db, c.courseId, c.member, c.now);
@@ -73,6 +74,7 @@ export const handoverRoutes: readonly Route[] = [
     c.kick('hand-over');
   }),
   implement(api.getReadBack, async (c) => readBackOf(c.db, c.courseId, await requireSection(c), c.now)),
+  implement(api.getFinalsTable, (c) => sendTable(c)),
   implement(api.getFinalRecord, (c) => sendRecord(c)),
   implement(api.changeFinalSetting, finalSettingChange, async (c) => {
     await changeFinalSetting(c.db, c.courseId, c.body);

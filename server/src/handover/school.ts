@@ -32,6 +32,23 @@ const listSections = (db: Db): Promise<SchoolSection[]> =>
     where s.removed_at is null and c.removed_at is null and c.archived_at is null and c.is_open group by s.id, c.id order by c.code, c.run, s.position, s.title`,
   );
 
+/** How far the final grades of one course are, and until when they are taken; null where that is not known, or the course is closed. */
+export async function readHandoverStanding(db: Db, courseId: string): Promise<HandoverStanding | null> {
+  const found = await maybe<HandoverStanding & Record<string, unknown>>(
+    db,
+    `
+    with student as (
+      select e.id from enrolment e where e.course_id = $1 and e.role = 'student' and not e.is_sample and e.withdrawn_at is null and not e.is_auditing and e.section_id is not null)
+    select count(*)::int as students, count(*) filter (where a.kind = 'agreed')::int as agreed, count(*) filter (where l.state in ('accepted', 'by hand'))::int as held,
+           count(*) filter (where l.state = 'refused')::int as refused, (extract(epoch from max(g.window_opens_at)) * 1000)::float8 as "opensAt", (extract(epoch from max(g.window_closes_at)) * 1000)::float8 as "closesAt"
+    from student s left join lateral (select kind from agreed_grade where enrolment_id = s.id order by id desc limit 1) a on true
+    left join lateral (select state from handover_row where enrolment_id = s.id and state <> 'taken back' order by place desc limit 1) l on true cross join handover_setting g
+    where not exists (select 1 from final_setting f where f.course_id = $1 and f.closed_at is not null)`,
+    [courseId],
+  );
+  return found === null || found.closesAt === null ? null : found;
+}
+
 const listApprovals = (db: Db): Promise<AwaitedApproval[]> =>
   rows<AwaitedApproval & Record<string, unknown>>(
     db,
@@ -40,6 +57,16 @@ const listApprovals = (db: Db): Promise<AwaitedApproval[]> =>
      from handover_row r join agreed_grade a on a.id = r.agreed_id join enrolment e on e.id = r.enrolment_id join person p on p.id = e.person_id join course c on c.id = r.course_id
      join person b on b.id = r.asked_by left join handover_row f on f.id = r.corrects_id left join agreed_grade was on was.id = f.agreed_id where r.state = 'awaits approval' order by r.place`,
   );
+
+/** What the Desk says of the final grades of a course. Instants in milliseconds. */
+export interface HandoverStanding {
+  readonly students: number;
+  readonly agreed: number;
+  readonly held: number;
+  readonly refused: number;
+  readonly opensAt: number | null;
+  readonly closesAt: number | null;
+}
 
 /** Every scheme that a course reads its totals by, with the school’s table for it. */
 async function listTables(db: Db, rules: RegistrarRules | null): Promise<LetterTableView[]> {
@@ -75,6 +102,7 @@ export async function readSchoolHandover(db: Db): Promise<SchoolHandover> {
       withdrawnLetter: setting.withdrawnLetter,
       auditingLetter: setting.auditingLetter,
       needsApproval: setting.needsApproval,
+      form: setting.form,
     },
     tables,
     sections,
@@ -94,8 +122,8 @@ export async function saveSchoolSetting(db: Db, change: SchoolHandoverSetting): 
   requireLetter(now.rules, 'auditingLetter', change.auditingLetter);
   const done = await run(
     db,
-    'update handover_setting set withdrawn_letter = $2, auditing_letter = $3, needs_approval = $4, version = version + 1 where version = $1',
-    [change.version, change.withdrawnLetter, change.auditingLetter, change.needsApproval],
+    'update handover_setting set withdrawn_letter = $2, auditing_letter = $3, needs_approval = $4, form = $5, version = version + 1 where version = $1',
+    [change.version, change.withdrawnLetter, change.auditingLetter, change.needsApproval, JSON.stringify(change.form)],
   );
   if (done === 0) throw conflict((await readSchoolHandover(db)).setting);
 }

@@ -1,4 +1,4 @@
-import type { FinalShown } from '@rosemary/api';
+import type { FinalShown, FormColumn } from '@rosemary/api';
 import type { LetterTable, RegistrarRules } from '@rosemary/core';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, notFound } from '../platform/errors.ts';
@@ -14,13 +14,14 @@ export interface HandoverSetting {
   readonly auditingLetter: string | null;
   readonly needsApproval: boolean;
   readonly version: number;
+  readonly form: FormColumn[];
 }
 const millis = (column: string): string => `(extract(epoch from ${column}) * 1000)::float8`;
 export async function getHandoverSetting(db: Db): Promise<HandoverSetting> {
   const found = await maybe<HandoverSetting & Record<string, unknown>>(
     db,
     `select rules, ${millis('window_opens_at')} as "opensAt", ${millis('window_closes_at')} as "closesAt", ${millis('asked_at')} as "askedAt", fault,
-            withdrawn_letter as "withdrawnLetter", auditing_letter as "auditingLetter", needs_approval as "needsApproval", version from handover_setting`,
+            withdrawn_letter as "withdrawnLetter", auditing_letter as "auditingLetter", needs_approval as "needsApproval", version, form from handover_setting`,
   );
   if (found === null) throw notFound();
   return found;

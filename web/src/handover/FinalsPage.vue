@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { FinalRow, FinalShown } from '@rosemary/api';
 import { countOf, dayAndTime, ROW_STATES, spanInWords } from '@rosemary/core';
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 import DateField from '../parts/DateField.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
@@ -85,6 +87,15 @@ const setShown = (change: { readonly shows?: FinalShown; readonly shownFrom?: st
     const { version, shows, shownFrom } = view.value;
     view.value = await call(api.changeFinalSetting, finals.at.value, { version, shows, shownFrom, ...change });
   });
+const download = (format: string): void => {
+  location.assign(
+    urlOf(api.getFinalsTable, {
+      courseId: courseId.value,
+      format: format as 'csv',
+      ...(course.sectionId === null ? {} : { section: course.sectionId }),
+    }),
+  );
+};
 async function sendChosen(): Promise<void> {
   if (await finals.send(pickedIds.value, reason.value.trim())) {
     reason.value = '';
@@ -169,6 +180,10 @@ async function agreeChosen(): Promise<void> {
             >
             <ActButton look="act" @click="chosen = new Set()">Choose none</ActButton>
           </template>
+          <ActionMenu v-if="view.sections.some((s) => s.agreed > 0)" words="Download" @choose="download">
+            <option value="csv">Agreed grades in the registrar’s form (.csv)</option>
+            <option value="oneroster">Agreed grades as OneRoster 1.2 results (.zip)</option>
+          </ActionMenu>
           <span v-if="!view.canSend" class="soft">The instructor of record sends; you can agree.</span>
         </div>
         <label v-if="corrections.length > 0 && view.canSend" class="field why"

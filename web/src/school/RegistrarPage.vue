@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { LetterTableView, SchoolHandover, SchoolHandoverSetting } from '@rosemary/api';
+import type { FormColumn, FormField, LetterTableView, SchoolHandover, SchoolHandoverSetting } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import ActButton from '../parts/ActButton.vue';
+import LineInput from '../parts/LineInput.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TickBox from '../parts/fields/TickBox.vue';
@@ -57,6 +58,26 @@ async function askAgain(): Promise<void> {
   } catch (error) {
     notices.sayFault(error);
   }
+}
+/** As the server names them, for whoever chooses. */
+const FORM_WORDS: { readonly [field in FormField]: string } = {
+  student: 'Student ID',
+  familyName: 'Family name',
+  givenName: 'Given name',
+  email: 'Email',
+  section: 'Section ID',
+  sectionTitle: 'Section',
+  letter: 'Letter',
+  number: 'Number',
+  lastDay: 'Last day of attendance',
+  expiresOn: 'Until',
+  lapsesTo: 'Then',
+};
+const setForm = (form: FormColumn[]): Promise<void> => setRules({ form });
+function addColumn(): void {
+  const form = school.value?.setting.form ?? [];
+  const field = (Object.keys(FORM_WORDS) as FormField[]).find((f) => !form.some((c) => c.field === f)) ?? 'student';
+  void setForm([...form, { field, head: FORM_WORDS[field] }]);
 }
 const approve = (rowIds: string[]): Promise<boolean> => read(() => call(api.approveFinals, {}, { rowIds }));
 const open = computed(() => school.value?.sections.filter((s) => s.students > 0 && s.accepted < s.students).length ?? 0);
@@ -145,6 +166,32 @@ const open = computed(() => school.value?.sections.filter((s) => s.students > 0 
           grade that is changed after the registrar has it waits for approval here</label
         >
       </section>
+      <section aria-label="The registrar’s form">
+        <h2>The registrar’s form</h2>
+        <p class="soft">
+          For a registrar who takes a file: the columns of his form, in its order. Without any, everything there is stands under our own
+          heads.
+        </p>
+        <div v-for="(f, n) in school.setting.form" :key="n" class="column">
+          <ChoiceField
+            :model-value="f.field"
+            :aria-label="`What stands in column ${n + 1}`"
+            @change="setForm(school.setting.form.map((x, k) => (k === n ? { ...x, field: $event as FormField } : x)))"
+          >
+            <option v-for="(words, field) in FORM_WORDS" :key="field" :value="field">{{ words }}</option>
+          </ChoiceField>
+          <LineInput
+            :value="f.head"
+            maxlength="80"
+            :aria-label="`Head of column ${n + 1}`"
+            @commit="setForm(school.setting.form.map((x, k) => (k === n ? { ...x, head: $event } : x)))"
+          />
+          <ActButton look="act" :aria-label="`Remove column ${n + 1}`" @click="setForm(school.setting.form.filter((_, k) => k !== n))"
+            >Remove</ActButton
+          >
+        </div>
+        <ActButton look="act" @click="addColumn">Add column</ActButton>
+      </section>
       <section aria-label="Sections">
         <h2>Sections</h2>
         <p>{{ open === 0 ? 'Every section is handed over.' : `${countOf(open, 'section is', 'sections are')} not handed over yet.` }}</p>
@@ -195,5 +242,11 @@ h2 {
 }
 .pair {
   white-space: nowrap;
+}
+.column {
+  display: grid;
+  grid-template-columns: 220px 260px auto;
+  gap: 0 18px;
+  align-items: baseline;
 }
 </style>
