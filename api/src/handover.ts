@@ -1,4 +1,12 @@
-import type { Activity, GradeDifference, LetterTable, RegistrarRules, RowState } from '@rosemary/core';
+import {
+  FORM_FIELDS,
+  type Activity,
+  type FormField,
+  type GradeDifference,
+  type LetterTable,
+  type RegistrarRules,
+  type RowState,
+} from '@rosemary/core';
 import { day, id, instant, Joi, version } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
@@ -212,6 +220,8 @@ export interface SchoolSection {
   readonly course: string;
   readonly section: string;
   readonly teacher: string;
+  /** Who can be the instructor of record, by their part in the course. */
+  readonly instructors: readonly { readonly enrolmentId: string; readonly name: string; readonly isOfRecord: boolean }[];
   readonly students: number;
   readonly agreed: number;
   readonly accepted: number;
@@ -238,21 +248,6 @@ export interface SchoolHandover {
   readonly sections: readonly SchoolSection[];
   readonly approvals: readonly AwaitedApproval[];
 }
-/** What can stand in a column of the registrar’s form. */
-export const FORM_FIELDS = {
-  student: 'Student ID',
-  familyName: 'Family name',
-  givenName: 'Given name',
-  email: 'Email',
-  section: 'Section ID',
-  sectionTitle: 'Section',
-  letter: 'Letter',
-  number: 'Number',
-  lastDay: 'Last day of attendance',
-  expiresOn: 'Until',
-  lapsesTo: 'Then',
-} as const;
-export type FormField = keyof typeof FORM_FIELDS;
 export interface FormColumn {
   readonly field: FormField;
   readonly head: string;

@@ -61,6 +61,7 @@ export * from './items/kindOfItem.ts';
 export * from './items/kinds.ts';
 export * from './progress/done.ts';
 export * from './registrar/compare.ts';
+export * from './registrar/formFields.ts';
 export * from './registrar/lastDay.ts';
 export * from './registrar/rules.ts';
 export * from './registrar/sending.ts';

@@ -408,6 +408,17 @@ describe('the handover of the whole school', () => {
       expect([403, 404]).toContain((await school.agents[who].get(`${base()}/table?format=csv`)).status);
   });
 
+  it('says who hands a course over: one instructor of it, and no other', async () => {
+    const { sections } = (await admin().get(path).expect(200)).body as SchoolHandover;
+    const own = sections.find((s) => s.courseId === school.courseId)!;
+    expect(own.instructors).toMatchObject([{ name: 'Instructor Tester', isOfRecord: true }]);
+    const put = (enrolmentId: string, who = admin()) => who.put(`${path}/of-record/${enrolmentId}`);
+    await put(school.students[0]).expect(404);
+    await put(own.instructors[0]!.enrolmentId, teacher()).expect(403);
+    await put(own.instructors[0]!.enrolmentId).expect(200);
+    expect((await look()).canSend).toBe(true);
+  });
+
   it('approves corrections where the school wants that', async () => {
     const { setting } = (await admin().get(path).expect(200)).body as SchoolHandover;
     const rules = (more: object) =>

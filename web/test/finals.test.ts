@@ -287,6 +287,10 @@ describe('the registrar of the school', () => {
     sections: [
       {
         ...{ sectionId: 's', courseId: 'c', course: 'HOR-205 autumn', section: 'Day', teacher: 'Ines Moura' },
+        instructors: [
+          { enrolmentId: 'i1', name: 'Ines Moura', isOfRecord: true },
+          { enrolmentId: 'i2', name: 'Tomas Reyl', isOfRecord: false },
+        ],
         ...{ students: 3, agreed: 3, accepted: 2, refused: 1, underWay: 0 },
       },
     ],
@@ -307,6 +311,16 @@ describe('the registrar of the school', () => {
     await letters[0]!.setValue(letters[0]!.findAll('option')[1]!.attributes('value'));
     await flushPromises();
     expect(server.bodies('PUT /school/handover/letters')).toEqual([{ version: 1, labels: ['Good', 'A'], letters: { Good: 'A' } }]);
+  });
+
+  it('says who hands a course over, and undoes it', async () => {
+    const shown = await page();
+    for (const id of ['i1', 'i2']) server.on(`PUT /school/handover/of-record/${id}`, () => school());
+    const who = shown.find('select[aria-label^="Instructor of record"]');
+    await who.setValue(who.findAll('option')[1]!.attributes('value'));
+    await flushPromises();
+    await useNotices().notice?.undo?.();
+    expect(server.sent.filter((s) => s.method === 'PUT').map((s) => s.path.split('/').at(-1))).toEqual(['i2', 'i1']);
   });
 
   it('has the columns of the registrar’s form, added and named one by one', async () => {

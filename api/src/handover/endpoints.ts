@@ -189,3 +189,12 @@ export const askSchoolRegistrar = endpoint({
   needs: 'school.administer',
   audit: LOOKS,
 });
+
+/** This instructor hands over the grades of their course from now on. */
+export const setOfRecord = endpoint({
+  method: 'put',
+  path: '/school/handover/of-record/:enrolmentId',
+  needs: 'school.administer',
+  answer: is<SchoolHandover>(),
+  audit: 'instructor of record changed',
+});

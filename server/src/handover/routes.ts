@@ -11,6 +11,7 @@ import {
 import * as api from '@rosemary/api/endpoints';
 import { reachesSection } from '@rosemary/core';
 import { maybe } from '../platform/database.ts';
+import { makeOfRecord } from '../roster/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { agree, takeBackAgreed } from './agree.ts';
@@ -87,6 +88,10 @@ export const handoverRoutes: readonly Route[] = [
   }),
   implement(api.saveLetterTable, letterTableChange, async ({ db, body }) => {
     await saveTable(db, body);
+    return readSchoolHandover(db);
+  }),
+  implement(api.setOfRecord, async ({ db, params }) => {
+    await makeOfRecord(db, params.enrolmentId);
     return readSchoolHandover(db);
   }),
   implement(api.approveFinals, approveWish, async ({ db, body, person, now, kick }) => {

@@ -26,6 +26,8 @@ const listSections = (db: Db): Promise<SchoolSection[]> =>
       select distinct on (enrolment_id) enrolment_id, state from handover_row where state <> 'taken back' order by enrolment_id, place desc)
     select s.id as "sectionId", c.id as "courseId", c.code || ' ' || c.run || ', ' || c.title as course, s.title as section,
            coalesce((select p.given_name || ' ' || p.family_name from enrolment i join person p on p.id = i.person_id where i.course_id = c.id and i.role = 'instructor' and i.is_of_record and i.withdrawn_at is null limit 1), '') as teacher,
+           coalesce((select json_agg(json_build_object('enrolmentId', i.id, 'name', p.given_name || ' ' || p.family_name, 'isOfRecord', i.is_of_record) order by p.family_name, i.id)
+                     from enrolment i join person p on p.id = i.person_id where i.course_id = c.id and i.role = 'instructor' and i.withdrawn_at is null), '[]') as instructors,
            count(t.id)::int as students, count(*) filter (where a.kind = 'agreed')::int as agreed, count(*) filter (where l.state in ('accepted', 'by hand'))::int as accepted,
            count(*) filter (where l.state = 'refused')::int as refused, count(*) filter (where l.state in ('awaits approval', 'waiting', 'sending', 'unknown'))::int as "underWay"
     from section s join course c on c.id = s.course_id left join student t on t.section_id = s.id left join agreed a on a.enrolment_id = t.id left join last l on l.enrolment_id = t.id

@@ -1,5 +1,5 @@
-import { FORM_FIELDS, type FormColumn, type FormField } from '@rosemary/api';
-import { type Membership, reachesSection, writeOneRosterResults } from '@rosemary/core';
+import type { FormColumn } from '@rosemary/api';
+import { FORM_FIELDS, type FormField, type Membership, reachesSection, writeOneRosterResults } from '@rosemary/core';
 import { getCourse, listSections } from '../course/index.ts';
 import { sendZip, writePlainTable, writeTable } from '../files/index.ts';
 import { notFound } from '../platform/errors.ts';

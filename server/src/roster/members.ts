@@ -1,6 +1,7 @@
 import type { ArrangementChange } from '@rosemary/api';
 import { decimalText } from '@rosemary/core';
 import { rows, run, type Db } from '../platform/database.ts';
+import { notFound } from '../platform/errors.ts';
 
 /** A new member of a course; null where the person has this part already. */
 export async function addMember(
@@ -46,4 +47,15 @@ export async function setArrangements(db: Db, enrolmentId: string, arrangements:
 
 export async function withdrawMember(db: Db, enrolmentId: string, at: number): Promise<void> {
   await run(db, 'update enrolment set withdrawn_at = to_timestamp($2 / 1000.0), version = version + 1 where id = $1', [enrolmentId, at]);
+}
+
+/** Makes one instructor the one of their course whom the registrar knows, and no other. */
+export async function makeOfRecord(db: Db, enrolmentId: string): Promise<void> {
+  const done = await run(
+    db,
+    `update enrolment e set is_of_record = e.id = $1 from enrolment one
+     where one.id = $1 and one.role = 'instructor' and one.withdrawn_at is null and e.course_id = one.course_id and e.role = 'instructor'`,
+    [enrolmentId],
+  );
+  if (done === 0) throw notFound();
 }

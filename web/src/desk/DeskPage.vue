@@ -188,9 +188,7 @@ h2 {
   align-items: baseline;
 }
 .verb {
-  font:
-    500 15px/20px 'Literata Variable',
-    serif;
+  font: 500 15px/20px var(--serif);
   color: var(--needle);
 }
 .what {

@@ -47,7 +47,13 @@ async function make(): Promise<void> {
           <option value="reaches">has at least</option>
         </ChoiceField></label
       >
-      <LineInput class="no" :value="formatPoints(wish.points)" inputmode="decimal" aria-label="Points" @commit="setPoints($event)" />
+      <LineInput
+        class="no few-signs"
+        :value="formatPoints(wish.points)"
+        inputmode="decimal"
+        aria-label="Points"
+        @commit="setPoints($event)"
+      />
       <span>of {{ pointsInWords(possible) }}</span>
     </div>
     <label class="field"
@@ -101,10 +107,6 @@ async function make(): Promise<void> {
   display: flex;
   gap: 10px;
   align-items: baseline;
-}
-.no {
-  width: 60px;
-  text-align: right;
 }
 .field {
   margin-bottom: 8px;

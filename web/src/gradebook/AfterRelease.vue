@@ -32,7 +32,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <form class="after" aria-label="Why it was changed after release" @submit.prevent="save">
+  <form class="side-note" aria-label="Why it was changed after release" @submit.prevent="save">
     <b>{{ changed.who }} · {{ changed.title }}</b>
     <p>It was changed after its student had seen it. Why?</p>
     <LineField v-model="reason" maxlength="600" placeholder="In a few words" aria-label="Reason of the change" />
@@ -43,11 +43,3 @@ async function save(): Promise<void> {
     </p>
   </form>
 </template>
-
-<style scoped>
-.after {
-  border-left: 3px solid var(--straw);
-  padding: 4px 0 4px 12px;
-  margin-bottom: 14px;
-}
-</style>

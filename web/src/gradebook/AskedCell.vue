@@ -8,7 +8,7 @@ const emit = defineEmits<{ answer: [go: (() => Promise<void>) | null] }>();
 </script>
 
 <template>
-  <div class="ask" role="alert">
+  <div class="side-note ask" role="alert">
     <b>{{ asked.who }} · {{ asked.title }}</b>
     <p>{{ asked.text }}</p>
     <template v-if="asked.theirs !== null">
@@ -29,11 +29,6 @@ const emit = defineEmits<{ answer: [go: (() => Promise<void>) | null] }>();
 </template>
 
 <style scoped>
-.ask {
-  border-left: 3px solid var(--straw);
-  padding: 4px 0 8px 12px;
-  margin-bottom: 14px;
-}
 .ask .button {
   margin-top: 8px;
 }

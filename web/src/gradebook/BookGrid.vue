@@ -374,9 +374,7 @@ const soFarShares = computed(() => props.rows.flatMap((r) => (r.totals.soFar ===
 .groups {
   height: 26px;
   color: var(--needle);
-  font:
-    500 13px/24px 'Literata Variable',
-    serif;
+  font: 500 13px/24px var(--serif);
 }
 .columns {
   height: 82px;

@@ -26,7 +26,7 @@ const at = (iso: string): string => dayAndTime(Date.parse(iso), course.zone, cou
 
 <template>
   <v-dialog :model-value="true" max-width="860" @update:model-value="emit('close')">
-    <div class="sheet pad column-history" role="dialog" :aria-label="`What changed in ${column.title}`">
+    <div class="sheet form" role="dialog" :aria-label="`What changed in ${column.title}`">
       <h2>What changed in “{{ column.title }}”</h2>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <div v-else-if="!history" class="skeleton" style="height: 120px" />
@@ -65,10 +65,3 @@ const at = (iso: string): string => dayAndTime(Date.parse(iso), course.zone, cou
     </div>
   </v-dialog>
 </template>
-
-<style scoped>
-.column-history {
-  max-height: 86vh;
-  overflow: auto;
-}
-</style>

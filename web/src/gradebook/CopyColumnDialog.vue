@@ -65,7 +65,7 @@ const reload = (): Promise<void> => {
 
 <template>
   <v-dialog :model-value="true" max-width="560" @update:model-value="emit('close')">
-    <div class="sheet pad copy-column" role="dialog" aria-label="Copy to another course">
+    <div class="sheet form" role="dialog" aria-label="Copy to another course">
       <h2>Copy “{{ column.title }}”</h2>
       <CopiesField
         v-if="!column.isAlone && column.itemId"
@@ -93,10 +93,3 @@ const reload = (): Promise<void> => {
     </div>
   </v-dialog>
 </template>
-
-<style scoped>
-.copy-column {
-  max-height: 86vh;
-  overflow: auto;
-}
-</style>

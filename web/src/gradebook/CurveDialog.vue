@@ -108,7 +108,7 @@ async function apply(): Promise<void> {
 
 <template>
   <v-dialog :model-value="true" max-width="980" @update:model-value="emit('close')">
-    <form class="sheet pad curve-dialog" role="dialog" aria-label="Curve" @submit.prevent="ripple && apply()">
+    <form class="sheet form" role="dialog" aria-label="Curve" @submit.prevent="ripple && apply()">
       <h2>Curve{{ view ? ` “${view.title}”` : '' }}</h2>
       <div class="sides">
         <div>
@@ -153,10 +153,6 @@ async function apply(): Promise<void> {
 </template>
 
 <style scoped>
-.curve-dialog {
-  max-height: 86vh;
-  overflow: auto;
-}
 .sides {
   display: grid;
   grid-template-columns: 1fr 460px;

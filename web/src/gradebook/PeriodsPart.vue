@@ -160,14 +160,10 @@ const loose = computed(() => props.columns.filter((c) => placeOf(c).periodId ===
   padding: 2px 0;
 }
 .period :deep(.field) {
-  font:
-    14px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px/20px var(--sans);
   margin: 0 0 8px;
 }
 .places {
-  font:
-    14px/22px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px/22px var(--sans);
 }
 </style>

@@ -457,9 +457,7 @@ fieldset {
   margin-top: 14px;
 }
 fieldset :deep(.minor) {
-  font:
-    13px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 13px/20px var(--sans);
   margin-left: 10px;
 }
 </style>

@@ -78,7 +78,7 @@ const when = (iso: string): string => dayAndTime(Date.parse(iso), course.zone, c
 
 <template>
   <aside class="inspector" aria-label="Final grade">
-    <div class="top">
+    <div class="top spread">
       <h3>{{ name }}</h3>
       <ActButton look="act" aria-label="Close" @click="emit('close')">close</ActButton>
     </div>
@@ -165,10 +165,6 @@ const when = (iso: string): string => dayAndTime(Date.parse(iso), course.zone, c
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-}
 li {
   padding: 4px 0;
 }

@@ -191,7 +191,7 @@ async function agreeChosen(): Promise<void> {
           {{ corrections.length === 1 ? 'it is' : 'they are' }} corrected
           <LineField v-model="reason" maxlength="600" aria-label="Why they are corrected"
         /></label>
-        <ul v-if="left.length > 0" class="bare-list left" role="status">
+        <ul v-if="left.length > 0" class="bare-list side-note" role="status">
           <li v-for="l in left" :key="l.enrolmentId">
             <b>{{ l.name }}</b> {{ l.text }}
           </li>
@@ -298,10 +298,6 @@ async function agreeChosen(): Promise<void> {
 }
 .why {
   max-width: 560px;
-}
-.left {
-  border-left: 3px solid var(--straw);
-  padding-left: 14px;
 }
 .opened {
   background: var(--lit);

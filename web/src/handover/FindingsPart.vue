@@ -32,7 +32,7 @@ const namesOf = (students: readonly string[]): string =>
 </script>
 
 <template>
-  <section v-if="findings.length > 0" class="findings" aria-label="Before sending">
+  <section v-if="findings.length > 0" class="side-note" aria-label="Before sending">
     <h3>Before sending</h3>
     <ul class="bare-list">
       <li v-for="(f, n) in first" :key="n">
@@ -53,11 +53,6 @@ const namesOf = (students: readonly string[]): string =>
 </template>
 
 <style scoped>
-.findings {
-  border-left: 3px solid var(--straw);
-  padding: 2px 0 4px 14px;
-  margin: 10px 0 14px;
-}
 li {
   padding: 2px 0;
 }

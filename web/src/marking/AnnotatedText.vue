@@ -132,9 +132,7 @@ onBeforeUnmount(() => {
   padding-left: 3px;
 }
 .note-number {
-  font:
-    600 11px/1 'Source Sans 3 Variable',
-    sans-serif;
+  font: 600 11px/1 var(--sans);
   padding-left: 1px;
   vertical-align: super;
 }

@@ -208,9 +208,7 @@ const inkTop = computed(() => Math.max(0, props.draftTop));
 .note i {
   position: absolute;
   left: 4px;
-  font:
-    600 12px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 600 12px/20px var(--sans);
 }
 .proposed {
   color: var(--bloom);

@@ -110,7 +110,7 @@ const name = (e: StackEntry): string => {
               >{{ name(shown[row.index]!)
               }}<b v-if="shown[row.index]!.hasNewWords" class="clay" title="new words in its conversation"> ·</b></span
             >
-            <span class="m soft"
+            <span class="m at-end soft"
               ><template v-if="shown[row.index]!.scoreText && shown[row.index]!.state !== 'in hand'"
                 ><span :class="{ unreleased: shown[row.index]!.state === 'finished' }" :title="shown[row.index]!.state">{{
                   shown[row.index]!.scoreText!.split(' ')[0]
@@ -205,10 +205,6 @@ const name = (e: StackEntry): string => {
 .who {
   overflow: hidden;
   text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.m {
-  margin-left: auto;
   white-space: nowrap;
 }
 </style>

@@ -226,16 +226,12 @@ const counts = computed(() =>
 <style scoped>
 .cuts {
   padding-top: 12px;
-  font:
-    14px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px/20px var(--sans);
 }
 svg {
   width: 100%;
   display: block;
-  font:
-    11.5px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 11.5px var(--sans);
 }
 .ground {
   fill: transparent;

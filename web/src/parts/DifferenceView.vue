@@ -63,8 +63,6 @@ del {
   color: var(--clay);
 }
 .skipped {
-  font:
-    italic 13px/18px 'Source Sans 3 Variable',
-    sans-serif;
+  font: italic 13px/18px var(--sans);
 }
 </style>

@@ -317,9 +317,7 @@ function setLink(href: string): void {
 .tools button {
   border: 0;
   background: none;
-  font:
-    13.5px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 13.5px/20px var(--sans);
   color: var(--soft);
   padding: 2px 7px;
   min-width: 26px;

@@ -36,9 +36,7 @@ const ticks = [0, 25, 50, 75, 100];
 .dot-plot {
   width: 100%;
   display: block;
-  font:
-    11px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 11px var(--sans);
   fill: var(--soft);
 }
 .base {

@@ -111,9 +111,7 @@ async function remove(one: T): Promise<void> {
 
 <style scoped>
 .shelf {
-  font:
-    14px/22px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px/22px var(--sans);
 }
 .row {
   display: flex;

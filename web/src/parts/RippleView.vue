@@ -134,9 +134,7 @@ const short = (name: string): string => {
   max-width: 470px;
   display: block;
   margin: 12px 0;
-  font:
-    12.5px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 12.5px var(--sans);
   fill: var(--soft);
 }
 .cut {

@@ -71,9 +71,7 @@ async function enter(how: () => Promise<void>): Promise<void> {
   width: 320px;
 }
 .name {
-  font:
-    500 28px/40px 'Literata Variable',
-    serif;
+  font: 500 28px/40px var(--serif);
   color: var(--needle);
   display: flex;
   gap: 12px;

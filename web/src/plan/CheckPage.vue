@@ -113,9 +113,7 @@ section {
   padding-top: 20px;
 }
 .small {
-  font:
-    400 13.5px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 400 13.5px var(--sans);
 }
 li {
   display: grid;

@@ -116,7 +116,7 @@ const DONE: Record<DoneRule, string> = {
 
 <template>
   <aside class="inspector" aria-label="Inspector">
-    <div class="top">
+    <div class="top spread">
       <span class="label">{{ kindTitle(item.kind) }} · {{ item.isStaffOnly ? 'staff only' : item.state }}</span
       ><ActButton look="act" aria-label="Close the inspector" @click="emit('close')">close</ActButton>
     </div>
@@ -322,10 +322,6 @@ const DONE: Record<DoneRule, string> = {
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-}
 .checks {
   margin: 0 0 12px;
 }

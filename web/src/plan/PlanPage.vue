@@ -337,7 +337,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           >
             delete
           </ActButton>
-          <span class="soft sum">{{ unit.isStanding ? 'outside the units; the first page opens the course' : sumText(unit) }}</span>
+          <span class="soft sum at-end">{{ unit.isStanding ? 'outside the units; the first page opens the course' : sumText(unit) }}</span>
         </div>
         <DragList
           v-model="unit.items as PlanItem[]"
@@ -504,9 +504,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
   padding-bottom: 4px;
 }
 .number {
-  font:
-    13px 'Literata Variable',
-    serif;
+  font: 13px var(--serif);
   color: var(--soft);
   width: 10px;
 }
@@ -525,10 +523,6 @@ h2 {
 }
 .plain-title:disabled {
   cursor: default;
-}
-.sum {
-  margin-left: auto;
-  white-space: nowrap;
 }
 .quiet-delete {
   font-size: 13px;

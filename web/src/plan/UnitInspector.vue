@@ -40,7 +40,7 @@ const DATES = [
 
 <template>
   <aside class="inspector" aria-label="Inspector">
-    <div class="top">
+    <div class="top spread">
       <span class="label">Unit</span><ActButton look="act" aria-label="Close the inspector" @click="emit('close')">close</ActButton>
     </div>
     <h3>{{ unit.title }}</h3>
@@ -81,10 +81,6 @@ const DATES = [
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-}
 .says {
   margin-bottom: 12px;
 }

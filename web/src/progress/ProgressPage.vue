@@ -250,9 +250,7 @@ td {
   background: var(--mist);
 }
 h4 {
-  font:
-    500 15px/22px 'Literata Variable',
-    serif;
+  font: 500 15px/22px var(--serif);
   margin: 14px 0 2px;
 }
 ul {

@@ -61,9 +61,7 @@ div :deep(.blank-field) {
   border-bottom: 1px solid var(--ink);
   background: transparent;
   color: var(--ink);
-  font:
-    16px/24px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 16px/24px var(--sans);
   text-align: center;
   max-width: 100%;
   margin: 0 3px;

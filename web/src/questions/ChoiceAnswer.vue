@@ -85,9 +85,7 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
   margin-top: 4px;
 }
 .words {
-  font:
-    17px/26px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 17px/26px var(--sans);
   flex: 1;
   min-width: 0;
 }

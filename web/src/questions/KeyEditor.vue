@@ -29,8 +29,6 @@ const editor = computed(() => KEY_EDITORS[props.value.kind]);
   padding: 0;
   margin: 8px 0 0;
   min-width: 0;
-  font:
-    15px/24px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 15px/24px var(--sans);
 }
 </style>

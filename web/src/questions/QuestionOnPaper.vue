@@ -70,9 +70,7 @@ const units = (key: QuestionKey): string => ('rules' in key && 'units' in key.ru
   list-style: none;
   margin: 0;
   padding: 0;
-  font:
-    15px/25px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 15px/25px var(--sans);
 }
 .answers li {
   display: flex;
@@ -99,16 +97,12 @@ const units = (key: QuestionKey): string => ('rules' in key && 'units' in key.ru
 }
 .under,
 .small {
-  font:
-    14px/22px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px/22px var(--sans);
 }
 .box {
   border-bottom: 1px solid var(--ink);
   color: var(--needle);
-  font:
-    15px/24px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 15px/24px var(--sans);
 }
 .picture {
   max-width: 60%;

@@ -71,9 +71,7 @@ const words = (b: (typeof props.beads)[number], n: number): string =>
   border: 1.5px solid var(--leaf);
   background: var(--paper);
   color: var(--soft);
-  font:
-    12.5px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 12.5px/20px var(--sans);
   font-feature-settings: 'tnum';
   cursor: pointer;
 }

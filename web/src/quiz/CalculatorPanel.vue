@@ -26,7 +26,7 @@ function reckon(): void {
 
 <template>
   <aside class="sheet calculator" aria-label="Calculator">
-    <p class="row">
+    <p class="row spread">
       <b>Calculator</b>
       <ActButton look="act" @click="emit('close')">close</ActButton>
     </p>
@@ -54,10 +54,6 @@ function reckon(): void {
   box-shadow: 0 8px 28px rgb(20 32 26 / 0.18);
   padding: 12px 16px;
   z-index: 5;
-}
-.row {
-  display: flex;
-  justify-content: space-between;
 }
 ul {
   list-style: none;

@@ -33,9 +33,7 @@ const text = computed(() =>
 
 <style scoped>
 text {
-  font:
-    13px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 13px var(--sans);
   fill: var(--ink);
 }
 .n {

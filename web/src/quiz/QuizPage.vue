@@ -481,9 +481,7 @@ useEventListener(window, 'keydown', onKey);
   left: 16px;
   top: 11px;
   color: var(--soft);
-  font:
-    16px/25px 'Literata Variable',
-    serif;
+  font: 16px/25px var(--serif);
 }
 .no.grip {
   cursor: grab;

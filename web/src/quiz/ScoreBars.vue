@@ -40,9 +40,7 @@ line {
   stroke: var(--frost);
 }
 text {
-  font:
-    12px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 12px var(--sans);
   fill: var(--soft);
 }
 </style>

@@ -85,9 +85,7 @@ const text = computed(() =>
   max-width: 560px;
 }
 text {
-  font:
-    12px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 12px var(--sans);
   fill: var(--soft);
 }
 .axis :deep(path),
@@ -96,9 +94,7 @@ text {
 }
 .axis :deep(text) {
   fill: var(--soft);
-  font:
-    11px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 11px var(--sans);
 }
 .way {
   stroke: var(--leaf);

@@ -343,9 +343,7 @@ const fileName = (answer: GivenAnswer | null | undefined): string => (answer?.ki
   line-height: 29px;
 }
 .question :deep(.choice .document) {
-  font:
-    17px/26px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 17px/26px var(--sans);
 }
 .about {
   margin-bottom: 6px;

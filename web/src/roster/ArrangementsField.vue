@@ -62,7 +62,7 @@ async function add(): Promise<void> {
 </script>
 
 <template>
-  <ul class="list">
+  <ul class="list bare-list">
     <li v-for="(a, n) in member.arrangements" :key="n" class="soft">
       {{ words(a) }}
       <ActButton
@@ -88,11 +88,6 @@ async function add(): Promise<void> {
 </template>
 
 <style scoped>
-.list {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 .form {
   display: grid;
   grid-template-columns: 60px 60px 90px;

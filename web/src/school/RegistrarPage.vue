@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { FormColumn, FormField, LetterTableView, SchoolHandover, SchoolHandoverSetting } from '@rosemary/api';
-import { countOf, dayAndTime } from '@rosemary/core';
+import type { FormColumn, LetterTableView, SchoolHandover, SchoolHandoverSetting, SchoolSection } from '@rosemary/api';
+import { countOf, dayAndTime, FORM_FIELDS, type FormField } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import LineInput from '../parts/LineInput.vue';
@@ -59,25 +59,24 @@ async function askAgain(): Promise<void> {
     notices.sayFault(error);
   }
 }
-/** As the server names them, for whoever chooses. */
-const FORM_WORDS: { readonly [field in FormField]: string } = {
-  student: 'Student ID',
-  familyName: 'Family name',
-  givenName: 'Given name',
-  email: 'Email',
-  section: 'Section ID',
-  sectionTitle: 'Section',
-  letter: 'Letter',
-  number: 'Number',
-  lastDay: 'Last day of attendance',
-  expiresOn: 'Until',
-  lapsesTo: 'Then',
-};
 const setForm = (form: FormColumn[]): Promise<void> => setRules({ form });
 function addColumn(): void {
   const form = school.value?.setting.form ?? [];
-  const field = (Object.keys(FORM_WORDS) as FormField[]).find((f) => !form.some((c) => c.field === f)) ?? 'student';
-  void setForm([...form, { field, head: FORM_WORDS[field] }]);
+  const field = (Object.keys(FORM_FIELDS) as FormField[]).find((f) => !form.some((c) => c.field === f)) ?? 'student';
+  void setForm([...form, { field, head: FORM_FIELDS[field] }]);
+}
+async function setOfRecord(section: SchoolSection, enrolmentId: string): Promise<void> {
+  const before = section.instructors.find((i) => i.isOfRecord)?.enrolmentId;
+  const put = (id: string): Promise<boolean> => read(() => call(api.setOfRecord, { enrolmentId: id }));
+  if (await put(enrolmentId))
+    notices.say(
+      `${section.course} is handed over by another instructor now.`,
+      before === undefined
+        ? null
+        : async () => {
+            await put(before);
+          },
+    );
 }
 const approve = (rowIds: string[]): Promise<boolean> => read(() => call(api.approveFinals, {}, { rowIds }));
 const open = computed(() => school.value?.sections.filter((s) => s.students > 0 && s.accepted < s.students).length ?? 0);
@@ -178,7 +177,7 @@ const open = computed(() => school.value?.sections.filter((s) => s.students > 0 
             :aria-label="`What stands in column ${n + 1}`"
             @change="setForm(school.setting.form.map((x, k) => (k === n ? { ...x, field: $event as FormField } : x)))"
           >
-            <option v-for="(words, field) in FORM_WORDS" :key="field" :value="field">{{ words }}</option>
+            <option v-for="(words, field) in FORM_FIELDS" :key="field" :value="field">{{ words }}</option>
           </ChoiceField>
           <LineInput
             :value="f.head"
@@ -212,7 +211,19 @@ const open = computed(() => school.value?.sections.filter((s) => s.students > 0 
             <tr v-for="s in school.sections" :key="s.sectionId">
               <td>{{ s.course }}</td>
               <td>{{ s.section }}</td>
-              <td :class="{ clay: s.teacher === '' }">{{ s.teacher || 'nobody' }}</td>
+              <td :class="{ clay: s.teacher === '' }">
+                <ChoiceField
+                  v-if="s.instructors.length > 1 || s.teacher === ''"
+                  is-word
+                  :model-value="s.instructors.find((i) => i.isOfRecord)?.enrolmentId ?? null"
+                  :aria-label="`Instructor of record of ${s.course}`"
+                  @change="setOfRecord(s, String($event))"
+                >
+                  <option v-if="s.teacher === ''" :value="null">nobody</option>
+                  <option v-for="i in s.instructors" :key="i.enrolmentId" :value="i.enrolmentId">{{ i.name }}</option>
+                </ChoiceField>
+                <template v-else>{{ s.teacher }}</template>
+              </td>
               <td class="num">{{ s.students }}</td>
               <td class="num">{{ s.agreed }}</td>
               <td class="num">{{ s.underWay }}</td>

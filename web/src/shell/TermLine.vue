@@ -241,9 +241,7 @@ const color = (category: number): string => (category < 0 ? 'var(--c-none)' : `v
 }
 svg {
   display: block;
-  font:
-    12px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 12px var(--sans);
   fill: var(--soft);
   user-select: none;
 }

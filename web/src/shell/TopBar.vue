@@ -122,9 +122,7 @@ async function signOut(): Promise<void> {
   border-bottom: 1px solid var(--frost);
 }
 .name {
-  font:
-    500 18px 'Literata Variable',
-    serif;
+  font: 500 18px var(--serif);
   color: var(--needle);
   display: flex;
   align-items: center;

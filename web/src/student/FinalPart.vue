@@ -19,7 +19,7 @@ const day = (iso: string): string => writeDate(Date.parse(iso), 'UTC', true);
 </script>
 
 <template>
-  <section class="final" aria-label="Final grade">
+  <section class="side-note final" aria-label="Final grade">
     <p>
       Final grade: <b class="serif">{{ final.letter ?? `${final.percent} %` }}</b><template
         v-if="final.letter !== null && final.percent !== null"
@@ -39,11 +39,6 @@ const day = (iso: string): string => writeDate(Date.parse(iso), 'UTC', true);
 </template>
 
 <style scoped>
-.final {
-  border-left: 3px solid var(--leaf);
-  padding: 2px 0 2px 14px;
-  margin-bottom: 16px;
-}
 .final b {
   font-size: 22px;
 }

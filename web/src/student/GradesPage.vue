@@ -86,7 +86,12 @@ useFresh(courseId, ['returned'], load);
         <div class="head">
           <h2>{{ c.title }}</h2>
           <span class="soft">{{ c.weightPercent === null ? '' : `weight ${formatPoints(c.weightPercent)} · ` }}{{ c.rule }}</span
-          ><ActButton look="act" class="end" :disabled="!c.percent" @click="shown = { title: `${c.title} so far`, lines: c.working }">
+          ><ActButton
+            look="act"
+            class="end at-end"
+            :disabled="!c.percent"
+            @click="shown = { title: `${c.title} so far`, lines: c.working }"
+          >
             {{ c.percent ? `${c.percent} %` : 'nothing yet' }}
           </ActButton>
         </div>
@@ -102,7 +107,7 @@ useFresh(courseId, ['returned'], load);
             ><span v-if="i.isExtraCredit" class="soft">extra credit</span
             ><ActButton
               look="act"
-              class="end"
+              class="end at-end"
               :class="{ soft: i.state !== 'marked' }"
               @click="shown = { title: i.title, lines: [i.working] }"
             >
@@ -149,10 +154,6 @@ section {
   gap: 12px;
   align-items: baseline;
   flex-wrap: wrap;
-}
-.end {
-  margin-left: auto;
-  white-space: nowrap;
 }
 ul {
   list-style: none;

@@ -160,9 +160,7 @@ function show(id: string): void {
   margin-left: auto;
 }
 .of {
-  font:
-    14px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px var(--sans);
   color: var(--bloom);
 }
 .feedback {

@@ -114,7 +114,7 @@ const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, cou
               <ActButton :class="['line', { on: c.id === openId }]" :aria-current="c.id === openId" @click="show(c.id)">
                 <span class="head"
                   ><b :class="{ new: c.isUnread }">{{ c.people.join(', ') }}</b
-                  ><span v-if="c.isUnread" class="label unread">new</span><span class="label at">{{ when(c.lastAt) }}</span></span
+                  ><span v-if="c.isUnread" class="label unread">new</span><span class="label at at-end">{{ when(c.lastAt) }}</span></span
                 >
                 <span class="serif">{{ c.title }}</span>
                 <span class="label last">{{ c.lastWords }}</span>
@@ -200,10 +200,6 @@ ul {
 .unread {
   color: var(--clay);
 }
-.at {
-  margin-left: auto;
-  white-space: nowrap;
-}
 .last {
   display: block;
   white-space: nowrap;
@@ -221,9 +217,7 @@ article.own {
   padding-left: 28px;
 }
 .body {
-  font:
-    400 16px/25px 'Literata Variable',
-    serif;
+  font: 400 16px/25px var(--serif);
   white-space: pre-wrap;
   overflow-wrap: anywhere;
   margin-top: 2px;

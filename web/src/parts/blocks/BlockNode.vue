@@ -39,9 +39,7 @@ function edit(): void {
   border-radius: 3px;
 }
 .edit {
-  font:
-    13px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 13px/20px var(--sans);
 }
 .block-node:not(.inline) > .edit {
   position: absolute;

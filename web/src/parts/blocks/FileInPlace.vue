@@ -40,9 +40,7 @@ const kind = computed(() => {
   border-radius: 4px;
   padding: 8px 12px;
   margin: 0 0 14px;
-  font:
-    14px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px/20px var(--sans);
 }
 .head {
   display: flex;

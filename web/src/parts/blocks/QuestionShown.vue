@@ -62,8 +62,6 @@ legend {
 }
 .acts {
   margin: 8px 0 0;
-  font:
-    14px/20px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 14px/20px var(--sans);
 }
 </style>

@@ -237,9 +237,7 @@ canvas {
   position: absolute;
   right: -10px;
   top: -6px;
-  font:
-    600 11px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 600 11px var(--sans);
   color: #22302a;
   pointer-events: auto;
   cursor: pointer;

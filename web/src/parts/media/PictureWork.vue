@@ -145,8 +145,6 @@ const boxOf = (note: Numbered): Box => (note.anchor.kind === 'picture' ? (note.a
   padding: 0 4px;
   background: #5c5fa8;
   color: #fff;
-  font:
-    600 11px/16px 'Source Sans 3 Variable',
-    sans-serif;
+  font: 600 11px/16px var(--sans);
 }
 </style>

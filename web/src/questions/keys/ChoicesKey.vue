@@ -65,7 +65,7 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
 
 <template>
   <div ref="list">
-    <DragList :model-value="[...value.choices]" tag="ol" class="choices" handle=".letter" @update:model-value="put($event)">
+    <DragList :model-value="[...value.choices]" tag="ol" class="choices bare-list" handle=".letter" @update:model-value="put($event)">
       <li v-for="(c, n) in value.choices" :key="c.id" :class="{ right: c.share > 0 }">
         <div class="row">
           <span class="letter" title="drag, or Alt with ↑ and ↓">{{ LETTERS.charAt(n) }}</span>
@@ -141,11 +141,6 @@ const setFeedback = (id: string, feedback: DocumentNode): void => change(id, { f
 </template>
 
 <style scoped>
-.choices {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 .row {
   display: flex;
   gap: 10px;

@@ -81,7 +81,7 @@ const setAlt = (alt: string): void => {
 <template>
   <div>
     <template v-if="picture">
-      <p class="row">
+      <p class="row line-row">
         <ChoiceField v-model="shape" class="shape" aria-label="Shape that is drawn">
           <option value="rectangle">rectangle</option>
           <option value="ellipse">ellipse</option>
@@ -122,10 +122,10 @@ const setAlt = (alt: string): void => {
           <polyline v-if="corners.length > 0" :points="points(corners)" />
         </svg>
       </div>
-      <p class="row">
+      <p class="row line-row">
         <span class="soft">shows</span><LineInput :value="picture.alt" aria-label="What the picture shows" @commit="setAlt" />
       </p>
-      <p v-for="(r, n) in value.regions" :key="r.id" class="row">
+      <p v-for="(r, n) in value.regions" :key="r.id" class="row line-row">
         <b>{{ n + 1 }}</b> <span>{{ r.region.shape === 'polygon' ? 'corners' : r.region.shape }}</span>
         <template v-if="r.region.shape === 'rectangle'">
           <LineInput
@@ -171,11 +171,6 @@ const setAlt = (alt: string): void => {
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-}
 .holder {
   position: relative;
   display: inline-block;

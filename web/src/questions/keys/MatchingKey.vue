@@ -14,7 +14,7 @@ const change = (at: number, more: Partial<Key['pairs'][number]>): void =>
 
 <template>
   <div>
-    <p v-for="(p, n) in value.pairs" :key="n" class="row">
+    <p v-for="(p, n) in value.pairs" :key="n" class="row line-row">
       <LineInput
         :value="p.left"
         :aria-label="`Pair ${n + 1}, left`"
@@ -30,11 +30,6 @@ const change = (at: number, more: Partial<Key['pairs'][number]>): void =>
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-}
 .right {
   color: var(--needle);
 }

@@ -14,14 +14,14 @@ const put = (order: readonly string[]): void => emit('change', { ...props.value,
 
 <template>
   <div>
-    <DragList :model-value="[...value.order]" tag="ol" class="order" handle=".no" @update:model-value="put($event)">
-      <li v-for="(thing, n) in value.order" :key="n" class="row">
+    <DragList :model-value="[...value.order]" tag="ol" class="order bare-list" handle=".no" @update:model-value="put($event)">
+      <li v-for="(thing, n) in value.order" :key="n" class="row line-row">
         <span class="no" title="drag, or Alt with ↑ and ↓">{{ n + 1 }}</span>
         <LineInput :value="thing" :aria-label="`Thing ${n + 1}`" @commit="put(value.order.map((t, m) => (m === n ? $event.trim() : t)))" />
         <ActButton look="act" :aria-label="`Remove ${thing}`" @click="put(value.order.filter((_, m) => m !== n))">×</ActButton>
       </li>
     </DragList>
-    <p class="row">
+    <p class="row line-row">
       <ActButton look="act" @click="put([...value.order, ''])">Add thing</ActButton>
       <label
         ><TickBox :model-value="value.isAllOrNothing" @change="emit('change', { ...value, isAllOrNothing: !value.isAllOrNothing })" /> all
@@ -33,16 +33,6 @@ const put = (order: readonly string[]): void => emit('change', { ...props.value,
 </template>
 
 <style scoped>
-.order {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.row {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-}
 .no {
   width: 16px;
   color: var(--soft);
