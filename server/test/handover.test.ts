@@ -167,6 +167,17 @@ describe('sending', () => {
     expect(rowOf(await look(), 0).row).toMatchObject({ state: 'accepted', receipt: expect.stringMatching(/^R-/), sentLetter: 'A' });
     expect(((await send([first]).expect(200)).body as SendAnswer).left[0]?.text).toBe('is with the registrar already, as it was agreed.');
     expect(held().map((g) => g.letter)).toEqual(['A']);
+    // As he said last, his window is open; where he says it is closed nothing is put under way.
+    registrar.set({ window: { opensAt: '2000-01-01T00:00:00Z', closesAt: '2001-01-01T00:00:00Z' } });
+    await teacher().post(`${base()}/registrar`).expect(200);
+    school.clock.at += 1;
+    await work();
+    expect((await send([second]).expect(409)).body.detail).toContain('The registrar takes no grades now');
+    registrar.set({ window: { opensAt: '2000-01-01T00:00:00Z', closesAt: '2100-01-01T00:00:00Z' } });
+    school.clock.at += 1;
+    await teacher().post(`${base()}/registrar`).expect(200);
+    school.clock.at += 1;
+    await work();
     const { entries } = (await teacher().get(`${base()}/${first}/history`).expect(200)).body as {
       entries: { state: string; who: string }[];
     };
@@ -417,6 +428,17 @@ describe('the handover of the whole school', () => {
     await put(own.instructors[0]!.enrolmentId, teacher()).expect(403);
     await put(own.instructors[0]!.enrolmentId).expect(200);
     expect((await look()).canSend).toBe(true);
+  });
+
+  it('reminds those who hand over, by one mail each, and names courses that nobody does', async () => {
+    await withDb(school.pool, true, (db) =>
+      run(db, "update enrolment set is_of_record = false where course_id = $1 and role = 'instructor'", [school.otherCourseId]),
+    );
+    const before = ((await admin().get(path).expect(200)).body as SchoolHandover).sections.filter((s) => s.accepted < s.students);
+    const done = (await admin().post(`${path}/reminders`).expect(200)).body as { reminded: number; withoutAnybody: string[] };
+    const nobody = new Set(before.filter((s) => s.teacher === '').map((s) => s.course));
+    expect(done).toEqual({ reminded: new Set(before.map((s) => s.teacher).filter((t) => t !== '')).size, withoutAnybody: [...nobody] });
+    await teacher().post(`${path}/reminders`).expect(403);
   });
 
   it('approves corrections where the school wants that', async () => {

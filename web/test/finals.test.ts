@@ -313,6 +313,13 @@ describe('the registrar of the school', () => {
     expect(server.bodies('PUT /school/handover/letters')).toEqual([{ version: 1, labels: ['Good', 'A'], letters: { Good: 'A' } }]);
   });
 
+  it('reminds those who have something left', async () => {
+    const shown = await page();
+    server.on('POST /school/handover/reminders', () => ({ reminded: 1, withoutAnybody: ['HOR-300 autumn'] }));
+    await press(shown, 'Remind those who hand over');
+    expect(useNotices().notice?.text).toBe('1 instructor is written to. Nobody hands over HOR-300 autumn: choose an instructor of record.');
+  });
+
   it('says who hands a course over, and undoes it', async () => {
     const shown = await page();
     for (const id of ['i1', 'i2']) server.on(`PUT /school/handover/of-record/${id}`, () => school());

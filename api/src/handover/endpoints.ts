@@ -198,3 +198,12 @@ export const setOfRecord = endpoint({
   answer: is<SchoolHandover>(),
   audit: 'instructor of record changed',
 });
+
+/** Mails every instructor of record who has grades left to hand over. */
+export const remindOfFinals = endpoint({
+  method: 'post',
+  path: '/school/handover/reminders',
+  needs: 'school.administer',
+  answer: is<{ readonly reminded: number; readonly withoutAnybody: readonly string[] }>(),
+  audit: 'instructors reminded of final grades',
+});

@@ -16,6 +16,7 @@ import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { agree, takeBackAgreed } from './agree.ts';
 import { readFinals } from './finals.ts';
+import { remind } from './remind.ts';
 import { sendRecord } from './recordFile.ts';
 import { readBackOf, wantReadBack } from './readBack.ts';
 import { listRowHistory } from './rows.ts';
@@ -94,6 +95,7 @@ export const handoverRoutes: readonly Route[] = [
     await makeOfRecord(db, params.enrolmentId);
     return readSchoolHandover(db);
   }),
+  implement(api.remindOfFinals, ({ db, now }) => remind(db, now)),
   implement(api.approveFinals, approveWish, async ({ db, body, person, now, kick }) => {
     await approveRows(db, body.rowIds, person.personId, now);
     kick('hand-over');

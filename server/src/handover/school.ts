@@ -14,7 +14,7 @@ import { isoAt } from '../platform/instants.ts';
 import { findRegistrar } from './registrarClient.ts';
 import { getHandoverSetting } from './setting.ts';
 
-const listSections = (db: Db): Promise<SchoolSection[]> =>
+export const listSchoolSections = (db: Db): Promise<SchoolSection[]> =>
   rows<SchoolSection & Record<string, unknown>>(
     db,
     `
@@ -89,7 +89,7 @@ async function listTables(db: Db, rules: RegistrarRules | null): Promise<LetterT
 
 export async function readSchoolHandover(db: Db): Promise<SchoolHandover> {
   const setting = await getHandoverSetting(db);
-  const [tables, sections, approvals] = await Promise.all([listTables(db, setting.rules), listSections(db), listApprovals(db)]);
+  const [tables, sections, approvals] = await Promise.all([listTables(db, setting.rules), listSchoolSections(db), listApprovals(db)]);
   return {
     registrar: {
       isSet: findRegistrar() !== null,

@@ -1,5 +1,5 @@
 import type { SendAnswer, SendWish } from '@rosemary/api';
-import { gradeFaults, type Membership } from '@rosemary/core';
+import { dayAndTime, gradeFaults, type Membership } from '@rosemary/core';
 import { type Db, rows } from '../platform/database.ts';
 import { AppError, invalid } from '../platform/errors.ts';
 import { lockFinals } from './agree.ts';
@@ -37,6 +37,17 @@ function rowFor(
   return { enrolmentId, sectionId: person.sectionId, agreedId: agreed.id, correctsId: corrects, reason: wish.reason, state };
 }
 
+/** Outside his window, as the registrar said it last, nothing is put under way. */
+function requireOpen({ setting, facts }: FinalFacts, now: number): void {
+  const { opensAt, closesAt } = setting;
+  if (opensAt === null || closesAt === null || (opensAt <= now && now < closesAt)) return;
+  const at = (instant: number): string => dayAndTime(instant, facts.zone, now);
+  throw new AppError(
+    'not-now',
+    `The registrar takes no grades now: his window is from ${at(opensAt)} to ${at(closesAt)}, as he said last. Ask him again, or ask the registrar to open it.`,
+  );
+}
+
 async function putUnderWay(
   db: Db,
   courseId: string,
@@ -48,6 +59,7 @@ async function putUnderWay(
 ): Promise<SendAnswer> {
   await lockFinals(db, courseId);
   const all = await readFinalFacts(db, courseId, member.sectionIds, now);
+  if (!wish.isByHand) requireOpen(all, now);
   const known = { last: await listRows(db, courseId), held: await listHeld(db, courseId) };
   const made = [...new Set(enrolmentIds)].map((id) => rowFor(all, id, known, wish));
   const added = made.flatMap((one) => ('agreedId' in one ? [one] : []));

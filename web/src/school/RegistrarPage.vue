@@ -78,6 +78,15 @@ async function setOfRecord(section: SchoolSection, enrolmentId: string): Promise
           },
     );
 }
+async function remind(): Promise<void> {
+  try {
+    const { reminded, withoutAnybody } = await call(api.remindOfFinals, {});
+    const nobody = withoutAnybody.length === 0 ? '' : ` Nobody hands over ${withoutAnybody.join('; ')}: choose an instructor of record.`;
+    notices.say(`${countOf(reminded, 'instructor is', 'instructors are')} written to.${nobody}`, null);
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
 const approve = (rowIds: string[]): Promise<boolean> => read(() => call(api.approveFinals, {}, { rowIds }));
 const open = computed(() => school.value?.sections.filter((s) => s.students > 0 && s.accepted < s.students).length ?? 0);
 </script>
@@ -193,7 +202,10 @@ const open = computed(() => school.value?.sections.filter((s) => s.students > 0 
       </section>
       <section aria-label="Sections">
         <h2>Sections</h2>
-        <p>{{ open === 0 ? 'Every section is handed over.' : `${countOf(open, 'section is', 'sections are')} not handed over yet.` }}</p>
+        <p>
+          {{ open === 0 ? 'Every section is handed over.' : `${countOf(open, 'section is', 'sections are')} not handed over yet.` }}
+          <ActButton v-if="open > 0" look="act" @click="remind">Remind those who hand over</ActButton>
+        </p>
         <PlainTable>
           <thead>
             <tr>
