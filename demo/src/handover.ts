@@ -162,4 +162,10 @@ export async function addHandover(db: Db, courseId: string, teacherId: string, a
   );
   await send([corrected], { reason, corrects: first[0].id }, at + 49 * hour);
   await answer(db, courseId, null, at + 49 * hour);
+  const again = await rows<{ id: string }>(db, 'select id from handover_row where enrolment_id = $1', [corrected]);
+  await settleRecords(
+    db,
+    again.map((row) => row.id),
+    at + 49 * hour,
+  );
 }

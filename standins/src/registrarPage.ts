@@ -60,9 +60,9 @@ table{border-collapse:collapse;width:100%;background:#fff;font-size:14px}td,th{t
 <p>It stands in for a school’s own. Here you set when it takes grades and how it behaves, and see what it holds.</p>
 <form method="post"><label>Window opens<input name="opensAt" value="${safe(window.opensAt)}"></label>
 <label>Window closes<input name="closesAt" value="${safe(window.closesAt)}"></label>
-<label>It<select name="outage">${options.join('')}</select></label>
-<label>in how many of 100 requests<input name="percent" type="number" min="0" max="100" value="${mood.percent}"></label>
-<label>It thinks, milliseconds<input name="delay" type="number" min="0" max="60000" value="${mood.delay}"></label>
+<label>How it behaves<select name="outage">${options.join('')}</select></label>
+<label>In how many of 100 requests<input name="percent" type="number" min="0" max="100" value="${mood.percent}"></label>
+<label>Answers after, in milliseconds<input name="delay" type="number" min="0" max="60000" value="${mood.delay}"></label>
 <button>Set</button></form>
 ${tables.join('\n')}</body></html>`;
 }

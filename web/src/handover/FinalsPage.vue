@@ -117,7 +117,7 @@ async function agreeChosen(): Promise<void> {
       <template v-if="view">
         <p>
           <template v-if="!view.registrar.isSet"
-            >No registrar is set for this school. Grades can be agreed once one is, and entered by hand there.</template
+            >No registrar is set for this school, so nothing can be sent. What is entered at his desk by hand can be noted here.</template
           ><template v-else
             >{{ windowWords }}
             <span v-if="view.registrar.fault" class="clay">{{ view.registrar.fault }} What he said before is shown.</span>
@@ -140,7 +140,13 @@ async function agreeChosen(): Promise<void> {
               @change="setShown({ shownFrom: $event })" /></template
           ><template v-else>.</template>
         </p>
-        <SectionPart v-for="s in sections" :key="s.id" :course-id="courseId" :section="s" :can-send="view.canSend" />
+        <SectionPart
+          v-for="s in sections"
+          :key="s.id"
+          :course-id="courseId"
+          :section="s"
+          :can-send="view.canSend && view.registrar.isSet"
+        />
         <FindingsPart v-if="!view.closedAt" :course-id="courseId" :findings="view.findings" />
         <div class="bar">
           <ChoiceField v-model="stage" aria-label="Grades that are shown">
