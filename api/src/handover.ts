@@ -117,6 +117,8 @@ export interface AgreeRow {
   readonly enrolmentId: string;
   /** The registrar’s letter; null takes that of the calculated grade. */
   readonly sentLetter: string | null;
+  /** A number instead of the calculated one, in thousandths of a percent, where the registrar takes numbers; null takes the calculated one. */
+  readonly number: number | null;
   readonly reason: string;
   readonly lastDay: string | null;
   readonly lastDayFrom: string;
@@ -139,6 +141,7 @@ export const agreeWish = Joi.object<AgreeWish, true>({
       Joi.object({
         enrolmentId: id().required(),
         sentLetter: sentLetter().allow(null).required().label('Letter'),
+        number: Joi.number().integer().min(0).max(1_000_000).allow(null).required().label('Number'),
         reason: Joi.string().trim().allow('').max(LIMITS.reason).required().label('Reason'),
         lastDay: day().allow(null).required().label('Last day of attendance'),
         lastDayFrom: Joi.string().trim().allow('').max(200).required(),

@@ -148,6 +148,15 @@ export async function addGradebook(db: Db, foundations: Built, timing: Built, ra
     }
   };
   await give(talk.itemId, 10, calendar.at(6, 4, '12:10'));
+  // One talk was begun and not finished, and one student is exempt from it: the check before sending has something to say of each.
+  for (const [n, state] of (['unfinished', 'exempt'] as const).entries()) {
+    const student = students.at(-1 - n);
+    if (student !== undefined)
+      await recordGrade(db, {
+        ...{ columnId: await getWorkColumn(db, talk.itemId), enrolmentId: student.enrolmentId, kind: 'set', state, raw: null },
+        ...{ isReleased: true, source: 'demo', reason: '', actorId: teacher, at: calendar.at(6, 4, '12:15') },
+      });
+  }
   await give(tidy.itemId, 5, calendar.at(8, 4, '12:30'));
   const facts = await readFacts(db, courseId, { seesVeiled: true });
   const rate = facts.columns.find((c) => c.title === 'A rate in five days');

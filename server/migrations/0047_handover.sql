@@ -140,6 +140,8 @@ create table handover_read (
   wanted_at timestamptz not null,
   read_at timestamptz,
   held jsonb not null default '[]',
+  -- The students of his list; null where he has not told it.
+  listed jsonb,
   fault text not null default ''
 );
 grant select, insert, update on handover_read to rosemary_app;

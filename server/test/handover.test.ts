@@ -60,7 +60,7 @@ const look = async (): Promise<FinalsView> => (await teacher().get(base()).expec
 const rowOf = (view: FinalsView, n: 0 | 1) => view.rows.find((r) => r.enrolmentId === school.students[n])!;
 const wish = (n: 0 | 1, view: FinalsView, more: Partial<AgreeRow> = {}): AgreeRow => ({
   enrolmentId: school.students[n],
-  ...{ sentLetter: null, reason: '', lastDay: null, lastDayFrom: '', expiresOn: null, lapsesTo: null },
+  ...{ sentLetter: null, number: null, reason: '', lastDay: null, lastDayFrom: '', expiresOn: null, lapsesTo: null },
   seenPercent: rowOf(view, n).calculated.percent,
   ...more,
 });
@@ -108,6 +108,42 @@ describe('final grades', () => {
       { sentLetter: 'D', isOverride: true, reason: 'Oral examination', calculatedLetter: 'F' },
     ]);
     expect(done.sections.reduce((sum, s) => sum + s.agreed, 0)).toBe(2);
+  });
+
+  it('may have a number of their own where the registrar takes numbers, with a reason', async () => {
+    const takes = (is: boolean) =>
+      withDb(school.pool, true, (db) =>
+        run(db, "update handover_setting set rules = jsonb_set(rules, '{takesNumber}', to_jsonb($1::boolean))", [is]),
+      );
+    const view = await look();
+    // Where he takes none, none is kept.
+    const bare = (await agree(wish(0, view, { number: 91_500 })).expect(200)).body as FinalsView;
+    expect(rowOf(bare, 0).agreed).toMatchObject({ percent: '90.0', isOverride: false });
+    await takes(true);
+    const asked = await agree(wish(0, view, { number: 91_500 })).expect(422);
+    expect(asked.body.pointers[0].text).toContain('say why 91.5 stands instead of 90.0');
+    const done = (await agree(wish(0, view, { number: 91_500, reason: 'Oral examination' })).expect(200)).body as FinalsView;
+    expect(rowOf(done, 0).agreed).toMatchObject({ sentLetter: 'A', letter: 'A', percent: '91.5', isOverride: true });
+    await takes(false);
+    await agree(wish(0, view)).expect(200);
+  });
+
+  it('are checked against the registrar’s list of each section', async () => {
+    const students = registrar.held.sections[rowOf(await look(), 0).sectionId ?? '']!.students;
+    const away = students.splice(0, 1);
+    students.push({ key: 'S-1', name: 'Somebody Else' });
+    school.clock.at += 1;
+    await teacher().post(`${base()}/registrar`).expect(200);
+    await work();
+    const words = (await look()).findings.map((f) => f.text);
+    expect(words.some((w) => w.includes('the registrar’s list lacks 1 student who is here'))).toBe(true);
+    expect(words.some((w) => w.includes('the registrar’s list has 1 student who is not here'))).toBe(true);
+    students.pop();
+    students.unshift(...away);
+    school.clock.at += 1;
+    await teacher().post(`${base()}/registrar`).expect(200);
+    await work();
+    expect((await look()).findings.some((f) => f.text.includes('registrar’s list'))).toBe(false);
   });
 
   it('never change by themselves: what is calculated otherwise now is shown, with the act after which it was', async () => {
@@ -315,6 +351,41 @@ describe('sending', () => {
     await agree(wish(1, await look(), { sentLetter: 'D', reason: 'Oral examination' })).expect(200);
     await send([id], 'Back to what it was').expect(200);
     await work();
+  });
+
+  it('stops where the window closes in the middle: what came before is held, the rest is refused and said', async () => {
+    const odd = 'Ünïcode “quotes” <b>bold</b> \u202e🎓 \\ ; drop table -- %s';
+    const view = await look();
+    await agree(wish(0, view, { sentLetter: 'C', reason: odd }), wish(1, view, { sentLetter: 'C', reason: odd })).expect(200);
+    expect(rowOf(await look(), 0).agreed?.reason).toBe(odd);
+    const take = registrar.take.bind(registrar);
+    registrar.take = (...given) => {
+      const answer = take(...given);
+      registrar.set({ window: { opensAt: '2000-01-01T00:00:00Z', closesAt: '2001-01-01T00:00:00Z' } });
+      return answer;
+    };
+    await send(school.students, odd).expect(200);
+    await work();
+    registrar.take = take;
+    const after = await look();
+    expect([0, 1].map((n) => rowOf(after, n as 0).row?.state).sort()).toEqual(['accepted', 'refused']);
+    registrar.set({ window: { opensAt: '2000-01-01T00:00:00Z', closesAt: '2100-01-01T00:00:00Z' } });
+    await agree(wish(0, after, { sentLetter: 'B', reason: odd }), wish(1, after, { sentLetter: 'D', reason: odd })).expect(200);
+    await send(school.students, odd).expect(200);
+    await work();
+    expect((await look()).rows.map((r) => r.row?.state)).toEqual(['accepted', 'accepted']);
+  });
+
+  it('says of a student who was moved to another section after the grade was agreed', async () => {
+    const row = rowOf(await look(), 0);
+    const other = school.sections.find((s) => s !== row.sectionId)!;
+    const move = (to: string | null) =>
+      withDb(school.pool, true, (db) => run(db, 'update enrolment set section_id = $2 where id = $1', [row.enrolmentId, to]));
+    await move(other);
+    const view = await look();
+    expect(rowOf(view, 0).movedFrom).not.toBeNull();
+    expect(view.findings.some((f) => f.text.includes('another section when the grade was agreed'))).toBe(true);
+    await move(row.sectionId);
   });
 
   it('is read back and held against what was agreed', async () => {

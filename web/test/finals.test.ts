@@ -213,6 +213,25 @@ describe('one student’s final grade', () => {
     expect(readKept('draft final c 1')).toBeNull();
   });
 
+  it('takes a number where the registrar takes numbers, and says what cannot be read', async () => {
+    server.on(`GET ${FINALS}/1/history`, () => ({ entries: [] }));
+    const numbers = view({ rules: { ...rules, takesNumber: true } });
+    const shown = await show(
+      AgreePart,
+      { courseId: 'c', row: person('1', 'Abara'), view: numbers, isBusy: false },
+      makeTestRouter(),
+      inCourse,
+    );
+    const field = shown.find('input[inputmode=decimal]');
+    await field.setValue('many');
+    await shown.find('form').trigger('submit');
+    expect([shown.text().includes('Number: “many” is not a number'), shown.emitted('agree')]).toEqual([true, undefined]);
+    await field.setValue('91.5');
+    await shown.find('input[maxlength="600"]').setValue('Oral');
+    await shown.find('form').trigger('submit');
+    expect(shown.emitted('agree')?.[0]?.[0]).toMatchObject({ number: 91_500, reason: 'Oral', sentLetter: null });
+  });
+
   it('asks for the last day where the letter needs one, and offers what was recorded', async () => {
     const lastDays = [{ kind: 'hand-in', title: 'Report', day: '2026-10-28' }] as const;
     const shown = await part(person('1', 'Abara', { lastDays }));

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { compareHeld, type HeldGrade } from './compare.ts';
+import { compareLists } from './compareLists.ts';
 import { offerLastDays } from './lastDay.ts';
 import { gradeFaults, translateLetter, translationGaps, type RegistrarRules, type SentGrade } from './rules.ts';
 import {
@@ -175,6 +176,14 @@ describe('a row on its way', () => {
     for (const { says, mend } of Object.values(REFUSALS)) expect([says.endsWith('.'), mend.endsWith('.')]).toEqual([true, true]);
     expect(refusalWords('odd', 'Not today.')).toEqual({ says: 'Not today.', mend: 'Ask the registrar what he needs.' });
     expect(refusalWords('odd', '').says).toContain('(odd)');
+  });
+});
+
+describe('the list of a section', () => {
+  it('is held against the registrar’s: who is here alone, and who with him alone', () => {
+    const student = (key: string) => ({ key, name: key.toUpperCase() });
+    expect(compareLists(['a', 'b'].map(student), ['b', 'c'].map(student))).toEqual({ onlyHere: ['A'], onlyThere: ['C'] });
+    expect(compareLists(['a'].map(student), ['a'].map(student))).toEqual({ onlyHere: [], onlyThere: [] });
   });
 });
 

@@ -1,5 +1,5 @@
 import type { AgreeRow, AgreeWish } from '@rosemary/api';
-import { gradeFaults, type Membership, registrarLetter } from '@rosemary/core';
+import { formatPoints, gradeFaults, type Membership, registrarLetter } from '@rosemary/core';
 import { type Db, run } from '../platform/database.ts';
 import { AppError } from '../platform/errors.ts';
 import { type AgreedStep, addSteps } from './agreed.ts';
@@ -34,7 +34,9 @@ function stepOf(all: FinalFacts, wish: AgreeRow, n: number): AgreedStep | Fault[
     return [
       { field: at('sentLetter'), text: `${name} has no calculated letter that the registrar takes. Choose a letter, with a reason.` },
     ];
-  const isOverride = sentLetter !== calculated.sentLetter;
+  const number = rules.takesNumber && wish.number !== null ? formatPoints(wish.number) : null;
+  const isOther = sentLetter !== calculated.sentLetter;
+  const isOverride = isOther || (number !== null && number !== calculated.percent);
   const known = registrarLetter(rules, sentLetter);
   const given = {
     letter: sentLetter,
@@ -47,15 +49,18 @@ function stepOf(all: FinalFacts, wish: AgreeRow, n: number): AgreedStep | Fault[
     text: `${name}: ${text}`,
   }));
   if (isOverride && wish.reason === '')
-    faults.push({ field: at('reason'), text: `${name}: say why ${sentLetter} stands instead of ${calculated.sentLetter ?? 'nothing'}.` });
+    faults.push({
+      field: at('reason'),
+      text: `${name}: say why ${isOther ? sentLetter : (number ?? sentLetter)} stands instead of ${(isOther ? calculated.sentLetter : calculated.percent) ?? 'nothing'}.`,
+    });
   if (faults.length > 0) return faults;
   return {
     enrolmentId: person.enrolmentId,
     sectionId: person.sectionId,
     kind: 'agreed',
     sentLetter,
-    letter: isOverride ? null : calculated.letter,
-    percent: isOverride ? null : calculated.percent,
+    letter: isOther ? null : calculated.letter,
+    percent: number ?? (isOther ? null : calculated.percent),
     calculatedLetter: calculated.letter,
     calculatedPercent: calculated.percent,
     isOverride,

@@ -15,6 +15,7 @@ import { isoAt } from '../platform/instants.ts';
 import { type AgreedNow, listAgreed } from './agreed.ts';
 import { listFindings } from './findings.ts';
 import { type FinalPerson, listActivities, listFinalPeople } from './people.ts';
+import { readLists } from './readLists.ts';
 import { findRegistrar } from './registrarClient.ts';
 import { isUnderWay, listHeld, listRows, type RowNow } from './rows.ts';
 import { findLetterTable, getFinalSetting, getHandoverSetting, type HandoverSetting } from './setting.ts';
@@ -134,7 +135,7 @@ export async function readFinals(db: Db, courseId: string, member: Membership, n
   const all = await readFinalFacts(db, courseId, member.sectionIds, now);
   const { facts, people, setting, agreed, calculated } = all;
   const moved = movedSince(all);
-  const [sections, last, held, activities, movers, records, finals] = await Promise.all([
+  const [sections, last, held, activities, movers, records, finals, lists] = await Promise.all([
     listSections(db, courseId),
     listRows(db, courseId),
     listHeld(db, courseId),
@@ -142,6 +143,7 @@ export async function readFinals(db: Db, courseId: string, member: Membership, n
     listMovers(db, courseId, moved, now),
     listRecords(db, courseId),
     getFinalSetting(db, courseId),
+    readLists(db, courseId),
   ]);
   const titles = new Map(sections.map((s) => [s.id, s.title]));
   const list = people
@@ -196,7 +198,10 @@ export async function readFinals(db: Db, courseId: string, member: Membership, n
         ),
       ),
     rows: list,
-    findings: await listFindings(db, facts, all.calculation, { rows: list, gaps, sections }),
+    findings: await listFindings(db, facts, all.calculation, {
+      ...{ rows: list, gaps, sections, lists },
+      keys: new Map(people.map((p) => [p.enrolmentId, p.key])),
+    }),
     ...finals,
     canAgree: true,
     canSend: member.isOfRecord === true,

@@ -1,5 +1,5 @@
 import type { FinalFinding, FinalRow } from '@rosemary/api';
-import { countOf, kindOfItem } from '@rosemary/core';
+import { compareLists, countOf, kindOfItem, type ListedStudent } from '@rosemary/core';
 import { type calculate, type CourseFacts } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 
@@ -78,6 +78,9 @@ export async function listFindings(
     readonly rows: readonly FinalRow[];
     readonly gaps: readonly string[];
     readonly sections: readonly { readonly id: string; readonly title: string }[];
+    /** The registrar’s lists by section, and by what he knows our students. */
+    readonly lists: ReadonlyMap<string, readonly ListedStudent[]>;
+    readonly keys: ReadonlyMap<string, string>;
   },
 ): Promise<FinalFinding[]> {
   const of = (text: (many: number) => string, leadsTo: FinalFinding['leadsTo'], is: (row: FinalRow) => boolean): FinalFinding[] => {
@@ -135,6 +138,27 @@ export async function listFindings(
               itemId: null,
             },
           ];
+    }),
+    ...view.sections.flatMap((section): FinalFinding[] => {
+      const listed = view.lists.get(section.id);
+      if (listed === undefined) return [];
+      const own = view.rows.filter((row) => row.sectionId === section.id && row.standing === 'enrolled');
+      const { onlyHere, onlyThere } = compareLists(
+        own.map((row) => ({ key: view.keys.get(row.enrolmentId) ?? '', name: nameOf(row) })),
+        listed,
+      );
+      const said = (students: readonly string[], words: string): FinalFinding[] =>
+        students.length === 0 ? [] : [{ text: `${section.title}: ${words}`, students, leadsTo: 'roster', itemId: null }];
+      return [
+        ...said(
+          onlyHere,
+          `the registrar’s list lacks ${countOf(onlyHere.length, 'student')} who ${onlyHere.length === 1 ? 'is' : 'are'} here.`,
+        ),
+        ...said(
+          onlyThere,
+          `the registrar’s list has ${countOf(onlyThere.length, 'student')} who ${onlyThere.length === 1 ? 'is' : 'are'} not here.`,
+        ),
+      ];
     }),
     ...findingsOfColumns(facts, calculation),
     ...(await listDropped(db, facts.courseId)),

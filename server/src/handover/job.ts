@@ -2,7 +2,7 @@ import { mayBeStored, type RowState, rowAfter } from '@rosemary/core';
 import { type Db, rows, run } from '../platform/database.ts';
 import { jobInSteps, type Work } from '../platform/jobs.ts';
 import { settleRecords } from './record.ts';
-import { askAfter, askHeld, askRules, askWindow, findRegistrar, type Registrar, sendGrade } from './registrarClient.ts';
+import { askAfter, askHeld, askList, askRules, askWindow, findRegistrar, type Registrar, sendGrade } from './registrarClient.ts';
 import { addEvents, settleRows, tellCourses } from './rows.ts';
 
 /** How many grades are asked about or sent at the same time. */
@@ -72,12 +72,15 @@ async function readSection(work: Work, registrar: Registrar, sectionId: string, 
   const section = await work.read((db) =>
     rows<{ key: string }>(db, 'select coalesce(source, id::text) as key from section where id = $1', [sectionId]),
   );
-  const held = await askHeld(registrar, section[0]?.key ?? '');
+  const [held, listed] = [await askHeld(registrar, section[0]?.key ?? ''), await askList(registrar, section[0]?.key ?? '')];
   await work.write(async (db) => {
     await run(
       db,
-      'update handover_read set read_at = to_timestamp($2 / 1000.0), held = coalesce($3, held), fault = $4 where section_id = $1',
-      [sectionId, now, held.ok ? JSON.stringify(held.value) : null, held.ok ? '' : held.reason],
+      'update handover_read set read_at = to_timestamp($2 / 1000.0), held = coalesce($3, held), listed = coalesce($4, listed), fault = $5 where section_id = $1',
+      [
+        ...[sectionId, now, held.ok ? JSON.stringify(held.value) : null, listed.ok ? JSON.stringify(listed.value) : null],
+        held.ok ? (listed.ok ? '' : listed.reason) : held.reason,
+      ],
     );
     const of = await rows<{ id: string }>(db, 'select course_id as id from section where id = $1', [sectionId]);
     await tellCourses(

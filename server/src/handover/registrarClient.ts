@@ -1,4 +1,4 @@
-import type { RegistrarRules, RegistrarWindow, Reply } from '@rosemary/core';
+import type { ListedStudent, RegistrarRules, RegistrarWindow, Reply } from '@rosemary/core';
 
 /** Where the registrar is, and by what he knows us; null where the school has set none. */
 export interface Registrar {
@@ -143,4 +143,10 @@ export const askHeld = (registrar: Registrar, section: string): Promise<Told<rea
           receipt: orNull(g.receipt),
         }))
       : null,
+  );
+
+/** The students of a section as he lists them. */
+export const askList = (registrar: Registrar, section: string): Promise<Told<readonly ListedStudent[]>> =>
+  told(registrar, `/sections/${encodeURIComponent(section)}`, (body) =>
+    Array.isArray(body.students) ? list(body.students).map((s) => ({ key: words(s.key), name: words(s.name) })) : null,
   );

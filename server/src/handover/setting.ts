@@ -78,11 +78,18 @@ export const setClosed = (db: Db, courseId: string, at: number | null): Promise<
     [courseId, at],
   );
 
-/** Has the registrar asked soon; the course hears when he has answered. */
-export const wantRegistrar = (db: Db, courseId: string | null, now: number): Promise<number> =>
-  run(
+/** Has the registrar asked soon, also for his lists of the course; the course hears when he has answered. */
+export async function wantRegistrar(db: Db, courseId: string | null, now: number): Promise<void> {
+  await run(
     db,
     `update handover_setting set wanted_at = to_timestamp($1 / 1000.0),
        wanted_for = case when $2::uuid is null then wanted_for else array_append(array_remove(wanted_for, $2::uuid), $2::uuid) end`,
     [now, courseId],
   );
+  await run(
+    db,
+    `insert into handover_read (section_id, wanted_at) select id, to_timestamp($2 / 1000.0) from section where course_id = $1 and removed_at is null
+     on conflict (section_id) do update set wanted_at = excluded.wanted_at, read_at = null`,
+    [courseId, now],
+  );
+}

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { AgreeRow, FinalRow, FinalsView, RowHistoryEntry } from '@rosemary/api';
-import { ACTIVITIES, dayAndTime, registrarLetter, ROW_STATES } from '@rosemary/core';
+import { ACTIVITIES, dayAndTime, parsePoints, registrarLetter, ROW_STATES } from '@rosemary/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import DateField from '../parts/DateField.vue';
@@ -18,6 +18,7 @@ const emit = defineEmits<{ agree: [row: AgreeRow]; close: []; takeBack: [] }>();
 const course = useCourse();
 interface Typed {
   letter: string | null;
+  number: string;
   reason: string;
   lastDay: string | null;
   lastDayFrom: string;
@@ -30,6 +31,7 @@ const standing = (): Typed => {
   const { lastDay, lastDayFrom } = asCalculated(props.row);
   return {
     letter: agreed?.isOverride === true ? agreed.sentLetter : null,
+    number: agreed?.isOverride === true ? (agreed.percent ?? '') : '',
     reason: agreed?.reason ?? '',
     lastDay,
     lastDayFrom,
@@ -63,10 +65,16 @@ const asDay = (iso: string | null): string | null => (iso === null ? null : iso.
 function takeDay(day: string, from: string): void {
   typed.value = { ...typed.value, lastDay: day, lastDayFrom: from };
 }
+const fault = ref('');
 function agree(): void {
+  const typedNumber = typed.value.number.trim();
+  const number = typedNumber === '' ? null : parsePoints(typedNumber);
+  fault.value = number?.ok === false ? `Number: ${number.reason}` : '';
+  if (number?.ok === false) return;
   const { letter: sentLetter, reason, lastDay, lastDayFrom, expiresOn, lapsesTo } = typed.value;
   draft.forget();
   emit('agree', {
+    number: number?.value ?? null,
     ...{ enrolmentId: props.row.enrolmentId, sentLetter, reason: reason.trim(), lastDay, lastDayFrom },
     expiresOn: isIncomplete.value ? expiresOn : null,
     lapsesTo: isIncomplete.value ? lapsesTo : null,
@@ -112,7 +120,12 @@ const when = (iso: string): string => dayAndTime(Date.parse(iso), course.zone, c
           <option v-for="l in letters" :key="l.letter" :value="l.letter">{{ l.letter }}{{ l.isIncomplete ? ', incomplete' : '' }}</option>
         </ChoiceField>
       </div>
-      <label v-if="typed.letter !== null && typed.letter !== row.calculated.sentLetter" class="field"
+      <label v-if="view.rules.takesNumber" class="field"
+        >Number, in percent
+        <LineField v-model="typed.number" inputmode="decimal" :placeholder="row.calculated.percent ?? '—'" />
+      </label>
+      <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+      <label v-if="(typed.letter !== null && typed.letter !== row.calculated.sentLetter) || typed.number !== ''" class="field"
         >Why it stands instead of the calculated one
         <LineField v-model="typed.reason" maxlength="600" />
       </label>

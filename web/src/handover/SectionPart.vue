@@ -3,8 +3,9 @@ import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { FinalSection, ReadBack } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
+import ProgressBar from '../parts/ProgressBar.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import { call } from '../platform/call.ts';
 import { useFresh } from '../platform/useEvents.ts';
@@ -13,6 +14,11 @@ import { useCourse } from '../stores/courseStore.ts';
 /** How far a section is, what the registrar holds of it, and the records of what was sent. */
 const props = defineProps<{ courseId: string; section: FinalSection; canSend: boolean }>();
 const course = useCourse();
+/** How much of what was sent has been answered. */
+const settled = computed(() => {
+  const { underWay, accepted, refused } = props.section;
+  return (accepted + refused) / Math.max(1, underWay + accepted + refused);
+});
 const back = ref<ReadBack | null>(null);
 const fault = ref('');
 const at = () => ({ courseId: props.courseId, sectionId: props.section.id });
@@ -52,6 +58,7 @@ const when = (iso: string): string => dayAndTime(Date.parse(iso), course.zone, c
       <b>{{ section.title }}</b>: {{ section.agreed }} of {{ section.students }} agreed, {{ section.accepted }} with the registrar<template
         v-if="section.underWay > 0"
         >, {{ section.underWay }} on the way</template
+      ><template v-if="section.underWay > 0"> <ProgressBar :share="settled" :label="`${section.title}: sent`" /></template
       ><template v-if="section.refused > 0"
         >, <span class="clay">{{ section.refused }} refused</span></template
       >.

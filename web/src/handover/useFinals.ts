@@ -27,7 +27,7 @@ export function stageOf(row: FinalRow): Stage {
 /** What is agreed of a student where the calculated grade is taken as it is. */
 export const asCalculated = (row: FinalRow): AgreeRow => ({
   enrolmentId: row.enrolmentId,
-  ...{ sentLetter: null, reason: '', expiresOn: null, lapsesTo: null },
+  ...{ sentLetter: null, number: null, reason: '', expiresOn: null, lapsesTo: null },
   lastDay: row.agreed?.lastDay ?? row.lastDays[0]?.day ?? null,
   lastDayFrom: row.agreed?.lastDayFrom ?? row.lastDays[0]?.title ?? '',
   seenPercent: row.calculated.percent,
