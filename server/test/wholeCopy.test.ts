@@ -80,7 +80,7 @@ async function fill(db: Db, kind: string, itemId: string): Promise<void> {
   await run(
     db,
     `update grade_column set title = 'Otherwise called', category_id = $2, period_id = $3, possible = 37.5, multiplier = 1.5, is_extra_credit = true, counts = not counts, shows_statistics = not shows_statistics,
-       student_reads = 'percent', staff_reads = 'letter' where item_id = $1`,
+       student_reads = 'percent', staff_reads = 'letter', own_levels = '[{"label": "done", "cutPoint": 0, "value": null}]' where item_id = $1`,
     [itemId, category?.id, period?.id],
   );
   await run(
