@@ -88,7 +88,13 @@ async function remind(): Promise<void> {
   }
 }
 const approve = (rowIds: string[]): Promise<boolean> => read(() => call(api.approveFinals, {}, { rowIds }));
-const open = computed(() => school.value?.sections.filter((s) => s.students > 0 && s.accepted < s.students).length ?? 0);
+const withStudents = computed(() => school.value?.sections.filter((s) => s.students > 0) ?? []);
+const open = computed(() => withStudents.value.filter((s) => s.accepted < s.students).length);
+/** Where the school stands, in a sentence; a school without students has nothing that could be handed over. */
+const standing = computed(() => {
+  if (withStudents.value.length === 0) return 'No section has students yet, so there is nothing to hand over.';
+  return open.value === 0 ? 'Every section is handed over.' : `${countOf(open.value, 'section is', 'sections are')} not handed over yet.`;
+});
 </script>
 
 <template>
@@ -203,7 +209,7 @@ const open = computed(() => school.value?.sections.filter((s) => s.students > 0 
       <section aria-label="Sections">
         <h2>Sections</h2>
         <p>
-          {{ open === 0 ? 'Every section is handed over.' : `${countOf(open, 'section is', 'sections are')} not handed over yet.` }}
+          {{ standing }}
           <ActButton v-if="open > 0" look="act" @click="remind">Remind those who hand over</ActButton>
         </p>
         <PlainTable>
