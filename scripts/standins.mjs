@@ -41,7 +41,7 @@ function closingFriday(now) {
   return day.toISOString();
 }
 
-/** The lists of the registrar: the sections and students of the school, and what was handed over to him before. */
+/** The lists of the registrar: the sections and students of the school, as he knew them when grades were agreed, and what was handed over to him before. */
 async function readLists(databaseUrl) {
   const { default: pg } = await import('pg');
   const client = new pg.Client({ connectionString: databaseUrl });
@@ -50,7 +50,9 @@ async function readLists(databaseUrl) {
     const people = await client.query(
       `select coalesce(s.source, s.id::text) as section, s.title || ', ' || c.code || ' ' || c.run as title, coalesce(p.source, p.id::text) as key, p.family_name || ', ' || p.given_name as name,
               coalesce((select t.email::text from enrolment i join person t on t.id = i.person_id where i.course_id = c.id and i.role = 'instructor' and i.is_of_record and i.withdrawn_at is null limit 1), '') as teacher
-       from enrolment e join section s on s.id = e.section_id join course c on c.id = s.course_id join person p on p.id = e.person_id
+       from enrolment e
+       left join lateral (select g.section_id from agreed_grade g where g.enrolment_id = e.id order by g.id desc limit 1) agreed on true
+       join section s on s.id = coalesce(agreed.section_id, e.section_id) join course c on c.id = s.course_id join person p on p.id = e.person_id
        where e.role = 'student' and not e.is_sample and s.removed_at is null and c.removed_at is null order by 2, 4`,
     );
     const held = await client.query(

@@ -26,7 +26,9 @@ const RULES: RegistrarRules = {
   takesExpiry: true,
   takesLapse: true,
 };
-const BANDS = { Excellent: 'A', Good: 'B', Sound: 'C', Weak: 'D', 'Not yet': 'F' };
+/** The letters of the bands in words; the table has one gap, which the check before sending names. */
+const BAND_LABELS = ['Excellent', 'Good', 'Sound', 'Weak', 'Not yet'];
+const BANDS = { Excellent: 'A', Good: 'B', Sound: 'C', 'Not yet': 'F' };
 
 /** Rows that are under way are answered by the registrar, in this order of students. */
 async function answer(db: Db, courseId: string, refused: string | null, at: number): Promise<void> {
@@ -63,7 +65,7 @@ export async function addHandover(db: Db, courseId: string, teacherId: string, a
     "update handover_setting set rules = $1, withdrawn_letter = 'W', auditing_letter = 'AU', asked_at = to_timestamp($2 / 1000.0)",
     [JSON.stringify(RULES), at],
   );
-  await run(db, 'insert into letter_table (labels, letters) values ($1, $2)', [Object.keys(BANDS), JSON.stringify(BANDS)]);
+  await run(db, 'insert into letter_table (labels, letters) values ($1, $2)', [BAND_LABELS, JSON.stringify(BANDS)]);
   const all = await readFinalFacts(db, courseId, null, at);
   const graded = all.people.filter((p) => p.standing === 'enrolled' && p.sectionId !== null);
   const day = all.facts.term.endsOn;

@@ -10,6 +10,7 @@ import { seeded } from './random.ts';
 import { addPaperTest } from './paperTest.ts';
 import { addQuizzes, addSpringQuiz } from './quizzes.ts';
 import { talk } from './talk.ts';
+import { addTroubles } from './troubles.ts';
 import { arrange, buildCourse, calendarAround, makeStaff, makeTerm, ZONE } from './school.ts';
 
 const PROGRAMME = paragraphs(
@@ -120,5 +121,6 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   await addPaperTest({ db, built: foundations, teacherId: staff.Ines ?? '' });
   await addGradebook(db, foundations, timing, seeded(SEED + 6));
   await addHandover(db, last.courseId, staff.Ines ?? '', spring.at(15, 5, '16:00'));
+  await addTroubles({ db, built: timing, teacherId: timing.staff.Ines ?? '' });
   await setNoted(db, null);
 }

@@ -133,6 +133,21 @@ async function sit(a: Adding, student: Enrolled, member: Membership, s: Sitting,
   return attemptId;
 }
 
+/** A whole quiz, taken by each of these students who is still there, some minutes before it is due. */
+async function sitAll(
+  a: Adding,
+  students: readonly Enrolled[],
+  paper: Pick<Sitting, 'itemId' | 'ids' | 'questions'>,
+  when: { readonly due: number; readonly within: number },
+  random: Random,
+): Promise<void> {
+  const sections = await sectionIds(a);
+  for (const student of students.filter((s) => s.habit !== 'withdrawn')) {
+    const begunAt = when.due - random.whole(60, when.within) * MINUTE;
+    await sit(a, student, memberOf(a, student, sections), { ...paper, begunAt, upTo: paper.questions.length, handsIn: true }, random);
+  }
+}
+
 /** Marks what waits of a question, but for the last few. */
 async function markEssays(a: Adding, itemId: string, questionId: string, leaves: number, from: number): Promise<void> {
   const found = await rows<{ attempt_id: string; version: number; plain: string }>(
@@ -183,19 +198,32 @@ export async function addSpringQuiz(a: Adding): Promise<ReadonlyMap<string, stri
   const { setting } = await getQuizDetail(db, actor, built.courseId, itemId, at);
   await saveQuiz(db, built.courseId, itemId, { version: setting.version, limitMinutes: 45 }, at);
   await openTo(a, itemId, at);
-  const sections = await sectionIds(a);
-  for (const student of built.students.filter((s) => s.habit !== 'withdrawn')) {
-    const begunAt = due - random.whole(60, 500) * MINUTE;
-    await sit(
-      a,
-      student,
-      memberOf(a, student, sections),
-      { itemId, ids, questions, begunAt, upTo: questions.length, handsIn: true },
-      random,
-    );
-  }
+  await sitAll(a, built.students, { itemId, ids, questions }, { due, within: 500 }, random);
   await markEssays(a, itemId, ids.get('essay') ?? '', 0, due + 60 * MINUTE);
   return ids;
+}
+
+/** A short quiz on the families of escapement, taken by these students. */
+export async function addTakenQuiz(
+  a: Adding,
+  students: readonly Enrolled[],
+): Promise<{ readonly itemId: string; readonly ids: ReadonlyMap<string, string> }> {
+  const { db, built } = a;
+  const random = seeded(20_261_132);
+  const { calendar } = built;
+  const due = calendar.at(6, 3, '20:00');
+  const category = await rows<{ id: string }>(db, "select id from category where course_id = $1 and title = 'Exercises'", [built.courseId]);
+  const itemId = await addTo(a, 'Compare two escapements', 'quiz', 'Beats and parts', {
+    categoryId: category[0]?.id ?? null,
+    estimatedMinutes: 15,
+    dueAt: new Date(due).toISOString(),
+    closesAt: new Date(due).toISOString(),
+  });
+  const questions = [beat, lock, falls];
+  const ids = await ask(a, itemId, questions, calendar.at(5, 1, '09:00'));
+  await openTo(a, itemId, calendar.at(5, 1, '09:30'));
+  await sitAll(a, students, { itemId, ids, questions }, { due, within: 2000 }, random);
+  return { itemId, ids };
 }
 
 async function openTo(a: Adding, itemId: string, at: number): Promise<void> {

@@ -73,12 +73,13 @@ export {
   addSteps,
   handOverGrades,
   type AgreedStep,
+  type FinalFacts,
   listAgreed,
   readFinalFacts,
   settleRecords,
   settleRows,
 } from './handover/index.ts';
-export { getStatistics, giveScore, markAgain } from './quizResults/index.ts';
+export { correctQuestion, getStatistics, giveScore, markAgain } from './quizResults/index.ts';
 
 export { addKeyOnly, addScan, answerSheets, printedSheets, printSheets, readPicture, readStanding } from './paperTest/index.ts';
 

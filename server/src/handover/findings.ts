@@ -9,8 +9,8 @@ const nameOf = (p: { readonly familyName: string; readonly givenName: string }):
 /** Works that wait for a mark, marks that are not released, missing work that counts as zero, cells left open: column by column. */
 function findingsOfColumns(facts: CourseFacts, calculation: Calculation): FinalFinding[] {
   const cells = facts.people.map((person) => ({ person, cells: calculation.cellsOf(person) }));
-  return facts.columns.flatMap((column, place): FinalFinding[] => {
-    if (column.isDraft || !column.counts) return [];
+  // The cells stand in the order of the columns that are counted, which are fewer than all.
+  return calculation.columns.flatMap((column, place): FinalFinding[] => {
     const who = (is: (state: string, isReleased: boolean, waits: boolean) => boolean): string[] =>
       cells.flatMap(({ person, cells: own }) => {
         const cell = own[place];

@@ -1,5 +1,5 @@
 export { type AgreedStep, addSteps, listAgreed } from './agreed.ts';
-export { readFinalFacts } from './finals.ts';
+export { readFinalFacts, type FinalFacts } from './finals.ts';
 export { handOverGrades } from './job.ts';
 export { readOwnFinal } from './ownFinal.ts';
 export { type HandoverStanding, readHandoverStanding } from './school.ts';

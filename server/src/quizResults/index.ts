@@ -1,4 +1,4 @@
-export { markAgain } from './corrections.ts';
+export { correctQuestion, markAgain } from './corrections.ts';
 export { giveScore } from './giveScore.ts';
 export { listWhom } from './listWhom.ts';
 export { quizResultRoutes } from './routes.ts';
