@@ -13,11 +13,8 @@ import { LIMITS } from './limits.ts';
 /** What stands of a student at the end of the course. */
 export type FinalStanding = 'enrolled' | 'withdrawn' | 'auditing';
 
-/** A final grade that an instructor stands by. Days are written 2026-12-18. */
-export interface AgreedView {
-  readonly id: string;
-  readonly at: string;
-  readonly who: string;
+/** What an instructor agrees on. Days are written 2026-12-18. */
+export interface AgreedGrade {
   readonly sentLetter: string;
   readonly letter: string | null;
   readonly percent: string | null;
@@ -29,6 +26,13 @@ export interface AgreedView {
   readonly lastDayFrom: string;
   readonly expiresOn: string | null;
   readonly lapsesTo: string | null;
+}
+
+/** A final grade that an instructor stands by. */
+export interface AgreedView extends AgreedGrade {
+  readonly id: string;
+  readonly at: string;
+  readonly who: string;
 }
 
 /** Where the last grade of a student that was sent is on its way. */

@@ -325,7 +325,7 @@ describe('sending', () => {
     expect(kept).toHaveLength(2);
   });
 
-  it('that a server ended in the middle of is taken up again, stored or not', async () => {
+  it('that was being sent when the server ended is taken up again, stored or not', async () => {
     const id = school.students[1];
     // A crash before the line was reached leaves it being sent and not stored; one after it, being sent and stored.
     for (const [letter, isStored] of [
@@ -359,7 +359,7 @@ describe('sending', () => {
     await work();
   });
 
-  it('stops where the window closes in the middle: what came before is held, the rest is refused and said', async () => {
+  it('stops where the window closes while grades are being sent: what came before is held, the rest is refused and said', async () => {
     const odd = 'Ünïcode “quotes” <b>bold</b> \u202e🎓 \\ ; drop table -- %s';
     const view = await look();
     await agree(wish(0, view, { sentLetter: 'C', reason: odd }), wish(1, view, { sentLetter: 'C', reason: odd })).expect(200);

@@ -1,7 +1,7 @@
 import { fingerprints, foldedWords } from '@rosemary/core';
 import { readdirSync, readFileSync } from 'node:fs';
 import { createServer, type IncomingMessage, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { listen, type Served } from './listen.ts';
 
 interface Kept {
   readonly id: string;
@@ -78,22 +78,4 @@ export function makeCollection(folder: URL): Server {
 }
 
 /** Serves it on loopback; answers with its address. */
-export function serveCollection(folder: URL, port: number): Promise<{ url: string; stop: () => Promise<void> }> {
-  const server = makeCollection(folder);
-  return new Promise((done, fail) => {
-    server.once('error', fail);
-    server.listen(port, '127.0.0.1', () => {
-      const { port: taken } = server.address() as AddressInfo;
-      done({
-        url: `http://127.0.0.1:${taken}`,
-        stop: () =>
-          new Promise((ended) => {
-            server.close(() => {
-              ended();
-            });
-            server.closeAllConnections();
-          }),
-      });
-    });
-  });
-}
+export const serveCollection = (folder: URL, port: number): Promise<Served> => listen(makeCollection(folder), port);

@@ -1,7 +1,7 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { listen, type Served } from './listen.ts';
 import { registrarPage } from './registrarPage.ts';
 
 /** A simulated registrar: it keeps its own lists and grades, takes only what it likes, and fails in the ways that are set. */
@@ -93,7 +93,7 @@ export class Registrar {
     if (kept !== null && sections !== undefined) this.held.sections = { ...sections };
   }
 
-  /** Written beside and put in place, so that an end in the middle leaves what was. */
+  /** Written to a file beside it, then renamed, so that a crash halfway leaves the old content whole. */
   keep(): void {
     if (this.file === null) return;
     writeFileSync(`${this.file}.new`, JSON.stringify(this.held));
@@ -228,29 +228,6 @@ async function serveRequest(registrar: Registrar, request: IncomingMessage, resp
     .map(decodeURIComponent);
   const answer = answerTo(registrar, request, path, body);
   send(strikes ? { status: 500, body: { code: 'failed', text: 'Something went wrong.' } } : answer);
-}
-
-interface Served {
-  readonly url: string;
-  readonly stop: () => Promise<void>;
-}
-function listen(server: Server, port: number): Promise<Served> {
-  return new Promise((done, fail) => {
-    server.once('error', fail);
-    server.listen(port, '127.0.0.1', () => {
-      const { port: taken } = server.address() as AddressInfo;
-      done({
-        url: `http://127.0.0.1:${taken}`,
-        stop: () =>
-          new Promise((ended) => {
-            server.close(() => {
-              ended();
-            });
-            server.closeAllConnections();
-          }),
-      });
-    });
-  });
 }
 
 /** Serves the protocol on loopback. */

@@ -1,4 +1,4 @@
-import type { AgreedView } from '@rosemary/api';
+import type { AgreedGrade, AgreedView } from '@rosemary/api';
 import { type Db, rows } from '../platform/database.ts';
 
 export type AgreedNow = AgreedView & { readonly enrolmentId: string; readonly sectionId: string | null };
@@ -19,21 +19,10 @@ export async function listAgreed(db: Db, courseId: string): Promise<ReadonlyMap<
   );
 }
 
-export interface AgreedStep {
+export interface AgreedStep extends AgreedGrade {
   readonly enrolmentId: string;
   readonly sectionId: string | null;
   readonly kind: 'agreed' | 'taken back';
-  readonly sentLetter: string;
-  readonly letter: string | null;
-  readonly percent: string | null;
-  readonly calculatedLetter: string | null;
-  readonly calculatedPercent: string | null;
-  readonly isOverride: boolean;
-  readonly reason: string;
-  readonly lastDay: string | null;
-  readonly lastDayFrom: string;
-  readonly expiresOn: string | null;
-  readonly lapsesTo: string | null;
 }
 /** Steps are added, never changed. */
 export async function addSteps(db: Db, courseId: string, steps: readonly AgreedStep[], actorId: string, now: number): Promise<void> {

@@ -1,4 +1,4 @@
-import type { ListedStudent, RegistrarRules, RegistrarWindow, Reply } from '@rosemary/core';
+import type { HeldGrade, ListedStudent, RegistrarRules, RegistrarWindow, Reply } from '@rosemary/core';
 
 /** Where the registrar is, and by what he knows us; null where the school has set none. */
 export interface Registrar {
@@ -121,13 +121,7 @@ export const askWindow = (registrar: Registrar): Promise<Told<RegistrarWindow>> 
   });
 
 /** A grade as he holds it. */
-export interface HeldThere {
-  readonly studentKey: string;
-  readonly letter: string;
-  readonly percent: string | null;
-  readonly lastDay: string | null;
-  readonly expiresOn: string | null;
-  readonly lapsesTo: string | null;
+export interface HeldThere extends HeldGrade {
   readonly receipt: string | null;
 }
 export const askHeld = (registrar: Registrar, section: string): Promise<Told<readonly HeldThere[]>> =>
