@@ -41,6 +41,8 @@ export interface ArchiveItem {
   readonly closesAt: string | null;
   readonly estimatedMinutes: number;
   readonly markingMinutes: number;
+  /** The title of its type of task; a school that has one of this title takes it. */
+  readonly taskType: string | null;
   readonly doneRule: DoneRule;
   readonly doneScore: number | null;
   readonly releaseMode: 'finished' | 'date' | 'hand';
@@ -152,6 +154,7 @@ export const archiveItem = Joi.object<ArchiveItem>({
   closesAt: instant().default(null).label('Closes'),
   estimatedMinutes: whole(0, 6000).default(30).label('Minutes for a student'),
   markingMinutes: whole(0, 600).default(0).label('Minutes to mark'),
+  taskType: Joi.string().trim().max(60).allow(null).default(null).label('Type of task'),
   doneRule: Joi.string()
     .valid(...DONE_RULES)
     .required()

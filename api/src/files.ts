@@ -1,6 +1,21 @@
 import { id, instant, Joi, title, version } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
+/** A table as it stands on a screen: the first line are its heads. */
+export interface ScreenTable {
+  readonly title: string;
+  readonly lines: (string | number | null)[][];
+}
+export const screenTable = Joi.object<ScreenTable, true>({
+  title: title().required().label('Title of the table'),
+  lines: Joi.array()
+    .min(1)
+    .max(20_000)
+    .required()
+    .items(Joi.array().max(1000).items(Joi.string().allow('').max(2000), Joi.number(), Joi.valid(null)))
+    .label('Table'),
+});
+
 export interface CourseFile {
   readonly id: string;
   readonly name: string;

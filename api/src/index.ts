@@ -24,6 +24,7 @@ export * from './plan.ts';
 export * from './pages.ts';
 export * from './problem.ts';
 export * from './progress.ts';
+export * from './progressSetting.ts';
 export * from './question.ts';
 export * from './quiz.ts';
 export * from './quizResults.ts';

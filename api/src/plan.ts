@@ -89,6 +89,8 @@ export interface ItemChange {
   readonly closesAt?: string | null;
   readonly estimatedMinutes?: number;
   readonly markingMinutes?: number;
+  /** One of the school’s list of task types. */
+  readonly taskTypeId?: string | null;
   readonly doneRule?: DoneRule;
   readonly doneScore?: number | null;
   readonly releaseMode?: 'finished' | 'date' | 'hand';
@@ -127,6 +129,7 @@ export const itemChange = Joi.object<ItemChange, true>({
   closesAt: instant().label('Closes'),
   estimatedMinutes: whole(0, 6000).label('Minutes for a student'),
   markingMinutes: whole(0, 600).label('Minutes to mark'),
+  taskTypeId: id().allow(null).label('Type of task'),
   doneRule: Joi.string()
     .valid(...DONE_RULES)
     .label('Done when'),
@@ -260,6 +263,7 @@ export interface PlanItem {
   readonly closesAt: string | null;
   readonly estimatedMinutes: number;
   readonly markingMinutes: number;
+  readonly taskTypeId: string | null;
   readonly doneRule: DoneRule;
   readonly doneScore: number | null;
   readonly releaseMode: 'finished' | 'date' | 'hand';

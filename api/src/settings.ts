@@ -2,6 +2,8 @@ import type { Term } from '@rosemary/core';
 import { id, instant, Joi, title, version, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
+export type ProgressShown = 'nothing' | 'own' | 'class';
+
 export interface SectionSetting {
   readonly id: string;
   readonly title: string;
@@ -35,6 +37,11 @@ export interface CourseSettings {
   readonly pacing: 'term' | 'self';
   readonly picture: CoursePicture | null;
   readonly progressBy: 'items' | 'minutes';
+  /** What students see of their progress: nothing, their own, or beside it how far the class is. */
+  readonly progressShows: ProgressShown;
+  /** From which percent an objective counts as reached, and from which with merit, in thousandths. */
+  readonly reachedPercent: number;
+  readonly meritPercent: number;
   readonly isPublic: boolean;
   readonly enrolsFrom: string | null;
   readonly enrolsUntil: string | null;
@@ -53,6 +60,9 @@ export interface SettingsChange {
   readonly pictureFileId?: string | null;
   readonly pictureAlt?: string;
   readonly progressBy?: 'items' | 'minutes';
+  readonly progressShows?: ProgressShown;
+  readonly reachedPercent?: number;
+  readonly meritPercent?: number;
   readonly isPublic?: boolean;
   readonly enrolsFrom?: string | null;
   readonly enrolsUntil?: string | null;
@@ -68,6 +78,9 @@ export const settingsChange = Joi.object<SettingsChange, true>({
   pictureFileId: id().allow(null).label('Picture'),
   pictureAlt: Joi.string().trim().allow('').max(400).label('What the picture shows'),
   progressBy: Joi.string().valid('items', 'minutes').label('Progress'),
+  progressShows: Joi.string().valid('nothing', 'own', 'class').label('What students see of their progress'),
+  reachedPercent: whole(0, 100_000).label('Reached from'),
+  meritPercent: whole(0, 100_000).label('With merit from'),
   isPublic: Joi.boolean(),
   enrolsFrom: instant().label('Enrolment from'),
   enrolsUntil: instant().label('Enrolment until'),

@@ -19,11 +19,13 @@ import type { NoteView } from './notes.ts';
 import type { OwnRevision, WorkWord } from './revision.ts';
 import type { CoursePicture } from './settings.ts';
 
+/** How long an item was open and in sight since this was last told, and whether something was typed; no seconds say that a visit begins. */
 export interface Visit {
   readonly seconds: number;
+  readonly hasTyped?: boolean;
 }
 
-export const visit = Joi.object<Visit, true>({ seconds: whole(0, 3600).required() });
+export const visit = Joi.object<Visit, true>({ seconds: whole(0, 3600).required(), hasTyped: Joi.boolean() });
 
 export interface Tick {
   readonly isTicked: boolean;
@@ -226,6 +228,8 @@ export interface StudentCourse {
   readonly standing: readonly StudentEntry[];
   readonly units: readonly { readonly id: string; readonly title: string; readonly entries: readonly StudentEntry[] }[];
   readonly progress: string | null;
+  /** Whether it may be asked how far the class is. */
+  readonly showsClassProgress: boolean;
 }
 
 export interface TotalsText {

@@ -17,6 +17,7 @@ import {
 import { addTo, putFile, type Adding } from './adding.ts';
 import { drawTrain } from './media.ts';
 import { beat, calculated, check, falls, lock, thisWeek, type DemoQuestion } from './questions.ts';
+import { waking } from './behave.ts';
 import { seeded, type Random } from './random.ts';
 import type { Enrolled } from './school.ts';
 
@@ -114,7 +115,9 @@ async function sit(a: Adding, student: Enrolled, member: Membership, s: Sitting,
   const { attemptId } = begun;
   let at = s.begunAt;
   for (const [n, question] of s.questions.slice(0, s.upTo).entries()) {
-    const spent = random.whole(25, 110);
+    const drawn = random.whole(25, 110);
+    // One is done with every question before it can have been read.
+    const spent = student.familyName === 'Quist' && s.handsIn ? 4 : drawn;
     at += spent * 1000;
     const questionId = s.ids.get(question.name) ?? '';
     const isRight = knows(question, student.ability, random);
@@ -266,7 +269,7 @@ export async function addQuizzes(a: Adding, asked: ReadonlyMap<string, string>):
   for (const student of built.students) {
     const isGone =
       student.habit === 'silent since week 5' || student.habit === 'withdrawn' || random.chance(student.ability < -0.6 ? 0.15 : 0.02);
-    const begunAt = due - random.whole(60, 2600) * MINUTE;
+    const begunAt = waking(due - random.whole(60, 2600) * MINUTE, due - 60 * MINUTE);
     if (isGone) continue;
     await sit(
       a,

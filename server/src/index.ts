@@ -51,6 +51,8 @@ export { addMember, giveSections, setArrangements, withdrawMember } from './rost
 
 export { addVisit } from './own/index.ts';
 
+export { changeTaskTypes } from './school/index.ts';
+
 export { addAnnouncement } from './announcements/index.ts';
 
 export { replyTo, sendMessage } from './messages/index.ts';

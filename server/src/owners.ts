@@ -132,7 +132,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   calendar: ['calendar_feed'],
   courseHome: ['course_programme'],
   own: ['tick', 'visit'],
-  school: ['school'],
+  school: ['school', 'task_type'],
   handover: [
     'agreed_grade',
     'final_setting',
@@ -155,6 +155,7 @@ export const VIEWS: { readonly [view: string]: readonly string[] } = {
 /** Tables of the spine: whoever is above may read who is who, where and when. */
 export const SPINE: readonly string[] = [
   'school',
+  'task_type',
   'session',
   'term',
   'term_holiday',
@@ -373,7 +374,28 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   progress: {
     why: 'how far everybody is, in one reading',
-    tables: ['item', 'tick', 'unit', 'unit_item', 'visit'],
+    tables: [
+      'assignment',
+      'finished_mark',
+      'grade_column',
+      'item',
+      'objective',
+      'objective_use',
+      'post',
+      'question',
+      'question_objective',
+      'quiz',
+      'quiz_attempt',
+      'quiz_score',
+      'rubric_criterion',
+      'rubric_level',
+      'submission',
+      'tick',
+      'unit',
+      'unit_item',
+      'visit',
+      'attempt',
+    ],
   },
   quizResults: {
     why: 'results are read from the attempts and the paper they were given',

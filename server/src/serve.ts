@@ -12,6 +12,7 @@ import { keepLinks } from './handIn/index.ts';
 import { releaseMarks } from './markRelease/index.ts';
 import { matchTexts } from './matching/index.ts';
 import { findSignedIn, findStudentMembership, listEmbedHosts } from './people/index.ts';
+import { forgetActivity } from './own/index.ts';
 import { makeApp } from './platform/app.ts';
 import { type Clock, fixedClock, schoolClock } from './platform/clock.ts';
 import type { Config } from './platform/config.ts';
@@ -45,6 +46,7 @@ const JOBS = {
   'check-ledger': checkLedger,
   'hand-over': handOverGrades,
   'tidy-files': tidyFiles,
+  'forget-activity': forgetActivity,
 } satisfies { readonly [name in JobName]: Job };
 
 /** A package of a gigabyte on a slow line; and how long a line may be silent both ways. */

@@ -44,6 +44,7 @@ export const router = createRouter({
     { path: '/school', name: 'school', component: () => import('./school/SchoolPage.vue') },
     { path: '/school/lists', name: 'school-lists', component: () => import('./school/ListsPage.vue') },
     { path: '/school/registrar', name: 'school-registrar', component: () => import('./school/RegistrarPage.vue') },
+    { path: '/school/progress', name: 'school-progress', component: () => import('./school/ProgressSettingPage.vue') },
     { path: '/school/storage', name: 'school-storage', component: () => import('./school/StoragePage.vue') },
     { path: '/welcome/:token', name: 'welcome', component: () => import('./people/WelcomePage.vue') },
     { path: '/about/:publicId', name: 'about', component: () => import('./course/AboutPage.vue') },

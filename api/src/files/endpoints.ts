@@ -1,5 +1,17 @@
-import { asks, endpoint, is } from '../contract.ts';
+import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type { CourseFile, FileChange, FileChoice, FileStore, FolderChange, NewFolder, PastChoice } from '../files.ts';
+
+/** Writes the table that somebody has before them, as it stands on their screen, as a file for a spreadsheet. */
+export const writeTableFile = endpoint({
+  method: 'post',
+  path: '/table-files',
+  needs: 'person',
+  takesFile: 'file',
+  query: asks({ format: ['csv', 'xlsx'] }, 'format'),
+  isStream: true,
+  isHeavy: true,
+  audit: LOOKS,
+});
 
 export const addFile = endpoint({
   method: 'post',

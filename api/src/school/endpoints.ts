@@ -1,5 +1,6 @@
 import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type { NewCourse } from '../course.ts';
+import type { ActivitySetting, TaskTypes, TaskTypesChange } from '../progressSetting.ts';
 import type {
   EmbedHosts,
   JobAgain,
@@ -15,6 +16,40 @@ import type {
   LedgerCheck,
   TermChange,
 } from '../school.ts';
+
+/** The school’s types of task, which whoever builds a course chooses from. */
+export const listTaskTypes = endpoint({
+  method: 'get',
+  path: '/task-types',
+  needs: 'person',
+  answer: is<TaskTypes>(),
+});
+
+export const changeTaskTypes = endpoint({
+  method: 'put',
+  path: '/school/task-types',
+  needs: 'school.administer',
+  body: is<TaskTypesChange>(),
+  answer: is<TaskTypes>(),
+  audit: 'types of task changed',
+});
+
+/** For how long activity is kept, which everybody may know of whom it is recorded. */
+export const getActivitySetting = endpoint({
+  method: 'get',
+  path: '/activity-setting',
+  needs: 'person',
+  answer: is<ActivitySetting>(),
+});
+
+export const changeActivitySetting = endpoint({
+  method: 'put',
+  path: '/school/activity',
+  needs: 'school.administer',
+  body: is<ActivitySetting>(),
+  answer: is<ActivitySetting>(),
+  audit: 'keeping of activity changed',
+});
 
 export const getJobFailures = endpoint({
   method: 'get',

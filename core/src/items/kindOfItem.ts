@@ -1,5 +1,6 @@
 import type { Thousandths } from '../exact/points.ts';
 import type { DoneRule } from './doneRules.ts';
+import type { Visiting } from './doing.ts';
 
 /** What a kind looks at of its own items before a course is opened. */
 export interface LookedAt {
@@ -49,6 +50,8 @@ export interface KindOfItem {
   readonly column: 'always' | 'where it counts' | 'never';
   /** The rules of being done that it can have; the first is the one it begins with. */
   readonly doneRules: readonly [DoneRule, ...DoneRule[]];
+  /** What somebody does there who types; who does not reads. */
+  readonly typing: Visiting;
   /** What it is called once it was handed in, and what makes it so: “done when …”. */
   readonly handedInState: string;
   readonly handedInRule: string;
@@ -70,6 +73,7 @@ export const MATERIAL = {
   canStand: true,
   column: 'never',
   doneRules: READ_RULES,
+  typing: 'reading',
   ...HANDED_IN,
 } as const satisfies Omit<KindOfItem, 'word' | 'begins' | 'faults'>;
 /** What material begins with, when it takes so many minutes. */

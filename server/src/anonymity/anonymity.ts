@@ -47,6 +47,16 @@ export async function readHidden(db: Db, courseId: string, now: number): Promise
   };
 }
 
+/** The items of a course whose works are marked without names, whether some are told meanwhile or not. */
+export const listVeiledItems = async (db: Db, courseId: string): Promise<string[]> =>
+  (
+    await rows<{ id: string }>(
+      db,
+      "select a.item_id as id from assignment a join item i on i.id = a.item_id where i.course_id = $1 and a.anonymous <> 'none'",
+      [courseId],
+    )
+  ).map((row) => row.id);
+
 /** An identifier in place of the student's, made from a key that nobody is told: it says nothing, and is the same each time. */
 export function veiledId(key: string, enrolmentId: string): string {
   const hex = createHash('sha256').update(`${key} ${enrolmentId}`).digest('hex');

@@ -1,6 +1,7 @@
-import type { CourseSettings, SettingsChange } from '@rosemary/api';
+import type { CourseSettings, ProgressShown, SettingsChange } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
+import { decimalText, formatPoints, thousandthsOf } from '@rosemary/core';
 import { IANAZone } from 'luxon';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
@@ -16,6 +17,9 @@ export interface Row {
   description: string;
   time_zone: string;
   progress_by: 'items' | 'minutes';
+  progress_shows: ProgressShown;
+  reached_percent: string;
+  merit_percent: string;
   language: string;
   pacing: 'term' | 'self';
   picture_file_id: string | null;
@@ -29,7 +33,7 @@ export interface Row {
 export async function getRow(db: Db, courseId: string): Promise<Row> {
   const row = await maybe<Row>(
     db,
-    'select code, run, title, short_title, description, time_zone, progress_by, language, pacing, picture_file_id, picture_alt, is_public, enrols_from, enrols_until, version from course where id = $1',
+    'select code, run, title, short_title, description, time_zone, progress_by, progress_shows, reached_percent, merit_percent, language, pacing, picture_file_id, picture_alt, is_public, enrols_from, enrols_until, version from course where id = $1',
     [courseId],
   );
   if (row === null) throw notFound();
@@ -54,6 +58,9 @@ export async function getSettings(db: Db, courseId: string): Promise<CourseSetti
         ? null
         : { fileId: row.picture_file_id, src: urlOf(api.getFile, { courseId, fileId: row.picture_file_id }), alt: row.picture_alt },
     progressBy: row.progress_by,
+    progressShows: row.progress_shows,
+    reachedPercent: thousandthsOf(row.reached_percent),
+    meritPercent: thousandthsOf(row.merit_percent),
     isPublic: row.is_public,
     enrolsFrom: isoOf(row.enrols_from),
     enrolsUntil: isoOf(row.enrols_until),
@@ -96,11 +103,16 @@ export async function changeSettings(db: Db, courseId: string, change: SettingsC
     throw invalid('timeZone', `“${next.timeZone}” is not a time zone. It is written like Europe/Lisbon.`);
   if (next.enrolsFrom !== null && next.enrolsUntil !== null && Date.parse(next.enrolsUntil) <= Date.parse(next.enrolsFrom))
     throw invalid('enrolsUntil', 'Enrolment ends before it begins. Set a later end or an earlier beginning.');
+  if (next.reachedPercent > next.meritPercent)
+    throw invalid(
+      change.meritPercent === undefined ? 'reachedPercent' : 'meritPercent',
+      `With merit begins at ${formatPoints(next.meritPercent)} %, and reached at ${formatPoints(next.reachedPercent)} %. Reached cannot ask for more.`,
+    );
   await run(
     db,
     `
     update course set title = $2, short_title = $3, description = $4, time_zone = $5, progress_by = $6, is_public = $7, enrols_from = $8, enrols_until = $9,
-      language = $10, pacing = $11, picture_file_id = $12, picture_alt = $13, version = version + 1 where id = $1`,
+      language = $10, pacing = $11, picture_file_id = $12, picture_alt = $13, progress_shows = $14, reached_percent = $15, merit_percent = $16, version = version + 1 where id = $1`,
     [
       courseId,
       next.title,
@@ -115,6 +127,9 @@ export async function changeSettings(db: Db, courseId: string, change: SettingsC
       next.pacing,
       next.pictureFileId,
       next.pictureFileId === null ? '' : next.pictureAlt,
+      next.progressShows,
+      decimalText(next.reachedPercent),
+      decimalText(next.meritPercent),
     ],
   );
   return getSettings(db, courseId);

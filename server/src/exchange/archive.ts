@@ -64,6 +64,9 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
   const beside = new Map((await listBeside(db, courseId)).map((row) => [row.item_id, row]));
   const policy = await getPolicyChange(db, courseId);
   const programme = await maybe<{ document: DocumentNode }>(db, 'select document from course_programme where course_id = $1', [courseId]);
+  const taskTypes = new Map(
+    (await rows<{ id: string; title: string }>(db, 'select id, title from task_type')).map((type) => [type.id, type.title]),
+  );
   const categories = new Map(plan.categories.map((c) => [c.id, c.title]));
   const seen = new Set<string>();
   // One item may stand in several units; it is written once.
@@ -90,6 +93,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
       closesAt: i.closesAt,
       estimatedMinutes: i.estimatedMinutes,
       markingMinutes: i.markingMinutes,
+      taskType: i.taskTypeId === null ? null : (taskTypes.get(i.taskTypeId) ?? null),
       doneRule: i.doneRule,
       doneScore: i.doneScore,
       releaseMode: i.releaseMode,

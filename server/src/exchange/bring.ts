@@ -127,6 +127,16 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
           )?.id ?? null);
     if (item.category !== null && category === null)
       b.problems.push(`“${item.title}” was in the category “${item.category}”, which is not here.`);
+    const taskTypeId =
+      item.taskType === null
+        ? null
+        : ((
+            await maybe<{ id: string }>(db, 'select id from task_type where removed_at is null and lower(title) = lower($1)', [
+              item.taskType,
+            ])
+          )?.id ?? null);
+    if (item.taskType !== null && taskTypeId === null)
+      b.problems.push(`“${item.title}” was a task of the type “${item.taskType}”, which this school’s list does not have.`);
     const { hasOwnPoints } = kindOfItem(item.kind);
     const {
       title: own,
@@ -168,6 +178,7 @@ async function bringItem(b: Bringing, item: ArchiveItem, unitId: string, positio
           closesAt,
           estimatedMinutes,
           markingMinutes,
+          taskTypeId,
           doneRule,
           doneScore,
           releaseMode,

@@ -343,7 +343,15 @@ function blankItem(id: string, kind: ItemKind, title: string, isStaffOnly: boole
   return {
     ...{ id, kind, title, isDraft: true, isStaffOnly, category: null, possible: 0, multiplier: 1000, isExtraCredit: false },
     ...{ counts: false, isRequired: true, announcedAt: null, opensAt: null, dueAt: null, closesAt: null, estimatedMinutes: 30 },
-    ...{ markingMinutes: 0, doneRule: kindOfItem(kind).doneRules[0], doneScore: null, releaseMode: 'hand', releaseAt: null, nextNote: '' },
+    ...{
+      markingMinutes: 0,
+      taskType: null,
+      doneRule: kindOfItem(kind).doneRules[0],
+      doneScore: null,
+      releaseMode: 'hand',
+      releaseAt: null,
+      nextNote: '',
+    },
     ...{
       opening: { needs: 'all', rules: [] },
       sections: [],

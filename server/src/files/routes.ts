@@ -1,10 +1,24 @@
-import { fileChange, fileChoice, type FileChoice, folderChange, newFolder, pastChoice, STORE_TYPES } from '@rosemary/api';
+import { fileChange, fileChoice, type FileChoice, folderChange, newFolder, pastChoice, type ScreenTable, screenTable, STORE_TYPES } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { invalid } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { addFolder, changeFile, changeFolder, getFileStore, putContent, setFilesRemoved, setFolderRemoved, takePast } from './folders.ts';
 import { storeBytes, storeFile } from './store.ts';
+import { writeSheet } from './sheetFile.ts';
+import { readTextFile, writeTable } from './tableFile.ts';
 import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
+
+function readScreenTable(text: string): ScreenTable {
+  let read: unknown;
+  try {
+    read = JSON.parse(text);
+  } catch {
+    throw invalid('file', 'The table did not arrive whole. Try again.');
+  }
+  const { error, value } = screenTable.validate(read);
+  if (error !== undefined) throw invalid('file', `This table cannot be written: ${error.message}.`);
+  return value;
+}
 
 const STORE = { types: Object.keys(STORE_TYPES), mostBytes: MOST_ARRIVING_BYTES.file };
 
@@ -19,6 +33,14 @@ async function setFolder({ db, courseId, params }: MemberContext<unknown, { read
 }
 
 export const fileRoutes: readonly Route[] = [
+  implement(api.writeTableFile, async ({ file, query, response }) => {
+    const { title, lines } = readScreenTable(await readTextFile(file.path, 'A table'));
+    response.set('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(`${title}.${query.format ?? 'csv'}`)}`);
+    if (query.format === 'xlsx')
+      response.type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet').send(await writeSheet(title, lines));
+    else response.type('text/csv').send(writeTable(lines));
+    return undefined;
+  }),
   implement(api.addFile, async ({ db, courseId, person, query, now, file }) => {
     const folderId = query.folder ?? null;
     const known = folderId === null || (await getFileStore(db, courseId)).folders.some((folder) => folder.id === folderId);

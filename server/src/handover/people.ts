@@ -40,7 +40,7 @@ export async function listActivities(db: Db, courseId: string, zone: string): Pr
     done as (
       select h.enrolment_id, 'hand-in' as kind, i.title, h.handed_in_at as at from hand_in h join own i on i.id = h.item_id where h.handed_in_at is not null
       union all select a.enrolment_id, 'answer', i.title, (select max(e.at) from quiz_answer_event e where e.attempt_id = a.id) from quiz_attempt a join own i on i.id = a.item_id
-      union all select v.enrolment_id, 'visit', i.title, v.at from visit v join own i on i.id = v.item_id
+      union all select v.enrolment_id, 'visit', i.title, v.last_at from visit v join own i on i.id = v.item_id
       union all select o.enrolment_id, 'post', i.title, o.created_at from post o join own i on i.id = o.item_id)
     select distinct on (enrolment_id, kind) enrolment_id, kind, title, to_char(at at time zone $2, 'YYYY-MM-DD') as day
     from done where at is not null order by enrolment_id, kind, at desc`,

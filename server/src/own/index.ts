@@ -1,2 +1,2 @@
 export { studentRoutes } from './routes.ts';
-export { addVisit } from './visits.ts';
+export { addVisit, forgetActivity } from './visits.ts';

@@ -27,7 +27,8 @@ export const studentRoutes: readonly Route[] = [
   implement(api.noteVisit, visit, async ({ db, courseId, params, member, body, now }) => {
     const { item, visibility } = await getVisible(db, courseId, params.itemId, member, now);
     if (visibility === 'announced') throw notFound();
-    await addVisit(db, item.id, member.enrolmentId, now, body.seconds);
+    const doing = body.hasTyped === true ? kindOfItem(item.kind).typing : 'reading';
+    await addVisit(db, item.id, member.enrolmentId, { doing, at: now, seconds: body.seconds });
   }),
   implement(api.tickItem, tick, async ({ db, courseId, params, member, body, now }) => {
     const { item, visibility } = await getVisible(db, courseId, params.itemId, member, now);

@@ -168,7 +168,8 @@ export async function makeStudentCourse(db: Db, courseId: string, member: Member
     first: first === undefined ? null : { id: first.item.id, title: first.item.title, document: text?.document ?? null },
     standing: entries.filter((_e, n) => visible[n]?.item.isStanding === true && visible[n] !== first),
     units: [...units.values()],
-    progress: share === null ? null : `${roundHalfUp(share.mul(100), 0)} %`,
+    progress: share === null || settings.progressShows === 'nothing' ? null : `${roundHalfUp(share.mul(100), 0)} %`,
+    showsClassProgress: settings.progressShows === 'class',
   };
 }
 

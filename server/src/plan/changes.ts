@@ -21,6 +21,7 @@ const ITEM_FIELDS: {
   closesAt: 'closes_at',
   estimatedMinutes: 'estimated_minutes',
   markingMinutes: 'marking_minutes',
+  taskTypeId: 'task_type_id',
   doneRule: 'done_rule',
   doneScore: 'done_score',
   releaseMode: 'release_mode',
@@ -99,6 +100,14 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
     (change.releaseAt === undefined ? before.releaseAt : change.releaseAt) === null
   )
     throw invalid('releaseAt', 'Release at a date needs its date and time.');
+  if (
+    change.taskTypeId !== undefined &&
+    change.taskTypeId !== null &&
+    change.taskTypeId !== before.taskTypeId &&
+    (await maybe(db, 'select 1 as one from task_type where id = $1 and removed_at is null', [change.taskTypeId])) === null
+  ) {
+    throw invalid('taskTypeId', 'This type of task is no longer in the school’s list. Choose another.');
+  }
   if (change.ownLevels !== undefined && change.ownLevels !== null) checkLevels('ownLevels', change.ownLevels);
   checkStaffOnly(before, change);
   await servedKind(before.kind).checkChange(db, before, change);

@@ -17,6 +17,7 @@ export const JOB_WORDS = {
   'check-keys': 'Checking the keys of a folder of questions',
   'check-ledger': 'Comparing the ledger with the grades',
   'hand-over': 'Handing final grades to the registrar',
+  'forget-activity': 'Forgetting activity older than the school keeps it',
 } as const;
 export type JobName = keyof typeof JOB_WORDS;
 

@@ -1,239 +1,141 @@
-import type { ProgressDetail, ProgressSaid, ProgressView } from '@rosemary/api';
-import {
-  classShare,
-  dayAndTime,
-  doneInWords,
-  type DoneRule,
-  isDone,
-  type ItemKind,
-  progressShare,
-  type Ratio,
-  readTotal,
-  roundHalfUp,
-  type Traces,
-  visibilityFor,
-} from '@rosemary/core';
-import { readHidden } from '../anonymity/index.ts';
-import { calculate, type CourseFacts, type FactPerson, isWorkColumn, readFacts } from '../gradebook/index.ts';
+import type { ProgressReport, ReportPerson, ReportResult, ReportWork } from '@rosemary/api';
+import { periodOf, readTotal, roundHalfUp, stepOf, toRatio } from '@rosemary/core';
+import { calculate, cellFor, type CourseFacts, type FactColumn, type FactPerson, toGraded } from '../gradebook/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
-import { type Pairs, pairsOf } from '../platform/pairs.ts';
-import { datedOf } from '../opening/index.ts';
+import { isoAt, isoOf } from '../platform/instants.ts';
+import { type ItemRow, type ReadCourse, readCourse, standingOf } from './readCourse.ts';
 
-interface ItemRow {
-  id: string;
-  kind: ItemKind;
-  title: string;
-  unit_id: string;
-  unit: string;
-  estimated_minutes: number;
-  done_rule: DoneRule;
-  done_score: number | null;
-  is_required: boolean;
-  announced_at: Date | null;
-  opens_at: Date | null;
-  due_at: Date | null;
-  closes_at: Date | null;
+interface CourseRow {
+  progress_by: 'items' | 'minutes';
+  activity_months: number;
+  shows_visits: boolean;
+  withdrawn: number;
+  samples: number;
+  drafts: number;
 }
-
-interface Course {
-  readonly facts: CourseFacts;
-  /** The column of each item’s work, where it has one. */
-  readonly columnOf: ReadonlyMap<string, string>;
-  readonly items: readonly ItemRow[];
-  readonly opened: Pairs<Date>;
-  readonly ticked: Pairs<Date>;
-  readonly last: ReadonlyMap<string, Date>;
-  readonly by: 'items' | 'minutes';
-  /** Where names are hidden no minute is told: it would lead from a student to the work that came then. */
-  readonly isHidden: (itemId: string, enrolmentId: string) => boolean;
-}
-
-async function readCourse(
-  db: Db,
-  courseId: string,
-  scope: { enrolmentId?: string; sectionIds?: readonly string[] | null },
-  now: number,
-): Promise<Course> {
-  const facts = await readFacts(db, courseId, scope);
-  const isHidden = await readHidden(db, courseId, now);
-  const items = await rows<ItemRow>(
+const getCourseRow = (db: Db, courseId: string, sectionIds: readonly string[] | null): Promise<CourseRow | null> =>
+  maybe<CourseRow & Record<string, unknown>>(
     db,
     `
-    select i.id, i.kind, i.title, u.id as unit_id, u.title as unit, i.estimated_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at
-    from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null and not u.is_standing
-    where i.course_id = $1 and i.removed_at is null and not i.is_draft order by u.position, ui.position`,
+    select c.progress_by, s.activity_months, s.shows_visits_against_results as shows_visits,
+      (select count(*) from enrolment e where e.course_id = c.id and e.role = 'student' and e.withdrawn_at is not null and not e.is_sample and ($2::uuid[] is null or e.section_id = any($2)))::int as withdrawn,
+      (select count(*) from enrolment e where e.course_id = c.id and e.is_sample)::int as samples,
+      (select count(*) from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null where i.course_id = c.id and i.is_draft and i.removed_at is null)::int as drafts
+    from course c, school s where c.id = $1`,
+    [courseId, sectionIds],
+  );
+
+/** Works with points that are no draft, in the order in which they are due; what has no date stands at the end, as in the gradebook. */
+export function worksOf(facts: CourseFacts): readonly FactColumn[] {
+  const due = (column: FactColumn): number => column.dated.dueAt ?? Infinity;
+  return facts.columns
+    .filter((column) => !column.isDraft && column.possible > 0)
+    .sort((a, b) => (due(a) === due(b) ? a.order - b.order : due(a) - due(b)));
+}
+
+/** The result of somebody, or why there is none. Finished marks count, released or not. */
+export function resultOf(facts: CourseFacts, column: FactColumn, person: FactPerson, now: number): ReportResult {
+  const { state, result } = cellFor(facts, column, person, now, false);
+  if (state === 'marked' && result !== null)
+    return typeof result === 'number' ? result : Number(roundHalfUp(toRatio(result), 0).replace('−', '-'));
+  return state === 'exempt' || state === 'missing' || state === 'outside' ? state : null;
+}
+
+function workView(facts: CourseFacts, column: FactColumn, items: ReadonlyMap<string, ItemRow>): ReportWork {
+  const item = column.itemId === null ? undefined : items.get(column.itemId);
+  return {
+    id: column.id,
+    itemId: column.itemId,
+    kind: column.kind,
+    title: column.title,
+    unitId: item?.unit_id ?? null,
+    possible: column.possible,
+    categoryId: column.categoryId,
+    periodId: periodOf(toGraded(column), facts.policy.periods)?.id ?? null,
+    taskTypeId: item?.task_type_id ?? null,
+    dueAt: isoAt(column.dated.dueAt),
+    counts: column.counts,
+  };
+}
+
+interface Known {
+  readonly emails: ReadonlyMap<string, string>;
+  readonly groups: ReadonlyMap<string, readonly string[]>;
+}
+async function readKnown(db: Db, courseId: string): Promise<Known> {
+  const found = await rows<{ id: string; email: string; groups: string[] }>(
+    db,
+    `select e.id, p.email::text as email,
+       array(select m.group_id from group_member m join course_group g on g.id = m.group_id join group_set t on t.id = g.set_id and t.removed_at is null where m.enrolment_id = e.id) as groups
+     from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student'`,
     [courseId],
   );
-  const visits = await rows<{ item_id: string; enrolment_id: string; first: Date; last: Date }>(
-    db,
-    `
-    select v.item_id, v.enrolment_id, min(v.at) as first, max(v.at) as last from visit v join enrolment e on e.id = v.enrolment_id where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`,
-    [courseId, scope.enrolmentId ?? null],
-  );
-  const ticks = await rows<{ item_id: string; enrolment_id: string; at: Date }>(
-    db,
-    'select k.item_id, k.enrolment_id, k.at from tick k join enrolment e on e.id = k.enrolment_id where e.course_id = $1',
-    [courseId],
-  );
-  const last = new Map<string, Date>();
-  for (const v of visits) {
-    if (isHidden(v.item_id, v.enrolment_id)) continue;
-    const known = last.get(v.enrolment_id);
-    if (known === undefined || known < v.last) last.set(v.enrolment_id, v.last);
-  }
-  const course = await maybe<{ progress_by: 'items' | 'minutes' }>(db, 'select progress_by from course where id = $1', [courseId]);
-  return {
-    facts,
-    columnOf: new Map(facts.columns.filter(isWorkColumn).map((column) => [column.itemId, column.id])),
-    items,
-    last,
-    by: course?.progress_by ?? 'items',
-    isHidden,
-    opened: pairsOf(
-      visits,
-      (v) => v.item_id,
-      (v) => v.enrolment_id,
-      (v) => v.first,
-    ),
-    ticked: pairsOf(
-      ticks,
-      (k) => k.item_id,
-      (k) => k.enrolment_id,
-      (k) => k.at,
-    ),
-  };
+  return { emails: new Map(found.map((row) => [row.id, row.email])), groups: new Map(found.map((row) => [row.id, row.groups])) };
 }
 
-function tracesOf(course: Course, item: ItemRow, person: FactPerson): Traces {
-  const [itemId, enrolmentId] = [item.id, person.enrolmentId];
-  const grade = course.facts.grades.get(course.columnOf.get(itemId) ?? '', enrolmentId);
-  return {
-    openedAt: course.opened.get(itemId, enrolmentId)?.getTime() ?? null,
-    tickedAt: course.ticked.get(itemId, enrolmentId)?.getTime() ?? null,
-    handedInAt: course.facts.handIns.get(itemId, enrolmentId)?.at ?? null,
-    result: grade?.raw ?? null,
-    isMarked: grade?.state === 'scored',
-    isExempt: grade?.state === 'exempt',
-  };
-}
-
-function judged(
-  course: Course,
-  item: ItemRow,
-  person: FactPerson,
-  now: number,
-): { minutes: number; isRequired: boolean; isDue: boolean; isDone: boolean } {
-  const dates = course.facts.datesFor(datedOf(item.id, item), person);
-  const visibility = visibilityFor(false, dates, now);
-  return {
-    minutes: item.estimated_minutes,
-    // What is not for this student asks nothing of them.
-    isRequired: item.is_required && course.facts.reach.isFor(item.id, person),
-    isDue: visibility === 'open' || visibility === 'closed',
-    isDone: isDone(item.done_rule, tracesOf(course, item, person), item.done_score),
-  };
-}
-
-/** A share as a whole percentage to be drawn and read; rounded half up. */
-const percent = (share: Ratio | null): number | null => (share === null ? null : Number(roundHalfUp(share.mul(100), 0)));
-
-export async function makeProgress(db: Db, courseId: string, sectionIds: readonly string[] | null, now: number): Promise<ProgressView> {
-  const course = await readCourse(db, courseId, { sectionIds }, now);
-  const units = [...new Map(course.items.map((i) => [i.unit_id, { id: i.unit_id, title: i.unit }])).values()];
-  const calculation = calculate(course.facts, now, false);
-  const people = course.facts.people.map((person) => {
-    const items = course.items.map((item) => ({ unitId: item.unit_id, ...judged(course, item, person, now) }));
+function peopleOf(course: ReadCourse, works: readonly FactColumn[], known: Known, now: number): ReportPerson[] {
+  const { facts } = course;
+  const calculation = calculate(facts, now, false);
+  return facts.people.map((person) => {
     const total = calculation.totalsOf(calculation.cellsOf(person)).soFar.ratio;
     return {
-      person,
-      total,
-      share: progressShare(items, course.by),
-      units: units.map((u) =>
-        progressShare(
-          items.filter((i) => i.unitId === u.id),
-          course.by,
-        ),
-      ),
+      enrolmentId: person.enrolmentId,
+      familyName: person.familyName,
+      givenName: person.givenName,
+      userName: known.emails.get(person.enrolmentId) ?? '',
+      sectionId: person.sectionId,
+      groupIds: known.groups.get(person.enrolmentId) ?? [],
+      steps: course.items.map((item) => stepOf(standingOf(course, item, person, now))).join(''),
+      lastVisit: isoOf(course.last.get(person.enrolmentId) ?? null),
+      soFar: readTotal(total, facts.policy.decimals, [])?.percent ?? null,
+      results: works.map((column) => resultOf(facts, column, person, now)),
     };
   });
-  const name = (p: FactPerson): string => `${p.familyName}, ${p.givenName}`;
-  const read = (p: (typeof people)[number] | undefined): string | null =>
-    p === undefined ? null : `${name(p.person)}, ${readTotal(p.total, course.facts.policy.decimals, [])?.percent ?? ''} %`;
-  const saidOf = (sectionId: string | null): ProgressSaid => {
-    const own = people.filter((p) => sectionId === null || p.person.sectionId === sectionId);
-    const shares = own.flatMap((p) => (p.share === null ? [] : [p.share]));
-    const most = shares.reduce<Ratio | null>((best, share) => (best === null || share.compare(best) > 0 ? share : best), null);
-    const furthest = own.filter((p) => p.share !== null && most !== null && p.share.equals(most));
-    const ranked = own.filter((p) => p.total !== null).sort((a, b) => (a.total as Ratio).compare(b.total as Ratio));
-    return {
-      sectionId,
-      classShare: percent(classShare(own.map((p) => p.share))),
-      // Where nobody has done anything yet, nobody is furthest.
-      furthest: most === null || most.equals(0) ? null : { names: furthest.map((p) => name(p.person)), share: percent(most) ?? 0 },
-      highest: read(ranked.at(-1)),
-      lowest: read(ranked[0]),
-    };
-  };
-  const sections = [...new Set(people.map((p) => p.person.sectionId))].filter((id) => id !== null);
+}
+
+export async function makeReport(db: Db, courseId: string, sectionIds: readonly string[] | null, now: number): Promise<ProgressReport> {
+  const [course, row, known, taskTypes, groups] = await Promise.all([
+    readCourse(db, courseId, { sectionIds }, now),
+    getCourseRow(db, courseId, sectionIds),
+    readKnown(db, courseId),
+    rows<{ id: string; title: string }>(
+      db,
+      'select t.id, t.title from task_type t where exists (select 1 from item i where i.task_type_id = t.id and i.course_id = $1) order by t.position, t.title',
+      [courseId],
+    ),
+    rows<{ id: string; title: string }>(
+      db,
+      "select g.id, s.title || ': ' || g.title as title from course_group g join group_set s on s.id = g.set_id where s.course_id = $1 and s.removed_at is null order by s.position, g.position",
+      [courseId],
+    ),
+  ]);
+  const { facts, items } = course;
+  const works = worksOf(facts);
+  const byId = new Map(items.map((item) => [item.id, item]));
+  const workById = new Map(works.map((column) => [column.itemId, workView(facts, column, byId)]));
   return {
-    units,
-    by: course.by,
-    said: [saidOf(null), ...sections.map(saidOf)],
-    people: people.map((p) => ({
-      enrolmentId: p.person.enrolmentId,
-      name: name(p.person),
-      sectionId: p.person.sectionId,
-      units: p.units.map(percent),
-      all: percent(p.share),
-      lastVisit: course.last.get(p.person.enrolmentId)?.toISOString() ?? null,
-      soFar: readTotal(p.total, course.facts.policy.decimals, [])?.percent ?? null,
+    by: row?.progress_by ?? 'items',
+    units: [...new Map(items.map((i) => [i.unit_id, { id: i.unit_id, title: i.unit }])).values()],
+    items: items.map((i) => ({
+      id: i.id,
+      kind: i.kind,
+      title: i.title,
+      unitId: i.unit_id,
+      minutes: i.estimated_minutes,
+      dueAt: isoOf(i.due_at),
+      periodId:
+        workById.get(i.id)?.periodId ??
+        periodOf({ periodId: null, dueAt: (i.due_at ?? i.opens_at)?.getTime() ?? null }, facts.policy.periods)?.id ??
+        null,
     })),
+    works: works.map((column) => workView(facts, column, byId)),
+    categories: facts.policy.categories.map(({ id, title }) => ({ id, title })),
+    periods: facts.policy.periods.map(({ id, title }) => ({ id, title })),
+    taskTypes,
+    groups,
+    people: peopleOf(course, works, known, now),
+    left: { withdrawn: row?.withdrawn ?? 0, samples: row?.samples ?? 0, drafts: row?.drafts ?? 0 },
+    showsVisitsAgainstResults: row?.shows_visits ?? true,
+    activityMonths: row?.activity_months ?? 24,
   };
-}
-
-function howDone(course: Course, item: ItemRow, person: FactPerson, now: number): string {
-  const traces = tracesOf(course, item, person);
-  const isHidden = course.isHidden(item.id, person.enrolmentId);
-  const at = (time: number): string => (isHidden ? '' : ` ${dayAndTime(time, course.facts.zone, now)}`);
-  if (traces.isExempt) return 'exempt';
-  if (traces.handedInAt !== null) return `handed in${at(traces.handedInAt)}`;
-  if (traces.isMarked) return 'marked';
-  return traces.openedAt !== null ? `first opened${at(traces.openedAt)}` : 'never opened';
-}
-
-/** How one student's share came about, item by item. */
-export function makeDetail(course: Course, person: FactPerson, now: number): ProgressDetail {
-  const own = course.items.filter((item) => course.facts.reach.isFor(item.id, person));
-  const items = own.map((item) => {
-    const state = judged(course, item, person, now);
-    return {
-      id: item.id,
-      kind: item.kind,
-      title: item.title,
-      unit: item.unit,
-      unitId: item.unit_id,
-      isDone: state.isDone,
-      isOpen: state.isDue,
-      rule: doneInWords(item.done_rule, item.done_score, item.kind) + (item.is_required ? '' : ', not required'),
-      how: howDone(course, item, person, now),
-      minutes: item.estimated_minutes,
-    };
-  });
-  const counted = own.map((item) => judged(course, item, person, now)).filter((i) => i.isRequired && i.isDue);
-  const done = counted.filter((i) => i.isDone).length;
-  return {
-    name: `${person.givenName} ${person.familyName}`,
-    share: `${done} of ${counted.length} required items that are open or past`,
-    items,
-  };
-}
-
-export async function readDetail(
-  db: Db,
-  courseId: string,
-  enrolmentId: string,
-  now: number,
-): Promise<{ course: Course; person: FactPerson | null }> {
-  const course = await readCourse(db, courseId, { enrolmentId }, now);
-  return { course, person: course.facts.people[0] ?? null };
 }

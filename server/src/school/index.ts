@@ -1,1 +1,2 @@
+export { changeTaskTypes } from './progressSetting.ts';
 export { schoolRoutes } from './routes.ts';

@@ -1,4 +1,5 @@
 import {
+  activitySetting,
   embedHosts,
   jobAgain,
   type ListsDone,
@@ -8,6 +9,7 @@ import {
   personChange,
   type School,
   storageLimits,
+  taskTypesChange,
   termChange,
 } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
@@ -23,6 +25,7 @@ import { listFailures, tryAgain } from '../platform/jobFailures.ts';
 import type { JobName } from '../platform/jobs.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { addTerm, changeTerm, listTerms } from '../term/index.ts';
+import { changeActivitySetting, changeTaskTypes, getActivitySetting, listTaskTypes } from './progressSetting.ts';
 import { bringLists, previewLists } from './lists.ts';
 
 async function makeSchool(db: Db): Promise<School> {
@@ -49,6 +52,10 @@ async function makeSchool(db: Db): Promise<School> {
 const withSchool = async (db: Db, id: string): Promise<{ id: string; school: School }> => ({ id, school: await makeSchool(db) });
 
 export const schoolRoutes: readonly Route[] = [
+  implement(api.listTaskTypes, ({ db }) => listTaskTypes(db)),
+  implement(api.changeTaskTypes, taskTypesChange, ({ db, body, now }) => changeTaskTypes(db, body, now)),
+  implement(api.getActivitySetting, ({ db }) => getActivitySetting(db)),
+  implement(api.changeActivitySetting, activitySetting, ({ db, body }) => changeActivitySetting(db, body)),
   implement(api.getLedgerChecks, async ({ db }) => ({ checks: await listLedgerChecks(db) })),
   implement(api.checkLedgerNow, async ({ db, now }) => {
     await compareLedger(db, now);

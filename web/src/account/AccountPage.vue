@@ -1,10 +1,19 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import type { ActivitySetting } from '@rosemary/api';
+import { countOf, DOING_WORDS, DOINGS } from '@rosemary/core';
+import { onMounted, ref } from 'vue';
+import { call } from '../platform/call.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import PasswordForm from './PasswordForm.vue';
 import SessionList from './SessionList.vue';
 
 /** What belongs to a person and to no course: their password, and where they are signed in. */
 const session = useSession();
+const activity = ref<ActivitySetting | null>(null);
+onMounted(async () => {
+  activity.value = await call(api.getActivitySetting, {}).catch(() => null);
+});
 </script>
 
 <template>
@@ -18,6 +27,15 @@ const session = useSession();
       <SessionList />
       <PasswordForm />
     </div>
+    <section v-if="activity" class="recorded">
+      <h2>What is recorded of you</h2>
+      <p>
+        As a student, what you do in a course is noted by day and item:
+        <template v-for="(doing, n) in DOINGS" :key="doing">{{ n === 0 ? '' : '; ' }}{{ DOING_WORDS[doing] }}</template
+        >. Those who teach the course see it. It is kept for {{ countOf(activity.months, 'month') }}; after that only the day on which you
+        first opened an item stays. What you hand in, write and are given is kept with the course.
+      </p>
+    </section>
   </div>
 </template>
 
@@ -32,6 +50,10 @@ const session = useSession();
   grid-template-columns: minmax(0, 1fr) 400px;
   gap: 24px 64px;
   margin-top: 24px;
+}
+.recorded {
+  max-width: 720px;
+  margin-top: 32px;
 }
 @media (max-width: 860px) {
   .parts {

@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { CourseSettings, RosterMember, JoinedSection, SectionMoved, SectionSetting, SettingsChange } from '@rosemary/api';
-import { writeDate, savedWords } from '@rosemary/core';
+import type {
+  CourseSettings,
+  RosterMember,
+  JoinedSection,
+  ProgressShown,
+  SectionMoved,
+  SectionSetting,
+  SettingsChange,
+} from '@rosemary/api';
+import { formatPoints, parsePoints, writeDate, savedWords } from '@rosemary/core';
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import CourseLife from './CourseLife.vue';
@@ -72,6 +80,11 @@ async function set(change: Omit<SettingsChange, 'version'>): Promise<void> {
     const pointers = error.problem.pointers ?? [{ field: Object.keys(change)[0] ?? 'title', text: error.message }];
     faults.value = Object.fromEntries(pointers.map((p) => [p.field, p.text]));
   }
+}
+function setShare(field: 'reachedPercent' | 'meritPercent', typed: string): void {
+  const parsed = parsePoints(typed);
+  if (parsed.ok) void set({ [field]: parsed.value });
+  else faults.value = { [field]: parsed.reason };
 }
 async function setSection(section: SectionSetting, change: { title?: string; meetingDays?: number[] | null }): Promise<void> {
   faults.value = {};
@@ -225,6 +238,29 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
               <option value="minutes">the minutes they ask</option>
             </ChoiceField></label
           >
+          <label class="field"
+            ><span class="label">Students see of their progress</span
+            ><ChoiceField :model-value="settings.progressShows" @change="set({ progressShows: $event as ProgressShown })">
+              <option value="nothing">nothing</option>
+              <option value="own">how far they are themselves</option>
+              <option value="class">also how far the class is, of five students at least</option>
+            </ChoiceField></label
+          >
+          <div class="two-columns">
+            <label class="field"
+              ><span class="label">Objective reached from, in % of the points</span
+              ><LineInput
+                inputmode="decimal"
+                :value="formatPoints(settings.reachedPercent)"
+                @commit="setShare('reachedPercent', $event)" /></label
+            ><label class="field"
+              ><span class="label">With merit from, in %</span
+              ><LineInput inputmode="decimal" :value="formatPoints(settings.meritPercent)" @commit="setShare('meritPercent', $event)"
+            /></label>
+          </div>
+          <p v-if="faults.reachedPercent || faults.meritPercent" class="fault" role="alert">
+            {{ faults.reachedPercent ?? faults.meritPercent }}
+          </p>
           <h2>Its picture</h2>
           <template v-if="settings.picture">
             <img class="picture" :src="settings.picture.src" :alt="settings.picture.alt" />

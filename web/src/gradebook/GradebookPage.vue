@@ -219,6 +219,24 @@ async function classSoFar(): Promise<void> {
 onMounted(() => {
   if (route.query.of === 'class') void classSoFar();
 });
+/** An address may name a student, and a column: their cell is chosen, with its working; without a column it is the total so far. */
+const stopNamed = watch(
+  [rows, columns],
+  () => {
+    const { student, column: named } = route.query;
+    if (typeof student !== 'string' || rows.value.length === 0 || columns.value.length === 0) return;
+    stopNamed();
+    const [r, c] = [
+      rows.value.findIndex((one) => one.enrolmentId === student),
+      columns.value.findIndex((one) => (typeof named === 'string' ? one.columnId === named : one.kind === 'soFar')),
+    ];
+    if (r >= 0 && c >= 0)
+      void nextTick(() => {
+        cursor.goTo(r, c);
+      });
+  },
+  { flush: 'post' },
+);
 /** Said or left unsaid: the history of the cell is read anew, and the hand is back in the grid. */
 async function leaveReason(): Promise<void> {
   changedAfter.value = null;

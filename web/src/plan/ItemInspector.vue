@@ -9,6 +9,7 @@ import ObjectivesField from '../objectives/ObjectivesField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { kindTitle } from '../parts/kinds.ts';
+import TaskTypeField from './TaskTypeField.vue';
 import ReleaseFields from './ReleaseFields.vue';
 import CopiesField from './CopiesField.vue';
 import { SHOWN_KINDS } from '../kinds/kinds.ts';
@@ -210,6 +211,13 @@ const DONE: Record<DoneRule, string> = {
       <p v-if="faults.estimatedMinutes || faults.markingMinutes" class="fault" role="alert">
         {{ faults.estimatedMinutes ?? faults.markingMinutes }}
       </p>
+      <TaskTypeField
+        v-if="isWork"
+        :model-value="item.taskTypeId"
+        :fault="faults.taskTypeId"
+        :can-edit="canEdit"
+        @change="set({ taskTypeId: $event })"
+      />
       <label class="field"
         ><span class="label">Done when</span
         ><ChoiceField :model-value="item.doneRule" @change="set({ doneRule: $event as never })">

@@ -1,6 +1,6 @@
 import type { RippleAnswer } from '@rosemary/api';
 import { addressOf, type AnswerOf, type BodyOf, type Endpoint, type GradeMoving, type ParamsOf } from '@rosemary/api/endpoints';
-import { ask, askWithBytes, askWithFile, hooks } from './http.ts';
+import { ask, askForFile, askWithBytes, askWithFile, hooks } from './http.ts';
 
 type WithBody = { readonly body: object };
 /** What is sent is only read, whatever the schema's own type says. */
@@ -90,6 +90,10 @@ export async function callWithFile<E extends Uploading>(
 export async function callWithForm<E extends Uploading>(at: E, params: ParamsOf<E>, form: FormData): Promise<AnswerOf<E>> {
   return (await ask('post', addressOf(at, params), form)).answer as AnswerOf<E>;
 }
+
+/** Sends a form with a file in it, for another file. */
+export const callForFile = <E extends Uploading & { readonly isStream: true }>(at: E, params: ParamsOf<E>, form: FormData): Promise<Blob> =>
+  askForFile(addressOf(at, params), form);
 
 /** A part of a file, as bytes. */
 export async function callWithBytes<E extends Endpoint>(

@@ -109,6 +109,13 @@ export async function ask(method: string, path: string, body?: unknown, more: Re
   }
 }
 
+/** Sends a form and takes a file back: its bytes. */
+export async function askForFile(path: string, form: FormData): Promise<Blob> {
+  const response = await once('post', `/api${path}`, form, {});
+  if (response.ok) return response.blob();
+  throw new HttpProblem((await response.json().catch((): Problem => ({ ...away, status: response.status }))) as Problem);
+}
+
 /** A part of a file, as bytes. */
 export async function askWithBytes(path: string, bytes: Blob, signal: AbortSignal): Promise<unknown> {
   let response: Response;

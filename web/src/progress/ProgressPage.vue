@@ -1,270 +1,133 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { ProgressDetail, ProgressView } from '@rosemary/api';
-import { dayAndTime, minutesInWords, spanInWords } from '@rosemary/core';
-import { interpolateRgb } from 'd3';
-import { computed, onMounted, ref, watch } from 'vue';
+import type { ProgressRhythm } from '@rosemary/api';
+import { countOf, dayAndTime } from '@rosemary/core';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import DateField from '../parts/DateField.vue';
-import ItemGlyph from '../parts/ItemGlyph.vue';
-import { call } from '../platform/call.ts';
-import { useCourse } from '../stores/courseStore.ts';
-import { useSession } from '../stores/sessionStore.ts';
-import PlainTable from '../parts/PlainTable.vue';
 import ActButton from '../parts/ActButton.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
+import { call } from '../platform/call.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import HowFarSheet from './HowFarSheet.vue';
+import { useReport } from './useReport.ts';
 
+/** The report of a course, sheet under sheet: how far, results, objectives, rhythm, visits against results. */
+// What stands below the first screen comes after it.
+const ResultsSheet = defineAsyncComponent(() => import('./ResultsSheet.vue'));
+const ObjectivesSheet = defineAsyncComponent(() => import('./ObjectivesSheet.vue'));
+const RhythmSheet = defineAsyncComponent(() => import('./RhythmSheet.vue'));
+const VisitsSheet = defineAsyncComponent(() => import('./VisitsSheet.vue'));
 const route = useRoute();
 const router = useRouter();
 const course = useCourse();
-const session = useSession();
 const courseId = computed(() => String(route.params.courseId));
-const view = ref<ProgressView | null>(null);
-const detail = ref<ProgressDetail | null>(null);
-const fault = ref('');
-const sortBy = ref<'name' | 'all' | 'visit'>('name');
-const onlyUnit = ref<string | null>(null);
-const seeOn = ref('');
+const { report, fault, groupId, periodId, looked, load } = useReport(courseId);
+const rhythm = shallowRef<ProgressRhythm | null>(null);
+const rhythmFault = ref('');
 onMounted(async () => {
+  await load();
   try {
-    view.value = await call(api.getProgress, { courseId: courseId.value });
+    rhythm.value = await call(api.getProgressRhythm, { courseId: courseId.value });
   } catch (error) {
-    fault.value = error instanceof Error ? error.message : '';
+    rhythmFault.value = error instanceof Error ? error.message : '';
   }
 });
-const person = computed(() => (typeof route.query.person === 'string' ? route.query.person : null));
-watch(
-  person,
-  async (id) => {
-    detail.value = null;
-    if (id !== null)
-      try {
-        detail.value = await call(api.getProgressOf, { courseId: courseId.value, enrolmentId: id });
-      } catch (error) {
-        fault.value = error instanceof Error ? error.message : '';
-      }
+const person = computed({
+  get: () => (typeof route.query.person === 'string' ? route.query.person : null),
+  set: (id) => {
+    void router.replace({ query: id === null ? {} : { person: id } });
   },
-  { immediate: true },
-);
-/** Two names as they are; of more, the first and how many others. */
-const inShort = (names: readonly string[]): string => (names.length <= 2 ? names.join('; ') : `${names[0]} and ${names.length - 1} others`);
-/** What is said follows the section that is chosen. */
-const said = computed(() => view.value?.said.find((s) => s.sectionId === course.sectionId) ?? null);
-const people = computed(() =>
-  (view.value?.people ?? [])
-    .filter((p) => course.sectionId === null || p.sectionId === course.sectionId)
-    .slice()
-    .sort((a, b) =>
-      sortBy.value === 'name'
-        ? a.name.localeCompare(b.name)
-        : sortBy.value === 'all'
-          ? (b.all ?? -1) - (a.all ?? -1)
-          : (b.lastVisit ?? '').localeCompare(a.lastVisit ?? ''),
-    ),
-);
-const shade = (share: number): string =>
-  session.theme === 'dark' ? interpolateRgb('#4d6657', '#A9C9B6')(share / 100) : interpolateRgb('#9DB5A4', '#4A6B58')(share / 100);
-function choose(id: string, unit: string | null): void {
-  onlyUnit.value = unit;
-  void router.replace({ query: { person: id } });
-}
-const units = computed(() => {
-  const list: { id: string; title: string; items: ProgressDetail['items'][number][] }[] = [];
-  for (const i of detail.value?.items ?? []) {
-    if (onlyUnit.value !== null && i.unitId !== onlyUnit.value) continue;
-    const last = list.find((u) => u.id === i.unitId);
-    if (last) last.items.push(i);
-    else list.push({ id: i.unitId, title: i.unit, items: [i] });
-  }
-  return list;
 });
-const visit = (at: string | null): string =>
-  at === null ? 'never' : Date.parse(at) > course.now ? 'just now' : `${spanInWords(course.now - Date.parse(at))} ago`;
-async function seeAs(): Promise<void> {
-  if (person.value === null) return;
-  session.startSeeAs({
-    courseId: courseId.value,
-    enrolmentId: person.value,
-    on: seeOn.value === '' ? null : new Date(`${seeOn.value}T12:00:00`).toISOString(),
-  });
-  await course.load(courseId.value);
-  await router.push({ name: 'own-week', params: { courseId: courseId.value } });
+const SHEETS = [
+  ['how-far-sheet', 'How far'],
+  ['results-sheet', 'Results'],
+  ['objectives-sheet', 'Objectives'],
+  ['rhythm-sheet', 'Rhythm'],
+  ['visits-sheet', 'Visits and results'],
+] as const;
+const sheets = computed(() => SHEETS.filter(([id]) => id !== 'visits-sheet' || report.value?.showsVisitsAgainstResults === true));
+function goTo(id: string): void {
+  document.getElementById(id)?.scrollIntoView({ block: 'start' });
 }
-const short = (title: string): string => {
-  const word = title.replace(/^(The|A) /, '').split(' ')[0] ?? title;
-  return word.charAt(0).toUpperCase() + word.slice(1);
+const print = (): void => {
+  window.print();
 };
+const weekWords = computed(() =>
+  course.weeks === null
+    ? ''
+    : course.weeks[0] === course.weeks[1]
+      ? `week ${course.weeks[0]}`
+      : `weeks ${course.weeks[0]} to ${course.weeks[1]}`,
+);
+/** What is looked at, over the printed report. */
+const about = computed(() =>
+  [
+    course.head?.about,
+    course.head?.sections.find((s) => s.id === course.sectionId)?.title,
+    report.value?.groups.find((g) => g.id === groupId.value)?.title,
+    report.value?.periods.find((p) => p.id === periodId.value)?.title,
+    weekWords.value,
+    dayAndTime(course.now, course.zone, course.now),
+  ]
+    .filter(Boolean)
+    .join(' · '),
+);
+/** What does not count, once for the whole report. */
+const left = computed(() => {
+  const l = report.value?.left;
+  if (l === undefined) return '';
+  const parts = [
+    l.withdrawn > 0 ? countOf(l.withdrawn, 'student who has withdrawn', 'students who have withdrawn') : '',
+    l.samples > 0 ? countOf(l.samples, 'sample student') : '',
+    l.drafts > 0 ? countOf(l.drafts, 'draft') : '',
+  ].filter(Boolean);
+  return parts.length === 0 ? '' : `Left out: ${parts.join(', ')}. `;
+});
 </script>
 
 <template>
-  <div class="two progress">
-    <section class="matrix" aria-label="The class">
-      <p v-if="fault" class="fault">{{ fault }}</p>
-      <div v-if="view" class="top soft">
-        <span v-if="said && said.classShare !== null"
-          >{{ course.sectionId === null ? 'The class' : 'This section' }} has done {{ said.classShare }} % of what is open{{
-            view.by === 'minutes' ? ', by minutes' : ''
-          }}.</span
-        ><span v-if="said?.furthest">Furthest, at {{ said.furthest.share }} %: {{ inShort(said.furthest.names) }}.</span
-        ><label class="end"
-          >order
-          <ChoiceField v-model="sortBy" style="width: auto">
-            <option value="name">by name</option>
-            <option value="all">by share</option>
-            <option value="visit">by last visit</option>
+  <div class="report">
+    <header class="print-only">
+      <h1>{{ course.head?.title }}</h1>
+      <p>{{ about }}</p>
+    </header>
+    <p v-if="fault" class="fault" role="alert">{{ fault }} <ActButton look="act" @click="load">Try again</ActButton></p>
+    <div v-else-if="!report"><div v-for="n in 14" :key="n" class="skeleton" style="height: 18px; margin-top: 8px" /></div>
+    <template v-else>
+      <nav class="bar-line no-print" aria-label="Sheets of the report">
+        <ActButton v-for="[id, word] in sheets" :key="id" look="act" @click="goTo(id)">{{ word }}</ActButton>
+        <label v-if="report.groups.length > 0"
+          >group
+          <ChoiceField v-model="groupId" is-word>
+            <option value="">all</option>
+            <option v-for="g in report.groups" :key="g.id" :value="g.id">{{ g.title }}</option>
           </ChoiceField></label
         >
-      </div>
-      <p v-if="view && view.people.length === 0" class="soft">Students will stand here, with how far each is in every unit.</p>
-      <div v-if="!view && !fault"><div v-for="n in 14" :key="n" class="skeleton" style="height: 18px; margin-top: 8px" /></div>
-      <PlainTable look="bare" v-if="view && view.people.length > 0">
-        <thead>
-          <tr>
-            <th />
-            <th v-for="u in view.units" :key="u.id" :title="u.title">{{ short(u.title) }}</th>
-            <th class="num">done</th>
-            <th class="num">so far</th>
-            <th class="num">last visit</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in people" :key="p.enrolmentId" :class="{ on: p.enrolmentId === person }">
-            <th scope="row">
-              <ActButton look="act" class="ink" @click="choose(p.enrolmentId, null)">{{ p.name }}</ActButton>
-            </th>
-            <td v-for="(share, n) in p.units" :key="n">
-              <ActButton
-                class="bar"
-                :aria-label="`${p.name}, ${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`"
-                :title="`${view.units[n]?.title}: ${share === null ? 'nothing open yet' : `${share} %`}`"
-                @click="choose(p.enrolmentId, view.units[n]?.id ?? null)"
-              >
-                <span v-if="share !== null" :style="{ width: `${share}%`, background: shade(share) }" />
-              </ActButton>
-            </td>
-            <td class="num">
-              <ActButton look="act" class="ink" @click="choose(p.enrolmentId, null)">{{ p.all === null ? '·' : `${p.all} %` }}</ActButton>
-            </td>
-            <td class="num soft">{{ p.soFar ?? '·' }}</td>
-            <td class="num soft">{{ visit(p.lastVisit) }}</td>
-          </tr>
-        </tbody>
-      </PlainTable>
-      <p v-if="view && (said?.highest || said?.lowest)" class="label" style="padding-top: 12px">
-        Highest total {{ said?.highest }} · lowest {{ said?.lowest }}
+        <label v-if="report.periods.length > 0"
+          >period
+          <ChoiceField v-model="periodId" is-word>
+            <option value="">all</option>
+            <option v-for="p in report.periods" :key="p.id" :value="p.id">{{ p.title }}</option>
+          </ChoiceField></label
+        >
+        <span v-if="weekWords" class="soft"
+          >{{ weekWords }} only · <ActButton look="act" @click="course.weeks = null">all weeks</ActButton></span
+        >
+        <span class="end"><ActButton look="act" @click="print">Print, or save as PDF</ActButton></span>
+      </nav>
+      <HowFarSheet id="how-far-sheet" v-model:person="person" :report="report" :looked="looked" />
+      <ResultsSheet id="results-sheet" :report="report" :looked="looked" />
+      <ObjectivesSheet id="objectives-sheet" :report="report" :looked="looked" :course-id="courseId" />
+      <p v-if="rhythmFault" class="fault" role="alert">{{ rhythmFault }}</p>
+      <RhythmSheet v-if="rhythm" id="rhythm-sheet" :report="report" :looked="looked" :rhythm="rhythm" />
+      <VisitsSheet v-if="report.showsVisitsAgainstResults" id="visits-sheet" :report="report" :looked="looked" :course-id="courseId" />
+      <p class="foot">
+        As of {{ dayAndTime(course.now, course.zone, course.now) }}. {{ left }}Shares count required items that are open or past for a
+        student. Results are finished marks, released or not, as shares of the points; who is exempt, missing or not marked is in no plot.
+        Results of work that is marked without names count once the names are told.
       </p>
-    </section>
-    <aside class="inspector side" aria-label="One student">
-      <template v-if="person && detail">
-        <h3>{{ detail.name }}</h3>
-        <p class="soft">{{ detail.share }}</p>
-        <p v-if="course.head?.role === 'instructor'" class="as">
-          <ActButton look="act" @click="seeAs">See as this student</ActButton>
-        </p>
-        <DateField
-          v-if="course.head?.role === 'instructor'"
-          :model-value="seeOn === '' ? null : seeOn"
-          label="on a day; empty is today"
-          :zone="course.zone"
-          :now="course.now"
-          is-day
-          @change="seeOn = $event ?? ''"
-        />
-        <p v-if="onlyUnit"><ActButton look="act" @click="onlyUnit = null">all units</ActButton></p>
-        <section v-for="u in units" :key="u.id">
-          <h4>{{ u.title }}</h4>
-          <ul>
-            <li v-for="i in u.items" :key="i.id" :class="{ soft: !i.isOpen }">
-              <span class="tick" :aria-label="i.isDone ? 'done' : 'not done'">{{ i.isDone ? '✓' : '–' }}</span><span
-                ><ItemGlyph :kind="i.kind" /> {{ i.title }}<br /><span class="label"
-                  >{{ i.isOpen ? i.how : 'not open yet' }} · {{ i.rule }} · {{ minutesInWords(i.minutes) }}</span
-                ></span
-              >
-            </li>
-          </ul>
-        </section>
-      </template>
-      <p v-else-if="person" class="soft">Reading…</p>
-      <p v-else class="soft">
-        Choose a student, or one bar, to see the items behind it.
-        {{ view ? `Shares count required items that are open or past, as of ${dayAndTime(course.now, course.zone, course.now)}.` : '' }}
-      </p>
-    </aside>
+    </template>
   </div>
 </template>
 
-<style scoped>
-.progress {
-  flex: 1;
-}
-.matrix {
-  flex: 1;
-  background: var(--paper);
-  padding: 14px 22px 30px;
-  min-width: 0;
-  overflow-x: auto;
-}
-.top {
-  display: flex;
-  gap: 14px;
-  padding-bottom: 8px;
-  align-items: baseline;
-}
-:deep(table) {
-  width: 100%;
-}
-th {
-  font-weight: 400;
-  text-align: left;
-  padding: 0 8px 0 0;
-  white-space: nowrap;
-}
-thead th {
-  color: var(--soft);
-  font-size: 12.5px;
-  padding-bottom: 4px;
-}
-td {
-  padding: 6px 10px 6px 0;
-  white-space: nowrap;
-}
-.bar {
-  display: block;
-  width: 100%;
-  min-width: 44px;
-  height: 14px;
-  background: var(--frost2);
-  border: 0;
-  padding: 0;
-  cursor: pointer;
-}
-.bar span {
-  display: block;
-  height: 14px;
-}
-.ink {
-  color: var(--ink);
-}
-.side {
-  width: 380px;
-  background: var(--mist);
-}
-h4 {
-  font: 500 15px/22px var(--serif);
-  margin: 14px 0 2px;
-}
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-}
-li {
-  display: grid;
-  grid-template-columns: 18px 1fr;
-  padding: 4px 0;
-  border-top: 1px solid var(--frost);
-}
-.as {
-  padding: 6px 0;
-}
-</style>
+<style src="./report.css"></style>

@@ -188,7 +188,9 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
       <router-link :to="{ name: 'school-registrar' }">Final grades</router-link>
       <span class="soft">the registrar, his letters, who has handed over</span> ·
       <router-link :to="{ name: 'school-storage' }">Storage</router-link>
-      <span class="soft">what files take, by course and person, and how much there may be</span>
+      <span class="soft">what files take, by course and person, and how much there may be</span> ·
+      <router-link :to="{ name: 'school-progress' }">Progress</router-link>
+      <span class="soft">types of task, for how long activity is kept</span>
     </p>
     <div v-if="school" class="columns">
       <section>

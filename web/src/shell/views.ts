@@ -131,6 +131,7 @@ const OUTSIDE: Readonly<Record<string, string>> = {
   'school-lists': 'Import lists',
   'school-registrar': 'Final grades',
   'school-storage': 'Storage',
+  'school-progress': 'Progress',
   account: 'Your account',
   'new-course': 'New course',
   'all-calendar': 'Calendar',

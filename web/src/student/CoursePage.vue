@@ -12,9 +12,12 @@ const route = useRoute();
 const course = useCourse();
 const view = ref<StudentCourse | null>(null);
 const fault = ref('');
+const classShare = ref<string | null>(null);
 onMounted(async () => {
+  const at = { courseId: String(route.params.courseId) };
   try {
-    view.value = await call(api.getOwnOutline, { courseId: String(route.params.courseId) });
+    view.value = await call(api.getOwnOutline, at);
+    if (view.value.showsClassProgress) classShare.value = (await call(api.getClassProgress, at)).share;
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
@@ -39,7 +42,9 @@ onMounted(async () => {
       </li>
     </ul>
     <p v-if="view" class="soft">
-      <template v-if="view.progress">You have done {{ view.progress }} of what is open so far. </template>
+      <template v-if="view.progress"
+        >You have done {{ view.progress }} of what is open so far{{ classShare ? `; the class ${classShare}` : '' }}.
+      </template>
       <router-link :to="{ name: 'programme', params: { courseId: route.params.courseId } }">The course programme</router-link>
     </p>
     <p v-if="view && view.units.length === 0" class="soft">Nothing is open here yet. Units and their items will stand here.</p>

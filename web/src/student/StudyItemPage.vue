@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { StudentItem } from '@rosemary/api';
 import { dayAndTime, kindOfItem, pointsInWords, minutesInWords, ownReason } from '@rosemary/core';
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { SHOWN_KINDS } from '../kinds/kinds.ts';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -11,6 +11,7 @@ import { useEvents } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import { useVisit } from './useVisit.ts';
 import ReturnedView from './ReturnedView.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import { usePageTitle } from '../platform/usePageTitle.ts';
@@ -24,17 +25,16 @@ usePageTitle(() => item.value?.title);
 const fault = ref('');
 const base = computed(() => ({ courseId: String(route.params.courseId), itemId: String(route.params.itemId) }));
 const isLooking = computed(() => session.seeAs !== null);
-const openedAt = Date.now();
+const visits = useVisit((visit) => {
+  if (!isLooking.value && item.value !== null && item.value.visibility !== 'announced')
+    void call(api.noteVisit, base.value, visit).catch(() => undefined);
+});
 async function load(): Promise<void> {
   try {
     item.value = await call(api.getOwnItem, base.value);
   } catch (error) {
     fault.value = error instanceof Error ? error.message : '';
   }
-}
-async function countVisit(seconds: number): Promise<void> {
-  if (!isLooking.value && item.value !== null && item.value.visibility !== 'announced')
-    await call(api.noteVisit, base.value, { seconds }).catch(() => undefined);
 }
 useEvents(
   computed(() => String(route.params.courseId)),
@@ -44,11 +44,7 @@ useEvents(
 );
 onMounted(async () => {
   await load();
-  await countVisit(0);
-});
-onBeforeUnmount(() => {
-  const seconds = Math.min(3600, Math.round((Date.now() - openedAt) / 1000));
-  if (seconds >= 10) void countVisit(seconds);
+  visits.begin();
 });
 async function setTick(isTicked: boolean): Promise<void> {
   try {

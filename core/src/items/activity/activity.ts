@@ -10,6 +10,7 @@ export const activity: KindOfItem = {
   canStand: false,
   column: 'always',
   doneRules: ['marked', 'score', 'never'],
+  typing: 'reading',
   ...HANDED_IN,
   begins: { possible: 10_000, estimatedMinutes: 60, markingMinutes: 0, releaseMode: 'finished', counts: true },
   faults: NO_FAULTS,

@@ -9,6 +9,7 @@ export const assignment: KindOfItem = {
   canStand: false,
   column: 'always',
   doneRules: WORK_RULES,
+  typing: 'writing',
   ...HANDED_IN,
   // Each mark goes out as it is finished, unless the teacher holds them for one day.
   begins: { possible: 10_000, estimatedMinutes: 60, markingMinutes: 8, releaseMode: 'finished', counts: true },

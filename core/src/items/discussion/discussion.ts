@@ -9,6 +9,7 @@ export const discussion: KindOfItem = {
   canStand: false,
   column: 'where it counts',
   doneRules: WORK_RULES,
+  typing: 'talking',
   handedInState: 'written',
   handedInRule: 'something is written',
   // A discussion is talk first; it counts once its teacher says so.

@@ -9,6 +9,7 @@ export const quiz: KindOfItem = {
   canStand: false,
   column: 'always',
   doneRules: WORK_RULES,
+  typing: 'reading',
   ...HANDED_IN,
   // It has the points of its questions.
   begins: { possible: 0, estimatedMinutes: 60, markingMinutes: 0, releaseMode: 'finished', counts: true },
