@@ -25,6 +25,8 @@ export * from './pages.ts';
 export * from './problem.ts';
 export * from './progress.ts';
 export * from './progressSetting.ts';
+export * from './story.ts';
+export * from './words.ts';
 export * from './question.ts';
 export * from './quiz.ts';
 export * from './quizResults.ts';

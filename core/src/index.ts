@@ -1,4 +1,5 @@
 export * from './access/decide.ts';
+export * from './dates/arrangementInWords.ts';
 export * from './dates/dateInForce.ts';
 export * from './dates/dayNumber.ts';
 export * from './dates/itemState.ts';
@@ -74,6 +75,7 @@ export * from './progress/objectiveSpread.ts';
 export * from './progress/rhythm.ts';
 export * from './progress/share.ts';
 export * from './progress/steps.ts';
+export * from './progress/words.ts';
 export * from './progress/workSpread.ts';
 export * from './marking/stackState.ts';
 export * from './marking/splitByMark.ts';

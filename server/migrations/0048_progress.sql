@@ -58,3 +58,32 @@ select i.id, i.course_id, i.kind, i.title, i.is_draft, i.is_required, i.announce
        coalesce(c.counts, false) as counts, coalesce(c.shows_statistics, false) as shows_statistics, coalesce(c.student_reads, 'points') as student_reads, coalesce(c.staff_reads, 'points') as staff_reads,
        c.own_levels, i.task_type_id
 from item i left join grade_column c on c.item_id = i.id and c.role = 'work';
+
+-- Who needs a word: the rules of a course, where they are others than those it begins with, and what was done for whom.
+create table word_rule (
+  course_id uuid not null references course,
+  rule text not null check (rule in ('missing', 'silence', 'fall', 'below', 'not begun', 'fast', 'far above')),
+  is_on boolean not null,
+  threshold int not null check (threshold between 1 and 120),
+  out_of int check (out_of between 1 and 60),
+  primary key (course_id, rule)
+);
+create table word_note (
+  id uuid primary key,
+  course_id uuid not null references course,
+  enrolment_id uuid not null references enrolment,
+  -- The rule that it was done for; null where it was noted on the student’s page.
+  rule text check (rule in ('missing', 'silence', 'fall', 'below', 'not begun', 'fast', 'far above')),
+  kind text not null check (kind in ('wrote', 'called', 'met', 'arranged', 'noted', 'set aside')),
+  body text not null default '' check (length(body) <= 2000),
+  -- Until when it is set aside.
+  until_on date,
+  at timestamptz not null,
+  by_id uuid not null references person,
+  removed_at timestamptz,
+  check ((kind = 'set aside') = (until_on is not null))
+);
+create index word_note_course on word_note (course_id, enrolment_id) where removed_at is null;
+create index word_note_enrolment on word_note (enrolment_id);
+create index word_note_by on word_note (by_id);
+grant select, insert, update, delete on word_rule, word_note to rosemary_app;

@@ -132,6 +132,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   calendar: ['calendar_feed'],
   courseHome: ['course_programme'],
   own: ['tick', 'visit'],
+  progress: ['word_note', 'word_rule'],
   school: ['school', 'task_type'],
   handover: [
     'agreed_grade',

@@ -1,5 +1,15 @@
 import { type Desk, type DeskCourse, pageOf, type Slip, type TermLineData } from '@rosemary/api';
-import { kindOfItem, classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords, LOCALE } from '@rosemary/core';
+import {
+  countOf,
+  kindOfItem,
+  classShare,
+  dayAndTime,
+  type Membership,
+  minutesInWords,
+  roundHalfUp,
+  spanInWords,
+  LOCALE,
+} from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse, listSections } from '../course/index.ts';
 import { calculate, readFacts } from '../gradebook/index.ts';
@@ -7,6 +17,7 @@ import { type HandoverStanding, readHandoverStanding } from '../handover/index.t
 import { listWaiting, type Waiting } from '../marking/index.ts';
 import { countUnread } from '../notices/index.ts';
 import { makeTermLine } from '../plan/index.ts';
+import { listWordSlips } from '../progress/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import type { SignedIn } from '../platform/signedIn.ts';
 import { getTerm } from '../term/index.ts';
@@ -108,6 +119,24 @@ async function finalSlips(db: Db, courseId: string, short: string, zone: string,
   const standing = await readHandoverStanding(db, courseId);
   return standing === null ? [] : finalSlip(courseId, short, standing, zone, now);
 }
+/** Students who need a word, a slip for each rule that found some. */
+async function wordSlips(db: Db, member: Membership, short: string, now: number): Promise<{ slip: Slip; urgency: number }[]> {
+  const { courseId } = member;
+  return (await listWordSlips(db, courseId, member, now)).map((found) => ({
+    // A day of waiting for somebody who is going under weighs more than a day of marking.
+    urgency: (found.urgency / 20) * DAY,
+    slip: {
+      id: `word:${courseId}:${found.rule}`,
+      verb: 'Write to',
+      text: `${countOf(found.students, 'person', 'people')} ${found.words}`,
+      after: '',
+      detail: `${short} · Progress`,
+      strong: '',
+      action: 'Who',
+      to: pageOf('progress', { courseId }, { rule: found.rule }),
+    },
+  }));
+}
 const WINDOW_NEAR = 14 * DAY;
 /** Final grades that are to be agreed or sent while the registrar’s window is open, or soon will be. */
 function finalSlip(
@@ -159,6 +188,7 @@ async function deskOf(db: Db, member: Membership, markerId: string, now: number)
     oldestAt: oldest.length === 0 ? null : Math.min(...oldest),
     slips: [
       ...slips,
+      ...(isRunning ? await wordSlips(db, member, short, now) : []),
       ...(isRunning ? await readSlips(db, member.courseId, short, markerId) : []),
       ...(member.isOfRecord === true ? await finalSlips(db, member.courseId, short, zone, now) : []),
       ...(member.role === 'instructor' && isRunning ? await draftSlips(db, member.courseId, short, zone, now) : []),

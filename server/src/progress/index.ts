@@ -1,1 +1,2 @@
 export { progressRoutes } from './routes.ts';
+export { listWordSlips } from './words.ts';

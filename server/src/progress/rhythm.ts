@@ -34,8 +34,10 @@ export async function makeRhythm(
       select a.enrolment_id, a.ended::date, ${HOURS('a.begun', 'a.ended')}, least(86400, extract(epoch from a.ended - a.begun))::int, least(86400, extract(epoch from a.ended - a.begun))::int, ${bitOf('answering')}
       from attempts a
       union all
-      select h.enrolment_id, (h.handed_in_at at time zone $2)::date, 1 << extract(hour from h.handed_in_at at time zone $2)::int, 0, 0, ${bitOf('handing in')}
-      from hand_in h join own on own.id = h.enrolment_id where h.handed_in_at is not null and h.item_id <> all($5)
+      -- What another of the group handed in is not theirs.
+      select s.enrolment_id, (t.handed_in_at at time zone $2)::date, 1 << extract(hour from t.handed_in_at at time zone $2)::int, 0, 0, ${bitOf('handing in')}
+      from submission s join own on own.id = s.enrolment_id join attempt t on t.submission_id = s.id and t.lead_id is null
+      where t.handed_in_at is not null and s.item_id <> all($5)
       union all
       select o.enrolment_id, (o.created_at at time zone $2)::date, 1 << extract(hour from o.created_at at time zone $2)::int, 0, 0, ${bitOf('talking')}
       from post o join own on own.id = o.enrolment_id where o.removed_at is null),

@@ -55,7 +55,8 @@ async function seeAs(): Promise<void> {
     <template v-else>
       <div class="spread">
         <p>
-          <b>{{ detail.name }}</b> <span class="soft">{{ detail.share }}</span>
+          <router-link :to="{ name: 'student', params: { courseId, enrolmentId } }">{{ detail.name }}: the whole story</router-link>
+          <span class="soft">{{ detail.share }}</span>
         </p>
         <div v-if="course.head?.role === 'instructor'" class="as no-print">
           <ActButton look="act" @click="seeAs">See as this student</ActButton>

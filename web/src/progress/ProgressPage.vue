@@ -9,9 +9,10 @@ import ChoiceField from '../parts/fields/ChoiceField.vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import HowFarSheet from './HowFarSheet.vue';
+import WordsSheet from './WordsSheet.vue';
 import { useReport } from './useReport.ts';
 
-/** The report of a course, sheet under sheet: how far, results, objectives, rhythm, visits against results. */
+/** The report of a course, sheet under sheet: who needs a word, how far, results, objectives, rhythm, visits against results. */
 // What stands below the first screen comes after it.
 const ResultsSheet = defineAsyncComponent(() => import('./ResultsSheet.vue'));
 const ObjectivesSheet = defineAsyncComponent(() => import('./ObjectivesSheet.vue'));
@@ -39,6 +40,7 @@ const person = computed({
   },
 });
 const SHEETS = [
+  ['words-sheet', 'Who needs a word'],
   ['how-far-sheet', 'How far'],
   ['results-sheet', 'Results'],
   ['objectives-sheet', 'Objectives'],
@@ -115,6 +117,7 @@ const left = computed(() => {
         >
         <span class="end"><ActButton look="act" @click="print">Print, or save as PDF</ActButton></span>
       </nav>
+      <WordsSheet id="words-sheet" :report="report" :looked="looked" :course-id="courseId" />
       <HowFarSheet id="how-far-sheet" v-model:person="person" :report="report" :looked="looked" />
       <ResultsSheet id="results-sheet" :report="report" :looked="looked" />
       <ObjectivesSheet id="objectives-sheet" :report="report" :looked="looked" :course-id="courseId" />

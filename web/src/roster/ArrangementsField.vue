@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ArrangementChange, RosterMember } from '@rosemary/api';
-import { formatPoints, parsePoints } from '@rosemary/core';
+import { arrangementInWords, parsePoints } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import LineField from '../parts/fields/LineField.vue';
@@ -17,17 +17,6 @@ const attempts = ref('');
 const reason = ref('');
 const fault = ref('');
 const name = computed(() => `${props.member.givenName} ${props.member.familyName}`);
-
-/** In words, as it is read beside a name: `2 more days, time × 1.25, extra time agreed with the school`. */
-function words(a: ArrangementChange): string {
-  const parts = [
-    a.extraDays > 0 ? `${a.extraDays} more ${a.extraDays === 1 ? 'day' : 'days'}` : '',
-    a.timeMultiplier > 1000 ? `time × ${formatPoints(a.timeMultiplier)}` : '',
-    a.extraAttempts > 0 ? `${a.extraAttempts} more ${a.extraAttempts === 1 ? 'attempt' : 'attempts'}` : '',
-    a.reason,
-  ];
-  return parts.filter((p) => p !== '').join(', ');
-}
 
 function read(): ArrangementChange | string {
   const whole = (text: string, most: number, what: string): number | string => {
@@ -64,11 +53,11 @@ async function add(): Promise<void> {
 <template>
   <ul class="list bare-list">
     <li v-for="(a, n) in member.arrangements" :key="n" class="soft">
-      {{ words(a) }}
+      {{ arrangementInWords(a) }}
       <ActButton
         v-if="canEdit"
         look="act"
-        :aria-label="`Remove from ${name}: ${words(a)}`"
+        :aria-label="`Remove from ${name}: ${arrangementInWords(a)}`"
         @click="save(member.arrangements.filter((_, m) => m !== n))"
         >Remove</ActButton
       >

@@ -19,6 +19,8 @@ export type PlaceName =
   | 'gradebook'
   | 'progress'
   | 'roster'
+  | 'student'
+  | 'own-progress'
   | 'bank'
   | 'calendar'
   | 'messages'
@@ -55,6 +57,7 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   'own-week': { word: 'This week', student: 'row' },
   study: { word: 'Course', student: 'row' },
   grades: { word: 'Grades', student: 'row' },
+  'own-progress': { word: 'Progress', student: 'row', about: 'results, rhythm, how far' },
   plan: { word: 'Plan', staff: 'row' },
   marking: { word: 'Marking', staff: 'row' },
   gradebook: { word: 'Gradebook', staff: 'row' },
@@ -66,6 +69,7 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   calendar: { word: 'Calendar', staff: 'more', student: 'more' },
   files: { word: 'Files', staff: 'more' },
   groups: { word: 'Groups', staff: 'more' },
+  student: { word: 'Student', staff: 'progress', isOpened: true },
   objectives: { word: 'Objectives', staff: 'more' },
   settings: { word: 'Settings', staff: 'more', about: 'course, sections, picture' },
   exchange: { word: 'Import and export', staff: 'more', isTeaching: true },

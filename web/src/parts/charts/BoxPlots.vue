@@ -2,6 +2,7 @@
 import type { BoxPlot } from '@rosemary/core';
 import { extent, scaleBand, scaleLinear } from 'd3';
 import { computed, ref, watch } from 'vue';
+import { titleLines } from './titleLines.ts';
 import { useMarks } from './useMarks.ts';
 
 /** Box plots of shares beside one another; where there are fewer than five values the points themselves. */
@@ -18,8 +19,6 @@ const props = defineProps<{ plots: readonly DrawnPlot[]; width: number; label: s
 const emit = defineEmits<{ choose: [id: string]; told: [words: string] }>();
 const root = ref<SVGSVGElement | null>(null);
 const [LEFT, TOP, PLOT, LEAST] = [40, 8, 200, 58];
-/** Letters of a title that fit under a plot, by its room. */
-const LETTER = 6.4;
 const drawnWidth = computed(() => Math.max(props.width, LEFT + props.plots.length * LEAST));
 const x = computed(() =>
   scaleBand(
@@ -35,22 +34,6 @@ const ticks = computed(() => y.value.ticks(5));
 const percent = (share: number): string => String(Math.round(share * 100)).replace('-', '−');
 const half = computed(() => Math.min(18, x.value.bandwidth() * 0.3));
 const middleOf = (id: string): number => (x.value(id) ?? 0) + x.value.bandwidth() / 2;
-/** A title over two lines at most. */
-function linesOf(title: string): string[] {
-  const most = Math.max(5, Math.floor((x.value.bandwidth() - 6) / LETTER));
-  const lines: string[] = [''];
-  for (const word of title.split(' ')) {
-    const last = lines.at(-1) ?? '';
-    if (last === '') lines[lines.length - 1] = word;
-    else if (last.length + word.length < most) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  const two = lines.slice(0, 2);
-  return two.map((line, n) => {
-    const isCut = line.length > most || (n === 1 && lines.length > 2);
-    return isCut ? `${line.slice(0, most - 1)}…` : line;
-  });
-}
 /** Points that would lie on one another stand beside each other. */
 const spread = (values: readonly number[]): { value: number; dx: number }[] => {
   const met = new Map<number, number>();
@@ -106,7 +89,9 @@ watch(pointed, (id) => {
         <circle v-for="(at, n) in p.plot.outliers" :key="n" class="outside" :cy="y(p.values[at] ?? 0)" r="3.2" />
       </template>
       <template v-else><circle v-for="(d, n) in spread(p.values)" :key="n" class="dot" :cx="d.dx" :cy="y(d.value)" r="3" /></template>
-      <text v-for="(line, n) in linesOf(p.title)" :key="n" :y="TOP + PLOT + 17 + n * 14" text-anchor="middle">{{ line }}</text>
+      <text v-for="(line, n) in titleLines(p.title, x.bandwidth())" :key="n" :y="TOP + PLOT + 17 + n * 14" text-anchor="middle">
+        {{ line }}
+      </text>
     </g>
   </svg>
 </template>
