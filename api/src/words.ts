@@ -35,7 +35,7 @@ export interface Words {
 export type WordRulesChange = { readonly [rule in WordRule]?: WordRuleSetting };
 const ruleSetting = (rule: WordRule): Joi.ObjectSchema => {
   const kind = WORD_RULES[rule];
-  const of = 'of' in kind ? whole(kind.of.least, kind.of.most).required().label(kind.of.label) : Joi.valid(null).required();
+  const of = kind.of !== undefined ? whole(kind.of.least, kind.of.most).required().label(kind.of.label) : Joi.valid(null).required();
   return Joi.object({
     isOn: Joi.boolean().required(),
     threshold: whole(kind.threshold.least, kind.threshold.most).required().label(`${kind.title}: ${kind.threshold.label}`),

@@ -21,6 +21,7 @@ export * from './exact/points.ts';
 export * from './exact/ratio.ts';
 export * from './exchange/objectives.ts';
 export * from './exchange/oneRosterResults.ts';
+export * from './exchange/statements.ts';
 export * from './grading/category.ts';
 export * from './grading/cell.ts';
 export * from './grading/cellOf.ts';

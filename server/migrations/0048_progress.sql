@@ -36,6 +36,7 @@ create table task_type (
 );
 create unique index task_type_title on task_type (lower(title)) where removed_at is null;
 alter table item add column task_type_id uuid references task_type;
+create index item_task_type on item (task_type_id);
 
 alter table school
   -- For how many months it is kept who was where and when; later only that an item was opened stays, since being done rests on it.
@@ -83,7 +84,7 @@ create table word_note (
   removed_at timestamptz,
   check ((kind = 'set aside') = (until_on is not null))
 );
-create index word_note_course on word_note (course_id, enrolment_id) where removed_at is null;
+create index word_note_course on word_note (course_id, enrolment_id);
 create index word_note_enrolment on word_note (enrolment_id);
 create index word_note_by on word_note (by_id);
 grant select, insert, update, delete on word_rule, word_note to rosemary_app;

@@ -362,8 +362,8 @@ export const READS: { readonly [feature: string]: Exception } = {
     ],
   },
   own: {
-    why: 'what a student has been given back',
-    tables: ['grade', 'grade_column'],
+    why: 'what a student has been given back, and the course whose clock a visit is noted by',
+    tables: ['grade', 'grade_column', 'item'],
   },
   paperTest: {
     why: 'a test on paper makes attempts',
@@ -377,9 +377,12 @@ export const READS: { readonly [feature: string]: Exception } = {
     why: 'how far everybody is, in one reading',
     tables: [
       'assignment',
+      'conversation',
+      'conversation_person',
       'finished_mark',
       'grade_column',
       'item',
+      'message',
       'objective',
       'objective_use',
       'post',
@@ -397,6 +400,10 @@ export const READS: { readonly [feature: string]: Exception } = {
       'visit',
       'attempt',
     ],
+  },
+  school: {
+    why: 'how many items are of each type of task',
+    tables: ['item'],
   },
   quizResults: {
     why: 'results are read from the attempts and the paper they were given',
@@ -432,6 +439,9 @@ export const READS: { readonly [feature: string]: Exception } = {
 export const WRITES: { readonly [feature: string]: { readonly [table: string]: string } } = {
   gradebook: {
     unit: 'a category that is removed is no unit’s usual one',
+  },
+  own: {
+    school: 'the day on which older activity was last forgotten',
   },
   handIn: {
     margin_note: 'work that is taken back takes along the notes nobody has read',

@@ -91,7 +91,7 @@ describe('what leaks nothing', () => {
     expect(book.body.rows.map((r: { enrolmentId: string }) => r.enrolmentId)).toEqual([school.students[0]]);
     await school.agents.assistant.get(`${base}/gradebook/working/${school.students[1]}`).expect(404);
     await school.agents.assistant.get(`${base}/marking/${school.itemId}/${school.students[1]}`).expect(404);
-    await school.agents.assistant.get(`${base}/progress/${school.students[1]}`).expect(404);
+    await school.agents.assistant.get(`${base}/progress/people/${school.students[1]}`).expect(404);
     await school.agents.assistant.get(`${base}/marking/${school.itemId}/${school.students[0]}`).expect(200);
   });
 

@@ -66,6 +66,10 @@ describe('foreign keys that are searched', () => {
 async function fill(db: Db, kind: string, itemId: string): Promise<void> {
   const at = (days: number): string => new Date(START + days * DAY).toISOString();
   const [category] = await rows<{ id: string }>(db, 'select id from category where course_id = $1 limit 1', [school.courseId]);
+  const [type] = await rows<{ id: string }>(
+    db,
+    "insert into task_type (title) values ('Practical') on conflict (lower(title)) where removed_at is null do update set title = excluded.title returning id",
+  );
   const [period] = await rows<{ id: string }>(
     db,
     "insert into grading_period (course_id, title, position) values ($1, 'Half', 0) returning id",
@@ -74,8 +78,8 @@ async function fill(db: Db, kind: string, itemId: string): Promise<void> {
   await run(
     db,
     `update item set is_required = false, announced_at = $2, opens_at = $3, due_at = $4, closes_at = $5,
-       week = 3, estimated_minutes = 77, marking_minutes = 9, done_rule = case done_rule when 'opened' then 'ticked' else 'opened' end, done_score = 2.5, release_mode = 'date', release_at = $6, is_staff_only = true, opening_needs = 'any' where id = $1`,
-    [itemId, at(1), at(2), at(3), at(4), at(9)],
+       week = 3, estimated_minutes = 77, marking_minutes = 9, done_rule = case done_rule when 'opened' then 'ticked' else 'opened' end, done_score = 2.5, release_mode = 'date', release_at = $6, is_staff_only = true, opening_needs = 'any', task_type_id = $7 where id = $1`,
+    [itemId, at(1), at(2), at(3), at(4), at(9), type?.id],
   );
   await run(
     db,

@@ -108,6 +108,15 @@ export const writeWords = endpoint({
   isSilent: true,
 });
 
+/** Everything recorded in the course as statements of the Experience API 1.0.3. */
+export const getStatements = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/progress/statements',
+  needs: 'progress.see',
+  isStream: true,
+  isHeavy: true,
+});
+
 /** Visits against results; nothing is told where the school has switched it off. */
 export const getProgressVisits = endpoint({
   method: 'get',

@@ -23,6 +23,9 @@ export interface WordFacts {
 export const WORD_NOTE_KINDS = ['wrote', 'called', 'met', 'arranged', 'noted', 'set aside'] as const;
 export type WordNoteKind = (typeof WORD_NOTE_KINDS)[number];
 
+export const WORD_RULE_NAMES = ['missing', 'silence', 'fall', 'below', 'not begun', 'fast', 'far above'] as const;
+export type WordRule = (typeof WORD_RULE_NAMES)[number];
+
 interface Threshold {
   readonly label: string;
   /** Kept in tenths, and read and typed with one decimal. */
@@ -42,7 +45,7 @@ interface KindOfRule {
 }
 
 /** The rules there are, in the order in which they are set. Numbers are whole; deviations are tenths of a standard deviation. */
-export const WORD_RULES = {
+export const WORD_RULES: { readonly [rule in WordRule]: KindOfRule } = {
   missing: {
     title: 'Missing work',
     slip: () => 'with work missing',
@@ -85,9 +88,7 @@ export const WORD_RULES = {
     slip: () => 'far above the class',
     threshold: { label: 'standard deviations over the class in the last five', isTenths: true, begins: 14, least: 1, most: 50 },
   },
-} as const satisfies { readonly [rule: string]: KindOfRule };
-export type WordRule = keyof typeof WORD_RULES;
-export const WORD_RULE_NAMES = Object.keys(WORD_RULES) as readonly WordRule[];
+};
 export const kindOfRule = (rule: WordRule): KindOfRule => WORD_RULES[rule];
 
 export interface WordRuleSetting {

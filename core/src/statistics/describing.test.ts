@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { boxPlot } from './boxPlot.ts';
+import { boxPlot, type BoxPlot } from './boxPlot.ts';
+import { percentWords, plotInWords, sharePercent } from './plotWords.ts';
+import { spreadWords } from './spreadWords.ts';
 import { pairedChange } from './pairedChange.ts';
 import { rankCorrelation } from './rankCorrelation.ts';
 import { changeFromOwnLevel, standardised } from './standardised.ts';
@@ -124,5 +126,44 @@ describe('a standardised result', () => {
   it('falls from one’s own level: the last three against the median of those before', () => {
     near(changeFromOwnLevel([0.5, 0.7, 0.6, -0.5, -0.4, -0.6]), -1.1);
     expect(changeFromOwnLevel([0.5, 0.7, 0.6, 0.4])).toBeNull();
+  });
+});
+
+describe('what a spread suggests', () => {
+  const box = (...values: readonly number[]): BoxPlot => boxPlot(values);
+  const usual = Array.from({ length: 3 }, () => box(0.7, 0.72, 0.75, 0.78, 0.8));
+  it('names what most found easy or hard, with the median', () => {
+    expect(spreadWords(box(0.9, 0.93, 0.94, 0.96, 1), usual)).toEqual(['median 94 %: most found this easy']);
+    expect(spreadWords(box(0.3, 0.4, 0.45, 0.46, 0.5), [])).toEqual(['median 45 %: most found this hard']);
+  });
+  it('names what is twice as wide as the rest, where there are three to hold it against', () => {
+    const wide = box(0.5, 0.6, 0.7, 0.8, 0.9);
+    expect(spreadWords(wide, usual)).toEqual(['spread 3.3 times that of the rest']);
+    expect(spreadWords(wide, usual.slice(1))).toEqual([]);
+  });
+  it('says nothing of four results, nor where the rest does not vary', () => {
+    expect(spreadWords(boxPlot([1, 1, 1, 1]), usual)).toEqual([]);
+    const flat = Array.from({ length: 3 }, () => box(0.7, 0.7, 0.7, 0.7, 0.7));
+    expect(spreadWords(box(0.6, 0.65, 0.7, 0.75, 0.8), flat)).toEqual([]);
+  });
+});
+
+describe('a plot in words', () => {
+  it('has its five numbers, and who is outside by name', () => {
+    const values = [0.22, 0.45, 0.62, 0.7, 0.78, 0.8, 0.88, 0.9, 1].map((v) => v);
+    const close = [0.1, 0.7, 0.72, 0.75, 0.78, 0.8];
+    expect(plotInWords(boxPlot(values), values, [])).toBe('median 78 %, middle half 62 to 88 %, reach 45 to 100 %, outside:  22 %');
+    expect(plotInWords(boxPlot(close), close, ['Montoya', 'b', 'c', 'd', 'e', 'f'])).toContain('outside: Montoya 10 %');
+  });
+  it('of points names each, and of nothing says so', () => {
+    expect(plotInWords(boxPlot([0.5, 1.2]), [0.5, 1.2], ['Abiola', 'Quist'])).toBe('Abiola 50 %, Quist 120 %');
+    expect(plotInWords(boxPlot([]), [], [])).toBe('no results yet');
+  });
+  it.each([
+    [0.783, '78 %', 78.3],
+    [-0.04, '−4 %', -4],
+    [0, '0 %', 0],
+  ])('writes %s as %s', (share, words, percent) => {
+    expect([percentWords(share), sharePercent(share)]).toEqual([words, percent]);
   });
 });

@@ -12,8 +12,9 @@ export interface Visited {
 
 /** One bit for each hour of the day of `at` in which there was something. */
 function hoursOf({ at, seconds }: Visited, zone: string): { day: string; hours: number } {
-  const end = DateTime.fromMillis(at, { zone });
-  const begin = DateTime.max(end.startOf('day'), end.minus({ seconds }));
+  // What ends on the hour is not of the next one.
+  const end = DateTime.fromMillis(seconds > 0 ? at - 1 : at, { zone });
+  const begin = DateTime.max(end.startOf('day'), end.minus({ seconds: Math.max(0, seconds - 1) }));
   let hours = 0;
   for (let { hour } = begin; hour <= end.hour; hour += 1) hours |= 1 << hour;
   return { day: end.toISODate()!, hours };

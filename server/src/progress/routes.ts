@@ -9,6 +9,7 @@ import { makeDetail } from './detail.ts';
 import { readCourse } from './readCourse.ts';
 import { makeReport } from './report.ts';
 import { makeRhythm } from './rhythm.ts';
+import { sendStatements } from './statements.ts';
 import { readOwnStory, readStudentStory } from './story.ts';
 import { makeVisits } from './visits.ts';
 import { addNotes, readWords, removeNotes, saveRules, write } from './words.ts';
@@ -22,6 +23,9 @@ export const progressRoutes: readonly Route[] = [
     listAlignedQuestions(db, courseId, { objective: query.objective ?? '', item: query.item ?? '' }, member.sectionIds, now),
   ),
   implement(api.getProgressRhythm, ({ db, courseId, member }) => makeRhythm(db, courseId, { sectionIds: member.sectionIds })),
+  implement(api.getStatements, ({ db, courseId, member, request, response }) =>
+    sendStatements({ db, courseId, sectionIds: member.sectionIds, request, response }),
+  ),
   implement(api.getProgressVisits, ({ db, courseId, member, now }) => makeVisits(db, courseId, member.sectionIds, now)),
   implement(api.getStudentStory, ({ db, courseId, person, member, params, now }) =>
     readStudentStory(db, courseId, params.enrolmentId, { person, member }, now),

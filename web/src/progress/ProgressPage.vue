@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { ProgressRhythm } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue';
@@ -115,7 +116,10 @@ const left = computed(() => {
         <span v-if="weekWords" class="soft"
           >{{ weekWords }} only · <ActButton look="act" @click="course.weeks = null">all weeks</ActButton></span
         >
-        <span class="end"><ActButton look="act" @click="print">Print, or save as PDF</ActButton></span>
+        <span class="end"
+          ><a :href="urlOf(api.getStatements, { courseId })" download>Everything recorded, as xAPI</a
+          ><ActButton look="act" @click="print">Print, or save as PDF</ActButton></span
+        >
       </nav>
       <WordsSheet id="words-sheet" :report="report" :looked="looked" :course-id="courseId" />
       <HowFarSheet id="how-far-sheet" v-model:person="person" :report="report" :looked="looked" />
