@@ -128,6 +128,12 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/settings', name: 'settings', component: BARE },
       { path: '/courses/:courseId/exchange', name: 'exchange', component: BARE },
       { path: '/courses/:courseId/marking/:itemId', name: 'stack', component: BARE },
+      { path: '/courses/:courseId/progress', name: 'progress', component: BARE },
+      { path: '/courses/:courseId/students/:enrolmentId', name: 'student', component: BARE },
+      { path: '/courses/:courseId/quizzes/:itemId/results', name: 'quiz-results', component: BARE },
+      { path: '/courses/:courseId/messages', name: 'messages', component: BARE },
+      { path: '/courses/:courseId/grades', name: 'grades', component: BARE },
+      { path: '/school', name: 'school', component: BARE },
       { path: '/:any(.*)*', name: 'other', component: BARE },
     ],
   });

@@ -154,10 +154,18 @@ describe('the sections of a course in its settings', () => {
   const JOINED: JoinedSection = { actId: 'act', title: 'Evening', into: 'Morning', at: '2026-11-02T09:00:00Z', students: 2 };
   const settings = (more: Partial<CourseSettings> = {}): CourseSettings => ({
     ...{ code: 'HOR-1', run: 'a', title: 'Watches', shortTitle: '', description: '', timeZone: 'UTC', language: 'en', pacing: 'term' },
-    ...{ picture: null, progressBy: 'items',
-  progressShows: 'own',
-  reachedPercent: 60_000,
-  meritPercent: 85_000, isPublic: false, enrolsFrom: null, enrolsUntil: null, version: 1, joined: [] },
+    ...{
+      picture: null,
+      progressBy: 'items',
+      progressShows: 'own',
+      reachedPercent: 60_000,
+      meritPercent: 85_000,
+      isPublic: false,
+      enrolsFrom: null,
+      enrolsUntil: null,
+      version: 1,
+      joined: [],
+    },
     term: { title: 'Autumn', startsOn: '2026-09-21', endsOn: '2027-01-03', meetingDays: [2, 4], holidays: [] },
     sections: [section('m', 'Morning', 3), section('e', 'Evening', 2)],
     ...more,

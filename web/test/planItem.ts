@@ -17,7 +17,7 @@ export const planItem = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem
   ...{
     estimatedMinutes: 60,
     markingMinutes: 8,
-  taskTypeId: null,
+    taskTypeId: null,
     doneRule: kindOfItem(kind).doneRules[0],
     doneScore: null,
     releaseMode: 'finished',

@@ -57,7 +57,7 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   'own-week': { word: 'This week', student: 'row' },
   study: { word: 'Course', student: 'row' },
   grades: { word: 'Grades', student: 'row' },
-  'own-progress': { word: 'Progress', student: 'row', about: 'results, rhythm, how far' },
+  'own-progress': { word: 'Progress', student: 'more', about: 'results, rhythm, how far' },
   plan: { word: 'Plan', staff: 'row' },
   marking: { word: 'Marking', staff: 'row' },
   gradebook: { word: 'Gradebook', staff: 'row' },

@@ -45,6 +45,7 @@ onMounted(async () => {
       <template v-if="view.progress"
         >You have done {{ view.progress }} of what is open so far{{ classShare ? `; the class ${classShare}` : '' }}.
       </template>
+      <router-link :to="{ name: 'own-progress', params: { courseId: route.params.courseId } }">Your progress</router-link> ·
       <router-link :to="{ name: 'programme', params: { courseId: route.params.courseId } }">The course programme</router-link>
     </p>
     <p v-if="view && view.units.length === 0" class="soft">Nothing is open here yet. Units and their items will stand here.</p>
