@@ -50,11 +50,13 @@ const STAFF: readonly (() => string)[] = [
   () => `${base}/marking/${of('Condition report')}`,
   ...['', '/results', '/figures', '/paper', '/preview'].map((view) => () => `${base}/quizzes/${of('Trains and locks')}${view}`),
 ];
-const ADMINISTRATOR = ['/school', '/school/lists', '/school/registrar', '/school/storage'].map((path) => () => path);
+const ADMINISTRATOR = ['/school', '/school/lists', '/school/registrar', '/school/storage', '/school/progress'].map((path) => () => path);
 const STUDENT: readonly (() => string)[] = [
   () => '/this-week',
   () => '/account',
-  ...['week', 'study', 'grades', 'messages', 'announcements', 'calendar', 'programme'].map((view) => () => `${base}/${view}`),
+  ...['week', 'study', 'grades', 'messages', 'announcements', 'calendar', 'programme', 'my-progress'].map(
+    (view) => () => `${base}/${view}`,
+  ),
   () => `${base}/study/${of('Condition report')}`,
   () => `${base}/study/${of('Counting a train')}`,
   () => `${base}/study/${of('Hairspring check')}`,

@@ -264,7 +264,7 @@ describe('the whole path, once', () => {
 
   it('shows the matrix of progress, drills down to items, and sees the course as that student', async () => {
     await h.go(`/courses/${courseId}/progress`);
-    await h.click(h.css('.bar[aria-label]'));
+    await h.click(h.css('.far tbody th button'));
     await h.css('.tick');
     await h.go(`/courses/${courseId}/progress?person=${ids.student}`);
     await h.text('required items that are open or past');

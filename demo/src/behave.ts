@@ -36,7 +36,7 @@ const DAY = 24 * HOUR;
 /** A share of full marks from ability and chance, bent by habit and time. */
 function shareOf(student: Enrolled, item: BuiltItem, random: Random): number {
   const week = item.due?.[0] ?? 1;
-  const bend = student.habit === 'falling' ? -0.45 * Math.max(0, week - 3) : student.habit === 'far ahead' ? 0.3 : 0;
+  const bend = student.habit === 'falling' && week >= 6 ? -2.2 : student.habit === 'far ahead' ? 0.3 : 0;
   const logit = 1.15 + 0.85 * (student.ability + bend) + random.normal() * 0.35;
   return 1 / (1 + Math.exp(-logit));
 }

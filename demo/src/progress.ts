@@ -102,7 +102,7 @@ export async function addProgress(a: Adding): Promise<void> {
     a,
     {
       ...{ after: 'Lock, drop and draw', title: 'Where you are now', points: 20, at: calendar.at(7, 4, '12:00') },
-      shareOf: (student) => (isSilent(student) ? null : ofAbility(student, student.habit === 'falling' ? -0.9 : 0.5, 0.6)),
+      shareOf: (student) => (isSilent(student) ? null : ofAbility(student, student.habit === 'falling' ? -1.7 : 0.5, 0.6)),
     },
     random,
   );

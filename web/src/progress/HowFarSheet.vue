@@ -266,7 +266,9 @@ const SIGNS: Readonly<Record<string, string>> = {
           ><thead>
             <tr>
               <th scope="col">
-                <ActButton look="act" :aria-expanded="isWhole" @click="isWhole = !isWhole">{{ isWhole ? 'Units ◂' : 'Units ▸' }}</ActButton>
+                <ActButton look="act" class="no-print" :aria-expanded="isWhole" @click="isWhole = !isWhole">{{
+                  isWhole ? 'Units ◂' : 'Units ▸'
+                }}</ActButton>
               </th>
               <th v-if="hasUserNames" scope="col">user name</th>
               <th
@@ -276,8 +278,9 @@ const SIGNS: Readonly<Record<string, string>> = {
                 :class="{ narrow: c.unit === null, tall: c.unit === null && hasTitles }"
                 :title="c.title"
               >
-                <ActButton
+                <span v-if="c.unit !== null" class="print-only">{{ c.short }}</span><ActButton
                   v-if="c.unit !== null"
+                  class="no-print"
                   look="act"
                   :aria-expanded="openUnits.includes(c.id)"
                   :aria-label="`${c.title}: ${openUnits.includes(c.id) ? 'close' : 'show its items'}`"

@@ -213,7 +213,7 @@ function choose(id: string): void {
       <template #choices>
         <div class="choices no-print">
           <label
-            >by
+            >looked at by
             <ChoiceField v-model="by" is-word>
               <option value="objective">objective</option>
               <option value="criterion">criterion of a rubric</option>

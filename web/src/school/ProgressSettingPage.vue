@@ -132,6 +132,13 @@ function setMonths(typed: string): void {
 </template>
 
 <style scoped>
+h2 {
+  margin-top: 24px;
+}
+.soft,
+form {
+  margin: 6px 0 12px;
+}
 .type {
   display: grid;
   grid-template-columns: 20px minmax(0, 1fr) 90px 70px;
