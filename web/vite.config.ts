@@ -11,6 +11,24 @@ export default defineConfig({
   resolve: {
     alias: { '@rosemary/core': source('core'), '@rosemary/api/endpoints': source('api', 'endpoints'), '@rosemary/api': source('api') },
   },
-  build: { outDir: '../dist/web', emptyOutDir: true, chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
+  build: {
+    outDir: '../dist/web',
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 1200,
+    assetsInlineLimit: 0,
+    rolldownOptions: {
+      output: {
+        // Some hundred bytes that every page needs are one file: each file more costs its name wherever a page is loaded from.
+        codeSplitting: {
+          groups: [
+            {
+              name: 'asked',
+              test: /web\/src\/stores\/(ripple|running|touched)Store\.ts$|web\/src\/stores\/asking\.ts$|core\/src\/exact\/(countOf|locale)\.ts$/,
+            },
+          ],
+        },
+      },
+    },
+  },
   server: { port: 5173, proxy: { '/api': { target: `http://127.0.0.1:${process.env.ROSEMARY_API_PORT ?? '3000'}`, changeOrigin: false } } },
 });

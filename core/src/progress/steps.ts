@@ -8,7 +8,8 @@ import { progressShare } from './share.ts';
 export const STEPS = { notFor: '-', notYet: '.', open: '0', done: '1', extra: 'n', extraDone: 'd' } as const;
 export type Step = (typeof STEPS)[keyof typeof STEPS];
 
-interface Standing {
+/** How a student stands at an item. */
+export interface ItemStanding {
   readonly isFor: boolean;
   readonly isRequired: boolean;
   /** Open or past for them. */
@@ -16,7 +17,7 @@ interface Standing {
   readonly isDone: boolean;
 }
 /** The sign of a standing. Example: required, open and done is `1`. */
-export function stepOf({ isFor, isRequired, isDue, isDone }: Standing): Step {
+export function stepOf({ isFor, isRequired, isDue, isDone }: ItemStanding): Step {
   if (!isFor) return STEPS.notFor;
   if (!isDue) return STEPS.notYet;
   if (!isRequired) return isDone ? STEPS.extraDone : STEPS.extra;

@@ -1,2 +1,14 @@
-export { findVeil, listUnveiled, listVeiledItems, namesRows, readHidden, unveil, veiledId, veiledName, veilEntry, veilWork, workId } from './anonymity.ts';
+export {
+  findVeil,
+  listUnveiled,
+  listVeiledItems,
+  namesRows,
+  readHidden,
+  unveil,
+  veiledId,
+  veiledName,
+  veilEntry,
+  veilWork,
+  workId,
+} from './anonymity.ts';
 export type { Target } from './target.ts';

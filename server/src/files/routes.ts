@@ -1,4 +1,14 @@
-import { fileChange, fileChoice, type FileChoice, folderChange, newFolder, pastChoice, type ScreenTable, screenTable, STORE_TYPES } from '@rosemary/api';
+import {
+  fileChange,
+  fileChoice,
+  type FileChoice,
+  folderChange,
+  newFolder,
+  pastChoice,
+  type ScreenTable,
+  screenTable,
+  STORE_TYPES,
+} from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { invalid } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';

@@ -27,7 +27,17 @@ export const COMMON_PARTS = {
   ...COLUMN_PARTS,
   item: {
     copied: [
-      ...['kind', 'is_required', 'estimated_minutes', 'marking_minutes', 'done_rule', 'done_score', 'is_staff_only', 'opening_needs', 'task_type_id'],
+      ...[
+        'kind',
+        'is_required',
+        'estimated_minutes',
+        'marking_minutes',
+        'done_rule',
+        'done_score',
+        'is_staff_only',
+        'opening_needs',
+        'task_type_id',
+      ],
     ],
     ofCourse: ['announced_at', 'opens_at', 'due_at', 'closes_at', 'week', 'release_mode', 'release_at'],
     left: {

@@ -1,4 +1,4 @@
-import { type DoneRule, isDone, type ItemKind, stepOf, type Traces, visibilityFor } from '@rosemary/core';
+import { type DoneRule, isDone, type ItemKind, type ItemStanding, type Traces, visibilityFor } from '@rosemary/core';
 import { readHidden } from '../anonymity/index.ts';
 import { type CourseFacts, type FactPerson, isWorkColumn, readFacts } from '../gradebook/index.ts';
 import { datedOf } from '../opening/index.ts';
@@ -105,7 +105,7 @@ export function tracesOf(course: ReadCourse, item: ItemRow, person: FactPerson):
 }
 
 /** Where a student stands at an item. What is not for them asks nothing of them. */
-export function standingOf(course: ReadCourse, item: ItemRow, person: FactPerson, now: number): Parameters<typeof stepOf>[0] {
+export function standingOf(course: ReadCourse, item: ItemRow, person: FactPerson, now: number): ItemStanding {
   const visibility = visibilityFor(false, course.facts.datesFor(datedOf(item.id, item), person), now);
   return {
     isFor: course.facts.reach.isFor(item.id, person),

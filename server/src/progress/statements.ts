@@ -35,7 +35,13 @@ interface After {
 }
 
 /** What was recorded of a course, the earliest first, from behind the last that was sent. Works marked without names are left out. */
-const listRecorded = (db: Db, courseId: string, sectionIds: readonly string[] | null, veiled: readonly string[], after: After): Promise<Row[]> =>
+const listRecorded = (
+  db: Db,
+  courseId: string,
+  sectionIds: readonly string[] | null,
+  veiled: readonly string[],
+  after: After,
+): Promise<Row[]> =>
   rows<Row & Record<string, unknown>>(
     db,
     `

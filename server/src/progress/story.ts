@@ -63,8 +63,8 @@ const isNamed = (look: Looking, itemId: string | null): boolean => itemId === nu
 /** The middle half of the class, of five results at least. */
 function classOf(all: CourseFacts, column: FactColumn, look: Looking): StoryWork['class'] {
   const shares = all.people.flatMap((person) => shareOf(all, column, person, look) ?? []);
-  const [low, median, high] = [0.25, 0.5, 0.75].map((share) => quantile(shares, share));
-  if (shares.length < LEAST_RESULTS || low == null || median == null || high == null) return null;
+  if (shares.length < LEAST_RESULTS) return null;
+  const [low = 0, median = 0, high = 0] = [0.25, 0.5, 0.75].map((share) => quantile(shares, share) ?? 0);
   return [low, median, high];
 }
 

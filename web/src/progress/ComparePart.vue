@@ -128,9 +128,3 @@ const rose = computed(() => listOf((d) => d > 0));
     </template>
   </ChartFrame>
 </template>
-
-<style scoped>
-.compared {
-  margin-top: 18px;
-}
-</style>

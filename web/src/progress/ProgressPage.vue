@@ -3,22 +3,21 @@ import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { ProgressRhythm } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
-import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue';
+import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import HowFarSheet from './HowFarSheet.vue';
+import ObjectivesSheet from './ObjectivesSheet.vue';
+import ResultsSheet from './ResultsSheet.vue';
+import RhythmSheet from './RhythmSheet.vue';
+import VisitsSheet from './VisitsSheet.vue';
 import WordsSheet from './WordsSheet.vue';
 import { useReport } from './useReport.ts';
 
 /** The report of a course, sheet under sheet: who needs a word, how far, results, objectives, rhythm, visits against results. */
-// What stands below the first screen comes after it.
-const ResultsSheet = defineAsyncComponent(() => import('./ResultsSheet.vue'));
-const ObjectivesSheet = defineAsyncComponent(() => import('./ObjectivesSheet.vue'));
-const RhythmSheet = defineAsyncComponent(() => import('./RhythmSheet.vue'));
-const VisitsSheet = defineAsyncComponent(() => import('./VisitsSheet.vue'));
 const route = useRoute();
 const router = useRouter();
 const course = useCourse();

@@ -3,6 +3,8 @@ import type { ProgressReport } from '@rosemary/api';
 import {
   countOf,
   dayAndTime,
+  type ItemKind,
+  kindOfItem,
   placedShares,
   plotInWords,
   percentWords,
@@ -26,6 +28,7 @@ const course = useCourse();
 const categoryId = ref('');
 const typeId = ref('');
 const told = ref('');
+const markingOf = (kind: ItemKind | null): string => (kind === null ? 'none' : kindOfItem(kind).marking);
 const chosen = ref<string | null>(null);
 const compares = ref(false);
 
@@ -184,11 +187,11 @@ const openResults = computed(() =>
           <p>
             <b>{{ open.title }}</b> {{ countOf(openResults.length, 'result') }}{{ open.left === '' ? '' : `; no result: ${open.left}` }}.
             <router-link
-              v-if="open.work.itemId && open.work.kind === 'assignment'"
+              v-if="open.work.itemId && markingOf(open.work.kind) === 'work'"
               :to="{ name: 'stack', params: { courseId: course.head?.id, itemId: open.work.itemId } }"
               >The works</router-link
             ><router-link
-              v-else-if="open.work.itemId && open.work.kind === 'quiz'"
+              v-else-if="open.work.itemId && markingOf(open.work.kind) === 'attempts'"
               :to="{ name: 'quiz-results', params: { courseId: course.head?.id, itemId: open.work.itemId } }"
               >The attempts</router-link
             >

@@ -7,20 +7,18 @@ import {
   DOING_WORDS,
   DOINGS,
   type DayOfActivity,
-  doingsOfBits,
   minutesInWords,
   rhythmWords,
-  weekdayOf,
   weekHours,
-  writeDate,
 } from '@rosemary/core';
-import { DateTime } from 'luxon';
 import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import ChartFrame from '../parts/charts/ChartFrame.vue';
 import HeatGrid, { type HeatCell } from '../parts/charts/HeatGrid.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import { useCourse } from '../stores/courseStore.ts';
+import DayStrip from './DayStrip.vue';
+import { termDays, WEEKDAYS } from './termDays.ts';
 import { type Looked, nameOf } from './useReport.ts';
 
 /** When the class works: by day of the term, by hour of the week, and each student by day. */
@@ -30,18 +28,13 @@ const toldDay = ref('');
 const toldHour = ref('');
 const openId = ref<string | null>(null);
 const most = ref(20);
-const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
-const startsOn = computed(() => DateTime.fromISO(props.rhythm.startsOn, { zone: 'utc' }));
-const first = computed(() => startsOn.value.weekday - 1);
-const dateOf = (day: number): string => writeDate(startsOn.value.plus({ days: day }).toMillis(), 'utc', true).replace(/ \d{4}$/, '');
+const term = computed(() => termDays(props.rhythm, course.now, course.zone));
+const dateOf = (day: number): string => term.value.dateOf(day);
 /** The days that are looked at: the term up to today, or the weeks that are chosen. */
 const span = computed((): [number, number] => {
-  const today = Math.floor(
-    DateTime.fromMillis(course.now, { zone: course.zone }).setZone('utc', { keepLocalTime: true }).diff(startsOn.value, 'days').days,
-  );
-  const last = Math.min(props.rhythm.days - 1, Math.max(0, today));
+  const { first, last } = term.value;
   if (course.weeks === null) return [0, last];
-  return [Math.max(0, (course.weeks[0] - 1) * 7 - first.value), Math.min(last, course.weeks[1] * 7 - 1 - first.value)];
+  return [Math.max(0, (course.weeks[0] - 1) * 7 - first), Math.min(last, course.weeks[1] * 7 - 1 - first)];
 });
 interface Active {
   readonly id: string;
@@ -61,7 +54,7 @@ const people = computed((): Active[] => {
 const hours = computed(() =>
   weekHours(
     people.value.map((p) => p.days),
-    first.value,
+    term.value.first,
   ),
 );
 const days = computed(() =>
@@ -70,16 +63,15 @@ const days = computed(() =>
     ...span.value,
   ),
 );
-const weekOf = (day: number): number => Math.floor((day + first.value) / 7);
 const weeks = computed(() => {
   const [from, until] = span.value;
-  return Array.from({ length: Math.max(0, weekOf(until) - weekOf(from) + 1) }, (_, n) => weekOf(from) + n);
+  return Array.from({ length: Math.max(0, term.value.weekOf(until) - term.value.weekOf(from) + 1) }, (_, n) => term.value.weekOf(from) + n);
 });
 const dayCells = computed((): HeatCell[] =>
   days.value.map((d) => ({
     id: String(d.day),
-    row: weekdayOf(d.day, first.value),
-    column: weekOf(d.day) - (weeks.value[0] ?? 0),
+    row: term.value.weekdayOf(d.day),
+    column: term.value.weekOf(d.day) - (weeks.value[0] ?? 0),
     value: d.students,
     words: `${dateOf(d.day)}: ${d.students} of ${countOf(people.value.length, 'student')}, at most ${minutesInWords(d.minutes)} in all`,
   })),
@@ -92,7 +84,7 @@ const hourCells = computed((): HeatCell[] =>
       row: day,
       column: hour,
       value,
-      words: `${DAYS[day] ?? ''} ${clock(hour)} to ${clock(hour + 1)}: ${countOf(value, 'hour')} in which a student was at work`,
+      words: `${WEEKDAYS[day] ?? ''} ${clock(hour)} to ${clock(hour + 1)}: ${countOf(value, 'hour')} in which a student was at work`,
     })),
   ),
 );
@@ -100,16 +92,11 @@ const sentence = computed(() => rhythmWords(hours.value) ?? '');
 const empty = computed(() => (sentence.value === '' ? 'Nothing has been recorded in these weeks yet.' : ''));
 const dayLines = computed(() => [
   ['Day', 'Date', 'Students', 'Minutes at most'],
-  ...days.value.map((d) => [
-    DAYS[weekdayOf(d.day, first.value)] ?? '',
-    startsOn.value.plus({ days: d.day }).toISODate(),
-    d.students,
-    d.minutes,
-  ]),
+  ...days.value.map((d) => [WEEKDAYS[term.value.weekdayOf(d.day)] ?? '', term.value.isoOf(d.day), d.students, d.minutes]),
 ]);
 const hourLines = computed(() => [
   ['', ...Array.from({ length: 24 }, (_, hour) => clock(hour))],
-  ...hours.value.map((row, day) => [DAYS[day] ?? '', ...row]),
+  ...hours.value.map((row, day) => [WEEKDAYS[day] ?? '', ...row]),
 ]);
 const each = computed(() =>
   people.value.map((p) => ({ ...p, sum: activityOf(p.days) })).sort((a, b) => b.sum.minutes - a.sum.minutes || b.sum.days - a.sum.days),
@@ -121,27 +108,10 @@ const eachLines = computed(() => [
     sum.days,
     sum.minutes,
     sum.longest,
-    sum.lastDay === null ? null : startsOn.value.plus({ days: sum.lastDay }).toISODate(),
+    sum.lastDay === null ? null : term.value.isoOf(sum.lastDay),
     ...DOINGS.map((doing) => (sum.doings.includes(doing) ? 'yes' : null)),
   ]),
 ]);
-const open = computed(() => people.value.find((p) => p.id === openId.value) ?? null);
-const openCells = computed((): HeatCell[] =>
-  days.value.map(({ day }) => {
-    const held = open.value?.days.find(([d]) => d === day);
-    const words =
-      held === undefined
-        ? 'nothing recorded'
-        : `${doingsOfBits(held[4]).join(', ')}; at most ${minutesInWords(held[2])}, ${minutesInWords(held[3])} in one go`;
-    return {
-      id: String(day),
-      row: weekdayOf(day, first.value),
-      column: weekOf(day) - (weeks.value[0] ?? 0),
-      value: held === undefined ? 0 : Math.max(1, held[2]),
-      words: `${dateOf(day)}: ${words}`,
-    };
-  }),
-);
 const toldOpen = ref('');
 const what = DOINGS.map((doing) => `${doing}: ${DOING_WORDS[doing]}`).join('; ');
 </script>
@@ -160,7 +130,7 @@ const what = DOINGS.map((doing) => `${doing}: ${DOING_WORDS[doing]}`).join('; ')
       >
         <template #default="{ width }">
           <HeatGrid
-            :rows="DAYS"
+            :rows="WEEKDAYS"
             :columns="weeks.map((w) => String(w + 1))"
             :cells="dayCells"
             :width="width"
@@ -181,7 +151,7 @@ const what = DOINGS.map((doing) => `${doing}: ${DOING_WORDS[doing]}`).join('; ')
       >
         <template #default="{ width }">
           <HeatGrid
-            :rows="DAYS"
+            :rows="WEEKDAYS"
             :columns="Array.from({ length: 24 }, (_, h) => (h % 3 === 0 ? String(h) : ''))"
             :cells="hourCells"
             :width="width"
@@ -219,14 +189,7 @@ const what = DOINGS.map((doing) => `${doing}: ${DOING_WORDS[doing]}`).join('; ')
             </tr>
             <tr v-if="openId === p.id">
               <td colspan="6">
-                <HeatGrid
-                  :rows="DAYS"
-                  :columns="weeks.map((w) => String(w + 1))"
-                  :cells="openCells"
-                  :width="640"
-                  :label="`${p.name} by day`"
-                  @told="toldOpen = $event"
-                />
+                <DayStrip :term="rhythm" :active="p.days" :span="span" :width="640" :label="`${p.name} by day`" @told="toldOpen = $event" />
                 <p class="label" aria-live="polite">{{ toldOpen || 'Point at a day, or walk through them with the arrows.' }}</p>
               </td>
             </tr></template

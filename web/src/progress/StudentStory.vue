@@ -1,26 +1,16 @@
 <script setup lang="ts">
-import type { StudentStory, Words } from '@rosemary/api';
-import {
-  activityOf,
-  countOf,
-  dayAndTime,
-  minutesInWords,
-  percentWords,
-  sharePercent,
-  weekdayOf,
-  writeDate,
-  doingsOfBits,
-} from '@rosemary/core';
-import { DateTime } from 'luxon';
+import type { StudentStory } from '@rosemary/api';
+import { activityOf, countOf, dayAndTime, minutesInWords, percentWords, sharePercent, writeDate, doingsOfBits } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import ChartFrame from '../parts/charts/ChartFrame.vue';
-import HeatGrid, { type HeatCell } from '../parts/charts/HeatGrid.vue';
 import OverTime from '../parts/charts/OverTime.vue';
 import ItemGlyph from '../parts/ItemGlyph.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import { useCourse } from '../stores/courseStore.ts';
+import DayStrip from './DayStrip.vue';
 import NoteForm from './NoteForm.vue';
+import { termDays } from './termDays.ts';
 import WriteForm from './WriteForm.vue';
 
 /** The whole story of one student in one course, for staff or for the student. */
@@ -30,7 +20,6 @@ const course = useCourse();
 const told = ref('');
 const toldDay = ref('');
 const opened = ref<'write' | 'note' | null>(null);
-const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 const when = (at: string | null): string => (at === null ? '·' : dayAndTime(Date.parse(at), course.zone, course.now));
 const dayOf = (at: string): string => writeDate(Date.parse(at), course.zone, true).replace(/ \d{4}$/, '');
 const classWords = (c: StudentStory['works'][number]['class']): string =>
@@ -74,44 +63,19 @@ const lines = computed(() => [
     w.feedback,
   ]),
 ]);
-const startsOn = computed(() => DateTime.fromISO(props.story.startsOn, { zone: 'utc' }));
-const first = computed(() => startsOn.value.weekday - 1);
-const today = computed(() =>
-  Math.floor(
-    DateTime.fromMillis(course.now, { zone: course.zone }).setZone('utc', { keepLocalTime: true }).diff(startsOn.value, 'days').days,
-  ),
-);
-const last = computed(() => Math.min(props.story.days - 1, Math.max(0, today.value)));
-const weekOf = (day: number): number => Math.floor((day + first.value) / 7);
-const cells = computed((): HeatCell[] =>
-  Array.from({ length: last.value + 1 }, (_, day) => {
-    const held = props.story.active.find(([d]) => d === day);
-    const date = writeDate(startsOn.value.plus({ days: day }).toMillis(), 'utc', true).replace(/ \d{4}$/, '');
-    const words =
-      held === undefined
-        ? 'nothing recorded'
-        : `${doingsOfBits(held[4]).join(', ')}; at most ${minutesInWords(held[2])}, ${minutesInWords(held[3])} in one go`;
-    return {
-      id: String(day),
-      row: weekdayOf(day, first.value),
-      column: weekOf(day),
-      value: held === undefined ? 0 : Math.max(1, held[2]),
-      words: `${date}: ${words}`,
-    };
-  }),
-);
+const term = computed(() => termDays(props.story, course.now, course.zone));
 const sum = computed(() => activityOf(props.story.active));
 const activeLines = computed(() => [
   ['Date', 'Minutes at most', 'Longest in one go', 'What'],
   ...props.story.active.map(([day, , minutes, longest, doings]) => [
-    startsOn.value.plus({ days: day }).toISODate(),
+    term.value.isoOf(day),
     minutes,
     longest,
     doingsOfBits(doings).join(', '),
   ]),
 ]);
 const open = computed(() => (props.story.progress?.items ?? []).filter((i) => i.isOpen && !i.isDone));
-function changed(_words: Words): void {
+function changed(): void {
   opened.value = null;
   emit('changed');
 }
@@ -230,15 +194,7 @@ const print = (): void => {
         hint="The darker a day, the longer. Only what happened here is recorded; times are the longest that it can have been."
       >
         <template #default="{ width }">
-          <HeatGrid
-            :rows="DAYS"
-            :columns="Array.from({ length: weekOf(last) + 1 }, (_, n) => String(n + 1))"
-            :cells="cells"
-            :width="width"
-            :most-width="56"
-            label="Days at work; columns are the weeks of the term"
-            @told="toldDay = $event"
-          />
+          <DayStrip :term="story" :active="story.active" :width="width" label="Days at work" @told="toldDay = $event" />
         </template>
       </ChartFrame>
     </section>

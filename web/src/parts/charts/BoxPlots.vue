@@ -62,7 +62,7 @@ watch(pointed, (id) => {
     :viewBox="`0 0 ${drawnWidth} ${TOP + PLOT + 40}`"
     :width="drawnWidth"
     :height="TOP + PLOT + 40"
-    class="chart"
+    class="chart box-plots"
     role="group"
     :aria-label="label"
   >
@@ -95,10 +95,3 @@ watch(pointed, (id) => {
     </g>
   </svg>
 </template>
-
-<style scoped>
-.box.pointed,
-.box.chosen {
-  fill-opacity: 0.6;
-}
-</style>

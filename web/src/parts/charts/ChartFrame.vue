@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core';
-import { computed, onMounted, onUpdated, ref, useId } from 'vue';
+import { computed, onBeforeUnmount, onMounted, onUpdated, ref, useId, watch } from 'vue';
 import { useNotices } from '../../stores/noticeStore.ts';
 import ActButton from '../ActButton.vue';
 import ActionMenu from '../ActionMenu.vue';
@@ -33,9 +32,21 @@ const props = withDefaults(
 const id = useId();
 const notices = useNotices();
 const place = ref<HTMLElement | null>(null);
-const { width } = useElementSize(place);
-const LEAST_WIDTH = 320;
-const drawn = computed(() => Math.max(LEAST_WIDTH, Math.floor(width.value) || 760));
+const [LEAST_WIDTH, USUAL_WIDTH] = [320, 760];
+const drawn = ref(USUAL_WIDTH);
+let watcher: ResizeObserver | undefined;
+// Its place comes and goes with what there is to draw.
+watch(place, (now) => {
+  watcher?.disconnect();
+  if (now === null) return;
+  watcher = new ResizeObserver(([entry]) => {
+    drawn.value = Math.max(LEAST_WIDTH, Math.floor(entry?.contentRect.width ?? 0) || USUAL_WIDTH);
+  });
+  watcher.observe(now);
+});
+onBeforeUnmount(() => {
+  watcher?.disconnect();
+});
 const showsTable = ref(false);
 const hasChart = ref(false);
 /** A list stands in the frame as a chart does, and has no picture. */
@@ -177,6 +188,37 @@ async function download(way: Way): Promise<void> {
 }
 .chart [data-mark][role='button'] {
   cursor: pointer;
+}
+.chart.box-plots .box.pointed,
+.chart.box-plots .box.chosen {
+  fill-opacity: 0.6;
+}
+.chart.slopes .line {
+  stroke-opacity: 0.55;
+}
+.chart.slopes .pointed .line {
+  stroke-opacity: 1;
+  stroke-width: 2.5;
+}
+.chart.slopes .wide {
+  stroke: transparent;
+  stroke-width: 9;
+  fill: none;
+}
+.chart.scatter .pointed {
+  fill: var(--bloom);
+  fill-opacity: 1;
+}
+.chart.heat .none {
+  fill: var(--frost2);
+}
+.chart.heat .some {
+  fill: var(--needle);
+}
+.chart.over-time .own {
+  stroke: var(--clay);
+  stroke-opacity: 0.6;
+  fill: none;
 }
 @media print {
   .chart-frame {

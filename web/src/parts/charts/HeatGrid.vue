@@ -38,7 +38,7 @@ const size = computed(() => ({ width: LEFT + step.value * props.columns.length +
     :viewBox="`0 0 ${size.width} ${size.height}`"
     :width="size.width"
     :height="size.height"
-    class="chart"
+    class="chart heat"
     role="group"
     :aria-label="label"
   >
@@ -55,12 +55,3 @@ const size = computed(() => ({ width: LEFT + step.value * props.columns.length +
     </g>
   </svg>
 </template>
-
-<style scoped>
-.none {
-  fill: var(--frost2);
-}
-.some {
-  fill: var(--needle);
-}
-</style>

@@ -48,7 +48,7 @@ watch(pointed, (id) => {
     :viewBox="`0 0 ${drawn} ${TOP + PLOT + 40}`"
     :width="drawn"
     :height="TOP + PLOT + 40"
-    class="chart"
+    class="chart over-time"
     role="group"
     :aria-label="label"
   >
@@ -72,11 +72,3 @@ watch(pointed, (id) => {
     </g>
   </svg>
 </template>
-
-<style scoped>
-.own {
-  stroke: var(--clay);
-  stroke-opacity: 0.6;
-  fill: none;
-}
-</style>

@@ -42,7 +42,7 @@ watch(pointed, (id) => {
     :viewBox="`0 0 ${drawn} ${TOP + PLOT + 44}`"
     :width="drawn"
     :height="TOP + PLOT + 44"
-    class="chart"
+    class="chart scatter"
     role="group"
     :aria-label="label"
   >
@@ -65,10 +65,3 @@ watch(pointed, (id) => {
     />
   </svg>
 </template>
-
-<style scoped>
-.pointed {
-  fill: var(--bloom);
-  fill-opacity: 1;
-}
-</style>

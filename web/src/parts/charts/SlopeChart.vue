@@ -48,7 +48,7 @@ watch(pointed, (id) => {
     :viewBox="`0 0 ${right + 190} ${TOP + PLOT + 20}`"
     :width="right + 190"
     :height="TOP + PLOT + 20"
-    class="chart"
+    class="chart slopes"
     role="group"
     :aria-label="label"
   >
@@ -67,18 +67,3 @@ watch(pointed, (id) => {
     <text v-for="s in named" :key="s.id" :x="right + 10" :y="s.at">{{ s.name }}</text>
   </svg>
 </template>
-
-<style scoped>
-.line {
-  stroke-opacity: 0.55;
-}
-.pointed .line {
-  stroke-opacity: 1;
-  stroke-width: 2.5;
-}
-.wide {
-  stroke: transparent;
-  stroke-width: 9;
-  fill: none;
-}
-</style>
