@@ -34,6 +34,7 @@ try {
     'questions',
     'sheets',
     'remark',
+    'progress',
     'handover',
     'taking',
     'siege',

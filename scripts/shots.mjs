@@ -146,8 +146,9 @@ try {
     await take('policy');
   }
   if (wants('progress')) {
-    await driver.get(`${base}/progress?person=${noted.enrolmentId}`);
-    await see('.tick');
+    await driver.get(`${base}/progress`);
+    await see('.words-list li');
+    await see('#visits-sheet svg');
     await take('progress');
   }
   if (wants('roster')) {

@@ -75,7 +75,7 @@ describe('the demo school', () => {
     for (const [table, column] of [
       ['attempt', 'handed_in_at'],
       ['grade_event', 'at'],
-      ['visit', 'first_at'],
+      ['item_opened', 'first_at'],
       ['visit', 'last_at'],
       ['mark', 'saved_at'],
       ['post', 'created_at'],

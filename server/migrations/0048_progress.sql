@@ -1,32 +1,41 @@
 -- Visits are kept by day, so that a term of a large school stays small; a school keeps a list of task types and says for how long
 -- recorded activity is kept; a course says what students see of their progress.
 
-create table visit_of_day (
+-- When a student opened an item first and last. What is done when it is opened rests on this, so it stays.
+create table item_opened (
   enrolment_id uuid not null references enrolment,
   item_id uuid not null references item,
+  first_at timestamptz not null,
+  last_at timestamptz not null check (last_at >= first_at),
+  primary key (enrolment_id, item_id)
+);
+insert into item_opened (enrolment_id, item_id, first_at, last_at) select enrolment_id, item_id, min(at), max(at) from visit group by 1, 2;
+create index item_opened_item on item_opened (item_id, enrolment_id);
+
+create table visit_of_day (
+  enrolment_id uuid not null references enrolment,
   -- The day in the zone of the course.
   day date not null,
+  item_id uuid not null references item,
   doing text not null check (doing in ('reading', 'writing', 'talking')),
-  first_at timestamptz not null,
   last_at timestamptz not null,
   times int not null default 1 check (times >= 0),
   seconds int not null default 0 check (seconds between 0 and 86400),
   longest_seconds int not null default 0 check (longest_seconds between 0 and 86400),
   -- One bit for each hour of the day in which there was something: 1 for the hour after midnight.
   hours int not null default 0 check (hours between 0 and 16777215),
-  primary key (enrolment_id, item_id, day, doing)
+  -- The days of a student are read in order from the key alone.
+  primary key (enrolment_id, day, item_id, doing) include (seconds, longest_seconds, hours)
 );
 -- What was recorded before says no more than that an item was looked at.
-insert into visit_of_day (enrolment_id, item_id, day, doing, first_at, last_at, times, seconds, longest_seconds, hours)
-select v.enrolment_id, v.item_id, (v.at at time zone c.time_zone)::date,
-       'reading',
-       min(v.at), max(v.at), greatest(1, count(*) filter (where v.seconds = 0)), least(86400, sum(v.seconds)), max(v.seconds),
+insert into visit_of_day (enrolment_id, day, item_id, doing, last_at, times, seconds, longest_seconds, hours)
+select v.enrolment_id, (v.at at time zone c.time_zone)::date, v.item_id, 'reading',
+       max(v.at), greatest(1, count(*) filter (where v.seconds = 0)), least(86400, sum(v.seconds)), max(v.seconds),
        bit_or(1 << extract(hour from v.at at time zone c.time_zone)::int)
-from visit v join item i on i.id = v.item_id join course c on c.id = i.course_id group by 1, 2, 3, 4;
+from visit v join item i on i.id = v.item_id join course c on c.id = i.course_id group by 1, 2, 3;
 drop table visit;
 alter table visit_of_day rename to visit;
 alter index visit_of_day_pkey rename to visit_pkey;
-create index visit_item on visit (item_id, enrolment_id);
 
 create table task_type (
   id uuid primary key default gen_random_uuid(),
@@ -39,7 +48,7 @@ alter table item add column task_type_id uuid references task_type;
 create index item_task_type on item (task_type_id);
 
 alter table school
-  -- For how many months it is kept who was where and when; later only that an item was opened stays, since being done rests on it.
+  -- For how many months it is kept who was where and when.
   add column activity_months int not null default 24 check (activity_months between 1 and 120),
   -- The day on which older activity was last forgotten.
   add column activity_forgotten_on date,
@@ -51,7 +60,7 @@ alter table course
   add column merit_percent numeric(6, 3) not null default 85 check (merit_percent between 0 and 100),
   add check (reached_percent <= merit_percent);
 
-grant select, insert, update, delete on visit, task_type to rosemary_app;
+grant select, insert, update, delete on visit, item_opened, task_type to rosemary_app;
 create or replace view graded_item as
 select i.id, i.course_id, i.kind, i.title, i.is_draft, i.is_required, i.announced_at, i.opens_at, i.due_at, i.closes_at, i.week, i.estimated_minutes, i.marking_minutes,
        i.done_rule, i.done_score, i.release_mode, i.release_at, i.removed_at, i.created_at, i.version, i.source_item_id, i.is_staff_only, i.opening_needs, i.next_note,

@@ -131,7 +131,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   desk: ['slip_choice'],
   calendar: ['calendar_feed'],
   courseHome: ['course_programme'],
-  own: ['tick', 'visit'],
+  own: ['item_opened', 'tick', 'visit'],
   progress: ['word_note', 'word_rule'],
   school: ['school', 'task_type'],
   handover: [
@@ -209,7 +209,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   handover: {
     why: 'the last day of attendance is offered from all that a student did, and a dropped question is said before grades are sent',
-    tables: ['attempt', 'item', 'post', 'quiz_answer_event', 'quiz_attempt', 'quiz_correction', 'submission', 'visit'],
+    tables: ['attempt', 'item', 'item_opened', 'post', 'quiz_answer_event', 'quiz_attempt', 'quiz_correction', 'submission'],
   },
   people: {
     why: 'whoever is signed in is told at once that the grades of a course are closed',
@@ -350,6 +350,7 @@ export const READS: { readonly [feature: string]: Exception } = {
       'grade_column',
       'grade_event',
       'item',
+      'item_opened',
       'post',
       'quiz',
       'quiz_attempt',
@@ -358,7 +359,6 @@ export const READS: { readonly [feature: string]: Exception } = {
       'tick',
       'unit',
       'unit_item',
-      'visit',
     ],
   },
   own: {
@@ -382,6 +382,7 @@ export const READS: { readonly [feature: string]: Exception } = {
       'finished_mark',
       'grade_column',
       'item',
+      'item_opened',
       'message',
       'objective',
       'objective_use',

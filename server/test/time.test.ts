@@ -31,7 +31,7 @@ describe('minutes asked and taken', () => {
       await school.pool.query(
         `with p as (insert into person (email, given_name, family_name) values ($1, 'More', 'Student') returning id),
          e as (insert into enrolment (course_id, person_id, role, section_id) select $2, p.id, 'student', $3 from p returning id)
-         insert into visit (item_id, enrolment_id, day, doing, first_at, last_at, seconds, longest_seconds) select $4, e.id, now()::date, 'reading', now(), now(), 7200, 7200 from e`,
+         insert into visit (item_id, enrolment_id, day, doing, last_at, seconds, longest_seconds) select $4, e.id, now()::date, 'reading', now(), 7200, 7200 from e`,
         [`more${n}@example.org`, school.courseId, school.sections[0], school.itemId],
       );
     const found = (await time()).items.find((i) => i.id === school.itemId);

@@ -50,7 +50,7 @@ describe('the list of what an item consists of', () => {
 describe('foreign keys that are searched', () => {
   /** Who did something: looked for when a person is erased, and never else. */
   const UNSEARCHED = /(_by|by_person|author_id|actor_id|marker_id|by_id|asked_by|person_id)$/;
-  const NAMED = new Set(['grade_event(undoes)', 'quiz_part(question_id)']);
+  const NAMED = new Set(['grade_event(undoes)', 'quiz_part(question_id)', 'visit(item_id)']);
   it('have an index', async () => {
     const found = await read<{ name: string }>(
       `select c.conrelid::regclass || '(' || string_agg(a.attname, ',' order by k.n) || ')' as name from pg_constraint c cross join lateral unnest(c.conkey) with ordinality k(attnum, n)

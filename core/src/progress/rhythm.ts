@@ -28,10 +28,13 @@ export const weekdayOf = (day: number, first: number): number => (((day + first)
  */
 export function weekHours(people: readonly (readonly DayOfActivity[])[], first: number): WeekHours {
   const rows = DAYS.map(() => Array.from({ length: 24 }, () => 0));
-  for (const [day, hours] of people.flat()) {
-    const row = rows[weekdayOf(day, first)];
-    if (row === undefined) continue;
-    for (const hour of hoursOfBits(hours)) row[hour] = (row[hour] ?? 0) + 1;
+  // Of a large class these are hundreds of thousands of days: nothing is made for each.
+  for (const days of people) {
+    for (const [day, hours] of days) {
+      const row = rows[weekdayOf(day, first)];
+      if (row === undefined) continue;
+      for (let hour = 0, bits = hours; bits !== 0; hour += 1, bits >>>= 1) if ((bits & 1) === 1) row[hour] = (row[hour] ?? 0) + 1;
+    }
   }
   return rows;
 }
@@ -47,11 +50,13 @@ export interface DayOfClass {
  */
 export function classDays(people: readonly (readonly DayOfActivity[])[], from: number, until: number): readonly DayOfClass[] {
   const days = Array.from({ length: Math.max(0, until - from + 1) }, (_, n) => ({ day: from + n, students: 0, minutes: 0 }));
-  for (const [day, , minutes] of people.flat()) {
-    const held = days[day - from];
-    if (held === undefined) continue;
-    held.students += 1;
-    held.minutes += minutes;
+  for (const own of people) {
+    for (const [day, , minutes] of own) {
+      const held = days[day - from];
+      if (held === undefined) continue;
+      held.students += 1;
+      held.minutes += minutes;
+    }
   }
   return days;
 }

@@ -1,5 +1,4 @@
-import type { Ratio } from '../exact/ratio.ts';
-import { progressShare } from './share.ts';
+import { ratio, type Ratio } from '../exact/ratio.ts';
 
 /**
  * Where one student stands at one item, as one sign, so that a class of thousands is a short text for each: not for them, not open yet, then
@@ -43,12 +42,13 @@ export const stepAt = (steps: string, place: number): Step => (isStep(steps[plac
  * Worked example: of the signs `110.` at the places 0, 1, 2 and 3 it is 2/3 by items.
  */
 export function shareOfSteps(steps: string, places: readonly number[], minutes: readonly number[], by: 'items' | 'minutes'): Ratio | null {
-  return progressShare(
-    places.flatMap((place) => {
-      const step = stepAt(steps, place);
-      if (step !== STEPS.open && step !== STEPS.done) return [];
-      return [{ minutes: minutes[place] ?? 0, isRequired: true, isDue: true, isDone: step === STEPS.done }];
-    }),
-    by,
-  );
+  let [done, all] = [0, 0];
+  for (const place of places) {
+    const step = steps[place];
+    if (step !== STEPS.open && step !== STEPS.done) continue;
+    const weight = by === 'items' ? 1 : (minutes[place] ?? 0);
+    all += weight;
+    if (step === STEPS.done) done += weight;
+  }
+  return all === 0 ? null : ratio(done, all);
 }

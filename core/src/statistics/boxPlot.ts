@@ -1,5 +1,5 @@
 import { LEAST_RESULTS } from './classStatistics.ts';
-import { quantile } from './quantile.ts';
+import { quantileOfSorted } from './quantile.ts';
 
 /** How values lie, to be drawn. Below five values they are shown themselves; of more, a box with whiskers and what is outside. */
 export type BoxPlot =
@@ -28,7 +28,7 @@ const REACH = 1.5;
 export function boxPlot(values: readonly number[]): BoxPlot {
   if (values.some((v) => !Number.isFinite(v))) throw new RangeError('A value that is no number cannot be drawn.');
   const sorted = [...values].sort((a, b) => a - b);
-  const [low, median, high] = [quantile(sorted, 0.25), quantile(sorted, 0.5), quantile(sorted, 0.75)];
+  const [low, median, high] = [quantileOfSorted(sorted, 0.25), quantileOfSorted(sorted, 0.5), quantileOfSorted(sorted, 0.75)];
   if (sorted.length < LEAST_RESULTS || low === null || median === null || high === null) return { kind: 'points', values: sorted };
   const reach = REACH * (high - low);
   const isInside = (v: number): boolean => v >= low - reach && v <= high + reach;

@@ -5,7 +5,14 @@
  */
 export function quantile(values: readonly number[], share: number): number | null {
   if (share < 0 || share > 1) throw new RangeError(`A share lies between 0 and 1, not at ${share}.`);
-  const sorted = [...values].sort((a, b) => a - b);
+  return quantileOfSorted(
+    [...values].sort((a, b) => a - b),
+    share,
+  );
+}
+
+/** The same of a list that is sorted already, so that several quantiles of it sort it once. Example: of 1, 2, 3, 4 at 0.25 it is 1.75. */
+export function quantileOfSorted(sorted: readonly number[], share: number): number | null {
   if (sorted.length === 0) return null;
   const at = (sorted.length - 1) * share;
   const below = sorted[Math.floor(at)] as number;

@@ -42,7 +42,7 @@ export async function listActivities(db: Db, courseId: string, zone: string): Pr
       select s.enrolment_id, 'hand-in' as kind, i.title, t.handed_in_at as at from submission s join own i on i.id = s.item_id join attempt t on t.submission_id = s.id and t.lead_id is null where t.handed_in_at is not null
       union all select a.enrolment_id, 'hand-in', i.title, a.handed_in_at from quiz_attempt a join own i on i.id = a.item_id where a.handed_in_at is not null
       union all select a.enrolment_id, 'answer', i.title, (select max(e.at) from quiz_answer_event e where e.attempt_id = a.id) from quiz_attempt a join own i on i.id = a.item_id
-      union all select v.enrolment_id, 'visit', i.title, v.last_at from visit v join own i on i.id = v.item_id
+      union all select v.enrolment_id, 'visit', i.title, v.last_at from item_opened v join own i on i.id = v.item_id
       union all select o.enrolment_id, 'post', i.title, o.created_at from post o join own i on i.id = o.item_id)
     select distinct on (enrolment_id, kind) enrolment_id, kind, title, to_char(at at time zone $2, 'YYYY-MM-DD') as day
     from done where at is not null order by enrolment_id, kind, at desc`,

@@ -108,6 +108,7 @@ export const NOT_OF_ITEM: { readonly [table: string]: string } = {
   submission: 'works',
   tick: 'what students ticked',
   upload: 'files on their way',
+  item_opened: 'visits',
   visit: 'visits',
 };
 

@@ -117,7 +117,7 @@ export async function countTouched(
     db,
     `
     select e.id, e.section_id, s.title as section,
-           (exists (select 1 from visit v where v.item_id = $2 and v.enrolment_id = e.id) or exists (select 1 from submission b where b.item_id = $2 and b.enrolment_id = e.id)) as has_begun
+           (exists (select 1 from item_opened v where v.item_id = $2 and v.enrolment_id = e.id) or exists (select 1 from submission b where b.item_id = $2 and b.enrolment_id = e.id)) as has_begun
     from enrolment e left join section s on s.id = e.section_id
     where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample order by s.position`,
     [courseId, itemId],

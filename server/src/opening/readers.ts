@@ -26,7 +26,7 @@ export async function listReaders(db: Db, courseId: string, itemId: string, now:
   const isWaitedFor = reach.openingOf(itemId).rules.some((rule) => rule.kind !== 'date');
   const people = await rows<{ id: string; section_id: string | null; has_opened: boolean }>(
     db,
-    `select e.id, e.section_id, exists (select 1 from visit v where v.item_id = $2 and v.enrolment_id = e.id) as has_opened
+    `select e.id, e.section_id, exists (select 1 from item_opened v where v.item_id = $2 and v.enrolment_id = e.id) as has_opened
      from enrolment e where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null`,
     [courseId, itemId],
   );

@@ -129,7 +129,7 @@ export async function listVisible(
     select i.id, i.kind, i.title, u.id as unit_id, u.title as unit, u.is_standing, (i.possible * 1000)::int as possible, i.estimated_minutes, i.done_rule, (i.done_score * 1000)::int as done_score, i.is_required, c.title as category,
            coalesce(z.taken = 'paper', a.on_paper, false) as is_on_paper,
            i.announced_at, i.opens_at, i.due_at, i.closes_at,
-           (select min(v.first_at) from visit v where v.item_id = i.id and v.enrolment_id = $2) as opened_at, k.at as ticked_at,
+           (select v.first_at from item_opened v where v.item_id = i.id and v.enrolment_id = $2) as opened_at, k.at as ticked_at,
            coalesce((select max(h.handed_in_at) from hand_in h where h.item_id = i.id and h.enrolment_id = $2),
                     (select min(o.created_at) from post o where o.item_id = i.id and o.enrolment_id = $2 and o.removed_at is null)) as handed_in_at,
            case when g.is_released then g.state end as grade_state, case when g.is_released then (g.raw * 1000)::int end as raw,

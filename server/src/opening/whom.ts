@@ -47,7 +47,7 @@ async function keepForBegun(db: Db, courseId: string, zone: string, item: DatedI
     db,
     `
     select e.id, e.section_id from enrolment e where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null
-      and (exists (select 1 from visit v where v.item_id = $2 and v.enrolment_id = e.id) or exists (select 1 from submission b where b.item_id = $2 and b.enrolment_id = e.id))`,
+      and (exists (select 1 from item_opened v where v.item_id = $2 and v.enrolment_id = e.id) or exists (select 1 from submission b where b.item_id = $2 and b.enrolment_id = e.id))`,
     [courseId, item.id],
   );
   const bare: Reach = { ...reach, boundsOf: () => ({ units: [], openUntil: null }) };

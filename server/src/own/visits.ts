@@ -30,10 +30,14 @@ export async function addVisit(db: Db, itemId: string, enrolmentId: string, visi
   const { day, hours } = hoursOf(visited, course?.time_zone ?? 'UTC');
   await run(
     db,
-    `insert into visit (enrolment_id, item_id, day, doing, first_at, last_at, times, seconds, longest_seconds, hours)
-     values ($1, $2, $3, $4, to_timestamp($5 / 1000.0) - make_interval(secs => $6), to_timestamp($5 / 1000.0), 1, $6, $6, $7)
-     on conflict (enrolment_id, item_id, day, doing) do update set
-       first_at = least(visit.first_at, excluded.first_at), last_at = greatest(visit.last_at, excluded.last_at),
+    `with opened as (
+       insert into item_opened (enrolment_id, item_id, first_at, last_at) values ($1, $2, to_timestamp($5 / 1000.0) - make_interval(secs => $6), to_timestamp($5 / 1000.0))
+       on conflict (enrolment_id, item_id) do update set
+         first_at = least(item_opened.first_at, excluded.first_at), last_at = greatest(item_opened.last_at, excluded.last_at))
+     insert into visit (enrolment_id, item_id, day, doing, last_at, times, seconds, longest_seconds, hours)
+     values ($1, $2, $3, $4, to_timestamp($5 / 1000.0), 1, $6, $6, $7)
+     on conflict (enrolment_id, day, item_id, doing) do update set
+       last_at = greatest(visit.last_at, excluded.last_at),
        times = visit.times + (excluded.seconds = 0)::int, seconds = least(86400, visit.seconds + excluded.seconds),
        longest_seconds = greatest(visit.longest_seconds, excluded.longest_seconds), hours = visit.hours | excluded.hours`,
     [enrolmentId, itemId, day, visited.doing, visited.at, visited.seconds, hours],
@@ -53,33 +57,21 @@ export async function setTick(db: Db, itemId: string, enrolmentId: string, at: n
 
 const IN_ONE_GO = 50_000;
 
-/**
- * Forgets activity older than the school keeps it, and says whether more is left. Of each item the day on which it was first opened stays, with
- * nothing else of it: what is done when it is opened rests on that.
- */
+/** Forgets activity older than the school keeps it, some thousands of rows at a time, and says whether more is left. */
 async function forgetVisits(db: Db, now: number): Promise<boolean> {
   const school = await maybe<{ activity_months: number }>(db, 'select activity_months from school');
   const months = school?.activity_months ?? 24;
   const until = DateTime.fromMillis(now, { zone: 'utc' }).minus({ months }).toISODate();
   const gone = await run(
     db,
-    `delete from visit v using (
-       select o.enrolment_id, o.item_id, o.day, o.doing from visit o where o.day < $1
-         and exists (select 1 from visit f where f.enrolment_id = o.enrolment_id and f.item_id = o.item_id and (f.first_at, f.doing) < (o.first_at, o.doing))
-       limit ${IN_ONE_GO}) o
-     where v.enrolment_id = o.enrolment_id and v.item_id = o.item_id and v.day = o.day and v.doing = o.doing`,
+    `delete from visit v using (select enrolment_id, day, item_id, doing from visit where day < $1 limit ${IN_ONE_GO}) o
+     where v.enrolment_id = o.enrolment_id and v.day = o.day and v.item_id = o.item_id and v.doing = o.doing`,
     [until],
   );
-  if (gone === IN_ONE_GO) return true;
-  await run(
-    db,
-    'update visit set last_at = first_at, times = 1, seconds = 0, longest_seconds = 0, hours = 0 where day < $1 and (hours <> 0 or seconds > 0 or last_at > first_at)',
-    [until],
-  );
-  return false;
+  return gone === IN_ONE_GO;
 }
 
-/** Once a day, activity older than the school keeps it is forgotten, some thousands of rows at a time. */
+/** Once a day, activity older than the school keeps it is forgotten. That an item was opened, first and last, stays. */
 export const forgetActivity = jobOf<{ id: string }>({
   name: 'forget-activity',
   due: (db, now) =>

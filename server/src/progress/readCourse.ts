@@ -54,8 +54,8 @@ export async function readCourse(
     rows<{ item_id: string; enrolment_id: string; first: Date; last: Date }>(
       db,
       `
-      select v.item_id, v.enrolment_id, min(v.first_at) as first, max(v.last_at) as last from visit v join enrolment e on e.id = v.enrolment_id
-      where e.course_id = $1 and ($2::uuid is null or e.id = $2) group by 1, 2`,
+      select v.item_id, v.enrolment_id, v.first_at as first, v.last_at as last from item_opened v join enrolment e on e.id = v.enrolment_id
+      where e.course_id = $1 and ($2::uuid is null or e.id = $2)`,
       [courseId, scope.enrolmentId ?? null],
     ),
     rows<{ item_id: string; enrolment_id: string; at: Date }>(

@@ -10,13 +10,16 @@ const bitOf = (doing: (typeof DOINGS)[number]): number => 1 << DOINGS.indexOf(do
 const HOURS = (from: string, to: string): string =>
   `(select coalesce(bit_or(1 << h), 0) from generate_series(case when (${from})::date < (${to})::date then 0 else extract(hour from ${from})::int end, extract(hour from ${to})::int) h)`;
 
-/** What each student of a course did on each day, as far as it was recorded; of works marked without names nothing is told. */
+/**
+ * What each student of a course did on each day of its term, as far as it was recorded; of works marked without names nothing is told. A course that
+ * each begins by themselves has no such days: all are told.
+ */
 export async function makeRhythm(
   db: Db,
   courseId: string,
   scope: { readonly sectionIds: readonly string[] | null; readonly enrolmentId?: string },
 ): Promise<ProgressRhythm> {
-  const [{ term, zone }, veiled] = await Promise.all([getTerm(db, courseId), listVeiledItems(db, courseId)]);
+  const [{ term, zone, isSelfPaced }, veiled] = await Promise.all([getTerm(db, courseId), listVeiledItems(db, courseId)]);
   const found = await rows<{ id: string; active: string | null }>(
     db,
     `
@@ -29,7 +32,8 @@ export async function makeRhythm(
     done as (
       select v.enrolment_id, v.day, v.hours, v.seconds, v.longest_seconds as longest,
         case v.doing when 'reading' then ${bitOf('reading')} when 'writing' then ${bitOf('writing')} else ${bitOf('talking')} end as doings
-      from visit v join own on own.id = v.enrolment_id where v.hours <> 0 and v.item_id <> all($5)
+      from visit v join own on own.id = v.enrolment_id
+      where v.hours <> 0 and v.item_id <> all($5) and ($7 or v.day between $6::date and $8::date)
       union all
       select a.enrolment_id, a.ended::date, ${HOURS('a.begun', 'a.ended')}, least(86400, extract(epoch from a.ended - a.begun))::int, least(86400, extract(epoch from a.ended - a.begun))::int, ${bitOf('answering')}
       from attempts a
@@ -43,10 +47,10 @@ export async function makeRhythm(
       from post o join own on own.id = o.enrolment_id where o.removed_at is null),
     days as (
       select enrolment_id, day - $6::date as day, bit_or(hours) as hours, (sum(seconds) / 60)::int as minutes, max(longest) / 60 as longest, bit_or(doings) as doings
-      from done group by 1, 2)
+      from done where $7 or day between $6::date and $8::date group by 1, 2)
     select own.id, string_agg(d.day || ' ' || d.hours || ' ' || d.minutes || ' ' || d.longest || ' ' || d.doings, ',' order by d.day) as active
     from own left join days d on d.enrolment_id = own.id group by own.id`,
-    [courseId, zone, scope.sectionIds, scope.enrolmentId ?? null, veiled, term.startsOn],
+    [courseId, zone, scope.sectionIds, scope.enrolmentId ?? null, veiled, term.startsOn, isSelfPaced, term.endsOn],
   );
   const days = DateTime.fromISO(term.endsOn).diff(DateTime.fromISO(term.startsOn), 'days').days + 1;
   return {

@@ -16,7 +16,7 @@ async function listLastActive(db: Db, courseId: string): Promise<ReadonlyMap<str
     db,
     `
     select e.id, greatest(
-      (select max(v.last_at) from visit v where v.enrolment_id = e.id),
+      (select max(v.last_at) from item_opened v where v.enrolment_id = e.id),
       (select max(t.handed_in_at) from submission s join attempt t on t.submission_id = s.id and t.lead_id is null where s.enrolment_id = e.id),
       (select max(a.begun_at) from quiz_attempt a where a.enrolment_id = e.id),
       (select max(o.created_at) from post o where o.enrolment_id = e.id and o.removed_at is null)) as at

@@ -32,8 +32,8 @@ onMounted(async () => {
       <p>
         As a student, what you do in a course is noted by day and item:
         <template v-for="(doing, n) in DOINGS" :key="doing">{{ n === 0 ? '' : '; ' }}{{ DOING_WORDS[doing] }}</template
-        >. Those who teach the course see it. It is kept for {{ countOf(activity.months, 'month') }}; after that only the day on which you
-        first opened an item stays. What you hand in, write and are given is kept with the course.
+        >. Those who teach the course see it. It is kept for {{ countOf(activity.months, 'month') }}; after that only when you opened an
+        item first and last stays. What you hand in, write and are given is kept with the course.
       </p>
     </section>
   </div>

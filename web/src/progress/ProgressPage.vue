@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { ProgressRhythm } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
-import { computed, onMounted, ref, shallowRef } from 'vue';
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
@@ -23,6 +23,15 @@ const router = useRouter();
 const course = useCourse();
 const courseId = computed(() => String(route.params.courseId));
 const { report, fault, groupId, periodId, looked, load } = useReport(courseId);
+/** What stands further down follows a frame after what is on the screen, so that a choice is answered at once. */
+const following = shallowRef(looked.value);
+watch(looked, (now) => {
+  requestAnimationFrame(() => {
+    setTimeout(() => {
+      following.value = now;
+    });
+  });
+});
 const rhythm = shallowRef<ProgressRhythm | null>(null);
 const rhythmFault = ref('');
 onMounted(async () => {
@@ -122,11 +131,11 @@ const left = computed(() => {
       </nav>
       <WordsSheet id="words-sheet" :report="report" :looked="looked" :course-id="courseId" />
       <HowFarSheet id="how-far-sheet" v-model:person="person" :report="report" :looked="looked" />
-      <ResultsSheet id="results-sheet" :report="report" :looked="looked" />
-      <ObjectivesSheet id="objectives-sheet" :report="report" :looked="looked" :course-id="courseId" />
+      <ResultsSheet id="results-sheet" :report="report" :looked="following" />
+      <ObjectivesSheet id="objectives-sheet" :report="report" :looked="following" :course-id="courseId" />
       <p v-if="rhythmFault" class="fault" role="alert">{{ rhythmFault }}</p>
-      <RhythmSheet v-if="rhythm" id="rhythm-sheet" :report="report" :looked="looked" :rhythm="rhythm" />
-      <VisitsSheet v-if="report.showsVisitsAgainstResults" id="visits-sheet" :report="report" :looked="looked" :course-id="courseId" />
+      <RhythmSheet v-if="rhythm" id="rhythm-sheet" :report="report" :looked="following" :rhythm="rhythm" />
+      <VisitsSheet v-if="report.showsVisitsAgainstResults" id="visits-sheet" :report="report" :looked="following" :course-id="courseId" />
       <p class="foot">
         As of {{ dayAndTime(course.now, course.zone, course.now) }}. {{ left }}Shares count required items that are open or past for a
         student. Results are finished marks, released or not, as shares of the points; who is exempt, missing or not marked is in no plot.

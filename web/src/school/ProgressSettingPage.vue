@@ -115,8 +115,7 @@ function setMonths(typed: string): void {
       /></label>
       <p v-if="faults.months" class="fault" role="alert">{{ faults.months }}</p>
       <p class="soft">
-        What is older is forgotten each day, for good. Of each item the day on which a student first opened it stays, since what is done
-        rests on it.
+        What is older is forgotten each day, for good. When a student opened an item first and last stays, since what is done rests on it.
       </p>
       <p>
         <label
