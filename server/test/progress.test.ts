@@ -398,6 +398,18 @@ describe('the story of a student', () => {
     expect(JSON.stringify(story)).not.toContain('Moves house');
   });
 
+  it('shows its letters to the student, and to nobody who looks as them', async () => {
+    await write(
+      `with c as (insert into conversation (course_id, title, sending, place) values ($1, 'About your plan', gen_random_uuid(), 0) returning id),
+         p as (insert into conversation_person (conversation_id, person_id) select c.id, e.person_id from c, enrolment e where e.id = $2)
+       insert into message (id, conversation_id, author_id, body, at) select gen_random_uuid(), c.id, $3, 'For you alone.', now() from c`,
+      [school.courseId, school.students[0], actorId],
+    );
+    expect((await own()).messages.map((m) => m.title)).toEqual(['About your plan']);
+    const seen = await teacher().get(`${base()}/own/story`).set('x-see-as', school.students[0]).expect(200);
+    expect((seen.body as StudentStory).messages).toEqual([]);
+  });
+
   it('compares with the class only where the course shows it, and of five at least', async () => {
     expect((await own()).works.every((w) => w.class === null)).toBe(true);
     await shows('class');

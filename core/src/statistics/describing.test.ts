@@ -3,7 +3,7 @@ import { boxPlot, type BoxPlot } from './boxPlot.ts';
 import { percentWords, plotInWords, sharePercent } from './plotWords.ts';
 import { spreadWords } from './spreadWords.ts';
 import { pairedChange } from './pairedChange.ts';
-import { rankCorrelation } from './rankCorrelation.ts';
+import { linearCorrelation, rankCorrelation } from './rankCorrelation.ts';
 import { changeFromOwnLevel, standardised } from './standardised.ts';
 
 /** Results as they are typed: at most three decimals. */
@@ -111,6 +111,25 @@ describe('a rank correlation', () => {
         expect(interval[0] >= -1 && interval[0] <= rho + 1e-9 && rho <= interval[1] + 1e-9 && interval[1] <= 1).toBe(true);
       }),
     );
+  });
+});
+
+describe('a correlation along a line', () => {
+  it('agrees with a published example: the first of Anscombe’s four, r = 0.816', () => {
+    const x = [10, 8, 13, 9, 11, 14, 6, 4, 12, 7, 5];
+    const y = [8.04, 6.95, 7.58, 8.81, 8.33, 9.96, 7.24, 4.26, 10.84, 4.82, 5.68];
+    const { r, interval } = linearCorrelation(x.map((v, n) => [v, y[n] ?? 0]));
+    near(r, 0.816);
+    near(interval?.[0], 0.4244);
+    near(interval?.[1], 0.9507);
+  });
+  it('is 1 on a rising line and −1 on a falling one, and none where it cannot be', () => {
+    const ten = Array.from({ length: 10 }, (_, n) => n);
+    expect(linearCorrelation(ten.map((n) => [n, 0.1 * n + 3]))).toEqual({ number: 10, r: 1, interval: [1, 1] });
+    expect(linearCorrelation(ten.map((n) => [n, -7 * n])).r).toBe(-1);
+    expect(linearCorrelation(ten.slice(1).map((n) => [n, n])).r).toBeNull();
+    expect(linearCorrelation(ten.map((n) => [n, 4])).r).toBeNull();
+    expect(() => linearCorrelation([[Number.NaN, 1]])).toThrow('no number');
   });
 });
 

@@ -1,11 +1,20 @@
+type Interval = readonly [low: number, high: number];
 /** How two measures go together by their ranks. */
 export interface RankCorrelation {
   readonly number: number;
   /** Spearman’s ρ from −1 to 1; null below ten pairs, or where one of the two does not vary. */
   readonly rho: number | null;
   /** Its 95 % interval; null where there is none. */
-  readonly interval: readonly [low: number, high: number] | null;
+  readonly interval: Interval | null;
 }
+/** How two measures go together along a straight line. */
+export interface LinearCorrelation {
+  readonly number: number;
+  /** Pearson’s r from −1 to 1; null below ten pairs, or where one of the two does not vary. */
+  readonly r: number | null;
+  readonly interval: Interval | null;
+}
+type Pairs = readonly (readonly [number, number])[];
 
 const LEAST_PAIRS = 10;
 const Z_95 = 1.959_963_984_540_054;
@@ -37,22 +46,48 @@ function correlation(a: readonly number[], b: readonly number[]): number | null 
   return ofA === 0 || ofB === 0 ? null : both / Math.sqrt(ofA * ofB);
 }
 
+/** The 95 % interval of a correlation by Fisher’s z; `inflation` is what the variance 1 / (n − 3) is multiplied by. */
+function intervalOf(correlation: number, number: number, inflation: number): Interval {
+  // At the ends z is infinite: there is nothing to either side.
+  if (Math.abs(correlation) > 1 - 1e-12) return [Math.sign(correlation), Math.sign(correlation)];
+  const z = Math.atanh(correlation);
+  const half = Z_95 * Math.sqrt(inflation / (number - 3));
+  return [Math.tanh(z - half), Math.tanh(z + half)];
+}
+/** Computed correlations end some last digits of the machine beside −1 and 1. */
+const trimmed = (correlation: number): number => (Math.abs(correlation) > 1 - 1e-12 ? Math.sign(correlation) : correlation);
+function requireNumbers(pairs: Pairs): void {
+  if (pairs.some((pair) => pair.some((v) => !Number.isFinite(v)))) throw new RangeError('A value that is no number has no rank.');
+}
+
 /**
  * Spearman’s rank correlation with mid-ranks, and its 95 % interval by Fisher’s z with the variance 1.06 / (n − 3). Null below ten pairs and
  * where one of the measures does not vary. That two measures go together is no cause. A value that is not finite throws.
  * Source: Spearman 1904; Fieller, Hartley and Pearson 1957 for the variance.
  * Worked example: of ten pairs in the same order ρ is 1; of ten in the opposite order −1.
  */
-export function rankCorrelation(pairs: readonly (readonly [number, number])[]): RankCorrelation {
-  if (pairs.some((pair) => pair.some((v) => !Number.isFinite(v)))) throw new RangeError('A value that is no number has no rank.');
+export function rankCorrelation(pairs: Pairs): RankCorrelation {
+  requireNumbers(pairs);
   const { length: number } = pairs;
-  const nothing = { number, rho: null, interval: null };
-  if (number < LEAST_PAIRS) return nothing;
-  const rho = correlation(midRanks(pairs.map(([a]) => a)), midRanks(pairs.map(([, b]) => b)));
-  if (rho === null) return nothing;
-  // At the ends z is infinite: there is nothing to either side.
-  if (Math.abs(rho) > 1 - 1e-12) return { number, rho: Math.sign(rho), interval: [Math.sign(rho), Math.sign(rho)] };
-  const z = Math.atanh(rho);
-  const half = Z_95 * Math.sqrt(1.06 / (number - 3));
-  return { number, rho, interval: [Math.tanh(z - half), Math.tanh(z + half)] };
+  const rho = number < LEAST_PAIRS ? null : correlation(midRanks(pairs.map(([a]) => a)), midRanks(pairs.map(([, b]) => b)));
+  return rho === null ? { number, rho, interval: null } : { number, rho: trimmed(rho), interval: intervalOf(rho, number, 1.06) };
+}
+
+/**
+ * Pearson’s correlation, and its 95 % interval by Fisher’s z with the variance 1 / (n − 3). Null below ten pairs and where one of the measures does not
+ * vary. A value that is not finite throws.
+ * Source: Pearson 1895; Fisher 1921 for the interval.
+ * Worked example: of ten points on a rising line r is 1, on a falling one −1.
+ */
+export function linearCorrelation(pairs: Pairs): LinearCorrelation {
+  requireNumbers(pairs);
+  const { length: number } = pairs;
+  const r =
+    number < LEAST_PAIRS
+      ? null
+      : correlation(
+          pairs.map(([a]) => a),
+          pairs.map(([, b]) => b),
+        );
+  return r === null ? { number, r, interval: null } : { number, r: trimmed(r), interval: intervalOf(r, number, 1) };
 }

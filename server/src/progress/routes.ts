@@ -30,7 +30,7 @@ export const progressRoutes: readonly Route[] = [
   implement(api.getStudentStory, ({ db, courseId, person, member, params, now }) =>
     readStudentStory(db, courseId, params.enrolmentId, { person, member }, now),
   ),
-  implement(api.getOwnStory, ({ db, courseId, member, now }) => readOwnStory(db, courseId, member, now)),
+  implement(api.getOwnStory, ({ db, courseId, member, isSeenAs, now }) => readOwnStory(db, courseId, { member, isSeenAs }, now)),
   implement(api.getWords, ({ db, courseId, member, now }) => readWords(db, courseId, member, now)),
   implement(api.changeWordRules, wordRulesChange, async ({ db, courseId, member, body, now }) => {
     await saveRules(db, courseId, body);

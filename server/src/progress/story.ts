@@ -221,11 +221,17 @@ export async function readStudentStory(
 }
 
 /** A student’s own story: what was released to them, and of the class only what the course shows. */
-export async function readOwnStory(db: Db, courseId: string, member: Membership, now: number): Promise<StudentStory> {
+export async function readOwnStory(
+  db: Db,
+  courseId: string,
+  { member, isSeenAs }: { readonly member: Membership; readonly isSeenAs: boolean },
+  now: number,
+): Promise<StudentStory> {
   const { progressShows } = await getSettings(db, courseId);
   const visible = await listVisible(db, courseId, member, now);
   const named = new Set(visible.map((v) => v.item.id));
   const look = { isOwn: true, showsClass: progressShows === 'class', named, now };
   const { story } = await makeStory(db, courseId, member.enrolmentId, look, (p) => [p.personId, null]);
-  return progressShows === 'nothing' ? { ...story, progress: null } : story;
+  // Who looks as a student reads none of their letters.
+  return { ...story, ...(progressShows === 'nothing' ? { progress: null } : {}), ...(isSeenAs ? { messages: [] } : {}) };
 }

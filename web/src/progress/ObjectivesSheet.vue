@@ -9,6 +9,8 @@ import {
   countOf,
   formatPoints,
   howCounted,
+  type ItemKind,
+  kindOfItem,
   plotInWords,
   percentWords,
   sharePercent,
@@ -32,6 +34,9 @@ const by = ref<'objective' | 'criterion'>('objective');
 const unitId = ref('');
 const chosen = ref<string | null>(null);
 const told = ref('');
+/** A test is what is taken in attempts. */
+const isTest = (kind: ItemKind | null | undefined): boolean =>
+  kind !== null && kind !== undefined && kindOfItem(kind).marking === 'attempts';
 const questions = shallowRef<{ readonly itemId: string; readonly list: readonly AlignedQuestion[] } | null>(null);
 onMounted(async () => {
   try {
@@ -121,7 +126,7 @@ const empty = computed(() => {
 const levels = computed(() => ({ reached: (data.value?.reachedPercent ?? 0) / 100_000, merit: (data.value?.meritPercent ?? 0) / 100_000 }));
 /** How many reached an objective, by what they earned in tests. */
 function attained(subject: Subject): Readonly<Record<Attainment, number[]>> | null {
-  const tests = subject.parts.filter((p) => workOf.value.get(p.itemId)?.kind === 'quiz');
+  const tests = subject.parts.filter((p) => isTest(workOf.value.get(p.itemId)?.kind));
   const shares = alignedShares(tests, data.value?.enrolmentIds.length ?? 0);
   const by: Record<Attainment, number[]> = { 'with merit': [], reached: [], 'not yet': [] };
   for (const place of own.value) {
@@ -255,8 +260,8 @@ function choose(id: string): void {
           </p>
           <ul class="remarks">
             <li v-for="{ part, work, mean, counted } in openParts" :key="`${part.itemId} ${part.how}`">
-              <router-link v-if="work?.kind === 'quiz'" :to="{ name: 'quiz-results', params: { courseId, itemId: part.itemId } }">{{
-                work.title
+              <router-link v-if="isTest(work?.kind)" :to="{ name: 'quiz-results', params: { courseId, itemId: part.itemId } }">{{
+                work?.title
               }}</router-link><router-link v-else :to="{ name: 'stack', params: { courseId, itemId: part.itemId } }">{{
                 work?.title
               }}</router-link>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { ProgressReport, ProgressVisits } from '@rosemary/api';
-import { countOf, minutesInWords, rankCorrelation } from '@rosemary/core';
+import { countOf, linearCorrelation, minutesInWords, rankCorrelation } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import ChartFrame from '../parts/charts/ChartFrame.vue';
@@ -43,7 +43,9 @@ const dots = computed(() => {
     ];
   });
 });
-const related = computed(() => rankCorrelation(dots.value.map((d) => [d.x, d.y])));
+const pairs = computed(() => dots.value.map((d) => [d.x, d.y] as const));
+const related = computed(() => rankCorrelation(pairs.value));
+const linear = computed(() => linearCorrelation(pairs.value));
 const two = (n: number): string => n.toFixed(2).replace('-', '−');
 const sentence = computed(() => {
   const { rho, interval, number } = related.value;
@@ -51,7 +53,9 @@ const sentence = computed(() => {
     return number < 10
       ? `With ${countOf(number, 'student')} nothing is said of how the two go together: that takes ten.`
       : 'All were here alike, or all totals are alike: nothing is said of how the two go together.';
-  return `Rank correlation (Spearman) ρ = ${two(rho)}, 95 % interval ${two(interval[0])} to ${two(interval[1])}, of ${countOf(number, 'student')}. That two things go together does not say that one causes the other.`;
+  const { r, interval: about } = linear.value;
+  const along = r === null || about === null ? '' : `; along a straight line (Pearson) r = ${two(r)}, ${two(about[0])} to ${two(about[1])}`;
+  return `Rank correlation (Spearman) ρ = ${two(rho)}, 95 % interval ${two(interval[0])} to ${two(interval[1])}, of ${countOf(number, 'student')}${along}. That two things go together does not say that one causes the other.`;
 });
 const empty = computed(() => (dots.value.length === 0 ? 'Nobody here has a total so far yet.' : ''));
 const lines = computed(() => [
