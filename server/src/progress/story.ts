@@ -36,6 +36,8 @@ import { listWordNotes, readWords } from './words.ts';
 interface Looking {
   /** A student’s own page counts released marks only. */
   readonly isOwn: boolean;
+  /** Staff, as themselves or as the student: where names are hidden no minute is told, nor a mark. */
+  readonly isStaff: boolean;
   readonly showsClass: boolean;
   /** The items that may be named; null is all. A student is not told of what is not announced to them. */
   readonly named: ReadonlySet<string> | null;
@@ -79,7 +81,7 @@ function worksView(
   return worksOf(facts).flatMap((column): StoryWork[] => {
     const cell = cellFor(facts, column, person, look.now, look.isOwn);
     if (cell.state === 'outside' || !isNamed(look, column.itemId)) return [];
-    const isVeiled = !look.isOwn && column.itemId !== null && isHidden(column.itemId, person.enrolmentId);
+    const isVeiled = look.isStaff && column.itemId !== null && isHidden(column.itemId, person.enrolmentId);
     const isMarked = cell.state === 'marked' && cell.result !== null;
     const handIn = handInOf(facts, column, person);
     const waits = cell.state === 'none' && handIn !== undefined ? 'handed in, not yet marked' : stateWords(cell);
@@ -173,10 +175,10 @@ async function makeStory(
   messagesOf: (person: FactPerson) => [string, string | null],
 ): Promise<Story> {
   const course = await readCourse(db, courseId, { enrolmentId }, look.now);
-  const facts = look.isOwn ? await readFacts(db, courseId, { enrolmentId, seesVeiled: true }) : course.facts;
+  const facts = look.isStaff ? course.facts : await readFacts(db, courseId, { enrolmentId, seesVeiled: true });
   const [person] = facts.people;
   if (person === undefined) throw notFound();
-  const all = look.showsClass ? await readFacts(db, courseId, { seesVeiled: look.isOwn }) : null;
+  const all = look.showsClass ? await readFacts(db, courseId, { seesVeiled: !look.isStaff }) : null;
   const [feedback, rhythm, arrangements, messages, section] = await Promise.all([
     listFeedback(db, enrolmentId),
     makeRhythm(db, courseId, { sectionIds: null, enrolmentId }),
@@ -207,7 +209,7 @@ export async function readStudentStory(
   viewer: { readonly person: SignedIn; readonly member: Membership },
   now: number,
 ): Promise<StudentStory> {
-  const look = { isOwn: false, showsClass: true, named: null, now };
+  const look = { isOwn: false, isStaff: true, showsClass: true, named: null, now };
   const { story, person } = await makeStory(db, courseId, enrolmentId, look, (p) => [viewer.person.personId, p.personId]);
   if (!reachesSection(viewer.member, person.sectionId)) throw notFound();
   const [notes, words, courses, email] = await Promise.all([
@@ -230,7 +232,7 @@ export async function readOwnStory(
   const { progressShows } = await getSettings(db, courseId);
   const visible = await listVisible(db, courseId, member, now);
   const named = new Set(visible.map((v) => v.item.id));
-  const look = { isOwn: true, showsClass: progressShows === 'class', named, now };
+  const look = { isOwn: true, isStaff: isSeenAs, showsClass: progressShows === 'class', named, now };
   const { story } = await makeStory(db, courseId, member.enrolmentId, look, (p) => [p.personId, null]);
   // Who looks as a student reads none of their letters.
   return { ...story, ...(progressShows === 'nothing' ? { progress: null } : {}), ...(isSeenAs ? { messages: [] } : {}) };
