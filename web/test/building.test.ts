@@ -242,6 +242,6 @@ describe('the views of a course', () => {
     expect(words(moreOf('instructor'))).toBe(
       'Messages · Announcements · Calendar · Files · Groups · Objectives · Settings · Import and export · History and deleted',
     );
-    expect(words(moreOf('student'))).toBe('Announcements · Calendar');
+    expect(words(moreOf('student'))).toBe('Progress · Announcements · Calendar');
   });
 });
