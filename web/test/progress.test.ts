@@ -466,7 +466,7 @@ describe('who needs a word', () => {
     const shown = await sheet(words([]));
     await button(shown, 'Rules').trigger('click');
     const fields = shown.findAll('.rule .few input');
-    expect(fields.map((f) => (f.element as HTMLInputElement).value)).toEqual(['2', '4', '8', '1.0', '60', '2', '20', '1.4']);
+    expect(fields.map((f) => (f.element as HTMLInputElement).value)).toEqual(['2', '4', '8', '1.0', '60', '2', '20', '1.2']);
     server.on('PUT /courses/c/words/rules', () => words([]));
     await fields[3]!.setValue('0.7');
     await fields[3]!.trigger('change');

@@ -86,7 +86,7 @@ export const WORD_RULES: { readonly [rule in WordRule]: KindOfRule } = {
   'far above': {
     title: 'Far above',
     slip: () => 'far above the class',
-    threshold: { label: 'standard deviations over the class in the last five', isTenths: true, begins: 14, least: 1, most: 50 },
+    threshold: { label: 'standard deviations over the class in the last five', isTenths: true, begins: 12, least: 1, most: 50 },
   },
 };
 export const kindOfRule = (rule: WordRule): KindOfRule => WORD_RULES[rule];
