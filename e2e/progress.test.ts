@@ -111,11 +111,11 @@ describe('a test before and after', () => {
     const rose = pairs.filter((p) => Number(p.after) > Number(p.before)).length;
     const mean = pairs.reduce((sum, p) => sum + Number(p.after) - Number(p.before), 0) / pairs.length;
     await h.text(`Of ${pairs.length} students with both, ${rose} rose`);
-    await h.text(`Mean change +${(mean * 100).toFixed(1)} points of a hundred`);
+    await h.text(`Mean change +${(mean * 100).toFixed(1)} percentage points`);
     await h.click(h.css('button[aria-label="Download Before and after"]'));
     await h.click(h.css('.v-overlay--active [data-value="csv"]'));
     const [head, ...lines] = linesOf(await taken('Where you start and Where you are now compared.csv'));
-    expect(head).toEqual(['Student', 'Where you start (%)', 'Where you are now (%)', 'Change (points of a hundred)']);
+    expect(head).toEqual(['Student', 'Where you start (%)', 'Where you are now (%)', 'Change (percentage points)']);
     expect(lines.map(([name, before, after]) => [name, Number(before), Number(after)]).sort()).toEqual(
       pairs.map((p) => [p.name, Math.round(Number(p.before) * 1000) / 10, Math.round(Number(p.after) * 1000) / 10]).sort(),
     );

@@ -14,12 +14,10 @@ export interface ReportWork {
   readonly periodId: string | null;
   readonly taskTypeId: string | null;
   readonly dueAt: string | null;
-  readonly counts: boolean;
 }
 
 export interface ReportItem {
   readonly id: string;
-  readonly kind: ItemKind;
   readonly title: string;
   readonly unitId: string;
   readonly minutes: number;

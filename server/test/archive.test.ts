@@ -240,8 +240,15 @@ describe('a course as an archive', () => {
       { label: 'secure', cutPoint: 80_000, value: 100_000 },
       { label: 'beginning', cutPoint: 0, value: null },
     ];
+    const [type] = (
+      await school.agents.administrator
+        .put('/api/school/task-types')
+        .send({ taskTypes: [{ id: null, title: 'Practical' }] })
+        .expect(200)
+    ).body.taskTypes as { id: string }[];
     const set = {
       late,
+      taskTypeId: type?.id,
       showsStatistics: true,
       studentReads: 'percent',
       staffReads: 'letter',
@@ -271,7 +278,15 @@ describe('a course as an archive', () => {
     const after = await open(await takeOut(target));
     const came = after.items.find((i) => i.title === item.title);
     const from = (await teacher().get(base).expect(200)).body.timeZone as string;
-    expect(came).toMatchObject({ late, showsStatistics: true, studentReads: 'percent', staffReads: 'letter', ownLevels, matching });
+    expect(came).toMatchObject({
+      late,
+      taskType: 'Practical',
+      showsStatistics: true,
+      studentReads: 'percent',
+      staffReads: 'letter',
+      ownLevels,
+      matching,
+    });
     expect(came?.dueAt).toBe(new Date(sameWallTime(Date.parse(set.dueAt), from, 'Asia/Tokyo')).toISOString());
     expect(came?.dueAt).not.toBe(set.dueAt);
   });

@@ -398,6 +398,33 @@ describe('the story of a student', () => {
     expect(JSON.stringify(story)).not.toContain('Moves house');
   });
 
+  it('has the other courses in which the one who looks teaches them, and no others', async () => {
+    const join = (role: string, person: string): Promise<number> =>
+      write('insert into enrolment (course_id, person_id, role) select $1, id, $2 from person where email = $3', [
+        school.otherCourseId,
+        role,
+        person,
+      ]);
+    await join('student', 'p0@example.org');
+    const coursesOf = async (): Promise<readonly string[]> => (await storyOf(extra[0] ?? '')).staff?.courses.map((c) => c.title) ?? [];
+    expect(await coursesOf()).toEqual([]);
+    await join('instructor', 'instructor@example.org');
+    expect(await coursesOf()).toEqual(['Clocks']);
+  });
+
+  it('tells totals and shares as the gradebook reads them', async () => {
+    const book = (await teacher().get(`${base()}/gradebook`).expect(200)).body as {
+      rows: { enrolmentId: string; totals: { soFar: string | null } }[];
+    };
+    const { people } = await report();
+    expect(people.map((p) => [p.enrolmentId, p.soFar]).sort()).toEqual(book.rows.map((r) => [r.enrolmentId, r.totals.soFar]).sort());
+    const story = await storyOf(extra[0] ?? '');
+    expect(story.soFar).toBe(book.rows.find((r) => r.enrolmentId === extra[0])?.totals.soFar);
+    const found = (await teacher().get(`${base()}/words`).expect(200)).body as Words;
+    for (const { enrolmentId, reason } of found.findings.filter((f) => f.rule === 'below'))
+      expect(reason).toContain(`${people.find((p) => p.enrolmentId === enrolmentId)?.soFar ?? '?'} % so far`);
+  });
+
   it('shows its letters to the student, and to nobody who looks as them', async () => {
     await write(
       `with c as (insert into conversation (course_id, title, sending, place) values ($1, 'About your plan', gen_random_uuid(), 0) returning id),

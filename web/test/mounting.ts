@@ -134,6 +134,8 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/messages', name: 'messages', component: BARE },
       { path: '/courses/:courseId/grades', name: 'grades', component: BARE },
       { path: '/school', name: 'school', component: BARE },
+      { path: '/courses/:courseId/my-progress', name: 'own-progress', component: BARE },
+      { path: '/courses/:courseId/programme', name: 'programme', component: BARE },
       { path: '/:any(.*)*', name: 'other', component: BARE },
     ],
   });

@@ -51,14 +51,14 @@ const person = (n: number, more: Partial<ReportPerson> = {}): ReportPerson => ({
 });
 const work = (id: string, title: string, more: object = {}): ProgressReport['works'][number] => ({
   ...{ id, itemId: `i-${id}`, kind: 'assignment', title, unitId: 'u', possible: 10_000, categoryId: 'c' },
-  ...{ periodId: null, taskTypeId: null, dueAt: '2026-10-01T10:00:00Z', counts: true },
+  ...{ periodId: null, taskTypeId: null, dueAt: '2026-10-01T10:00:00Z' },
   ...more,
 });
 const report = (more: Partial<ProgressReport> = {}): ProgressReport => ({
   by: 'items',
   units: [{ id: 'u', title: 'The bench' }],
   items: ['Light', 'Tools', 'Report'].map((title, n) => ({
-    ...{ id: `i${n}`, kind: 'page' as const, title, unitId: 'u', minutes: 10, periodId: null },
+    ...{ id: `i${n}`, title, unitId: 'u', minutes: 10, periodId: null },
     dueAt: `2026-10-0${n + 1}T10:00:00Z`,
   })),
   works: [work('a', 'Gear ratios'), work('b', 'Strip-down log', { taskTypeId: 't' }), work('z', 'Final paper')],
@@ -226,7 +226,7 @@ describe('results', () => {
       .trigger('click');
     const says = shown.findAll('.says').at(-1)!.text();
     expect(says).toContain('Of 5 students with both, 3 rose, 1 fell, 1 stayed.');
-    expect(says).toContain('Mean change +10.0 points of a hundred (95 % interval');
+    expect(says).toContain('Mean change +10.0 percentage points (95 % interval');
     expect(says).toContain(
       'effect size d = 0.63, which is the mean change divided by the standard deviation (of a sample) of the changes.',
     );

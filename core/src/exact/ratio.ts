@@ -43,6 +43,9 @@ export function roundHalfUp(value: Ratio, decimals: number): string {
   return whole < 0n ? `−${text}` : text;
 }
 
+/** The number that a rounded text says, to order by or to draw; nothing is computed from it. Example: `−4.5` is -4.5. */
+export const numberOfRounded = (text: string): number => Number(text.replace('−', '-'));
+
 /**
  * The exact value as it is written in a working: a finite decimal in full (up to nine places),
  * an endless one to six places with an ellipsis.

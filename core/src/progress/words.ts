@@ -1,4 +1,5 @@
 import { countOf } from '../exact/countOf.ts';
+import { numberOfRounded } from '../exact/ratio.ts';
 import { quantile } from '../statistics/quantile.ts';
 import { changeFromOwnLevel } from '../statistics/standardised.ts';
 
@@ -11,8 +12,8 @@ export interface WordFacts {
   readonly results: readonly { readonly share: number; readonly standard: number | null }[];
   /** Days since anything was recorded of them; null where nothing ever was. */
   readonly silentDays: number | null;
-  /** The total so far in percent. */
-  readonly soFar: number | null;
+  /** The total so far in percent, as it is read everywhere. */
+  readonly soFar: string | null;
   /** Open to them for at least half of its time, due soon, and neither opened nor handed in. */
   readonly waiting: readonly { readonly title: string; readonly inDays: number }[];
   /** Their attempts at quizzes, with what half of the class took; null where fewer than five took it. */
@@ -127,7 +128,7 @@ function findFall(facts: WordFacts, { threshold }: WordRuleSetting): Found {
     0.5,
   );
   const points = Math.round((meanOf(known.slice(-3).map((r) => r.share)) - (level ?? 0)) * 100);
-  const inPoints = points < 0 ? `, ${-points} points of a hundred` : '';
+  const inPoints = points < 0 ? `, ${-points} percentage points` : '';
   return { reason: `last three results ${deviations(change)} under their own level${inPoints}`, urgency: 60 - 20 * change };
 }
 
@@ -154,10 +155,12 @@ const FIND: {
       : { reason: `nothing recorded for ${countOf(silentDays, 'day')}; ${half}`, urgency: 50 + silentDays };
   },
   fall: findFall,
-  below: ({ soFar }, { threshold }) =>
-    soFar === null || soFar >= threshold
+  below: ({ soFar }, { threshold }) => {
+    const percent = soFar === null ? Infinity : numberOfRounded(soFar);
+    return percent >= threshold
       ? null
-      : { reason: `${soFar} % so far, below ${threshold} %`, urgency: 50 + (threshold - soFar) / 2 },
+      : { reason: `${soFar ?? ''} % so far, below ${threshold} %`, urgency: 50 + (threshold - percent) / 2 };
+  },
   'not begun': ({ waiting }, { threshold }) => {
     const soon = waiting.filter((w) => w.inDays <= threshold);
     const [first] = soon;

@@ -1,5 +1,5 @@
 import type { ProgressReport, ReportPerson, ReportResult, ReportWork } from '@rosemary/api';
-import { periodOf, readTotal, roundHalfUp, stepOf, toRatio } from '@rosemary/core';
+import { numberOfRounded, periodOf, readTotal, roundHalfUp, stepOf, toRatio } from '@rosemary/core';
 import { calculate, cellFor, type CourseFacts, type FactColumn, type FactPerson, toGraded } from '../gradebook/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { isoAt, isoOf } from '../platform/instants.ts';
@@ -36,8 +36,7 @@ export function worksOf(facts: CourseFacts): readonly FactColumn[] {
 /** The result of somebody, or why there is none. Finished marks count, released or not. */
 export function resultOf(facts: CourseFacts, column: FactColumn, person: FactPerson, now: number): ReportResult {
   const { state, result } = cellFor(facts, column, person, now, false);
-  if (state === 'marked' && result !== null)
-    return typeof result === 'number' ? result : Number(roundHalfUp(toRatio(result), 0).replace('−', '-'));
+  if (state === 'marked' && result !== null) return typeof result === 'number' ? result : numberOfRounded(roundHalfUp(toRatio(result), 0));
   return state === 'exempt' || state === 'missing' || state === 'outside' ? state : null;
 }
 
@@ -54,7 +53,6 @@ function workView(facts: CourseFacts, column: FactColumn, items: ReadonlyMap<str
     periodId: periodOf(toGraded(column), facts.policy.periods)?.id ?? null,
     taskTypeId: item?.task_type_id ?? null,
     dueAt: isoAt(column.dated.dueAt),
-    counts: column.counts,
   };
 }
 
@@ -112,23 +110,23 @@ export async function makeReport(db: Db, courseId: string, sectionIds: readonly 
   const { facts, items } = course;
   const works = worksOf(facts);
   const byId = new Map(items.map((item) => [item.id, item]));
-  const workById = new Map(works.map((column) => [column.itemId, workView(facts, column, byId)]));
+  const views = works.map((column) => workView(facts, column, byId));
+  const viewOf = new Map(views.map((view) => [view.itemId, view]));
   return {
     by: row?.progress_by ?? 'items',
     units: [...new Map(items.map((i) => [i.unit_id, { id: i.unit_id, title: i.unit }])).values()],
     items: items.map((i) => ({
       id: i.id,
-      kind: i.kind,
       title: i.title,
       unitId: i.unit_id,
       minutes: i.estimated_minutes,
       dueAt: isoOf(i.due_at),
       periodId:
-        workById.get(i.id)?.periodId ??
+        viewOf.get(i.id)?.periodId ??
         periodOf({ periodId: null, dueAt: (i.due_at ?? i.opens_at)?.getTime() ?? null }, facts.policy.periods)?.id ??
         null,
     })),
-    works: works.map((column) => workView(facts, column, byId)),
+    works: views,
     categories: facts.policy.categories.map(({ id, title }) => ({ id, title })),
     periods: facts.policy.periods.map(({ id, title }) => ({ id, title })),
     taskTypes,

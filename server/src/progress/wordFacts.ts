@@ -1,4 +1,4 @@
-import { quantile, roundHalfUp, standardised, visibilityFor, type WordFacts } from '@rosemary/core';
+import { quantile, readTotal, standardised, visibilityFor, type WordFacts } from '@rosemary/core';
 import { calculate, cellFor, type FactColumn, type FactPerson } from '../gradebook/index.ts';
 import { datedOf } from '../opening/index.ts';
 import { type Db, rows } from '../platform/database.ts';
@@ -116,7 +116,7 @@ export async function readWordFacts(
       pieces: piecesOf(course, works, person, now),
       results: columns.flatMap((column) => column.get(place) ?? []),
       silentDays: at === undefined ? null : Math.max(0, Math.floor((now - at) / DAY)),
-      soFar: total === null ? null : Number(roundHalfUp(total.mul(100), 1).replace('−', '-')),
+      soFar: readTotal(total, course.facts.policy.decimals, [])?.percent ?? null,
       waiting: waitingOf(course, works, person, now),
       attempts: attempts.get(person.enrolmentId) ?? [],
     };

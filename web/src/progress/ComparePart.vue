@@ -47,7 +47,7 @@ const slopes = computed(() =>
     name: `${(nameAt(change).split(',')[0] ?? '').slice(0, 16)} ${points(change.after - change.before)}`,
     before: change.before,
     after: change.after,
-    words: `${nameAt(change)}: from ${percentWords(change.before)} to ${percentWords(change.after)}, ${points(change.after - change.before)} points of a hundred`,
+    words: `${nameAt(change)}: from ${percentWords(change.before)} to ${percentWords(change.after)}, ${points(change.after - change.before)} percentage points`,
   })),
 );
 const sentence = computed(() => {
@@ -63,14 +63,14 @@ const sentence = computed(() => {
     paired.effect === null
       ? ''
       : `; effect size d = ${paired.effect.toFixed(2).replace('-', '−')}, which is the mean change divided by the standard deviation (of a sample) of the changes`;
-  return `Of ${countOf(paired.number, 'student')} with both, ${moved}. Mean change ${points(paired.mean)} points of a hundred (${interval})${effect}.`;
+  return `Of ${countOf(paired.number, 'student')} with both, ${moved}. Mean change ${points(paired.mean)} percentage points (${interval})${effect}.`;
 });
 const empty = computed(() => {
   if (before.value === after.value) return 'Choose two different pieces of work.';
   return compared.value.changes.length === 0 ? 'No student here has a result in both.' : '';
 });
 const lines = computed(() => [
-  ['Student', `${one.value?.title ?? ''} (%)`, `${other.value?.title ?? ''} (%)`, 'Change (points of a hundred)'],
+  ['Student', `${one.value?.title ?? ''} (%)`, `${other.value?.title ?? ''} (%)`, 'Change (percentage points)'],
   ...compared.value.changes
     .slice()
     .sort((a, b) => b.after - b.before - (a.after - a.before))

@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import type { ProgressReport } from '@rosemary/api';
-import { countOf, howFar, type Ratio, roundHalfUp, spanInWords, STEP_WORDS, stepAt, STEPS } from '@rosemary/core';
+import { countOf, howFar, numberOfRounded, type Ratio, roundHalfUp, spanInWords, STEP_WORDS, stepAt, STEPS } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import ActButton from '../parts/ActButton.vue';
-import ActionMenu from '../parts/ActionMenu.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import PlainTable from '../parts/PlainTable.vue';
-import { saveTable } from '../parts/charts/saveFile.ts';
+import TableDownload from '../parts/charts/TableDownload.vue';
 import { useCourse } from '../stores/courseStore.ts';
-import { useNotices } from '../stores/noticeStore.ts';
 import PersonItems from './PersonItems.vue';
 import { type Looked, nameOf, namesInShort } from './useReport.ts';
 
@@ -18,7 +16,6 @@ const props = defineProps<{ report: ProgressReport; looked: Looked }>();
 /** The student whose row is open. */
 const openRow = defineModel<string | null>('person', { required: true });
 const course = useCourse();
-const notices = useNotices();
 const order = ref('family');
 const isFull = ref(false);
 const hasUserNames = ref(false);
@@ -88,7 +85,7 @@ const rows = computed((): Row[] =>
     return [{ place, id: person.enrolmentId, person, all: percent(one.all), exact: one.all, parts: one.parts.map(percent) }];
   }),
 );
-const soFarOf = (row: Row): number => (row.person.soFar === null ? -Infinity : Number(row.person.soFar.replace('−', '-')));
+const soFarOf = (row: Row): number => (row.person.soFar === null ? -Infinity : numberOfRounded(row.person.soFar));
 const down = (a: number | null | undefined, b: number | null | undefined): number => (b ?? -Infinity) - (a ?? -Infinity) || 0;
 const collator = new Intl.Collator();
 function compare(a: Row, b: Row): number {
@@ -146,13 +143,6 @@ const lines = computed(() => [
     row.person.lastVisit?.slice(0, 16).replace('T', ' ') ?? null,
   ]),
 ]);
-async function download(format: 'csv' | 'xlsx'): Promise<void> {
-  try {
-    await saveTable({ title: 'How far', lines: lines.value }, format);
-  } catch (error) {
-    notices.sayFault(error);
-  }
-}
 function turnUnit(id: string): void {
   openUnits.value = openUnits.value.includes(id) ? openUnits.value.filter((u) => u !== id) : [...openUnits.value, id];
 }
@@ -170,12 +160,7 @@ const SIGNS: Readonly<Record<string, string>> = {
   <section aria-labelledby="how-far">
     <header class="sheet-head">
       <h2 id="how-far">How far</h2>
-      <span class="acts no-print"
-        ><ActionMenu words="Download" label="Download How far" @choose="download($event as 'csv' | 'xlsx')"
-          ><option value="csv">The table as CSV</option>
-          <option value="xlsx">The table as XLSX</option></ActionMenu
-        ></span
-      >
+      <span class="acts no-print"><TableDownload title="How far" :lines="lines" /></span>
     </header>
     <p v-if="rows.length === 0" class="soft">
       {{

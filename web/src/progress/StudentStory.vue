@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { StudentStory } from '@rosemary/api';
-import { activityOf, countOf, dayAndTime, minutesInWords, percentWords, sharePercent, writeDate, doingsOfBits } from '@rosemary/core';
+import { activityOf, countOf, dayAndTime, minutesInWords, percentWords, sharePercent, doingsOfBits } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import ChartFrame from '../parts/charts/ChartFrame.vue';
@@ -10,6 +10,7 @@ import PlainTable from '../parts/PlainTable.vue';
 import { useCourse } from '../stores/courseStore.ts';
 import DayStrip from './DayStrip.vue';
 import NoteForm from './NoteForm.vue';
+import { noteWords } from './noteWords.ts';
 import { termDays } from './termDays.ts';
 import WriteForm from './WriteForm.vue';
 
@@ -21,7 +22,6 @@ const told = ref('');
 const toldDay = ref('');
 const opened = ref<'write' | 'note' | null>(null);
 const when = (at: string | null): string => (at === null ? '·' : dayAndTime(Date.parse(at), course.zone, course.now));
-const dayOf = (at: string): string => writeDate(Date.parse(at), course.zone, true).replace(/ \d{4}$/, '');
 const classWords = (c: StudentStory['works'][number]['class']): string =>
   c === null
     ? ''
@@ -222,8 +222,7 @@ const print = (): void => {
       <p v-if="story.staff.notes.length === 0" class="soft">None yet. Students never see these.</p>
       <ul v-else class="remarks">
         <li v-for="n in story.staff.notes" :key="n.id">
-          {{ n.kind }}{{ n.untilOn === null ? '' : ` until ${dayOf(`${n.untilOn}T12:00:00Z`)}` }}, {{ dayOf(n.at) }}, {{ n.by
-          }}{{ n.body === '' ? '' : `: ${n.body}` }}
+          {{ noteWords(n, course.zone, true) }}
         </li>
       </ul>
     </section>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { ProgressReport, ProgressVisits } from '@rosemary/api';
-import { countOf, linearCorrelation, minutesInWords, rankCorrelation } from '@rosemary/core';
+import { countOf, linearCorrelation, minutesInWords, numberOfRounded, rankCorrelation } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import ChartFrame from '../parts/charts/ChartFrame.vue';
@@ -37,7 +37,7 @@ const dots = computed(() => {
         id: person.enrolmentId,
         name: nameOf(person, true),
         x,
-        y: Number(sum.soFar.replace('−', '-')),
+        y: numberOfRounded(sum.soFar),
         words: `${nameOf(person, true)}: ${visited}, ${sum.soFar} % so far`,
       },
     ];

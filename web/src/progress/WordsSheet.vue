@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { ProgressReport, WordFinding, Words } from '@rosemary/api';
-import { countOf, kindOfRule, WORD_RULE_NAMES, type WordRule, writeDate } from '@rosemary/core';
+import { countOf, kindOfRule, WORD_RULE_NAMES, type WordRule } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
-import ActionMenu from '../parts/ActionMenu.vue';
-import { saveTable } from '../parts/charts/saveFile.ts';
+import TableDownload from '../parts/charts/TableDownload.vue';
 import { call } from '../platform/call.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import NoteForm from './NoteForm.vue';
+import { noteWords } from './noteWords.ts';
 import { type Looked, nameOf } from './useReport.ts';
 import WordRules from './WordRules.vue';
 import WriteForm from './WriteForm.vue';
@@ -57,7 +57,6 @@ const counts = computed(() =>
 interface Person {
   readonly id: string;
   readonly name: string;
-  readonly given: string;
   readonly found: readonly WordFinding[];
 }
 function byPerson(list: readonly WordFinding[]): Person[] {
@@ -65,7 +64,7 @@ function byPerson(list: readonly WordFinding[]): Person[] {
   for (const f of list) of.set(f.enrolmentId, [...(of.get(f.enrolmentId) ?? []), f]);
   return [...of].map(([id, found]) => {
     const person = people.value.get(id);
-    return { id, found, name: person === undefined ? '' : nameOf(person, true), given: person?.givenName ?? '' };
+    return { id, found, name: person === undefined ? '' : nameOf(person, true) };
   });
 }
 const listed = computed(() => byPerson(standing.value.filter((f) => rule.value === null || f.rule === rule.value)));
@@ -75,11 +74,7 @@ const sentence = computed(() => {
   if (many === 0) return 'Nobody, by the rules that are on.';
   return `${countOf(many, 'student')} of ${people.value.size}: ${counts.value.map((c) => `${kindOfRule(c.name).title.toLowerCase()} ${c.many}`).join(', ')}.`;
 });
-const dayOf = (at: string): string => writeDate(Date.parse(at), course.zone, true).replace(/ \d{4}$/, '');
-const done = (f: WordFinding): string =>
-  f.note === null
-    ? ''
-    : `${f.note.kind}${f.note.untilOn === null ? '' : ` until ${dayOf(`${f.note.untilOn}T12:00:00Z`)}`}, ${dayOf(f.note.at)}, ${f.note.by}${f.note.body === '' || f.note.kind === 'wrote' ? '' : `: ${f.note.body}`}`;
+const done = (f: WordFinding): string => (f.note === null ? '' : noteWords(f.note, course.zone, false));
 function open(what: 'write' | 'note', ids: readonly string[], name: WordRule, at: string): void {
   opened.value = opened.value?.what === what && opened.value.at === at ? null : { what, ids, rule: name, at };
 }
@@ -111,17 +106,10 @@ async function back(f: WordFinding): Promise<void> {
     notices.sayFault(error);
   }
 }
-async function download(format: 'csv' | 'xlsx'): Promise<void> {
-  const lines = [
-    ['Student', 'Rule', 'Reason', 'Done'],
-    ...listed.value.flatMap((p) => p.found.map((f) => [p.name, kindOfRule(f.rule).title, f.reason, done(f)])),
-  ];
-  try {
-    await saveTable({ title: 'Who needs a word', lines }, format);
-  } catch (error) {
-    notices.sayFault(error);
-  }
-}
+const lines = computed(() => [
+  ['Student', 'Rule', 'Reason', 'Done'],
+  ...listed.value.flatMap((p) => p.found.map((f) => [p.name, kindOfRule(f.rule).title, f.reason, done(f)])),
+]);
 </script>
 
 <template>
@@ -132,11 +120,8 @@ async function download(format: 'csv' | 'xlsx'): Promise<void> {
         ><ActButton v-if="words" look="act" :aria-expanded="setsRules" @click="setsRules = !setsRules">{{
           setsRules ? 'Close the rules' : 'Rules'
         }}</ActButton
-        ><ActionMenu words="Download" label="Download Who needs a word" @choose="download($event as 'csv' | 'xlsx')"
-          ><option value="csv">The table as CSV</option>
-          <option value="xlsx">The table as XLSX</option></ActionMenu
-        ></span
-      >
+        ><TableDownload title="Who needs a word" :lines="lines"
+      /></span>
     </header>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <div v-else-if="!words" class="skeleton" style="height: 90px" />
