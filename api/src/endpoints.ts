@@ -14,6 +14,7 @@ export * from './marking/endpoints.ts';
 export * from './matching/endpoints.ts';
 export * from './objectives/endpoints.ts';
 export * from './paperTest/endpoints.ts';
+export * from './peer/endpoints.ts';
 export * from './people/endpoints.ts';
 export * from './plan/endpoints.ts';
 export * from './progress/endpoints.ts';

@@ -19,6 +19,7 @@ export * from './policy.ts';
 export * from './marking.ts';
 export * from './notes.ts';
 export * from './objectives.ts';
+export * from './peer.ts';
 export * from './people.ts';
 export * from './plan.ts';
 export * from './pages.ts';

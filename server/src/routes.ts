@@ -24,6 +24,7 @@ import { objectiveRoutes } from './objectives/index.ts';
 import { offlineRoutes } from './offline/index.ts';
 import { studentRoutes } from './own/index.ts';
 import { paperTestRoutes } from './paperTest/index.ts';
+import { peerRoutes } from './peer/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { planRoutes, releaseRoutes } from './plan/index.ts';
 import type { Route } from './platform/route.ts';
@@ -68,6 +69,7 @@ export const routes: readonly Route[] = [
   ...togetherRoutes,
   ...offlineRoutes,
   ...markingRoutes,
+  ...peerRoutes,
   ...handoverRoutes,
   ...keptRubricRoutes,
   ...keptSchemeRoutes,

@@ -11,6 +11,7 @@ import { handOverGrades } from './handover/index.ts';
 import { keepLinks } from './handIn/index.ts';
 import { releaseMarks } from './markRelease/index.ts';
 import { matchTexts } from './matching/index.ts';
+import { drawReviewers, givePeerResults } from './peer/index.ts';
 import { findSignedIn, findStudentMembership, listEmbedHosts } from './people/index.ts';
 import { forgetActivity } from './own/index.ts';
 import { makeApp } from './platform/app.ts';
@@ -47,6 +48,8 @@ const JOBS = {
   'hand-over': handOverGrades,
   'tidy-files': tidyFiles,
   'forget-activity': forgetActivity,
+  'draw-reviewers': drawReviewers,
+  'give-peer-results': givePeerResults,
 } satisfies { readonly [name in JobName]: Job };
 
 /** A package of a gigabyte on a slow line; and how long a line may be silent both ways. */

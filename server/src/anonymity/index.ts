@@ -5,6 +5,7 @@ export {
   namesRows,
   readHidden,
   unveil,
+  type Veil,
   veiledId,
   veiledName,
   veilEntry,

@@ -1,4 +1,4 @@
-import type { LatePolicy, SchemeLevel } from '@rosemary/core';
+import { decimalText, type LatePolicy, type SchemeLevel } from '@rosemary/core';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
 import { lateValues } from './policyRows.ts';
@@ -163,4 +163,51 @@ export async function copyColumns(
      join grade_column c on c.item_id = t.old and c.removed_at is null join column_late l on l.column_id = c.id join grade_column n on n.item_id = t.made and n.role = c.role`,
     [old, made],
   );
+}
+
+/** The column of the reviewing of an item’s works, or none: one that is taken away keeps what stands in it, and comes back with it. */
+export async function setReviewingColumn(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  column: { readonly possible: number; readonly categoryId: string | null } | null,
+  now: number,
+): Promise<void> {
+  if (column === null) {
+    await run(
+      db,
+      "update grade_column set removed_at = to_timestamp($2 / 1000.0) where item_id = $1 and role = 'reviewing' and removed_at is null",
+      [itemId, now],
+    );
+    return;
+  }
+  const isKnown =
+    column.categoryId === null ||
+    (await maybe(db, 'select 1 as one from category where id = $1 and course_id = $2', [column.categoryId, courseId])) !== null;
+  if (!isKnown) throw invalid('reviewing.categoryId', 'This category is no longer in the policy. Choose another.');
+  const values = [courseId, itemId, column.categoryId, decimalText(column.possible)];
+  const changed = await run(
+    db,
+    "update grade_column set category_id = $3, possible = $4, removed_at = null where course_id = $1 and item_id = $2 and role = 'reviewing'",
+    values,
+  );
+  if (changed === 0)
+    await run(
+      db,
+      "insert into grade_column (course_id, item_id, role, category_id, possible, counts) values ($1, $2, 'reviewing', $3, $4, true)",
+      values,
+    );
+}
+
+/** The column of the reviewing of an item’s works, where there is one. */
+export async function findReviewingColumn(
+  db: Db,
+  itemId: string,
+): Promise<{ readonly id: string; readonly possible: number; readonly categoryId: string | null } | null> {
+  const row = await maybe<{ id: string; possible: number; category_id: string | null }>(
+    db,
+    "select id, (possible * 1000)::int as possible, category_id from grade_column where item_id = $1 and role = 'reviewing' and removed_at is null",
+    [itemId],
+  );
+  return row === null ? null : { id: row.id, possible: row.possible, categoryId: row.category_id };
 }

@@ -10,10 +10,12 @@ export {
   type ColumnFields,
   COLUMN_PARTS,
   copyColumns,
+  findReviewingColumn,
   getWorkColumn,
   saveColumnLate,
   setColumns,
   setPeriod,
+  setReviewingColumn,
 } from './columns.ts';
 export type { CourseFacts, FactColumn, FactPerson, WorkColumn } from './factTypes.ts';
 export { listMovers } from './differences.ts';

@@ -101,6 +101,7 @@ export const NOT_OF_ITEM: { readonly [table: string]: string } = {
   paper_test: 'the printing of one class',
   post: 'posts',
   post_read: 'posts',
+  review: 'reviews',
   question_share: 'questions shared out among markers of one class',
   quiz_attempt: 'attempts',
   quiz_correction: 'corrections of what was taken',

@@ -17,7 +17,8 @@ import {
 } from '../marks/index.ts';
 import { notFound } from '../platform/errors.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
-import { canReachBare, sendBareFile } from './bareRoute.ts';
+import { sendBareFile } from '../openFile/index.ts';
+import { canReachBare } from './bareRoute.ts';
 import { listSeenNotes, makeWork, reach, reachToMark } from './reached.ts';
 import { makeStack } from './stack.ts';
 import { makeMarkingList } from './waiting.ts';

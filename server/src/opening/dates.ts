@@ -71,6 +71,18 @@ const listVariants = (db: Db, courseId: string, of: string | null): Promise<Vari
     courseAnd(courseId, of),
   );
 
+/** The dates of the reviews of an item for a section, a group or a student; announced and closing they have none. */
+const listReviewVariants = (db: Db, courseId: string, of: string | null): Promise<VariantRow[]> =>
+  often<VariantRow>(
+    db,
+    `
+    select v.item_id, v.section_id, coalesce(v.enrolment_id, m.enrolment_id) as enrolment_id, v.group_id, false as is_revision, coalesce(s.title, g.title, '') as name,
+           null::timestamptz as announced_at, v.opens_at, v.due_at, null::timestamptz as closes_at
+    from review_date v join item i on i.id = v.item_id left join section s on s.id = v.section_id
+    left join course_group g on g.id = v.group_id left join group_member m on m.group_id = g.id where i.course_id = $1 and (v.group_id is null or m.enrolment_id is not null) ${of === null ? '' : 'and (v.section_id is not null or v.enrolment_id = $2 or m.enrolment_id = $2)'}`,
+    courseAnd(courseId, of),
+  );
+
 const listArrangements = (db: Db, courseId: string, of: string | null): Promise<ArrangementRow[]> =>
   often<ArrangementRow>(
     db,
@@ -97,6 +109,8 @@ interface DatesAsked {
   readonly withArrangements?: boolean;
   /** The one student they are asked for, so that what is said of others is not read. */
   readonly of?: string | null;
+  /** The dates of the works themselves, or of their reviews. */
+  readonly phase?: 'works' | 'reviews';
 }
 
 /** One function for the dates of everyone at everything; the common case (no date of one's own) is worked out once a section. */
@@ -106,10 +120,10 @@ export async function makeDatesFor(
   zone: string,
   termEndsAt: number | null,
   reach: Reach,
-  { withArrangements = true, of = null }: DatesAsked = {},
+  { withArrangements = true, of = null, phase = 'works' }: DatesAsked = {},
 ): Promise<DatesFor> {
   const [variants, given, startOf] = await Promise.all([
-    listVariants(db, courseId, of),
+    phase === 'reviews' ? listReviewVariants(db, courseId, of) : listVariants(db, courseId, of),
     withArrangements ? listArrangements(db, courseId, of) : [],
     readStarts(db, courseId, zone, of),
   ]);

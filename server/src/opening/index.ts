@@ -9,3 +9,4 @@ export { applyDates, type DateChange, hasDates } from './whom.ts';
 export { dropKeptDates, keepSectionDates } from './movedDates.ts';
 export { copyOpenings } from './copyOpenings.ts';
 export { putOtherDates } from './otherDates.ts';
+export { listReviewDates, putReviewDates } from './reviewDates.ts';

@@ -18,6 +18,8 @@ export const JOB_WORDS = {
   'check-ledger': 'Comparing the ledger with the grades',
   'hand-over': 'Handing final grades to the registrar',
   'forget-activity': 'Forgetting activity older than the school keeps it',
+  'draw-reviewers': 'Giving out works to be reviewed',
+  'give-peer-results': 'Giving out the results of a peer review',
 } as const;
 export type JobName = keyof typeof JOB_WORDS;
 

@@ -1,6 +1,7 @@
 import { type ArchiveItem, emptyDocument, type RubricChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { columnsOf } from '../../items/index.ts';
+import { copyPeers, PEER_PARTS } from '../../peerSetting/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { copyRubrics, findRubric } from '../../rubric/index.ts';
 import { type Copying, type ServedKind, takesAnyChange } from '../servedKind.ts';
@@ -44,12 +45,13 @@ async function copy({ db, copies, courseId, isWithinCourse, moved }: Copying): P
     'update assignment a set rubric_id = t.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(item_id, rubric_id) where a.item_id = t.item_id',
     [judged.map((j) => j.made), rubrics],
   );
+  await copyPeers({ db, courseId, copies, isWithinCourse, moved });
 }
 
 type Held = { item_id: string; assignment: NonNullable<ArchiveItem['assignment']>; rubric: RubricChange['criteria'] | null };
 
 export const assignment: ServedKind = {
-  parts: PARTS,
+  parts: { ...PARTS, ...PEER_PARTS },
   insert: async (db, itemIds) => {
     await run(db, 'insert into assignment (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },

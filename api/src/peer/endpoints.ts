@@ -1,0 +1,214 @@
+import type { RubricChange } from '../assignment.ts';
+import { asks, endpoint, is } from '../contract.ts';
+import type {
+  OwnPeer,
+  OwnReview,
+  PeerBoard,
+  PeerChange,
+  PeerDraw,
+  PeerPairing,
+  PeerSetting,
+  PeerWork,
+  ReviewAnswer,
+  ReviewChange,
+  ReviewerWorking,
+  ReviewHandIn,
+  ReviewNote,
+  ReviewNoteChange,
+  ReviewSaved,
+  SettingAside,
+  StrictnessView,
+  TeacherAssessment,
+} from '../peer.ts';
+
+const SET = 'peer review set';
+const DRAWN = 'reviewers drawn';
+
+export const getPeerSetting = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer',
+  needs: 'marking.see',
+  answer: is<PeerSetting>(),
+});
+
+/** Once results are out they follow from what is set, so what that moves is seen first. */
+export const changePeerSetting = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<PeerChange>(),
+  answer: is<PeerSetting>(),
+  audit: SET,
+  undo: 'itself',
+});
+
+/** Reviews that were given keep the form they were given under. */
+export const changePeerForm = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer/form',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<RubricChange>(),
+  answer: is<PeerSetting>(),
+  audit: SET,
+  undo: 'itself',
+});
+
+export const getPeerBoard = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/board',
+  needs: 'marking.see',
+  answer: is<PeerBoard>(),
+});
+
+export const getPeerWork = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/works/:workId',
+  needs: 'marking.see',
+  answer: is<PeerWork>(),
+});
+
+export const getReviewerWorking = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/reviewers/:enrolmentId',
+  needs: 'marking.see',
+  answer: is<ReviewerWorking>(),
+});
+
+export const getStrictness = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/strictness',
+  needs: 'marking.see',
+  answer: is<{ readonly effects: readonly StrictnessView[] }>(),
+});
+
+export const undoPeerDraw = endpoint({
+  method: 'delete',
+  path: '/courses/:courseId/items/:itemId/peer/draws/:drawId',
+  needs: 'plan.edit',
+  answer: is<PeerBoard>(),
+  audit: DRAWN,
+});
+
+export const drawPeers = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/peer/draws',
+  needs: 'plan.edit',
+  body: is<PeerDraw>(),
+  answer: is<PeerBoard>(),
+  audit: DRAWN,
+});
+
+export const pairPeers = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/peer/pairs',
+  needs: 'plan.edit',
+  body: is<PeerPairing>(),
+  answer: is<PeerBoard>(),
+  audit: DRAWN,
+});
+
+export const unpairPeers = endpoint({
+  method: 'delete',
+  path: '/courses/:courseId/items/:itemId/peer/pairs/:reviewId',
+  needs: 'plan.edit',
+  answer: is<PeerBoard>(),
+  audit: DRAWN,
+});
+
+export const setReviewAside = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer/reviews/:reviewId/aside',
+  needs: 'marking.release',
+  movesGrades: true,
+  body: is<SettingAside>(),
+  answer: is<PeerBoard>(),
+  audit: 'review set aside',
+  undo: 'itself',
+});
+
+export const assessPeerWork = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer/works/:workId/own',
+  needs: 'marking.release',
+  movesGrades: true,
+  body: is<TeacherAssessment>(),
+  answer: is<PeerWork>(),
+  audit: 'work assessed beside its reviews',
+  undo: 'itself',
+});
+
+/** Gives the results to the students, or brings those that are out up to date. */
+export const givePeerResults = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/peer/results',
+  needs: 'marking.release',
+  gives: true,
+  answer: is<PeerBoard>(),
+  audit: 'results of a peer review given',
+});
+
+export const getOwnPeer = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/own-reviews',
+  needs: 'work.own',
+  answer: is<OwnPeer>(),
+});
+
+export const getOwnReview = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/own-reviews/:reviewId',
+  needs: 'work.own',
+  answer: is<OwnReview>(),
+});
+
+export const saveReview = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/own-reviews/:reviewId',
+  needs: 'work.own',
+  body: is<ReviewChange>(),
+  answer: is<ReviewSaved>(),
+  audit: { none: 'what is written before it is handed in is the reviewer’s own' },
+  isSilent: true,
+});
+
+export const handInReview = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/own-reviews/:reviewId/hand-in',
+  needs: 'work.own',
+  body: is<ReviewHandIn>(),
+  answer: is<OwnReview>(),
+  audit: { none: 'the review itself says when it was handed in' },
+  isSilent: true,
+});
+
+export const putReviewNote = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/own-reviews/:reviewId/notes/:noteId',
+  needs: 'work.own',
+  body: is<ReviewNoteChange>(),
+  answer: is<{ readonly notes: readonly ReviewNote[] }>(),
+  audit: { none: 'what is written before it is handed in is the reviewer’s own' },
+  isSilent: true,
+});
+
+/** A file of the work that is reviewed, without what it says of its maker where names are hidden. */
+export const getReviewedFile = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/own-reviews/:reviewId/files/:fileId',
+  needs: 'work.own',
+  query: asks({ download: 'flag' }),
+  isStream: true,
+});
+
+/** The author’s word on a review: an answer, thanks, or that something is wrong with it. */
+export const answerReview = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/received-reviews/:reviewId',
+  needs: 'work.own',
+  body: is<ReviewAnswer>(),
+  answer: is<OwnPeer>(),
+  audit: { none: 'it stands with the review' },
+  isSilent: true,
+});

@@ -1,0 +1,150 @@
+import type { ReviewAnswer, ReviewChange, ReviewSaved, SettingAside, TeacherAssessment } from '@rosemary/api';
+import { rubricScore, scoredCriteria, wordCount, type RubricCriterion } from '@rosemary/core';
+import { type Db, maybe, run } from '../platform/database.ts';
+import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
+import { findPeer } from '../peerSetting/index.ts';
+import { findRubric } from '../rubric/index.ts';
+import { attemptOf, doorOf, readReviewing, type Reviewing, requireOwn } from './own.ts';
+import { findReview, type ReviewRow } from './reviewRows.ts';
+
+const WHY = {
+  'hand in first': 'Hand in your own work first; then you can review.',
+  'not yet': 'Reviews are not open yet. What you wrote stays in this browser.',
+  past: 'The reviews were due, so this one stays as it was.',
+  'samples first': 'Assess the sample works first.',
+  'own work first': 'Assess your own work first.',
+  'others first': 'Review the works of the others first.',
+} as const;
+
+/** A review can be written now, else the reason why not. */
+function requireDoor(reviewing: Reviewing, review: ReviewRow): void {
+  const door = doorOf(reviewing, review);
+  if (!door.isOpen) throw new AppError('not-now', WHY[door.why]);
+}
+
+/** Keeps what is written so far. One that was handed in is saved too, until it is due: it stays handed in. */
+export async function saveReview(db: Db, reviewing: Reviewing, reviewId: string, change: ReviewChange, now: number): Promise<ReviewSaved> {
+  const review = requireOwn(reviewing, reviewId);
+  requireDoor(reviewing, review);
+  const changed = await run(
+    db,
+    `update review set choices = $3, given = $4, comments = $5, words = $6, seconds = least(86400, seconds + $7), saved_at = to_timestamp($8 / 1000.0), version = version + 1
+     where id = $1 and version = $2 and dropped_at is null`,
+    [
+      ...[reviewId, change.version, JSON.stringify(change.choices), JSON.stringify(change.given), JSON.stringify(change.comments)],
+      ...[change.words, change.seconds, now],
+    ],
+  );
+  if (changed === 0) throw conflict({ ...(await findReview(db, reviewing.itemId, reviewId)) });
+  return { version: change.version + 1, savedAt: new Date(now).toISOString() };
+}
+
+/** Every criterion that gives points is judged, and words are as long as asked for; else the refusal names what is missing. */
+function requireWhole(
+  criteria: readonly RubricCriterion[],
+  review: Pick<ReviewRow, 'choices' | 'given' | 'comments' | 'words'>,
+  leastWords: number,
+): void {
+  const open = scoredCriteria(criteria).filter((c) => !rubricScore([c], review.choices, review.given).isComplete);
+  if (open.length > 0)
+    throw new AppError(
+      'invalid',
+      `Not judged yet: ${open.map((c) => `“${c.title}”`).join(', ')}. Choose a level for each.`,
+      open.map((c) => ({ field: `choices.${c.id}`, text: 'Choose a level.' })),
+    );
+  const counts = criteria.map((c) => ({ c, words: wordCount(review.comments[c.id] ?? '') })).filter(({ c }) => c.form === 'comment');
+  const short = counts.find(({ words }) => words < leastWords);
+  if (short !== undefined)
+    throw invalid(`comments.${short.c.id}`, `“${short.c.title}” has ${short.words} words; at least ${leastWords} are asked for.`);
+  if (counts.length === 0 && wordCount(review.words) < leastWords)
+    throw invalid('words', `Your words are ${wordCount(review.words)}; at least ${leastWords} are asked for.`);
+}
+
+/** Hands a review in, under the form it was given by and of the attempt that was read. It can be changed until it is due. */
+export async function handInReview(db: Db, reviewing: Reviewing, reviewId: string, version: number, now: number): Promise<void> {
+  const review = requireOwn(reviewing, reviewId);
+  requireDoor(reviewing, review);
+  const held = await findReview(db, reviewing.itemId, reviewId, true);
+  if (held === null) throw notFound();
+  if (held.version !== version) throw conflict({ ...held });
+  const form = held.form ?? (await findRubric(db, reviewing.peer.rubricId)) ?? { version: 0, criteria: [] };
+  requireWhole(form.criteria, held, reviewing.peer.leastWords);
+  await run(
+    db,
+    `update review set handed_in_at = coalesce(handed_in_at, to_timestamp($2 / 1000.0)), form = $3, attempt_id = coalesce(attempt_id, $4), version = version + 1,
+       seconds = case when seconds = 0 and saved_at is null then 1 else seconds end where id = $1`,
+    [reviewId, now, JSON.stringify(form), await attemptOf(db, reviewing, held)],
+  );
+}
+
+/** What an author says to a review of their work: an answer, thanks, or what is wrong with it. */
+export async function answerReview(db: Db, reviewing: Reviewing, reviewId: string, answer: ReviewAnswer, now: number): Promise<void> {
+  const { peer, itemId, ownWork } = reviewing;
+  const review = await findReview(db, itemId, reviewId, true);
+  const isTheirs = review !== null && ownWork !== null && ownWork.submissionIds.includes(review.workId);
+  if (!isTheirs || review.role !== 'peer' || peer.resultsOutAt === null || review.handedInAt === null || review.setAsideAt !== null)
+    throw notFound();
+  if (review.answerVersion !== answer.version) throw conflict({ ...review, version: review.answerVersion });
+  await run(
+    db,
+    `update review set answer = $2, is_thanked = $3, reported_why = $4, reported_at = case when $4 = '' then null else coalesce(reported_at, to_timestamp($5 / 1000.0)) end, answer_version = answer_version + 1 where id = $1`,
+    [reviewId, answer.answer, answer.isThanked, answer.reportedWhy, now],
+  );
+}
+
+/** Sets a review aside, or takes it in again. Gives what stood before, for the one who undoes it. */
+export async function setAside(
+  db: Db,
+  itemId: string,
+  reviewId: string,
+  change: SettingAside,
+  personId: string,
+  now: number,
+): Promise<void> {
+  const changed = await run(
+    db,
+    `update review set set_aside_at = case when $3 then coalesce(set_aside_at, to_timestamp($7 / 1000.0)) end, set_aside_by = case when $3 then $6::uuid end, set_aside_why = case when $3 then $4 else '' end, keeps_credit = $5
+     where item_id = $1 and id = $2 and role <> 'teacher' and handed_in_at is not null and dropped_at is null`,
+    [itemId, reviewId, change.isAside, change.reason, change.keepsCredit, personId, now],
+  );
+  if (changed === 0) throw new AppError('not-now', 'Only a review that was handed in can be set aside.');
+}
+
+/** The teacher’s own assessment of a work, on the same form. Kept as a draft until it is to count. */
+export async function assess(
+  db: Db,
+  itemId: string,
+  workId: string,
+  change: TeacherAssessment,
+  personId: string,
+  now: number,
+): Promise<void> {
+  const peer = await findPeer(db, itemId, true);
+  if (peer === null) throw notFound();
+  const held = await maybe<{ id: string; version: number }>(
+    db,
+    "select id, version from review where submission_id = $1 and role = 'teacher' for update",
+    [workId],
+  );
+  if ((held?.version ?? 0) !== change.version) throw conflict({ version: held?.version ?? 0 });
+  const form = (await findRubric(db, peer.rubricId)) ?? { version: 0, criteria: [] };
+  if (change.isGiven) requireWhole(form.criteria, change, 0);
+  const attempt = await maybe<{ id: string }>(
+    db,
+    'select coalesce(lead_id, id) as id from attempt where submission_id = $1 order by number desc limit 1',
+    [workId],
+  );
+  await run(
+    db,
+    `insert into review (item_id, role, submission_id, person_id, origin, made_at, choices, given, comments, words, saved_at, handed_in_at, form, attempt_id)
+     values ($1, 'teacher', $2, $3, 'own', to_timestamp($4 / 1000.0), $5, $6, $7, $8, to_timestamp($4 / 1000.0), case when $9 then to_timestamp($4 / 1000.0) end, $10, $11)
+     on conflict (submission_id) where role = 'teacher' do update set person_id = excluded.person_id, choices = excluded.choices, given = excluded.given, comments = excluded.comments, words = excluded.words,
+       saved_at = excluded.saved_at, handed_in_at = excluded.handed_in_at, form = excluded.form, version = review.version + 1`,
+    [
+      ...[itemId, workId, personId, now, JSON.stringify(change.choices), JSON.stringify(change.given), JSON.stringify(change.comments)],
+      ...[change.words, change.isGiven, change.isGiven ? JSON.stringify(form) : null, attempt?.id ?? null],
+    ],
+  );
+}
+
+export { readReviewing };

@@ -1,0 +1,2 @@
+export { drawReviewers, givePeerResults } from './jobs.ts';
+export { peerRoutes } from './routes.ts';

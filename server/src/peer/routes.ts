@@ -1,0 +1,163 @@
+import {
+  peerChange,
+  peerDraw,
+  peerPairing,
+  reviewAnswer,
+  reviewChange,
+  reviewHandIn,
+  reviewNoteChange,
+  rubricChange,
+  settingAside,
+  teacherAssessment,
+} from '@rosemary/api';
+import * as api from '@rosemary/api/endpoints';
+import { findFile, sendFile } from '../files/index.ts';
+import { getPlanItem } from '../items/index.ts';
+import { findAssignment } from '../kinds/assignment/index.ts';
+import { sendBareFile } from '../openFile/index.ts';
+import { findPeer, savePeer, savePeerForm } from '../peerSetting/index.ts';
+import { type Db, maybe } from '../platform/database.ts';
+import { AppError, notFound } from '../platform/errors.ts';
+import { announce } from '../platform/events.ts';
+import { implement, type MemberContext, type Route } from '../platform/route.ts';
+import { listStrictness, makeBoard, makePeerWork, makeReviewerWorking, type Watching } from './board.ts';
+import { draw, pair, undoDraw, unpair } from './draw.ts';
+import { answerReview, assess, handInReview, saveReview, setAside } from './give.ts';
+import { seenBy } from './names.ts';
+import { attemptOf, getOwnPeer, getOwnReview, readReviewing, requireOwn, type Reviewing } from './own.ts';
+import { readPeer } from './readPeer.ts';
+import { recordPeerResults } from './results.ts';
+import { listNotesOf, putNote } from './reviewNotes.ts';
+import { getSettingView } from './settingView.ts';
+
+const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
+
+/** An assignment of this course, not in the bin. */
+async function requireAssignment(c: MemberContext<unknown>): Promise<string> {
+  await getPlanItem(c.db, c.courseId, item(c), c.now);
+  if ((await findAssignment(c.db, item(c))) === null) throw notFound();
+  return item(c);
+}
+
+const watching = (c: MemberContext<unknown>): Watching => ({
+  ...{ db: c.db, courseId: c.courseId, itemId: item(c), member: c.member, personId: c.person.personId, now: c.now },
+});
+
+const reviewing = (c: MemberContext<unknown>): Promise<Reviewing> => readReviewing(c.db, c.courseId, item(c), c.member, c.now);
+
+/** Results that are out follow what is changed; before that nothing is in the ledger. */
+async function follow(c: MemberContext<unknown>): Promise<void> {
+  const peer = await findPeer(c.db, item(c));
+  if (peer === null || peer.resultsOutAt === null) return;
+  await recordPeerResults(c.db, c.courseId, await readPeer(c.db, c.courseId, item(c), c.now), c.person.personId, c.now);
+}
+
+/** Those who teach hear that a review came; students hear nothing, for the time would tell who it is from. */
+const tellStaff = (db: Db, c: MemberContext<unknown>): Promise<void> =>
+  announce(db, {
+    topic: 'work',
+    courseId: c.courseId,
+    itemId: item(c),
+    enrolmentId: null,
+    rows: null,
+    tab: null,
+    by: '',
+    hearers: 'staff',
+  });
+
+async function requireReviewedFile(c: MemberContext<unknown>): Promise<{ readonly isNamed: boolean }> {
+  const found = await reviewing(c);
+  const review = requireOwn(found, c.params.reviewId ?? '');
+  // Whoever may not read the work yet may not read its files.
+  await getOwnReview(c.db, found, review.id);
+  const attemptId = await attemptOf(c.db, found, review);
+  const isOfWork = await maybe(c.db, 'select 1 as one from attempt_file where attempt_id = $1 and file_id = $2', [
+    attemptId,
+    c.params.fileId ?? '',
+  ]);
+  if (isOfWork === null) throw notFound();
+  return { isNamed: found.peer.showsAuthors || review.role === 'self' };
+}
+
+export const peerRoutes: readonly Route[] = [
+  implement(api.getPeerSetting, async (c) => getSettingView(c.db, c.courseId, await requireAssignment(c), c.now)),
+  implement(api.changePeerSetting, peerChange, async (c) => {
+    const itemId = await requireAssignment(c);
+    await savePeer(c.db, c.courseId, itemId, c.body, c.now);
+    await follow(c);
+    return getSettingView(c.db, c.courseId, itemId, c.now);
+  }),
+  implement(api.changePeerForm, rubricChange, async (c) => {
+    const itemId = await requireAssignment(c);
+    await savePeerForm(c.db, c.courseId, itemId, c.body, c.now);
+    await follow(c);
+    return getSettingView(c.db, c.courseId, itemId, c.now);
+  }),
+  implement(api.getPeerBoard, (c) => makeBoard(watching(c))),
+  implement(api.getPeerWork, (c) => makePeerWork(watching(c), c.params.workId)),
+  implement(api.getReviewerWorking, (c) => makeReviewerWorking(watching(c), c.params.enrolmentId)),
+  implement(api.getStrictness, async (c) => ({ effects: await listStrictness(watching(c)) })),
+  implement(api.drawPeers, peerDraw, async (c) => {
+    await draw(c.db, c.courseId, await requireAssignment(c), c.body, c.now);
+    return makeBoard(watching(c));
+  }),
+  implement(api.undoPeerDraw, async (c) => {
+    await undoDraw(c.db, await requireAssignment(c), c.params.drawId, c.now);
+    return makeBoard(watching(c));
+  }),
+  implement(api.pairPeers, peerPairing, async (c) => {
+    const itemId = await requireAssignment(c);
+    const seen = seenBy(await readPeer(c.db, c.courseId, itemId, c.now));
+    await pair(c.db, c.courseId, itemId, { ...c.body, reviewerId: seen.behind(c.body.reviewerId) }, c.now);
+    return makeBoard(watching(c));
+  }),
+  implement(api.unpairPeers, async (c) => {
+    await unpair(c.db, await requireAssignment(c), c.params.reviewId, c.now);
+    return makeBoard(watching(c));
+  }),
+  implement(api.setReviewAside, settingAside, async (c) => {
+    await setAside(c.db, await requireAssignment(c), c.params.reviewId, c.body, c.person.personId, c.now);
+    await follow(c);
+    return makeBoard(watching(c));
+  }),
+  implement(api.assessPeerWork, teacherAssessment, async (c) => {
+    // Found first, so that nothing is written on a work of another item.
+    await makePeerWork(watching(c), c.params.workId);
+    await assess(c.db, await requireAssignment(c), c.params.workId, c.body, c.person.personId, c.now);
+    await follow(c);
+    return makePeerWork(watching(c), c.params.workId);
+  }),
+  implement(api.givePeerResults, async (c) => {
+    const facts = await readPeer(c.db, c.courseId, await requireAssignment(c), c.now);
+    if (!facts.peer.isOn || facts.peer.drawnAt === null)
+      throw new AppError('not-now', 'No works are given out yet, so there are no results. Draw first who reviews whom.');
+    await recordPeerResults(c.db, c.courseId, facts, c.person.personId, c.now);
+    return makeBoard(watching(c));
+  }),
+  implement(api.getOwnPeer, async (c) => getOwnPeer(c.db, await reviewing(c))),
+  implement(api.getOwnReview, async (c) => getOwnReview(c.db, await reviewing(c), c.params.reviewId)),
+  implement(api.saveReview, reviewChange, async (c) => saveReview(c.db, await reviewing(c), c.params.reviewId, c.body, c.now)),
+  implement(api.handInReview, reviewHandIn, async (c) => {
+    await handInReview(c.db, await reviewing(c), c.params.reviewId, c.body.version, c.now);
+    await tellStaff(c.db, c);
+    return getOwnReview(c.db, await reviewing(c), c.params.reviewId);
+  }),
+  implement(api.putReviewNote, reviewNoteChange, async (c) => {
+    const found = await reviewing(c);
+    const own = await getOwnReview(c.db, found, c.params.reviewId);
+    if (!own.door.isOpen) throw new AppError('not-now', 'The reviews were due, so this one stays as it was.');
+    await putNote(c.db, own.id, own.work.attemptId, c.params.noteId, c.body, c.now);
+    return { notes: (await listNotesOf(c.db, [own.id])).get(own.id) ?? [] };
+  }),
+  implement(api.getReviewedFile, async (c) => {
+    const { isNamed } = await requireReviewedFile(c);
+    const file = await findFile(c.db, c.courseId, c.params.fileId);
+    if (file === null) throw notFound();
+    return isNamed ? sendFile(file, c.request, c.response) : sendBareFile(c.db, file, c.request, c.response);
+  }),
+  implement(api.answerReview, reviewAnswer, async (c) => {
+    await answerReview(c.db, await reviewing(c), c.params.reviewId, c.body, c.now);
+    await tellStaff(c.db, c);
+    return getOwnPeer(c.db, await reviewing(c));
+  }),
+];

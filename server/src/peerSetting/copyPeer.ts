@@ -1,0 +1,48 @@
+import type { DocumentNode } from '@rosemary/core';
+import { columnsOf } from '../items/index.ts';
+import { type Db, rows, run } from '../platform/database.ts';
+import { copyRubrics } from '../rubric/index.ts';
+import { PEER_PARTS } from './parts.ts';
+
+interface Copies {
+  readonly db: Db;
+  readonly courseId: string;
+  readonly copies: readonly { readonly itemId: string; readonly copyId: string }[];
+  readonly isWithinCourse: boolean;
+  readonly moved: (document: DocumentNode) => DocumentNode;
+}
+
+/** The peer reviews of items to the copies of the items, with form and prompt. Elsewhere nobody’s sections and groups come along. */
+export async function copyPeers({ db, courseId, copies, isWithinCourse, moved }: Copies): Promise<void> {
+  const found = await rows<{ old: string; made: string; prompt: DocumentNode; rubric_id: string | null }>(
+    db,
+    'select t.old, t.made, p.prompt, p.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(old, made) join peer_setting p on p.item_id = t.old',
+    [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
+  );
+  if (found.length === 0) return;
+  const judged = found.flatMap((f) => (f.rubric_id === null ? [] : [f.rubric_id]));
+  const made = await copyRubrics(db, courseId, judged);
+  const rubricOf = new Map(judged.map((id, n) => [id, made[n] ?? null]));
+  const columns = columnsOf(PEER_PARTS.peer_setting, isWithinCourse);
+  const elsewhere = isWithinCourse
+    ? { names: '', from: '' }
+    : { names: 'among, ', from: "case when p.among in ('group', 'outside group') then 'course' else p.among end, " };
+  await run(
+    db,
+    `insert into peer_setting (item_id, prompt, rubric_id, ${elsewhere.names}${columns.names}) select t.made, t.prompt, t.rubric, ${elsewhere.from}${columns.from('p')}
+     from unnest($1::uuid[], $2::uuid[], $3::jsonb[], $4::uuid[]) as t(old, made, prompt, rubric) join peer_setting p on p.item_id = t.old`,
+    [
+      found.map((f) => f.old),
+      found.map((f) => f.made),
+      found.map((f) => JSON.stringify(moved(f.prompt))),
+      found.map((f) => rubricOf.get(f.rubric_id ?? '') ?? null),
+    ],
+  );
+  if (!isWithinCourse) return;
+  const dates = columnsOf(PEER_PARTS.review_date, true);
+  await run(
+    db,
+    `insert into review_date (item_id, ${dates.names}) select t.made, ${dates.from('d')} from unnest($1::uuid[], $2::uuid[]) as t(old, made) join review_date d on d.item_id = t.old`,
+    [found.map((f) => f.old), found.map((f) => f.made)],
+  );
+}

@@ -1,0 +1,28 @@
+import { OWN_KEY, type PartsOfItem, VERSION } from '../items/index.ts';
+
+/** The rows that the peer review of an item consists of. Its dates come along where an item’s own do. */
+export const PEER_PARTS = {
+  peer_setting: {
+    copied: [
+      ...['is_on', 'reviews_per_work', 'reviews_per_student', 'own_work', 'shows_authors', 'shows_reviewers', 'needs_own_work'],
+      ...['reviews_open', 'drawing', 'fits_late_works', 'takes_late_reviews', 'least_words', 'work_from'],
+      ...['teacher_counts', 'teacher_weight', 'reviewing_from', 'strictness', 'samples'],
+    ],
+    ofCourse: ['group_set_id', 'among', 'reviews_open_at', 'reviews_due_at', 'draw_at', 'results_at'],
+    left: {
+      item_id: OWN_KEY,
+      prompt: 'its links and pictures find their new places',
+      rubric_id: 'the form is copied with it',
+      drawn_at: 'nothing is drawn for a copy yet',
+      fitted_at: 'nothing is drawn for a copy yet',
+      results_out_at: 'a copy has no results',
+      veil_key: 'every item has its own, or works of two could be told apart',
+      version: VERSION,
+    },
+  },
+  review_date: {
+    copied: [],
+    ofCourse: ['section_id', 'enrolment_id', 'group_id', 'opens_at', 'due_at'],
+    left: { id: OWN_KEY, item_id: OWN_KEY, move_id: 'a copy’s date is its own, however the first came about' },
+  },
+} as const satisfies PartsOfItem;
