@@ -4,6 +4,8 @@ export const PAGES = {
   item: '/courses/:courseId/items/:itemId',
   study: '/courses/:courseId/study/:itemId',
   work: '/courses/:courseId/marking/:itemId/:enrolmentId?',
+  peerSetting: '/courses/:courseId/items/:itemId/peer',
+  peerBoard: '/courses/:courseId/items/:itemId/reviews',
   quizResults: '/courses/:courseId/quizzes/:itemId/results',
   announcements: '/courses/:courseId/announcements',
   messages: '/courses/:courseId/messages',

@@ -320,6 +320,8 @@ export interface ItemDetail {
   readonly file: (ShownFileView & { readonly version: number }) | null;
   readonly assignment: AssignmentSetting | null;
   readonly rubric: RubricView | null;
+  /** Students review each other’s works of it. */
+  readonly hasPeers: boolean;
 }
 
 /** A version of a page, without its text. */

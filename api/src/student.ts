@@ -182,6 +182,8 @@ export interface StudentItem {
   readonly returned: ReturnedWork | null;
   readonly revision: OwnRevision | null;
   readonly words: readonly WorkWord[];
+  /** Students review it: what they are to give and what they got is asked for by itself. */
+  readonly hasPeers: boolean;
 }
 
 export interface StudentEntry {

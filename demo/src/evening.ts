@@ -36,13 +36,15 @@ interface Wish {
   readonly points: number;
   readonly marking: number;
   readonly due: readonly [number, number, string];
+  /** Monday of week 7 where nothing is said. */
+  readonly opens?: readonly [number, number, string];
   readonly task: string;
   readonly setting: object;
   readonly category: string;
 }
 
 /** One more assignment of this week, as its teacher would set it. */
-async function addWork(a: Adding, wish: Wish): Promise<string> {
+export async function addWork(a: Adding, wish: Wish): Promise<string> {
   const { db, built } = a;
   const [category] = await rows<{ id: string }>(db, 'select id from category where course_id = $1 and title = $2', [
     built.courseId,
@@ -58,7 +60,7 @@ async function addWork(a: Adding, wish: Wish): Promise<string> {
       estimatedMinutes: 30,
     },
     dueAt: new Date(built.calendar.at(...wish.due)).toISOString(),
-    opensAt: new Date(built.calendar.at(7, 1, '08:00')).toISOString(),
+    opensAt: new Date(built.calendar.at(...(wish.opens ?? ([7, 1, '08:00'] as const)))).toISOString(),
   });
   const version = (await findAssignment(db, id))?.version ?? 1;
   await saveAssignment(
@@ -72,8 +74,9 @@ async function addWork(a: Adding, wish: Wish): Promise<string> {
 }
 
 /** Who hands in this week: not those who have gone quiet or left. */
-const present = (built: Built): Enrolled[] => built.students.filter((s) => s.habit !== 'withdrawn' && s.habit !== 'silent since week 5');
-const memberOf = (built: Built, student: Enrolled) => ({
+export const present = (built: Built): Enrolled[] =>
+  built.students.filter((s) => s.habit !== 'withdrawn' && s.habit !== 'silent since week 5');
+export const memberOf = (built: Built, student: Enrolled) => ({
   courseId: built.courseId,
   enrolmentId: student.enrolmentId,
   role: 'student' as const,
@@ -81,7 +84,14 @@ const memberOf = (built: Built, student: Enrolled) => ({
   sectionIds: null,
 });
 
-async function handInText(db: Db, built: Built, student: Enrolled, itemId: string, lines: readonly string[], at: number): Promise<void> {
+export async function handInText(
+  db: Db,
+  built: Built,
+  student: Enrolled,
+  itemId: string,
+  lines: readonly string[],
+  at: number,
+): Promise<void> {
   const member = memberOf(built, student);
   const document = lines.length === 0 ? emptyDocument : paragraphs(...lines);
   const { version } = await saveDraft(db, itemId, member, { document, version: 0 }, at - MINUTE);

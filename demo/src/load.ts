@@ -8,6 +8,7 @@ import { addHandover } from './handover.ts';
 import { FOUNDATIONS, SPRING, TIMING } from './outline.ts';
 import { seeded } from './random.ts';
 import { addPaperTest } from './paperTest.ts';
+import { addPeers } from './peers.ts';
 import { addProgress } from './progress.ts';
 import { addQuizzes, addSpringQuiz } from './quizzes.ts';
 import { talk } from './talk.ts';
@@ -123,6 +124,7 @@ export async function loadDemo(db: Db, now: number, real: number): Promise<void>
   await addGradebook(db, foundations, timing, seeded(SEED + 6));
   await addHandover(db, last.courseId, staff.Ines ?? '', spring.at(15, 5, '16:00'));
   await addProgress({ db, built: foundations, teacherId: staff.Ines ?? '' });
+  await addPeers({ db, built: timing, teacherId: timing.staff.Ines ?? '' });
   await addTroubles({ db, built: timing, teacherId: timing.staff.Ines ?? '' });
   await setNoted(db, null);
 }

@@ -105,6 +105,7 @@ create table review (
 create unique index review_pair on review (submission_id, enrolment_id) where dropped_at is null and enrolment_id is not null;
 create unique index review_of_staff on review (submission_id) where role = 'teacher';
 create index review_item on review (item_id);
+create index review_submission on review (submission_id);
 create index review_enrolment on review (enrolment_id);
 create index review_person on review (person_id);
 create index review_attempt on review (attempt_id);
@@ -123,7 +124,7 @@ create table review_note (
   version int not null default 1,
   removed_at timestamptz
 );
-create index review_note_review on review_note (review_id) where removed_at is null;
+create index review_note_review on review_note (review_id);
 create index review_note_attempt on review_note (attempt_id);
 create index review_note_file on review_note (file_id);
 

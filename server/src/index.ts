@@ -86,3 +86,14 @@ export { correctQuestion, getStatistics, giveScore, markAgain } from './quizResu
 export { addKeyOnly, addScan, answerSheets, printedSheets, printSheets, readPicture, readStanding } from './paperTest/index.ts';
 
 export { silentLog } from './platform/log.ts';
+export {
+  draw as drawPeers,
+  getSettingView as getPeerSetting,
+  handInReview,
+  readPeer,
+  readReviewing,
+  recordPeerResults,
+  type Reviewing,
+  saveReview,
+} from './peer/index.ts';
+export { savePeer } from './peerSetting/index.ts';

@@ -215,6 +215,10 @@ export const READS: { readonly [feature: string]: Exception } = {
     why: 'the last day of attendance is offered from all that a student did, and a dropped question is said before grades are sent',
     tables: ['attempt', 'item', 'item_opened', 'post', 'quiz_answer_event', 'quiz_attempt', 'quiz_correction', 'submission'],
   },
+  peer: {
+    why: 'a review is of what was handed in, at its time; what somebody typed in the gradebook stays',
+    tables: ['attempt', 'attempt_file', 'grade', 'grade_event', 'item', 'peer_setting', 'submission'],
+  },
   people: {
     why: 'whoever is signed in is told at once that the grades of a course are closed',
     tables: ['final_setting'],
@@ -277,6 +281,10 @@ export const READS: { readonly [feature: string]: Exception } = {
       'unit',
       'unit_item',
     ],
+  },
+  peerSetting: {
+    why: 'which items of a course are reviewed by its students',
+    tables: ['item'],
   },
   'kinds/assignment': {
     why: 'what was marked or handed in already keeps a setting as it is',

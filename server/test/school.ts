@@ -158,7 +158,7 @@ export function makeTestApp(pool: Pool, clock: { at: number }, signInsPerMinute 
   });
 }
 
-async function signIn(app: Express, email: string): Promise<Agent> {
+export async function signIn(app: Express, email: string): Promise<Agent> {
   const agent = supertest.agent(app);
   await agent.post('/api/sign-in').send({ email, password: PASSWORD }).expect(200);
   return agent;

@@ -48,7 +48,7 @@ const SETTING: AssignmentSetting = {
   },
   ...{ allowsWithdrawal: true, anonymous: 'none', anonymousUntil: null, markers: 1 },
 };
-const NONE = { page: null, link: null, file: null, assignment: null, rubric: null };
+const NONE = { page: null, link: null, file: null, assignment: null, rubric: null, hasPeers: false };
 const INSIDE: { readonly [kind in ItemKind]: Partial<ItemDetail> } = {
   page: { page: { document: words('A page of words.'), version: 3 } },
   assignment: { assignment: SETTING },
@@ -67,6 +67,7 @@ const talk = {
   threads: [],
   mustPostFirst: false,
   whyNot: null,
+  hasPeers: false,
   canModerate: true,
   possible: 0,
   people: [],
@@ -346,7 +347,7 @@ describe('an item as its student has it', () => {
       estimatedMinutes: 30,
     },
     ...{ page: null, link: null, file: null, assignment: null, rubric: null, draft: null, canHandIn: false, whyNot: null, attempts: [] },
-    ...{ quiz: null, group: null, showsMatches: false, takenBack: [], canWithdraw: false, returned: null, revision: null, words: [] },
+    ...{ quiz: null, group: null, showsMatches: false, takenBack: [], canWithdraw: false, returned: null, revision: null, words: [], hasPeers: false },
     ...more,
   });
   const { version: _, ...setting } = SETTING;

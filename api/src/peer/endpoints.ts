@@ -144,9 +144,10 @@ export const givePeerResults = endpoint({
   method: 'post',
   path: '/courses/:courseId/items/:itemId/peer/results',
   needs: 'marking.release',
-  gives: true,
+  movesGrades: true,
   answer: is<PeerBoard>(),
   audit: 'results of a peer review given',
+  undo: { none: 'students have read them; a review can be set aside, and a result typed over' },
 });
 
 export const getOwnPeer = endpoint({

@@ -94,6 +94,16 @@ describe('who reviews whom', () => {
     expect(next.drawn.every((p) => !standing.some((s) => s.reviewerId === p.reviewerId && s.workId === p.workId))).toBe(true);
   });
 
+  it('fits somebody who comes late in among pairs that are not begun: everybody still gives and gets two, and most stays as it was', () => {
+    const first = allocate(classOf(8, 2)).drawn;
+    const next = allocate({ ...classOf(9, 2), movable: first });
+    expect(next.open).toEqual([]);
+    expect(next.moved.length).toBeLessThanOrEqual(4);
+    const all = [...first.filter((p) => !next.moved.includes(p)), ...next.drawn];
+    expect(new Set(countBy(all, (p) => p.workId).values())).toEqual(new Set([2]));
+    expect(new Set(countBy(all, (p) => p.reviewerId).values())).toEqual(new Set([2]));
+  });
+
   it('counts a review of somebody who is no longer there for its work', () => {
     const { drawn } = allocate({ ...classOf(4, 2), standing: [{ reviewerId: 'left', workId: 's0000' }] });
     expect(countBy(drawn, (p) => p.workId).get('s0000')).toBe(1);

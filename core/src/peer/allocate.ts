@@ -34,6 +34,8 @@ export interface OpenPlace {
 export interface Allocation {
   /** What is drawn in addition to the pairs that stood before. */
   readonly drawn: readonly Pairing[];
+  /** Movable pairs that are no more. */
+  readonly moved: readonly Pairing[];
   readonly open: readonly OpenPlace[];
 }
 
@@ -44,6 +46,8 @@ export interface AllocationTask {
   readonly mayReview: (reviewerId: string, work: ReadWork) => boolean;
   /** Pairs that stand: reviews given or begun, and those set by hand. They are never taken away. */
   readonly standing: readonly Pairing[];
+  /** Pairs that were drawn before and are not begun: they stay where they can, and move where something else would find no place. */
+  readonly movable?: readonly Pairing[];
   readonly seed: string;
 }
 
@@ -245,6 +249,8 @@ function openPlaces(flow: Flow): OpenPlace[] {
  * exclusions, else as few as single exchanges reach). Nobody gets a work twice, their own, or one that `mayReview` refuses. Standing
  * pairs stay and count; a standing pair of somebody who is not among the reviewers counts for its work alone.
  *
+ * Movable pairs stay unless a chain needs them: so a late work finds its place, and its author works to review.
+ *
  * The same task with the same seed gives the same pairs; the order of the lists belongs to the task. Numbers are whole and at least 0,
  * an identifier given twice throws.
  * Source: augmenting paths, L. R. Ford and D. R. Fulkerson, Flows in Networks (1962); levelling by alternating paths as in
@@ -268,6 +274,13 @@ export function allocate(task: AllocationTask): Allocation {
     flow.add(r, w);
     flow.fixed[r]?.add(w);
   }
+  const movable = (task.movable ?? []).flatMap(({ reviewerId, workId }) => {
+    const [r, w] = [reviewerAt.get(reviewerId), workAt.get(workId)];
+    if (r === undefined || w === undefined || flow.room(r) <= 0 || flow.open(w) <= 0 || flow.has(r, w) || !flow.may(r, w)) return [];
+    flow.add(r, w);
+    return [[r, w] as const];
+  });
+  const was = new Set(movable.map(([r, w]) => `${r} ${w}`));
   const random = seeded(task.seed);
   drawByTurns(flow, random);
   const works = shuffled([...task.works.keys()], random);
@@ -278,8 +291,12 @@ export function allocate(task: AllocationTask): Allocation {
   fewerMutual(flow, reviewers, random);
   const drawn = task.reviewers.flatMap(({ id: reviewerId }, r) =>
     [...(flow.reviews[r] ?? [])]
-      .filter((w) => flow.fixed[r]?.has(w) !== true)
+      .filter((w) => flow.fixed[r]?.has(w) !== true && !was.has(`${r} ${w}`))
       .map((w) => ({ reviewerId, workId: task.works[w]?.id ?? '' })),
   );
-  return { drawn, open: openPlaces(flow) };
+  const moved = (task.movable ?? []).filter(({ reviewerId, workId }) => {
+    const [r, w] = [reviewerAt.get(reviewerId), workAt.get(workId)];
+    return r === undefined || w === undefined || !flow.has(r, w);
+  });
+  return { drawn, moved, open: openPlaces(flow) };
 }

@@ -69,6 +69,8 @@ describe('what reviewing earned', () => {
     expect(exactText(reviewingShare(three, 'done') ?? ratio(-1))).toBe('0.666666…');
     expect(reviewingShare([owed('given', null)], 'nearness')).toBeNull();
     expect(reviewingShare([], 'done')).toBeNull();
+    expect(exactText(reviewingShare([owed('given', 1), owed('not due', null)], 'done') ?? ratio(-1))).toBe('1');
+    expect(reviewingShare([owed('not due', null)], 'nearness')).toBeNull();
   });
 
   it('gives or takes the credit of what was set aside, as it was chosen', () => {

@@ -90,19 +90,20 @@ export function nearness(
 /** A review that somebody was to give, and what came of it. */
 export interface OwedReview {
   readonly reviewId: string;
-  readonly state: 'given' | 'missing' | 'set aside with credit' | 'set aside without credit';
+  readonly state: 'given' | 'not due' | 'missing' | 'set aside with credit' | 'set aside without credit';
   /** Of a review that was given and counts; null where nobody else reviewed that work. */
   readonly nearness: Ratio | null;
 }
 
 /**
  * What reviewing earned, as a share from 0 to 1: by *nearness* the mean over the reviews owed, one that is missing or set aside without
- * credit counting 0, one that cannot be compared left out; by *done* the share that was given. What is set aside with credit is left out
+ * credit counting 0, one that cannot be compared or is not due yet left out; by *done* the share that was given. What is set aside with credit is left out
  * of nearness and counts as given where given is what counts. Null where nothing can be judged: no reviews owed, or none comparable.
  * Worked example: three owed, 1 and 0.5 near and one missing: 0.5.
  */
 export function reviewingShare(owed: readonly OwedReview[], by: 'nearness' | 'done'): Ratio | null {
   const values = owed.flatMap((review): Ratio[] => {
+    if (review.state === 'not due') return [];
     if (review.state === 'missing' || review.state === 'set aside without credit') return [ratio(0)];
     if (by === 'done') return [ratio(1)];
     return review.state === 'given' && review.nearness !== null ? [review.nearness] : [];

@@ -113,12 +113,14 @@ const percent = (share: Ratio): string => `${roundHalfUp(share.mul(100), 1)} %`;
 
 const STATE_WORDS: { readonly [state in OwedReview['state']]: string } = {
   given: 'given',
+  'not due': 'not due yet: left out',
   missing: 'not given: counts 0',
   'set aside with credit': 'set aside, with credit',
   'set aside without credit': 'set aside, without credit: counts 0',
 };
 
 function owedLine(review: ShownOwed, criteria: readonly NamedCriterion[], by: 'nearness' | 'done'): WorkingLine {
+  if (review.state === 'not due') return line(`${review.title}: ${STATE_WORDS[review.state]}`, '', 'out');
   const isCounted = review.state === 'given';
   if (by === 'done' || !isCounted)
     return line(

@@ -63,6 +63,11 @@ export const COMMON_PARTS = {
     ofCourse: ['section_id', 'enrolment_id', 'group_id', 'announced_at', 'opens_at', 'due_at', 'closes_at'],
     left: { id: OWN_KEY, item_id: OWN_KEY, move_id: 'a copy’s date is its own, however the first came about' },
   },
+  review_date: {
+    copied: [],
+    ofCourse: ['section_id', 'enrolment_id', 'group_id', 'opens_at', 'due_at'],
+    left: { id: OWN_KEY, item_id: OWN_KEY, move_id: 'a copy’s date is its own, however the first came about' },
+  },
   audience: {
     copied: [],
     ofCourse: ['section_id', 'enrolment_id', 'group_id'],

@@ -1,6 +1,7 @@
 import type { MarkingList } from '@rosemary/api';
 import { kindOfItem, markingEstimate, type Membership, minutesInWords, paceInWords, spanInWords } from '@rosemary/core';
 import { isWorkColumn, readFacts, type WorkColumn } from '../gradebook/index.ts';
+import { listMarkedByPeers } from '../peerSetting/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { isoAt } from '../platform/instants.ts';
 import { listAllShares, reachesWork, scopeOf } from '../shares/index.ts';
@@ -32,9 +33,10 @@ export async function listWaiting(db: Db, courseId: string, member: Membership, 
   const groups = await listWorkGroups(db, courseId, null);
   const paces = await readPaces(db, courseId, markerId);
   const waiting: Waiting[] = [];
-  const isMarked = ({ kind, expectsHandIn, isDraft }: WorkColumn): boolean => {
+  const ofPeers = await listMarkedByPeers(db, courseId);
+  const isMarked = ({ itemId, kind, expectsHandIn, isDraft }: WorkColumn): boolean => {
     const { marking } = kindOfItem(kind);
-    return !isDraft && (marking === 'work' || (marking === 'attempts' && expectsHandIn));
+    return !isDraft && !ofPeers.has(itemId) && (marking === 'work' || (marking === 'attempts' && expectsHandIn));
   };
   for (const column of facts.columns.filter(isWorkColumn).filter(isMarked)) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };

@@ -23,6 +23,7 @@ import { findPage } from '../kinds/page/index.ts';
 import { findFinished, listNotes, listWords } from '../marks/index.ts';
 import { findMatchSetting } from '../matching/index.ts';
 import { getVisible, type Visible } from '../opening/index.ts';
+import { findPeer } from '../peerSetting/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
 import { getOwnQuiz } from '../quizTaking/index.ts';
 import { findRubricInUse } from '../rubric/index.ts';
@@ -102,6 +103,7 @@ const NOTHING: Inside = {
   returned: null,
   revision: null,
   words: [],
+  hasPeers: false,
   whyNot: null,
 };
 
@@ -147,6 +149,7 @@ async function showAssignment(looking: Looking): Promise<Partial<Inside>> {
     revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
     words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),
     canHandIn: reason === null && takesWork(assignment),
+    hasPeers: (await findPeer(db, itemId))?.isOn === true,
     showsMatches: attempts.length > 0 && (await findMatchSetting(db, itemId)).showsStudents,
     canWithdraw:
       attempts.length > 0 &&

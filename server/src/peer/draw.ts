@@ -3,13 +3,16 @@ import type { PeerDraw, PeerPairing } from '@rosemary/api';
 import { pageOf } from '@rosemary/api';
 import { allocate, type Allocation, countOf, type OpenPlace, type Pairing, type ReadWork } from '@rosemary/core';
 import { tell } from '../notices/index.ts';
-import { findPeer } from '../peerSetting/index.ts';
-import { type Db, run } from '../platform/database.ts';
+import { findPeer, noteDrawn, noteNothingDrawn } from '../peerSetting/index.ts';
+import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, invalid, notFound } from '../platform/errors.ts';
 import { type PeerFacts, readPeer } from './readPeer.ts';
 import type { ReviewRow } from './reviewRows.ts';
 
 const isBegun = (review: ReviewRow): boolean => review.savedAt !== null || review.handedInAt !== null;
+
+/** Drawn, and not begun: it may go to somebody else where a late work would find no place. */
+const isMovable = (review: ReviewRow): boolean => review.origin === 'drawn' && !isBegun(review);
 
 /** The works of students who are still here; what others left behind is not given out any more. */
 const livingWorks = (facts: PeerFacts) => facts.works.filter((work) => work.authors.some((a) => facts.people.has(a)));
@@ -43,7 +46,8 @@ function allocateIn(facts: PeerFacts, { seed, standing, more }: Drawing): Alloca
     reviewers: canGive.sort().map((id) => ({ id, most: peer.reviewsPerStudent + more })),
     works: livingWorks(facts).map((work) => ({ id: work.id, wanted: peer.reviewsPerWork, authors: work.authors })),
     mayReview: mayReviewIn(facts),
-    standing: standing.filter((r) => r.role === 'peer').map(pairOf),
+    standing: standing.filter((r) => r.role === 'peer' && !isMovable(r)).map(pairOf),
+    movable: standing.filter((r) => r.role === 'peer' && isMovable(r)).map(pairOf),
     seed,
   });
 }
@@ -155,15 +159,20 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
   const people = new Map([...facts.people].filter(([id]) => !late.has(id)));
   const after: PeerFacts = { ...facts, people: how.dropsPast ? people : facts.people, reviews: standing };
   const living: PeerFacts = { ...after, works: livingWorks(facts) };
-  const more = how.asksForMore || left.size > 0 ? 1 : 0;
-  const { drawn } = facts.peer.ownWork === 'alone' ? { drawn: [] } : allocateIn(living, { seed: drawId, standing, more });
+  const isAlone = facts.peer.ownWork === 'alone';
+  const by = (more: number): Allocation =>
+    isAlone ? { drawn: [], moved: [], open: [] } : allocateIn(living, { seed: drawId, standing, more });
+  const usual = by(how.asksForMore || left.size > 0 ? 1 : 0);
+  // What comes after the first drawing may ask for one review more, before a work is left with too few.
+  const isFull = facts.peer.drawnAt !== null && usual.open.some((o) => o.reason === 'all who may are full');
+  const { drawn, moved } = isFull ? by(1) : usual;
+  const movedIds = standing
+    .filter((r) => isMovable(r) && moved.some((m) => m.reviewerId === r.enrolmentId && m.workId === r.workId))
+    .map((r) => r.id);
+  await drop(db, movedIds, 'given to somebody else, so that a late work finds its place', now);
   const pairs = [...drawn.map((p) => ({ ...p, role: 'peer', origin: 'drawn' }) as const), ...ownPairs(facts)];
   await insertPairs(db, itemId, pairs, drawId, now);
-  await run(
-    db,
-    'update peer_setting set drawn_at = coalesce(drawn_at, to_timestamp($2 / 1000.0)), fitted_at = to_timestamp($2 / 1000.0) where item_id = $1',
-    [itemId, now],
-  );
+  await noteDrawn(db, itemId, now);
   await tellReviewers(
     db,
     courseId,
@@ -183,11 +192,12 @@ export async function undoDraw(db: Db, itemId: string, drawId: string, now: numb
     [itemId, drawId, now],
   );
   if (taken === 0) throw new AppError('not-now', 'Every review of this drawing is begun, or it was taken back before.');
-  await run(
+  const left = await maybe(
     db,
-    'update peer_setting set drawn_at = null where item_id = $1 and not exists (select 1 from review where item_id = $1 and dropped_at is null and enrolment_id is not null)',
+    'select 1 as one from review where item_id = $1 and dropped_at is null and enrolment_id is not null limit 1',
     [itemId],
   );
+  if (left === null) await noteNothingDrawn(db, itemId);
 }
 
 /** Gives one work to one student by hand. */
@@ -200,7 +210,7 @@ export async function pair(db: Db, courseId: string, itemId: string, { reviewerI
   if (facts.reviews.some((r) => r.enrolmentId === reviewerId && r.workId === workId))
     throw invalid('reviewerId', 'They review this work already. Choose somebody else.');
   await insertPairs(db, itemId, [{ reviewerId, workId, role: 'peer', origin: 'hand' }], null, now);
-  await run(db, 'update peer_setting set drawn_at = coalesce(drawn_at, to_timestamp($2 / 1000.0)) where item_id = $1', [itemId, now]);
+  await noteDrawn(db, itemId, now);
   await tellReviewers(db, courseId, facts, [reviewerId], now);
 }
 

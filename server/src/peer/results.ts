@@ -27,7 +27,8 @@ import {
 import { type GradeWrite, listGradesForUpdate, recordGrades } from '../gradebook/index.ts';
 import { tell } from '../notices/index.ts';
 import { pageOf } from '@rosemary/api';
-import { type Db, rows, run } from '../platform/database.ts';
+import { noteResultsOut } from '../peerSetting/index.ts';
+import { type Db, rows } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 import type { PeerFacts } from './readPeer.ts';
 import type { ReviewRow } from './reviewRows.ts';
@@ -106,14 +107,13 @@ export function makeResults(facts: PeerFacts, now: number): PeerResults {
         const state = stateOf(r);
         const own = scores.get(r.id);
         const near = state === 'given' && own !== undefined ? nearness(criteria, own, found?.others(own) ?? null, strictness) : null;
-        const counts =
-          state === 'given'
-            ? 'given'
-            : state === 'set aside'
-              ? r.keepsCredit
-                ? 'set aside with credit'
-                : 'set aside without credit'
-              : 'missing';
+        const counts: OwedReview['state'] = {
+          given: 'given' as const,
+          missing: 'missing' as const,
+          begun: 'not due' as const,
+          'to give': 'not due' as const,
+          'set aside': r.keepsCredit ? ('set aside with credit' as const) : ('set aside without credit' as const),
+        }[state];
         return { reviewId: r.id, title: `Review ${n + 1}`, state: counts, nearness: near?.share ?? null, near };
       });
   return {
@@ -190,6 +190,15 @@ function wantedGrades(facts: PeerFacts, results: PeerResults): Wanted[] {
 async function listWrites(db: Db, facts: PeerFacts, results: PeerResults, actorId: string, at: number): Promise<GradeWrite[]> {
   const wanted = wantedGrades(facts, results);
   const columnIds = [...new Set(wanted.map((w) => w.columnId))].sort();
+  const sources = new Map(
+    (
+      await rows<{ column_id: string; enrolment_id: string; source: string }>(
+        db,
+        'select g.column_id, g.enrolment_id, e.source from grade g join grade_event e on e.id = g.last_event_id where g.column_id = any($1)',
+        [columnIds],
+      )
+    ).map((row) => [`${row.column_id} ${row.enrolment_id}`, row.source]),
+  );
   const writes: GradeWrite[] = [];
   for (const columnId of columnIds) {
     const own = wanted.filter((w) => w.columnId === columnId).sort((a, b) => (a.enrolmentId < b.enrolmentId ? -1 : 1));
@@ -198,18 +207,9 @@ async function listWrites(db: Db, facts: PeerFacts, results: PeerResults, actorI
       columnId,
       own.map((w) => w.enrolmentId),
     );
-    const sources = new Map(
-      (
-        await rows<{ enrolment_id: string; source: string }>(
-          db,
-          'select g.enrolment_id, e.source from grade g join grade_event e on e.id = g.last_event_id where g.column_id = $1',
-          [columnId],
-        )
-      ).map((row) => [row.enrolment_id, row.source]),
-    );
     for (const { enrolmentId, raw, reason } of own) {
       const grade = held.get(enrolmentId);
-      const isTyped = grade !== undefined && grade.state !== null && sources.get(enrolmentId) !== 'peer';
+      const isTyped = grade !== undefined && grade.state !== null && sources.get(`${columnId} ${enrolmentId}`) !== 'peer';
       if (grade?.state === 'exempt' || isTyped) continue;
       if (grade?.state === 'scored' && grade.raw === raw && grade.isReleased) continue;
       writes.push({ columnId, enrolmentId, kind: 'set', state: 'scored', raw, isReleased: true, source: 'peer', reason, actorId, at });
@@ -227,7 +227,7 @@ export async function recordPeerResults(db: Db, courseId: string, facts: PeerFac
   const writes = await listWrites(db, facts, makeResults(facts, now), actorId, now);
   await recordGrades(db, writes);
   const isFirst = facts.peer.resultsOutAt === null;
-  if (isFirst) await run(db, 'update peer_setting set results_out_at = to_timestamp($2 / 1000.0) where item_id = $1', [facts.itemId, now]);
+  if (isFirst) await noteResultsOut(db, facts.itemId, now);
   const told = isFirst ? [...facts.people.keys()] : [...new Set(writes.map((w) => w.enrolmentId))];
   if (told.length === 0) return;
   await announceReturned(db, courseId, facts.itemId, told);

@@ -38,11 +38,4 @@ export async function copyPeers({ db, courseId, copies, isWithinCourse, moved }:
       found.map((f) => rubricOf.get(f.rubric_id ?? '') ?? null),
     ],
   );
-  if (!isWithinCourse) return;
-  const dates = columnsOf(PEER_PARTS.review_date, true);
-  await run(
-    db,
-    `insert into review_date (item_id, ${dates.names}) select t.made, ${dates.from('d')} from unnest($1::uuid[], $2::uuid[]) as t(old, made) join review_date d on d.item_id = t.old`,
-    [found.map((f) => f.old), found.map((f) => f.made)],
-  );
 }

@@ -1,5 +1,5 @@
 import { PEER_BEGINS, PEER_PROMPT, type DocumentNode, type PeerChoices } from '@rosemary/core';
-import { type Db, maybe } from '../platform/database.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
 import { millis } from '../platform/instants.ts';
 
 /** What is set of the peer review of an item. Instants in milliseconds since 1970. */
@@ -94,3 +94,15 @@ export const NEW_PEER: Omit<Peer, 'veilKey'> = {
   ...{ rubricId: null, groupSetId: null, reviewsOpenAt: null, reviewsDueAt: null, drawAt: null, resultsAt: null },
   ...{ drawnAt: null, resultsOutAt: null, version: 0 },
 };
+
+/** The items of a course whose results come from the reviews of students, so that no work of them waits for a marker. */
+export const listMarkedByPeers = async (db: Db, courseId: string): Promise<ReadonlySet<string>> =>
+  new Set(
+    (
+      await rows<{ id: string }>(
+        db,
+        "select p.item_id as id from peer_setting p join item i on i.id = p.item_id where i.course_id = $1 and p.is_on and p.work_from <> 'teacher'",
+        [courseId],
+      )
+    ).map((row) => row.id),
+  );

@@ -1,4 +1,4 @@
 export { copyPeers } from './copyPeer.ts';
-export { findPeer, NEW_PEER, type Peer } from './findPeer.ts';
+export { findPeer, listMarkedByPeers, NEW_PEER, type Peer } from './findPeer.ts';
 export { PEER_PARTS } from './parts.ts';
-export { savePeer, savePeerForm } from './savePeer.ts';
+export { noteDrawn, noteNothingDrawn, noteResultsOut, savePeer, savePeerForm } from './savePeer.ts';

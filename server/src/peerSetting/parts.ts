@@ -20,9 +20,4 @@ export const PEER_PARTS = {
       version: VERSION,
     },
   },
-  review_date: {
-    copied: [],
-    ofCourse: ['section_id', 'enrolment_id', 'group_id', 'opens_at', 'due_at'],
-    left: { id: OWN_KEY, item_id: OWN_KEY, move_id: 'a copy’s date is its own, however the first came about' },
-  },
 } as const satisfies PartsOfItem;

@@ -77,3 +77,22 @@ export async function savePeerForm(db: Db, courseId: string, itemId: string, cha
   const rubricId = await writeRubric(db, courseId, peer.rubricId, change.criteria, now);
   if (peer.rubricId === null) await run(db, 'update peer_setting set rubric_id = $2 where item_id = $1', [itemId, rubricId]);
 }
+
+/** Notes that works were given out, and until when it was looked for what came late. */
+export async function noteDrawn(db: Db, itemId: string, now: number): Promise<void> {
+  await run(
+    db,
+    'update peer_setting set drawn_at = coalesce(drawn_at, to_timestamp($2 / 1000.0)), fitted_at = to_timestamp($2 / 1000.0) where item_id = $1',
+    [itemId, now],
+  );
+}
+
+/** Nothing is given out any more: the drawing was taken back whole. */
+export async function noteNothingDrawn(db: Db, itemId: string): Promise<void> {
+  await run(db, 'update peer_setting set drawn_at = null, fitted_at = null where item_id = $1', [itemId]);
+}
+
+/** Notes that students were given the results. */
+export async function noteResultsOut(db: Db, itemId: string, now: number): Promise<void> {
+  await run(db, 'update peer_setting set results_out_at = to_timestamp($2 / 1000.0) where item_id = $1', [itemId, now]);
+}

@@ -5,5 +5,14 @@ import type { Db } from '../platform/database.ts';
 
 export async function getItemDetail(db: Db, courseId: string, itemId: string, now: number): Promise<ItemDetail> {
   const item = await getPlanItem(db, courseId, itemId, now);
-  return { item, page: null, link: null, file: null, assignment: null, rubric: null, ...(await servedKind(item.kind).detail(db, itemId)) };
+  return {
+    item,
+    page: null,
+    link: null,
+    file: null,
+    assignment: null,
+    rubric: null,
+    hasPeers: false,
+    ...(await servedKind(item.kind).detail(db, itemId)),
+  };
 }

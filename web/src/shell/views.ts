@@ -41,6 +41,9 @@ export type PlaceName =
   | 'carry'
   | 'time'
   | 'item'
+  | 'peer-setting'
+  | 'peer-board'
+  | 'own-review'
   | 'stack'
   | 'work'
   | 'study-item'
@@ -81,6 +84,9 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   carry: { word: 'Copy from another course', staff: 'plan', isTeaching: true },
   time: { word: 'Time asked and taken', staff: 'plan' },
   item: { word: 'Item', staff: 'plan', isOpened: true },
+  'peer-setting': { word: 'Peer review', staff: 'plan', isOpened: true },
+  'peer-board': { word: 'Reviews', staff: 'plan', isOpened: true },
+  'own-review': { word: 'A review', student: 'study', isOpened: true },
   stack: { word: 'Submissions', staff: 'marking', isOpened: true },
   work: { word: 'Marking a work', staff: 'marking', isOpened: true },
   'study-item': { word: 'Item', student: 'study', isOpened: true },

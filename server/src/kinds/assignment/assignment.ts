@@ -1,7 +1,7 @@
 import { type ArchiveItem, emptyDocument, type RubricChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { columnsOf } from '../../items/index.ts';
-import { copyPeers, PEER_PARTS } from '../../peerSetting/index.ts';
+import { copyPeers, findPeer, PEER_PARTS } from '../../peerSetting/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { copyRubrics, findRubric } from '../../rubric/index.ts';
 import { type Copying, type ServedKind, takesAnyChange } from '../servedKind.ts';
@@ -60,7 +60,7 @@ export const assignment: ServedKind = {
     const found = await findAssignment(db, itemId);
     if (found === null) return {};
     const { rubricId, ...setting } = found;
-    return { assignment: setting, rubric: await findRubric(db, rubricId) };
+    return { assignment: setting, rubric: await findRubric(db, rubricId), hasPeers: (await findPeer(db, itemId))?.isOn === true };
   },
   checkChange: takesAnyChange,
   readOut: async (db, itemIds) => {

@@ -43,6 +43,7 @@ function setAssignment(assignment: AssignmentSetting): void {
     :setting="detail.assignment"
     :can-edit="canEdit"
     :item="detail.item"
+    :has-peers="detail.hasPeers"
     :version="held.version"
     :serial="held.serial"
     @saved="setAssignment"

@@ -26,6 +26,7 @@ const props = defineProps<{
   setting: AssignmentSetting;
   canEdit: boolean;
   item: PlanItem;
+  hasPeers: boolean;
   version: () => number;
   serial: Serial;
 }>();
@@ -170,6 +171,12 @@ const MB = 1_048_576;
       >
       <p v-if="sets.length === 0" class="label">
         For work in groups, make a set in <router-link :to="{ name: 'groups', params: { courseId } }">Groups</router-link> first.
+      </p>
+      <h3 class="part">Who else reads it</h3>
+      <p>
+        {{ hasPeers ? 'Students review each other’s works.' : 'Nobody but those who mark.' }}
+        <router-link :to="{ name: 'peer-setting', params: base }">{{ hasPeers ? 'How it is set' : 'Other students…' }}</router-link>
+        <template v-if="hasPeers"> · <router-link :to="{ name: 'peer-board', params: base }">Watch the reviews</router-link></template>
       </p>
       <h3 class="part">Who marks, and how</h3>
       <label class="field"

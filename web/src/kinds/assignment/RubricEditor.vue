@@ -48,8 +48,11 @@ const props = defineProps<{
   rubric: RubricView | null;
   possible: number;
   canEdit: boolean;
+  /** The form of the reviews that students give, not the rubric of their marker. */
+  isOfReviews?: boolean;
 }>();
 const emit = defineEmits<{ saved: [rubric: RubricView | null] }>();
+const word = computed(() => (props.isOfReviews ? 'form' : 'rubric'));
 const notices = useNotices();
 const route = useRoute();
 const isOpen = ref(false);
@@ -71,7 +74,9 @@ function fill(): void {
     levels: c.levels.map((l) => typed(l.id, l)),
   }));
 }
-const kept = useDraft<{ readonly version: number; readonly criteria: Criterion[] }>(() => `rubric ${props.base.itemId}`);
+const kept = useDraft<{ readonly version: number; readonly criteria: Criterion[] }>(
+  () => `${props.isOfReviews ? 'form' : 'rubric'} ${props.base.itemId}`,
+);
 /** Whether what stands here is a draft from an earlier sitting. */
 const isRestored = ref(false);
 /** What was typed here and left before it was saved; made on another rubric than the one of today, its criteria are new ones. */
@@ -188,7 +193,7 @@ function take(rubric: PlainRubric): void {
   }));
   isOpen.value = true;
   if (before.length > 0)
-    notices.say('The rubric is replaced here, and not saved yet.', () => {
+    notices.say(`The ${word.value} is replaced here, and not saved yet.`, () => {
       draft.value = before;
       return Promise.resolve();
     });
@@ -230,24 +235,35 @@ interface Saved {
 }
 const words = ({ followed, kept }: Saved): string =>
   [
-    'The rubric is saved.',
+    `The ${word.value} is saved.`,
     followed > 0 ? `${followed === 1 ? 'One finished mark follows' : `${followed} finished marks follow`} its points.` : '',
     kept > 0 ? `${kept === 1 ? 'One keeps its score' : `${kept} keep their score`}.` : '',
   ]
     .filter((w) => w !== '')
     .join(' ');
+
+/** Saves it the way it is saved here: as the rubric of the marker, or as the form of the reviews. */
+type Body = { readonly version: number; readonly criteria: RubricChange['criteria'] | RubricView['criteria'] };
+async function send(body: Body): Promise<Saved | null> {
+  if (!props.isOfReviews) return call(api.saveRubric, props.base, body, 'The points of the rubric');
+  const saved = await call(api.changePeerForm, props.base, body, 'The form of the reviews');
+  return saved === null ? null : { rubric: saved.form, followed: 0, kept: 0 };
+}
+const sendBack = async (body: Body): Promise<RubricView | null> =>
+  props.isOfReviews
+    ? (await takeBack(api.changePeerForm, props.base, body)).form
+    : (await takeBack(api.saveRubric, props.base, body)).rubric;
 /** Puts a rubric in place, once whom it moves is seen; Undo puts back the one before. */
 async function put(criteria: RubricChange['criteria'], before: RubricView | null): Promise<void> {
   const body = { version: props.rubric?.version ?? 0, criteria };
-  const saved = await call(api.saveRubric, props.base, body, 'The points of the rubric');
+  const saved = await send(body);
   if (saved === null) return;
   kept.forget();
   isOpen.value = false;
   isRestored.value = false;
   emit('saved', saved.rubric);
   notices.say(words(saved), async () => {
-    const back = await takeBack(api.saveRubric, props.base, { version: saved.rubric?.version ?? 0, criteria: before?.criteria ?? [] });
-    emit('saved', back.rubric);
+    emit('saved', await sendBack({ version: saved.rubric?.version ?? 0, criteria: before?.criteria ?? [] }));
   });
 }
 async function save(): Promise<void> {
@@ -275,12 +291,12 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <section class="rubric" aria-label="Rubric">
+  <section class="rubric" :aria-label="isOfReviews ? 'Form' : 'Rubric'">
     <div class="head">
-      <h2>Rubric</h2>
+      <h2>{{ isOfReviews ? 'Form' : 'Rubric' }}</h2>
       <span class="soft">{{
-        draft.length === 0 ? 'none; the score is typed' : `${draft.length} criteria, ${pointsInWords(total)}`
-      }}</span><span v-if="draft.length > 0 && total !== possible" class="clay"
+        draft.length === 0 ? (isOfReviews ? 'none yet' : 'none; the score is typed') : `${draft.length} criteria, ${pointsInWords(total)}`
+      }}</span><span v-if="!isOfReviews && draft.length > 0 && total !== possible" class="clay"
         >the item has {{ formatPoints(possible) }}
         <ActButton v-if="isOpen && plain.length === draft.length" look="act" @click="fit">fit it</ActButton></span
       ><ActButton v-if="canEdit && !isOpen" look="act" class="end" @click="draft.length === 0 ? addCriterion() : (isOpen = true)">
@@ -392,7 +408,7 @@ async function save(): Promise<void> {
       </DragList>
       <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       <ActButton look="quiet" @click="addCriterion()">Add criterion</ActButton>
-      <ActButton type="submit" look="go">Save the rubric</ActButton>
+      <ActButton type="submit" look="go">Save the {{ word }}</ActButton>
       <ActButton look="quiet" @click="leave">Discard changes</ActButton>
     </form>
   </section>

@@ -1,0 +1,233 @@
+import { paragraphs, type PeerChange } from '@rosemary/api';
+import {
+  drawPeers,
+  getPeerSetting,
+  handInReview,
+  readPeer,
+  readReviewing,
+  recordPeerResults,
+  type Reviewing,
+  rows,
+  saveReview,
+  savePeer,
+} from '@rosemary/server';
+import type { Adding } from './adding.ts';
+import { addWork, handInText, memberOf, present } from './evening.ts';
+import { seeded, type Random } from './random.ts';
+import type { Enrolled } from './school.ts';
+
+const HOUR = 3_600_000;
+type Day = readonly [week: number, weekday: number, time: string];
+
+/** What students write to one another, put together of short pieces, by how good they find the work: from the least to the most. */
+const PIECES: readonly (readonly (readonly string[])[])[] = [
+  [
+    ['I miss the reason', 'It is not clear', 'You do not say', 'Nowhere do I read', 'I had to guess', 'I could not find'],
+    [
+      'for the second step',
+      'why the balance goes first',
+      'what you would measure',
+      'how you know the fault',
+      'when the spring is let down',
+      'which parts are original',
+    ],
+  ],
+  [
+    [
+      'The beginning is easy to follow',
+      'The faults are named well',
+      'The order makes sense',
+      'I like the list',
+      'Most of it I could do',
+      'The photographs are planned',
+    ],
+    [
+      'but not the cleaning',
+      'but a cracked jewel is forgotten',
+      'but worn and dirty look alike',
+      'though the time is short',
+      'but the test is missing',
+      'though the risk is not named',
+    ],
+  ],
+  [
+    [
+      'Every step has its reason',
+      'The risk to the dial is named',
+      'You say what stays',
+      'The test on the stand is good',
+      'I learnt from your order',
+      'The record would help others',
+    ],
+    [
+      'and I would add a sketch',
+      'only the regulation is short',
+      'and the parts are counted',
+      'the oil I would name',
+      'and the price is fair',
+      'one photograph more would help',
+    ],
+  ],
+  [
+    [
+      'I would work from this tomorrow',
+      'Clear from beginning to end',
+      'Better than my own',
+      'Nothing is left to chance',
+      'The table of parts is excellent',
+      'Each decision can be followed',
+    ],
+    [
+      'say only what ends the test',
+      'and the limits are stated',
+      'I shall copy the list',
+      'a rate by position is missing',
+      'even the case is thought of',
+      'with the doubt left open',
+    ],
+  ],
+];
+const PLACES = [
+  'at the escapement',
+  'in the train',
+  'at the dial',
+  'on the second page',
+  'before the cleaning',
+  'near the end',
+  'at the barrel',
+  'in the last part',
+];
+
+function wordsOn(level: number, random: Random): string {
+  const [first = [], second = []] = PIECES[level] ?? [];
+  return `${random.pick(first)} ${random.pick(PLACES)}, ${random.pick(second)}. ${random.pick(['Thank you', 'Good luck', 'See you at the bench', 'I hope it helps'])}.`;
+}
+const OPENINGS = [
+  'Lever watch, 1890s, enamel dial with a hairline at four. It runs for a minute and stops dial down.',
+  'Bracket clock with a verge, converted at some time. The back cock is not the first one.',
+  'Wrist watch of the forties, fifteen jewels. The rate is fast by four minutes and the amplitude is low.',
+  'Carriage clock, platform escapement, the strike behind by one. Oil has run down the front plate.',
+] as const;
+const STEPS = [
+  'First I would take the rate in six positions and photograph everything, before anything is loosened.',
+  'The mainspring comes out before the train is lifted. Pivots are looked at under the glass, each bush is tried with its pivot.',
+  'What is worn is polished as little as it needs. The converted part stays, and the record says so.',
+  'Two hours for the movement, half an hour for the case, a week on test.',
+] as const;
+
+const plan = (random: Random): readonly string[] => [OPENINGS[random.whole(0, 3)] ?? '', ...STEPS.slice(0, random.whole(2, 4))];
+
+interface Asked {
+  readonly title: string;
+  readonly after: string;
+  readonly points: number;
+  readonly due: Day;
+  readonly task: string;
+  readonly peer: Partial<PeerChange>;
+}
+
+async function ask(a: Adding, asked: Asked): Promise<string> {
+  const id = await addWork(a, {
+    ...{ title: asked.title, after: asked.after, points: asked.points, marking: 0, due: asked.due, category: 'Exercises' },
+    ...{ task: asked.task, setting: {}, opens: [3, 1, '08:00'] },
+  });
+  const { db, built } = a;
+  const { setting } = await getPeerSetting(db, built.courseId, id, built.calendar.now);
+  await savePeer(db, built.courseId, id, { ...setting, isOn: true, ...asked.peer }, built.calendar.now);
+  return id;
+}
+
+/** What somebody sees in works: nearly the same as the others, harder or milder by habit. */
+const leanOf = (student: Enrolled): number => ((student.givenName.length * 7 + student.familyName.length * 3) % 5) - 2;
+
+interface Giving {
+  readonly itemId: string;
+  readonly student: Enrolled;
+  readonly at: number;
+  readonly quality: ReadonlyMap<string, number>;
+  readonly random: Random;
+  /** Gives the lowest level everywhere, in less than a minute. */
+  readonly isHasty?: boolean;
+}
+
+async function give(a: Adding, giving: Giving): Promise<void> {
+  const { db, built } = a;
+  const { itemId, student, at, quality, random } = giving;
+  const member = memberOf(built, student);
+  const read = (): Promise<Reviewing> => readReviewing(db, built.courseId, itemId, member, at);
+  const { form } = await getPeerSetting(db, built.courseId, itemId, built.calendar.now);
+  for (const review of (await read()).own) {
+    const seen = (quality.get(review.workId) ?? 2) + leanOf(student) * 0.15 + (random.next() - 0.5) * 0.7;
+    const level = giving.isHasty === true ? 0 : Math.min(3, Math.max(0, Math.round(seen)));
+    const choices = Object.fromEntries(
+      (form?.criteria ?? []).flatMap((c) => {
+        const own = c.levels[Math.min(c.levels.length - 1, Math.max(0, level + (giving.isHasty !== true && random.chance(0.15) ? 1 : 0)))];
+        return own === undefined ? [] : [[c.id, own.id]];
+      }),
+    );
+    const last = form?.criteria.find((c) => c.form === 'comment');
+    const words = giving.isHasty === true ? 'Not good.' : wordsOn(level, random);
+    const content = { choices, given: {}, comments: last === undefined ? {} : { [last.id]: words }, words: '' };
+    const seconds = giving.isHasty === true ? 40 : random.whole(300, 1500);
+    const saved = await saveReview(db, await read(), review.id, { ...content, version: review.version, seconds }, at);
+    await handInReview(db, await read(), review.id, saved.version, at + 60_000);
+  }
+}
+
+async function qualityOf(a: Adding, itemId: string, random: Random): Promise<ReadonlyMap<string, number>> {
+  const found = await rows<{ id: string }>(a.db, 'select id from submission where item_id = $1 order by id', [itemId]);
+  return new Map(found.map(({ id }) => [id, 0.4 + random.next() * 2.6]));
+}
+
+/** Three peer reviews of a course: one with its results, one of which the reviews are due on Friday, and one that is being set up. */
+export async function addPeers(a: Adding): Promise<void> {
+  const random = seeded(20_262_101);
+  const { db, built, teacherId } = a;
+  const { calendar } = built;
+  const iso = (day: Day): string => new Date(calendar.at(...day)).toISOString();
+  const here = present(built);
+  const task =
+    'Write a plan that somebody else could work from: what you find, what you would do, in which order, and what you would leave alone.';
+
+  const done = await ask(a, {
+    ...{ title: 'A plan for a stopped lever', after: 'A rate in five days', points: 30, due: [5, 4, '18:00'], task },
+    peer: { reviewsDueAt: iso([6, 4, '18:00']), resultsAt: iso([7, 1, '08:00']), reviewing: { possible: 10_000, categoryId: null } },
+  });
+  for (const student of here)
+    await handInText(db, built, student, done, plan(random), calendar.at(5, 4, '18:00') - random.whole(1, 60) * HOUR);
+  await drawPeers(db, built.courseId, done, { asksForMore: false, dropsPast: false }, calendar.at(5, 4, '18:01'));
+  const ofDone = await qualityOf(a, done, random);
+  for (const student of here)
+    await give(a, { ...{ itemId: done, student, quality: ofDone, random }, at: calendar.at(6, 4, '18:00') - random.whole(2, 90) * HOUR });
+  const results = calendar.at(7, 1, '08:00');
+  await recordPeerResults(db, built.courseId, await readPeer(db, built.courseId, done, results), teacherId, results);
+
+  const now = await ask(a, {
+    ...{ title: 'Restoration plan', after: 'Error budget', points: 40, due: [9, 1, '12:00'], task },
+    peer: { reviewsDueAt: iso([9, 5, '18:00']), resultsAt: iso([10, 1, '08:00']), reviewing: { possible: 10_000, categoryId: null } },
+  });
+  const late = here.slice(0, 3);
+  for (const student of here.slice(3))
+    await handInText(db, built, student, now, plan(random), calendar.at(9, 1, '12:00') - random.whole(1, 48) * HOUR);
+  await drawPeers(db, built.courseId, now, { asksForMore: false, dropsPast: false }, calendar.at(9, 1, '12:01'));
+  for (const [n, student] of late.entries()) await handInText(db, built, student, now, plan(random), calendar.at(9, 1, '17:00') + n * HOUR);
+  await drawPeers(db, built.courseId, now, { asksForMore: false, dropsPast: false }, calendar.at(9, 1, '21:00'));
+  const ofNow = await qualityOf(a, now, random);
+  // The three who were late, and two more, have given none yet.
+  for (const [n, student] of here.slice(5).entries())
+    await give(a, {
+      ...{ itemId: now, student, quality: ofNow, random, isHasty: n === 8 },
+      at: calendar.at(9, 2, '09:00') + random.whole(0, 20) * HOUR,
+    });
+
+  await ask(a, {
+    ...{
+      title: 'Which oil, and why',
+      after: 'Restoration plan',
+      points: 20,
+      due: [12, 2, '18:00'],
+      task: 'Choose the oils for a movement of your own and give the reason for each.',
+    },
+    peer: { among: 'outside group', reviewsDueAt: iso([13, 2, '18:00']), ownWork: 'last', reviewing: { possible: 5000, categoryId: null } },
+  });
+}

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import type { PeerBoard } from '@rosemary/api';
+import { countOf, ratio, roundHalfUp } from '@rosemary/core';
+import ActButton from '../parts/ActButton.vue';
+import PlainTable from '../parts/PlainTable.vue';
+import type { ShownLine } from './boardLines.ts';
+import SpreadStrip from './SpreadStrip.vue';
+
+/** The board itself: a line for each student, walked by the arrows. */
+const props = defineProps<{ board: PeerBoard; lines: readonly ShownLine[]; chosen: string | null }>();
+const emit = defineEmits<{ choose: [enrolmentId: string]; step: [by: number] }>();
+const points = (value: number | null): string => (value === null ? '·' : roundHalfUp(ratio(value, 1000), 1));
+const stateOf = ({ line }: ShownLine): string =>
+  line.workId === null ? (line.isMissing ? 'missing' : 'not yet') : line.isLate ? 'late' : 'in';
+const givenWords = ({ gives }: ShownLine): string =>
+  `${gives.filter((r) => r.state === 'given' || r.state === 'set aside').length} of ${countOf(gives.length, 'review')} given`;
+const hasReviewing = (): boolean => props.board.reviewingPossible !== null;
+</script>
+
+<template>
+  <PlainTable class="board" @keydown.down.prevent="emit('step', 1)" @keydown.up.prevent="emit('step', -1)">
+    <thead>
+      <tr>
+        <th scope="col">Student</th>
+        <th scope="col">work</th>
+        <th scope="col">reviews given</th>
+        <th scope="col">what the others saw</th>
+        <th scope="col" class="num">work</th>
+        <th v-if="hasReviewing()" scope="col" class="num">reviewing</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="one in lines" :key="one.line.enrolmentId" :class="{ chosen: one.line.enrolmentId === chosen }">
+        <th scope="row">
+          <ActButton class="name" :aria-pressed="one.line.enrolmentId === chosen" @click="emit('choose', one.line.enrolmentId)">{{
+            one.line.name
+          }}</ActButton>
+        </th>
+        <td :class="one.line.isMissing || one.line.isLate ? 'clay' : 'soft'">{{ stateOf(one) }}</td>
+        <td>
+          <span class="boxes" role="img" :aria-label="givenWords(one)"
+            ><i
+              v-for="r in one.gives"
+              :key="r.id"
+              :class="['box', r.state === 'given' || r.state === 'set aside' ? 'done' : '', r.state === 'missing' ? 'late' : '']"
+          /></span>
+        </td>
+        <td><SpreadStrip :reviews="one.received" :most="board.formMost" :value="one.work?.value ?? null" /></td>
+        <td class="num">{{ points(one.line.work) }}</td>
+        <td v-if="hasReviewing()" class="num">{{ points(one.line.reviewing) }}</td>
+      </tr>
+    </tbody>
+  </PlainTable>
+</template>
+
+<style scoped>
+.board tbody :is(th, td) {
+  height: 30px;
+  vertical-align: middle;
+  padding-top: 0;
+  padding-bottom: 0;
+}
+.board th[scope='row'] {
+  font: inherit;
+  color: inherit;
+  text-align: left;
+}
+.board td.num {
+  padding-left: 18px;
+}
+.name {
+  text-align: left;
+}
+.chosen > * {
+  background: var(--bloom-wash);
+}
+.boxes {
+  display: inline-flex;
+  gap: 5px;
+}
+.box {
+  width: 13px;
+  height: 13px;
+  border: 1px solid var(--needle);
+  border-radius: 2px;
+}
+.box.done {
+  background: var(--needle);
+}
+.box.late {
+  border-color: var(--clay);
+}
+</style>

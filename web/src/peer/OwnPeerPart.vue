@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import type { OwedLine, OwnPeer } from '@rosemary/api';
+import { countOf, dayAndTime } from '@rosemary/core';
+import { computed, onMounted, shallowRef, ref } from 'vue';
+import DocumentView from '../parts/DocumentView.vue';
+import FoldOut from '../parts/FoldOut.vue';
+import WorkingLines from '../parts/WorkingLines.vue';
+import { call } from '../platform/call.ts';
+import { HttpProblem } from '../platform/http.ts';
+import { useEvents } from '../platform/useEvents.ts';
+import { useCourse } from '../stores/courseStore.ts';
+import ReceivedReviews from './ReceivedReviews.vue';
+
+/** The reviews of an assignment for one of its students: when, what to give, what came. Where others do not read it, nothing. */
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; isLooking: boolean }>();
+const course = useCourse();
+const peer = shallowRef<OwnPeer | null>(null);
+const fault = ref('');
+async function load(): Promise<void> {
+  try {
+    peer.value = await call(api.getOwnPeer, props.base);
+    fault.value = '';
+  } catch (error) {
+    // Most assignments are read by those who mark alone.
+    fault.value = error instanceof HttpProblem && error.code === 'not-found' ? '' : error instanceof Error ? error.message : '';
+  }
+}
+onMounted(load);
+useEvents(
+  computed(() => props.base.courseId),
+  (event) => {
+    if (event.itemId === props.base.itemId) void load();
+  },
+);
+const when = (at: string | null): string => (at === null ? '' : dayAndTime(Date.parse(at), course.zone, course.now));
+const dates = computed(() => {
+  const p = peer.value;
+  if (p === null) return '';
+  return [
+    p.reviewsOpenAt === null ? '' : `reviews open ${when(p.reviewsOpenAt)}`,
+    p.reviewsDueAt === null ? '' : `reviews due ${when(p.reviewsDueAt)}`,
+    p.resultsAt === null ? '' : `results ${when(p.resultsAt)}`,
+    p.showsAuthors || p.showsReviewers ? '' : 'names are hidden both ways',
+  ]
+    .filter((w) => w !== '')
+    .join(' · ');
+});
+const given = computed(() => peer.value?.owed.filter((o) => o.state === 'given').length ?? 0);
+const SHUT = {
+  'hand in first': 'hand in your own work first',
+  'not yet': 'not open yet',
+  past: 'was due',
+  'samples first': 'the sample works come first',
+  'own work first': 'your own work comes first',
+  'others first': 'the works of the others come first',
+} as const;
+const STATES: { readonly [state in OwedLine['state']]: string } = {
+  'to give': 'to review',
+  begun: 'begun',
+  given: 'given',
+  missing: 'missing',
+  'set aside': 'given',
+};
+const canOpen = (line: OwedLine): boolean => line.door.isOpen || line.state === 'given' || line.door.why === 'past';
+function shutWords(line: OwedLine): string {
+  if (line.door.isOpen) return line.door.isLate ? 'late' : '';
+  if (line.door.why === 'not yet' && line.door.opensAt !== null) return `opens ${when(new Date(line.door.opensAt).toISOString())}`;
+  return line.state === 'given' ? '' : SHUT[line.door.why];
+}
+</script>
+
+<template>
+  <section v-if="peer || fault" class="own-peer" aria-label="Reviews">
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <template v-if="peer">
+      <h2>Reviews</h2>
+      <p class="soft">{{ dates }}</p>
+      <p v-if="peer.waits">{{ peer.waits }}</p>
+      <template v-else>
+        <p>
+          <b>{{ given }}</b> of {{ countOf(peer.owed.length, 'review') }} given.
+        </p>
+        <ul class="owed">
+          <li v-for="line in peer.owed" :key="line.id">
+            <router-link
+              v-if="canOpen(line)"
+              :to="{ name: 'own-review', params: { courseId: base.courseId, itemId: base.itemId, reviewId: line.id } }"
+              >{{ line.title }}</router-link><span v-else>{{ line.title }}</span>
+            <span :class="line.state === 'missing' ? 'clay' : 'soft'">{{ STATES[line.state] }}</span>
+            <span class="label">{{ shutWords(line) }}</span>
+          </li>
+        </ul>
+      </template>
+      <FoldOut v-if="peer.received === null">
+        <template #summary><span class="label">What reviewers look for</span></template>
+        <DocumentView :document="peer.prompt" />
+      </FoldOut>
+      <template v-else>
+        <ReceivedReviews :base="base" :received="peer.received" :is-looking="isLooking" @answered="peer = $event" />
+        <WorkingLines v-if="peer.work" :lines="[peer.work]" />
+        <WorkingLines v-if="peer.reviewing" :lines="[peer.reviewing]" />
+      </template>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.own-peer {
+  margin-top: 22px;
+  border-top: 1px solid var(--frost);
+  padding-top: 12px;
+}
+.owed {
+  list-style: none;
+  padding: 0;
+}
+.owed li {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--frost2);
+}
+</style>
