@@ -6,6 +6,8 @@ import { setSize } from '../scripts/browser.mjs';
 let rosemary: Rosemary;
 let h: ReturnType<typeof hands>;
 let base = '';
+/** The course in which students review each other. */
+let reviewed = '';
 const ids = new Map<string, string>();
 interface Plan {
   readonly units: readonly { readonly items: readonly { readonly id: string; readonly title: string }[] }[];
@@ -17,6 +19,9 @@ beforeAll(async () => {
   const me = await h.api<{ courses: { id: string; code: string; run: string }[] }>('GET', '/me');
   base = `/courses/${me.courses.find((c) => c.code === 'HOR-110' && c.run === 'autumn')?.id ?? ''}`;
   const plan = await h.api<Plan>('GET', `${base}/plan`);
+  reviewed = `/courses/${me.courses.find((c) => c.code === 'HOR-205')?.id ?? ''}`;
+  const other = await h.api<Plan>('GET', `${reviewed}/plan`);
+  for (const { id, title } of other.units.flatMap((u) => u.items)) ids.set(title, id);
   for (const { id, title } of plan.units.flatMap((u) => u.items)) ids.set(title, id);
 }, 120_000);
 afterAll(() => rosemary?.close());
@@ -46,6 +51,8 @@ const STAFF: readonly (() => string)[] = [
   () => `${base}/plan?item=${of('Condition report')}`,
   () => `${base}/items/${of('Condition report')}`,
   () => `${base}/items/${of('Counting a train')}`,
+  () => `${reviewed}/items/${of('Which oil, and why')}/peer`,
+  () => `${reviewed}/items/${of('Restoration plan')}/reviews`,
   () => `${base}/stacks/${of('Condition report')}`,
   () => `${base}/marking/${of('Condition report')}`,
   ...['', '/results', '/figures', '/paper', '/preview'].map((view) => () => `${base}/quizzes/${of('Trains and locks')}${view}`),

@@ -36,6 +36,7 @@ try {
     'remark',
     'progress',
     'handover',
+    'peer',
     'taking',
     'siege',
   ];

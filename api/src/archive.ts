@@ -11,6 +11,7 @@ import {
 } from '@rosemary/core';
 import { document, id, instant, Joi, latePolicy, points, title, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
+import { peerChange, type PeerChange } from './peer.ts';
 import { assignmentChange, rubricChange, type AssignmentChange, type RubricChange } from './assignment.ts';
 import { matchSetting, type MatchSetting } from './matching.ts';
 import { linkChange } from './files.ts';
@@ -68,10 +69,16 @@ export interface ArchiveItem {
   readonly page: DocumentNode | null;
   readonly assignment: Required<Omit<AssignmentChange, 'version'>> | null;
   readonly rubric: RubricChange['criteria'];
+  readonly peer: ArchivePeer | null;
   readonly link: { readonly address: string; readonly note: string } | null;
   readonly file: { readonly fileId: string | null; readonly note: string } | null;
   readonly discussion: { readonly document: DocumentNode; readonly isPostFirst: boolean } | null;
   readonly quiz: ArchiveQuiz | null;
+}
+/** How students review an assignment: what is set, and the form. Groups are of one class and stay behind. */
+export interface ArchivePeer {
+  readonly setting: Omit<PeerChange, 'version' | 'groupSetId' | 'otherDates'>;
+  readonly form: RubricChange['criteria'];
 }
 /** A quiz: how it is taken, and its paper. Codes and addresses are made for one room and stay behind. */
 export interface ArchiveQuiz {
@@ -193,6 +200,12 @@ export const archiveItem = Joi.object<ArchiveItem>({
     .allow(null)
     .default(null),
   rubric: (rubricChange.extract('criteria') as Joi.ArraySchema).optional().default([]),
+  peer: Joi.object({
+    setting: peerChange.fork(['version', 'groupSetId', 'otherDates'], (schema) => schema.optional().strip()).required(),
+    form: rubricChange.extract('criteria').required(),
+  })
+    .allow(null)
+    .default(null),
   link: linkChange
     .fork('version', (schema) => schema.optional().strip())
     .fork(['address', 'note'], (schema) => schema.required())

@@ -1,6 +1,8 @@
-import { paragraphs, type PeerChange } from '@rosemary/api';
+import type { PeerChange } from '@rosemary/api';
 import {
+  changeItem,
   drawPeers,
+  getPlanItem,
   getPeerSetting,
   handInReview,
   readPeer,
@@ -132,6 +134,9 @@ async function ask(a: Adding, asked: Asked): Promise<string> {
     ...{ task: asked.task, setting: {}, opens: [3, 1, '08:00'] },
   });
   const { db, built } = a;
+  // It is for practice: nobody’s grade rests on it.
+  const { version } = await getPlanItem(db, built.courseId, id, built.calendar.now);
+  await changeItem(db, built.courseId, id, { version, counts: false }, built.calendar.now);
   const { setting } = await getPeerSetting(db, built.courseId, id, built.calendar.now);
   await savePeer(db, built.courseId, id, { ...setting, isOn: true, ...asked.peer }, built.calendar.now);
   return id;
@@ -176,7 +181,7 @@ async function give(a: Adding, giving: Giving): Promise<void> {
 
 async function qualityOf(a: Adding, itemId: string, random: Random): Promise<ReadonlyMap<string, number>> {
   const found = await rows<{ id: string }>(a.db, 'select id from submission where item_id = $1 order by id', [itemId]);
-  return new Map(found.map(({ id }) => [id, 0.4 + random.next() * 2.6]));
+  return new Map(found.map(({ id }) => [id, 1 + random.next() * 2]));
 }
 
 /** Three peer reviews of a course: one with its results, one of which the reviews are due on Friday, and one that is being set up. */

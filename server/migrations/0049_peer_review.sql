@@ -130,6 +130,6 @@ create index review_note_file on review_note (file_id);
 
 alter table grade_event drop constraint grade_event_source_check;
 alter table grade_event add constraint grade_event_source_check
-  check (source in ('marking', 'gradebook', 'demo', 'job', 'quiz', 'paste', 'fill', 'import', 'peer'));
+  check (source in ('marking', 'gradebook', 'demo', 'job', 'quiz', 'paste', 'fill', 'import', 'reviews'));
 
 grant select, insert, update, delete on peer_setting, review_date, review, review_note to rosemary_app;

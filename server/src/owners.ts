@@ -283,8 +283,8 @@ export const READS: { readonly [feature: string]: Exception } = {
     ],
   },
   peerSetting: {
-    why: 'which items of a course are reviewed by its students',
-    tables: ['item'],
+    why: 'which items of a course are reviewed by its students; its form and the column of the reviewing go into the archive with it',
+    tables: ['grade_column', 'item', 'rubric_criterion', 'rubric_level'],
   },
   'kinds/assignment': {
     why: 'what was marked or handed in already keeps a setting as it is',

@@ -3,7 +3,7 @@ import 'fake-indexeddb/auto';
 import type { AnnouncementView, Correspondent, PolicyView, QuestionView, RubricView } from '@rosemary/api';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import PolicyPage from '../src/gradebook/PolicyPage.vue';
-import RubricEditor from '../src/kinds/assignment/RubricEditor.vue';
+import RubricEditor from '../src/rubric/RubricEditor.vue';
 import { setHooks } from '../src/platform/http.ts';
 import { keepFor, readKept } from '../src/platform/kept.ts';
 import QuestionEdit from '../src/questions/QuestionEdit.vue';

@@ -347,7 +347,17 @@ describe('an item as its student has it', () => {
       estimatedMinutes: 30,
     },
     ...{ page: null, link: null, file: null, assignment: null, rubric: null, draft: null, canHandIn: false, whyNot: null, attempts: [] },
-    ...{ quiz: null, group: null, showsMatches: false, takenBack: [], canWithdraw: false, returned: null, revision: null, words: [], hasPeers: false },
+    ...{
+      quiz: null,
+      group: null,
+      showsMatches: false,
+      takenBack: [],
+      canWithdraw: false,
+      returned: null,
+      revision: null,
+      words: [],
+      hasPeers: false,
+    },
     ...more,
   });
   const { version: _, ...setting } = SETTING;

@@ -120,6 +120,9 @@ export function makeTestRouter(): Router {
     history: createMemoryHistory(),
     routes: [
       { path: '/courses/:courseId/items/:itemId', name: 'item', component: BARE },
+      { path: '/courses/:courseId/items/:itemId/peer', name: 'peer-setting', component: BARE },
+      { path: '/courses/:courseId/items/:itemId/reviews', name: 'peer-board', component: BARE },
+      { path: '/courses/:courseId/marking/:itemId/:enrolmentId', name: 'work', component: BARE },
       { path: '/courses/:courseId/items/:itemId/quiz', name: 'quiz', component: BARE },
       { path: '/courses/:courseId/plan', name: 'plan', component: BARE },
       { path: '/courses/:courseId/groups', name: 'groups', component: BARE },

@@ -42,7 +42,7 @@ function fromReviews(
   if (!isConsensus) return { value, line: plain };
   const rule =
     found.isMeanBecause === null
-      ? 'consensus: bias of reviewers taken out, weighed by how reliable they are'
+      ? 'consensus: without each reviewer’s bias, weighed by how reliable they are'
       : EQUAL_WORDS[found.isMeanBecause];
   const byCriterion = criteria.flatMap((c) => {
     const points = found.points[c.id];

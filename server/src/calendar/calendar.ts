@@ -5,6 +5,7 @@ import { DateTime } from 'luxon';
 import { listAnnouncements } from '../announcements/index.ts';
 import { getCourse } from '../course/index.ts';
 import { listVisible } from '../opening/index.ts';
+import { listReviewsDue } from '../peer/index.ts';
 import { findSignedIn } from '../people/index.ts';
 import { getPlan } from '../plan/index.ts';
 import { type Db, maybe, run } from '../platform/database.ts';
@@ -77,6 +78,11 @@ async function listEntries(db: Db, member: Membership, personId: string, now: nu
       ];
     }),
   );
+  for (const review of await listReviewsDue(db, courseId, member, now))
+    entries.push({
+      ...{ ...head, id: `${review.itemId}-reviews`, kind: 'due', title: `${review.title}: reviews`, at: new Date(review.at).toISOString() },
+      ...{ until: null, path: pageOf(view, { courseId, itemId: review.itemId }), reason: '' },
+    });
   for (const holiday of term.holidays)
     entries.push({
       ...head,

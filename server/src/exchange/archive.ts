@@ -111,7 +111,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
       ownLevels: i.ownLevels === null ? null : [...i.ownLevels],
       late: i.late,
       matching: own?.matching ?? null,
-      ...{ page: null, assignment: null, rubric: [], link: null, file: null, discussion: null, quiz: null },
+      ...{ page: null, assignment: null, rubric: [], peer: null, link: null, file: null, discussion: null, quiz: null },
       ...read.inside.get(i.id),
     };
   });

@@ -194,7 +194,9 @@ export async function setReviewingColumn(
   if (changed === 0)
     await run(
       db,
-      "insert into grade_column (course_id, item_id, role, category_id, possible, counts) values ($1, $2, 'reviewing', $3, $4, true)",
+      // It counts where the work does, until that is chosen otherwise.
+      `insert into grade_column (course_id, item_id, role, category_id, possible, counts)
+       select $1, $2, 'reviewing', $3, $4, coalesce((select counts from grade_column where item_id = $2 and role = 'work'), true)`,
       values,
     );
 }

@@ -9,7 +9,7 @@ export interface GradeWrite {
   readonly state: GradeFacts['state'];
   readonly raw: number | null;
   readonly isReleased: boolean;
-  readonly source: 'marking' | 'gradebook' | 'demo' | 'job' | 'quiz' | 'paste' | 'fill' | 'import' | 'peer';
+  readonly source: 'marking' | 'gradebook' | 'demo' | 'job' | 'quiz' | 'paste' | 'fill' | 'import' | 'reviews';
   readonly reason: string;
   readonly actorId: string;
   readonly at: number;

@@ -4,7 +4,7 @@ import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { findPeer } from '../peerSetting/index.ts';
 import { findRubric } from '../rubric/index.ts';
-import { attemptOf, doorOf, readReviewing, type Reviewing, requireOwn } from './own.ts';
+import { attemptOf, doorOf, type Reviewing, requireOwn } from './own.ts';
 import { findReview, type ReviewRow } from './reviewRows.ts';
 
 const WHY = {
@@ -146,5 +146,3 @@ export async function assess(
     ],
   );
 }
-
-export { readReviewing };

@@ -6,3 +6,4 @@ export { readReviewing, type Reviewing } from './own.ts';
 export { readPeer } from './readPeer.ts';
 export { recordPeerResults } from './results.ts';
 export { getSettingView } from './settingView.ts';
+export { listReviewsDue } from './reviewsDue.ts';

@@ -209,10 +209,10 @@ async function listWrites(db: Db, facts: PeerFacts, results: PeerResults, actorI
     );
     for (const { enrolmentId, raw, reason } of own) {
       const grade = held.get(enrolmentId);
-      const isTyped = grade !== undefined && grade.state !== null && sources.get(`${columnId} ${enrolmentId}`) !== 'peer';
+      const isTyped = grade !== undefined && grade.state !== null && sources.get(`${columnId} ${enrolmentId}`) !== 'reviews';
       if (grade?.state === 'exempt' || isTyped) continue;
       if (grade?.state === 'scored' && grade.raw === raw && grade.isReleased) continue;
-      writes.push({ columnId, enrolmentId, kind: 'set', state: 'scored', raw, isReleased: true, source: 'peer', reason, actorId, at });
+      writes.push({ columnId, enrolmentId, kind: 'set', state: 'scored', raw, isReleased: true, source: 'reviews', reason, actorId, at });
     }
   }
   return writes;

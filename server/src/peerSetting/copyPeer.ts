@@ -4,6 +4,8 @@ import { type Db, rows, run } from '../platform/database.ts';
 import { copyRubrics } from '../rubric/index.ts';
 import { PEER_PARTS } from './parts.ts';
 
+const DATES = ['reviews_open_at', 'reviews_due_at', 'draw_at', 'results_at'] as const;
+
 interface Copies {
   readonly db: Db;
   readonly courseId: string;
@@ -37,5 +39,16 @@ export async function copyPeers({ db, courseId, copies, isWithinCourse, moved }:
       found.map((f) => JSON.stringify(moved(f.prompt))),
       found.map((f) => rubricOf.get(f.rubric_id ?? '') ?? null),
     ],
+  );
+  if (isWithinCourse) return;
+  // In another course the reviews keep their distance from the works’ due date, by the calendar and at their time of day.
+  await run(
+    db,
+    `update peer_setting p set ${DATES.map((name) => `${name} = case when o.${name} is not null then ((o.${name} at time zone c.time_zone) + t.shift) at time zone c.time_zone end`).join(', ')}
+     from (select m.old, m.made, make_interval(days => (made.due_at at time zone c.time_zone)::date - (was.due_at at time zone oc.time_zone)::date) as shift
+           from unnest($1::uuid[], $2::uuid[]) as m(old, made) join item was on was.id = m.old join course oc on oc.id = was.course_id join item made on made.id = m.made join course c on c.id = made.course_id
+           where was.due_at is not null and made.due_at is not null) t
+     join peer_setting o on o.item_id = t.old join item i on i.id = t.made join course c on c.id = i.course_id where p.item_id = t.made`,
+    [found.map((f) => f.old), found.map((f) => f.made)],
   );
 }

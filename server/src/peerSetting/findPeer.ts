@@ -57,7 +57,8 @@ interface PeerRow {
   choices: PeerChoices;
 }
 
-const AS_CHOICES = `json_build_object(${CHOICES.map((c) => `'${c}', ${CHOICE_COLUMNS[c]}`).join(', ')}) as choices`;
+/** The choices as one object, in SQL. */
+export const AS_CHOICES = `json_build_object(${CHOICES.map((c) => `'${c}', ${CHOICE_COLUMNS[c]}`).join(', ')}) as choices`;
 
 /** The peer review of an item as it was set, also where it is switched off; null where none was ever set. */
 export async function findPeer(db: Db, itemId: string, forUpdate = false): Promise<Peer | null> {

@@ -1,3 +1,4 @@
+export { bringPeer, readOutPeers } from './archivePeer.ts';
 export { copyPeers } from './copyPeer.ts';
 export { findPeer, listMarkedByPeers, NEW_PEER, type Peer } from './findPeer.ts';
 export { PEER_PARTS } from './parts.ts';

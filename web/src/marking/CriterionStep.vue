@@ -14,6 +14,8 @@ const props = defineProps<{
   isNow: boolean;
   /** Notes in the margin so far: where errors are counted, they are often the errors. */
   notes: number;
+  /** Levels by their words, for whoever has not marked with this form before. */
+  isWorded?: boolean;
 }>();
 const emit = defineEmits<{ now: []; choose: [digit: number]; give: [value: number | null]; comment: [words: string] }>();
 const form = computed(() => props.criterion.form ?? 'levels');
@@ -128,7 +130,7 @@ watch(
         :aria-label="`${pointsInWords(l.points)}: ${l.descriptor}`"
         @click="emit('choose', m + 1)"
       >
-        {{ form === 'check' ? l.title || m + 1 : m + 1 }}
+        {{ form === 'check' || isWorded ? l.title || m + 1 : m + 1 }}
       </ActButton>
       <LineField
         v-if="form === 'range' && level"
@@ -177,6 +179,7 @@ watch(
   cursor: pointer;
   text-align: left;
   min-width: 0;
+  min-height: 24px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

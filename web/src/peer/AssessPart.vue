@@ -66,6 +66,7 @@ async function save(isGiven: boolean): Promise<void> {
       :comment="content.comments[c.id] ?? ''"
       :is-now="at === n"
       :notes="0"
+      is-worded
       class="step"
       @now="at = n"
       @choose="choose(n, $event)"
@@ -87,9 +88,3 @@ async function save(isGiven: boolean): Promise<void> {
     <p v-if="open.length > 0" class="label">Still to judge: {{ open.map((c) => c.title).join(', ') }}.</p>
   </form>
 </template>
-
-<style scoped>
-.step {
-  margin-bottom: 10px;
-}
-</style>

@@ -4,7 +4,7 @@ import { countOf, ratio, roundHalfUp } from '@rosemary/core';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import type { ShownLine } from './boardLines.ts';
-import SpreadStrip from './SpreadStrip.vue';
+import SpreadStrip from '../parts/charts/SpreadStrip.vue';
 
 /** The board itself: a line for each student, walked by the arrows. */
 const props = defineProps<{ board: PeerBoard; lines: readonly ShownLine[]; chosen: string | null }>();
@@ -52,42 +52,3 @@ const hasReviewing = (): boolean => props.board.reviewingPossible !== null;
     </tbody>
   </PlainTable>
 </template>
-
-<style scoped>
-.board tbody :is(th, td) {
-  height: 30px;
-  vertical-align: middle;
-  padding-top: 0;
-  padding-bottom: 0;
-}
-.board th[scope='row'] {
-  font: inherit;
-  color: inherit;
-  text-align: left;
-}
-.board td.num {
-  padding-left: 18px;
-}
-.name {
-  text-align: left;
-}
-.chosen > * {
-  background: var(--bloom-wash);
-}
-.boxes {
-  display: inline-flex;
-  gap: 5px;
-}
-.box {
-  width: 13px;
-  height: 13px;
-  border: 1px solid var(--needle);
-  border-radius: 2px;
-}
-.box.done {
-  background: var(--needle);
-}
-.box.late {
-  border-color: var(--clay);
-}
-</style>

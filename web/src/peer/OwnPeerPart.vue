@@ -105,21 +105,4 @@ function shutWords(line: OwedLine): string {
   </section>
 </template>
 
-<style scoped>
-.own-peer {
-  margin-top: 22px;
-  border-top: 1px solid var(--frost);
-  padding-top: 12px;
-}
-.owed {
-  list-style: none;
-  padding: 0;
-}
-.owed li {
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--frost2);
-}
-</style>
+<style src="./peer.css"></style>

@@ -77,7 +77,7 @@ async function drop(workId: string): Promise<void> {
 </script>
 
 <template>
-  <section aria-label="Who reviews whom">
+  <section class="pairs" aria-label="Who reviews whom">
     <p class="line">
       <LineField v-model="sought" class="sought" placeholder="Find a name" aria-label="Find a name" />
       <ActButton look="act" :aria-pressed="openOnly" @click="openOnly = !openOnly">{{
@@ -126,7 +126,9 @@ async function drop(workId: string): Promise<void> {
               :disabled="isBusy"
               @change="$event === '' ? undefined : give(one.work.id, $event)"
             >
-              <option value="">{{ countOf(one.work.wanted - one.reviews.length, 'place') }} open</option>
+              <option value="">
+                {{ one.reviews.length < one.work.wanted ? `${countOf(one.work.wanted - one.reviews.length, 'place')} open` : 'one more…' }}
+              </option>
               <option v-for="o in others(one)" :key="o.id" :value="o.id">{{ o.words }}</option>
             </ChoiceField>
           </td>
@@ -135,29 +137,3 @@ async function drop(workId: string): Promise<void> {
     </PlainTable>
   </section>
 </template>
-
-<style scoped>
-.line {
-  display: flex;
-  gap: 18px;
-  align-items: baseline;
-  flex-wrap: wrap;
-}
-.sought {
-  width: 220px;
-}
-th[scope='row'] {
-  font-weight: 400;
-  text-align: left;
-}
-.why {
-  display: block;
-}
-.reviewer {
-  margin-right: 14px;
-  white-space: nowrap;
-}
-.reviewer[draggable='true'] {
-  cursor: grab;
-}
-</style>

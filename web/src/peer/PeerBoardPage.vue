@@ -17,7 +17,7 @@ import { useNotices } from '../stores/noticeStore.ts';
 import BoardTable from './BoardTable.vue';
 import { boardLines, type ShownLine, WANTED, type Wanted } from './boardLines.ts';
 import PairsPart from './PairsPart.vue';
-import PeerDatesLine from './PeerDatesLine.vue';
+import DatesLine from '../parts/charts/DatesLine.vue';
 import PeerInspector from './PeerInspector.vue';
 
 /** Everything of a peer review on one board: who handed in, gave, got; what they saw; what is worth a look. */
@@ -153,7 +153,7 @@ const step = (by: number): void => {
           <span class="soft">{{ board.words }}</span>
           <router-link class="act end" :to="{ name: 'peer-setting', params: base }">How it is set</router-link>
         </header>
-        <PeerDatesLine :dates="board.dates" :zone="course.zone" :now="course.now" />
+        <DatesLine :dates="board.dates" :zone="course.zone" :now="course.now" />
         <ul v-if="board.faults.length > 0" class="faults">
           <li v-for="f in board.faults" :key="f.text" :class="f.weight === 'mend' ? 'clay' : 'soft'">{{ f.text }}</li>
         </ul>
@@ -179,9 +179,13 @@ const step = (by: number): void => {
             <option v-for="(w, key) in WANTED" :key="key" :value="key">{{ w.words }}</option>
           </ChoiceField>
           <template v-if="isTeaching">
-            <ActButton look="act" :disabled="isBusy" @click="draw({ asksForMore: false, dropsPast: false })">{{
-              board.drawnAt === null ? 'Give the works out now' : 'Give out what is left'
-            }}</ActButton>
+            <ActButton
+              v-if="board.drawnAt === null || (sums?.few ?? 0) > 0"
+              look="act"
+              :disabled="isBusy"
+              @click="draw({ asksForMore: false, dropsPast: false })"
+              >{{ board.drawnAt === null ? 'Give the works out now' : 'Give out what is left' }}</ActButton
+            >
             <ActButton
               v-if="sums && sums.few > 0 && board.drawnAt !== null"
               look="act"
@@ -236,42 +240,4 @@ const step = (by: number): void => {
   </div>
 </template>
 
-<style scoped>
-.peer-board {
-  display: flex;
-  flex: 1;
-  min-height: 0;
-  min-width: 0;
-}
-.sheet {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 12px 22px 40px;
-  background: var(--paper);
-}
-.title-line,
-.sums,
-.acts {
-  display: flex;
-  gap: 8px 22px;
-  align-items: baseline;
-  flex-wrap: wrap;
-}
-.title-line {
-  gap: 14px;
-}
-.end {
-  margin-left: auto;
-}
-.faults {
-  padding-left: 18px;
-  margin: 4px 0 8px;
-}
-@media (max-width: 900px) {
-  .peer-board {
-    flex-direction: column;
-    overflow: auto;
-  }
-}
-</style>
+<style src="./peer.css"></style>

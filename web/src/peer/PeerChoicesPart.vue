@@ -102,7 +102,7 @@ const nameOf = (d: PeerChange['otherDates'][number]): string =>
 </script>
 
 <template>
-  <aside class="inspector" aria-label="How it is reviewed">
+  <aside class="inspector peer-choices" aria-label="How it is reviewed">
     <h3>Who reads what</h3>
     <p class="label status" role="status">{{ words }}</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
@@ -308,33 +308,3 @@ const nameOf = (d: PeerChange['otherDates'][number]): string =>
     </fieldset>
   </aside>
 </template>
-
-<style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
-.status {
-  min-height: 18px;
-}
-.part {
-  margin: 18px 0 6px;
-  padding-top: 10px;
-  border-top: 1px solid var(--frost);
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 14px;
-  align-items: end;
-}
-p {
-  margin-bottom: 4px;
-}
-.other {
-  display: flex;
-  gap: 8px;
-  align-items: end;
-}
-</style>

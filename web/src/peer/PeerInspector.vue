@@ -142,36 +142,3 @@ function assessed(next: PeerWork): void {
     </section>
   </aside>
 </template>
-
-<style scoped>
-.peer {
-  width: 340px;
-}
-.end {
-  float: right;
-}
-.part {
-  border-top: 1px solid var(--frost);
-  margin-top: 12px;
-  padding-top: 10px;
-}
-.criteria :is(th, td) {
-  padding: 2px 10px 2px 0;
-}
-.criteria td {
-  text-align: right;
-}
-.criteria th {
-  font-weight: 400;
-  text-align: left;
-}
-.num {
-  white-space: nowrap;
-  text-align: right;
-}
-@media (max-width: 900px) {
-  .peer {
-    width: auto;
-  }
-}
-</style>

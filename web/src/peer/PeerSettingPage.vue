@@ -3,7 +3,7 @@ import type { DocumentNode } from '@rosemary/core';
 import { countOf } from '@rosemary/core';
 import { computed, onMounted } from 'vue';
 import { useRoute } from 'vue-router';
-import RubricEditor from '../kinds/assignment/RubricEditor.vue';
+import RubricEditor from '../rubric/RubricEditor.vue';
 import ActButton from '../parts/ActButton.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
 import { usePageTitle } from '../platform/usePageTitle.ts';
@@ -102,47 +102,4 @@ onMounted(load);
   </div>
 </template>
 
-<style scoped>
-.peer-setting {
-  display: flex;
-  flex: 1;
-  min-height: 0;
-  min-width: 0;
-}
-.sheet {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 14px 22px 40px;
-}
-.title-line {
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
-  flex-wrap: wrap;
-}
-.end {
-  margin-left: auto;
-}
-.offer {
-  margin-top: 26px;
-  max-width: 60ch;
-}
-.state {
-  margin: 8px 0 14px;
-}
-.state ul {
-  padding-left: 18px;
-}
-.saved {
-  min-height: 18px;
-}
-h2 {
-  margin-bottom: 6px;
-}
-@media (max-width: 800px) {
-  .peer-setting {
-    flex-direction: column;
-  }
-}
-</style>
+<style src="./peer.css"></style>

@@ -89,9 +89,9 @@ const remove = (n: ReviewNote): Promise<boolean> =>
       <p v-if="!work.document && work.files.length === 0 && !work.link" class="soft">Nothing was written in it.</p>
     </div>
     <aside v-if="work.document && (!isFixed || numbered.length > 0)" class="notes" aria-label="Your notes">
-      <p v-if="!isFixed" class="label">
-        <ActButton look="act" :disabled="!place" @mousedown.prevent @click="start(null)">Note on the selected words</ActButton>
-        <span v-if="!place && !writing"> select some words first</span>
+      <p v-if="!isFixed && !writing" class="label">
+        <ActButton v-if="place" look="act" @mousedown.prevent @click="start(null)">Note on the selected words</ActButton>
+        <template v-else>Select words of the work to write a note on them.</template>
       </p>
       <form v-if="writing" class="writing" @submit.prevent="save">
         <q v-if="writing.at.quote" class="soft">{{ writing.at.quote }}</q>
@@ -120,57 +120,3 @@ const remove = (n: ReviewNote): Promise<boolean> =>
     </aside>
   </div>
 </template>
-
-<style scoped>
-.text-and-notes {
-  display: flex;
-  gap: 26px;
-  align-items: flex-start;
-}
-.text {
-  flex: 1;
-  min-width: 0;
-  max-width: 74ch;
-  background: var(--paper);
-  padding: 18px 24px;
-  border: 1px solid var(--frost);
-}
-.notes {
-  width: 240px;
-  flex: none;
-  position: sticky;
-  top: 0;
-}
-.notes ol {
-  padding-left: 18px;
-}
-.notes li {
-  margin-bottom: 10px;
-}
-.notes q {
-  overflow-wrap: anywhere;
-}
-.chosen {
-  background: var(--frost2);
-}
-.place {
-  text-align: left;
-}
-.file {
-  margin-top: 18px;
-}
-@media (max-width: 1100px) {
-  .text-and-notes {
-    flex-direction: column;
-  }
-  .text {
-    max-width: none;
-    padding: 12px 14px;
-    width: 100%;
-  }
-  .notes {
-    width: 100%;
-    position: static;
-  }
-}
-</style>

@@ -83,16 +83,3 @@ function leave(): void {
   </article>
   <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
 </template>
-
-<style scoped>
-.received {
-  border: 1px solid var(--frost);
-  background: var(--paper);
-  padding: 10px 14px;
-  margin-bottom: 12px;
-}
-.acts {
-  display: flex;
-  gap: 16px;
-}
-</style>

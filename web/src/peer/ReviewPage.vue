@@ -130,6 +130,7 @@ const versions = computed(() =>
             :comment="content.comments[c.id] ?? ''"
             :is-now="at === n && !isFixed"
             :notes="0"
+            is-worded
             class="step"
             @now="at = n"
             @choose="choose(n, $event)"
@@ -167,46 +168,4 @@ const versions = computed(() =>
   </div>
 </template>
 
-<style scoped>
-.review {
-  display: flex;
-  flex: 1;
-  min-height: 0;
-  min-width: 0;
-}
-.work {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 14px 22px 60px;
-}
-.form {
-  border: 0;
-  padding: 0;
-  margin: 10px 0 0;
-}
-.step {
-  margin-bottom: 12px;
-}
-.saved {
-  min-height: 18px;
-}
-@media (max-width: 800px) {
-  .review {
-    flex-direction: column;
-    overflow: auto;
-  }
-  .work {
-    overflow: visible;
-    flex: none;
-    padding: 12px 14px 20px;
-  }
-  .review > .inspector {
-    width: auto;
-    overflow: visible;
-  }
-  .keys {
-    display: none;
-  }
-}
-</style>
+<style src="./peer.css"></style>

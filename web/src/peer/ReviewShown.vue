@@ -28,52 +28,27 @@ const lines = computed(() =>
 </script>
 
 <template>
-  <div class="head">
-    <b>{{ by }}</b><span v-if="total !== null" class="num">{{ formatPoints(total) }}</span>
+  <div class="review-shown">
+    <div class="head">
+      <b>{{ by }}</b><span v-if="total !== null" class="num">{{ formatPoints(total) }}</span>
+    </div>
+    <PlainTable look="bare">
+      <tbody>
+        <tr v-for="l in lines" :key="l.id">
+          <th scope="row">{{ l.title }}</th>
+          <td class="num">{{ l.points }}</td>
+          <td>
+            <span class="soft">{{ l.descriptor }}</span>
+            <p v-if="l.comment" class="words">{{ l.comment }}</p>
+          </td>
+        </tr>
+      </tbody>
+    </PlainTable>
+    <p v-if="review.words" class="words">{{ review.words }}</p>
+    <ul v-if="review.notes.length > 0" class="notes">
+      <li v-for="n in review.notes" :key="n.id">
+        <q class="soft">{{ n.quote }}</q> {{ n.body }}
+      </li>
+    </ul>
   </div>
-  <PlainTable look="bare">
-    <tbody>
-      <tr v-for="l in lines" :key="l.id">
-        <th scope="row">{{ l.title }}</th>
-        <td class="num">{{ l.points }}</td>
-        <td>
-          <span class="soft">{{ l.descriptor }}</span>
-          <p v-if="l.comment" class="words">{{ l.comment }}</p>
-        </td>
-      </tr>
-    </tbody>
-  </PlainTable>
-  <p v-if="review.words" class="words">{{ review.words }}</p>
-  <ul v-if="review.notes.length > 0" class="notes">
-    <li v-for="n in review.notes" :key="n.id">
-      <q class="soft">{{ n.quote }}</q> {{ n.body }}
-    </li>
-  </ul>
 </template>
-
-<style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  vertical-align: top;
-  padding-right: 12px;
-}
-td {
-  vertical-align: top;
-}
-.num {
-  white-space: nowrap;
-  padding-right: 12px;
-}
-.words {
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
-}
-.notes {
-  padding-left: 18px;
-}
-</style>

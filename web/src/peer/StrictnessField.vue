@@ -55,16 +55,3 @@ const points = (value: number | null): string => (value === null ? '·' : format
     </tbody>
   </PlainTable>
 </template>
-
-<style scoped>
-.on > * {
-  font-weight: 600;
-}
-caption {
-  text-align: left;
-}
-th[scope='row'] {
-  font-weight: inherit;
-  text-align: left;
-}
-</style>

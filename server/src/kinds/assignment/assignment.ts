@@ -1,7 +1,7 @@
 import { type ArchiveItem, emptyDocument, type RubricChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { columnsOf } from '../../items/index.ts';
-import { copyPeers, findPeer, PEER_PARTS } from '../../peerSetting/index.ts';
+import { bringPeer, copyPeers, findPeer, PEER_PARTS, readOutPeers } from '../../peerSetting/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { copyRubrics, findRubric } from '../../rubric/index.ts';
 import { type Copying, type ServedKind, takesAnyChange } from '../servedKind.ts';
@@ -75,7 +75,12 @@ export const assignment: ServedKind = {
        from assignment a where a.item_id = any($1)`,
       [itemIds],
     );
-    return { items: new Map(found.map((f) => [f.item_id, { assignment: f.assignment, rubric: f.rubric ?? [] }])) };
+    const peers = await readOutPeers(db, itemIds);
+    return {
+      items: new Map(
+        found.map((f) => [f.item_id, { assignment: f.assignment, rubric: f.rubric ?? [], peer: peers.get(f.item_id) ?? null }]),
+      ),
+    };
   },
   bring: async ({ db, courseId, itemId, now, moved }, item) => {
     if (item.assignment === null) return;
@@ -83,5 +88,6 @@ export const assignment: ServedKind = {
     const setting = { ...item.assignment, instructions: moved(item.assignment.instructions), version };
     await saveAssignment(db, courseId, itemId, setting, now);
     if (item.rubric.length > 0) await saveRubric(db, courseId, itemId, { version: 0, criteria: item.rubric }, now);
+    if (item.peer !== null) await bringPeer(db, courseId, itemId, item.peer, moved, now);
   },
 };

@@ -8,7 +8,7 @@ import ItemText from '../ItemText.vue';
 import type { EditorEmits, EditorProps } from '../shownKind.ts';
 import { useItemText } from '../useItemText.ts';
 import AssignmentSettings from './AssignmentSettings.vue';
-import RubricEditor from './RubricEditor.vue';
+import RubricEditor from '../../rubric/RubricEditor.vue';
 
 const props = defineProps<EditorProps>();
 const emit = defineEmits<EditorEmits>();

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import { STARTER_RUBRICS, type PlainRubric } from '@rosemary/core';
-import KeptShelf from '../../parts/KeptShelf.vue';
-import { call } from '../../platform/call.ts';
+import KeptShelf from '../parts/KeptShelf.vue';
+import { call } from '../platform/call.ts';
 
 /** Rubrics to begin from: those that ship, one's own, and those shared here; and the one at hand, to be kept. */
 const props = defineProps<{ criteria: PlainRubric['criteria']; title: string }>();

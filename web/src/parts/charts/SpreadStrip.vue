@@ -7,6 +7,11 @@ import { computed } from 'vue';
 const props = defineProps<{ reviews: readonly BoardReview[]; most: number; value: number | null }>();
 const [WIDTH, HEIGHT] = [300, 20];
 const at = (points: number): number => 5 + ((WIDTH - 10) * points) / Math.max(1, props.most);
+/** Reviews that gave the same lie one above the other. */
+const lift = (r: BoardReview): number => {
+  const same = props.reviews.filter((o) => o.total === r.total && o.role !== 'self');
+  return (same.indexOf(r) - (same.length - 1) / 2) * (same.length > 1 ? 5 : 0);
+};
 const dots = computed(() =>
   props.reviews.flatMap((r) =>
     r.total === null || r.role === 'self'
@@ -15,6 +20,7 @@ const dots = computed(() =>
           {
             id: r.id,
             x: at(r.total),
+            y: 10 + lift(r),
             look:
               r.role === 'teacher'
                 ? 'teacher'
@@ -41,7 +47,7 @@ const words = computed(() => {
   <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" class="strip" role="img" :aria-label="words">
     <title>{{ words }}</title>
     <rect x="0" y="6" :width="WIDTH" height="8" class="rail" />
-    <circle v-for="d in dots" :key="d.id" :cx="d.x" cy="10" r="4.5" :class="['dot', d.look]" />
+    <circle v-for="d in dots" :key="d.id" :cx="d.x" :cy="d.y" r="4" :class="['dot', d.look]" />
     <path v-if="value !== null" :d="`M${at(value)} 2V18`" class="stroke" />
   </svg>
 </template>
