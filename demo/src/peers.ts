@@ -161,7 +161,16 @@ async function give(a: Adding, giving: Giving): Promise<void> {
   const member = memberOf(built, student);
   const read = (): Promise<Reviewing> => readReviewing(db, built.courseId, itemId, member, at);
   const { form } = await getPeerSetting(db, built.courseId, itemId, built.calendar.now);
-  for (const review of (await read()).own) {
+  const { own } = await read();
+  // By whose work it is, so that it is the same at every start.
+  const ordered = await rows<{ id: string }>(
+    db,
+    'select r.id from review r join submission s on s.id = r.submission_id join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id where r.id = any($1) order by p.email',
+    [own.map((r) => r.id)],
+  );
+  for (const { id } of ordered) {
+    const review = own.find((r) => r.id === id);
+    if (review === undefined) continue;
     const seen = (quality.get(review.workId) ?? 2) + leanOf(student) * 0.15 + (random.next() - 0.5) * 0.7;
     const level = giving.isHasty === true ? 0 : Math.min(3, Math.max(0, Math.round(seen)));
     const choices = Object.fromEntries(
@@ -180,7 +189,11 @@ async function give(a: Adding, giving: Giving): Promise<void> {
 }
 
 async function qualityOf(a: Adding, itemId: string, random: Random): Promise<ReadonlyMap<string, number>> {
-  const found = await rows<{ id: string }>(a.db, 'select id from submission where item_id = $1 order by id', [itemId]);
+  const found = await rows<{ id: string }>(
+    a.db,
+    'select s.id from submission s join enrolment e on e.id = s.enrolment_id join person p on p.id = e.person_id where s.item_id = $1 order by p.email',
+    [itemId],
+  );
   return new Map(found.map(({ id }) => [id, 1 + random.next() * 2]));
 }
 
@@ -200,7 +213,7 @@ export async function addPeers(a: Adding): Promise<void> {
   });
   for (const student of here)
     await handInText(db, built, student, done, plan(random), calendar.at(5, 4, '18:00') - random.whole(1, 60) * HOUR);
-  await drawPeers(db, built.courseId, done, { asksForMore: false, dropsPast: false }, calendar.at(5, 4, '18:01'));
+  await drawPeers(db, built.courseId, done, { asksForMore: false, dropsPast: false }, calendar.at(5, 4, '18:01'), 'demo');
   const ofDone = await qualityOf(a, done, random);
   for (const student of here)
     await give(a, { ...{ itemId: done, student, quality: ofDone, random }, at: calendar.at(6, 4, '18:00') - random.whole(2, 90) * HOUR });
@@ -214,9 +227,9 @@ export async function addPeers(a: Adding): Promise<void> {
   const late = here.slice(0, 3);
   for (const student of here.slice(3))
     await handInText(db, built, student, now, plan(random), calendar.at(9, 1, '12:00') - random.whole(1, 48) * HOUR);
-  await drawPeers(db, built.courseId, now, { asksForMore: false, dropsPast: false }, calendar.at(9, 1, '12:01'));
+  await drawPeers(db, built.courseId, now, { asksForMore: false, dropsPast: false }, calendar.at(9, 1, '12:01'), 'demo');
   for (const [n, student] of late.entries()) await handInText(db, built, student, now, plan(random), calendar.at(9, 1, '17:00') + n * HOUR);
-  await drawPeers(db, built.courseId, now, { asksForMore: false, dropsPast: false }, calendar.at(9, 1, '21:00'));
+  await drawPeers(db, built.courseId, now, { asksForMore: false, dropsPast: false }, calendar.at(9, 1, '21:00'), 'demo');
   const ofNow = await qualityOf(a, now, random);
   // The three who were late, and two more, have given none yet.
   for (const [n, student] of here.slice(5).entries())

@@ -230,7 +230,7 @@ describe('the board', () => {
     expect(shown.text()).toContain('agreement of the class 0.61');
     expect(shown.text()).toContain('95 % between −0.10 and 0.80');
     await shown.find('select[aria-label="Show"]').setValue('far');
-    expect(shown.findAll('.board tbody tr')).toHaveLength(1);
+    expect(shown.findAll('.peer-table tbody tr')).toHaveLength(1);
     await shown.find('select[aria-label="Show"]').setValue('none');
     expect(shown.text()).toContain('Nobody here. Show all to see everybody.');
   });
@@ -251,9 +251,9 @@ describe('the board', () => {
       expect(side).toContain(words);
     server.on(`GET ${AT}/works/w1`, () => detail());
     server.on(`GET ${AT}/reviewers/e1`, () => ({ working: null, reviews: 2 }));
-    await shown.find('.board').trigger('keydown', { key: 'ArrowDown' });
+    await shown.find('.peer-table').trigger('keydown', { key: 'ArrowDown' });
     await flushPromises();
-    expect(shown.find('.board tr.chosen').text()).toContain('Name 1');
+    expect(shown.find('.peer-table tr.chosen').text()).toContain('Name 1');
   });
 
   it('gives works out with the way back, and says what could not be filled', async () => {

@@ -41,10 +41,15 @@ interface Drawing {
 /** What an allocation of these facts gives; nothing is written. */
 function allocateIn(facts: PeerFacts, { seed, standing, more }: Drawing): Allocation {
   const { peer } = facts;
+  // By name, so that the same class with the same seed is drawn alike wherever it stands.
+  const place = new Map([...facts.people.keys()].map((id, n) => [id, n]));
+  const placeOf = (work: { readonly authors: readonly string[] }): number => Math.min(...work.authors.flatMap((a) => place.get(a) ?? []));
   const canGive = [...facts.people.keys()].filter((id) => !peer.needsOwnWork || facts.workOf.has(id));
   return allocate({
-    reviewers: canGive.sort().map((id) => ({ id, most: peer.reviewsPerStudent + more })),
-    works: livingWorks(facts).map((work) => ({ id: work.id, wanted: peer.reviewsPerWork, authors: work.authors })),
+    reviewers: canGive.map((id) => ({ id, most: peer.reviewsPerStudent + more })),
+    works: livingWorks(facts)
+      .sort((a, b) => placeOf(a) - placeOf(b))
+      .map((work) => ({ id: work.id, wanted: peer.reviewsPerWork, authors: work.authors })),
     mayReview: mayReviewIn(facts),
     standing: standing.filter((r) => r.role === 'peer' && !isMovable(r)).map(pairOf),
     movable: standing.filter((r) => r.role === 'peer' && isMovable(r)).map(pairOf),
@@ -123,9 +128,9 @@ const ownPairs = (facts: PeerFacts) =>
 
 /**
  * Draws who reviews whom, in addition to what stands: works that came late are fitted in, what somebody who left was to give is given to
- * others. Gives the identifier of the drawing, by which it is taken back. One drawing at a time: the setting is held until it is done.
+ * others. Gives the identifier of the drawing, by which it is taken back, and which is its seed where none is given. One drawing at a time: the setting is held until it is done.
  */
-export async function draw(db: Db, courseId: string, itemId: string, how: PeerDraw, now: number): Promise<string> {
+export async function draw(db: Db, courseId: string, itemId: string, how: PeerDraw, now: number, seed?: string): Promise<string> {
   const held = await findPeer(db, itemId, true);
   if (held === null || !held.isOn)
     throw new AppError('not-now', 'This assignment is not reviewed by students. Say first who else reads the works.');
@@ -161,7 +166,7 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
   const living: PeerFacts = { ...after, works: livingWorks(facts) };
   const isAlone = facts.peer.ownWork === 'alone';
   const by = (more: number): Allocation =>
-    isAlone ? { drawn: [], moved: [], open: [] } : allocateIn(living, { seed: drawId, standing, more });
+    isAlone ? { drawn: [], moved: [], open: [] } : allocateIn(living, { seed: seed ?? drawId, standing, more });
   const usual = by(how.asksForMore || left.size > 0 ? 1 : 0);
   // What comes after the first drawing may ask for one review more, before a work is left with too few.
   const isFull = facts.peer.drawnAt !== null && usual.open.some((o) => o.reason === 'all who may are full');

@@ -3,13 +3,12 @@ import * as api from '@rosemary/api/endpoints';
 import type { PeerWork, ReviewContent } from '@rosemary/api';
 import { rubricScore, scoredCriteria } from '@rosemary/core';
 import { computed, ref } from 'vue';
-import CriterionStep from '../marking/CriterionStep.vue';
 import ActButton from '../parts/ActButton.vue';
-import TextField from '../parts/fields/TextField.vue';
 import { call, takeBack } from '../platform/call.ts';
 import { useDraft } from '../platform/kept.ts';
 import { useBusy } from '../platform/useBusy.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import ReviewForm from './ReviewForm.vue';
 
 /** The teacher’s own assessment of a work, by the form the students use. */
 const props = defineProps<{ work: PeerWork; base: { readonly courseId: string; readonly itemId: string } }>();
@@ -23,7 +22,6 @@ const held = (): ReviewContent =>
     : { choices: props.work.own.choices, given: props.work.own.given, comments: props.work.own.comments, words: props.work.own.words };
 const kept = useDraft<ReviewContent>(() => `assess ${props.work.id}`);
 const content = ref<ReviewContent>(kept.find() ?? held());
-const at = ref(0);
 const open = computed(() =>
   scoredCriteria(props.work.form.criteria).filter((c) => !rubricScore([c], content.value.choices, content.value.given).isComplete),
 );
@@ -31,25 +29,17 @@ function change(next: Partial<ReviewContent>): void {
   content.value = { ...content.value, ...next };
   kept.keep(content.value);
 }
-function choose(n: number, digit: number): void {
-  const c = props.work.form.criteria[n];
-  const level = c?.levels[digit - 1];
-  if (c !== undefined && level !== undefined) change({ choices: { ...content.value.choices, [c.id]: level.id } });
-}
-function give(id: string, value: number | null): void {
-  const { [id]: _, ...rest } = content.value.given;
-  change({ given: value === null ? rest : { ...rest, [id]: value } });
-}
 async function save(isGiven: boolean): Promise<void> {
   const params = { ...props.base, workId: props.work.id };
   const { own } = props.work;
+  const was = held();
   const body = { ...content.value, isGiven, version: own?.version ?? 0 };
   const next = await run(() => call(api.assessPeerWork, params, body, 'The teacher’s own assessment'));
   if (next === null) return;
   kept.forget();
   emit('saved', next);
   notices.say(isGiven ? 'Your assessment counts.' : 'Your assessment is kept, and counts nothing yet.', async () => {
-    const before = own === null ? { ...NOTHING, isGiven: false } : { ...held(), isGiven: own.handedInAt !== null };
+    const before = own === null ? { ...NOTHING, isGiven: false } : { ...was, isGiven: own.handedInAt !== null };
     emit('saved', await takeBack(api.assessPeerWork, params, { ...before, version: next.own?.version ?? 0 }));
   });
 }
@@ -57,31 +47,7 @@ async function save(isGiven: boolean): Promise<void> {
 
 <template>
   <form @submit.prevent="save(true)">
-    <CriterionStep
-      v-for="(c, n) in work.form.criteria"
-      :key="c.id"
-      :criterion="c"
-      :choice="content.choices[c.id]"
-      :given="content.given[c.id]"
-      :comment="content.comments[c.id] ?? ''"
-      :is-now="at === n"
-      :notes="0"
-      is-worded
-      class="step"
-      @now="at = n"
-      @choose="choose(n, $event)"
-      @give="give(c.id, $event)"
-      @comment="change({ comments: { ...content.comments, [c.id]: $event } })"
-    />
-    <label class="field"
-      ><span class="label">Words to the author</span
-      ><TextField
-        :model-value="content.words"
-        rows="3"
-        auto-grow
-        maxlength="20000"
-        @input="change({ words: ($event.target as HTMLTextAreaElement).value })"
-    /></label>
+    <ReviewForm :form="work.form" :content="content" @change="change" />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <ActButton type="submit" look="go" :disabled="isBusy || open.length > 0">Let it count</ActButton>
     <ActButton look="quiet" :disabled="isBusy" @click="save(false)">Keep as a draft</ActButton>

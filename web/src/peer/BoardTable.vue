@@ -18,7 +18,7 @@ const hasReviewing = (): boolean => props.board.reviewingPossible !== null;
 </script>
 
 <template>
-  <PlainTable class="board" @keydown.down.prevent="emit('step', 1)" @keydown.up.prevent="emit('step', -1)">
+  <PlainTable class="peer-table" @keydown.down.prevent="emit('step', 1)" @keydown.up.prevent="emit('step', -1)">
     <thead>
       <tr>
         <th scope="col">Student</th>

@@ -77,7 +77,7 @@ async function drop(workId: string): Promise<void> {
 </script>
 
 <template>
-  <section class="pairs" aria-label="Who reviews whom">
+  <section class="peer-pairs" aria-label="Who reviews whom">
     <p class="line">
       <LineField v-model="sought" class="sought" placeholder="Find a name" aria-label="Find a name" />
       <ActButton look="act" :aria-pressed="openOnly" @click="openOnly = !openOnly">{{

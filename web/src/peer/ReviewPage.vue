@@ -1,17 +1,15 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { countOf, dayAndTime, formatPoints, rubricScore, scoredCriteria, wordCount, type ReviewRole } from '@rosemary/core';
-import { computed, onMounted, ref } from 'vue';
+import { computed, onMounted } from 'vue';
 import { useRoute } from 'vue-router';
-import CriterionStep from '../marking/CriterionStep.vue';
 import ActButton from '../parts/ActButton.vue';
 import DocumentView from '../parts/DocumentView.vue';
-import TextField from '../parts/fields/TextField.vue';
 import FoldOut from '../parts/FoldOut.vue';
 import TwoVersions from '../parts/TwoVersions.vue';
 import { usePageTitle } from '../platform/usePageTitle.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import ReviewForm from './ReviewForm.vue';
 import ReadWork from './ReadWork.vue';
 import { useReview } from './useReview.ts';
 
@@ -30,7 +28,6 @@ usePageTitle(() => review.value?.itemTitle);
 onMounted(held.load);
 const isLooking = computed(() => session.seeAs !== null);
 const isFixed = computed(() => held.isFixed.value || isLooking.value);
-const at = ref(0);
 const criteria = computed(() => review.value?.form.criteria ?? []);
 const scored = computed(() => scoredCriteria(criteria.value));
 const score = computed(() => rubricScore(criteria.value, content.value.choices, content.value.given));
@@ -47,25 +44,6 @@ const shutWords = computed(() => {
     ? 'It was due, and late reviews are not taken: it stays as it is.'
     : 'It was due: what you gave stays as it is.';
 });
-function choose(n: number, digit: number): void {
-  const criterion = criteria.value[n];
-  const level = criterion?.levels[digit - 1];
-  if (criterion === undefined || level === undefined || isFixed.value) return;
-  held.choose(criterion.id, level.id);
-  at.value = n;
-}
-/** A digit chooses the level of the criterion at hand and goes on to the next; the arrows go from one to another. */
-function onKey(event: KeyboardEvent): void {
-  const isTyping =
-    event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable="true"], select') !== null;
-  if (isTyping || event.ctrlKey || event.metaKey || event.altKey || isFixed.value) return;
-  if (/^[1-9]$/.test(event.key)) {
-    event.preventDefault();
-    choose(at.value, Number(event.key));
-    at.value = Math.min(criteria.value.length - 1, at.value + 1);
-  }
-}
-useEventListener(document, 'keydown', onKey);
 const receipt = computed(() =>
   review.value?.handedInAt === null || review.value === null
     ? ''
@@ -87,7 +65,7 @@ const versions = computed(() =>
 </script>
 
 <template>
-  <div class="review">
+  <div class="review-page">
     <div v-if="held.fault.value" class="pad">
       <h1>This review cannot be opened</h1>
       <p class="soft">{{ held.fault.value }}</p>
@@ -120,33 +98,7 @@ const versions = computed(() =>
           @theirs="held.settle('other')"
           @mine="held.settle('mine')"
         />
-        <fieldset :disabled="isFixed" class="form">
-          <CriterionStep
-            v-for="(c, n) in criteria"
-            :key="c.id"
-            :criterion="c"
-            :choice="content.choices[c.id]"
-            :given="content.given[c.id]"
-            :comment="content.comments[c.id] ?? ''"
-            :is-now="at === n && !isFixed"
-            :notes="0"
-            is-worded
-            class="step"
-            @now="at = n"
-            @choose="choose(n, $event)"
-            @give="held.give(c.id, $event)"
-            @comment="held.comment(c.id, $event)"
-          />
-          <label class="field"
-            ><span class="label">Words to the author</span
-            ><TextField
-              :model-value="content.words"
-              rows="4"
-              auto-grow
-              maxlength="20000"
-              @input="held.change({ words: ($event.target as HTMLTextAreaElement).value })"
-          /></label>
-        </fieldset>
+        <ReviewForm :form="review.form" :content="content" :is-fixed="isFixed" takes-keys @change="held.change" />
         <p class="label">
           {{ countWords(content.words) }}{{ review.leastWords > 0 ? `; ${review.leastWords} are asked for in each comment in words` : '' }}
         </p>

@@ -59,16 +59,6 @@ export function useReview(base: Base) {
     content.value = { ...content.value, ...next };
     saving.push(content.value);
   }
-  const choose = (criterionId: string, levelId: string): void => {
-    change({ choices: { ...content.value.choices, [criterionId]: levelId } });
-  };
-  function give(criterionId: string, value: number | null): void {
-    const { [criterionId]: _, ...rest } = content.value.given;
-    change({ given: value === null ? rest : { ...rest, [criterionId]: value } });
-  }
-  const comment = (criterionId: string, words: string): void => {
-    change({ comments: { ...content.value.comments, [criterionId]: words } });
-  };
   async function handIn(): Promise<void> {
     handFault.value = '';
     isHanding.value = true;
@@ -116,9 +106,6 @@ export function useReview(base: Base) {
     saving,
     load,
     change,
-    choose,
-    give,
-    comment,
     handIn,
     settle,
     putNote,
