@@ -120,7 +120,7 @@ export interface PostsRead {
 }
 export const postsRead = Joi.object<PostsRead, true>({ postIds: Joi.array().max(2000).items(id()).required() });
 
-export const NOTICE_KINDS = ['announcement', 'reply', 'returned', 'message'] as const;
+export const NOTICE_KINDS = ['announcement', 'reply', 'returned', 'review', 'message'] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 export interface NoticeView {
   readonly id: string;

@@ -76,6 +76,8 @@ create table review (
   -- Taken from its reviewer again, with the reason.
   dropped_at timestamptz,
   dropped_why text not null default '' check (length(dropped_why) <= 200),
+  -- The drawing that took it away, which gives it back when it is taken back itself.
+  dropped_by_draw uuid,
   choices jsonb not null default '{}',
   given jsonb not null default '{}',
   comments jsonb not null default '{}',
@@ -111,12 +113,14 @@ create index review_person on review (person_id);
 create index review_attempt on review (attempt_id);
 create index review_set_aside_by on review (set_aside_by);
 create index review_draw on review (draw_id) where draw_id is not null;
+create index review_dropped_by_draw on review (dropped_by_draw) where dropped_by_draw is not null;
 
 -- A note at a place of the work that belongs to a review; the teacher's own notes are elsewhere.
 create table review_note (
   id uuid primary key,
   review_id uuid not null references review,
-  attempt_id uuid not null references attempt,
+  -- A work that is taken back takes along the notes of those who were to review it and are not any more.
+  attempt_id uuid not null references attempt on delete cascade,
   file_id uuid references file,
   anchor jsonb not null,
   quote text not null check (length(quote) <= 2000),
@@ -131,5 +135,11 @@ create index review_note_file on review_note (file_id);
 alter table grade_event drop constraint grade_event_source_check;
 alter table grade_event add constraint grade_event_source_check
   check (source in ('marking', 'gradebook', 'demo', 'job', 'quiz', 'paste', 'fill', 'import', 'reviews'));
+
+-- Whoever is given works to review, or gets reviews, is told so by a kind of its own.
+alter table notice drop constraint notice_kind_check;
+alter table notice add constraint notice_kind_check check (kind in ('announcement', 'reply', 'returned', 'message', 'review'));
+alter table notice_choice drop constraint notice_choice_kind_check;
+alter table notice_choice add constraint notice_choice_kind_check check (kind in ('announcement', 'reply', 'returned', 'message', 'review'));
 
 grant select, insert, update, delete on peer_setting, review_date, review, review_note to rosemary_app;

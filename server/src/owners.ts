@@ -264,8 +264,8 @@ export const READS: { readonly [feature: string]: Exception } = {
     tables: ['assignment', 'attempt', 'audience', 'date_variant', 'item', 'submission', 'unit'],
   },
   handIn: {
-    why: 'what is handed in is asked of the assignment, and a mark keeps it from being taken back',
-    tables: ['assignment', 'item', 'margin_note', 'mark'],
+    why: 'what is handed in is asked of the assignment, and a mark or a review keeps it from being taken back',
+    tables: ['assignment', 'item', 'margin_note', 'mark', 'review'],
   },
   items: {
     why: 'an item is shown with whom it is for and when it opens',

@@ -168,6 +168,13 @@ describe('setting a peer review', () => {
     await send({ reviewsPerWork: 11 }).expect(422);
   });
 
+  it('gives no points to a work that is judged in words, and says so', async () => {
+    await sql("update assignment set judged = 'words' where item_id = $1", [school.itemId]);
+    expect((await change()).faults.map((f) => f.text)).toEqual([
+      'The assignment is not judged in points, so reviews can give it none. Judge it in points, or mark the works yourself.',
+    ]);
+  });
+
   it('is for assignments alone', async () => {
     await teacher().get(`/api/courses/${school.courseId}/items/${school.draftId}/peer`).expect(404);
   });
@@ -258,6 +265,21 @@ describe('who reviews whom', () => {
       .expect(409);
   });
 
+  it('gives back, where a late drawing is taken back, what it had moved', async () => {
+    const before = (await begun(5)).reviews.map((r) => r.id).sort();
+    school.clock.at += 30_000;
+    await handIn(5);
+    const late = await draw();
+    const after = late.reviews.map((r) => r.id).sort();
+    expect(before.every((id) => after.includes(id))).toBe(false);
+    const back = (
+      await teacher()
+        .delete(at(`/draws/${late.lastDrawId}`))
+        .expect(200)
+    ).body as PeerBoard;
+    expect(back.reviews.map((r) => r.id).sort()).toEqual(before);
+  });
+
   it('keeps groups apart or sections together, as it is set', async () => {
     const found = await begun(6, { among: 'section', reviewsPerWork: 3, reviewsPerStudent: 3 });
     // The second student is alone in the evening section.
@@ -302,6 +324,12 @@ describe('giving a review', () => {
     expect(refused.body.detail).toContain('Not judged yet: “Answers the task”');
     const given = await give(0, id, 2);
     expect([given.state, given.words]).toEqual(['given', 'Some words of my own']);
+    // Handed in, it stays whole: nothing of it is emptied.
+    const hollow = await agent
+      .put(own(`/${id}`))
+      .send({ ...saved, version: given.version, words: '' })
+      .expect(422);
+    expect(hollow.body.detail).toContain('Not judged yet');
     // Until it is due it is changed, and stays handed in; after that it stays as it is.
     expect((await give(0, id, 3)).state).toBe('given');
     school.clock.at = START + 4 * DAY + 1;
@@ -370,6 +398,22 @@ describe('giving a review', () => {
       .put(own(`/${other?.id}/notes/${noteId}`))
       .send({ ...note, version: 2 })
       .expect(404);
+  });
+});
+
+describe('a work that is given out', () => {
+  it('is not taken back by its author any more; before that it is', async () => {
+    await change({ drawing: 'hand' });
+    await sql('update assignment set allows_withdrawal = true where item_id = $1', [school.itemId]);
+    await handIn(0);
+    await handIn(1);
+    const back = (n: number) =>
+      (students[n] as (typeof students)[number]).agent.delete(`/api/courses/${school.courseId}/own/items/${school.itemId}/hand-in`);
+    await back(0).expect(200);
+    await handIn(0, 'Handed in once more');
+    await draw();
+    const refused = await back(0).expect(409);
+    expect(refused.body.detail).toContain('given out to be reviewed');
   });
 });
 

@@ -6,7 +6,7 @@ const DAY = 86_400_000;
 const looked = (more: Partial<LookedAtPeer> = {}): LookedAtPeer => ({
   ...PEER_BEGINS,
   ...{ worksDueAt: 10 * DAY, reviewsOpenAt: null, reviewsDueAt: 17 * DAY, resultsAt: 20 * DAY, drawAt: null, isDraft: false },
-  ...{ criteria: 4, scoredCriteria: 3, takesWork: true, hasGroupSet: false, isGroupWork: false, students: 24, works: 0 },
+  ...{ criteria: 4, scoredCriteria: 3, takesWork: true, isInPoints: true, hasGroupSet: false, isGroupWork: false, students: 24, works: 0 },
   ...{ sampleWorks: 0, areSamplesAssessed: true },
   ...more,
 });
@@ -27,6 +27,8 @@ describe('what keeps a peer review from running', () => {
     expect(fields({ reviewsOpen: 'time', reviewsOpenAt: 18 * DAY })).toEqual(['mend reviewsOpenAt']);
     expect(fields({ drawing: 'time' })).toEqual(['mend drawAt']);
     expect(fields({ takesWork: false })).toEqual(['mend work']);
+    expect(fields({ isInPoints: false })).toEqual(['mend work']);
+    expect(fields({ isInPoints: false, workFrom: 'teacher' })).toEqual([]);
     expect(fields({ among: 'outside group' })).toEqual(['mend among']);
     expect(fields({ isDraft: true })).toEqual(['look isDraft']);
   });

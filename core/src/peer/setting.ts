@@ -118,6 +118,8 @@ export interface LookedAtPeer extends PeerChoices {
   readonly criteria: number;
   readonly scoredCriteria: number;
   readonly takesWork: boolean;
+  /** The work is judged in points, not in words or as done. */
+  readonly isInPoints: boolean;
   readonly hasGroupSet: boolean;
   /** Works by several students together. */
   readonly isGroupWork: boolean;
@@ -157,6 +159,8 @@ export function peerFaults(peer: LookedAtPeer): readonly PeerFault[] {
   const { worksDueAt, reviewsDueAt, resultsAt, reviewsOpenAt } = peer;
   if (!peer.takesWork)
     mend('work', 'The assignment takes neither text nor files, so there is nothing to review. Say what can be handed in.');
+  if (!peer.isInPoints && peer.workFrom !== 'teacher')
+    mend('work', 'The assignment is not judged in points, so reviews can give it none. Judge it in points, or mark the works yourself.');
   if (worksDueAt === null) mend('worksDueAt', 'The works have no due date. Give the assignment one.');
   if (reviewsDueAt === null) mend('reviewsDueAt', 'The reviews have no due date. Give them one.');
   if (resultsAt === null && peer.workFrom !== 'teacher') look('resultsAt', 'Results have no date: they come when you say so.');

@@ -10,16 +10,17 @@ import { listMates } from './mates.ts';
 export function whyKept(allows: boolean, dueAt: number | null, isTouched: boolean, now: number): string | null {
   if (!allows) return 'What is handed in here cannot be taken back. You may hand in again where another attempt is left.';
   if (dueAt !== null && now >= dueAt) return 'It is past the due time, so what was handed in stays.';
-  return isTouched ? 'Marking of it has begun, so what was handed in stays.' : null;
+  return isTouched ? 'Marking of it has begun, or it is given out to be reviewed, so what was handed in stays.' : null;
 }
 
-/** Whether anybody has begun to mark a work: a mark, or a note in its margin. */
+/** Whether anybody has begun to mark a work, by a mark or a note in its margin, or has it to review. */
 export async function isTouched(db: Db, itemId: string, enrolmentId: string): Promise<boolean> {
   const found = await rows(
     db,
     `
     select 1 as one from submission s where s.item_id = $1 and s.enrolment_id = any($2) and (
       exists (select 1 from mark m where m.submission_id = s.id)
+      or exists (select 1 from review r where r.submission_id = s.id and r.dropped_at is null)
       or exists (select 1 from attempt a join margin_note n on n.attempt_id = coalesce(a.lead_id, a.id) and n.removed_at is null where a.submission_id = s.id)) limit 1`,
     [itemId, await listMates(db, itemId, enrolmentId)],
   );

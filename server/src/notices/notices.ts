@@ -7,6 +7,7 @@ const USUAL: Readonly<Record<NoticeKind, Omit<NoticeChoice, 'kind'>>> = {
   announcement: { isShown: true, isMailed: true },
   reply: { isShown: true, isMailed: false },
   returned: { isShown: true, isMailed: false },
+  review: { isShown: true, isMailed: true },
   message: { isShown: true, isMailed: true },
 };
 

@@ -98,18 +98,19 @@ async function insertPairs(
   );
 }
 
-const drop = (db: Db, ids: readonly string[], why: string, now: number): Promise<number> =>
-  run(db, 'update review set dropped_at = to_timestamp($3 / 1000.0), dropped_why = $2 where id = any($1) and dropped_at is null', [
-    ids,
-    why,
-    now,
-  ]);
+/** Takes works from their reviewers again, by a drawing that gives them back where it is taken back. */
+const drop = (db: Db, ids: readonly string[], why: string, drawId: string, now: number): Promise<number> =>
+  run(
+    db,
+    'update review set dropped_at = to_timestamp($4 / 1000.0), dropped_why = $2, dropped_by_draw = $3 where id = any($1) and dropped_at is null',
+    [ids, why, drawId, now],
+  );
 
 async function tellReviewers(db: Db, courseId: string, facts: PeerFacts, enrolmentIds: readonly string[], at: number): Promise<void> {
   const personIds = [...new Set(enrolmentIds)].flatMap((id) => facts.people.get(id)?.personId ?? []);
   if (personIds.length === 0) return;
   await tell(db, {
-    ...{ courseId, personIds, at, kind: 'returned' },
+    ...{ courseId, personIds, at, kind: 'review' },
     words: `“${facts.title}”: works for you to review`,
     body: 'Open it to read them and to write your reviews.',
     path: pageOf('study', { courseId, itemId: facts.itemId }),
@@ -149,12 +150,14 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
     db,
     gone.map((r) => r.id),
     'no longer in the course',
+    drawId,
     now,
   );
   await drop(
     db,
     past.map((r) => r.id),
     'nothing given by the due date',
+    drawId,
     now,
   );
   const left = new Set([...gone, ...past].map((r) => r.id));
@@ -174,7 +177,7 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
   const movedIds = standing
     .filter((r) => isMovable(r) && moved.some((m) => m.reviewerId === r.enrolmentId && m.workId === r.workId))
     .map((r) => r.id);
-  await drop(db, movedIds, 'given to somebody else, so that a late work finds its place', now);
+  await drop(db, movedIds, 'given to somebody else, so that a late work finds its place', drawId, now);
   const pairs = [...drawn.map((p) => ({ ...p, role: 'peer', origin: 'drawn' }) as const), ...ownPairs(facts)];
   await insertPairs(db, itemId, pairs, drawId, now);
   await noteDrawn(db, itemId, now);
@@ -197,6 +200,14 @@ export async function undoDraw(db: Db, itemId: string, drawId: string, now: numb
     [itemId, drawId, now],
   );
   if (taken === 0) throw new AppError('not-now', 'Every review of this drawing is begun, or it was taken back before.');
+  // What it took from others is theirs again, where they did not get the work otherwise meanwhile.
+  await run(
+    db,
+    `update review r set dropped_at = null, dropped_why = '', dropped_by_draw = null where r.item_id = $1 and r.dropped_by_draw = $2
+       and not exists (select 1 from review o where o.submission_id = r.submission_id and o.enrolment_id = r.enrolment_id and o.dropped_at is null)
+       and not exists (select 1 from enrolment e where e.id = r.enrolment_id and e.withdrawn_at is not null)`,
+    [itemId, drawId],
+  );
   const left = await maybe(
     db,
     'select 1 as one from review where item_id = $1 and dropped_at is null and enrolment_id is not null limit 1',

@@ -22,10 +22,11 @@ function requireDoor(reviewing: Reviewing, review: ReviewRow): void {
   if (!door.isOpen) throw new AppError('not-now', WHY[door.why]);
 }
 
-/** Keeps what is written so far. One that was handed in is saved too, until it is due: it stays handed in. */
+/** Keeps what is written so far. One that was handed in is saved too, until it is due, as long as it stays whole: it stays handed in. */
 export async function saveReview(db: Db, reviewing: Reviewing, reviewId: string, change: ReviewChange, now: number): Promise<ReviewSaved> {
   const review = requireOwn(reviewing, reviewId);
   requireDoor(reviewing, review);
+  if (review.form !== null) requireWhole(review.form.criteria, change, reviewing.peer.leastWords);
   const changed = await run(
     db,
     `update review set choices = $3, given = $4, comments = $5, words = $6, seconds = least(86400, seconds + $7), saved_at = to_timestamp($8 / 1000.0), version = version + 1

@@ -20,6 +20,8 @@ export interface PeerFacts {
   readonly column: WorkColumn;
   readonly reviewingColumn: Awaited<ReturnType<typeof findReviewingColumn>>;
   readonly isGroupWork: boolean;
+  /** Judged in words or as done, the work has no points that reviews could give. */
+  readonly isInPoints: boolean;
   /** Students the item is for, by enrolment. */
   readonly people: ReadonlyMap<string, FactPerson>;
   readonly works: readonly PeerWorkRow[];
@@ -77,6 +79,7 @@ export async function readPeer(db: Db, courseId: string, itemId: string, now: nu
     column,
     reviewingColumn: await findReviewingColumn(db, itemId),
     isGroupWork: assignment.groupSetId !== null,
+    isInPoints: assignment.judged === 'points',
     people: new Map(facts.people.filter(isFor).map((p) => [p.enrolmentId, p])),
     works,
     workOf: new Map(works.flatMap((w) => w.authors.map((a) => [a, w] as const))),

@@ -131,7 +131,7 @@ export function makeResults(facts: PeerFacts, now: number): PeerResults {
       const teacher = given.find((r) => r.role === 'teacher' && r.workId === workId);
       const own = [...counted, ...(teacher === undefined ? [] : [teacher])].filter((r) => r.workId === workId);
       const judged = named.filter((c) => own.some((r) => scores.get(r.id)?.points[c.id] !== undefined));
-      if (judged.length === 0 || peer.workFrom === 'teacher') return null;
+      if (judged.length === 0 || peer.workFrom === 'teacher' || !facts.isInPoints) return null;
       const ownScores = teacher === undefined ? undefined : scores.get(teacher.id);
       return workResult(
         found?.works.get(workId) ?? null,
@@ -233,7 +233,7 @@ export async function recordPeerResults(db: Db, courseId: string, facts: PeerFac
   await announceReturned(db, courseId, facts.itemId, told);
   if (!isFirst) return;
   await tell(db, {
-    ...{ courseId, kind: 'returned', at: now, personIds: told.flatMap((id) => facts.people.get(id)?.personId ?? []) },
+    ...{ courseId, kind: 'review', at: now, personIds: told.flatMap((id) => facts.people.get(id)?.personId ?? []) },
     words: `“${facts.title}”: the reviews are here`,
     body: 'Open it to read what others saw in your work.',
     path: pageOf('study', { courseId, itemId: facts.itemId }),

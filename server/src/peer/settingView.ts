@@ -48,7 +48,12 @@ export async function getSettingView(db: Db, courseId: string, itemId: string, n
         ...peer,
         worksDueAt: item.dueAt === null ? null : Date.parse(item.dueAt),
         ...{ isDraft: item.isDraft, criteria: criteria.length, scoredCriteria: scoredCriteria(criteria).length },
-        ...{ takesWork: takesWork(assignment), hasGroupSet: peer.groupSetId !== null, isGroupWork: assignment.groupSetId !== null },
+        ...{
+          takesWork: takesWork(assignment),
+          isInPoints: assignment.judged === 'points',
+          hasGroupSet: peer.groupSetId !== null,
+          isGroupWork: assignment.groupSetId !== null,
+        },
         ...{ students, works: works.length, sampleWorks: 0, areSamplesAssessed: true },
       })
     : [];

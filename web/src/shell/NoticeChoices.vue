@@ -10,6 +10,7 @@ const WORDS = {
   announcement: 'announcements',
   reply: 'answers to what I wrote',
   returned: 'work that came back',
+  review: 'works to review, and reviews of mine',
   message: 'messages',
 } as const;
 const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
