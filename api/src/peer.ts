@@ -294,6 +294,8 @@ export interface BoardReview {
 }
 export interface BoardLine {
   readonly enrolmentId: string;
+  /** To whom a message goes; null while the name is hidden. */
+  readonly personId: string | null;
   readonly name: string;
   readonly sectionId: string | null;
   readonly isLate: boolean;

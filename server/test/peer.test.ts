@@ -477,6 +477,8 @@ describe('what is hidden', () => {
     await begun();
     await sql("update assignment set anonymous = 'release' where item_id = $1", [school.itemId]);
     const told = JSON.stringify(await board());
+    const people = await sql<{ person_id: string }>('select person_id from enrolment where course_id = $1', [school.courseId]);
+    for (const { person_id: personId } of people) expect(told).not.toContain(personId);
     for (const s of students) {
       expect(told).not.toContain(s.id);
       expect(told).not.toContain(s.name.split(' ')[0]);

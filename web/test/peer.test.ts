@@ -80,7 +80,16 @@ const form = {
 };
 const doc = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Read it whole first.' }] }] };
 const line = (n: number, more: Partial<BoardLine> = {}): BoardLine => ({
-  ...{ enrolmentId: `e${n}`, name: `Name ${n}`, sectionId: n < 2 ? 'm' : 'e', isLate: false, workId: `w${n}`, isMissing: false, owes: 2 },
+  ...{
+    enrolmentId: `e${n}`,
+    personId: `p${n}`,
+    name: `Name ${n}`,
+    sectionId: n < 2 ? 'm' : 'e',
+    isLate: false,
+    workId: `w${n}`,
+    isMissing: false,
+    owes: 2,
+  },
   ...{ work: 30_000, reviewing: 9400, bias: 12_000, biasWithin: 30_000, weight: 1100 },
   ...more,
 });
@@ -231,6 +240,9 @@ describe('the board', () => {
     expect(shown.text()).toContain('95 % between −0.10 and 0.80');
     await shown.find('select[aria-label="Show"]').setValue('far');
     expect(shown.findAll('.peer-table tbody tr')).toHaveLength(1);
+    await button(shown, 'Write to this student').trigger('click');
+    await flushPromises();
+    expect(shown.vm.$router.options.history.state).toMatchObject({ to: ['p0'], about: 'Restoration plan' });
     await shown.find('select[aria-label="Show"]').setValue('none');
     expect(shown.text()).toContain('Nobody here. Show all to see everybody.');
   });

@@ -53,6 +53,7 @@ function lineOf(facts: PeerFacts, results: PeerResults, seen: Seen, enrolmentId:
   const traits = results.consensus?.reviewers.get(enrolmentId);
   return {
     enrolmentId: seen.idOf(enrolmentId),
+    personId: seen.isHidden(enrolmentId) ? null : (person?.personId ?? null),
     name: seen.nameOf(enrolmentId),
     sectionId: seen.isHidden(enrolmentId) ? null : (person?.sectionId ?? null),
     isLate: work !== undefined && due !== null && work.handedInAt > due,

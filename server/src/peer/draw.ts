@@ -44,6 +44,12 @@ function allocateIn(facts: PeerFacts, { seed, standing, more }: Drawing): Alloca
   // By name, so that the same class with the same seed is drawn alike wherever it stands.
   const place = new Map([...facts.people.keys()].map((id, n) => [id, n]));
   const placeOf = (work: { readonly authors: readonly string[] }): number => Math.min(...work.authors.flatMap((a) => place.get(a) ?? []));
+  const placeOfWork = new Map(facts.works.map((work) => [work.id, placeOf(work)]));
+  const ordered = standing
+    .filter((r) => r.role === 'peer')
+    .map((review) => ({ review, by: place.get(review.enrolmentId ?? '') ?? -1, of: placeOfWork.get(review.workId) ?? -1 }))
+    .sort((a, b) => a.by - b.by || a.of - b.of)
+    .map(({ review }) => review);
   const canGive = [...facts.people.keys()].filter((id) => !peer.needsOwnWork || facts.workOf.has(id));
   return allocate({
     reviewers: canGive.map((id) => ({ id, most: peer.reviewsPerStudent + more })),
@@ -51,8 +57,8 @@ function allocateIn(facts: PeerFacts, { seed, standing, more }: Drawing): Alloca
       .sort((a, b) => placeOf(a) - placeOf(b))
       .map((work) => ({ id: work.id, wanted: peer.reviewsPerWork, authors: work.authors })),
     mayReview: mayReviewIn(facts),
-    standing: standing.filter((r) => r.role === 'peer' && !isMovable(r)).map(pairOf),
-    movable: standing.filter((r) => r.role === 'peer' && isMovable(r)).map(pairOf),
+    standing: ordered.filter((r) => !isMovable(r)).map(pairOf),
+    movable: ordered.filter(isMovable).map(pairOf),
     seed,
   });
 }

@@ -110,6 +110,14 @@ async function giveResults(): Promise<void> {
   const next = await act(() => call(api.givePeerResults, base.value, undefined, 'Results of the reviews'));
   if (next !== null) notices.say('The results are with the students.');
 }
+/** Who is shown now, or one of them, is written to; nothing is sent before it is written. */
+const writeTo = (people: readonly BoardLine[]): Promise<unknown> =>
+  router.push({
+    name: 'messages',
+    params: { courseId: base.value.courseId },
+    state: { to: people.flatMap((line) => line.personId ?? []), about: board.value?.item.title ?? '' },
+  });
+const canWrite = computed(() => shown.value.some(({ line }) => line.personId !== null));
 const when = (at: string | null): string => (at === null ? '' : dayAndTime(Date.parse(at), course.zone, course.now));
 const nameOf = (id: string | null): string => lines.value.find(({ line }) => line.enrolmentId === id)?.line.name ?? 'Somebody who left';
 /** Each review as a line, with its points and what is worth a look. */
@@ -206,6 +214,9 @@ const step = (by: number): void => {
               }}</ActButton
             >
           </template>
+          <ActButton v-if="wanted !== 'all' && canWrite" look="act" @click="writeTo(shown.map((one) => one.line))"
+            >Write to {{ shown.length === 1 ? 'this student' : `these ${shown.length}` }}</ActButton
+          >
           <span v-if="board.resultsOutAt" class="soft">Results are out since {{ when(board.resultsOutAt) }}.</span>
           <TableDownload class="end" :title="`${board.item.title}: reviews`" :lines="table" />
         </p>
@@ -229,6 +240,7 @@ const step = (by: number): void => {
       @changed="board = $event"
       @reload="load"
       @close="chosenId = null"
+      @write="writeTo([chosen.line])"
     />
     <aside v-else-if="board" class="inspector">
       <p class="soft">Choose a student to see what others saw in their work.</p>

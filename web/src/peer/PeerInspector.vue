@@ -20,7 +20,7 @@ const props = defineProps<{
   base: { readonly courseId: string; readonly itemId: string };
   canEdit: boolean;
 }>();
-const emit = defineEmits<{ changed: [board: PeerBoard]; reload: []; close: [] }>();
+const emit = defineEmits<{ changed: [board: PeerBoard]; reload: []; close: []; write: [] }>();
 const work = shallowRef<PeerWork | null>(null);
 const reviewer = shallowRef<ReviewerWorking | null>(null);
 const fault = ref('');
@@ -71,14 +71,17 @@ function assessed(next: PeerWork): void {
           : `${formatPoints(line.work)} of ${formatPoints(board.workPossible)}`
       }}
     </h2>
+    <p class="acts">
+      <router-link
+        v-if="work"
+        class="act"
+        :to="{ name: 'work', params: { courseId: base.courseId, itemId: base.itemId, enrolmentId: work.leadId } }"
+        >Open the work</router-link
+      ><ActButton v-if="line.personId" look="act" @click="emit('write')">Write to {{ line.name }}</ActButton>
+    </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }} <ActButton look="act" @click="load">Try again</ActButton></p>
     <p v-if="shown.work?.isOpenBecause" class="clay">{{ shown.work.isOpenBecause }}.</p>
     <template v-if="work">
-      <p>
-        <router-link class="act" :to="{ name: 'work', params: { courseId: base.courseId, itemId: base.itemId, enrolmentId: work.leadId } }"
-          >Open the work</router-link
-        >
-      </p>
       <PlainTable v-if="counted.length > 0" look="bare" class="criteria">
         <tbody>
           <tr v-for="c in work.criteria" :key="c.id">
