@@ -86,7 +86,7 @@ describe('the consensus of a class', () => {
     }
   });
 
-  it('counts biases from the one in the middle, and stays within what can be given', () => {
+  it('counts biases from their median, and stays within what can be given', () => {
     fc.assert(
       fc.property(fc.integer({ min: 3, max: 20 }), fc.string(), (many, seed) => {
         const { reviews } = classOf(many, (_, random) => (random() - 0.5) * 60_000, seed);

@@ -1,6 +1,7 @@
 import type { Thousandths } from '../exact/points.ts';
 import { ratio, type Ratio } from '../exact/ratio.ts';
 import type { ReviewScores } from './reviewScores.ts';
+import { wholeMedian } from './wholeMedian.ts';
 
 /** A criterion of the form: the most it gives. */
 export interface ScoredCriterion {
@@ -62,13 +63,6 @@ function wholeRoot(value: number): number {
   while (root * root > value) root -= 1;
   while ((root + 1) * (root + 1) <= value) root += 1;
   return root;
-}
-
-/** The middle of some whole numbers: of an even number of them the mean of the two in the middle, rounded half up. */
-function middleOf(values: readonly number[]): number {
-  const ordered = [...values].sort((a, b) => a - b);
-  const half = Math.floor(ordered.length / 2);
-  return ordered.length % 2 === 1 ? (ordered[half] ?? 0) : rounded((ordered[half - 1] ?? 0) + (ordered[half] ?? 0), 2);
 }
 
 /** A review with its values in millionths of each criterion’s most, in the order of the criteria; null where it was not judged. */
@@ -179,7 +173,7 @@ class Estimate {
     return bottom === 0 ? null : { above: rounded(top, bottom), squares: rounded(squares, bottom) };
   }
 
-  /** Each reviewer’s bias anew; those of one part are counted from the one in the middle. Gives the greatest change. */
+  /** Each reviewer’s bias anew; those of one part are counted from their median. Gives the greatest change. */
   reviseBiases(): number {
     const next = this.byReviewer.map((reads) => {
       const found = reads.flatMap((read) => this.#above(read)?.above ?? []);
@@ -189,8 +183,8 @@ class Estimate {
       );
     });
     for (const part of this.#parts) {
-      const middle = middleOf(part.map((r) => next[r] ?? 0));
-      for (const r of part) next[r] = (next[r] ?? 0) - middle;
+      const median = wholeMedian(part.map((r) => next[r] ?? 0));
+      for (const r of part) next[r] = (next[r] ?? 0) - median;
     }
     // Half the way: two who review the same works would else swing about one another.
     return this.#take(
@@ -270,7 +264,7 @@ function meanOf(
  * A review’s value on a criterion is its share of the criterion’s most, in millionths; criteria weigh by their points, in
  * ten-thousandths. A reviewer’s *bias* is how far their reviews lie above what the others made of the same works, on the average, with
  * `BIAS_PRIOR` reviews of no bias supposed; among reviewers who are tied together by
- * works biases are counted from the one in the middle, so that a few who are far off move nobody else (a sum of zero would spread what
+ * works biases are counted from the median, so that a few who are far off move nobody else (a sum of zero would spread what
  * one is too low over all the others). Their *spread* is the
  * mean square of what is left; shrunk towards the class’s with `RELIABILITY_PRIOR` reviews, and the weight is the class’s spread over
  * it, between a fifth and twice anybody’s. Each is estimated from the others anew until no bias changes by more

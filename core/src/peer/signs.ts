@@ -4,6 +4,7 @@ import { foldedWords } from '../matching/foldedWords.ts';
 import type { RubricCriterion } from '../grading/rubric.ts';
 import type { Consensus, ScoredCriterion } from './consensus.ts';
 import { type ReviewScores, sumOfReview } from './reviewScores.ts';
+import { wholeMedian } from './wholeMedian.ts';
 
 /** What a review says of the work in words, and how long it took. */
 export interface ReviewWords {
@@ -26,8 +27,6 @@ const QUICK_SECONDS = 60;
 /** Words of another review that make this one copied: this share of its own, and so many in a row at least. */
 const COPIED_SHARE = 0.5;
 const RUN = 6;
-
-const medianOf = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 
 /** How far a review lies from the consensus of the others, in millionths of full marks, with its sign; null where there are none. */
 function awayFrom(review: ReviewScores, criteria: readonly ScoredCriterion[], found: Consensus): number | null {
@@ -78,7 +77,7 @@ export function reviewSigns(
   leastWords: number,
 ): ReadonlyMap<string, readonly ReviewSign[]> {
   const away = new Map(reviews.map((r) => [r.id, found === null ? null : awayFrom(r, criteria, found)]));
-  const usual = medianOf([...away.values()].flatMap((a) => (a === null ? [] : [Math.abs(a)])));
+  const usual = wholeMedian([...away.values()].flatMap((a) => (a === null ? [] : [Math.abs(a)])));
   const copied = copiedShares(words);
   return new Map(
     words.map((w) => {

@@ -16,7 +16,7 @@ import { getPlanItem } from '../items/index.ts';
 import { findAssignment } from '../kinds/assignment/index.ts';
 import { sendBareFile } from '../openFile/index.ts';
 import { findPeer, savePeer, savePeerForm } from '../peerSetting/index.ts';
-import { type Db, maybe } from '../platform/database.ts';
+import type { Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { announce } from '../platform/events.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
@@ -24,7 +24,7 @@ import { listStrictness, makeBoard, makePeerWork, makeReviewerWorking, type Watc
 import { draw, pair, undoDraw, unpair } from './draw.ts';
 import { answerReview, assess, handInReview, saveReview, setAside } from './give.ts';
 import { seenBy } from './names.ts';
-import { attemptOf, getOwnPeer, getOwnReview, readReviewing, requireOwn, type Reviewing } from './own.ts';
+import { getOwnPeer, getOwnReview, readReviewing, requireOwn, type Reviewing } from './own.ts';
 import { readPeer } from './readPeer.ts';
 import { recordPeerResults } from './results.ts';
 import { listNotesOf, putNote } from './reviewNotes.ts';
@@ -69,13 +69,8 @@ async function requireReviewedFile(c: MemberContext<unknown>): Promise<{ readonl
   const found = await reviewing(c);
   const review = requireOwn(found, c.params.reviewId ?? '');
   // Whoever may not read the work yet may not read its files.
-  await getOwnReview(c.db, found, review.id);
-  const attemptId = await attemptOf(c.db, found, review);
-  const isOfWork = await maybe(c.db, 'select 1 as one from attempt_file where attempt_id = $1 and file_id = $2', [
-    attemptId,
-    c.params.fileId ?? '',
-  ]);
-  if (isOfWork === null) throw notFound();
+  const { work } = await getOwnReview(c.db, found, review.id);
+  if (!work.files.some((file) => file.id === c.params.fileId)) throw notFound();
   return { isNamed: found.peer.showsAuthors || review.role === 'self' };
 }
 
