@@ -172,6 +172,7 @@ describe('a teacher who knows spreadsheets', () => {
     await h.click(h.css('[aria-label="What changed in Bench oral"] [aria-label^="The gradebook just after"]'));
     await h.text('Nothing can be changed here.');
     await h.click(h.button('Back to now'));
+    await h.gone('p.past');
     await chooseColumn('Bench oral');
     await openHead();
     await h.click(h.button('Change the column'));

@@ -301,6 +301,45 @@ describe('the chosen cell', () => {
     expect(own.at.value).toEqual({ row: 3, column: 1 });
   });
 
+  it('stays where it went while an answer was on its way, and with its student where rows change places', async () => {
+    const [people, columns] = [ref([{ enrolmentId: 'a' }, { enrolmentId: 'b' }]), ref([{ key: 'x' }, { key: 'y' }])];
+    const cursor = await inPage(() => {
+      const made = useGridCursor(
+        () => ({ rows: people.value.length, columns: columns.value.length }),
+        () => undefined,
+      );
+      made.follow(people, columns);
+      return made;
+    });
+    cursor.choose({ row: 0, column: 0 });
+    // The rows are asked for here; before they come, one goes on.
+    cursor.choose({ row: 1, column: 1 });
+    people.value = [{ enrolmentId: 'a' }, { enrolmentId: 'b' }];
+    await nextTick();
+    expect(cursor.at.value).toEqual({ row: 1, column: 1 });
+    people.value = [{ enrolmentId: 'n' }, { enrolmentId: 'b' }, { enrolmentId: 'a' }];
+    columns.value = [{ key: 'y' }, { key: 'x' }];
+    await nextTick();
+    expect(cursor.at.value).toEqual({ row: 1, column: 0 });
+    people.value = [{ enrolmentId: 'a' }];
+    await nextTick();
+    expect(cursor.at.value).toBeNull();
+  });
+
+  it('shows the gradebook that was asked for last, whichever answer comes first', async () => {
+    const page = await open();
+    let slow = (_: Gradebook): void => undefined;
+    server.on('GET /courses/c/gradebook', () => new Promise<Gradebook>((done) => (slow = done)));
+    const first = page.load();
+    await flushPromises();
+    const late = slow;
+    server.on('GET /courses/c/gradebook', book);
+    await page.load();
+    late({ ...book(), rows: [] });
+    await first;
+    expect(page.book.value?.rows).toHaveLength(3);
+  });
+
   it('is drawn out to a block, from where it began, in any direction', () => {
     const { own } = cursor();
     own.choose({ row: 2, column: 2 });

@@ -99,7 +99,7 @@ const typing = useCellTyping(
 );
 onMounted(load);
 watch(asOf, async () => {
-  await keepChosen(load);
+  await load();
   await readWorking();
 });
 const group = computed(() => course.head?.groups.find((g) => g.id === shown.value.groupId) ?? null);
@@ -178,22 +178,13 @@ function close(): void {
   });
 }
 
-/** Whoever is chosen stays chosen while rows and columns change under the hand. */
-async function keepChosen(change: () => unknown): Promise<void> {
-  const [who, what] = [row.value?.enrolmentId, column.value?.key];
-  await change();
-  await nextTick();
-  if (at.value === null) return;
-  const next = { row: rows.value.findIndex((r) => r.enrolmentId === who), column: columns.value.findIndex((c) => c.key === what) };
-  if (next.row < 0 || next.column < 0) at.value = null;
-  else if (next.row !== at.value.row || next.column !== at.value.column) cursor.goTo(next.row, next.column);
-}
+cursor.follow(rows, columns);
 /** Another's change comes in under the hand; a cell that is being typed into is left alone until it is kept. */
 async function refresh(changed: readonly string[] | null): Promise<void> {
   // What was is as it was.
   if (asOf.value !== null) return;
   await untilKept();
-  await keepChosen(() => (changed === null ? load() : loadRows(changed)));
+  await (changed === null ? load() : loadRows(changed));
 }
 const untilKept = (): Promise<void> =>
   new Promise((done) => {
@@ -266,7 +257,7 @@ async function rowWritten(): Promise<void> {
     <section class="grid-side" aria-label="Gradebook">
       <div class="top">
         <span class="soft">{{ countOf(rows.length, 'student') }}</span>
-        <ActButton v-if="isOutOfOrder" look="act" @click="keepChosen(sortAgain)">Sort again</ActButton>
+        <ActButton v-if="isOutOfOrder" look="act" @click="sortAgain">Sort again</ActButton>
         <ActButton v-if="book && book.rows.length > 0" look="act" @click="classSoFar">class so far</ActButton>
         <span v-if="book && book.total === 'weights' && book.weightsSum !== 100000" class="clay"
           >The weights add to {{ book.weightsSum / 1000 }} %, not 100 %. Totals are taken in proportion.</span
@@ -321,7 +312,7 @@ async function rowWritten(): Promise<void> {
         :is-compact="shown.isCompact"
         :name-by="shown.nameBy"
         :lit="lit"
-        @sort="(key, isSecond) => keepChosen(() => sort(key, isSecond))"
+        @sort="sort"
         @copy="copy"
         @paste="paste"
         @fill-down="cursor.block.value && fillDown(cursor.block.value)"
@@ -366,7 +357,7 @@ async function rowWritten(): Promise<void> {
       :can-edit="canEdit"
       @close="close"
       @changed="load"
-      @sort="(key, isSecond) => keepChosen(() => sort(key, isSecond))"
+      @sort="sort"
       :reload="load"
       @planned="wish = $event"
       @past="asOf = $event"

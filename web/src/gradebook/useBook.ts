@@ -21,11 +21,17 @@ export function useBook(courseId: Ref<string>, choice: Ref<GridChoice>, narrowed
   const fault = ref('');
   const base = computed(() => ({ courseId: courseId.value }));
 
+  let asked = 0;
   async function load(): Promise<void> {
+    // An answer that another question has overtaken is dropped: the gradebook of the past must not come in under today's.
+    const mine = ++asked;
     try {
-      book.value = await call(api.getGradebook, { ...base.value, ...(asOf.value === null ? {} : { asOf: asOf.value }) });
+      const read = await call(api.getGradebook, { ...base.value, ...(asOf.value === null ? {} : { asOf: asOf.value }) });
+      if (mine !== asked) return;
+      book.value = read;
       fault.value = '';
     } catch (error) {
+      if (mine !== asked) return;
       fault.value = error instanceof Error ? error.message : '';
     }
   }

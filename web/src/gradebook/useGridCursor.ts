@@ -1,4 +1,4 @@
-import { computed, nextTick, ref } from 'vue';
+import { computed, nextTick, ref, watch, type Ref } from 'vue';
 
 export interface CellPlace {
   readonly row: number;
@@ -52,7 +52,20 @@ export function useGridCursor(limits: () => { readonly rows: number; readonly co
     if (at.value !== null) goTo(at.value.row + rows, at.value.column + columns, isDrawnOut);
   };
   const isChosen = (row: number, column: number): boolean => at.value?.row === row && at.value.column === column;
-  return { at, anchor, block, choose, goTo, move, isChosen };
+  /**
+   * Whoever is chosen stays chosen while rows and columns change under the hand. It is asked when they change, not when they are asked
+   * for: one goes on to another cell while an answer is on its way.
+   */
+  function follow(rows: Ref<readonly { readonly enrolmentId: string }[]>, columns: Ref<readonly { readonly key: string }[]>): void {
+    watch([rows, columns], ([nowRows, nowColumns], [oldRows, oldColumns]) => {
+      if (at.value === null) return;
+      const [who, what] = [oldRows[at.value.row]?.enrolmentId, oldColumns[at.value.column]?.key];
+      const next = { row: nowRows.findIndex((r) => r.enrolmentId === who), column: nowColumns.findIndex((c) => c.key === what) };
+      if (next.row < 0 || next.column < 0) at.value = null;
+      else if (next.row !== at.value.row || next.column !== at.value.column) goTo(next.row, next.column);
+    });
+  }
+  return { at, anchor, block, choose, goTo, move, isChosen, follow };
 }
 
 /** The keys that go from cell to cell, as the numbers of rows and columns to go: with Ctrl to the edge of the grid. */
