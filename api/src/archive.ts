@@ -2,6 +2,7 @@ import {
   DONE_RULES,
   ITEM_KINDS,
   type DocumentNode,
+  type JudgedByPlace,
   type DoneRule,
   type LatePolicy,
   type ResultReading,
@@ -79,6 +80,13 @@ export interface ArchiveItem {
 export interface ArchivePeer {
   readonly setting: Omit<PeerChange, 'version' | 'groupSetId' | 'otherDates'>;
   readonly form: RubricChange['criteria'];
+  readonly samples: readonly ArchiveSample[];
+}
+/** A sample work with what its teacher judged, by the places of criteria and levels. */
+export interface ArchiveSample extends JudgedByPlace {
+  readonly title: string;
+  readonly document: DocumentNode;
+  readonly words: string;
 }
 /** A quiz: how it is taken, and its paper. Codes and addresses are made for one room and stay behind. */
 export interface ArchiveQuiz {
@@ -201,8 +209,25 @@ export const archiveItem = Joi.object<ArchiveItem>({
     .default(null),
   rubric: (rubricChange.extract('criteria') as Joi.ArraySchema).optional().default([]),
   peer: Joi.object({
-    setting: peerChange.fork(['version', 'groupSetId', 'otherDates'], (schema) => schema.optional().strip()).required(),
+    setting: peerChange
+      .fork(['version', 'groupSetId', 'otherDates'], (schema) => schema.optional().strip())
+      // Archives of before know of no revision after the reviews.
+      .fork('revisionDueAt', (schema) => schema.optional().default(null))
+      .required(),
     form: rubricChange.extract('criteria').required(),
+    samples: Joi.array()
+      .max(LIMITS.samples)
+      .default([])
+      .items(
+        Joi.object({
+          title: Joi.string().min(1).max(200).required(),
+          document: document().required(),
+          words: Joi.string().allow('').max(20_000).required(),
+          levels: Joi.array().items(whole(0, 100).allow(null)).max(LIMITS.criteria).required(),
+          given: Joi.array().items(whole(0, 10_000_000).allow(null)).max(LIMITS.criteria).required(),
+          comments: Joi.array().items(Joi.string().allow('').max(LIMITS.noteBody)).max(LIMITS.criteria).required(),
+        }),
+      ),
   })
     .allow(null)
     .default(null),

@@ -11,6 +11,7 @@ export const LIMITS = {
   reason: 600,
   documentBytes: 400_000,
   criteria: 12,
+  samples: 20,
   levels: 8,
   criterionTitle: 120,
   levelTitle: 80,

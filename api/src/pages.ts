@@ -5,6 +5,7 @@ export const PAGES = {
   study: '/courses/:courseId/study/:itemId',
   work: '/courses/:courseId/marking/:itemId/:enrolmentId?',
   peerSetting: '/courses/:courseId/items/:itemId/peer',
+  peerSample: '/courses/:courseId/items/:itemId/peer/samples/:sampleId',
   peerBoard: '/courses/:courseId/items/:itemId/reviews',
   quizResults: '/courses/:courseId/quizzes/:itemId/results',
   announcements: '/courses/:courseId/announcements',

@@ -12,6 +12,9 @@ import {
   REVIEWING_FROM,
   REVIEWS_OPEN,
   SAMPLES_WHEN,
+  type SamplesWhen,
+  SHOWN_HOW,
+  type ShownHow,
   STRICTNESSES,
   type Strictness,
   TEACHER_COUNTS,
@@ -36,6 +39,8 @@ export interface PeerDates {
   readonly reviewsDueAt: string | null;
   readonly drawAt: string | null;
   readonly resultsAt: string | null;
+  /** Until when a work can be revised once its reviews are out; null: it is not. */
+  readonly revisionDueAt: string | null;
 }
 
 /** Dates of the reviews for a section, a group or a student alone. */
@@ -90,6 +95,7 @@ export const peerChange = Joi.object<PeerChange, true>({
   reviewsDueAt: instant().required().label('Reviews due'),
   drawAt: instant().required().label('Drawn at'),
   resultsAt: instant().required().label('Results'),
+  revisionDueAt: instant().required().label('Revision due'),
   reviewing: Joi.object({
     possible: points().min(1).required().label('Points for reviewing'),
     categoryId: id().allow(null).required().label('Category'),
@@ -129,6 +135,7 @@ export interface PeerSetting {
   readonly given: number;
   readonly students: number;
   readonly works: number;
+  readonly samples: readonly SampleLine[];
   readonly groupSets: readonly { readonly id: string; readonly title: string }[];
   readonly categories: readonly { readonly id: string; readonly title: string }[];
 }
@@ -216,6 +223,8 @@ export interface ReceivedReview extends ReviewContent {
   readonly form: RubricView;
   readonly total: number | null;
   readonly notes: readonly ReviewNote[];
+  /** What its author took up: notes and criteria by identifier. */
+  readonly answered: readonly string[];
   readonly answer: string;
   readonly isThanked: boolean;
   readonly reportedWhy: string;
@@ -243,6 +252,8 @@ export interface OwnPeer {
   readonly resultsAt: string | null;
   readonly owes: number;
   readonly owed: readonly OwedLine[];
+  readonly samples: readonly OwedLine[];
+  readonly samplesWhen: SamplesWhen;
   /** Why there is nothing to review; null where there is. */
   readonly waits: string | null;
   readonly showsAuthors: boolean;
@@ -251,6 +262,12 @@ export interface OwnPeer {
   readonly received: readonly ReceivedReview[] | null;
   readonly work: WorkingLine | null;
   readonly reviewing: WorkingLine | null;
+  /** What they allow with their own work; null while there is none. */
+  readonly leave: OwnLeave | null;
+  readonly shown: readonly ShownWork[];
+  readonly closing: DocumentNode | null;
+  /** Until when the work can be revised after its reviews; null where it cannot. */
+  readonly revisionDueAt: string | null;
 }
 
 /** One review as the student who gives it sees it. */
@@ -271,6 +288,144 @@ export interface OwnReview extends ReviewContent {
   readonly handedInAt: string | null;
   readonly version: number;
 }
+
+/** A sample work as the setting lists it. */
+export interface SampleLine {
+  readonly id: string;
+  readonly title: string;
+  readonly wordCount: number;
+  /** Criteria that give points and that the teacher has not judged yet, by title; students see it once there are none. */
+  readonly unjudged: readonly string[];
+  /** Students who compared theirs with the teacher’s. */
+  readonly practised: number;
+}
+/** A sample work with the teacher’s own assessment, for those who teach. */
+export interface PeerSample extends ReviewContent {
+  readonly id: string;
+  readonly itemTitle: string;
+  readonly title: string;
+  readonly document: DocumentNode;
+  /** “Written here”, or from where it was taken. */
+  readonly origin: string;
+  readonly form: RubricView;
+  readonly unjudged: readonly string[];
+  readonly practised: number;
+  readonly version: number;
+}
+export interface SampleChange extends ReviewContent {
+  readonly version: number;
+  readonly title: string;
+  readonly document: DocumentNode;
+}
+export const sampleChange = Joi.object<SampleChange, true>({
+  version: version(),
+  title: Joi.string().trim().min(1).max(200).required().label('Title'),
+  document: document().required().label('The work'),
+  ...content,
+});
+/** Nothing is taken: a sample work is written here. */
+export interface NewSample {
+  readonly from: {
+    readonly submissionId: string;
+    /** Where its authors said nothing here: the teacher says that they gave leave elsewhere. */
+    readonly saysLeave: boolean;
+  } | null;
+}
+export const newSample = Joi.object<NewSample, true>({
+  from: Joi.object({ submissionId: id().required(), saysLeave: Joi.boolean().required() }).allow(null).required(),
+});
+export interface SampleRemoval {
+  readonly isRemoved: boolean;
+}
+export const sampleRemoval = Joi.object<SampleRemoval, true>({ isRemoved: Joi.boolean().required() });
+/** A work of another course that could be a sample. */
+export interface SampleSource {
+  readonly submissionId: string;
+  readonly course: string;
+  readonly itemTitle: string;
+  readonly author: string;
+  /** Points that were given out, in thousandths. */
+  readonly result: number | null;
+  readonly possible: number;
+  readonly wordCount: number;
+  readonly files: number;
+  readonly hasLeave: boolean;
+}
+/** A sample work as a student practises on it. */
+export interface OwnSample extends ReviewContent {
+  readonly id: string;
+  readonly itemTitle: string;
+  readonly title: string;
+  readonly door: ReviewDoor;
+  readonly prompt: DocumentNode;
+  readonly form: RubricView;
+  readonly document: DocumentNode;
+  readonly wordCount: number;
+  readonly savedAt: string | null;
+  readonly handedInAt: string | null;
+  readonly version: number;
+  /** The teacher’s own; null until the student’s is whole and compared. */
+  readonly teacher: ReviewContent | null;
+}
+
+/** What an author lets be done with a work. */
+export interface OwnLeave {
+  readonly version: number;
+  readonly toClass: ShownHow;
+  readonly toLater: boolean;
+}
+export const ownLeave = Joi.object<OwnLeave, true>({
+  version: version(),
+  toClass: word(SHOWN_HOW, 'Who may read your work'),
+  toLater: Joi.boolean().required(),
+});
+
+/** A work that is shown to the class. */
+export interface ShownWork {
+  readonly workId: string;
+  /** Whose it is, or “A work of your class”. */
+  readonly by: string;
+  readonly isOwn: boolean;
+  readonly words: string;
+}
+/** A shown work as a student reads it. */
+export interface ShownWorkView extends ShownWork {
+  readonly itemTitle: string;
+  readonly work: ReadWorkView;
+}
+export interface ShowingWork {
+  readonly isShown: boolean;
+  readonly isNamed: boolean;
+  /** Where its authors said nothing here: the teacher says that they gave leave elsewhere. */
+  readonly saysLeave: boolean;
+  readonly words: string;
+}
+export const showingWork = Joi.object<ShowingWork, true>({
+  isShown: Joi.boolean().required(),
+  isNamed: Joi.boolean().required(),
+  saysLeave: Joi.boolean().required(),
+  words: Joi.string().trim().allow('').max(4000).required().label('Words on it'),
+});
+
+/** The teacher’s closing word to everybody. */
+export interface ClosingWord {
+  readonly version: number;
+  readonly document: DocumentNode | null;
+}
+export const closingWord = Joi.object<ClosingWord, true>({
+  version: version(),
+  document: document().allow(null).required().label('Closing word'),
+});
+
+/** Which point of a review its author took up: a note, or the words on a criterion. */
+export interface PointAnswer {
+  readonly point: { readonly noteId: string } | { readonly criterionId: string };
+  readonly isAnswered: boolean;
+}
+export const pointAnswer = Joi.object<PointAnswer, true>({
+  point: Joi.alternatives(Joi.object({ noteId: id().required() }), Joi.object({ criterionId: id().required() })).required(),
+  isAnswered: Joi.boolean().required(),
+});
 
 /** What came of saving a review. */
 export interface ReviewSaved {
@@ -303,6 +458,8 @@ export interface BoardLine {
   readonly workId: string | null;
   readonly isMissing: boolean;
   readonly owes: number;
+  /** Sample works they compared with the teacher’s. */
+  readonly practised: number;
   /** What the work and the reviewing come to now, in points; null where nothing can be said yet. */
   readonly work: number | null;
   readonly reviewing: number | null;
@@ -319,6 +476,9 @@ export interface BoardWork {
   /** Consensus or mean, and the plain mean, in thousandths of the form; null where there are no reviews. */
   readonly value: number | null;
   readonly mean: number | null;
+  readonly isShown: boolean;
+  /** Handed in once more after the reviews were out. */
+  readonly isRevised: boolean;
 }
 /** Everything a teacher watches of a peer review. */
 export interface PeerBoard {
@@ -332,6 +492,8 @@ export interface PeerBoard {
   readonly formMost: number;
   readonly workPossible: number;
   readonly reviewingPossible: number | null;
+  readonly samples: number;
+  readonly closing: ClosingWord;
   readonly workFrom: PeerChoices['workFrom'];
   readonly reviewingFrom: PeerChoices['reviewingFrom'];
   readonly lines: readonly BoardLine[];
@@ -367,6 +529,7 @@ export interface PeerWork {
     readonly wordCount: number;
     readonly signs: readonly ReviewSign[];
     readonly notes: readonly ReviewNote[];
+    readonly answered: readonly string[];
     readonly setAsideWhy: string;
     readonly keepsCredit: boolean;
     readonly answer: string;
@@ -374,6 +537,11 @@ export interface PeerWork {
     readonly reportedWhy: string;
   })[];
   readonly own: (ReviewContent & { readonly version: number; readonly handedInAt: string | null }) | null;
+  /** What its authors allow together. */
+  readonly leave: { readonly toClass: ShownHow; readonly toLater: boolean };
+  readonly showing: (ShowingWork & { readonly version: number }) | null;
+  /** The text that was reviewed and the one handed in since, where it was revised. */
+  readonly revised: { readonly before: DocumentNode | null; readonly after: DocumentNode | null; readonly number: number } | null;
   readonly working: WorkingLine | null;
 }
 /** How one student’s reviewing comes out. */

@@ -266,6 +266,8 @@ export interface PlanItem {
   readonly taskTypeId: string | null;
   readonly doneRule: DoneRule;
   readonly doneScore: number | null;
+  /** Students review each other’s works of it. */
+  readonly isReviewed: boolean;
   readonly releaseMode: 'finished' | 'date' | 'hand';
   readonly releaseAt: string | null;
   readonly isStaffOnly: boolean;

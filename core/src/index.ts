@@ -55,6 +55,8 @@ export * from './paper/sheetCode.ts';
 export * from './paper/sheetLayout.ts';
 export * from './peer/allocate.ts';
 export * from './peer/consensus.ts';
+export * from './peer/leave.ts';
+export * from './peer/practice.ts';
 export * from './peer/reviewScores.ts';
 export * from './peer/reviewTimes.ts';
 export * from './peer/reviewing.ts';

@@ -1,8 +1,10 @@
 import type { PeerChange } from '@rosemary/api';
 import {
+  addSample,
   changeItem,
   drawPeers,
   getPlanItem,
+  getSample,
   getPeerSetting,
   handInReview,
   readPeer,
@@ -10,8 +12,12 @@ import {
   recordPeerResults,
   type Reviewing,
   rows,
+  saveClosing,
+  saveOwnLeave,
   saveReview,
   savePeer,
+  saveSample,
+  showWork,
 } from '@rosemary/server';
 import type { Adding } from './adding.ts';
 import { addWork, handInText, memberOf, present } from './evening.ts';
@@ -100,9 +106,37 @@ const PLACES = [
   'in the last part',
 ];
 
+const DETAILS: readonly (readonly string[])[] = [
+  [
+    'The step with the pallets',
+    'What you write of the barrel',
+    'The part on the hairspring',
+    'Your list of parts',
+    'The sketch',
+    'The price',
+  ],
+  [
+    'took me two readings',
+    'answers what I asked myself',
+    'would be my first question',
+    'is where I would begin',
+    'I read aloud to a friend',
+    'needs a number',
+  ],
+  [
+    'as we saw in week four',
+    'since the dial is enamel',
+    'before the case is opened',
+    'if the owner asks',
+    'for a clock of that age',
+    'with the tools we have',
+  ],
+];
+
 function wordsOn(level: number, random: Random): string {
   const [first = [], second = []] = PIECES[level] ?? [];
-  return `${random.pick(first)} ${random.pick(PLACES)}, ${random.pick(second)}. ${random.pick(['Thank you', 'Good luck', 'See you at the bench', 'I hope it helps'])}.`;
+  const detail = DETAILS.map((part) => random.pick(part)).join(' ');
+  return `${random.chance(0.5) ? `${detail}. ` : ''}${random.pick(first)} ${random.pick(PLACES)}, ${random.pick(second)}. ${random.pick(['Thank you', 'Good luck', 'See you at the bench', 'I hope it helps'])}.${random.chance(0.7) ? ` ${DETAILS.map((part) => random.pick(part)).join(' ')}.` : ''}`;
 }
 const OPENINGS = [
   'Lever watch, 1890s, enamel dial with a hairline at four. It runs for a minute and stops dial down.',
@@ -197,6 +231,81 @@ async function qualityOf(a: Adding, itemId: string, random: Random): Promise<Rea
   return new Map(found.map(({ id }) => [id, 1 + random.next() * 2]));
 }
 
+interface SampleWork {
+  readonly title: string;
+  readonly text: readonly string[];
+  /** The level of each criterion, from the lowest, and the words on the last, which is in words alone. */
+  readonly levels: readonly number[];
+  readonly words: string;
+}
+const PLAN_SAMPLES: readonly SampleWork[] = [
+  {
+    title: 'A short plan',
+    text: [
+      'Alarm clock of the thirties, stopped. The mainspring is sound. I would take it apart, clean all of it and oil it.',
+      'If it does not run then I would look for the fault.',
+    ],
+    levels: [1, 0, 2],
+    words: 'It says what is done but not why: nothing was measured before the clock is taken apart, so nobody will know what stopped it.',
+  },
+];
+const OIL_SAMPLES: readonly SampleWork[] = [
+  {
+    title: 'Two oils for a carriage clock',
+    text: [
+      'Platform escapement: the lightest oil on both balance jewels, a trace on the pallet stones, none on the pivots of the lever.',
+      'Train: a clock oil on every pivot, less towards the escapement. Mainspring: a grease that stays where it is put.',
+      'The lever pivots stay dry because they turn by a few degrees: oil there only drags.',
+    ],
+    levels: [3, 2, 2],
+    words: 'Every place is named and most have their reason. Say also why the train oil gets less towards the escapement.',
+  },
+  {
+    title: 'One oil for everything',
+    text: ['I would use a good synthetic oil for the whole movement. It does not run and lasts for years, so it is the best choice.'],
+    levels: [1, 1, 2],
+    words: 'The claim is clear, the reasons are not of this movement: what a balance jewel needs would starve a barrel arbor.',
+  },
+];
+
+/** Sample works of a peer review, each assessed by the teacher. */
+async function addSamples(a: Adding, itemId: string, samples: readonly SampleWork[]): Promise<void> {
+  const { db, built } = a;
+  const { form } = await getPeerSetting(db, built.courseId, itemId, built.calendar.now);
+  const criteria = form?.criteria ?? [];
+  for (const [n, { title, text, levels, words }] of samples.entries()) {
+    const document = { type: 'doc', content: text.map((line) => ({ type: 'paragraph', content: [{ type: 'text', text: line }] })) };
+    const id = await addSample(db, built.courseId, itemId, title, document, null, built.calendar.at(4, 1, '09:00') + n * HOUR);
+    const choices = Object.fromEntries(
+      criteria.flatMap((c, at) => {
+        const level = c.levels[levels[at] ?? -1];
+        return level === undefined ? [] : [[c.id, level.id]];
+      }),
+    );
+    const last = criteria.find((c) => c.form === 'comment');
+    const { version } = await getSample(db, itemId, id);
+    const comments = last === undefined ? {} : { [last.id]: words };
+    await saveSample(db, built.courseId, itemId, id, { version, title, document, choices, given: {}, comments, words: '' });
+  }
+}
+
+/** What comes after the results: leave of those who gave it, one work that is shown, and a closing word. */
+async function addAfter(a: Adding, itemId: string, here: readonly Enrolled[], at: number): Promise<void> {
+  const { db, built, teacherId } = a;
+  for (const [n, student] of here.slice(0, 8).entries()) {
+    const leave = { version: 0, toClass: n % 3 === 0 ? ('with name' as const) : ('without name' as const), toLater: n % 2 === 0 };
+    await saveOwnLeave(db, itemId, memberOf(built, student).enrolmentId, leave, at);
+  }
+  const facts = await readPeer(db, built.courseId, itemId, at);
+  const work = facts.workOf.get(memberOf(built, here[1] ?? here[0]!).enrolmentId);
+  const words = 'Look at how each step names what it would tell: one could stop after any of them and still know more than before.';
+  if (work !== undefined) await showWork(db, facts, work.id, { isShown: true, isNamed: false, saysLeave: false, words }, teacherId, at);
+  const said =
+    'Most of you plan the cleaning well. What was missing most often is the test at the end: how will you know that it is mended?';
+  const document = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: said }] }] };
+  await saveClosing(db, built.courseId, itemId, { version: 1, document });
+}
+
 /** Three peer reviews of a course: one with its results, one of which the reviews are due on Friday, and one that is being set up. */
 export async function addPeers(a: Adding): Promise<void> {
   const random = seeded(20_262_101);
@@ -219,6 +328,8 @@ export async function addPeers(a: Adding): Promise<void> {
     await give(a, { ...{ itemId: done, student, quality: ofDone, random }, at: calendar.at(6, 4, '18:00') - random.whole(2, 90) * HOUR });
   const results = calendar.at(7, 1, '08:00');
   await recordPeerResults(db, built.courseId, await readPeer(db, built.courseId, done, results), teacherId, results);
+  await addSamples(a, done, PLAN_SAMPLES);
+  await addAfter(a, done, here, calendar.at(7, 1, '16:00'));
 
   const now = await ask(a, {
     ...{ title: 'Restoration plan', after: 'Error budget', points: 40, due: [9, 1, '12:00'], task },
@@ -238,7 +349,7 @@ export async function addPeers(a: Adding): Promise<void> {
       at: calendar.at(9, 2, '09:00') + random.whole(0, 20) * HOUR,
     });
 
-  await ask(a, {
+  const oils = await ask(a, {
     ...{
       title: 'Which oil, and why',
       after: 'Restoration plan',
@@ -246,6 +357,13 @@ export async function addPeers(a: Adding): Promise<void> {
       due: [12, 2, '18:00'],
       task: 'Choose the oils for a movement of your own and give the reason for each.',
     },
-    peer: { among: 'outside group', reviewsDueAt: iso([13, 2, '18:00']), ownWork: 'last', reviewing: { possible: 5000, categoryId: null } },
+    peer: {
+      samples: 'before',
+      among: 'outside group',
+      reviewsDueAt: iso([13, 2, '18:00']),
+      ownWork: 'last',
+      reviewing: { possible: 5000, categoryId: null },
+    },
   });
+  await addSamples(a, oils, OIL_SAMPLES);
 }

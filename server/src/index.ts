@@ -95,5 +95,7 @@ export {
   recordPeerResults,
   type Reviewing,
   saveReview,
+  saveOwnLeave,
+  showWork,
 } from './peer/index.ts';
-export { savePeer } from './peerSetting/index.ts';
+export { addSample, getSample, saveClosing, savePeer, saveSample } from './peerSetting/index.ts';

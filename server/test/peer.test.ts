@@ -1,127 +1,11 @@
-import type { OwnPeer, OwnReview, PeerBoard, PeerChange, PeerSetting, PeerWork } from '@rosemary/api';
-import type supertest from 'supertest';
-import { addMember, addPerson, hashPassword, rows, run, withDb } from '../src/index.ts';
+import type { OwnPeer, PeerBoard, PeerSetting, PeerWork } from '@rosemary/api';
 import { drawReviewers, givePeerResults } from '../src/peer/index.ts';
-import { doJob, makeSchool, PASSWORD, renewItem, signIn, START, type TestSchool } from './school.ts';
+import { type Agent, DAY, usePeers } from './peerHelp.ts';
+import { doJob, START } from './school.ts';
 
 /** A peer review from its setting to its results, with six students; what each may see of it, and what goes wrong with it. */
-type Agent = ReturnType<typeof supertest.agent>;
-const DAY = 86_400_000;
-const NAMES = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth'] as const;
-
-let school: TestSchool;
-let students: { readonly id: string; readonly agent: Agent; readonly name: string }[] = [];
-
-beforeAll(async () => {
-  school = await makeSchool('peer');
-  const hash = await hashPassword(PASSWORD);
-  const more = await withDb(school.pool, true, async (db) => {
-    const made: string[] = [];
-    for (const name of NAMES.slice(2)) {
-      const person = await addPerson(
-        db,
-        { email: `${name.toLowerCase()}@example.org`, givenName: name, familyName: 'Tester', password: PASSWORD },
-        false,
-        hash,
-      );
-      made.push((await addMember(db, school.courseId, person, 'student', school.sections[0])) ?? '');
-    }
-    return made;
-  });
-  const others = await Promise.all(NAMES.slice(2).map((name) => signIn(school.app, `${name.toLowerCase()}@example.org`)));
-  students = [
-    { id: school.students[0], agent: school.agents.student, name: 'First Tester' },
-    { id: school.students[1], agent: school.agents.second, name: 'Second Tester' },
-    ...more.map((id, n) => ({ id, agent: others[n] as Agent, name: `${NAMES[n + 2]} Tester` })),
-  ];
-}, 60_000);
-beforeEach(async () => {
-  school = await renewItem(school);
-  await withDb(school.pool, true, (db) =>
-    run(db, 'update item set due_at = to_timestamp($2 / 1000.0) where id = $1', [school.itemId, START + 2 * DAY]),
-  );
-  await withDb(school.pool, true, (db) => run(db, 'update enrolment set withdrawn_at = null where course_id = $1', [school.courseId]));
-});
-afterAll(() => school.close());
-
-const at = (path = ''): string => `/api/courses/${school.courseId}/items/${school.itemId}/peer${path}`;
-const own = (path = ''): string => `/api/courses/${school.courseId}/items/${school.itemId}/own-reviews${path}`;
-const teacher = (): Agent => school.agents.instructor;
-const iso = (days: number): string => new Date(START + days * DAY).toISOString();
-const sql = <R extends object>(text: string, values: unknown[] = []): Promise<R[]> =>
-  withDb(school.pool, true, (db) => rows<R>(db, text, values));
-
-const readSetting = async (): Promise<PeerSetting> => (await teacher().get(at()).expect(200)).body as PeerSetting;
-const change = async (more: Partial<PeerChange> = {}): Promise<PeerSetting> => {
-  const { setting } = await readSetting();
-  const usual = { isOn: true, reviewsPerWork: 2, reviewsPerStudent: 2, reviewsDueAt: iso(4), resultsAt: iso(6) };
-  return (
-    await teacher()
-      .put(at())
-      .send({ ...setting, ...(setting.version === 0 ? usual : {}), ...more })
-      .expect(200)
-  ).body as PeerSetting;
-};
-async function handIn(n: number, text = `The work of number ${n}`): Promise<void> {
-  const base = `/api/courses/${school.courseId}/own/items/${school.itemId}`;
-  const { agent } = students[n] as (typeof students)[number];
-  const item = await agent.get(base).expect(200);
-  const document = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] };
-  const saved = await agent.put(`${base}/draft`).send({ document, version: item.body.draft.version }).expect(200);
-  await agent
-    .post(`${base}/hand-in`)
-    .send({ note: '', key: `key ${n} ${text}`.slice(0, 60), version: saved.body.version })
-    .expect(200);
-}
-const board = async (who: Agent = teacher()): Promise<PeerBoard> => (await who.get(at('/board')).expect(200)).body as PeerBoard;
-const ownPeer = async (n: number): Promise<OwnPeer> =>
-  (await (students[n] as (typeof students)[number]).agent.get(own()).expect(200)).body as OwnPeer;
-const open = async (n: number, id: string): Promise<OwnReview> =>
-  (await (students[n] as (typeof students)[number]).agent.get(own(`/${id}`)).expect(200)).body as OwnReview;
-/** Writes and hands in one review: for every criterion the level of that place. */
-async function give(n: number, id: string, level: number, words = 'Some words of my own'): Promise<OwnReview> {
-  const { agent } = students[n] as (typeof students)[number];
-  const review = await open(n, id);
-  const choices = Object.fromEntries(
-    review.form.criteria.flatMap((c) => (c.levels.length === 0 ? [] : [[c.id, c.levels[level]?.id ?? '']])),
-  );
-  const saved = await agent
-    .put(own(`/${id}`))
-    .send({ version: review.version, choices, given: {}, comments: {}, words, seconds: 120 })
-    .expect(200);
-  return (
-    await agent
-      .post(own(`/${id}/hand-in`))
-      .send({ version: saved.body.version })
-      .expect(200)
-  ).body as OwnReview;
-}
-async function draw(more: object = {}): Promise<PeerBoard> {
-  return (
-    await teacher()
-      .post(at('/draws'))
-      .send({ asksForMore: false, dropsPast: false, ...more })
-      .expect(200)
-  ).body as PeerBoard;
-}
-/** Set, handed in by some, drawn, and reviews open. */
-async function begun(many = 6, more: Partial<PeerChange> = {}): Promise<PeerBoard> {
-  await change(more);
-  for (let n = 0; n < many; n += 1) await handIn(n);
-  school.clock.at = START + 2 * DAY + 1;
-  return draw();
-}
-/** Everybody gives all their reviews; one of them another level. */
-async function giveAll(level: (n: number) => number): Promise<void> {
-  for (const n of students.keys()) for (const line of (await ownPeer(n)).owed) await give(n, line.id, level(n));
-}
-const gradeOf = async (n: number, role: string): Promise<{ raw: string; is_released: boolean } | undefined> =>
-  (
-    await sql<{ raw: string; is_released: boolean }>(
-      'select g.raw, g.is_released from grade g join grade_column c on c.id = g.column_id where c.item_id = $1 and c.role = $2 and g.enrolment_id = $3',
-      [school.itemId, role, students[n]?.id],
-    )
-  )[0];
+const peers = usePeers('peer');
+const { at, own, teacher, iso, sql, readSetting, change, handIn, board, ownPeer, open, give, draw, begun, giveAll, gradeOf } = peers;
 
 describe('setting a peer review', () => {
   it('begins with a prompt and a form, and says what still keeps it from running', async () => {
@@ -143,7 +27,7 @@ describe('setting a peer review', () => {
     const columns = () =>
       sql<{ role: string; possible: string }>(
         'select role, possible from grade_column where item_id = $1 and removed_at is null order by role',
-        [school.itemId],
+        [peers.school.itemId],
       );
     expect(await columns()).toEqual([
       { role: 'reviewing', possible: '10.000' },
@@ -162,44 +46,46 @@ describe('setting a peer review', () => {
         .put(at())
         .send({ ...set.setting, ...more });
     await send({ version: 0 }).expect(409);
-    const groups = await send({ groupSetId: school.itemId }).expect(422);
+    const groups = await send({ groupSetId: peers.school.itemId }).expect(422);
     expect(groups.body.pointers[0].field).toBe('groupSetId');
-    await send({ otherDates: [{ sectionId: null, enrolmentId: school.itemId, groupId: null, opensAt: null, dueAt: iso(5) }] }).expect(404);
+    await send({ otherDates: [{ sectionId: null, enrolmentId: peers.school.itemId, groupId: null, opensAt: null, dueAt: iso(5) }] }).expect(
+      404,
+    );
     await send({ reviewsPerWork: 11 }).expect(422);
   });
 
   it('gives no points to a work that is judged in words, and says so', async () => {
-    await sql("update assignment set judged = 'words' where item_id = $1", [school.itemId]);
+    await sql("update assignment set judged = 'words' where item_id = $1", [peers.school.itemId]);
     expect((await change()).faults.map((f) => f.text)).toEqual([
       'The assignment is not judged in points, so reviews can give it none. Judge it in points, or mark the works yourself.',
     ]);
   });
 
   it('is for assignments alone', async () => {
-    await teacher().get(`/api/courses/${school.courseId}/items/${school.draftId}/peer`).expect(404);
+    await teacher().get(`/api/courses/${peers.school.courseId}/items/${peers.school.draftId}/peer`).expect(404);
   });
 });
 
 describe('who reviews whom', () => {
   it('is drawn when the works are due, by itself and once: everybody gives two and gets two', async () => {
     await change();
-    for (const n of students.keys()) await handIn(n);
-    expect(await doJob(school, drawReviewers, START + DAY)).toBe(0);
-    expect(await doJob(school, drawReviewers, START + 2 * DAY)).toBe(1);
-    expect(await doJob(school, drawReviewers, START + 2 * DAY + 60_000)).toBe(0);
-    school.clock.at = START + 2 * DAY + 1;
+    for (const n of peers.students.keys()) await handIn(n);
+    expect(await doJob(peers.school, drawReviewers, START + DAY)).toBe(0);
+    expect(await doJob(peers.school, drawReviewers, START + 2 * DAY)).toBe(1);
+    expect(await doJob(peers.school, drawReviewers, START + 2 * DAY + 60_000)).toBe(0);
+    peers.school.clock.at = START + 2 * DAY + 1;
     const found = await board();
     expect(found.lines.map((l) => l.owes)).toEqual([2, 2, 2, 2, 2, 2]);
     expect(found.works.map((w) => w.isOpenBecause)).toEqual([null, null, null, null, null, null]);
-    const notices = await sql<{ words: string }>('select words from notice where path like $1', [`%${school.itemId}%`]);
-    expect(notices.map((n) => n.words)).toEqual(students.map(() => '“Report”: works for you to review'));
+    const notices = await sql<{ words: string }>('select words from notice where path like $1', [`%${peers.school.itemId}%`]);
+    expect(notices.map((n) => n.words)).toEqual(peers.students.map(() => '“Report”: works for you to review'));
   });
 
   it('fits a late work in by the same job', async () => {
     await begun(5);
-    school.clock.at += 30_000;
+    peers.school.clock.at += 30_000;
     await handIn(5);
-    expect(await doJob(school, drawReviewers, START + 2 * DAY + 120_000)).toBe(1);
+    expect(await doJob(peers.school, drawReviewers, START + 2 * DAY + 120_000)).toBe(1);
     const found = await board();
     const late = found.lines.find((l) => l.isLate);
     expect(late?.owes).toBeGreaterThan(0);
@@ -208,9 +94,9 @@ describe('who reviews whom', () => {
 
   it('gives to others what somebody who left was to give', async () => {
     await begun();
-    const gone = students[3]?.id;
+    const gone = peers.students[3]?.id;
     await sql('update enrolment set withdrawn_at = to_timestamp($2 / 1000.0) where id = $1', [gone, START + 2 * DAY + 30_000]);
-    expect(await doJob(school, drawReviewers, START + 2 * DAY + 120_000)).toBe(1);
+    expect(await doJob(peers.school, drawReviewers, START + 2 * DAY + 120_000)).toBe(1);
     const found = await board();
     expect(found.reviews.some((r) => r.reviewerId === gone)).toBe(false);
     const given = new Map(found.works.map((w) => [w.id, found.reviews.filter((r) => r.workId === w.id).length]));
@@ -267,7 +153,7 @@ describe('who reviews whom', () => {
 
   it('gives back, where a late drawing is taken back, what it had moved', async () => {
     const before = (await begun(5)).reviews.map((r) => r.id).sort();
-    school.clock.at += 30_000;
+    peers.school.clock.at += 30_000;
     await handIn(5);
     const late = await draw();
     const after = late.reviews.map((r) => r.id).sort();
@@ -283,7 +169,7 @@ describe('who reviews whom', () => {
   it('keeps groups apart or sections together, as it is set', async () => {
     const found = await begun(6, { among: 'section', reviewsPerWork: 3, reviewsPerStudent: 3 });
     // The second student is alone in the evening section.
-    const alone = found.lines.find((l) => l.enrolmentId === students[1]?.id);
+    const alone = found.lines.find((l) => l.enrolmentId === peers.students[1]?.id);
     expect(alone?.owes).toBe(0);
     expect(found.works.find((w) => w.id === alone?.workId)?.isOpenBecause).toBe('3 reviews too few: only 0 students may review it');
     expect(found.lines.filter((l) => l !== alone).map((l) => l.owes)).toEqual([3, 3, 3, 3, 3]);
@@ -294,19 +180,19 @@ describe('giving a review', () => {
   it('waits for one’s own work and for the reviews to open', async () => {
     await change();
     expect((await ownPeer(0)).waits).toContain('Hand in your own work first');
-    for (const n of students.keys()) await handIn(n);
+    for (const n of peers.students.keys()) await handIn(n);
     expect((await ownPeer(0)).waits).toContain('given out when they are due');
     await draw();
     const [line] = (await ownPeer(0)).owed;
     expect(line?.door).toEqual({ isOpen: false, why: 'not yet', opensAt: START + 2 * DAY });
-    await (students[0] as (typeof students)[number]).agent.get(own(`/${line?.id}`)).expect(404);
+    await (peers.students[0] as (typeof peers.students)[number]).agent.get(own(`/${line?.id}`)).expect(404);
   });
 
   it('is saved as it is typed, by version, and handed in once every criterion is judged', async () => {
     await begun();
     const [line] = (await ownPeer(0)).owed;
     const id = line?.id ?? '';
-    const { agent } = students[0] as (typeof students)[number];
+    const { agent } = peers.students[0] as (typeof peers.students)[number];
     const review = await open(0, id);
     const saved = { version: review.version, choices: {}, given: {}, comments: {}, words: 'Half a thought', seconds: 30 };
     await agent
@@ -332,7 +218,7 @@ describe('giving a review', () => {
     expect(hollow.body.detail).toContain('Not judged yet');
     // Until it is due it is changed, and stays handed in; after that it stays as it is.
     expect((await give(0, id, 3)).state).toBe('given');
-    school.clock.at = START + 4 * DAY + 1;
+    peers.school.clock.at = START + 4 * DAY + 1;
     const late = await open(0, id);
     expect(late.door).toEqual({ isOpen: false, why: 'past', opensAt: null });
     await agent
@@ -344,7 +230,7 @@ describe('giving a review', () => {
   it('counts the words that are asked for', async () => {
     await begun(6, { leastWords: 5 });
     const [line] = (await ownPeer(0)).owed;
-    const { agent } = students[0] as (typeof students)[number];
+    const { agent } = peers.students[0] as (typeof peers.students)[number];
     const review = await open(0, line?.id ?? '');
     const choices = Object.fromEntries(review.form.criteria.flatMap((c) => (c.levels.length === 0 ? [] : [[c.id, c.levels[1]?.id ?? '']])));
     const last = review.form.criteria.at(-1);
@@ -369,22 +255,22 @@ describe('giving a review', () => {
   it('holds the dates of one student and the days of an arrangement', async () => {
     await begun(6, {
       takesLateReviews: false,
-      otherDates: [{ sectionId: null, enrolmentId: students[0]?.id ?? '', groupId: null, opensAt: null, dueAt: iso(5) }],
+      otherDates: [{ sectionId: null, enrolmentId: peers.students[0]?.id ?? '', groupId: null, opensAt: null, dueAt: iso(5) }],
     });
-    school.clock.at = START + 4.5 * DAY;
+    peers.school.clock.at = START + 4.5 * DAY;
     expect((await ownPeer(0)).owed[0]?.door.isOpen).toBe(true);
     expect((await ownPeer(1)).owed[0]).toMatchObject({ state: 'missing', door: { why: 'past' } });
     await sql("insert into arrangement (enrolment_id, extra_days, time_multiplier, reason) values ($1, 2, 1, 'Illness')", [
-      students[1]?.id,
+      peers.students[1]?.id,
     ]);
     expect((await ownPeer(1)).owed[0]?.door.isOpen).toBe(true);
-    await sql('delete from arrangement where enrolment_id = $1', [students[1]?.id]);
+    await sql('delete from arrangement where enrolment_id = $1', [peers.students[1]?.id]);
   });
 
   it('takes notes at places of the work, changes them and takes them off', async () => {
     await begun();
     const [line] = (await ownPeer(0)).owed;
-    const { agent } = students[0] as (typeof students)[number];
+    const { agent } = peers.students[0] as (typeof peers.students)[number];
     const note = { fileId: null, anchor: { kind: 'text', from: 1, to: 4 }, quote: 'The', body: 'Which one?', version: 0 };
     const noteId = '7d3f2d54-0000-4000-8000-000000000001';
     const put = (more: object) => agent.put(own(`/${line?.id}/notes/${noteId}`)).send({ ...note, ...more });
@@ -394,7 +280,7 @@ describe('giving a review', () => {
     expect((await put({ body: '', version: 1 }).expect(200)).body.notes).toEqual([]);
     // It is a note of this review alone.
     const [other] = (await ownPeer(1)).owed;
-    await (students[1] as (typeof students)[number]).agent
+    await (peers.students[1] as (typeof peers.students)[number]).agent
       .put(own(`/${other?.id}/notes/${noteId}`))
       .send({ ...note, version: 2 })
       .expect(404);
@@ -404,11 +290,13 @@ describe('giving a review', () => {
 describe('a work that is given out', () => {
   it('is not taken back by its author any more; before that it is', async () => {
     await change({ drawing: 'hand' });
-    await sql('update assignment set allows_withdrawal = true where item_id = $1', [school.itemId]);
+    await sql('update assignment set allows_withdrawal = true where item_id = $1', [peers.school.itemId]);
     await handIn(0);
     await handIn(1);
     const back = (n: number) =>
-      (students[n] as (typeof students)[number]).agent.delete(`/api/courses/${school.courseId}/own/items/${school.itemId}/hand-in`);
+      (peers.students[n] as (typeof peers.students)[number]).agent.delete(
+        `/api/courses/${peers.school.courseId}/own/items/${peers.school.itemId}/hand-in`,
+      );
     await back(0).expect(200);
     await handIn(0, 'Handed in once more');
     await draw();
@@ -421,14 +309,14 @@ describe('what is hidden', () => {
   it('is who wrote a work and who reviewed it: no answer to a student tells', async () => {
     await begun();
     await giveAll(() => 2);
-    school.clock.at = START + 6 * DAY;
-    await doJob(school, givePeerResults);
-    for (const n of students.keys()) {
+    peers.school.clock.at = START + 6 * DAY;
+    await doJob(peers.school, givePeerResults);
+    for (const n of peers.students.keys()) {
       const mine = await ownPeer(n);
       const told = [JSON.stringify(mine), ...(await Promise.all(mine.owed.map(async (l) => JSON.stringify(await open(n, l.id)))))].join(
         '\n',
       );
-      for (const [m, other] of students.entries()) {
+      for (const [m, other] of peers.students.entries()) {
         expect(told).not.toContain(other.name);
         expect(told).not.toContain(other.id);
         // Nobody’s minute is told but one’s own.
@@ -441,17 +329,17 @@ describe('what is hidden', () => {
   it('is shown in the directions that are set', async () => {
     await begun(6, { showsAuthors: true, showsReviewers: true });
     const titles = (await ownPeer(0)).owed.map((l) => l.title);
-    expect(titles.every((t) => students.some((s) => s.name === t))).toBe(true);
+    expect(titles.every((t) => peers.students.some((s) => s.name === t))).toBe(true);
     await giveAll(() => 1);
     await teacher().post(at('/results')).expect(200);
-    expect((await ownPeer(0)).received?.every((r) => students.some((s) => s.name === r.by))).toBe(true);
+    expect((await ownPeer(0)).received?.every((r) => peers.students.some((s) => s.name === r.by))).toBe(true);
   });
 
   it('is another’s review: not read, not saved, not handed in; nor the board, for students', async () => {
     await begun();
     const theirs = (await ownPeer(1)).owed.map((l) => l.id);
     const [id] = theirs.filter((one) => one !== '');
-    const { agent } = students[0] as (typeof students)[number];
+    const { agent } = peers.students[0] as (typeof peers.students)[number];
     await agent.get(own(`/${id}`)).expect(404);
     await agent
       .put(own(`/${id}`))
@@ -463,8 +351,8 @@ describe('what is hidden', () => {
       .expect(404);
     await agent.get(at('/board')).expect(403);
     await agent.get(at()).expect(403);
-    await school.agents.outsider.get(at('/board')).expect(404);
-    await school.agents.nobody.get(own()).expect(401);
+    await peers.school.agents.outsider.get(at('/board')).expect(404);
+    await peers.school.agents.nobody.get(own()).expect(401);
   });
 
   it('is everything received until results are out', async () => {
@@ -475,21 +363,21 @@ describe('what is hidden', () => {
 
   it('holds on the board while marks are given without names', async () => {
     await begun();
-    await sql("update assignment set anonymous = 'release' where item_id = $1", [school.itemId]);
+    await sql("update assignment set anonymous = 'release' where item_id = $1", [peers.school.itemId]);
     const told = JSON.stringify(await board());
-    const people = await sql<{ person_id: string }>('select person_id from enrolment where course_id = $1', [school.courseId]);
+    const people = await sql<{ person_id: string }>('select person_id from enrolment where course_id = $1', [peers.school.courseId]);
     for (const { person_id: personId } of people) expect(told).not.toContain(personId);
-    for (const s of students) {
+    for (const s of peers.students) {
       expect(told).not.toContain(s.id);
       expect(told).not.toContain(s.name.split(' ')[0]);
     }
-    await sql("update assignment set anonymous = 'none' where item_id = $1", [school.itemId]);
+    await sql("update assignment set anonymous = 'none' where item_id = $1", [peers.school.itemId]);
   });
 
   it('shows an assistant the students of their sections', async () => {
     await begun();
-    expect((await board(school.agents.assistant)).lines.map((l) => l.enrolmentId)).not.toContain(students[1]?.id);
-    await school.agents.assistant.post(at('/draws')).send({ asksForMore: false, dropsPast: false }).expect(403);
+    expect((await board(peers.school.agents.assistant)).lines.map((l) => l.enrolmentId)).not.toContain(peers.students[1]?.id);
+    await peers.school.agents.assistant.post(at('/draws')).send({ asksForMore: false, dropsPast: false }).expect(403);
   });
 });
 
@@ -497,12 +385,12 @@ describe('results', () => {
   it('come at their time, released, into both columns: what the form gives is taken to the points of the column', async () => {
     await begun();
     await giveAll(() => 2);
-    expect(await doJob(school, givePeerResults, START + 5 * DAY)).toBe(0);
-    school.clock.at = START + 6 * DAY;
-    expect(await doJob(school, givePeerResults)).toBe(1);
-    expect(await doJob(school, givePeerResults)).toBe(0);
+    expect(await doJob(peers.school, givePeerResults, START + 5 * DAY)).toBe(0);
+    peers.school.clock.at = START + 6 * DAY;
+    expect(await doJob(peers.school, givePeerResults)).toBe(1);
+    expect(await doJob(peers.school, givePeerResults)).toBe(0);
     // 7 of 10 on each of three criteria, of 60 points: 42. All see the same: 10 of 10.
-    for (const n of students.keys()) {
+    for (const n of peers.students.keys()) {
       expect(await gradeOf(n, 'work')).toEqual({ raw: '42.000', is_released: true });
       expect(await gradeOf(n, 'reviewing')).toEqual({ raw: '10.000', is_released: true });
     }
@@ -511,7 +399,7 @@ describe('results', () => {
     expect(JSON.stringify(mine.reviewing)).toContain('mean nearness to what the others saw');
     const ledger = await sql<{ source: string }>(
       'select distinct e.source from grade_event e join grade_column c on c.id = e.column_id where c.item_id = $1',
-      [school.itemId],
+      [peers.school.itemId],
     );
     expect(ledger).toEqual([{ source: 'reviews' }]);
   });
@@ -522,8 +410,8 @@ describe('results', () => {
     await giveAll((n) => (n === 2 ? 0 : 2));
     const watched = await board();
     const far = watched.reviews.filter((r) => r.signs.some((s) => s.sign === 'far from the rest'));
-    expect(far.map((r) => r.reviewerId)).toEqual([students[2]?.id, students[2]?.id, students[2]?.id]);
-    expect(watched.lines.find((l) => l.enrolmentId === students[2]?.id)?.bias).toBeLessThan(0);
+    expect(far.map((r) => r.reviewerId)).toEqual([peers.students[2]?.id, peers.students[2]?.id, peers.students[2]?.id]);
+    expect(watched.lines.find((l) => l.enrolmentId === peers.students[2]?.id)?.bias).toBeLessThan(0);
     const [hard] = far;
     const work = async (): Promise<PeerWork> =>
       (
@@ -558,10 +446,10 @@ describe('results', () => {
   it('follow the teacher’s own assessment, which decides; what is out moves at once, what was typed by hand stays', async () => {
     await begun();
     await giveAll(() => 2);
-    school.clock.at = START + 6 * DAY;
-    await doJob(school, givePeerResults);
+    peers.school.clock.at = START + 6 * DAY;
+    await doJob(peers.school, givePeerResults);
     const found = await board();
-    const line = found.lines.find((l) => l.enrolmentId === students[0]?.id);
+    const line = found.lines.find((l) => l.enrolmentId === peers.students[0]?.id);
     const form = (
       (
         await teacher()
@@ -585,14 +473,14 @@ describe('results', () => {
     await change({ teacherCounts: 'one' });
     expect((await gradeOf(0, 'work'))?.raw).toBe('48.000');
     const event = await sql<{ last_event_id: string }>('select last_event_id from grade where column_id = $1 and enrolment_id = $2', [
-      school.columnId,
-      students[1]?.id,
+      peers.school.columnId,
+      peers.students[1]?.id,
     ]);
     await teacher()
-      .put(`/api/courses/${school.courseId}/gradebook/cells`)
+      .put(`/api/courses/${peers.school.courseId}/gradebook/cells`)
       .send({
-        columnId: school.columnId,
-        enrolmentId: students[1]?.id,
+        columnId: peers.school.columnId,
+        enrolmentId: peers.students[1]?.id,
         state: 'scored',
         raw: 12_000,
         seenEventId: event[0]?.last_event_id,
@@ -607,8 +495,8 @@ describe('results', () => {
   it('show what each strictness gives, and move when it changes', async () => {
     await begun(6, { reviewsPerWork: 3, reviewsPerStudent: 3, strictness: 'lax' });
     await giveAll((n) => (n % 3 === 0 ? 1 : 2));
-    school.clock.at = START + 6 * DAY;
-    await doJob(school, givePeerResults);
+    peers.school.clock.at = START + 6 * DAY;
+    await doJob(peers.school, givePeerResults);
     const effects = (await teacher().get(at('/strictness')).expect(200)).body.effects as { strictness: string; mean: number }[];
     expect(effects.map((e) => e.strictness)).toEqual(['strict', 'firm', 'fair', 'mild', 'lax']);
     expect([...effects].map((e) => e.mean)).toEqual([...effects].map((e) => e.mean).sort((a, b) => a - b));
@@ -630,16 +518,16 @@ describe('results', () => {
       .expect(409);
     const found = await board();
     // Each review keeps its share of each criterion: 14 of 20 now.
-    expect(found.works.map((w) => w.value)).toEqual(students.map(() => 42_000));
-    expect(found.lines.map((l) => l.work)).toEqual(students.map(() => 42_000));
+    expect(found.works.map((w) => w.value)).toEqual(peers.students.map(() => 42_000));
+    expect(found.lines.map((l) => l.work)).toEqual(peers.students.map(() => 42_000));
   });
 
   it('tell when a late review would move what is out, and take it in when asked', async () => {
     await begun();
     const late = (await ownPeer(5)).owed;
     for (const n of [0, 1, 2, 3, 4]) for (const line of (await ownPeer(n)).owed) await give(n, line.id, 2);
-    school.clock.at = START + 6 * DAY;
-    await doJob(school, givePeerResults);
+    peers.school.clock.at = START + 6 * DAY;
+    await doJob(peers.school, givePeerResults);
     expect((await board()).outdated).toBe(0);
     expect((await gradeOf(5, 'reviewing'))?.raw).toBe('0.000');
     for (const line of late) await give(5, line.id, 2);
@@ -656,9 +544,9 @@ describe('the author', () => {
     await giveAll(() => 2);
     await teacher().post(at('/results')).expect(200);
     const [first] = (await ownPeer(0)).received ?? [];
-    const to = (id: string | undefined) => `/api/courses/${school.courseId}/items/${school.itemId}/received-reviews/${id}`;
+    const to = (id: string | undefined) => `/api/courses/${peers.school.courseId}/items/${peers.school.itemId}/received-reviews/${id}`;
     const answer = { version: 1, answer: 'I had not seen that.', isThanked: true, reportedWhy: 'It is of another work' };
-    const { agent } = students[0] as (typeof students)[number];
+    const { agent } = peers.students[0] as (typeof peers.students)[number];
     const said = await agent.put(to(first?.id)).send(answer).expect(200);
     expect((said.body as OwnPeer).received?.find((r) => r.id === first?.id)).toMatchObject({ isThanked: true, answerVersion: 2 });
     await agent
@@ -673,7 +561,8 @@ describe('the author', () => {
 
 describe('a peer review that goes elsewhere', () => {
   it('is carried into another course with its form, its column and both sets of dates', async () => {
-    await change({ reviewsPerWork: 4, reviewsPerStudent: 4, reviewing: { possible: 7000, categoryId: null } });
+    await change({ reviewsPerWork: 4, reviewsPerStudent: 4, revisionDueAt: iso(8), reviewing: { possible: 7000, categoryId: null } });
+    await peers.addSample('To be carried', 3);
     const start = (await teacher().get('/api/course-start').expect(200)).body as { terms: { id: string }[] };
     const made = await teacher()
       .post('/api/courses')
@@ -688,7 +577,14 @@ describe('a peer review that goes elsewhere', () => {
       })
       .expect(200);
     const target = (made.body as { id: string }).id;
-    const wish = { fromCourseId: school.courseId, itemIds: [school.itemId], hasDates: true, hasPolicy: false, weekdays: [], again: [] };
+    const wish = {
+      fromCourseId: peers.school.courseId,
+      itemIds: [peers.school.itemId],
+      hasDates: true,
+      hasPolicy: false,
+      weekdays: [],
+      again: [],
+    };
     const done = await teacher().post(`/api/courses/${target}/carry`).send(wish).expect(200);
     const [copyId] = (done.body as { itemIds: string[] }).itemIds;
     const copy = (await teacher().get(`/api/courses/${target}/items/${copyId}/peer`).expect(200)).body as PeerSetting;
@@ -700,10 +596,13 @@ describe('a peer review that goes elsewhere', () => {
       reviewing: { possible: 7000 },
     });
     expect(copy.form?.criteria.map((c) => c.title)).toEqual((await readSetting()).form?.criteria.map((c) => c.title));
-    expect([copy.drawnAt, copy.given]).toEqual([null, 0]);
+    expect([copy.drawnAt, copy.given, copy.setting.revisionDueAt]).toEqual([null, 0, iso(8)]);
+    // A sample work comes along assessed, by the criteria of the form that came with it.
+    const assessed = (setting: PeerSetting) => setting.samples.map((s) => [s.title, s.wordCount, s.unjudged]);
+    expect(assessed(copy)).toEqual([['Practice', 3, []]]);
 
     const archive = await teacher()
-      .get(`/api/courses/${school.courseId}/archive`)
+      .get(`/api/courses/${peers.school.courseId}/archive`)
       .buffer(true)
       .parse((response, give) => {
         const parts: Buffer[] = [];
@@ -736,31 +635,34 @@ describe('a peer review that goes elsewhere', () => {
     const brought = units.flatMap((u) => u.items).find((i) => i.title === 'Report')?.id ?? '';
     const back = (await teacher().get(`/api/courses/${into}/items/${brought}/peer`).expect(200)).body as PeerSetting;
     expect(back.setting).toMatchObject({ isOn: true, reviewsPerWork: 4, reviewsDueAt: iso(4), reviewing: { possible: 7000 } });
+    expect(assessed(back)).toEqual([['Practice', 3, []]]);
     expect(back.form?.criteria.map((c) => [c.title, c.levels.map((l) => l.points)])).toEqual(
       copy.form?.criteria.map((c) => [c.title, c.levels.map((l) => l.points)]),
     );
   });
 
   it('stands in the calendar with the day its reviews are due, for each by the dates that hold for them', async () => {
-    await change({ otherDates: [{ sectionId: null, enrolmentId: students[0]?.id ?? '', groupId: null, opensAt: null, dueAt: iso(5) }] });
+    await change({
+      otherDates: [{ sectionId: null, enrolmentId: peers.students[0]?.id ?? '', groupId: null, opensAt: null, dueAt: iso(5) }],
+    });
     const dueFor = async (who: Agent): Promise<string[]> => {
-      const view = (await who.get(`/api/courses/${school.courseId}/calendar`).expect(200)).body as {
+      const view = (await who.get(`/api/courses/${peers.school.courseId}/calendar`).expect(200)).body as {
         entries: { title: string; at: string }[];
       };
       return view.entries.filter((e) => e.title === 'Report: reviews').map((e) => e.at);
     };
     expect(await dueFor(teacher())).toEqual([iso(4)]);
-    expect(await dueFor(school.agents.student)).toEqual([iso(5)]);
-    expect(await dueFor(school.agents.second)).toEqual([iso(4)]);
+    expect(await dueFor(peers.school.agents.student)).toEqual([iso(5)]);
+    expect(await dueFor(peers.school.agents.second)).toEqual([iso(4)]);
   });
 
   it('leaves no work of its item waiting for a marker', async () => {
     await handIn(0);
     const waits = async (): Promise<number | undefined> => {
-      const list = (await teacher().get(`/api/courses/${school.courseId}/marking`).expect(200)).body as {
+      const list = (await teacher().get(`/api/courses/${peers.school.courseId}/marking`).expect(200)).body as {
         items: { id: string; waits: number }[];
       };
-      return list.items.find((i) => i.id === school.itemId)?.waits;
+      return list.items.find((i) => i.id === peers.school.itemId)?.waits;
     };
     expect(await waits()).toBe(1);
     await change();

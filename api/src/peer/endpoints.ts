@@ -1,14 +1,20 @@
 import type { RubricChange } from '../assignment.ts';
 import { asks, endpoint, is } from '../contract.ts';
 import type {
+  ClosingWord,
+  NewSample,
+  OwnLeave,
   OwnPeer,
   OwnReview,
+  OwnSample,
   PeerBoard,
   PeerChange,
   PeerDraw,
   PeerPairing,
+  PeerSample,
   PeerSetting,
   PeerWork,
+  PointAnswer,
   ReviewAnswer,
   ReviewChange,
   ReviewerWorking,
@@ -16,7 +22,12 @@ import type {
   ReviewNote,
   ReviewNoteChange,
   ReviewSaved,
+  SampleChange,
+  SampleRemoval,
+  SampleSource,
   SettingAside,
+  ShowingWork,
+  ShownWorkView,
   StrictnessView,
   TeacherAssessment,
 } from '../peer.ts';
@@ -212,4 +223,148 @@ export const answerReview = endpoint({
   answer: is<OwnPeer>(),
   audit: { none: 'it stands with the review' },
   isSilent: true,
+});
+
+/** Works of other courses that whoever asks teaches: those with leave first. */
+export const listSampleSources = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/sample-sources',
+  needs: 'plan.edit',
+  query: asks({ text: 'text' }),
+  answer: is<{ readonly sources: readonly SampleSource[] }>(),
+});
+
+export const addPeerSample = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/peer/samples',
+  needs: 'plan.edit',
+  body: is<NewSample>(),
+  answer: is<PeerSample>(),
+  audit: SET,
+});
+
+export const getPeerSample = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/samples/:sampleId',
+  needs: 'marking.see',
+  answer: is<PeerSample>(),
+});
+
+export const changePeerSample = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer/samples/:sampleId',
+  needs: 'plan.edit',
+  body: is<SampleChange>(),
+  answer: is<PeerSample>(),
+  audit: SET,
+});
+
+/** Takes a sample work away, or brings it back; what students made of it is kept. */
+export const removePeerSample = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer/samples/:sampleId/removed',
+  needs: 'plan.edit',
+  body: is<SampleRemoval>(),
+  answer: is<PeerSetting>(),
+  audit: SET,
+});
+
+export const getOwnSample = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/own-samples/:sampleId',
+  needs: 'work.own',
+  answer: is<OwnSample>(),
+});
+
+export const saveOwnSample = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/own-samples/:sampleId',
+  needs: 'work.own',
+  body: is<ReviewChange>(),
+  answer: is<ReviewSaved>(),
+  audit: { none: 'practice is the student’s own' },
+  isSilent: true,
+});
+
+/** Holds the student’s assessment against the teacher’s: from then on both stand side by side. */
+export const compareOwnSample = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/own-samples/:sampleId/compare',
+  needs: 'work.own',
+  body: is<ReviewHandIn>(),
+  answer: is<OwnSample>(),
+  audit: { none: 'practice is the student’s own' },
+  isSilent: true,
+});
+
+export const setOwnLeave = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/own-leave',
+  needs: 'work.own',
+  body: is<OwnLeave>(),
+  answer: is<OwnPeer>(),
+  audit: 'leave to show a work',
+  isSilent: true,
+});
+
+export const answerPoint = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/received-reviews/:reviewId/points',
+  needs: 'work.own',
+  body: is<PointAnswer>(),
+  answer: is<OwnPeer>(),
+  audit: { none: 'it stands with the review' },
+  isSilent: true,
+});
+
+export const getShownWork = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/shown-works/:workId',
+  needs: 'work.own',
+  answer: is<ShownWorkView>(),
+});
+
+/** A file of a work that is shown, without what it says of its maker where no name is shown. */
+export const getShownFile = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/shown-works/:workId/files/:fileId',
+  needs: 'work.own',
+  query: asks({ download: 'flag' }),
+  isStream: true,
+});
+
+/** Shows a work to the class, or hides it again. */
+export const showPeerWork = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer/works/:workId/shown',
+  needs: 'marking.release',
+  body: is<ShowingWork>(),
+  answer: is<PeerWork>(),
+  audit: 'work shown to the class',
+});
+
+export const setClosingWord = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/peer/closing',
+  needs: 'marking.release',
+  body: is<ClosingWord>(),
+  answer: is<{ readonly closing: ClosingWord }>(),
+  audit: 'closing word of a peer review',
+});
+
+/** All reviews with their words as a table, as names are seen by whoever asks. */
+export const getReviewsTable = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/table',
+  needs: 'marking.see',
+  query: asks({ format: 'text' }),
+  isStream: true,
+});
+
+/** One student’s works and reviews on paper: what they got and what they gave. */
+export const getReviewsPaper = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/items/:itemId/peer/paper/:enrolmentId',
+  needs: 'marking.see',
+  isStream: true,
 });

@@ -91,7 +91,15 @@ describe('what each role may do', () => {
 });
 
 describe('done', () => {
-  const nothing: Traces = { openedAt: null, tickedAt: null, handedInAt: null, result: null, isMarked: false, isExempt: false };
+  const nothing: Traces = {
+    openedAt: null,
+    tickedAt: null,
+    handedInAt: null,
+    result: null,
+    isMarked: false,
+    isExempt: false,
+    areReviewsGiven: false,
+  };
   it('follows the item’s own rule', () => {
     expect(isDone('opened', nothing)).toBe(false);
     expect(isDone('opened', { ...nothing, openedAt: 1 })).toBe(true);
@@ -101,6 +109,14 @@ describe('done', () => {
     expect(isDone('score', { ...nothing, result: 12_000 }, 12_000)).toBe(true);
     expect(isDone('score', { ...nothing, result: 11_999 }, 12_000)).toBe(false);
     expect(isDone('never', { ...nothing, openedAt: 1 })).toBe(false);
+    const [handed, reviewed] = [
+      { ...nothing, handedInAt: 1 },
+      { ...nothing, areReviewsGiven: true },
+    ];
+    const rules = ['reviewed', 'handed in and reviewed', 'handed in or reviewed'] as const;
+    expect(rules.map((rule) => isDone(rule, handed))).toEqual([false, false, true]);
+    expect(rules.map((rule) => isDone(rule, reviewed))).toEqual([true, false, true]);
+    expect(rules.map((rule) => isDone(rule, { ...handed, areReviewsGiven: true }))).toEqual([true, true, true]);
     expect(isDone('handed in', { ...nothing, isExempt: true })).toBe(true);
   });
 
@@ -108,6 +124,7 @@ describe('done', () => {
     expect(doneInWords('handed in', null, 'discussion')).toBe('done when something is written');
     expect(doneInWords('handed in', null, 'assignment')).toBe('done when handed in');
     expect(doneInWords('score', 12_000, 'quiz')).toBe('done at 12 points or more');
+    expect(doneInWords('handed in and reviewed', null, 'assignment')).toBe('done when handed in and all reviews are given');
   });
 
   it('counts required items that are open or past, or their minutes', () => {

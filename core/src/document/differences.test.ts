@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { differences, type Difference } from './differences.ts';
+import { countChanges, differences, type Difference } from './differences.ts';
 
 const text = (before: string, after: string, kinds: readonly Difference['kind'][]): string =>
   differences(before, after)
@@ -40,5 +40,19 @@ describe('what changed between two texts', () => {
         expect(differences(before, before).every((p) => !p.isChanged)).toBe(true);
       }),
     );
+  });
+
+  it('says of each paragraph what became of it: replaced, added, deleted, or moved', () => {
+    const before = 'The barrel arbor is scored.\nThe train is clean.\nThe dial is whole.\nOil has run.\nIt strikes behind.';
+    const after = 'It strikes behind.\nThe barrel arbor is badly scored.\nThe train is clean.\nThe dial is whole.\nA jewel is cracked.';
+    const found = differences(before, after);
+    const changes = found.map((p) => [p.change, p.parts.map((part) => part.text).join('')]);
+    expect(changes).toContainEqual(['moved', 'It strikes behind.']);
+    expect(changes).toContainEqual(['moved away', 'It strikes behind.']);
+    expect(changes).toContainEqual(['deleted', 'Oil has run.']);
+    expect(changes).toContainEqual(['added', 'A jewel is cracked.']);
+    expect(countChanges(found)).toEqual({ replaced: 1, added: 1, deleted: 1, moved: 1 });
+    // The same paragraph twice: as many moved as went.
+    expect(countChanges(differences('a\nb\nc', 'b\nc\na\na'))).toEqual({ replaced: 0, added: 1, deleted: 0, moved: 1 });
   });
 });

@@ -1,2 +1,12 @@
-export const DONE_RULES = ['opened', 'ticked', 'handed in', 'marked', 'score', 'never'] as const;
+export const DONE_RULES = [
+  'opened',
+  'ticked',
+  'handed in',
+  'marked',
+  'score',
+  'reviewed',
+  'handed in and reviewed',
+  'handed in or reviewed',
+  'never',
+] as const;
 export type DoneRule = (typeof DONE_RULES)[number];

@@ -11,12 +11,15 @@ export interface LookedAt {
   readonly hasDue: boolean;
   /** Whether text, a file or anything else can be handed in. */
   readonly takesWork: boolean;
+  readonly doneRule: DoneRule;
+  /** Students review each other’s works of it. */
+  readonly isReviewed: boolean;
 }
 
 export interface KindFault {
   readonly weight: 'mend' | 'look';
   readonly text: string;
-  readonly place: 'text' | 'setting' | 'dueAt';
+  readonly place: 'text' | 'setting' | 'dueAt' | 'doneRule';
 }
 
 /** What an item begins with when its teacher has chosen nothing yet. */

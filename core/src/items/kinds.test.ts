@@ -3,7 +3,7 @@ import { DONE_RULES } from './doneRules.ts';
 import { ITEM_KINDS, kindOfItem, kindsThat } from './kinds.ts';
 import type { LookedAt } from './kindOfItem.ts';
 
-const bare: LookedAt = { title: 'Fusee chains', isEmpty: true, hasDue: false, takesWork: false };
+const bare: LookedAt = { title: 'Fusee chains', isEmpty: true, hasDue: false, takesWork: false, doneRule: 'opened', isReviewed: false };
 
 describe('the kinds of item', () => {
   it('say what can stand outside the units: what is read, and nothing that is waited for', () => {
@@ -44,6 +44,9 @@ describe('the kinds of item', () => {
       ['look', 'text', '“Fusee chains” has no instructions.'],
       ['mend', 'setting', '“Fusee chains” takes neither text nor files, so nothing can be handed in.'],
     ]);
-    expect(texts('assignment', { title: 'x', isEmpty: false, hasDue: true, takesWork: true })).toEqual([]);
+    expect(texts('assignment', { ...bare, title: 'x', isEmpty: false, hasDue: true, takesWork: true })).toEqual([]);
+    const ruled: LookedAt = { ...bare, isEmpty: false, hasDue: true, takesWork: true, doneRule: 'handed in or reviewed' };
+    expect(texts('assignment', { ...ruled, isReviewed: true })).toEqual([]);
+    expect(texts('assignment', ruled)[0]?.slice(0, 2)).toEqual(['mend', 'doneRule']);
   });
 });

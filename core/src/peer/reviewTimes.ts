@@ -38,7 +38,7 @@ const isBefore = (own: OwnWork | SamplesWhen, ...early: string[]): boolean => ea
 /**
  * Whether somebody may give a review now, and if not, why: their own work first, where it is asked for; not before the reviews open; not
  * after they are due, unless late ones are taken; sample works and one’s own work in the order that is chosen. `hasGiven` is whether
- * this review was handed in already: it is then changed until it is due, and no later.
+ * this review was handed in already: it is then changed until it is due, and no later; of a sample work it stays, since it was compared.
  * Worked example: reviews open when works are due, it is the day before: not open, `not yet`, with the due time of the works.
  */
 export function reviewDoor(
@@ -56,8 +56,11 @@ export function reviewDoor(
   });
   const areSamplesDone = standing.samplesAssessed >= standing.samples;
   if (role === 'sample') {
-    if (isBefore(choices.samples, 'after') && standing.given < standing.owed) return shut('others first');
-    return { isOpen: true, isLate: false };
+    // Those who are given nothing to review until it is due have nothing to come after.
+    const isPast = dates.reviewsDueAt !== null && now > dates.reviewsDueAt;
+    const areGiven = standing.owed > 0 ? standing.given >= standing.owed : standing.ownIsAssessed;
+    if (isBefore(choices.samples, 'after') && !areGiven && !isPast) return shut('others first');
+    return hasGiven ? shut('past') : { isOpen: true, isLate: false };
   }
   if (!standing.hasHandedIn && (choices.needsOwnWork || role === 'self')) return shut('hand in first');
   const opensAt = reviewsOpenFor(choices, dates);

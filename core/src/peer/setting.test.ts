@@ -103,6 +103,13 @@ describe('whether a review can be given', () => {
     expect(door({ samples: 'before' }, 11, { samples: 2, samplesAssessed: 1 })).toBe('samples first');
     expect(door({ samples: 'before' }, 11, { samples: 2, samplesAssessed: 2 })).toBe('open');
     expect(door({ samples: 'after' }, 11, { samples: 2 }, 'sample')).toBe('others first');
+    // After one’s reviews, or once they are due, for those who were given none.
+    expect(door({ samples: 'after' }, 11, { owed: 3, given: 3 }, 'sample')).toBe('open');
+    expect(door({ samples: 'after' }, 11, { owed: 0 }, 'sample')).toBe('others first');
+    expect(door({ samples: 'after' }, 21, { owed: 0 }, 'sample')).toBe('open');
+    expect(door({ samples: 'after', ownWork: 'alone' }, 11, { owed: 0, ownIsAssessed: true }, 'sample')).toBe('open');
+    // What was compared with the teacher’s stays as it was.
+    expect(door({}, 11, {}, 'sample', true)).toBe('past');
     expect(door({ ownWork: 'first' }, 11)).toBe('own work first');
     expect(door({ ownWork: 'last' }, 11, {}, 'self')).toBe('others first');
     expect(door({ ownWork: 'last' }, 11, { given: 3 }, 'self')).toBe('open');

@@ -28,6 +28,7 @@ const page = (more: Partial<CheckedItem> = {}): CheckedItem => ({
   others: [],
   document: doc(words('Read this.')),
   takesWork: true,
+  isReviewed: false,
   rubricPoints: null,
   ...more,
 });

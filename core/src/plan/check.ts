@@ -34,6 +34,8 @@ export interface CheckedItem {
   readonly document: DocumentNode | null;
   /** For an assignment: whether text or files come in at all, and what its rubric adds up to. */
   readonly takesWork: boolean;
+  /** Students review each other’s works of it. */
+  readonly isReviewed: boolean;
   readonly rubricPoints: Thousandths | null;
 }
 
@@ -59,7 +61,7 @@ export interface CheckedCourse {
   readonly loads: readonly { readonly week: number; readonly studentMinutes: number }[];
 }
 
-export type FindingField = 'dueAt' | 'opensAt' | 'closesAt' | 'announcedAt' | 'possible' | 'categoryId' | 'opening';
+export type FindingField = 'dueAt' | 'doneRule' | 'opensAt' | 'closesAt' | 'announcedAt' | 'possible' | 'categoryId' | 'opening';
 
 /** Where a finding is mended: a field of an item, its text, its setting, its rubric, the policy, a unit, the roster. */
 export type FindingPlace =
@@ -176,10 +178,11 @@ function textOf(item: CheckedItem, course: CheckedCourse): Finding[] {
 
 /** What the kind of an item finds in it. */
 function kindOf(item: CheckedItem): Finding[] {
-  const placeOf = (place: KindFault['place']): FindingPlace => (place === 'dueAt' ? field(item, place) : { kind: place, itemId: item.id });
+  const placeOf = (place: KindFault['place']): FindingPlace =>
+    place === 'dueAt' || place === 'doneRule' ? field(item, place) : { kind: place, itemId: item.id };
   const isEmpty = plainText(item.document).trim() === '' && nodesOfType(item.document, 'picture').length === 0;
   const hasDue = item.dates.due !== null || item.others.some((o) => o.due !== null);
-  const faults = kindOfItem(item.kind).faults({ title: item.title, isEmpty, hasDue, takesWork: item.takesWork });
+  const faults = kindOfItem(item.kind).faults({ ...item, isEmpty, hasDue });
   return faults.map((fault) => ({ ...fault, place: placeOf(fault.place) }));
 }
 

@@ -12,6 +12,8 @@ export interface Traces {
   readonly result: Exact | null;
   readonly isMarked: boolean;
   readonly isExempt: boolean;
+  /** The reviews of others’ works they were given, and their own where it is assessed, are all handed in; false where there are none. */
+  readonly areReviewsGiven: boolean;
 }
 
 /**
@@ -32,6 +34,12 @@ export function isDone(rule: DoneRule, traces: Traces, neededScore: number | nul
       return traces.isMarked;
     case 'score':
       return traces.result !== null && toRatio(traces.result).compare(ratio(neededScore ?? 0)) >= 0;
+    case 'reviewed':
+      return traces.areReviewsGiven;
+    case 'handed in and reviewed':
+      return traces.handedInAt !== null && traces.areReviewsGiven;
+    case 'handed in or reviewed':
+      return traces.handedInAt !== null || traces.areReviewsGiven;
     case 'never':
       return false;
   }
@@ -45,6 +53,9 @@ export function doneInWords(rule: DoneRule, neededScore: Thousandths | null, kin
     'handed in': `done when ${kindOfItem(kind).handedInRule}`,
     marked: 'done when marked',
     score: `done at ${formatPoints(neededScore ?? 0)} points or more`,
+    reviewed: 'done when all reviews are given',
+    'handed in and reviewed': `done when ${kindOfItem(kind).handedInRule} and all reviews are given`,
+    'handed in or reviewed': `done when ${kindOfItem(kind).handedInRule} or all reviews are given`,
     never: 'never done by itself',
   };
   return words[rule];

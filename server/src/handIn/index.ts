@@ -7,6 +7,6 @@ export { addDraftFile, findDraft, handInFor } from './handInFor.ts';
 export { keepLinks } from './linkCopy.ts';
 export { findOwnGroup, listMates } from './mates.ts';
 export { attemptsFor, requireOpen, takesWork, whyNot } from './requireOpen.ts';
-export { askRevision, findRevision, setRevisionEnded } from './revision.ts';
+export { askRevision, findRevision, setRevisionEnded, setRevisionsAfterReviews } from './revision.ts';
 export { findOwnDraft, findSubmission, listDraftFiles, makeShared, makeSubmission } from './submission.ts';
 export { isTouched, listTakenBack, whyKept, withdraw } from './withdraw.ts';

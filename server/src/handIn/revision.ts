@@ -96,3 +96,26 @@ export async function countRevisions(db: Db, itemId: string, enrolmentId: string
   );
   return found[0]?.many ?? 0;
 }
+
+const AFTER_REVIEWS = 'Revise your work by what its reviews say. Say at each of their points whether you took it up.';
+
+/**
+ * Opens the works of an item for one attempt more after their reviews, until `dueAt`, or shuts them again where it is null or past. What was
+ * revised already keeps its attempt. Nobody is told: whoever gives the reviews out tells them.
+ */
+export async function setRevisionsAfterReviews(db: Db, itemId: string, dueAt: number | null, askedBy: string, now: number): Promise<void> {
+  await run(
+    db,
+    `update revision r set ended_at = to_timestamp($2 / 1000.0) from submission s where s.id = r.submission_id and s.item_id = $1 and r.is_of_reviews and r.ended_at is null
+       and not exists (select 1 from attempt a where a.submission_id = r.submission_id and a.number > r.attempt_number)`,
+    [itemId, now],
+  );
+  if (dueAt === null || dueAt <= now) return;
+  await run(
+    db,
+    `insert into revision (submission_id, attempt_number, words, due_at, asked_by, asked_at, is_of_reviews)
+     select s.id, max(a.number), $2, to_timestamp($3 / 1000.0), $4, to_timestamp($5 / 1000.0), true from submission s join attempt a on a.submission_id = s.id
+     where s.item_id = $1 and not exists (select 1 from revision r where r.submission_id = s.id and r.is_of_reviews and r.ended_at is null) group by s.id`,
+    [itemId, AFTER_REVIEWS, dueAt, askedBy, now],
+  );
+}

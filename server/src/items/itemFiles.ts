@@ -17,7 +17,7 @@ export async function setItemFiles(db: Db, itemId: string, fileIds: readonly str
 export async function carryItemFiles(db: Db, copies: readonly Copied[], files: ReadonlyMap<string, string>): Promise<void> {
   await run(
     db,
-    'insert into item_file (item_id, file_id) select t.made, m.made from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_file f on f.item_id = t.old join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = f.file_id',
+    'insert into item_file (item_id, file_id, part) select t.made, m.made, f.part from unnest($1::uuid[], $2::uuid[]) as t(old, made) join item_file f on f.item_id = t.old join unnest($3::uuid[], $4::uuid[]) as m(old, made) on m.old = f.file_id',
     [copies.map((c) => c.itemId), copies.map((c) => c.copyId), [...files.keys()], [...files.values()]],
   );
 }

@@ -52,7 +52,7 @@ export const COMMON_PARTS = {
       next_note: 'a note to next time is read where it is carried, and written anew',
     },
   },
-  item_file: { copied: ['file_id'], ofCourse: [], left: { item_id: OWN_KEY } },
+  item_file: { copied: ['file_id', 'part'], ofCourse: [], left: { item_id: OWN_KEY } },
   match_setting: {
     copied: ['looks_at_class', 'looks_at_earlier', 'looks_at_collection', 'leaves_quotations', 'shows_students', 'joins_collection'],
     ofCourse: [],
@@ -107,6 +107,7 @@ export const NOT_OF_ITEM: { readonly [table: string]: string } = {
   post: 'posts',
   post_read: 'posts',
   review: 'reviews',
+  shown_work: 'works that are shown to their class',
   question_share: 'questions shared out among markers of one class',
   quiz_attempt: 'attempts',
   quiz_correction: 'corrections of what was taken',

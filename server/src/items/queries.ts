@@ -38,6 +38,7 @@ export interface ItemRow {
   marking_minutes: number;
   task_type_id: string | null;
   done_rule: DoneRule;
+  is_reviewed: boolean;
   done_score: number | null;
   release_mode: PlanItem['releaseMode'];
   release_at: Date | null;
@@ -66,7 +67,7 @@ export const audienceSql = (owner: string): string => `
 export const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
          i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
-         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.task_type_id, i.done_rule, (i.done_score * 1000)::int as done_score, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads, i.own_levels,
+         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.task_type_id, i.done_rule, (i.done_score * 1000)::int as done_score, exists (select 1 from peer_setting ps where ps.item_id = i.id and ps.is_on) as is_reviewed, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads, i.own_levels,
          (select ${lateJson('l')} from column_late l where l.column_id = i.column_id) as late,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
@@ -111,6 +112,7 @@ export function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now:
     taskTypeId: row.task_type_id,
     doneRule: row.done_rule,
     doneScore: row.done_score,
+    isReviewed: row.is_reviewed,
     releaseMode: row.release_mode,
     releaseAt: isoOf(row.release_at),
     isStaffOnly: row.is_staff_only,

@@ -30,7 +30,8 @@ export function stateOf(facts: CourseFacts, column: WorkColumn, { person, row }:
     gradeState: grade?.state ?? null,
     isReleased: grade?.isReleased ?? false,
     markState: row?.mark_state ?? null,
-    finishedAt: row?.finished_at?.getTime() ?? null,
+    // What reviews gave is finished when they gave it: a work that is revised after them waits again.
+    finishedAt: (row?.finished_at ?? row?.reviewed_at)?.getTime() ?? null,
     attempt: row?.number ?? 0,
     revisionOf: row?.revision_of ?? null,
     pair: column.markers === 2 ? { begun: row?.pair_begun ?? 0, finished: row?.pair_finished ?? 0 } : null,

@@ -7,7 +7,7 @@ import { isoAt } from '../platform/instants.ts';
 import { listAllShares, reachesWork, scopeOf } from '../shares/index.ts';
 import { NO_PACE, readPaces } from './pace.ts';
 import { stateOf } from './stack.ts';
-import { listWorkGroups, listWorks, worksOf } from './works.ts';
+import { listWorkGroups, listWorks, type WorkRow, worksOf } from './works.ts';
 
 export interface Waiting {
   readonly column: WorkColumn;
@@ -34,16 +34,19 @@ export async function listWaiting(db: Db, courseId: string, member: Membership, 
   const paces = await readPaces(db, courseId, markerId);
   const waiting: Waiting[] = [];
   const ofPeers = await listMarkedByPeers(db, courseId);
+  // The reviews judge what was handed in first; what was revised after them is judged by who teaches.
+  const isRevised = (row: WorkRow | undefined): boolean => row !== undefined && row.revision_of !== null && row.number > row.revision_of;
+  const hasRevised = (itemId: string): boolean => facts.people.some((p) => isRevised(works.get(itemId, p.enrolmentId)));
   const isMarked = ({ itemId, kind, expectsHandIn, isDraft }: WorkColumn): boolean => {
     const { marking } = kindOfItem(kind);
-    return !isDraft && !ofPeers.has(itemId) && (marking === 'work' || (marking === 'attempts' && expectsHandIn));
+    return !isDraft && (marking === 'work' || (marking === 'attempts' && expectsHandIn)) && (!ofPeers.has(itemId) || hasRevised(itemId));
   };
   for (const column of facts.columns.filter(isWorkColumn).filter(isMarked)) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
     let oldestAt: number | null = null;
-    const own = worksOf(facts, column, works, groups).filter((w) =>
-      w.mates.some((m) => reachesWork(member, markerId, m, shares.get(column.itemId))),
-    );
+    const own = worksOf(facts, column, works, groups)
+      .filter((w) => !ofPeers.has(column.itemId) || isRevised(w.row))
+      .filter((w) => w.mates.some((m) => reachesWork(member, markerId, m, shares.get(column.itemId))));
     for (const work of own) {
       const state = stateOf(facts, column, work, now);
       const handIn = facts.handIns.get(column.itemId, work.person.enrolmentId);

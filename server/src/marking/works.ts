@@ -11,6 +11,8 @@ export interface WorkRow {
   readonly notes: number;
   readonly mark_state: 'draft' | 'finished' | null;
   readonly finished_at: Date | null;
+  /** When the reviews of other students gave its result, where they did. */
+  readonly reviewed_at: Date | null;
   readonly marker: string | null;
   readonly revision_of: number | null;
   readonly has_new_words: boolean;
@@ -43,8 +45,10 @@ export async function listWorks(
            a.id is null and (s.draft is not null or s.draft_link <> '' or exists (select 1 from submission_draft_file d where d.submission_id = s.id)) as has_draft,
            coalesce(pair.begun, 0)::int as pair_begun, coalesce(pair.finished, 0)::int as pair_finished,
            jsonb_path_query_first(a.document, '$.content[*] ? (@.type == "heading").content[*].text') #>> '{}' as heading, original.id as original_id, original.name as original,
-           m.state as mark_state, m.finished_at, p.given_name || ' ' || p.family_name as marker
-    from submission s join item i on i.id = s.item_id
+           m.state as mark_state, m.finished_at,
+           case when ps.item_id is not null then (select ev.at from grade_column k join grade g on g.column_id = k.id and g.enrolment_id = s.enrolment_id join grade_event ev on ev.id = g.last_event_id
+             where k.item_id = s.item_id and k.role = 'work' and ev.source = 'reviews') end as reviewed_at, p.given_name || ' ' || p.family_name as marker
+    from submission s join item i on i.id = s.item_id left join peer_setting ps on ps.item_id = s.item_id and ps.results_out_at is not null
     left join lateral (select id, document, word_count, number, coalesce(lead_id, id) as lead from attempt where submission_id = s.id order by number desc limit 1) a on true
     left join lateral (select count(*) as begun, count(*) filter (where state = 'finished') as finished from mark where submission_id = s.id and slot > 1) pair on true
     left join lateral (select f.id, f.name from attempt_file af join file f on f.id = af.file_id where af.attempt_id = a.id order by af.position limit 1) original on true

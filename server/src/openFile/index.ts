@@ -1,3 +1,4 @@
 export { bareFile, canBeBare, textOfFile } from './opened.ts';
 export { sendBareFile } from './sendBareFile.ts';
 export { WORD } from './wordFile.ts';
+export { keepBareCopy } from './bareCopy.ts';

@@ -15,10 +15,15 @@ import { notFound } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';
 import { openInWords, openPlaces } from './draw.ts';
 import { seenBy, type Seen } from './names.ts';
-import { listNotesOf } from './reviewNotes.ts';
+import { listNotesOf, listTakenUp } from './reviewNotes.ts';
 import { type PeerFacts, readPeer } from './readPeer.ts';
 import { countOutdated, makeResults, type PeerResults } from './results.ts';
+import { leaveOf } from './leave.ts';
+import { countPractice } from './practise.ts';
+import { readTexts } from './readWork.ts';
 import type { ReviewRow } from './reviewRows.ts';
+import { findShowing, listShownIds } from './showing.ts';
+import type { PeerWorkRow } from './works.ts';
 import { getSettingView } from './settingView.ts';
 
 /** Who looks: what an assistant is not given is not shown. */
@@ -46,7 +51,14 @@ function inWords({ peer, column, reviewingColumn }: PeerFacts): string {
   return [peer.ownWork === 'alone' ? 'each reads their own' : `read by ${many} each`, names, [worth, ...reviewing].join(', ')].join(' · ');
 }
 
-function lineOf(facts: PeerFacts, results: PeerResults, seen: Seen, enrolmentId: string, now: number): BoardLine {
+function lineOf(
+  facts: PeerFacts,
+  results: PeerResults,
+  seen: Seen,
+  practised: ReadonlyMap<string, number>,
+  enrolmentId: string,
+  now: number,
+): BoardLine {
   const person = facts.people.get(enrolmentId);
   const work = facts.workOf.get(enrolmentId);
   const due = person === undefined ? null : facts.worksDueAt(person);
@@ -60,6 +72,7 @@ function lineOf(facts: PeerFacts, results: PeerResults, seen: Seen, enrolmentId:
     workId: work?.id ?? null,
     isMissing: work === undefined && due !== null && now > due,
     owes: facts.reviews.filter((r) => r.role === 'peer' && r.enrolmentId === enrolmentId).length,
+    practised: practised.get(enrolmentId) ?? 0,
     work: work === undefined ? null : (results.workResult(work.id)?.points ?? null),
     reviewing: results.reviewing(enrolmentId).result?.points ?? null,
     ...{ bias: traits?.bias ?? null, biasWithin: traits?.biasWithin ?? null, weight: traits?.weight ?? null },
@@ -78,6 +91,9 @@ const boardReview = (results: PeerResults, seen: Seen, r: ReviewRow): BoardRevie
   };
 };
 
+/** Handed in once more after its reviews were out. */
+const isRevised = ({ peer }: PeerFacts, work: PeerWorkRow): boolean => peer.resultsOutAt !== null && work.handedInAt > peer.resultsOutAt;
+
 /** The last drawing of which something can still be taken back. */
 const lastDrawOf = (reviews: readonly ReviewRow[]): string | null =>
   [...reviews].filter((r) => r.drawId !== null && r.savedAt === null && r.handedInAt === null).sort((a, b) => b.madeAt - a.madeAt)[0]
@@ -90,7 +106,10 @@ export async function makeBoard({ db, courseId, itemId, member, personId, now }:
   const seen = seenBy(facts);
   const reached = [...facts.people.values()].filter((p) => reachesSection(member, p.sectionId)).map((p) => p.enrolmentId);
   const isReached = new Set(reached);
-  const lines = reached.map((id) => lineOf(facts, results, seen, id, now));
+  const samples = setting.samples.filter((s) => s.unjudged.length === 0).map((s) => s.id);
+  const practised = await countPractice(db, itemId, samples);
+  const lines = reached.map((id) => lineOf(facts, results, seen, practised.byStudent, id, now));
+  const shownNow = await listShownIds(db, itemId);
   const open = openPlaces(facts);
   const works = facts.works.filter((w) => w.authors.some((a) => isReached.has(a)));
   const shown = new Set(works.map((w) => w.id));
@@ -103,8 +122,10 @@ export async function makeBoard({ db, courseId, itemId, member, personId, now }:
         reviewsOpenAt: isoAt(facts.peer.reviewsOpenAt),
         reviewsDueAt: isoAt(facts.peer.reviewsDueAt),
       },
-      ...{ drawAt: isoAt(facts.peer.drawAt), resultsAt: isoAt(facts.peer.resultsAt) },
+      ...{ drawAt: isoAt(facts.peer.drawAt), resultsAt: isoAt(facts.peer.resultsAt), revisionDueAt: isoAt(facts.peer.revisionDueAt) },
     },
+    samples: samples.length,
+    closing: { version: facts.peer.closingVersion, document: facts.peer.closing },
     faults: setting.faults,
     ...{ drawnAt: isoAt(facts.peer.drawnAt), resultsOutAt: isoAt(facts.peer.resultsOutAt), lastDrawId: lastDrawOf(facts.reviews) },
     formMost: results.named.reduce((sum, c) => sum + c.most, 0),
@@ -123,6 +144,8 @@ export async function makeBoard({ db, courseId, itemId, member, personId, now }:
         isOpenBecause: place === undefined ? null : openInWords(place),
         value: found === undefined ? null : facts.peer.workFrom === 'mean' ? roundedThousandths(found.mean) : found.total,
         mean: found === undefined ? null : roundedThousandths(found.mean),
+        isShown: shownNow.has(w.id),
+        isRevised: isRevised(facts, w),
       };
     }),
     reviews: facts.reviews
@@ -145,6 +168,11 @@ export async function makePeerWork({ db, courseId, itemId, member, now }: Watchi
     db,
     own.map((r) => r.id),
   );
+  const takenUp = await listTakenUp(
+    db,
+    own.map((r) => r.id),
+  );
+  const reviewedId = own.find((r) => r.attemptId !== null && r.attemptId !== work.attemptId)?.attemptId ?? null;
   const teacher = own.find((r) => r.role === 'teacher');
   return {
     id: workId,
@@ -163,6 +191,7 @@ export async function makePeerWork({ db, courseId, itemId, member, now }: Watchi
           wordCount: wordCount([...Object.values(r.comments), r.words].join(' ')),
           signs: results.signs.get(r.id) ?? [],
           notes: notes.get(r.id) ?? [],
+          answered: [...r.answered, ...(takenUp.get(r.id) ?? [])],
           ...{ setAsideWhy: r.setAsideWhy, keepsCredit: r.keepsCredit },
           ...{ answer: r.answer, isThanked: r.isThanked, reportedWhy: r.reportedWhy },
         };
@@ -179,6 +208,9 @@ export async function makePeerWork({ db, courseId, itemId, member, now }: Watchi
       result: results.consensus?.works.get(workId)?.points[c.id] ?? null,
     })),
     working: results.workResult(workId)?.working ?? null,
+    leave: await leaveOf(db, work.submissionIds),
+    showing: await findShowing(db, itemId, workId),
+    revised: reviewedId === null || !isRevised(facts, work) ? null : await readTexts(db, reviewedId, work.attemptId),
   };
 }
 

@@ -1,20 +1,13 @@
-import type { ReviewAnswer, ReviewChange, ReviewSaved, SettingAside, TeacherAssessment } from '@rosemary/api';
-import { rubricScore, scoredCriteria, wordCount, type RubricCriterion } from '@rosemary/core';
+import type { PointAnswer, ReviewAnswer, ReviewChange, ReviewSaved, SettingAside, TeacherAssessment } from '@rosemary/api';
 import { type Db, maybe, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { findPeer } from '../peerSetting/index.ts';
 import { findRubric } from '../rubric/index.ts';
-import { attemptOf, doorOf, type Reviewing, requireOwn } from './own.ts';
+import { attemptOf } from './own.ts';
+import { doorOf, requireOwn, type Reviewing } from './reviewing.ts';
 import { findReview, type ReviewRow } from './reviewRows.ts';
-
-const WHY = {
-  'hand in first': 'Hand in your own work first; then you can review.',
-  'not yet': 'Reviews are not open yet. What you wrote stays in this browser.',
-  past: 'The reviews were due, so this one stays as it was.',
-  'samples first': 'Assess the sample works first.',
-  'own work first': 'Assess your own work first.',
-  'others first': 'Review the works of the others first.',
-} as const;
+import { setTakenUp } from './reviewNotes.ts';
+import { requireWhole, WHY } from './whole.ts';
 
 /** A review can be written now, else the reason why not. */
 function requireDoor(reviewing: Reviewing, review: ReviewRow): void {
@@ -40,27 +33,6 @@ export async function saveReview(db: Db, reviewing: Reviewing, reviewId: string,
   return { version: change.version + 1, savedAt: new Date(now).toISOString() };
 }
 
-/** Every criterion that gives points is judged, and words are as long as asked for; else the refusal names what is missing. */
-function requireWhole(
-  criteria: readonly RubricCriterion[],
-  review: Pick<ReviewRow, 'choices' | 'given' | 'comments' | 'words'>,
-  leastWords: number,
-): void {
-  const open = scoredCriteria(criteria).filter((c) => !rubricScore([c], review.choices, review.given).isComplete);
-  if (open.length > 0)
-    throw new AppError(
-      'invalid',
-      `Not judged yet: ${open.map((c) => `“${c.title}”`).join(', ')}. Choose a level for each.`,
-      open.map((c) => ({ field: `choices.${c.id}`, text: 'Choose a level.' })),
-    );
-  const counts = criteria.map((c) => ({ c, words: wordCount(review.comments[c.id] ?? '') })).filter(({ c }) => c.form === 'comment');
-  const short = counts.find(({ words }) => words < leastWords);
-  if (short !== undefined)
-    throw invalid(`comments.${short.c.id}`, `“${short.c.title}” has ${short.words} words; at least ${leastWords} are asked for.`);
-  if (counts.length === 0 && wordCount(review.words) < leastWords)
-    throw invalid('words', `Your words are ${wordCount(review.words)}; at least ${leastWords} are asked for.`);
-}
-
 /** Hands a review in, under the form it was given by and of the attempt that was read. It can be changed until it is due. */
 export async function handInReview(db: Db, reviewing: Reviewing, reviewId: string, version: number, now: number): Promise<void> {
   const review = requireOwn(reviewing, reviewId);
@@ -78,19 +50,44 @@ export async function handInReview(db: Db, reviewing: Reviewing, reviewId: strin
   );
 }
 
-/** What an author says to a review of their work: an answer, thanks, or what is wrong with it. */
-export async function answerReview(db: Db, reviewing: Reviewing, reviewId: string, answer: ReviewAnswer, now: number): Promise<void> {
-  const { peer, itemId, ownWork } = reviewing;
+/** A review of one’s own work by another student, once results are out; any other is not found. */
+async function requireReceived(db: Db, { peer, itemId, ownWork }: Reviewing, reviewId: string): Promise<ReviewRow> {
   const review = await findReview(db, itemId, reviewId, true);
   const isTheirs = review !== null && ownWork !== null && ownWork.submissionIds.includes(review.workId);
   if (!isTheirs || review.role !== 'peer' || peer.resultsOutAt === null || review.handedInAt === null || review.setAsideAt !== null)
     throw notFound();
+  return review;
+}
+
+/** What an author says to a review of their work: an answer, thanks, or what is wrong with it. */
+export async function answerReview(db: Db, reviewing: Reviewing, reviewId: string, answer: ReviewAnswer, now: number): Promise<void> {
+  const review = await requireReceived(db, reviewing, reviewId);
   if (review.answerVersion !== answer.version) throw conflict({ ...review, version: review.answerVersion });
   await run(
     db,
     `update review set answer = $2, is_thanked = $3, reported_why = $4, reported_at = case when $4 = '' then null else coalesce(reported_at, to_timestamp($5 / 1000.0)) end, answer_version = answer_version + 1 where id = $1`,
     [reviewId, answer.answer, answer.isThanked, answer.reportedWhy, now],
   );
+}
+
+/** Says of a point of a review, a note or the words on a criterion, whether it was taken up in the work. */
+export async function answerPoint(
+  db: Db,
+  reviewing: Reviewing,
+  reviewId: string,
+  { point, isAnswered }: PointAnswer,
+  now: number,
+): Promise<void> {
+  const review = await requireReceived(db, reviewing, reviewId);
+  if ('noteId' in point) return setTakenUp(db, reviewId, point.noteId, isAnswered ? now : null);
+  if ((review.comments[point.criterionId] ?? '') === '') throw notFound();
+  const answered = new Set(review.answered);
+  if (isAnswered) answered.add(point.criterionId);
+  else answered.delete(point.criterionId);
+  await run(db, 'update review set answered = $2 where id = $1', [
+    reviewId,
+    JSON.stringify(Object.fromEntries([...answered].map((id) => [id, true]))),
+  ]);
 }
 
 /** Sets a review aside, or takes it in again. Gives what stood before, for the one who undoes it. */

@@ -1,83 +1,20 @@
 import type { OwedLine, OwnPeer, OwnReview, ReadWorkView, ReceivedReview } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
-import {
-  type DocumentNode,
-  type Membership,
-  type ReviewDates,
-  reviewDoor,
-  type ReviewDoor,
-  type ReviewRole,
-  reviewState,
-  rubricScore,
-  type Standing,
-  termEnd,
-} from '@rosemary/core';
-import { type FileRow, fileView } from '../files/index.ts';
-import { getVisible, makeDatesFor, readReach, type Visible } from '../opening/index.ts';
-import { findPeer, type Peer } from '../peerSetting/index.ts';
-import { type Db, maybe, rows } from '../platform/database.ts';
+import { reviewState, rubricScore } from '@rosemary/core';
+import { type Db, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';
 import { findRubric } from '../rubric/index.ts';
-import { getTerm } from '../term/index.ts';
+import { findOwnLeave } from './leave.ts';
+import { sampleLines } from './ownSample.ts';
 import { readPeer } from './readPeer.ts';
+import { readWork } from './readWork.ts';
 import { makeResults } from './results.ts';
-import { listNotesOf } from './reviewNotes.ts';
-import { listReviewsOf, type ReviewRow } from './reviewRows.ts';
-import { listPeerWorks, type PeerWorkRow } from './works.ts';
-
-/** A student at a peer review: what holds for them. */
-export interface Reviewing {
-  readonly courseId: string;
-  readonly itemId: string;
-  readonly enrolmentId: string;
-  readonly visible: Visible;
-  readonly peer: Peer;
-  readonly dates: ReviewDates;
-  readonly standing: Standing;
-  readonly own: readonly ReviewRow[];
-  readonly ownWork: PeerWorkRow | null;
-  readonly now: number;
-}
-
-/** What a student may know of a peer review; of one that is switched off, or of an item that is not theirs to see, nothing. */
-export async function readReviewing(db: Db, courseId: string, itemId: string, member: Membership, now: number): Promise<Reviewing> {
-  const visible = await getVisible(db, courseId, itemId, member, now);
-  const peer = await findPeer(db, itemId);
-  if (peer === null || !peer.isOn || visible.visibility === 'announced') throw notFound();
-  const { enrolmentId } = member;
-  const { zone, term } = await getTerm(db, courseId);
-  const datesFor = await makeDatesFor(db, courseId, zone, termEnd(term, zone), await readReach(db, courseId), {
-    of: enrolmentId,
-    phase: 'reviews',
-  });
-  const inForce = datesFor(
-    { id: itemId, announcedAt: null, opensAt: peer.reviewsOpenAt, dueAt: peer.reviewsDueAt, closesAt: null },
-    { enrolmentId, sectionId: member.sectionIds?.[0] ?? null },
-  );
-  const own = await listReviewsOf(db, itemId, enrolmentId);
-  const works = await listPeerWorks(db, itemId);
-  const ownWork = works.find((w) => w.authors.includes(enrolmentId)) ?? null;
-  const ofOthers = own.filter((r) => r.role === 'peer');
-  return {
-    ...{ courseId, itemId, enrolmentId, visible, peer, own, ownWork, now },
-    dates: { worksDueAt: visible.dates.due.at, reviewsOpenAt: inForce.opens.at, reviewsDueAt: inForce.due.at },
-    standing: {
-      hasHandedIn: ownWork !== null,
-      owed: ofOthers.length,
-      given: ofOthers.filter((r) => r.handedInAt !== null).length,
-      ownIsAssessed: own.some((r) => r.role === 'self' && r.handedInAt !== null),
-      samples: 0,
-      samplesAssessed: 0,
-    },
-  };
-}
-
-const roleOf = (review: ReviewRow): ReviewRole => (review.role === 'self' ? 'self' : 'peer');
-
-export const doorOf = ({ peer, dates, standing, now }: Reviewing, review: ReviewRow): ReviewDoor =>
-  reviewDoor(peer, dates, standing, roleOf(review), review.handedInAt !== null, now);
+import { doorOf, requireOwn, type Reviewing, roleOf } from './reviewing.ts';
+import { listNotesOf, listTakenUp } from './reviewNotes.ts';
+import type { ReviewRow } from './reviewRows.ts';
+import { listShown } from './showing.ts';
 
 const stateOf = ({ dates, now }: Reviewing, review: ReviewRow) =>
   reviewState({ isGiven: review.handedInAt !== null, isBegun: review.savedAt !== null, isSetAside: false }, dates.reviewsDueAt, now);
@@ -130,6 +67,10 @@ async function received(db: Db, reviewing: Reviewing): Promise<Pick<OwnPeer, 're
     db,
     reviews.map((r) => r.id),
   );
+  const takenUp = await listTakenUp(
+    db,
+    reviews.map((r) => r.id),
+  );
   const mixed = await rows<{ id: string }>(db, 'select t.id from unnest($1::uuid[]) as t(id) order by md5(t.id::text)', [
     reviews.map((r) => r.id),
   ]);
@@ -150,6 +91,7 @@ async function received(db: Db, reviewing: Reviewing): Promise<Pick<OwnPeer, 're
         ...{ id: r.id, by, isOwn: r.role === 'self', isTeacher: r.role === 'teacher', form },
         total: score.possible === 0 ? null : score.score,
         ...{ choices: r.choices, given: r.given, comments: r.comments, words: r.words, notes: notes.get(r.id) ?? [] },
+        answered: [...r.answered, ...(takenUp.get(r.id) ?? [])],
         ...{ answer: r.answer, isThanked: r.isThanked, reportedWhy: r.reportedWhy, answerVersion: r.answerVersion },
       };
     });
@@ -176,51 +118,22 @@ export async function getOwnPeer(db: Db, reviewing: Reviewing): Promise<OwnPeer>
       state: stateOf(reviewing, r),
       door: doorOf(reviewing, r),
     })),
+    ...{ samples: sampleLines(reviewing), samplesWhen: peer.samples },
     waits: waitsFor(reviewing),
     ...{ showsAuthors: peer.showsAuthors, showsReviewers: peer.showsReviewers },
     ...(await received(db, reviewing)),
+    leave: await findOwnLeave(db, reviewing.itemId, reviewing.enrolmentId),
+    shown: await listShown(db, reviewing),
+    ...{ closing: peer.resultsOutAt === null ? null : peer.closing, revisionDueAt: isoAt(peer.revisionDueAt) },
   };
 }
 
-interface AttemptRow {
-  id: string;
-  document: DocumentNode | null;
-  word_count: number;
-  link: string;
-  files: FileRow[];
-}
-
-/** The work of a review as it is read: without its author’s name in its files where names are hidden. */
-async function readWork(db: Db, { courseId, itemId, peer }: Reviewing, review: ReviewRow): Promise<ReadWorkView> {
-  const attempt = await maybe<AttemptRow & Record<string, unknown>>(
-    db,
-    `select a.id, a.document, a.word_count, a.link,
-       coalesce((select json_agg(json_build_object('id', f.id, 'course_id', f.course_id, 'name', f.name, 'size', b.size, 'media_type', b.media_type) order by af.position, f.created_at)
-                 from attempt_file af join file f on f.id = af.file_id join file_blob b on b.sha256 = f.sha256 where af.attempt_id = a.id), '[]') as files
-     from attempt a where a.id = coalesce($1, (select coalesce(l.lead_id, l.id) from attempt l where l.submission_id = $2 order by l.number desc limit 1))`,
-    [review.attemptId, review.workId],
-  );
-  if (attempt === null) throw notFound();
-  const isNamed = peer.showsAuthors || review.role === 'self';
-  return {
-    ...{ attemptId: attempt.id, document: attempt.document, wordCount: attempt.word_count, link: attempt.link },
-    files: attempt.files.map((row, n) => {
-      const file = fileView(row);
-      return {
-        ...file,
-        name: isNamed ? file.name : `File ${n + 1}${/\.[a-z0-9]{1,5}$/i.exec(file.name)?.[0].toLowerCase() ?? ''}`,
-        url: urlOf(api.getReviewedFile, { courseId, itemId, reviewId: review.id, fileId: file.id }),
-      };
-    }),
-  };
-}
-
-/** A review of theirs by its identifier; anybody else’s is not found. */
-export function requireOwn(reviewing: Reviewing, reviewId: string): ReviewRow {
-  const review = reviewing.own.find((r) => r.id === reviewId);
-  if (review === undefined) throw notFound();
-  return review;
-}
+/** The work of a review, at the attempt it was given on. */
+const readReviewed = (db: Db, { courseId, itemId, peer }: Reviewing, review: ReviewRow): Promise<ReadWorkView> =>
+  readWork(db, {
+    ...{ submissionId: review.workId, attemptId: review.attemptId, isNamed: peer.showsAuthors || review.role === 'self' },
+    urlOfFile: (fileId) => urlOf(api.getReviewedFile, { courseId, itemId, reviewId: review.id, fileId }),
+  });
 
 /** One review with the work it is of, for the student who gives it. The work is read once the door is open, or was. */
 export async function getOwnReview(db: Db, reviewing: Reviewing, reviewId: string): Promise<OwnReview> {
@@ -234,7 +147,7 @@ export async function getOwnReview(db: Db, reviewing: Reviewing, reviewId: strin
     ...{ id: review.id, itemTitle: visible.item.title, title: titles.get(review.id) ?? '', role: roleOf(review) },
     ...{ state: stateOf(reviewing, review), door, dueAt: isoAt(dates.reviewsDueAt), prompt: peer.prompt, form },
     leastWords: peer.leastWords,
-    work: await readWork(db, reviewing, review),
+    work: await readReviewed(db, reviewing, review),
     notes: (await listNotesOf(db, [review.id])).get(review.id) ?? [],
     ...{ choices: review.choices, given: review.given, comments: review.comments, words: review.words },
     ...{ savedAt: isoAt(review.savedAt), handedInAt: isoAt(review.handedInAt), version: review.version },
@@ -243,4 +156,4 @@ export async function getOwnReview(db: Db, reviewing: Reviewing, reviewId: strin
 
 /** The attempt whose places the notes of a review are at. */
 export const attemptOf = async (db: Db, reviewing: Reviewing, review: ReviewRow): Promise<string> =>
-  (await readWork(db, reviewing, review)).attemptId;
+  (await readReviewed(db, reviewing, review)).attemptId;

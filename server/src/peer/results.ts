@@ -27,6 +27,7 @@ import {
 import { type GradeWrite, listGradesForUpdate, recordGrades } from '../gradebook/index.ts';
 import { tell } from '../notices/index.ts';
 import { pageOf } from '@rosemary/api';
+import { setRevisionsAfterReviews } from '../handIn/index.ts';
 import { noteResultsOut } from '../peerSetting/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
@@ -227,7 +228,10 @@ export async function recordPeerResults(db: Db, courseId: string, facts: PeerFac
   const writes = await listWrites(db, facts, makeResults(facts, now), actorId, now);
   await recordGrades(db, writes);
   const isFirst = facts.peer.resultsOutAt === null;
-  if (isFirst) await noteResultsOut(db, facts.itemId, now);
+  if (isFirst) {
+    await noteResultsOut(db, facts.itemId, now);
+    await setRevisionsAfterReviews(db, facts.itemId, facts.peer.revisionDueAt, actorId, now);
+  }
   const told = isFirst ? [...facts.people.keys()] : [...new Set(writes.map((w) => w.enrolmentId))];
   if (told.length === 0) return;
   await announceReturned(db, courseId, facts.itemId, told);
@@ -235,7 +239,7 @@ export async function recordPeerResults(db: Db, courseId: string, facts: PeerFac
   await tell(db, {
     ...{ courseId, kind: 'review', at: now, personIds: told.flatMap((id) => facts.people.get(id)?.personId ?? []) },
     words: `“${facts.title}”: the reviews are here`,
-    body: 'Open it to read what others saw in your work.',
+    body: `Open it to read what others saw in your work.${facts.peer.revisionDueAt === null ? '' : ' You can revise it by what they say.'}`,
     path: pageOf('study', { courseId, itemId: facts.itemId }),
   });
 }

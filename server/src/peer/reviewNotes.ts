@@ -65,3 +65,25 @@ export async function putNote(
     [noteId, reviewId, attemptId, change.fileId, JSON.stringify(change.anchor), change.quote, change.body, now],
   );
 }
+
+/** The notes of reviews that the author of the work took up, by review. */
+export async function listTakenUp(db: Db, reviewIds: readonly string[]): Promise<ReadonlyMap<string, readonly string[]>> {
+  const found = await rows<{ id: string; review_id: string }>(
+    db,
+    'select id, review_id from review_note where review_id = any($1) and removed_at is null and answered_at is not null',
+    [reviewIds],
+  );
+  const byReview = new Map<string, string[]>();
+  for (const { id, review_id: reviewId } of found) byReview.set(reviewId, [...(byReview.get(reviewId) ?? []), id]);
+  return byReview;
+}
+
+/** Notes at `at` that a note of a review was taken up; null takes that back. */
+export async function setTakenUp(db: Db, reviewId: string, noteId: string, at: number | null): Promise<void> {
+  const changed = await run(
+    db,
+    'update review_note set answered_at = to_timestamp($3 / 1000.0) where id = $1 and review_id = $2 and removed_at is null',
+    [noteId, reviewId, at],
+  );
+  if (changed === 0) throw notFound();
+}

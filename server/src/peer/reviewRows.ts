@@ -20,6 +20,8 @@ export interface ReviewRow extends ReviewContent {
   readonly setAsideAt: number | null;
   readonly setAsideWhy: string;
   readonly keepsCredit: boolean;
+  /** Criteria whose words the author took up. */
+  readonly answered: readonly string[];
   readonly answer: string;
   readonly isThanked: boolean;
   readonly reportedWhy: string;
@@ -47,6 +49,7 @@ interface Row {
   set_aside_at: Date | null;
   set_aside_why: string;
   keeps_credit: boolean;
+  answered: Record<string, true>;
   answer: string;
   is_thanked: boolean;
   reported_why: string;
@@ -54,7 +57,7 @@ interface Row {
 }
 
 const COLUMNS = `r.id, r.role, r.submission_id, r.enrolment_id, r.origin, r.draw_id, r.made_at, r.choices, r.given, r.comments, r.words, r.seconds, r.saved_at, r.handed_in_at,
-  r.form, r.attempt_id, r.version, r.set_aside_at, r.set_aside_why, r.keeps_credit, r.answer, r.is_thanked, r.reported_why, r.answer_version`;
+  r.form, r.attempt_id, r.version, r.set_aside_at, r.set_aside_why, r.keeps_credit, r.answered, r.answer, r.is_thanked, r.reported_why, r.answer_version`;
 
 const toReview = (row: Row): ReviewRow => ({
   ...{ id: row.id, role: row.role, workId: row.submission_id, enrolmentId: row.enrolment_id, origin: row.origin, drawId: row.draw_id },
@@ -67,6 +70,7 @@ const toReview = (row: Row): ReviewRow => ({
     attemptId: row.attempt_id,
   },
   ...{ version: row.version, setAsideAt: millis(row.set_aside_at), setAsideWhy: row.set_aside_why, keepsCredit: row.keeps_credit },
+  answered: Object.keys(row.answered),
   ...{ answer: row.answer, isThanked: row.is_thanked, reportedWhy: row.reported_why, answerVersion: row.answer_version },
 });
 

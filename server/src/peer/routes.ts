@@ -1,34 +1,50 @@
 import {
+  closingWord,
+  newSample,
+  ownLeave,
   peerChange,
   peerDraw,
   peerPairing,
+  pointAnswer,
   reviewAnswer,
   reviewChange,
   reviewHandIn,
   reviewNoteChange,
   rubricChange,
+  sampleChange,
+  sampleRemoval,
   settingAside,
+  showingWork,
   teacherAssessment,
 } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
+import type { DocumentNode } from '@rosemary/core';
 import { findFile, sendFile } from '../files/index.ts';
+import { setRevisionsAfterReviews } from '../handIn/index.ts';
 import { getPlanItem } from '../items/index.ts';
 import { findAssignment } from '../kinds/assignment/index.ts';
 import { sendBareFile } from '../openFile/index.ts';
-import { findPeer, savePeer, savePeerForm } from '../peerSetting/index.ts';
+import { addSample, findPeer, saveClosing, savePeer, savePeerForm, saveSample, setSampleRemoved } from '../peerSetting/index.ts';
 import type { Db } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { announce } from '../platform/events.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { listStrictness, makeBoard, makePeerWork, makeReviewerWorking, type Watching } from './board.ts';
 import { draw, pair, undoDraw, unpair } from './draw.ts';
-import { answerReview, assess, handInReview, saveReview, setAside } from './give.ts';
+import { answerPoint, answerReview, assess, handInReview, saveReview, setAside } from './give.ts';
+import { saveOwnLeave } from './leave.ts';
 import { seenBy } from './names.ts';
-import { getOwnPeer, getOwnReview, readReviewing, requireOwn, type Reviewing } from './own.ts';
+import { getOwnPeer, getOwnReview } from './own.ts';
+import { readReviewing, requireOwn, type Reviewing } from './reviewing.ts';
+import { compareOwnSample, getOwnSample, saveOwnSample } from './ownSample.ts';
+import { viewSample } from './practise.ts';
 import { readPeer } from './readPeer.ts';
 import { recordPeerResults } from './results.ts';
 import { listNotesOf, putNote } from './reviewNotes.ts';
 import { getSettingView } from './settingView.ts';
+import { readShown, showWork } from './showing.ts';
+import { sendPaper, sendReviews } from './table.ts';
+import { listSources, takeWork } from './takeWork.ts';
 
 const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
 
@@ -74,11 +90,17 @@ async function requireReviewedFile(c: MemberContext<unknown>): Promise<{ readonl
   return { isNamed: found.peer.showsAuthors || review.role === 'self' };
 }
 
+const EMPTY: DocumentNode = { type: 'doc', content: [{ type: 'paragraph' }] };
+
 export const peerRoutes: readonly Route[] = [
   implement(api.getPeerSetting, async (c) => getSettingView(c.db, c.courseId, await requireAssignment(c), c.now)),
   implement(api.changePeerSetting, peerChange, async (c) => {
     const itemId = await requireAssignment(c);
+    const before = await findPeer(c.db, itemId);
     await savePeer(c.db, c.courseId, itemId, c.body, c.now);
+    const after = await findPeer(c.db, itemId);
+    if (after !== null && after.resultsOutAt !== null && before?.revisionDueAt !== after.revisionDueAt)
+      await setRevisionsAfterReviews(c.db, itemId, after.revisionDueAt, c.person.personId, c.now);
     await follow(c);
     return getSettingView(c.db, c.courseId, itemId, c.now);
   }),
@@ -155,4 +177,60 @@ export const peerRoutes: readonly Route[] = [
     await tellStaff(c.db, c);
     return getOwnPeer(c.db, await reviewing(c));
   }),
+  implement(api.answerPoint, pointAnswer, async (c) => {
+    await answerPoint(c.db, await reviewing(c), c.params.reviewId, c.body, c.now);
+    return getOwnPeer(c.db, await reviewing(c));
+  }),
+  implement(api.listSampleSources, async (c) => {
+    await requireAssignment(c);
+    return { sources: await listSources(c.db, c.person.personId, c.courseId, c.query.text ?? '') };
+  }),
+  implement(api.addPeerSample, newSample, async (c) => {
+    const itemId = await requireAssignment(c);
+    const { from } = c.body;
+    const made =
+      from === null
+        ? await addSample(c.db, c.courseId, itemId, 'A sample work', EMPTY, null, c.now)
+        : await takeWork(c.db, c.courseId, itemId, from, c.person.personId, c.now);
+    return viewSample(c.db, c.courseId, itemId, made, c.now);
+  }),
+  implement(api.getPeerSample, async (c) => viewSample(c.db, c.courseId, await requireAssignment(c), c.params.sampleId, c.now)),
+  implement(api.changePeerSample, sampleChange, async (c) => {
+    await saveSample(c.db, c.courseId, await requireAssignment(c), c.params.sampleId, c.body);
+    return viewSample(c.db, c.courseId, item(c), c.params.sampleId, c.now);
+  }),
+  implement(api.removePeerSample, sampleRemoval, async (c) => {
+    await setSampleRemoved(c.db, c.courseId, await requireAssignment(c), c.params.sampleId, c.body.isRemoved ? c.now : null);
+    return getSettingView(c.db, c.courseId, item(c), c.now);
+  }),
+  implement(api.getOwnSample, async (c) => getOwnSample(c.db, await reviewing(c), c.params.sampleId)),
+  implement(api.saveOwnSample, reviewChange, async (c) => saveOwnSample(c.db, await reviewing(c), c.params.sampleId, c.body, c.now)),
+  implement(api.compareOwnSample, reviewHandIn, async (c) => {
+    await compareOwnSample(c.db, await reviewing(c), c.params.sampleId, c.body.version, c.now);
+    await tellStaff(c.db, c);
+    return getOwnSample(c.db, await reviewing(c), c.params.sampleId);
+  }),
+  implement(api.setOwnLeave, ownLeave, async (c) => {
+    await saveOwnLeave(c.db, item(c), (await reviewing(c)).enrolmentId, c.body, c.now);
+    return getOwnPeer(c.db, await reviewing(c));
+  }),
+  implement(api.getShownWork, async (c) => (await readShown(c.db, await reviewing(c), c.params.workId)).view),
+  implement(api.getShownFile, async (c) => {
+    const { view, isNamed } = await readShown(c.db, await reviewing(c), c.params.workId);
+    const isOfWork = view.work.files.some((one) => one.id === c.params.fileId);
+    const file = isOfWork ? await findFile(c.db, c.courseId, c.params.fileId) : null;
+    if (file === null) throw notFound();
+    return isNamed ? sendFile(file, c.request, c.response) : sendBareFile(c.db, file, c.request, c.response);
+  }),
+  implement(api.showPeerWork, showingWork, async (c) => {
+    // Found first, as far as whoever asks reaches it.
+    await makePeerWork(watching(c), c.params.workId);
+    await showWork(c.db, await readPeer(c.db, c.courseId, item(c), c.now), c.params.workId, c.body, c.person.personId, c.now);
+    return makePeerWork(watching(c), c.params.workId);
+  }),
+  implement(api.setClosingWord, closingWord, async (c) => ({
+    closing: await saveClosing(c.db, c.courseId, await requireAssignment(c), c.body),
+  })),
+  implement(api.getReviewsTable, (c) => sendReviews(c, c.query.format ?? 'csv')),
+  implement(api.getReviewsPaper, (c) => sendPaper(c)),
 ];

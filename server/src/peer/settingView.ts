@@ -10,6 +10,7 @@ import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';
 import { findRubric } from '../rubric/index.ts';
+import { listSampleLines } from './practise.ts';
 import { listPeerWorks } from './works.ts';
 
 /** Points for reviewing before anything is chosen. */
@@ -41,6 +42,7 @@ export async function getSettingView(db: Db, courseId: string, itemId: string, n
   );
   const { policy } = await getPolicy(db, courseId);
   const column = await findReviewingColumn(db, itemId);
+  const samples = await listSampleLines(db, itemId, form);
   const students = counts?.students ?? 0;
   const criteria = form?.criteria ?? [];
   const faults = peer.isOn
@@ -54,7 +56,12 @@ export async function getSettingView(db: Db, courseId: string, itemId: string, n
           hasGroupSet: peer.groupSetId !== null,
           isGroupWork: assignment.groupSetId !== null,
         },
-        ...{ students, works: works.length, sampleWorks: 0, areSamplesAssessed: true },
+        ...{
+          students,
+          works: works.length,
+          sampleWorks: samples.length,
+          areSamplesAssessed: samples.every((s) => s.unjudged.length === 0),
+        },
       })
     : [];
   return {
@@ -67,6 +74,7 @@ export async function getSettingView(db: Db, courseId: string, itemId: string, n
         reviewsDueAt: isoAt(peer.reviewsDueAt),
         drawAt: isoAt(peer.drawAt),
         resultsAt: isoAt(peer.resultsAt),
+        revisionDueAt: isoAt(peer.revisionDueAt),
       },
       reviewing:
         column === null
@@ -77,6 +85,7 @@ export async function getSettingView(db: Db, courseId: string, itemId: string, n
     form,
     faults,
     ...{ drawnAt: isoAt(peer.drawnAt), resultsOutAt: isoAt(peer.resultsOutAt), given: counts?.given ?? 0, students, works: works.length },
+    samples,
     groupSets: sets,
     categories: policy.categories.map((c) => ({ id: c.id, title: c.title })),
   };

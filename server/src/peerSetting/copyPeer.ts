@@ -1,10 +1,11 @@
 import type { DocumentNode } from '@rosemary/core';
 import { columnsOf } from '../items/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
-import { copyRubrics } from '../rubric/index.ts';
+import { copyRubrics, findRubrics } from '../rubric/index.ts';
 import { PEER_PARTS } from './parts.ts';
+import { copySamples } from './samples.ts';
 
-const DATES = ['reviews_open_at', 'reviews_due_at', 'draw_at', 'results_at'] as const;
+const DATES = ['reviews_open_at', 'reviews_due_at', 'draw_at', 'results_at', 'revision_due_at'] as const;
 
 interface Copies {
   readonly db: Db;
@@ -40,6 +41,11 @@ export async function copyPeers({ db, courseId, copies, isWithinCourse, moved }:
       found.map((f) => rubricOf.get(f.rubric_id ?? '') ?? null),
     ],
   );
+  const forms = await findRubrics(db, [...judged, ...made]);
+  const copied = found.map(({ old, made: copyId, rubric_id: id }) => ({
+    ...{ old, made: copyId, was: forms.get(id ?? '') ?? null, is: forms.get(rubricOf.get(id ?? '') ?? '') ?? null },
+  }));
+  await copySamples(db, copied, isWithinCourse, moved);
   if (isWithinCourse) return;
   // In another course the reviews keep their distance from the works’ due date, by the calendar and at their time of day.
   await run(

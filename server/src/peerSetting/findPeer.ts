@@ -12,6 +12,10 @@ export interface Peer extends PeerChoices {
   readonly reviewsDueAt: number | null;
   readonly drawAt: number | null;
   readonly resultsAt: number | null;
+  readonly revisionDueAt: number | null;
+  /** What the teacher says to everybody at the end. */
+  readonly closing: DocumentNode | null;
+  readonly closingVersion: number;
   readonly drawnAt: number | null;
   readonly resultsOutAt: number | null;
   readonly veilKey: string;
@@ -50,6 +54,9 @@ interface PeerRow {
   reviews_due_at: Date | null;
   draw_at: Date | null;
   results_at: Date | null;
+  revision_due_at: Date | null;
+  closing: DocumentNode | null;
+  closing_version: number;
   drawn_at: Date | null;
   results_out_at: Date | null;
   veil_key: string;
@@ -64,7 +71,7 @@ export const AS_CHOICES = `json_build_object(${CHOICES.map((c) => `'${c}', ${CHO
 export async function findPeer(db: Db, itemId: string, forUpdate = false): Promise<Peer | null> {
   const row = await maybe<PeerRow>(
     db,
-    `select is_on, prompt, rubric_id, group_set_id, reviews_open_at, reviews_due_at, draw_at, results_at, drawn_at, results_out_at, veil_key, version, ${AS_CHOICES}
+    `select is_on, prompt, rubric_id, group_set_id, reviews_open_at, reviews_due_at, draw_at, results_at, revision_due_at, closing, closing_version, drawn_at, results_out_at, veil_key, version, ${AS_CHOICES}
      from peer_setting where item_id = $1 ${forUpdate ? 'for update' : ''}`,
     [itemId],
   );
@@ -74,6 +81,7 @@ export async function findPeer(db: Db, itemId: string, forUpdate = false): Promi
     ...{ isOn: row.is_on, prompt: row.prompt, rubricId: row.rubric_id, groupSetId: row.group_set_id },
     ...{ reviewsOpenAt: millis(row.reviews_open_at), reviewsDueAt: millis(row.reviews_due_at), drawAt: millis(row.draw_at) },
     ...{ resultsAt: millis(row.results_at), drawnAt: millis(row.drawn_at), resultsOutAt: millis(row.results_out_at) },
+    ...{ revisionDueAt: millis(row.revision_due_at), closing: row.closing, closingVersion: row.closing_version },
     ...{ veilKey: row.veil_key, version: row.version },
   };
 }
@@ -93,6 +101,7 @@ export const NEW_PEER: Omit<Peer, 'veilKey'> = {
   isOn: false,
   prompt: FIRST_PROMPT,
   ...{ rubricId: null, groupSetId: null, reviewsOpenAt: null, reviewsDueAt: null, drawAt: null, resultsAt: null },
+  ...{ revisionDueAt: null, closing: null, closingVersion: 1 },
   ...{ drawnAt: null, resultsOutAt: null, version: 0 },
 };
 

@@ -1,4 +1,4 @@
-import type { PeerChange, RubricChange } from '@rosemary/api';
+import type { ClosingWord, PeerChange, RubricChange } from '@rosemary/api';
 import { PEER_FORM } from '@rosemary/core';
 import { setReviewingColumn } from '../gradebook/index.ts';
 import { checked, keepItemFiles } from '../items/index.ts';
@@ -47,10 +47,20 @@ export async function savePeer(db: Db, courseId: string, itemId: string, change:
   await requireKnown(db, courseId, change);
   await requireOwners(db, courseId, change);
   checked(change.prompt, 'prompt', await listEmbedHosts(db));
-  await keepItemFiles(db, courseId, itemId, change.prompt);
+  await keepItemFiles(db, courseId, itemId, [change.prompt, ...(current?.closing == null ? [] : [current.closing])], 'prompt');
   const rubricId = current?.rubricId ?? (await writeRubric(db, courseId, null, plainForm(), now));
   const names = CHOICES.map((choice) => CHOICE_COLUMNS[choice]);
-  const fixed = ['is_on', 'prompt', 'rubric_id', 'group_set_id', 'reviews_open_at', 'reviews_due_at', 'draw_at', 'results_at'];
+  const fixed = [
+    'is_on',
+    'prompt',
+    'rubric_id',
+    'group_set_id',
+    'reviews_open_at',
+    'reviews_due_at',
+    'draw_at',
+    'results_at',
+    'revision_due_at',
+  ];
   const all = [...fixed, ...names];
   await run(
     db,
@@ -58,7 +68,7 @@ export async function savePeer(db: Db, courseId: string, itemId: string, change:
      on conflict (item_id) do update set ${all.map((name) => `${name} = excluded.${name}`).join(', ')}, version = peer_setting.version + 1`,
     [
       ...[itemId, change.isOn, JSON.stringify(change.prompt), rubricId, change.groupSetId],
-      ...[change.reviewsOpenAt, change.reviewsDueAt, change.drawAt, change.resultsAt],
+      ...[change.reviewsOpenAt, change.reviewsDueAt, change.drawAt, change.resultsAt, change.revisionDueAt],
       ...CHOICES.map((choice) => change[choice]),
     ],
   );
@@ -95,4 +105,18 @@ export async function noteNothingDrawn(db: Db, itemId: string): Promise<void> {
 /** Notes that students were given the results. */
 export async function noteResultsOut(db: Db, itemId: string, now: number): Promise<void> {
   await run(db, 'update peer_setting set results_out_at = to_timestamp($2 / 1000.0) where item_id = $1', [itemId, now]);
+}
+
+/** Saves what the teacher says to everybody at the end; an empty word is none. Its files stand with those of the prompt. */
+export async function saveClosing(db: Db, courseId: string, itemId: string, { version, document }: ClosingWord): Promise<ClosingWord> {
+  const peer = await findPeer(db, itemId, true);
+  if (peer === null) throw notFound();
+  if (peer.closingVersion !== version) throw conflict({ version: peer.closingVersion, document: peer.closing });
+  if (document !== null) checked(document, 'document', await listEmbedHosts(db));
+  await keepItemFiles(db, courseId, itemId, [peer.prompt, ...(document === null ? [] : [document])], 'prompt');
+  await run(db, 'update peer_setting set closing = $2, closing_version = closing_version + 1 where item_id = $1', [
+    itemId,
+    document === null ? null : JSON.stringify(document),
+  ]);
+  return { version: version + 1, document };
 }

@@ -63,6 +63,7 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
         isStaffOnly: item.isStaffOnly,
         opening: openingOf(item),
         doneRule: item.doneRule,
+        isReviewed: item.isReviewed,
         others: item.variants.map((v) => ({ name: v.name, due: at(v.dueAt) })),
         document: own?.document ?? null,
         takesWork: own?.takes_work ?? true,

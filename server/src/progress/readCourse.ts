@@ -29,6 +29,8 @@ export interface ReadCourse {
   readonly items: readonly ItemRow[];
   readonly opened: Pairs<Date>;
   readonly ticked: Pairs<Date>;
+  /** Whether all reviews that somebody was to give are given; where there are none, nothing. */
+  readonly reviewed: Pairs<boolean>;
   readonly last: ReadonlyMap<string, Date>;
   /** Where names are hidden no minute is told: it would lead from a student to the work that came then. */
   readonly isHidden: (itemId: string, enrolmentId: string) => boolean;
@@ -40,7 +42,7 @@ export async function readCourse(
   scope: { enrolmentId?: string; sectionIds?: readonly string[] | null },
   now: number,
 ): Promise<ReadCourse> {
-  const [facts, isHidden, items, visits, ticks] = await Promise.all([
+  const [facts, isHidden, items, visits, ticks, reviews] = await Promise.all([
     readFacts(db, courseId, scope),
     readHidden(db, courseId, now),
     rows<ItemRow>(
@@ -61,6 +63,12 @@ export async function readCourse(
     rows<{ item_id: string; enrolment_id: string; at: Date }>(
       db,
       'select k.item_id, k.enrolment_id, k.at from tick k join enrolment e on e.id = k.enrolment_id where e.course_id = $1',
+      [courseId],
+    ),
+    rows<{ item_id: string; enrolment_id: string; are_given: boolean }>(
+      db,
+      `select r.item_id, r.enrolment_id, bool_and(r.handed_in_at is not null) as are_given from review r join enrolment e on e.id = r.enrolment_id
+       where e.course_id = $1 and r.dropped_at is null group by r.item_id, r.enrolment_id`,
       [courseId],
     ),
   ]);
@@ -88,6 +96,12 @@ export async function readCourse(
       (k) => k.enrolment_id,
       (k) => k.at,
     ),
+    reviewed: pairsOf(
+      reviews,
+      (r) => r.item_id,
+      (r) => r.enrolment_id,
+      (r) => r.are_given,
+    ),
   };
 }
 
@@ -101,6 +115,7 @@ export function tracesOf(course: ReadCourse, item: ItemRow, person: FactPerson):
     result: grade?.raw ?? null,
     isMarked: grade?.state === 'scored',
     isExempt: grade?.state === 'exempt',
+    areReviewsGiven: course.reviewed.get(itemId, enrolmentId) === true,
   };
 }
 

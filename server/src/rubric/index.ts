@@ -1,4 +1,4 @@
 export { copyRubrics } from './copyRubrics.ts';
 export { keptRubricRoutes } from './keptRubrics.ts';
-export { findRubric, findRubricInUse } from './rubrics.ts';
+export { findRubric, findRubricInUse, findRubrics } from './rubrics.ts';
 export { writeRubric } from './writeRubric.ts';

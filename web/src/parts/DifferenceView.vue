@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { differences, plainText, type DocumentNode } from '@rosemary/core';
+import { countChanges, differences, plainText, type DocumentNode, type ParagraphChange } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import ActButton from './ActButton.vue';
 
@@ -7,7 +7,21 @@ import ActButton from './ActButton.vue';
 const props = defineProps<{ before: DocumentNode | null; after: DocumentNode | null; earlier: number }>();
 const hidesSame = ref(false);
 const all = computed(() => differences(plainText(props.before), plainText(props.after)).filter((p) => p.parts.some((x) => x.text !== '')));
-const changed = computed(() => all.value.filter((p) => p.isChanged).length);
+const counts = computed(() => countChanges(all.value));
+const changed = computed(() => Object.values(counts.value).reduce((sum, n) => sum + n, 0));
+const inWords = computed(() =>
+  (['replaced', 'added', 'deleted', 'moved'] as const)
+    .flatMap((c) => (counts.value[c] === 0 ? [] : [`${counts.value[c]} ${c}`]))
+    .join(', '),
+);
+const CHANGE: { readonly [change in ParagraphChange]: string } = {
+  same: '',
+  replaced: 'replaced',
+  added: 'added',
+  deleted: 'deleted',
+  moved: 'moved here',
+  'moved away': 'stood here',
+};
 /** Runs of unchanged paragraphs become one line that says how many they are. */
 const shown = computed(() => {
   if (!hidesSame.value) return all.value.map((paragraph) => ({ paragraph, skipped: 0 }));
@@ -25,11 +39,7 @@ const shown = computed(() => {
 <template>
   <div class="document">
     <p class="label head" role="status">
-      {{
-        changed === 0
-          ? `The words are those of attempt ${earlier}.`
-          : `${changed} of ${all.length} paragraphs changed since attempt ${earlier}.`
-      }}
+      {{ changed === 0 ? `The words are those of attempt ${earlier}.` : `Paragraphs since attempt ${earlier}: ${inWords}.` }}
       <ActButton v-if="changed > 0 && changed < all.length" look="act" :aria-pressed="hidesSame" @click="hidesSame = !hidesSame">
         {{ hidesSame ? 'Show the whole text' : 'Show what changed alone' }}
       </ActButton>
@@ -38,9 +48,11 @@ const shown = computed(() => {
       <p v-if="line.paragraph === null" class="soft skipped">
         {{ line.skipped === 1 ? 'one paragraph' : `${line.skipped} paragraphs` }} unchanged
       </p>
-      <p v-else>
+      <p v-else :class="{ moved: line.paragraph.change === 'moved' }">
+        <span v-if="CHANGE[line.paragraph.change]" class="label change">{{ CHANGE[line.paragraph.change] }}</span>
         <template v-for="(part, m) in line.paragraph.parts" :key="m"
-          ><ins v-if="part.kind === 'added'">{{ part.text }}</ins
+          ><template v-if="line.paragraph.change === 'moved'">{{ part.text }}</template
+          ><ins v-else-if="part.kind === 'added'">{{ part.text }}</ins
           ><del v-else-if="part.kind === 'removed'">{{ part.text }}</del
           ><template v-else>{{ part.text }}</template></template
         >
@@ -61,6 +73,13 @@ ins {
 }
 del {
   color: var(--clay);
+}
+.change {
+  display: block;
+}
+.moved {
+  border-left: 2px solid var(--needle);
+  padding-left: 10px;
 }
 .skipped {
   font: italic 13px/18px var(--sans);

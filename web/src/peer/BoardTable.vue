@@ -10,8 +10,14 @@ import SpreadStrip from '../parts/charts/SpreadStrip.vue';
 const props = defineProps<{ board: PeerBoard; lines: readonly ShownLine[]; chosen: string | null }>();
 const emit = defineEmits<{ choose: [enrolmentId: string]; step: [by: number] }>();
 const points = (value: number | null): string => (value === null ? '·' : roundHalfUp(ratio(value, 1000), 1));
-const stateOf = ({ line }: ShownLine): string =>
-  line.workId === null ? (line.isMissing ? 'missing' : 'not yet') : line.isLate ? 'late' : 'in';
+const stateOf = ({ line, work }: ShownLine): string =>
+  [
+    line.workId === null ? (line.isMissing ? 'missing' : 'not yet') : line.isLate ? 'late' : 'in',
+    work?.isRevised === true ? 'revised' : '',
+    work?.isShown === true ? 'shown' : '',
+  ]
+    .filter((word) => word !== '')
+    .join(', ');
 const givenWords = ({ gives }: ShownLine): string =>
   `${gives.filter((r) => r.state === 'given' || r.state === 'set aside').length} of ${countOf(gives.length, 'review')} given`;
 const hasReviewing = (): boolean => props.board.reviewingPossible !== null;
@@ -23,6 +29,7 @@ const hasReviewing = (): boolean => props.board.reviewingPossible !== null;
       <tr>
         <th scope="col">Student</th>
         <th scope="col">work</th>
+        <th v-if="board.samples > 0" scope="col">practised</th>
         <th scope="col">reviews given</th>
         <th scope="col">what the others saw</th>
         <th scope="col" class="num">work</th>
@@ -37,6 +44,9 @@ const hasReviewing = (): boolean => props.board.reviewingPossible !== null;
           }}</ActButton>
         </th>
         <td :class="one.line.isMissing || one.line.isLate ? 'clay' : 'soft'">{{ stateOf(one) }}</td>
+        <td v-if="board.samples > 0" :class="one.line.practised < board.samples ? 'soft' : ''">
+          {{ one.line.practised }} of {{ board.samples }}
+        </td>
         <td>
           <span class="boxes" role="img" :aria-label="givenWords(one)"
             ><i

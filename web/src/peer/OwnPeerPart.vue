@@ -10,6 +10,7 @@ import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useEvents } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
+import OwnLeavePart from './OwnLeavePart.vue';
 import ReceivedReviews from './ReceivedReviews.vue';
 
 /** The reviews of an assignment for one of its students: when, what to give, what came. Where others do not read it, nothing. */
@@ -62,6 +63,16 @@ const STATES: { readonly [state in OwedLine['state']]: string } = {
   missing: 'missing',
   'set aside': 'given',
 };
+const PRACTICE: { readonly [state in OwedLine['state']]: string } = {
+  ...STATES,
+  'to give': 'to practise on',
+  given: 'compared with the teacher’s',
+};
+const SAMPLES_WHEN = {
+  before: 'These come first: assess each, and see what your teacher saw in it.',
+  'any time': 'To practise on: assess one, and see what your teacher saw in it.',
+  after: 'To compare with: assess one, and see what your teacher saw in it.',
+} as const;
 const canOpen = (line: OwedLine): boolean => line.door.isOpen || line.state === 'given' || line.door.why === 'past';
 function shutWords(line: OwedLine): string {
   if (line.door.isOpen) return line.door.isLate ? 'late' : '';
@@ -76,6 +87,21 @@ function shutWords(line: OwedLine): string {
     <template v-if="peer">
       <h2>Reviews</h2>
       <p class="soft">{{ dates }}</p>
+      <template v-if="peer.samples.length > 0">
+        <h3>Sample works</h3>
+        <p class="soft">{{ SAMPLES_WHEN[peer.samplesWhen] }}</p>
+        <ul class="owed">
+          <li v-for="line in peer.samples" :key="line.id">
+            <router-link
+              v-if="canOpen(line)"
+              :to="{ name: 'own-sample', params: { courseId: base.courseId, itemId: base.itemId, sampleId: line.id } }"
+              >{{ line.title }}</router-link><span v-else>{{ line.title }}</span>
+            <span class="soft">{{ PRACTICE[line.state] }}</span>
+            <span v-if="!canOpen(line)" class="label">{{ shutWords(line) }}</span>
+          </li>
+        </ul>
+        <h3>Works of your class</h3>
+      </template>
       <p v-if="peer.waits">{{ peer.waits }}</p>
       <template v-else>
         <p>
@@ -97,10 +123,36 @@ function shutWords(line: OwedLine): string {
         <DocumentView :document="peer.prompt" />
       </FoldOut>
       <template v-else>
-        <ReceivedReviews :base="base" :received="peer.received" :is-looking="isLooking" @answered="peer = $event" />
+        <section v-if="peer.closing" class="closing" aria-label="Closing word">
+          <h3>What your teacher says to everybody</h3>
+          <DocumentView :document="peer.closing" />
+        </section>
+        <template v-if="peer.shown.length > 0">
+          <h3>Shown to your class</h3>
+          <ul class="owed">
+            <li v-for="w in peer.shown" :key="w.workId">
+              <router-link :to="{ name: 'shown-work', params: { courseId: base.courseId, itemId: base.itemId, workId: w.workId } }">{{
+                w.by
+              }}</router-link>
+              <span class="soft">{{ w.words }}</span>
+            </li>
+          </ul>
+        </template>
+        <p v-if="peer.revisionDueAt">
+          You can revise your work by what the reviews say, and hand it in once more until {{ when(peer.revisionDueAt) }}. Say at each point
+          whether you took it up.
+        </p>
+        <ReceivedReviews
+          :base="base"
+          :received="peer.received"
+          :is-looking="isLooking"
+          :is-revised="peer.revisionDueAt !== null"
+          @answered="peer = $event"
+        />
         <WorkingLines v-if="peer.work" :lines="[peer.work]" />
         <WorkingLines v-if="peer.reviewing" :lines="[peer.reviewing]" />
       </template>
+      <OwnLeavePart v-if="peer.leave" :base="base" :leave="peer.leave" :is-looking="isLooking" @changed="peer = $event" />
     </template>
   </section>
 </template>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { BoardLine, PeerBoard } from '@rosemary/api';
 import { countOf, dayAndTime, formatPoints } from '@rosemary/core';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
-import TableDownload from '../parts/charts/TableDownload.vue';
+import ActionMenu from '../parts/ActionMenu.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
@@ -15,6 +16,7 @@ import { usePageTitle } from '../platform/usePageTitle.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import BoardTable from './BoardTable.vue';
+import ClosingPart from './ClosingPart.vue';
 import { boardLines, type ShownLine, WANTED, type Wanted } from './boardLines.ts';
 import PairsPart from './PairsPart.vue';
 import DatesLine from '../parts/charts/DatesLine.vue';
@@ -119,27 +121,9 @@ const writeTo = (people: readonly BoardLine[]): Promise<unknown> =>
   });
 const canWrite = computed(() => shown.value.some(({ line }) => line.personId !== null));
 const when = (at: string | null): string => (at === null ? '' : dayAndTime(Date.parse(at), course.zone, course.now));
-const nameOf = (id: string | null): string => lines.value.find(({ line }) => line.enrolmentId === id)?.line.name ?? 'Somebody who left';
-/** Each review as a line, with its points and what is worth a look. */
-const table = computed(() => {
-  const b = board.value;
-  if (b === null) return [];
-  const authors = new Map(b.works.map((w) => [w.id, w.authors.map(nameOf).join('; ')]));
-  return [
-    ['Work of', 'Reviewer', 'Kind', 'State', 'Points on the form', 'Of', 'Set aside', 'Worth a look', 'Reported'],
-    ...b.reviews.map((r) => [
-      authors.get(r.workId) ?? '',
-      r.role === 'teacher' ? 'teacher' : nameOf(r.reviewerId),
-      { peer: 'review', self: 'own work', teacher: 'teacher' }[r.role],
-      r.state,
-      r.total === null ? null : r.total / 1000,
-      b.formMost / 1000,
-      r.state === 'set aside' ? (r.keepsCredit ? 'with credit' : 'without credit') : '',
-      r.signs.map((s) => s.text).join('; '),
-      r.reportedWhy,
-    ]),
-  ];
-});
+const download = (format: string): void => {
+  window.location.assign(`${urlOf(api.getReviewsTable, base.value)}?format=${format}`);
+};
 const step = (by: number): void => {
   const at = shown.value.findIndex(({ line }) => line.enrolmentId === chosenId.value);
   const next: BoardLine | undefined = shown.value[at === -1 ? 0 : at + by]?.line;
@@ -218,9 +202,13 @@ const step = (by: number): void => {
             >Write to {{ shown.length === 1 ? 'this student' : `these ${shown.length}` }}</ActButton
           >
           <span v-if="board.resultsOutAt" class="soft">Results are out since {{ when(board.resultsOutAt) }}.</span>
-          <TableDownload class="end" :title="`${board.item.title}: reviews`" :lines="table" />
+          <ActionMenu class="end" words="Download" label="Download the reviews" @choose="download"
+            ><option value="csv">The reviews with their words as CSV</option>
+            <option value="xlsx">The reviews with their words as XLSX</option></ActionMenu
+          >
         </p>
         <p v-if="actFault" class="fault" role="alert">{{ actFault }}</p>
+        <ClosingPart :closing="board.closing" :base="base" :is-out="board.resultsOutAt !== null" :can-edit="isTeaching" />
         <PairsPart v-if="isByHand" :board="board" :base="base" @changed="board = $event" />
         <template v-else>
           <p v-if="shown.length === 0" class="soft">

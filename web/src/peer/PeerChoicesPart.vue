@@ -248,6 +248,21 @@ const nameOf = (d: PeerChange['otherDates'][number]): string =>
         :is-fixed="!canEdit"
         @change="set({ resultsAt: $event })"
       />
+      <DateField
+        :model-value="setting.revisionDueAt"
+        label="Works can be revised after that until"
+        :zone="course.zone"
+        :now="course.now"
+        :is-fixed="!canEdit"
+        @change="set({ revisionDueAt: $event })"
+      />
+      <p class="label">
+        {{
+          setting.revisionDueAt === null
+            ? 'Without a date, the reviewed work is the last one.'
+            : 'Each student has one attempt more; you mark it, with what changed shown beside the reviews.'
+        }}
+      </p>
       <h3 class="part">The result of the work</h3>
       <label class="field"
         ><span class="label">{{ formatPoints(found.item.possible) }} points, given by</span

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
+import { urlOf } from '@rosemary/api/endpoints';
 import type { PeerBoard, PeerWork, ReviewerWorking } from '@rosemary/api';
 import { countOf, formatPoints } from '@rosemary/core';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -8,10 +9,12 @@ import FoldOut from '../parts/FoldOut.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import WorkingLines from '../parts/WorkingLines.vue';
 import { call } from '../platform/call.ts';
+import DifferenceView from '../parts/DifferenceView.vue';
 import AsidePart from './AsidePart.vue';
 import AssessPart from './AssessPart.vue';
 import type { ShownLine } from './boardLines.ts';
 import ReviewShown from './ReviewShown.vue';
+import ShowPart from './ShowPart.vue';
 
 /** One student: what others saw in their work, what it comes to, and how their own reviewing comes out. */
 const props = defineProps<{
@@ -54,6 +57,11 @@ function assessed(next: PeerWork): void {
   isAssessing.value = false;
   emit('reload');
 }
+function showed(next: PeerWork): void {
+  work.value = next;
+  emit('reload');
+}
+const paper = computed(() => urlOf(api.getReviewsPaper, { ...props.base, enrolmentId: line.value.enrolmentId }));
 </script>
 
 <template>
@@ -78,6 +86,7 @@ function assessed(next: PeerWork): void {
         :to="{ name: 'work', params: { courseId: base.courseId, itemId: base.itemId, enrolmentId: work.leadId } }"
         >Open the work</router-link
       ><ActButton v-if="line.personId" look="act" @click="emit('write')">Write to {{ line.name }}</ActButton>
+      <a class="act" :href="paper" target="_blank" rel="noopener">As PDF</a>
     </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }} <ActButton look="act" @click="load">Try again</ActButton></p>
     <p v-if="shown.work?.isOpenBecause" class="clay">{{ shown.work.isOpenBecause }}.</p>
@@ -109,7 +118,13 @@ function assessed(next: PeerWork): void {
           <template #summary
             ><span>{{ r.by }}</span> <span class="soft">{{ r.role === 'self' ? 'own work, ' : '' }}{{ r.state }}</span></template
           >
-          <ReviewShown :review="r" :form="work.form" :by="countOf(r.wordCount, 'word')" :total="r.total" />
+          <ReviewShown
+            :review="r"
+            :form="work.form"
+            :by="countOf(r.wordCount, 'word')"
+            :total="r.total"
+            :answered="work.revised ? r.answered : null"
+          />
           <p v-if="r.setAsideWhy" class="clay">Set aside: {{ r.setAsideWhy }} ({{ r.keepsCredit ? 'with credit' : 'without credit' }})</p>
           <p v-if="r.answer"><span class="label">The author answers:</span> {{ r.answer }}</p>
           <p v-if="r.isThanked" class="label">The author says thank you.</p>
@@ -121,6 +136,17 @@ function assessed(next: PeerWork): void {
           />
         </FoldOut>
       </section>
+      <section v-if="work.revised" class="part" aria-label="What was revised">
+        <p class="label">Revised after the reviews</p>
+        <DifferenceView :before="work.revised.before" :after="work.revised.after" :earlier="work.revised.number" />
+      </section>
+      <ShowPart
+        v-if="canEdit && board.resultsOutAt"
+        :key="`${work.id} ${work.showing?.version}`"
+        :work="work"
+        :base="base"
+        @changed="showed"
+      />
       <section v-if="canEdit && work.form.criteria.length > 0" class="part">
         <p class="soft">
           {{

@@ -10,6 +10,7 @@ import { usePageTitle } from '../platform/usePageTitle.ts';
 import { useSaving } from '../platform/useSaving.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import PeerChoicesPart from './PeerChoicesPart.vue';
+import SamplesPart from './SamplesPart.vue';
 import { usePeerSetting } from './usePeerSetting.ts';
 
 /** Who else reads the works of an assignment: what they look for, by which form, how many, when, and what comes of it. */
@@ -86,6 +87,7 @@ onMounted(load);
             is-of-reviews
             @saved="load"
           />
+          <SamplesPart :found="found" :base="base" :can-edit="canEdit" :set="set" @changed="found = $event" />
         </template>
       </div>
       <PeerChoicesPart

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { OwnPeer, ReceivedReview } from '@rosemary/api';
+import type { OwnPeer, PointAnswer, ReceivedReview } from '@rosemary/api';
 import { countOf } from '@rosemary/core';
 import { ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
@@ -15,6 +15,8 @@ const props = defineProps<{
   base: { readonly courseId: string; readonly itemId: string };
   received: readonly ReceivedReview[];
   isLooking: boolean;
+  /** The work can be, or was, revised by what they say. */
+  isRevised: boolean;
 }>();
 const emit = defineEmits<{ answered: [peer: OwnPeer] }>();
 const { isBusy, fault, run } = useBusy('Not saved. Try again.');
@@ -31,6 +33,10 @@ async function save(review: ReceivedReview, change: Partial<Pick<ReceivedReview,
   kept.forget();
   writing.value = null;
   emit('answered', peer);
+}
+async function takeUp(review: ReceivedReview, answer: PointAnswer): Promise<void> {
+  const peer = await run(() => call(api.answerPoint, { ...props.base, reviewId: review.id }, answer));
+  if (peer !== null) emit('answered', peer);
 }
 function start(review: ReceivedReview, as: 'answer' | 'report'): void {
   writing.value = { id: review.id, as, words: as === 'answer' ? review.answer : review.reportedWhy };
@@ -51,7 +57,15 @@ function leave(): void {
   <p v-if="received.length === 0" class="soft">Nobody reviewed your work.</p>
   <p v-else class="label">{{ countOf(received.length, 'review') }}</p>
   <article v-for="r in received" :key="r.id" class="received" :aria-label="r.by">
-    <ReviewShown :review="r" :form="r.form" :by="r.by" :total="r.total" />
+    <ReviewShown
+      :review="r"
+      :form="r.form"
+      :by="r.by"
+      :total="r.total"
+      :answered="isRevised && !r.isOwn && !r.isTeacher ? r.answered : null"
+      :can-answer="!isLooking"
+      @answer="takeUp(r, $event)"
+    />
     <template v-if="!r.isOwn && !r.isTeacher">
       <p v-if="r.answer && writing?.id !== r.id" class="answer"><span class="label">Your answer:</span> {{ r.answer }}</p>
       <p v-if="r.reportedWhy && writing?.id !== r.id" class="clay">You reported it: {{ r.reportedWhy }}</p>

@@ -12,6 +12,8 @@ const props = defineProps<{
   isFixed?: boolean;
   /** A digit chooses the level of the criterion at hand and goes on to the next. */
   takesKeys?: boolean;
+  /** Nobody else reads the words. */
+  isForOneself?: boolean;
 }>();
 const emit = defineEmits<{ change: [next: Partial<ReviewContent>] }>();
 const at = ref(0);
@@ -56,7 +58,7 @@ useEventListener(document, 'keydown', onKey);
       @comment="emit('change', { comments: { ...content.comments, [c.id]: $event } })"
     />
     <label class="field"
-      ><span class="label">Words to the author</span
+      ><span class="label">{{ isForOneself ? 'Words' : 'Words to the author' }}</span
       ><TextField
         :model-value="content.words"
         rows="4"

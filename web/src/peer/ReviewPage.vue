@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { countOf, dayAndTime, formatPoints, rubricScore, scoredCriteria, wordCount, type ReviewRole } from '@rosemary/core';
+import { countOf, dayAndTime, rubricScore, scoredCriteria, wordCount, type ReviewRole } from '@rosemary/core';
 import { computed, onMounted } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
@@ -12,6 +12,7 @@ import { useSession } from '../stores/sessionStore.ts';
 import ReviewForm from './ReviewForm.vue';
 import ReadWork from './ReadWork.vue';
 import { useReview } from './useReview.ts';
+import { versionsOf } from './versionsOf.ts';
 
 /** A work of somebody else with the form beside it: read, assessed, handed in. */
 const route = useRoute();
@@ -30,7 +31,6 @@ const isLooking = computed(() => session.seeAs !== null);
 const isFixed = computed(() => held.isFixed.value || isLooking.value);
 const criteria = computed(() => review.value?.form.criteria ?? []);
 const scored = computed(() => scoredCriteria(criteria.value));
-const score = computed(() => rubricScore(criteria.value, content.value.choices, content.value.given));
 const open = computed(() => scored.value.filter((c) => !rubricScore([c], content.value.choices, content.value.given).isComplete));
 const due = computed(() => {
   const dueAt = review.value?.dueAt ?? null;
@@ -50,18 +50,7 @@ const receipt = computed(() =>
     : `Handed in ${dayAndTime(Date.parse(review.value.handedInAt), course.zone, course.now)}`,
 );
 const countWords = (text: string): string => countOf(wordCount(text), 'word');
-const versions = computed(() =>
-  other.value === null
-    ? []
-    : [
-        {
-          what: 'Points',
-          theirs: formatPoints(rubricScore(criteria.value, other.value.choices, other.value.given).score),
-          mine: formatPoints(score.value.score),
-        },
-        { what: 'Words', theirs: other.value.words, mine: content.value.words },
-      ],
-);
+const versions = computed(() => (other.value === null ? [] : versionsOf(criteria.value, other.value, content.value)));
 </script>
 
 <template>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import type { ReviewContent, ReviewNote, RubricView } from '@rosemary/api';
+import type { PointAnswer, ReviewContent, ReviewNote, RubricView } from '@rosemary/api';
 import { criterionPoints, formatPoints, mostOf } from '@rosemary/core';
 import { computed } from 'vue';
 import PlainTable from '../parts/PlainTable.vue';
+import TakenUp from './TakenUp.vue';
 
 /** A review as it is read: what was chosen at each criterion, the words, the notes. */
 const props = defineProps<{
@@ -10,7 +11,13 @@ const props = defineProps<{
   form: RubricView;
   by: string;
   total: number | null;
+  /** What its author took up, by identifier of note and criterion; null where that is not asked. */
+  answered?: readonly string[] | null;
+  /** Its author is reading, and can say so. */
+  canAnswer?: boolean;
 }>();
+const emit = defineEmits<{ answer: [point: PointAnswer] }>();
+const isAnswered = (id: string): boolean => props.answered?.includes(id) === true;
 const lines = computed(() =>
   props.form.criteria.map((c) => {
     const points = criterionPoints(c, props.review);
@@ -40,6 +47,12 @@ const lines = computed(() =>
           <td>
             <span class="soft">{{ l.descriptor }}</span>
             <p v-if="l.comment" class="words">{{ l.comment }}</p>
+            <TakenUp
+              v-if="l.comment && answered"
+              :is-taken-up="isAnswered(l.id)"
+              :can-say="canAnswer === true"
+              @say="emit('answer', { point: { criterionId: l.id }, isAnswered: $event })"
+            />
           </td>
         </tr>
       </tbody>
@@ -48,6 +61,12 @@ const lines = computed(() =>
     <ul v-if="review.notes.length > 0" class="notes">
       <li v-for="n in review.notes" :key="n.id">
         <q class="soft">{{ n.quote }}</q> {{ n.body }}
+        <TakenUp
+          v-if="answered"
+          :is-taken-up="isAnswered(n.id)"
+          :can-say="canAnswer === true"
+          @say="emit('answer', { point: { noteId: n.id }, isAnswered: $event })"
+        />
       </li>
     </ul>
   </div>

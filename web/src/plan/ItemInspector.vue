@@ -111,8 +111,15 @@ const DONE: Record<DoneRule, string> = {
   'handed in': 'it is handed in',
   marked: 'it is marked',
   score: 'a score is reached',
+  reviewed: 'all reviews are given',
+  'handed in and reviewed': 'it is handed in and all reviews are given',
+  'handed in or reviewed': 'it is handed in or all reviews are given',
   never: 'never by itself',
 };
+/** Rules of reviews are offered where there are reviews; one that was chosen stays to be seen. */
+const doneRules = computed(() =>
+  kind.value.doneRules.filter((rule) => props.item.isReviewed || rule === props.item.doneRule || !rule.includes('reviewed')),
+);
 </script>
 
 <template>
@@ -221,7 +228,7 @@ const DONE: Record<DoneRule, string> = {
       <label class="field"
         ><span class="label">Done when</span
         ><ChoiceField :model-value="item.doneRule" @change="set({ doneRule: $event as never })">
-          <option v-for="r in kind.doneRules" :key="r" :value="r">
+          <option v-for="r in doneRules" :key="r" :value="r">
             {{ r === 'handed in' ? kind.handedInRule : DONE[r] }}
           </option>
         </ChoiceField></label

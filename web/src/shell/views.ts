@@ -42,8 +42,11 @@ export type PlaceName =
   | 'time'
   | 'item'
   | 'peer-setting'
+  | 'peer-sample'
   | 'peer-board'
   | 'own-review'
+  | 'own-sample'
+  | 'shown-work'
   | 'stack'
   | 'work'
   | 'study-item'
@@ -85,8 +88,11 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   time: { word: 'Time asked and taken', staff: 'plan' },
   item: { word: 'Item', staff: 'plan', isOpened: true },
   'peer-setting': { word: 'Peer review', staff: 'plan', isOpened: true },
+  'peer-sample': { word: 'Sample work', staff: 'plan', isOpened: true },
   'peer-board': { word: 'Reviews', staff: 'plan', isOpened: true },
   'own-review': { word: 'A review', student: 'study', isOpened: true },
+  'own-sample': { word: 'A sample work', student: 'study', isOpened: true },
+  'shown-work': { word: 'A shown work', student: 'study', isOpened: true },
   stack: { word: 'Submissions', staff: 'marking', isOpened: true },
   work: { word: 'Marking a work', staff: 'marking', isOpened: true },
   'study-item': { word: 'Item', student: 'study', isOpened: true },
