@@ -212,10 +212,23 @@ export interface StudentEntry {
   readonly releasedAt: string | null;
 }
 
+/** Reviews of others’ works that a student is to give. */
+export interface ReviewsToGive {
+  readonly itemId: string;
+  readonly courseId: string;
+  readonly course: string;
+  readonly title: string;
+  readonly dueAt: string;
+  readonly given: number;
+  readonly all: number;
+  readonly isPast: boolean;
+}
+
 export interface ThisWeek {
   readonly heading: string;
   readonly due: readonly StudentEntry[];
   readonly overdue: readonly StudentEntry[];
+  readonly reviews: readonly ReviewsToGive[];
   readonly back: readonly StudentEntry[];
   readonly next: readonly StudentEntry[];
   readonly timeZone: string;

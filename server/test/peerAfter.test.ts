@@ -346,6 +346,31 @@ describe('done by reviews', () => {
   });
 });
 
+describe('what a student has to do this week', () => {
+  it('names the reviews to give, how many are given, and until when; what is past only where late ones are taken', async () => {
+    const week = async () =>
+      ((await student(0).agent.get('/api/this-week').expect(200)).body as ThisWeek).reviews.map((r) => [
+        r.title,
+        r.given,
+        r.all,
+        r.dueAt,
+        r.isPast,
+      ]);
+    await begun(6);
+    expect(await week()).toEqual([['Report', 0, 2, iso(4), false]]);
+    const [first, second] = (await ownPeer(0)).owed;
+    await give(0, first?.id ?? '', 1);
+    expect(await week()).toEqual([['Report', 1, 2, iso(4), false]]);
+    peers.school.clock.at = START + 5 * DAY;
+    expect(await week()).toEqual([['Report', 1, 2, iso(4), true]]);
+    await change({ takesLateReviews: false });
+    expect(await week()).toEqual([]);
+    await change({ takesLateReviews: true });
+    await give(0, second?.id ?? '', 1);
+    expect(await week()).toEqual([]);
+  });
+});
+
 describe('what is taken out', () => {
   it('is a table of all reviews with their words, as CSV and as a spreadsheet', async () => {
     await begun(6);

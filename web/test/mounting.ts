@@ -123,6 +123,8 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/items/:itemId/peer', name: 'peer-setting', component: BARE },
       { path: '/courses/:courseId/items/:itemId/reviews', name: 'peer-board', component: BARE },
       { path: '/courses/:courseId/items/:itemId/peer/samples/:sampleId', name: 'peer-sample', component: BARE },
+      { path: '/courses/:courseId/study/:itemId', name: 'study-item', component: BARE },
+      { path: '/courses/:courseId/study/:itemId/reviews/:reviewId', name: 'own-review', component: BARE },
       { path: '/courses/:courseId/study/:itemId/samples/:sampleId', name: 'own-sample', component: BARE },
       { path: '/courses/:courseId/study/:itemId/shown/:workId', name: 'shown-work', component: BARE },
       { path: '/courses/:courseId/marking/:itemId/:enrolmentId', name: 'work', component: BARE },

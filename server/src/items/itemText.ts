@@ -30,6 +30,5 @@ export async function keepItemFiles(
     'insert into item_file (item_id, file_id, part) select distinct $1::uuid, f.id, $4 from file f where f.course_id = $2 and f.id::text = any($3)',
     [itemId, courseId, ids, part],
   );
-  if (kept < ids.length)
-    throw invalid('document', 'A picture, sound, video or file named here is not in this course. Insert it again.');
+  if (kept < ids.length) throw invalid('document', 'A picture, sound, video or file named here is not in this course. Insert it again.');
 }

@@ -1,4 +1,4 @@
-import type { MyGrades, StudentCourse, StudentEntry, ThisWeek } from '@rosemary/api';
+import type { MyGrades, ReviewsToGive, StudentCourse, StudentEntry, ThisWeek } from '@rosemary/api';
 import {
   categoryRule,
   classStatistics,
@@ -41,6 +41,7 @@ import { readOwnFinal } from '../handover/index.ts';
 import { findFirstPage } from '../kinds/page/index.ts';
 import { countUnread } from '../notices/index.ts';
 import { listVisible, type Visible } from '../opening/index.ts';
+import { listReviewsToGive } from '../peer/index.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';
@@ -98,7 +99,7 @@ async function listEntries(
   courseId: string,
   member: Membership,
   now: number,
-): Promise<{ entries: StudentEntry[]; visible: Visible[]; zone: string }> {
+): Promise<{ entries: StudentEntry[]; visible: Visible[]; zone: string; short: string }> {
   const course = await getCourse(db, courseId);
   const facts = await readFacts(db, courseId, { enrolmentId: member.enrolmentId, seesVeiled: true });
   const visible = await listVisible(db, courseId, member, now);
@@ -108,17 +109,22 @@ async function listEntries(
     entries: visible.map((v) => entryOf(facts, short, v, v.visibility === 'announced' ? 0 : (unread.get(v.item.id) ?? 0), now)),
     visible,
     zone: facts.zone,
+    short,
   };
 }
 
 /** What is due by one's own dates, what came back, what is next; over all courses of the student, or the one looked at. */
 export async function makeThisWeek(db: Db, members: readonly Membership[], now: number): Promise<ThisWeek> {
   const all: StudentEntry[] = [];
+  const reviews: ReviewsToGive[] = [];
   let zone = 'UTC';
   for (const member of members) {
     const found = await listEntries(db, member.courseId, member, now);
     all.push(...found.entries);
     ({ zone } = found);
+    const toGive = await listReviewsToGive(db, member.courseId, member, now);
+    for (const { at, ...one } of toGive)
+      reviews.push({ ...one, courseId: member.courseId, course: found.short, dueAt: new Date(at).toISOString(), isPast: at < now });
   }
   const today = DateTime.fromMillis(now, { zone }).setLocale(LOCALE);
   const weekEnd = today.endOf('week').toMillis();
@@ -128,6 +134,7 @@ export async function makeThisWeek(db: Db, members: readonly Membership[], now: 
   return {
     heading: today.toFormat('cccc d LLLL'),
     due: open.filter((e) => due(e) > now && due(e) <= weekEnd).sort(byDue),
+    reviews: reviews.sort((a, b) => Date.parse(a.dueAt) - Date.parse(b.dueAt)),
     overdue: open.filter((e) => e.isMissing && e.visibility === 'open').sort(byDue),
     back: all
       .filter((e) => e.releasedAt !== null && Date.parse(e.releasedAt) > now - 14 * DAY)

@@ -6,6 +6,6 @@ export { readReviewing, type Reviewing } from './reviewing.ts';
 export { readPeer } from './readPeer.ts';
 export { recordPeerResults } from './results.ts';
 export { getSettingView } from './settingView.ts';
-export { listReviewsDue } from './reviewsDue.ts';
+export { listReviewsDue, listReviewsToGive } from './reviewsDue.ts';
 export { saveOwnLeave } from './leave.ts';
 export { showWork } from './showing.ts';

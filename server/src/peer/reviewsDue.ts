@@ -39,3 +39,25 @@ export async function listReviewsDue(db: Db, courseId: string, member: Membershi
     return seen.has(row.item_id) && due !== null ? [{ itemId: row.item_id, title: row.title, at: due }] : [];
   });
 }
+
+/** Reviews that a student is still to give, by item: how many of how many, and until when. What is past is theirs to give only where late ones are taken. */
+export async function listReviewsToGive(
+  db: Db,
+  courseId: string,
+  member: Membership,
+  now: number,
+): Promise<readonly (ReviewsDue & { readonly given: number; readonly all: number })[]> {
+  const counts = await rows<{ item_id: string; given: number; all: number; takes_late: boolean }>(
+    db,
+    `select r.item_id, count(r.handed_in_at)::int as given, count(*)::int as all, p.takes_late_reviews as takes_late
+     from review r join peer_setting p on p.item_id = r.item_id and p.is_on join item i on i.id = r.item_id
+     where i.course_id = $1 and r.enrolment_id = $2 and r.dropped_at is null and p.results_out_at is null group by r.item_id, p.takes_late_reviews having count(*) > count(r.handed_in_at)`,
+    [courseId, member.enrolmentId],
+  );
+  if (counts.length === 0) return [];
+  const due = await listReviewsDue(db, courseId, member, now);
+  return due.flatMap((one) => {
+    const own = counts.find((c) => c.item_id === one.itemId);
+    return own === undefined || (one.at < now && !own.takes_late) ? [] : [{ ...one, given: own.given, all: own.all }];
+  });
+}

@@ -2,6 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import { call } from '../platform/call.ts';
 import type { ThisWeek } from '@rosemary/api';
+import { countOf, dayAndTime } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { useFresh } from '../platform/useEvents.ts';
@@ -41,6 +42,21 @@ const parts = computed(() =>
     <h1 v-if="!inCourse">{{ week?.heading ?? ' ' }}</h1>
     <p v-if="fault" class="fault">{{ fault }}</p>
     <template v-if="!week && !fault"><div v-for="n in 6" :key="n" class="skeleton" style="height: 40px; margin-top: 14px" /></template>
+    <section v-if="week && week.reviews.length > 0" aria-label="Reviews to give">
+      <h2>Reviews to give</h2>
+      <ul class="bare-list spaced-list">
+        <li v-for="r in week.reviews" :key="r.itemId" class="review">
+          <div>
+            <router-link :to="{ name: 'study-item', params: { courseId: r.courseId, itemId: r.itemId } }">{{ r.title }}</router-link>
+            <div class="label">
+              {{ inCourse ? '' : `${r.course} · ` }}{{ r.isPast ? 'were due' : 'due' }}
+              {{ dayAndTime(Date.parse(r.dueAt), week.timeZone, Date.parse(week.now)) }}
+            </div>
+          </div>
+          <span :class="r.isPast ? 'clay' : 'soft'">{{ r.given }} of {{ countOf(r.all, 'review') }} given</span>
+        </li>
+      </ul>
+    </section>
     <section v-for="part in parts" :key="part.title">
       <h2>{{ part.title }}</h2>
       <ul class="bare-list spaced-list">
@@ -66,5 +82,16 @@ section {
   border-top: 1px solid var(--frost);
   padding: 9px 0;
   margin-top: 6px;
+}
+.review {
+  display: flex;
+  justify-content: space-between;
+  gap: 14px;
+  align-items: baseline;
+  padding: 9px 0;
+  border-top: 1px solid var(--frost);
+}
+.review a {
+  font-size: 15px;
 }
 </style>
