@@ -38,6 +38,11 @@ async function signIn(email: string): Promise<void> {
   await s.api('POST', '/sign-out');
   await s.api('POST', '/sign-in', { email, password: DEMO_PASSWORD });
 }
+/** Chooses the level of that place at each of the three criteria of the form that is offered. */
+async function judge(who: ReturnType<typeof hands>, level: number): Promise<void> {
+  for (const criterion of ['Answers the task', 'Reasons and evidence', 'Clear to read'])
+    await who.click(who.css(`aside [role="radiogroup"][aria-label="${criterion}"] button[role="radio"]:nth-of-type(${level})`));
+}
 const own = (): Promise<OwnPeer> => s.api<OwnPeer>('GET', `${base}/items/${planId}/own-reviews`);
 
 describe('setting a peer review', () => {
@@ -59,6 +64,153 @@ describe('setting a peer review', () => {
     await h.set(h.field('Works are reviewed by'), 'section');
     await h.text('It runs by itself');
     expect(await h.isAccessible()).toEqual([]);
+  });
+});
+
+describe('three students, from the sample work to the works that are shown', () => {
+  let itemId = '';
+  /** Three who are in the course, by their addresses. */
+  let three: readonly string[] = [];
+  const words = ['I would take the rate first.', 'The spring comes out first of all.', 'The dial stays where it is.'] as const;
+  const path = (): string => `${base}/items/${itemId}`;
+  const ownReviews = (): Promise<OwnPeer> => s.api<OwnPeer>('GET', `${path()}/own-reviews`);
+
+  it('the teacher writes a sample work, assesses it, and lets it be practised first', async () => {
+    const { rows } = await teacher.query(
+      `select p.email::text as email from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample order by p.email limit 3`,
+      [base.split('/').at(-1)],
+    );
+    three = (rows as { email: string }[]).map((row) => row.email);
+    const { units } = await h.api<{ units: { items: { id: string; title: string }[] }[] }>('GET', `${base}/plan`);
+    itemId = units.flatMap((u) => u.items).find((i) => i.title === 'Read by others')?.id ?? '';
+    await h.go(`${path()}/peer`);
+    await h.click(h.button('Write a sample work'));
+    await h.fill(h.field('Title, as students see it'), 'A plan that leaves out the test');
+    await h.click(h.css('.ProseMirror[aria-label="The sample work"]'));
+    await h.type(h.css('.ProseMirror[aria-label="The sample work"]'), 'I would clean it, oil it and put it back.');
+    await h.text('Students do not see it yet.');
+    await judge(h, 2);
+    await h.text('It is assessed: students can practise on it.');
+    await h.text('Saved ');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Read by others'));
+    await h.text('assessed; nobody has practised on it yet');
+    await h.set(h.field('They'), 'before');
+    const read = () => h.api<{ setting: object & { samples: string } }>('GET', `${path()}/peer`);
+    await h.eventually(async () => (await read()).setting.samples === 'before', 'not saved');
+    const set = await read();
+    await h.api('PUT', `${path()}/peer`, {
+      ...set.setting,
+      reviewsOpen: 'own work',
+      reviewsPerWork: 2,
+      reviewsPerStudent: 2,
+      among: 'course',
+    });
+  });
+
+  it('each writes and practises, and sees at once what the teacher saw', async () => {
+    for (const [n, email] of three.entries()) {
+      await signIn(email);
+      if (n === 0) {
+        await s.go(`${base}/study/${itemId}`);
+        await s.click(s.field('Your answer'));
+        await s.type(s.field('Your answer'), words[0]);
+        await s.text('Saved', 'span');
+        await s.click(s.button('Hand in'));
+        await s.text('Handed in');
+        await s.click(s.button('A plan that leaves out the test'));
+        await s.text('It counts nothing.');
+        await judge(s, 3);
+        await s.click(s.button('Compare with the teacher’s'));
+        await s.text('0 of 3 criteria as the teacher.');
+        await s.text('1 level higher than the teacher');
+        expect(await s.isAccessible()).toEqual([]);
+        continue;
+      }
+      const item = `${base}/own/items/${itemId}`;
+      const document = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: words[n] }] }] };
+      const held = await s.api<{ draft: { version: number } }>('GET', item);
+      const saved = await s.api<{ version: number }>('PUT', `${item}/draft`, { document, version: held.draft.version });
+      await s.api('POST', `${item}/hand-in`, { note: '', key: `three ${n} ${itemId}`, version: saved.version });
+      const [sample] = (await ownReviews()).samples;
+      const open = await s.api<{ form: { criteria: { id: string; levels: { id: string }[] }[] } }>(
+        'GET',
+        `${path()}/own-samples/${sample?.id}`,
+      );
+      const choices = Object.fromEntries(open.form.criteria.flatMap((c) => (c.levels[1] === undefined ? [] : [[c.id, c.levels[1].id]])));
+      const kept = { choices, given: {}, comments: {}, words: '', version: 0, seconds: 1 };
+      const { version } = await s.api<{ version: number }>('PUT', `${path()}/own-samples/${sample?.id}`, kept);
+      await s.api('POST', `${path()}/own-samples/${sample?.id}/compare`, { version });
+    }
+    await h.go(`${path()}/reviews`);
+    await h.click(h.button('Give the works out now'));
+    await h.text('6 reviews given out');
+    await h.text('1 of 1');
+  });
+
+  it('each gives two reviews, one of them on a phone, and says whether their work may be shown', async () => {
+    for (const [n, email] of three.entries()) {
+      await signIn(email);
+      if (n === 1) await s.phone();
+      const { owed } = await ownReviews();
+      expect(owed).toHaveLength(2);
+      for (const { id } of owed) {
+        if (n !== 1) {
+          const open = await s.api<{ version: number; form: { criteria: { id: string; levels: { id: string }[] }[] } }>(
+            'GET',
+            `${path()}/own-reviews/${id}`,
+          );
+          const choices = Object.fromEntries(
+            open.form.criteria.flatMap((c) => (c.levels[2] === undefined ? [] : [[c.id, c.levels[2].id]])),
+          );
+          const kept = { choices, given: {}, comments: {}, words: `Words of number ${n}`, version: open.version, seconds: 200 };
+          const { version } = await s.api<{ version: number }>('PUT', `${path()}/own-reviews/${id}`, kept);
+          await s.api('POST', `${path()}/own-reviews/${id}/hand-in`, { version });
+          continue;
+        }
+        await s.go(`${base}/study/${itemId}/reviews/${id}`);
+        await judge(s, 4);
+        await s.click(s.button('Hand in the review'));
+        await s.text('Handed in');
+      }
+      if (n === 2) continue;
+      await s.go(`${base}/study/${itemId}`);
+      await s.set(s.field('My teacher may show my work to'), n === 0 ? 'without name' : 'with name');
+      await s.text('Your teacher may show your work as you say.');
+    }
+  });
+
+  it('the teacher gives the results, says a closing word and shows two works; the third student reads them', async () => {
+    await h.go(`${path()}/reviews`);
+    await h.click(h.button('Give the results now'));
+    await h.text('Results are out since');
+    await h.click(h.css('.closing > summary'));
+    await h.click(h.css('.ProseMirror[aria-label="Closing word"]'));
+    await h.type(h.css('.ProseMirror[aria-label="Closing word"]'), 'Nobody forgot the spring.');
+    await h.text('Saved ');
+    const shown = await h.api<PeerBoard>('GET', `${path()}/peer/board`);
+    const { rows } = await teacher.query(
+      'select e.id, p.email::text as email from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and p.email = any($2) order by p.email',
+      [base.split('/').at(-1), three.slice(0, 2)],
+    );
+    for (const { id } of rows as { id: string }[]) {
+      await h.go(`${path()}/reviews?student=${shown.lines.find((l) => l.enrolmentId === id)?.enrolmentId}`);
+      await h.click(h.button('Show to the class'));
+      await h.type(h.field('A word on it, for the class'), 'Look at what comes first.');
+      await h.click(h.button('Show it'));
+      await h.text('The class can read it.');
+    }
+    expect(await h.isAccessible()).toEqual([]);
+    await signIn(three[2] ?? '');
+    await s.go(`${base}/study/${itemId}`);
+    await s.text('Nobody forgot the spring.');
+    await s.text('What others saw');
+    await s.click(s.button('A work of your class'));
+    await s.text(words[0]);
+    const all = (await ownReviews()).shown.map((w) => w.by);
+    expect(all).toHaveLength(2);
+    expect(all).toContain('A work of your class');
+    expect(await s.consoleErrors()).toEqual([]);
   });
 });
 
@@ -134,8 +286,7 @@ describe('watching', () => {
     await h.go(`${base}/items/${planId}/reviews`);
     await h.click(h.button(name));
     await h.click(h.button('Assess this work'));
-    for (const criterion of ['Answers the task', 'Reasons and evidence', 'Clear to read'])
-      await h.click(h.css(`aside [role="radiogroup"][aria-label="${criterion}"] button[role="radio"]:nth-of-type(4)`));
+    await judge(h, 4);
     await h.click(h.button('Let it count'));
     await h.text('Your assessment counts.');
     expect((await board()).lines.find((l) => l.workId === workId)?.work).toBe(40_000);
