@@ -37,6 +37,7 @@ try {
     'progress',
     'handover',
     'peer',
+    'reviewing',
     'taking',
     'siege',
   ];

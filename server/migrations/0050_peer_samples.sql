@@ -78,6 +78,16 @@ create table shown_work (
 create index shown_work_submission on shown_work (submission_id);
 create index shown_work_shown_by on shown_work (shown_by);
 
+-- How each result came about when it was given, so that a student reads the working of the very number in the ledger.
+create table peer_result (
+  item_id uuid not null references item,
+  enrolment_id uuid not null references enrolment,
+  role text not null check (role in ('work', 'reviewing')),
+  working jsonb not null,
+  primary key (item_id, enrolment_id, role)
+);
+create index peer_result_enrolment on peer_result (enrolment_id);
+
 -- Until when a work can be revised after its reviews are out; null where it is not. What the teacher says to everybody at the end.
 alter table peer_setting add column revision_due_at timestamptz;
 alter table peer_setting add column closing jsonb;
@@ -94,4 +104,4 @@ alter table item drop constraint item_done_rule_check;
 alter table item add constraint item_done_rule_check
   check (done_rule in ('opened', 'ticked', 'handed in', 'marked', 'score', 'reviewed', 'handed in and reviewed', 'handed in or reviewed', 'never'));
 
-grant select, insert, update, delete on peer_sample, sample_review, work_leave, shown_work to rosemary_app;
+grant select, insert, update, delete on peer_result, peer_sample, sample_review, work_leave, shown_work to rosemary_app;

@@ -128,7 +128,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   quizResults: ['question_share', 'quiz_correction'],
   paperTest: ['paper_answer', 'paper_form', 'paper_scan', 'paper_sheet', 'paper_test'],
   followUp: ['follow_done', 'follow_rule'],
-  peer: ['review', 'review_note', 'sample_review', 'shown_work', 'work_leave'],
+  peer: ['peer_result', 'review', 'review_note', 'sample_review', 'shown_work', 'work_leave'],
   announcements: ['announcement', 'announcement_read', 'announcement_section'],
   messages: ['conversation', 'conversation_person', 'message'],
   discussions: ['post', 'post_read'],

@@ -1,4 +1,4 @@
-import type { OwnPeer, OwnSample, PeerSample, PeerSetting, PeerWork, SampleSource, ShownWorkView } from '@rosemary/api';
+import type { OwnPeer, OwnSample, PeerSample, PeerSetting, PeerWork, SampleSource, ShownWorkView, ThisWeek } from '@rosemary/api';
 import { plainText, type DocumentNode } from '@rosemary/core';
 import { type Agent, DAY, judge, otherWork, PNG, text, textOfPdf, usePeers } from './peerHelp.ts';
 import { START } from './school.ts';

@@ -328,7 +328,7 @@ describe('the chosen cell', () => {
 
   it('shows the gradebook that was asked for last, whichever answer comes first', async () => {
     const page = await open();
-    let slow = (_: Gradebook): void => undefined;
+    let slow: (read: Gradebook) => void = () => undefined;
     server.on('GET /courses/c/gradebook', () => new Promise<Gradebook>((done) => (slow = done)));
     const first = page.load();
     await flushPromises();

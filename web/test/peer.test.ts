@@ -17,20 +17,7 @@ import { keepFor } from '../src/platform/kept.ts';
 import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import { beginMounting, endMounting, makeTestRouter, show } from './mounting.ts';
-import {
-  board,
-  button,
-  detail,
-  doc,
-  form,
-  HEAD,
-  NOTHING,
-  open,
-  peer,
-  received,
-  setting,
-  working,
-} from './peerFixtures.ts';
+import { board, button, detail, doc, form, HEAD, NOTHING, open, peer, received, setting, working } from './peerFixtures.ts';
 import { fakeServer, quietHooks, Refusal, until } from './server.ts';
 
 /** A peer review in the interface: how it is set, watched, given, and what comes of it. */

@@ -20,7 +20,7 @@ export const planItem = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem
     taskTypeId: null,
     doneRule: kindOfItem(kind).doneRules[0],
     isReviewed: false,
-  doneScore: null,
+    doneScore: null,
     releaseMode: 'finished',
     releaseAt: null,
   },

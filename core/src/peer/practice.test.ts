@@ -60,7 +60,7 @@ describe('a sample work that is practised on', () => {
     });
     fc.assert(
       fc.property(some, ({ a, r, points, words }) => {
-        const own = {
+        const own: Parameters<typeof judgedByPlace>[1] = {
           choices: { ...(a === undefined ? {} : { a }), ...(r === undefined ? {} : { r }) },
           given: points === undefined ? {} : { r: points },
           comments: words === '' ? {} : { w: words },

@@ -107,6 +107,7 @@ export const NOT_OF_ITEM: { readonly [table: string]: string } = {
   post: 'posts',
   post_read: 'posts',
   review: 'reviews',
+  peer_result: 'how the results of reviews came about',
   shown_work: 'works that are shown to their class',
   question_share: 'questions shared out among markers of one class',
   quiz_attempt: 'attempts',

@@ -8,12 +8,11 @@ import { isoAt } from '../platform/instants.ts';
 import { findRubric } from '../rubric/index.ts';
 import { findOwnLeave } from './leave.ts';
 import { sampleLines } from './ownSample.ts';
-import { readPeer } from './readPeer.ts';
 import { readWork } from './readWork.ts';
-import { makeResults } from './results.ts';
+import { findWorkings } from './results.ts';
 import { doorOf, requireOwn, type Reviewing, roleOf } from './reviewing.ts';
 import { listNotesOf, listTakenUp } from './reviewNotes.ts';
-import type { ReviewRow } from './reviewRows.ts';
+import { listReceived, type ReviewRow } from './reviewRows.ts';
 import { listShown } from './showing.ts';
 
 const stateOf = ({ dates, now }: Reviewing, review: ReviewRow) =>
@@ -55,51 +54,41 @@ function waitsFor({ peer, standing, own, now, dates }: Reviewing): string | null
   return peer.drawing === 'time' ? 'Works are given out at the time that is set.' : 'Works are given out when they are due.';
 }
 
-/** What came of it, once results are out. */
+/** Who gave reviews, by review, for authors who may know. */
+async function listNames(db: Db, reviews: readonly ReviewRow[]): Promise<ReadonlyMap<string, string>> {
+  const found = await rows<{ id: string; name: string }>(
+    db,
+    "select r.id, p.given_name || ' ' || p.family_name as name from review r join enrolment e on e.id = r.enrolment_id join person p on p.id = e.person_id where r.id = any($1)",
+    [reviews.map((r) => r.id)],
+  );
+  return new Map(found.map((row) => [row.id, row.name]));
+}
+
+/** What came of it, once results are out: what others saw, and the working of the results as they were given. */
 async function received(db: Db, reviewing: Reviewing): Promise<Pick<OwnPeer, 'received' | 'work' | 'reviewing'>> {
-  const { courseId, itemId, enrolmentId, peer, now } = reviewing;
+  const { itemId, enrolmentId, peer, ownWork } = reviewing;
   if (peer.resultsOutAt === null) return { received: null, work: null, reviewing: null };
-  const facts = await readPeer(db, courseId, itemId, now);
-  const results = makeResults(facts, now);
-  const work = facts.workOf.get(enrolmentId);
-  const reviews = facts.reviews.filter((r) => r.workId === work?.id && r.handedInAt !== null && r.setAsideAt === null);
-  const notes = await listNotesOf(
-    db,
-    reviews.map((r) => r.id),
-  );
-  const takenUp = await listTakenUp(
-    db,
-    reviews.map((r) => r.id),
-  );
-  const mixed = await rows<{ id: string }>(db, 'select t.id from unnest($1::uuid[]) as t(id) order by md5(t.id::text)', [
-    reviews.map((r) => r.id),
-  ]);
-  const place = new Map(mixed.map((row, n) => [row.id, n]));
+  const reviews = await listReceived(db, ownWork?.submissionIds ?? [], enrolmentId);
+  const ids = reviews.map((r) => r.id);
+  const [notes, takenUp] = [await listNotesOf(db, ids), await listTakenUp(db, ids)];
+  const now = (await findRubric(db, peer.rubricId)) ?? { version: 0, criteria: [] };
+  const names = peer.showsReviewers ? await listNames(db, reviews) : new Map<string, string>();
   let others = 0;
-  const shown = [...reviews]
-    .sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0))
-    // One’s own, and a member’s of the own group, is only the own one’s.
-    .filter((r) => r.role !== 'self' || r.enrolmentId === enrolmentId)
-    .map((r): ReceivedReview => {
-      const person = facts.people.get(r.enrolmentId ?? '');
-      if (r.role === 'peer') others += 1;
-      const name = person === undefined ? 'Somebody who left' : `${person.givenName} ${person.familyName}`;
-      const by = r.role === 'teacher' ? 'Your teacher' : r.role === 'self' ? 'You' : peer.showsReviewers ? name : `Reviewer ${others}`;
-      const form = r.form ?? facts.form;
-      const score = rubricScore(form.criteria, r.choices, r.given);
-      return {
-        ...{ id: r.id, by, isOwn: r.role === 'self', isTeacher: r.role === 'teacher', form },
-        total: score.possible === 0 ? null : score.score,
-        ...{ choices: r.choices, given: r.given, comments: r.comments, words: r.words, notes: notes.get(r.id) ?? [] },
-        answered: [...r.answered, ...(takenUp.get(r.id) ?? [])],
-        ...{ answer: r.answer, isThanked: r.isThanked, reportedWhy: r.reportedWhy, answerVersion: r.answerVersion },
-      };
-    });
-  return {
-    received: shown,
-    work: work === undefined ? null : (results.workResult(work.id)?.working ?? null),
-    reviewing: facts.reviewingColumn === null ? null : (results.reviewing(enrolmentId).result?.working ?? null),
-  };
+  const shown = reviews.map((r): ReceivedReview => {
+    if (r.role === 'peer') others += 1;
+    const name = names.get(r.id) ?? `Reviewer ${others}`;
+    const form = r.form ?? now;
+    const score = rubricScore(form.criteria, r.choices, r.given);
+    return {
+      ...{ id: r.id, by: r.role === 'teacher' ? 'Your teacher' : r.role === 'self' ? 'You' : name },
+      ...{ isOwn: r.role === 'self', isTeacher: r.role === 'teacher', form },
+      total: score.possible === 0 ? null : score.score,
+      ...{ choices: r.choices, given: r.given, comments: r.comments, words: r.words, notes: notes.get(r.id) ?? [] },
+      answered: [...r.answered, ...(takenUp.get(r.id) ?? [])],
+      ...{ answer: r.answer, isThanked: r.isThanked, reportedWhy: r.reportedWhy, answerVersion: r.answerVersion },
+    };
+  });
+  return { received: shown, ...(await findWorkings(db, itemId, enrolmentId)) };
 }
 
 /** A peer review as a student sees it. */

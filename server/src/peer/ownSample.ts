@@ -9,14 +9,17 @@ import type { Practice } from './practise.ts';
 import type { Reviewing } from './reviewing.ts';
 import { requireWhole, WHY } from './whole.ts';
 
+/** A student held their assessment against the teacher’s. */
+const isCompared = (practice: Practice | null): boolean => practice !== null && practice.handedInAt !== null;
+
 const doorOf = ({ peer, dates, standing, now }: Reviewing, practice: Practice | null): ReviewDoor =>
-  reviewDoor(peer, dates, standing, 'sample', practice?.handedInAt != null, now);
+  reviewDoor(peer, dates, standing, 'sample', isCompared(practice), now);
 
 /** The sample works as a student’s list shows them. */
 export const sampleLines = (reviewing: Reviewing): readonly OwedLine[] =>
   reviewing.samples.map((s) => {
     const practice = reviewing.practice.find((p) => p.sampleId === s.id) ?? null;
-    const marks = { isGiven: practice?.handedInAt != null, isBegun: practice !== null, isSetAside: false };
+    const marks = { isGiven: isCompared(practice), isBegun: practice !== null, isSetAside: false };
     return { id: s.id, role: 'sample', title: s.title, state: reviewState(marks, null, reviewing.now), door: doorOf(reviewing, practice) };
   });
 
@@ -46,7 +49,7 @@ export async function getOwnSample(db: Db, reviewing: Reviewing, sampleId: strin
     ...{ document: sample.document, wordCount: wordsOfDocument(sample.document) },
     ...{ choices: practice?.choices ?? {}, given: practice?.given ?? {}, comments: practice?.comments ?? {}, words: practice?.words ?? '' },
     ...{ savedAt: isoOf(practice?.savedAt ?? null), handedInAt: isoOf(practice?.handedInAt ?? null), version: practice?.version ?? 0 },
-    teacher: practice?.handedInAt == null ? null : { choices, given, comments, words },
+    teacher: !isCompared(practice) ? null : { choices, given, comments, words },
   };
 }
 

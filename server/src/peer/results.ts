@@ -23,13 +23,14 @@ import {
   type Strictness,
   sumOfReview,
   workResult,
+  type WorkingLine,
 } from '@rosemary/core';
 import { type GradeWrite, listGradesForUpdate, recordGrades } from '../gradebook/index.ts';
 import { tell } from '../notices/index.ts';
 import { pageOf } from '@rosemary/api';
 import { setRevisionsAfterReviews } from '../handIn/index.ts';
 import { noteResultsOut } from '../peerSetting/index.ts';
-import { type Db, rows } from '../platform/database.ts';
+import { type Db, rows, run } from '../platform/database.ts';
 import { announceReturned } from '../platform/events.ts';
 import type { PeerFacts } from './readPeer.ts';
 import type { ReviewRow } from './reviewRows.ts';
@@ -223,10 +224,47 @@ async function listWrites(db: Db, facts: PeerFacts, results: PeerResults, actorI
 export const countOutdated = async (db: Db, facts: PeerFacts, results: PeerResults, actorId: string, now: number): Promise<number> =>
   facts.peer.resultsOutAt === null ? 0 : (await listWrites(db, facts, results, actorId, now)).length;
 
+/** Keeps how each result came about as it is given: what is changed later changes nothing of it until it is given again. */
+async function keepWorkings(db: Db, facts: PeerFacts, results: PeerResults): Promise<void> {
+  const of = (role: 'work' | 'reviewing', workingOf: (enrolmentId: string) => WorkingLine | undefined) =>
+    [...facts.people.keys()].flatMap((enrolmentId) => {
+      const working = workingOf(enrolmentId);
+      return working === undefined ? [] : [{ enrolmentId, role, working: JSON.stringify(working) }];
+    });
+  const byWork = new Map(facts.works.map((w) => [w.id, results.workResult(w.id)?.working]));
+  const all = [
+    ...of('work', (id) => byWork.get(facts.workOf.get(id)?.id ?? '')),
+    ...of('reviewing', (id) => (facts.reviewingColumn === null ? undefined : results.reviewing(id).result?.working)),
+  ];
+  await run(db, 'delete from peer_result where item_id = $1', [facts.itemId]);
+  await run(
+    db,
+    'insert into peer_result (item_id, enrolment_id, role, working) select $1, t.enrolment_id, t.role, t.working from unnest($2::uuid[], $3::text[], $4::jsonb[]) as t(enrolment_id, role, working)',
+    [facts.itemId, all.map((r) => r.enrolmentId), all.map((r) => r.role), all.map((r) => r.working)],
+  );
+}
+
+/** How the results of one student came about when they were given. */
+export async function findWorkings(
+  db: Db,
+  itemId: string,
+  enrolmentId: string,
+): Promise<{ readonly work: WorkingLine | null; readonly reviewing: WorkingLine | null }> {
+  const found = await rows<{ role: 'work' | 'reviewing'; working: WorkingLine }>(
+    db,
+    'select role, working from peer_result where item_id = $1 and enrolment_id = $2',
+    [itemId, enrolmentId],
+  );
+  const of = (role: 'work' | 'reviewing'): WorkingLine | null => found.find((row) => row.role === role)?.working ?? null;
+  return { work: of('work'), reviewing: of('reviewing') };
+}
+
 /** Brings the results into the ledger, released: once they are out, or to give them out. */
 export async function recordPeerResults(db: Db, courseId: string, facts: PeerFacts, actorId: string, now: number): Promise<void> {
-  const writes = await listWrites(db, facts, makeResults(facts, now), actorId, now);
+  const results = makeResults(facts, now);
+  const writes = await listWrites(db, facts, results, actorId, now);
   await recordGrades(db, writes);
+  await keepWorkings(db, facts, results);
   const isFirst = facts.peer.resultsOutAt === null;
   if (isFirst) {
     await noteResultsOut(db, facts.itemId, now);

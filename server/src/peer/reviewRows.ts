@@ -103,3 +103,14 @@ export async function findReview(db: Db, itemId: string, reviewId: string, forUp
   );
   return row === null ? null : toReview(row);
 }
+
+/** The reviews of a work that its authors read: handed in, not set aside, and of those one’s own only by oneself. Their order says nothing of when. */
+export async function listReceived(db: Db, submissionIds: readonly string[], enrolmentId: string): Promise<ReviewRow[]> {
+  const found = await rows<Row & Record<string, unknown>>(
+    db,
+    `select ${COLUMNS} from review r where r.submission_id = any($1) and r.dropped_at is null and r.handed_in_at is not null and r.set_aside_at is null
+       and (r.role <> 'self' or r.enrolment_id = $2) order by md5(r.id::text)`,
+    [submissionIds, enrolmentId],
+  );
+  return found.map(toReview);
+}

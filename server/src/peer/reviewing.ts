@@ -6,7 +6,7 @@ import { notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
 import { listOpenSamples, listPractice, type Practice } from './practise.ts';
 import { listReviewsOf, type ReviewRow } from './reviewRows.ts';
-import { listPeerWorks, type PeerWorkRow } from './works.ts';
+import { findOwnWork } from './works.ts';
 
 /** A student at a peer review: what holds for them. */
 export interface Reviewing {
@@ -18,7 +18,7 @@ export interface Reviewing {
   readonly dates: ReviewDates;
   readonly standing: Standing;
   readonly own: readonly ReviewRow[];
-  readonly ownWork: PeerWorkRow | null;
+  readonly ownWork: { readonly submissionIds: readonly string[] } | null;
   /** Sample works that students see, and what this one made of them. */
   readonly samples: readonly Sample[];
   readonly practice: readonly Practice[];
@@ -41,8 +41,7 @@ export async function readReviewing(db: Db, courseId: string, itemId: string, me
     { enrolmentId, sectionId: member.sectionIds?.[0] ?? null },
   );
   const own = await listReviewsOf(db, itemId, enrolmentId);
-  const works = await listPeerWorks(db, itemId);
-  const ownWork = works.find((w) => w.authors.includes(enrolmentId)) ?? null;
+  const ownWork = await findOwnWork(db, itemId, enrolmentId);
   const samples = await listOpenSamples(db, itemId, peer.rubricId);
   const practice = await listPractice(db, itemId, enrolmentId);
   const isPractised = (id: string): boolean => practice.some((p) => p.sampleId === id && p.handedInAt !== null);

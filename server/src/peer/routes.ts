@@ -31,7 +31,7 @@ import { announce } from '../platform/events.ts';
 import { implement, type MemberContext, type Route } from '../platform/route.ts';
 import { listStrictness, makeBoard, makePeerWork, makeReviewerWorking, type Watching } from './board.ts';
 import { draw, pair, undoDraw, unpair } from './draw.ts';
-import { answerPoint, answerReview, assess, handInReview, saveReview, setAside } from './give.ts';
+import { answerPoint, answerReview, assess, handInReview, saveKnown, saveReview, setAside } from './give.ts';
 import { saveOwnLeave } from './leave.ts';
 import { seenBy } from './names.ts';
 import { getOwnPeer, getOwnReview } from './own.ts';
@@ -153,7 +153,11 @@ export const peerRoutes: readonly Route[] = [
   }),
   implement(api.getOwnPeer, async (c) => getOwnPeer(c.db, await reviewing(c))),
   implement(api.getOwnReview, async (c) => getOwnReview(c.db, await reviewing(c), c.params.reviewId)),
-  implement(api.saveReview, reviewChange, async (c) => saveReview(c.db, await reviewing(c), c.params.reviewId, c.body, c.now)),
+  implement(api.saveReview, reviewChange, async (c) => {
+    const { db, params, body, now, member } = c;
+    const saved = await saveKnown(db, params.reviewId, member.enrolmentId, body, now);
+    return saved ?? saveReview(db, await reviewing(c), params.reviewId, body, now);
+  }),
   implement(api.handInReview, reviewHandIn, async (c) => {
     await handInReview(c.db, await reviewing(c), c.params.reviewId, c.body.version, c.now);
     await tellStaff(c.db, c);

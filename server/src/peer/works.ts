@@ -1,4 +1,4 @@
-import { type Db, rows } from '../platform/database.ts';
+import { type Db, maybe, rows } from '../platform/database.ts';
 import { millis } from '../platform/instants.ts';
 
 /** A work that can be reviewed: what its authors handed in last. It is known by the submission of whoever handed it in for them. */
@@ -27,4 +27,21 @@ export async function listPeerWorks(db: Db, itemId: string): Promise<PeerWorkRow
     ...{ id: row.id, attemptId: row.attempt_id, authors: row.authors },
     ...{ submissionIds: row.submission_ids, handedInAt: millis(row.handed_in_at) ?? 0 },
   }));
+}
+
+/** The work of one student: the submissions of all of its authors; null where nothing is handed in. */
+export async function findOwnWork(
+  db: Db,
+  itemId: string,
+  enrolmentId: string,
+): Promise<{ readonly submissionIds: readonly string[] } | null> {
+  const row = await maybe<{ ids: string[] | null }>(
+    db,
+    `select array_agg(distinct m.submission_id) as ids from (
+       select coalesce(a.lead_id, a.id) as lead from submission s join attempt a on a.submission_id = s.id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc limit 1) own
+     join attempt m on m.id = own.lead or m.lead_id = own.lead`,
+    [itemId, enrolmentId],
+  );
+  const ids = row?.ids ?? null;
+  return ids === null ? null : { submissionIds: ids };
 }

@@ -47,7 +47,13 @@ export async function savePeer(db: Db, courseId: string, itemId: string, change:
   await requireKnown(db, courseId, change);
   await requireOwners(db, courseId, change);
   checked(change.prompt, 'prompt', await listEmbedHosts(db));
-  await keepItemFiles(db, courseId, itemId, [change.prompt, ...(current?.closing == null ? [] : [current.closing])], 'prompt');
+  await keepItemFiles(
+    db,
+    courseId,
+    itemId,
+    [change.prompt, current?.closing ?? null].filter((text) => text !== null),
+    'prompt',
+  );
   const rubricId = current?.rubricId ?? (await writeRubric(db, courseId, null, plainForm(), now));
   const names = CHOICES.map((choice) => CHOICE_COLUMNS[choice]);
   const fixed = [

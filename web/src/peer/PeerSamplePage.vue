@@ -69,7 +69,7 @@ const retitle = (title: string): void => {
           ><LineInput :value="content.title" maxlength="200" :disabled="!canEdit" @commit="retitle"
         /></label>
         <p v-if="sample.origin !== 'written here'" class="soft">
-          Files carry no name any more. Read the text itself for names, and take out what tells whose it is.
+          Files carry no name any more. Read the text itself for names, and delete what tells whose it is.
         </p>
         <DocumentEditor
           :key="other ? 'two' : 'one'"
