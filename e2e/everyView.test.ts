@@ -8,6 +8,7 @@ let h: ReturnType<typeof hands>;
 let base = '';
 /** The course in which students review each other. */
 let reviewed = '';
+let sampleId = '';
 const ids = new Map<string, string>();
 interface Plan {
   readonly units: readonly { readonly items: readonly { readonly id: string; readonly title: string }[] }[];
@@ -23,6 +24,8 @@ beforeAll(async () => {
   const other = await h.api<Plan>('GET', `${reviewed}/plan`);
   for (const { id, title } of other.units.flatMap((u) => u.items)) ids.set(title, id);
   for (const { id, title } of plan.units.flatMap((u) => u.items)) ids.set(title, id);
+  const { samples } = await h.api<{ samples: { id: string }[] }>('GET', `${reviewed}/items/${of('Which oil, and why')}/peer`);
+  sampleId = samples[0]?.id ?? '';
 }, 120_000);
 afterAll(() => rosemary?.close());
 
@@ -53,6 +56,7 @@ const STAFF: readonly (() => string)[] = [
   () => `${base}/items/${of('Counting a train')}`,
   () => `${reviewed}/items/${of('Which oil, and why')}/peer`,
   () => `${reviewed}/items/${of('Restoration plan')}/reviews`,
+  () => `${reviewed}/items/${of('Which oil, and why')}/peer/samples/${sampleId}`,
   () => `${base}/stacks/${of('Condition report')}`,
   () => `${base}/marking/${of('Condition report')}`,
   ...['', '/results', '/figures', '/paper', '/preview'].map((view) => () => `${base}/quizzes/${of('Trains and locks')}${view}`),

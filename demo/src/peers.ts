@@ -27,116 +27,51 @@ import type { Enrolled } from './school.ts';
 const HOUR = 3_600_000;
 type Day = readonly [week: number, weekday: number, time: string];
 
-/** What students write to one another, put together of short pieces, by how good they find the work: from the least to the most. */
-const PIECES: readonly (readonly (readonly string[])[])[] = [
-  [
-    ['I miss the reason', 'It is not clear', 'You do not say', 'Nowhere do I read', 'I had to guess', 'I could not find'],
-    [
-      'for the second step',
-      'why the balance goes first',
-      'what you would measure',
-      'how you know the fault',
-      'when the spring is let down',
-      'which parts are original',
-    ],
-  ],
-  [
-    [
-      'The beginning is easy to follow',
-      'The faults are named well',
-      'The order makes sense',
-      'I like the list',
-      'Most of it I could do',
-      'The photographs are planned',
-    ],
-    [
-      'but not the cleaning',
-      'but a cracked jewel is forgotten',
-      'but worn and dirty look alike',
-      'though the time is short',
-      'but the test is missing',
-      'though the risk is not named',
-    ],
-  ],
-  [
-    [
-      'Every step has its reason',
-      'The risk to the dial is named',
-      'You say what stays',
-      'The test on the stand is good',
-      'I learnt from your order',
-      'The record would help others',
-    ],
-    [
-      'and I would add a sketch',
-      'only the regulation is short',
-      'and the parts are counted',
-      'the oil I would name',
-      'and the price is fair',
-      'one photograph more would help',
-    ],
-  ],
-  [
-    [
-      'I would work from this tomorrow',
-      'Clear from beginning to end',
-      'Better than my own',
-      'Nothing is left to chance',
-      'The table of parts is excellent',
-      'Each decision can be followed',
-    ],
-    [
-      'say only what ends the test',
-      'and the limits are stated',
-      'I shall copy the list',
-      'a rate by position is missing',
-      'even the case is thought of',
-      'with the doubt left open',
-    ],
-  ],
+/** What students write to one another, put together of short pieces, so that no two write alike. */
+const THINGS = [
+  ...['The order', 'Your list', 'The first step', 'The test', 'The record', 'The cleaning', 'The barrel', 'Your sketch', 'The reasoning'],
+  ...['The dial', 'The escapement', 'Your second page', 'The last part', 'The price', 'The train', 'What you measure', 'The regulation'],
 ];
-const PLACES = [
-  'at the escapement',
-  'in the train',
-  'at the dial',
-  'on the second page',
-  'before the cleaning',
-  'near the end',
-  'at the barrel',
-  'in the last part',
+/** By how good they find the work: from the least to the most. */
+const FINDINGS: readonly (readonly string[])[] = [
+  ['leaves me unsure', 'skips too much', 'has no reason', 'is only named', 'stops too early', 'cannot be followed', 'I had to guess'],
+  [
+    'is nearly there',
+    'needs one number',
+    'begins well',
+    'wants a reason',
+    'is half said',
+    'jumps once',
+    'I read twice',
+    'could be shorter',
+  ],
+  ['holds together', 'answers the task', 'reads well', 'has its reasons', 'would work', 'is well weighed', 'I could follow', 'is honest'],
+  ['taught me something', 'I would copy', 'is beyond question', 'leaves nothing out', 'is a pleasure', 'convinces at once', 'I envy'],
 ];
-
-const DETAILS: readonly (readonly string[])[] = [
-  [
-    'The step with the pallets',
-    'What you write of the barrel',
-    'The part on the hairspring',
-    'Your list of parts',
-    'The sketch',
-    'The price',
-  ],
-  [
-    'took me two readings',
-    'answers what I asked myself',
-    'would be my first question',
-    'is where I would begin',
-    'I read aloud to a friend',
-    'needs a number',
-  ],
-  [
-    'as we saw in week four',
-    'since the dial is enamel',
-    'before the case is opened',
-    'if the owner asks',
-    'for a clock of that age',
-    'with the tools we have',
-  ],
+const HOW = [
+  'on paper',
+  'at first',
+  'in places',
+  'by hand',
+  'for now',
+  'this time',
+  'to me',
+  'as it stands',
+  'from here',
+  'all told',
+  'so far',
+];
+const ADVICE = ['Add', 'Say more of', 'Think again about', 'Keep', 'Put first', 'Draw', 'Measure', 'Name', 'Explain', 'Shorten'];
+const PARTS = [
+  ...['the balance', 'the pallets', 'the oil', 'the spring', 'the limits', 'one figure', 'each pivot', 'the hairline', 'your doubt'],
+  ...['the two hours', 'the photographs', 'the back cock', 'the client', 'the tools', 'what stays', 'the click', 'the fourth wheel'],
 ];
 
 function wordsOn(level: number, random: Random): string {
-  const [first = [], second = []] = PIECES[level] ?? [];
-  const detail = DETAILS.map((part) => random.pick(part)).join(' ');
-  return `${random.chance(0.5) ? `${detail}. ` : ''}${random.pick(first)} ${random.pick(PLACES)}, ${random.pick(second)}. ${random.pick(['Thank you', 'Good luck', 'See you at the bench', 'I hope it helps'])}.${random.chance(0.7) ? ` ${DETAILS.map((part) => random.pick(part)).join(' ')}.` : ''}`;
+  const found = FINDINGS[level] ?? [];
+  const sentence = (): string => `${random.pick(THINGS)} ${random.pick(found)} ${random.pick(HOW)}.`;
+  const advice = (): string => `${random.pick(ADVICE)} ${random.pick(PARTS)}${random.chance(0.5) ? ` and ${random.pick(PARTS)}` : ''}.`;
+  return [sentence(), advice(), random.chance(0.6) ? sentence() : advice(), random.chance(0.3) ? advice() : ''].join(' ').trim();
 }
 const OPENINGS = [
   'Lever watch, 1890s, enamel dial with a hairline at four. It runs for a minute and stops dial down.',

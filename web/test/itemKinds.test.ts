@@ -261,11 +261,17 @@ describe('the inspector of the Plan', () => {
       expect((points.element as HTMLInputElement).disabled).toBe(!hasOwnPoints);
       expect(points.attributes('title')).toBe(hasOwnPoints ? undefined : 'the points of its questions');
     }
-    const rules = shown
-      .findAll('select')
-      .find((one) => (one.element as HTMLSelectElement).value === doneRules[0] && one.findAll('option').length === doneRules.length);
-    expect(rules?.findAll('option').map((o) => o.attributes('value'))).toEqual(doneRules);
+    // Rules of reviews are offered where students review each other, or where one was chosen before.
+    const plain = doneRules.filter((rule) => !rule.includes('reviewed'));
+    expect(rulesIn(shown, plain)).toEqual(plain);
+    expect(rulesIn(await inspect({ ...plan(kind), isReviewed: true }), doneRules)).toEqual(doneRules);
   });
+  const rulesIn = (shown: Awaited<ReturnType<typeof inspect>>, rules: readonly string[]): (string | undefined)[] | undefined =>
+    shown
+      .findAll('select')
+      .find((one) => (one.element as HTMLSelectElement).value === rules[0] && one.findAll('option').length === rules.length)
+      ?.findAll('option')
+      .map((o) => o.attributes('value'));
 
   it('leads to the marking of what is marked work by work, once it is no draft', async () => {
     const links = async (kind: ItemKind, isDraft: boolean): Promise<string[]> =>
