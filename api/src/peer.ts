@@ -125,6 +125,7 @@ export interface PeerSetting {
     readonly possible: number;
     readonly dueAt: string | null;
     readonly isDraft: boolean;
+    readonly reviewed: 'works' | 'posts' | 'essays';
   };
   readonly setting: PeerChange;
   readonly form: RubricView | null;
@@ -172,7 +173,8 @@ export const reviewHandIn = Joi.object<ReviewHandIn, true>({ version: version() 
 
 /** A work as a reviewer reads it. */
 export interface ReadWorkView {
-  readonly attemptId: string;
+  /** Null where it is no attempt, but posts or answers of a quiz: then there are no notes at its words. */
+  readonly attemptId: string | null;
   readonly document: DocumentNode | null;
   readonly wordCount: number;
   readonly link: string;
@@ -482,7 +484,12 @@ export interface BoardWork {
 }
 /** Everything a teacher watches of a peer review. */
 export interface PeerBoard {
-  readonly item: { readonly id: string; readonly title: string; readonly isGroupWork: boolean };
+  readonly item: {
+    readonly id: string;
+    readonly title: string;
+    readonly isGroupWork: boolean;
+    readonly reviewed: 'works' | 'posts' | 'essays';
+  };
   readonly words: string;
   readonly dates: PeerDates & { readonly worksDueAt: string | null };
   readonly faults: readonly PeerFault[];

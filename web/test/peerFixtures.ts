@@ -90,7 +90,7 @@ export const review = (id: string, by: number, of: number, more: Partial<BoardRe
 });
 export const FAR = [{ sign: 'far from the rest' as const, text: '40 % of full marks lower than the others' }];
 export const board = (more: Partial<PeerBoard> = {}): PeerBoard => ({
-  item: { id: 'i', title: 'Restoration plan', isGroupWork: false },
+  item: { id: 'i', title: 'Restoration plan', isGroupWork: false, reviewed: 'works' },
   words: 'read by 2 others each · names hidden',
   dates: {
     worksDueAt: '2026-11-12T18:00:00Z',
@@ -184,7 +184,7 @@ export const detail = (more: Partial<PeerWork> = {}): PeerWork => ({
 });
 
 export const setting = (more: object = {}, isOn = true): PeerSetting => ({
-  item: { id: 'i', title: 'Restoration plan', possible: 40_000, dueAt: '2026-11-12T18:00:00Z', isDraft: false },
+  item: { id: 'i', title: 'Restoration plan', possible: 40_000, dueAt: '2026-11-12T18:00:00Z', isDraft: false, reviewed: 'works' },
   setting: {
     ...PEER_BEGINS,
     ...{ version: isOn ? 1 : 0, isOn, prompt: doc, groupSetId: null, reviewing: { possible: 10_000, categoryId: null } },

@@ -39,6 +39,8 @@ interface Beginning {
 export interface KindOfItem {
   /** In the middle of a sentence: “a class activity”. */
   readonly word: string;
+  /** What of it other students can review: works that are handed in, what each wrote in a discussion, the essays of an attempt, or nothing. */
+  readonly reviewed: 'works' | 'posts' | 'essays' | 'nothing';
   /** Handed in, marked or talked about; what is not is only read. */
   readonly isWork: boolean;
   /** What waits for a marker: works, the answers of attempts, or nothing. */
@@ -69,6 +71,7 @@ export const WORK_RULES = ['handed in', 'opened', 'ticked', 'marked', 'score', '
 export const HANDED_IN = { handedInState: 'handed in', handedInRule: 'handed in' } as const;
 /** What there is to read, look at or follow: done when opened, and never in the gradebook. */
 export const MATERIAL = {
+  reviewed: 'nothing',
   isWork: false,
   marking: 'none',
   hasOwnPoints: true,

@@ -6,7 +6,17 @@ const DAY = 86_400_000;
 const looked = (more: Partial<LookedAtPeer> = {}): LookedAtPeer => ({
   ...PEER_BEGINS,
   ...{ worksDueAt: 10 * DAY, reviewsOpenAt: null, reviewsDueAt: 17 * DAY, resultsAt: 20 * DAY, drawAt: null, isDraft: false },
-  ...{ criteria: 4, scoredCriteria: 3, takesWork: true, isInPoints: true, hasGroupSet: false, isGroupWork: false, students: 24, works: 0 },
+  ...{
+    criteria: 4,
+    scoredCriteria: 3,
+    takesWork: true,
+    reviewed: 'works' as const,
+    isInPoints: true,
+    hasGroupSet: false,
+    isGroupWork: false,
+    students: 24,
+    works: 0,
+  },
   ...{ sampleWorks: 0, areSamplesAssessed: true },
   ...more,
 });

@@ -121,6 +121,8 @@ export interface LookedAtPeer extends PeerChoices {
   /** The work is judged in points, not in words or as done. */
   readonly isInPoints: boolean;
   readonly hasGroupSet: boolean;
+  /** What is reviewed: works that are handed in, posts of a discussion, or essays of a quiz. */
+  readonly reviewed: 'works' | 'posts' | 'essays';
   /** Works by several students together. */
   readonly isGroupWork: boolean;
   readonly students: number;
@@ -147,6 +149,12 @@ export interface PeerFault {
   readonly text: string;
 }
 
+const NO_POINTS = {
+  works: 'The assignment is not judged in points, so reviews can give it none. Judge it in points, or mark the works yourself.',
+  posts: 'The discussion does not count in the grade, so reviews can give it no points. Let it count, or judge what was written yourself.',
+  essays: 'The points of a quiz are those of its questions, so reviews can give it none. Let the works be marked by you.',
+} as const;
+
 /**
  * What still keeps a peer review from running, with what to do about it; an empty list means that it runs by itself. What is *to mend*
  * stops it, what is *to look at* may be meant so.
@@ -158,9 +166,13 @@ export function peerFaults(peer: LookedAtPeer): readonly PeerFault[] {
   const look = (field: PeerFault['field'], text: string): number => found.push({ field, weight: 'look', text });
   const { worksDueAt, reviewsDueAt, resultsAt, reviewsOpenAt } = peer;
   if (!peer.takesWork)
-    mend('work', 'The assignment takes neither text nor files, so there is nothing to review. Say what can be handed in.');
-  if (!peer.isInPoints && peer.workFrom !== 'teacher')
-    mend('work', 'The assignment is not judged in points, so reviews can give it none. Judge it in points, or mark the works yourself.');
+    mend(
+      'work',
+      peer.reviewed === 'essays'
+        ? 'The quiz has no essay, so there is nothing to review. Add an essay question.'
+        : 'The assignment takes neither text nor files, so there is nothing to review. Say what can be handed in.',
+    );
+  if (!peer.isInPoints && peer.workFrom !== 'teacher') mend('work', NO_POINTS[peer.reviewed]);
   if (worksDueAt === null) mend('worksDueAt', 'The works have no due date. Give the assignment one.');
   if (reviewsDueAt === null) mend('reviewsDueAt', 'The reviews have no due date. Give them one.');
   if (resultsAt === null && peer.workFrom !== 'teacher') look('resultsAt', 'Results have no date: they come when you say so.');

@@ -1,5 +1,6 @@
 import { checkWork, type DiscussionView, type NewPost, pageOf, type PostChange, type PostView, type Thread } from '@rosemary/api';
 import { type DocumentNode, type Membership, plainText, wordCount } from '@rosemary/core';
+import { makeSubmission } from '../handIn/index.ts';
 import { getPlanItem } from '../items/index.ts';
 import type { DiscussionRow } from '../kinds/discussion/index.ts';
 import { tell } from '../notices/index.ts';
@@ -191,6 +192,8 @@ export async function addPost(
     insert into post (id, item_id, thread_id, author_id, enrolment_id, title, document, created_at) values ($1, $2, $3, $4, $5, $6, $7, to_timestamp($8 / 1000.0))`,
     [post.id, itemId, post.threadId, personId, member.enrolmentId, post.threadId === null ? post.title : '', post.document, now],
   );
+  // By it what they write is known as a work, where others review it.
+  if (member.role === 'student') await makeSubmission(db, itemId, member.enrolmentId);
   if (post.threadId !== null) await tellThread(db, courseId, itemId, title, post, personId, now);
 }
 

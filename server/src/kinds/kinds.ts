@@ -1,4 +1,4 @@
-import type { ItemKind } from '@rosemary/core';
+import { type ItemKind, kindOfItem } from '@rosemary/core';
 import { COMMON_PARTS, type PartsOfItem } from '../items/index.ts';
 import { activity } from './activity/index.ts';
 import { assignment } from './assignment/index.ts';
@@ -8,8 +8,12 @@ import { link } from './link/index.ts';
 import { page } from './page/index.ts';
 import { quiz } from './quiz/index.ts';
 import type { ServedKind } from './servedKind.ts';
+import { withPeers } from './withPeers.ts';
 
-const KINDS: { readonly [kind in ItemKind]: ServedKind } = { page, assignment, quiz, discussion, file, link, activity };
+const OWN: { readonly [kind in ItemKind]: ServedKind } = { page, assignment, quiz, discussion, file, link, activity };
+const KINDS = Object.fromEntries(
+  (Object.keys(OWN) as ItemKind[]).map((kind) => [kind, kindOfItem(kind).reviewed === 'nothing' ? OWN[kind] : withPeers(OWN[kind])]),
+) as { readonly [kind in ItemKind]: ServedKind };
 
 export const servedKind = (kind: ItemKind): ServedKind => KINDS[kind];
 

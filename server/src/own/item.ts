@@ -149,7 +149,6 @@ async function showAssignment(looking: Looking): Promise<Partial<Inside>> {
     revision: await findOwnRevision(db, { itemId, enrolmentId: member.enrolmentId }),
     words: await listWords(db, { itemId, enrolmentId: member.enrolmentId }, readerId),
     canHandIn: reason === null && takesWork(assignment),
-    hasPeers: (await findPeer(db, itemId))?.isOn === true,
     showsMatches: attempts.length > 0 && (await findMatchSetting(db, itemId)).showsStudents,
     canWithdraw:
       attempts.length > 0 &&
@@ -199,5 +198,6 @@ export async function getStudentItem(
   const head = headOf(visible);
   if (visible.visibility === 'announced') return { ...head, ...NOTHING, whyNot: whyNot(visible, 0, null) };
   const looking: Looking = { db, courseId, visible, member, readerId, now };
-  return { ...head, ...NOTHING, ...(await SHOWN[visible.item.kind](looking)), returned: await returnedOf(looking) };
+  const hasPeers = kindOfItem(visible.item.kind).reviewed !== 'nothing' && (await findPeer(db, itemId))?.isOn === true;
+  return { ...head, ...NOTHING, ...(await SHOWN[visible.item.kind](looking)), hasPeers, returned: await returnedOf(looking) };
 }

@@ -36,7 +36,7 @@ export interface Watching {
   readonly now: number;
 }
 
-function inWords({ peer, column, reviewingColumn }: PeerFacts): string {
+function inWords({ peer, possible, isInPoints, reviewingColumn }: PeerFacts): string {
   const many = countOf(peer.reviewsPerWork, 'other');
   const names =
     peer.showsAuthors && peer.showsReviewers
@@ -46,7 +46,7 @@ function inWords({ peer, column, reviewingColumn }: PeerFacts): string {
         : peer.showsReviewers
           ? 'authors see who reviewed'
           : 'names hidden';
-  const worth = peer.workFrom === 'teacher' ? 'marked by the teacher' : `${formatPoints(column.possible)} points for the work`;
+  const worth = peer.workFrom === 'teacher' || !isInPoints ? 'marked by the teacher' : `${formatPoints(possible)} points for the work`;
   const reviewing = reviewingColumn === null ? [] : [`${formatPoints(reviewingColumn.possible)} for reviewing`];
   return [peer.ownWork === 'alone' ? 'each reads their own' : `read by ${many} each`, names, [worth, ...reviewing].join(', ')].join(' · ');
 }
@@ -114,11 +114,11 @@ export async function makeBoard({ db, courseId, itemId, member, personId, now }:
   const works = facts.works.filter((w) => w.authors.some((a) => isReached.has(a)));
   const shown = new Set(works.map((w) => w.id));
   return {
-    item: { id: itemId, title: facts.title, isGroupWork: facts.isGroupWork },
+    item: { id: itemId, title: facts.title, isGroupWork: facts.isGroupWork, reviewed: facts.kind },
     words: inWords(facts),
     dates: {
       ...{
-        worksDueAt: isoAt(facts.column.dated.dueAt),
+        worksDueAt: facts.dueAt,
         reviewsOpenAt: isoAt(facts.peer.reviewsOpenAt),
         reviewsDueAt: isoAt(facts.peer.reviewsDueAt),
       },
@@ -129,7 +129,7 @@ export async function makeBoard({ db, courseId, itemId, member, personId, now }:
     faults: setting.faults,
     ...{ drawnAt: isoAt(facts.peer.drawnAt), resultsOutAt: isoAt(facts.peer.resultsOutAt), lastDrawId: lastDrawOf(facts.reviews) },
     formMost: results.named.reduce((sum, c) => sum + c.most, 0),
-    workPossible: facts.column.possible,
+    workPossible: facts.possible,
     reviewingPossible: facts.reviewingColumn?.possible ?? null,
     ...{ workFrom: facts.peer.workFrom, reviewingFrom: facts.peer.reviewingFrom },
     // While names are hidden the order of the names would tell whose work is whose.
@@ -210,7 +210,8 @@ export async function makePeerWork({ db, courseId, itemId, member, now }: Watchi
     working: results.workResult(workId)?.working ?? null,
     leave: await leaveOf(db, work.submissionIds),
     showing: await findShowing(db, itemId, workId),
-    revised: reviewedId === null || !isRevised(facts, work) ? null : await readTexts(db, reviewedId, work.attemptId),
+    revised:
+      reviewedId === null || work.attemptId === null || !isRevised(facts, work) ? null : await readTexts(db, reviewedId, work.attemptId),
   };
 }
 

@@ -19,11 +19,11 @@ const listToDraw = (db: Db, now: number): Promise<Due[]> =>
     `select p.item_id as id, i.course_id as "courseId" from peer_setting p join item i on i.id = p.item_id join course c on c.id = i.course_id
      where p.is_on and i.removed_at is null and not i.is_draft and c.archived_at is null and p.drawing <> 'hand'
        and (p.reviews_due_at is null or p.reviews_due_at > to_timestamp($1 / 1000.0))
-       and exists (select 1 from submission s join attempt a on a.submission_id = s.id where s.item_id = i.id)
+       and exists (select 1 from reviewed_work w where w.item_id = i.id)
        and case when p.drawn_at is null then
            case p.drawing when 'works due' then i.due_at <= to_timestamp($1 / 1000.0) when 'time' then p.draw_at <= to_timestamp($1 / 1000.0)
-             else p.own_work = 'alone' or (select count(distinct coalesce(a.lead_id, a.id)) from submission s join attempt a on a.submission_id = s.id where s.item_id = i.id) > p.reviews_per_work end
-         else (p.fits_late_works and exists (select 1 from submission s join attempt a on a.submission_id = s.id where s.item_id = i.id and a.handed_in_at > p.fitted_at and a.number = 1))
+             else p.own_work = 'alone' or (select count(distinct w.work_id) from reviewed_work w where w.item_id = i.id) > p.reviews_per_work end
+         else (p.fits_late_works and exists (select 1 from reviewed_work w where w.item_id = i.id and w.first_at > p.fitted_at))
            or exists (select 1 from review r join enrolment e on e.id = r.enrolment_id where r.item_id = i.id and r.dropped_at is null and r.handed_in_at is null and e.withdrawn_at > p.fitted_at) end
      order by p.item_id`,
     [now],

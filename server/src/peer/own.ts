@@ -144,5 +144,5 @@ export async function getOwnReview(db: Db, reviewing: Reviewing, reviewId: strin
 }
 
 /** The attempt whose places the notes of a review are at. */
-export const attemptOf = async (db: Db, reviewing: Reviewing, review: ReviewRow): Promise<string> =>
+export const attemptOf = async (db: Db, reviewing: Reviewing, review: ReviewRow): Promise<string | null> =>
   (await readReviewed(db, reviewing, review)).attemptId;

@@ -1,11 +1,11 @@
 import { findVeil, type Veil } from '../anonymity/index.ts';
 import { type CourseFacts, type FactPerson, findReviewingColumn, findWorkColumn, readFacts, type WorkColumn } from '../gradebook/index.ts';
-import { findAssignment } from '../kinds/assignment/index.ts';
-import { type DatesFor, makeDatesFor } from '../opening/index.ts';
+import { type DatedItem, type DatesFor, makeDatesFor } from '../opening/index.ts';
 import { findPeer, type Peer } from '../peerSetting/index.ts';
 import { type Db, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { findRubric } from '../rubric/index.ts';
+import { getReviewed, type ReviewedKind } from './reviewed.ts';
 import { listReviews, type ReviewRow } from './reviewRows.ts';
 import { listPeerWorks, type PeerWorkRow } from './works.ts';
 import type { RubricView } from '@rosemary/api';
@@ -17,7 +17,12 @@ export interface PeerFacts {
   readonly peer: Peer;
   readonly form: RubricView;
   readonly facts: CourseFacts;
-  readonly column: WorkColumn;
+  readonly kind: ReviewedKind;
+  readonly dueAt: string | null;
+  /** Points of the work; 0 where it stands in no column. */
+  readonly possible: number;
+  /** The column of the works; null where they stand in none. */
+  readonly column: WorkColumn | null;
   readonly reviewingColumn: Awaited<ReturnType<typeof findReviewingColumn>>;
   readonly isGroupWork: boolean;
   /** Judged in words or as done, the work has no points that reviews could give. */
@@ -55,15 +60,20 @@ export const reviewDatesFor = (
   of: string | null = null,
 ): Promise<DatesFor> => makeDatesFor(db, facts.courseId, facts.zone, facts.termEndsAt, facts.reach, { of, phase: 'reviews' });
 
-/** Reads all of a peer review; one that was never set, or of an item that is no assignment here, is not found. */
+/** Reads all of a peer review; one that was never set, or of an item whose works nobody can review, is not found. */
 export async function readPeer(db: Db, courseId: string, itemId: string, now: number): Promise<PeerFacts> {
-  const [peer, assignment, facts] = [
+  const [peer, reviewed, facts] = [
     await findPeer(db, itemId),
-    await findAssignment(db, itemId),
+    await getReviewed(db, courseId, itemId, now),
     await readFacts(db, courseId, { seesVeiled: true }),
   ];
-  const column = findWorkColumn(facts, itemId);
-  if (peer === null || assignment === null || column === undefined) throw notFound();
+  if (peer === null) throw notFound();
+  const { item } = reviewed;
+  const column = findWorkColumn(facts, itemId) ?? null;
+  const at = (iso: string | null): number | null => (iso === null ? null : Date.parse(iso));
+  const worksDated: DatedItem = {
+    ...{ id: itemId, announcedAt: at(item.announcedAt), opensAt: at(item.opensAt), dueAt: at(item.dueAt), closesAt: at(item.closesAt) },
+  };
   const isFor = (person: FactPerson): boolean =>
     facts.reach.isFor(itemId, person) || facts.handIns.get(itemId, person.enrolmentId) !== undefined;
   const works = await listPeerWorks(db, itemId);
@@ -72,21 +82,24 @@ export async function readPeer(db: Db, courseId: string, itemId: string, now: nu
   const dated = { id: itemId, announcedAt: null, opensAt: peer.reviewsOpenAt, dueAt: peer.reviewsDueAt, closesAt: null };
   return {
     itemId,
-    title: column.title,
+    title: item.title,
+    kind: reviewed.kind,
+    dueAt: item.dueAt,
+    possible: column?.possible ?? 0,
     peer,
     form: (await findRubric(db, peer.rubricId)) ?? EMPTY_FORM,
     facts,
     column,
     reviewingColumn: await findReviewingColumn(db, itemId),
-    isGroupWork: assignment.groupSetId !== null,
-    isInPoints: assignment.judged === 'points',
+    isGroupWork: reviewed.groupSetId !== null,
+    isInPoints: reviewed.isInPoints && column !== null,
     people: new Map(facts.people.filter(isFor).map((p) => [p.enrolmentId, p])),
     works,
     workOf: new Map(works.flatMap((w) => w.authors.map((a) => [a, w] as const))),
     reviews: (await listReviews(db, itemId)).map((r) => ({ ...r, workId: currentOf.get(r.workId) ?? r.workId })),
-    groupOf: await listGroups(db, peer.groupSetId ?? assignment.groupSetId),
+    groupOf: await listGroups(db, peer.groupSetId ?? reviewed.groupSetId),
     veil: await findVeil(db, itemId, now),
-    worksDueAt: (person) => facts.datesFor(column.dated, person).due.at,
+    worksDueAt: (person) => facts.datesFor(worksDated, person).due.at,
     reviewsDueAt: (person) => datesFor(dated, person).due.at,
   };
 }

@@ -77,7 +77,7 @@ function scoresOf(review: ReviewRow, criteria: readonly RubricCriterion[]): Revi
 const textOf = (review: ReviewRow): string => [...Object.values(review.comments), review.words].join('\n');
 
 export function makeResults(facts: PeerFacts, now: number): PeerResults {
-  const { peer, reviews, form, column, people } = facts;
+  const { peer, reviews, form, possible: ofWork, people } = facts;
   const given = reviews.filter((r) => r.handedInAt !== null);
   const criteria = allCriteria(form, given);
   const named = criteria.map((c) => ({ id: c.id, title: c.title, most: mostOf(c) }));
@@ -135,13 +135,7 @@ export function makeResults(facts: PeerFacts, now: number): PeerResults {
       const judged = named.filter((c) => own.some((r) => scores.get(r.id)?.points[c.id] !== undefined));
       if (judged.length === 0 || peer.workFrom === 'teacher' || !facts.isInPoints) return null;
       const ownScores = teacher === undefined ? undefined : scores.get(teacher.id);
-      return workResult(
-        found?.works.get(workId) ?? null,
-        ownScores === undefined ? null : sumOfReview(ownScores),
-        judged,
-        peer,
-        column.possible,
-      );
+      return workResult(found?.works.get(workId) ?? null, ownScores === undefined ? null : sumOfReview(ownScores), judged, peer, ofWork);
     },
     reviewing: (enrolmentId, strictness = peer.strictness) => {
       const owed = owedOf(enrolmentId, strictness);
@@ -171,13 +165,14 @@ function wantedGrades(facts: PeerFacts, results: PeerResults): Wanted[] {
   const counts = new Map<string, number>();
   for (const r of facts.reviews)
     if (r.role === 'peer' && r.handedInAt !== null && r.setAsideAt === null) counts.set(r.workId, (counts.get(r.workId) ?? 0) + 1);
+  const workColumnId = facts.column?.id;
   const ofWorks = facts.works.flatMap((work): Wanted[] => {
     const result = results.workResult(work.id);
-    if (result === null) return [];
+    if (result === null || workColumnId === undefined) return [];
     const many = countOf(counts.get(work.id) ?? 0, 'review');
     return work.authors
       .filter((a) => facts.people.has(a))
-      .map((enrolmentId) => ({ columnId: facts.column.id, enrolmentId, raw: result.points, reason: `from ${many}` }));
+      .map((enrolmentId) => ({ columnId: workColumnId, enrolmentId, raw: result.points, reason: `from ${many}` }));
   });
   const columnId = facts.reviewingColumn?.id;
   if (columnId === undefined) return ofWorks;

@@ -21,8 +21,6 @@ import * as api from '@rosemary/api/endpoints';
 import type { DocumentNode } from '@rosemary/core';
 import { findFile, sendFile } from '../files/index.ts';
 import { setRevisionsAfterReviews } from '../handIn/index.ts';
-import { getPlanItem } from '../items/index.ts';
-import { findAssignment } from '../kinds/assignment/index.ts';
 import { sendBareFile } from '../openFile/index.ts';
 import { addSample, findPeer, saveClosing, savePeer, savePeerForm, saveSample, setSampleRemoved } from '../peerSetting/index.ts';
 import type { Db } from '../platform/database.ts';
@@ -35,6 +33,7 @@ import { answerPoint, answerReview, assess, handInReview, saveKnown, saveReview,
 import { saveOwnLeave } from './leave.ts';
 import { seenBy } from './names.ts';
 import { getOwnPeer, getOwnReview } from './own.ts';
+import { getReviewed } from './reviewed.ts';
 import { readReviewing, requireOwn, type Reviewing } from './reviewing.ts';
 import { compareOwnSample, getOwnSample, saveOwnSample } from './ownSample.ts';
 import { viewSample } from './practise.ts';
@@ -48,11 +47,9 @@ import { listSources, takeWork } from './takeWork.ts';
 
 const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
 
-/** An assignment of this course, not in the bin. */
-async function requireAssignment(c: MemberContext<unknown>): Promise<string> {
-  await getPlanItem(c.db, c.courseId, item(c), c.now);
-  if ((await findAssignment(c.db, item(c))) === null) throw notFound();
-  return item(c);
+/** An item of this course whose works can be reviewed, not in the bin. */
+async function requireReviewed(c: MemberContext<unknown>): Promise<string> {
+  return (await getReviewed(c.db, c.courseId, item(c), c.now)).item.id;
 }
 
 const watching = (c: MemberContext<unknown>): Watching => ({
@@ -93,9 +90,9 @@ async function requireReviewedFile(c: MemberContext<unknown>): Promise<{ readonl
 const EMPTY: DocumentNode = { type: 'doc', content: [{ type: 'paragraph' }] };
 
 export const peerRoutes: readonly Route[] = [
-  implement(api.getPeerSetting, async (c) => getSettingView(c.db, c.courseId, await requireAssignment(c), c.now)),
+  implement(api.getPeerSetting, async (c) => getSettingView(c.db, c.courseId, await requireReviewed(c), c.now)),
   implement(api.changePeerSetting, peerChange, async (c) => {
-    const itemId = await requireAssignment(c);
+    const itemId = await requireReviewed(c);
     const before = await findPeer(c.db, itemId);
     await savePeer(c.db, c.courseId, itemId, c.body, c.now);
     const after = await findPeer(c.db, itemId);
@@ -105,7 +102,7 @@ export const peerRoutes: readonly Route[] = [
     return getSettingView(c.db, c.courseId, itemId, c.now);
   }),
   implement(api.changePeerForm, rubricChange, async (c) => {
-    const itemId = await requireAssignment(c);
+    const itemId = await requireReviewed(c);
     await savePeerForm(c.db, c.courseId, itemId, c.body, c.now);
     await follow(c);
     return getSettingView(c.db, c.courseId, itemId, c.now);
@@ -115,37 +112,37 @@ export const peerRoutes: readonly Route[] = [
   implement(api.getReviewerWorking, (c) => makeReviewerWorking(watching(c), c.params.enrolmentId)),
   implement(api.getStrictness, async (c) => ({ effects: await listStrictness(watching(c)) })),
   implement(api.drawPeers, peerDraw, async (c) => {
-    await draw(c.db, c.courseId, await requireAssignment(c), c.body, c.now);
+    await draw(c.db, c.courseId, await requireReviewed(c), c.body, c.now);
     return makeBoard(watching(c));
   }),
   implement(api.undoPeerDraw, async (c) => {
-    await undoDraw(c.db, await requireAssignment(c), c.params.drawId, c.now);
+    await undoDraw(c.db, await requireReviewed(c), c.params.drawId, c.now);
     return makeBoard(watching(c));
   }),
   implement(api.pairPeers, peerPairing, async (c) => {
-    const itemId = await requireAssignment(c);
+    const itemId = await requireReviewed(c);
     const seen = seenBy(await readPeer(c.db, c.courseId, itemId, c.now));
     await pair(c.db, c.courseId, itemId, { ...c.body, reviewerId: seen.behind(c.body.reviewerId) }, c.now);
     return makeBoard(watching(c));
   }),
   implement(api.unpairPeers, async (c) => {
-    await unpair(c.db, await requireAssignment(c), c.params.reviewId, c.now);
+    await unpair(c.db, await requireReviewed(c), c.params.reviewId, c.now);
     return makeBoard(watching(c));
   }),
   implement(api.setReviewAside, settingAside, async (c) => {
-    await setAside(c.db, await requireAssignment(c), c.params.reviewId, c.body, c.person.personId, c.now);
+    await setAside(c.db, await requireReviewed(c), c.params.reviewId, c.body, c.person.personId, c.now);
     await follow(c);
     return makeBoard(watching(c));
   }),
   implement(api.assessPeerWork, teacherAssessment, async (c) => {
     // Found first, so that nothing is written on a work of another item.
     await makePeerWork(watching(c), c.params.workId);
-    await assess(c.db, await requireAssignment(c), c.params.workId, c.body, c.person.personId, c.now);
+    await assess(c.db, await requireReviewed(c), c.params.workId, c.body, c.person.personId, c.now);
     await follow(c);
     return makePeerWork(watching(c), c.params.workId);
   }),
   implement(api.givePeerResults, async (c) => {
-    const facts = await readPeer(c.db, c.courseId, await requireAssignment(c), c.now);
+    const facts = await readPeer(c.db, c.courseId, await requireReviewed(c), c.now);
     if (!facts.peer.isOn || facts.peer.drawnAt === null)
       throw new AppError('not-now', 'No works are given out yet, so there are no results. Draw first who reviews whom.');
     await recordPeerResults(c.db, c.courseId, facts, c.person.personId, c.now);
@@ -167,6 +164,8 @@ export const peerRoutes: readonly Route[] = [
     const found = await reviewing(c);
     const own = await getOwnReview(c.db, found, c.params.reviewId);
     if (!own.door.isOpen) throw new AppError('not-now', 'The reviews were due, so this one stays as it was.');
+    if (own.work.attemptId === null)
+      throw new AppError('not-now', 'This work takes no notes at its words. Write to its author below the form.');
     await putNote(c.db, own.id, own.work.attemptId, c.params.noteId, c.body, c.now);
     return { notes: (await listNotesOf(c.db, [own.id])).get(own.id) ?? [] };
   }),
@@ -186,11 +185,11 @@ export const peerRoutes: readonly Route[] = [
     return getOwnPeer(c.db, await reviewing(c));
   }),
   implement(api.listSampleSources, async (c) => {
-    await requireAssignment(c);
+    await requireReviewed(c);
     return { sources: await listSources(c.db, c.person.personId, c.courseId, c.query.text ?? '') };
   }),
   implement(api.addPeerSample, newSample, async (c) => {
-    const itemId = await requireAssignment(c);
+    const itemId = await requireReviewed(c);
     const { from } = c.body;
     const made =
       from === null
@@ -198,13 +197,13 @@ export const peerRoutes: readonly Route[] = [
         : await takeWork(c.db, c.courseId, itemId, from, c.person.personId, c.now);
     return viewSample(c.db, c.courseId, itemId, made, c.now);
   }),
-  implement(api.getPeerSample, async (c) => viewSample(c.db, c.courseId, await requireAssignment(c), c.params.sampleId, c.now)),
+  implement(api.getPeerSample, async (c) => viewSample(c.db, c.courseId, await requireReviewed(c), c.params.sampleId, c.now)),
   implement(api.changePeerSample, sampleChange, async (c) => {
-    await saveSample(c.db, c.courseId, await requireAssignment(c), c.params.sampleId, c.body);
+    await saveSample(c.db, c.courseId, await requireReviewed(c), c.params.sampleId, c.body);
     return viewSample(c.db, c.courseId, item(c), c.params.sampleId, c.now);
   }),
   implement(api.removePeerSample, sampleRemoval, async (c) => {
-    await setSampleRemoved(c.db, c.courseId, await requireAssignment(c), c.params.sampleId, c.body.isRemoved ? c.now : null);
+    await setSampleRemoved(c.db, c.courseId, await requireReviewed(c), c.params.sampleId, c.body.isRemoved ? c.now : null);
     return getSettingView(c.db, c.courseId, item(c), c.now);
   }),
   implement(api.getOwnSample, async (c) => getOwnSample(c.db, await reviewing(c), c.params.sampleId)),
@@ -233,7 +232,7 @@ export const peerRoutes: readonly Route[] = [
     return makePeerWork(watching(c), c.params.workId);
   }),
   implement(api.setClosingWord, closingWord, async (c) => ({
-    closing: await saveClosing(c.db, c.courseId, await requireAssignment(c), c.body),
+    closing: await saveClosing(c.db, c.courseId, await requireReviewed(c), c.body),
   })),
   implement(api.getReviewsTable, (c) => sendReviews(c, c.query.format ?? 'csv')),
   implement(api.getReviewsPaper, (c) => sendPaper(c)),

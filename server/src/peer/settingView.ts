@@ -1,16 +1,13 @@
 import type { PeerSetting } from '@rosemary/api';
 import { peerFaults, PEER_BEGINS, scoredCriteria } from '@rosemary/core';
 import { findReviewingColumn, getPolicy } from '../gradebook/index.ts';
-import { takesWork } from '../handIn/index.ts';
-import { getPlanItem } from '../items/index.ts';
-import { findAssignment } from '../kinds/assignment/index.ts';
 import { listReviewDates } from '../opening/index.ts';
 import { findPeer, NEW_PEER, type Peer } from '../peerSetting/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
-import { notFound } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';
 import { findRubric } from '../rubric/index.ts';
 import { listSampleLines } from './practise.ts';
+import { getReviewed } from './reviewed.ts';
 import { listPeerWorks } from './works.ts';
 
 /** Points for reviewing before anything is chosen. */
@@ -23,10 +20,10 @@ const choicesOf = (peer: Omit<Peer, 'veilKey'>) =>
 
 /** How the peer review of an item is set, with what still keeps it from running; what it begins with where it was never set. */
 export async function getSettingView(db: Db, courseId: string, itemId: string, now: number): Promise<PeerSetting> {
-  const item = await getPlanItem(db, courseId, itemId, now);
-  const assignment = await findAssignment(db, itemId);
-  if (assignment === null) throw notFound();
-  const peer = (await findPeer(db, itemId)) ?? NEW_PEER;
+  const reviewed = await getReviewed(db, courseId, itemId, now);
+  const { item } = reviewed;
+  // Where reviews can give no points, whoever marks is told by them.
+  const peer = (await findPeer(db, itemId)) ?? (reviewed.isInPoints ? NEW_PEER : { ...NEW_PEER, workFrom: 'teacher' as const });
   const form = await findRubric(db, peer.rubricId);
   const works = await listPeerWorks(db, itemId);
   const counts = await maybe<{ students: number; given: number }>(
@@ -51,10 +48,11 @@ export async function getSettingView(db: Db, courseId: string, itemId: string, n
         worksDueAt: item.dueAt === null ? null : Date.parse(item.dueAt),
         ...{ isDraft: item.isDraft, criteria: criteria.length, scoredCriteria: scoredCriteria(criteria).length },
         ...{
-          takesWork: takesWork(assignment),
-          isInPoints: assignment.judged === 'points',
+          takesWork: reviewed.takesWork,
+          isInPoints: reviewed.isInPoints,
           hasGroupSet: peer.groupSetId !== null,
-          isGroupWork: assignment.groupSetId !== null,
+          isGroupWork: reviewed.groupSetId !== null,
+          reviewed: reviewed.kind,
         },
         ...{
           students,
@@ -65,7 +63,7 @@ export async function getSettingView(db: Db, courseId: string, itemId: string, n
       })
     : [];
   return {
-    item: { id: itemId, title: item.title, possible: item.possible, dueAt: item.dueAt, isDraft: item.isDraft },
+    item: { id: itemId, title: item.title, possible: item.possible, dueAt: item.dueAt, isDraft: item.isDraft, reviewed: reviewed.kind },
     setting: {
       ...choicesOf(peer),
       ...{ version: peer.version, isOn: peer.isOn, prompt: peer.prompt, groupSetId: peer.groupSetId },

@@ -7,20 +7,17 @@ export interface PeerWorkRow {
   readonly authors: readonly string[];
   /** The submissions of all of them, by which reviews of an earlier hand-in still find the work. */
   readonly submissionIds: readonly string[];
-  readonly attemptId: string;
+  /** The attempt it stands in; null where it is no attempt: posts, or the answers of a quiz. */
+  readonly attemptId: string | null;
   readonly handedInAt: number;
 }
 
 /** The works of an item, each once however many handed it in together; authors in a fixed order. */
 export async function listPeerWorks(db: Db, itemId: string): Promise<PeerWorkRow[]> {
-  const found = await rows<{ id: string; attempt_id: string; handed_in_at: Date; authors: string[]; submission_ids: string[] }>(
+  const found = await rows<{ id: string; attempt_id: string | null; handed_in_at: Date; authors: string[]; submission_ids: string[] }>(
     db,
-    `
-    with latest as (
-      select distinct on (a.submission_id) s.id, s.enrolment_id, coalesce(a.lead_id, a.id) as lead from attempt a join submission s on s.id = a.submission_id
-      where s.item_id = $1 order by a.submission_id, a.number desc)
-    select lead.submission_id as id, lead.id as attempt_id, lead.handed_in_at, array_agg(latest.enrolment_id order by latest.enrolment_id) as authors, array_agg(latest.id) as submission_ids
-    from latest join attempt lead on lead.id = latest.lead group by lead.id order by lead.handed_in_at, lead.id`,
+    `select w.work_id as id, w.attempt_id, w.handed_in_at, array_agg(w.enrolment_id order by w.enrolment_id) as authors, array_agg(w.own_id) as submission_ids
+     from reviewed_work w where w.item_id = $1 group by w.work_id, w.attempt_id, w.handed_in_at order by w.handed_in_at, w.work_id`,
     [itemId],
   );
   return found.map((row) => ({
@@ -37,9 +34,7 @@ export async function findOwnWork(
 ): Promise<{ readonly submissionIds: readonly string[] } | null> {
   const row = await maybe<{ ids: string[] | null }>(
     db,
-    `select array_agg(distinct m.submission_id) as ids from (
-       select coalesce(a.lead_id, a.id) as lead from submission s join attempt a on a.submission_id = s.id where s.item_id = $1 and s.enrolment_id = $2 order by a.number desc limit 1) own
-     join attempt m on m.id = own.lead or m.lead_id = own.lead`,
+    `select array_agg(m.own_id) as ids from reviewed_work own join reviewed_work m on m.item_id = own.item_id and m.work_id = own.work_id where own.item_id = $1 and own.enrolment_id = $2`,
     [itemId, enrolmentId],
   );
   const ids = row?.ids ?? null;

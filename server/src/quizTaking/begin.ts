@@ -3,6 +3,7 @@ import { fixVersions } from '../bank/index.ts';
 import type { Membership } from '@rosemary/core';
 import ipaddr from 'ipaddr.js';
 import { randomUUID } from 'node:crypto';
+import { makeSubmission } from '../handIn/index.ts';
 import { getQuiz, listSections, questionsOf, readPools, readRange, storePaper } from '../kinds/quiz/index.ts';
 import { getVisible } from '../opening/index.ts';
 import { type Db, maybe } from '../platform/database.ts';
@@ -43,6 +44,8 @@ export async function begin(
   const open = taken.find((a) => a.state === 'open');
   const isIn = setting.accessCode === '' || body.code.toLowerCase() === setting.accessCode.toLowerCase();
   if (open !== undefined) return { attemptId: open.id };
+  // By it the essays of the attempt are known as a work, where others review them.
+  await makeSubmission(db, itemId, member.enrolmentId);
   const given = await readGiven(db, member.enrolmentId);
   const seesScore = await seesScores(db, itemId, member.enrolmentId);
   const why = whyNotBegin(visible, termsAfter(setting, taken), taken, allowedFor(termsAfter(setting, taken), given), seesScore);

@@ -81,7 +81,7 @@ const paper = computed(() => urlOf(api.getReviewsPaper, { ...props.base, enrolme
     </h2>
     <p class="acts">
       <router-link
-        v-if="work"
+        v-if="work && board.item.reviewed === 'works'"
         class="act"
         :to="{ name: 'work', params: { courseId: base.courseId, itemId: base.itemId, enrolmentId: work.leadId } }"
         >Open the work</router-link

@@ -28,6 +28,14 @@ const saving = useSaving<DocumentNode>(
   },
 );
 onMounted(load);
+const TITLES = { works: 'The assignment', posts: 'The discussion', essays: 'The quiz' } as const;
+const OFFERS = {
+  works: 'Nobody but those who mark reads the works of this assignment.',
+  posts:
+    'Everybody reads what is written in this discussion, and nobody assesses it but who teaches. What each student wrote can be reviewed as one work.',
+  essays:
+    'Nobody but those who mark reads the essays of this quiz. Those of each student can be reviewed as one work, once the attempt is handed in.',
+} as const;
 </script>
 
 <template>
@@ -42,11 +50,11 @@ onMounted(load);
         <header class="title-line">
           <h1>{{ found.item.title }}</h1>
           <span class="soft">who else reads it</span>
-          <router-link class="act end" :to="{ name: 'item', params: base }">The assignment</router-link>
+          <router-link class="act end" :to="{ name: 'item', params: base }">{{ TITLES[found.item.reviewed] }}</router-link>
           <router-link v-if="found.setting.isOn" class="act" :to="{ name: 'peer-board', params: base }">Watch the reviews</router-link>
         </header>
         <section v-if="!found.setting.isOn" class="offer">
-          <p>Nobody but those who mark reads the works of this assignment.</p>
+          <p>{{ OFFERS[found.item.reviewed] }}</p>
           <p class="soft">
             Students can read and assess each other’s works: with a prompt and a form that are ready to be changed, each work by three
             others, names hidden, a week after the works are due.

@@ -24,7 +24,7 @@ interface Writing {
   readonly body: string;
   readonly version: number;
 }
-const kept = useDraft<Writing>(() => `review note ${props.work.attemptId}`);
+const kept = useDraft<Writing>(() => `review note ${props.work.attemptId ?? ''}`);
 const writing = ref<Writing | null>(props.isFixed ? null : kept.find());
 const field = ref<Typing | null>(null);
 /** As the reader of marked works knows them: nobody’s name stands at one. */
@@ -88,7 +88,7 @@ const remove = (n: ReviewNote): Promise<boolean> =>
       </section>
       <p v-if="!work.document && work.files.length === 0 && !work.link" class="soft">Nothing was written in it.</p>
     </div>
-    <aside v-if="work.document && (!isFixed || numbered.length > 0)" class="notes" aria-label="Your notes">
+    <aside v-if="work.document && work.attemptId && (!isFixed || numbered.length > 0)" class="notes" aria-label="Your notes">
       <p v-if="!isFixed && !writing" class="label">
         <ActButton v-if="place" look="act" @mousedown.prevent @click="start(null)">Note on the selected words</ActButton>
         <template v-else>Select words of the work to write a note on them.</template>

@@ -9,6 +9,7 @@ import ObjectivesField from '../objectives/ObjectivesField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { kindTitle } from '../parts/kinds.ts';
+import PeerLink from '../peer/PeerLink.vue';
 import TaskTypeField from './TaskTypeField.vue';
 import ReleaseFields from './ReleaseFields.vue';
 import CopiesField from './CopiesField.vue';
@@ -238,6 +239,10 @@ const doneRules = computed(() =>
         ><LineInput inputmode="decimal" :value="formatPoints(item.doneScore ?? 0)" @commit="setPoints($event, 'doneScore')"
       /></label>
       <p v-if="faults.doneScore || faults.doneRule" class="fault" role="alert">{{ faults.doneScore ?? faults.doneRule }}</p>
+      <template v-if="kind.reviewed !== 'nothing'">
+        <span class="label">Who else reads it</span>
+        <PeerLink :base="{ courseId: String(route.params.courseId), itemId: item.id }" :is-reviewed="item.isReviewed" />
+      </template>
       <component
         :is="SHOWN_KINDS[item.kind].inspectorPart"
         v-if="SHOWN_KINDS[item.kind].inspectorPart"

@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { StudentItem } from '@rosemary/api';
 import { dayAndTime, kindOfItem, pointsInWords, minutesInWords, ownReason } from '@rosemary/core';
-import { computed, onMounted, ref } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { SHOWN_KINDS } from '../kinds/kinds.ts';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -23,6 +23,7 @@ const notices = useNotices();
 const item = ref<StudentItem | null>(null);
 usePageTitle(() => item.value?.title);
 const fault = ref('');
+const OwnPeerPart = defineAsyncComponent(() => import('../peer/OwnPeerPart.vue'));
 const base = computed(() => ({ courseId: String(route.params.courseId), itemId: String(route.params.itemId) }));
 const isLooking = computed(() => session.seeAs !== null);
 const visits = useVisit((visit) => {
@@ -97,6 +98,12 @@ const JUDGED_WORDS = { points: '', done: 'judged done or not', words: 'judged in
       <component :is="SHOWN_KINDS[item.kind].study" :key="item.id" :base="base" :item="item" :is-looking="isLooking" @changed="load"
         ><template #returned
           ><ReturnedView v-if="item.returned" :item="item" :is-brief="item.revision !== null && !item.revision.isAnswered" /></template
+        ><template #reviews
+          ><OwnPeerPart
+            v-if="item.hasPeers && item.visibility !== 'announced'"
+            :key="item.attempts.length"
+            :base="base"
+            :is-looking="isLooking" /></template
       ></component>
     </template>
   </div>

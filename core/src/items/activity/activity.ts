@@ -3,6 +3,7 @@ import { HANDED_IN, type KindOfItem, NO_FAULTS } from '../kindOfItem.ts';
 /** Something done in class, with a result and nothing to hand in. */
 export const activity: KindOfItem = {
   word: 'class activity',
+  reviewed: 'nothing',
   isWork: true,
   marking: 'none',
   hasOwnPoints: true,

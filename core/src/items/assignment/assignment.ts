@@ -2,6 +2,7 @@ import { HANDED_IN, type KindFault, type KindOfItem, WORK_RULES } from '../kindO
 
 export const assignment: KindOfItem = {
   word: 'assignment',
+  reviewed: 'works',
   isWork: true,
   marking: 'work',
   hasOwnPoints: true,

@@ -2,6 +2,7 @@ import { type KindOfItem, NO_FAULTS, WORK_RULES } from '../kindOfItem.ts';
 
 export const discussion: KindOfItem = {
   word: 'discussion',
+  reviewed: 'posts',
   isWork: true,
   marking: 'none',
   hasOwnPoints: true,

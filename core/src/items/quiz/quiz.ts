@@ -2,6 +2,7 @@ import { HANDED_IN, type KindOfItem, NO_FAULTS, WORK_RULES } from '../kindOfItem
 
 export const quiz: KindOfItem = {
   word: 'quiz',
+  reviewed: 'essays',
   isWork: true,
   marking: 'attempts',
   hasOwnPoints: false,

@@ -1,7 +1,6 @@
 import { type ArchiveItem, emptyDocument, type RubricChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { columnsOf } from '../../items/index.ts';
-import { bringPeer, copyPeers, findPeer, PEER_PARTS, readOutPeers } from '../../peerSetting/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { copyRubrics, findRubric } from '../../rubric/index.ts';
 import { type Copying, type ServedKind, takesAnyChange } from '../servedKind.ts';
@@ -45,13 +44,12 @@ async function copy({ db, copies, courseId, isWithinCourse, moved }: Copying): P
     'update assignment a set rubric_id = t.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(item_id, rubric_id) where a.item_id = t.item_id',
     [judged.map((j) => j.made), rubrics],
   );
-  await copyPeers({ db, courseId, copies, isWithinCourse, moved });
 }
 
 type Held = { item_id: string; assignment: NonNullable<ArchiveItem['assignment']>; rubric: RubricChange['criteria'] | null };
 
 export const assignment: ServedKind = {
-  parts: { ...PARTS, ...PEER_PARTS },
+  parts: PARTS,
   insert: async (db, itemIds) => {
     await run(db, 'insert into assignment (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },
@@ -60,7 +58,7 @@ export const assignment: ServedKind = {
     const found = await findAssignment(db, itemId);
     if (found === null) return {};
     const { rubricId, ...setting } = found;
-    return { assignment: setting, rubric: await findRubric(db, rubricId), hasPeers: (await findPeer(db, itemId))?.isOn === true };
+    return { assignment: setting, rubric: await findRubric(db, rubricId) };
   },
   checkChange: takesAnyChange,
   readOut: async (db, itemIds) => {
@@ -75,12 +73,7 @@ export const assignment: ServedKind = {
        from assignment a where a.item_id = any($1)`,
       [itemIds],
     );
-    const peers = await readOutPeers(db, itemIds);
-    return {
-      items: new Map(
-        found.map((f) => [f.item_id, { assignment: f.assignment, rubric: f.rubric ?? [], peer: peers.get(f.item_id) ?? null }]),
-      ),
-    };
+    return { items: new Map(found.map((f) => [f.item_id, { assignment: f.assignment, rubric: f.rubric ?? [] }])) };
   },
   bring: async ({ db, courseId, itemId, now, moved }, item) => {
     if (item.assignment === null) return;
@@ -88,6 +81,5 @@ export const assignment: ServedKind = {
     const setting = { ...item.assignment, instructions: moved(item.assignment.instructions), version };
     await saveAssignment(db, courseId, itemId, setting, now);
     if (item.rubric.length > 0) await saveRubric(db, courseId, itemId, { version: 0, criteria: item.rubric }, now);
-    if (item.peer !== null) await bringPeer(db, courseId, itemId, item.peer, moved, now);
   },
 };

@@ -13,6 +13,7 @@ import { COUNTING, type Counting, savedWords } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../../parts/DateField.vue';
+import PeerLink from '../../peer/PeerLink.vue';
 import LineInput from '../../parts/LineInput.vue';
 import type { Serial } from '../../platform/serial.ts';
 import { call } from '../../platform/call.ts';
@@ -173,11 +174,7 @@ const MB = 1_048_576;
         For work in groups, make a set in <router-link :to="{ name: 'groups', params: { courseId } }">Groups</router-link> first.
       </p>
       <h3 class="part">Who else reads it</h3>
-      <p>
-        {{ hasPeers ? 'Students review each other’s works.' : 'Nobody but those who mark.' }}
-        <router-link :to="{ name: 'peer-setting', params: base }">{{ hasPeers ? 'How it is set' : 'Other students…' }}</router-link>
-        <template v-if="hasPeers"> · <router-link :to="{ name: 'peer-board', params: base }">Watch the reviews</router-link></template>
-      </p>
+      <PeerLink :base="base" :is-reviewed="hasPeers" />
       <h3 class="part">Who marks, and how</h3>
       <label class="field"
         ><span class="label">Names while marking</span

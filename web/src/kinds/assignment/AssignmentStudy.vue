@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import { urlOf } from '@rosemary/api/endpoints';
 import type { Receipt } from '@rosemary/api';
 import { formatPoints } from '@rosemary/core';
-import { computed, defineAsyncComponent, ref } from 'vue';
+import { computed, ref } from 'vue';
 import MatchPanel from '../../marking/MatchPanel.vue';
 import DocumentView from '../../parts/DocumentView.vue';
 import WordsPanel from '../../parts/WordsPanel.vue';
@@ -21,7 +21,6 @@ import ActButton from '../../parts/ActButton.vue';
 import FoldOut from '../../parts/FoldOut.vue';
 
 /** Read by itself: most assignments have no reviews, and whoever hands in waits for nothing of them. */
-const OwnPeerPart = defineAsyncComponent(() => import('../../peer/OwnPeerPart.vue'));
 /** An assignment as its student has it: what is asked, what was handed in, what is to be handed in, what is said about it. */
 const props = defineProps<StudyProps>();
 const emit = defineEmits<StudyEmits>();
@@ -121,12 +120,7 @@ function handedIn(next: Receipt): void {
     </p>
     <p v-else-if="item.whyNot" class="soft" style="margin-top: 16px">{{ item.whyNot }}</p>
   </template>
-  <OwnPeerPart
-    v-if="item.assignment && item.hasPeers && item.visibility !== 'announced'"
-    :key="item.attempts.length"
-    :base="base"
-    :is-looking="isLooking"
-  />
+  <slot name="reviews" />
   <FoldOut v-if="item.assignment && item.visibility !== 'announced'" class="talk" :open="item.words.length > 0">
     <template #summary>
       <span class="serif">Conversation</span> <span class="soft">with whoever marks your work{{ isNewWords ? ', new' : '' }}</span>

@@ -18,4 +18,5 @@ const talk = shallowRef<DiscussionView | null>(null);
     <DiscussionBody :course-id="base.courseId" :item-id="item.id" style="margin-top: 14px" @shown="talk = $event" />
   </template>
   <slot name="returned" />
+  <slot name="reviews" />
 </template>

@@ -9,4 +9,5 @@ defineEmits<StudyEmits>();
 <template>
   <QuizStart v-if="item.quiz" :quiz="item.quiz" :is-looking="isLooking" />
   <slot name="returned" />
+  <slot name="reviews" />
 </template>
