@@ -214,6 +214,55 @@ describe('three students, from the sample work to the works that are shown', () 
   });
 });
 
+describe('what is written in a discussion', () => {
+  it('is reviewed as a work of each who wrote: set from the Plan, given out, read and assessed', async () => {
+    const { units } = await h.api<{ units: { id: string; items: { title: string }[] }[] }>('GET', `${base}/plan`);
+    const unitId = units.find((u) => u.items.some((i) => i.title === 'Restoration plan'))?.id;
+    const made = await h.api<{ id: string }>('POST', `${base}/items`, {
+      unitId,
+      kind: 'discussion',
+      title: 'Which fault first',
+      position: 9,
+    });
+    const { item } = await h.api<{ item: { version: number } }>('GET', `${base}/items/${made.id}`);
+    const dueAt = '2026-11-27T17:00:00Z';
+    await h.api('PATCH', `${base}/items/${made.id}`, { version: item.version, dueAt, isDraft: false, possible: 10_000, counts: true });
+    const { rows } = await teacher.query(
+      `select p.email::text as email from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample order by p.email limit 2`,
+      [base.split('/').at(-1)],
+    );
+    const two = (rows as { email: string }[]).map((row) => row.email);
+    for (const [n, email] of two.entries()) {
+      await signIn(email);
+      const text = n === 0 ? 'The click, since it is seen at once.' : 'The pivots, before anything is oiled.';
+      const document = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] };
+      await s.api('POST', `${base}/discussions/${made.id}/posts`, {
+        id: crypto.randomUUID(),
+        threadId: null,
+        title: `Mine is ${n}`,
+        document,
+      });
+    }
+    await h.go(`${base}/plan?item=${made.id}`);
+    await h.click(h.button('Other students…'));
+    await h.text('What each student wrote can be reviewed as one work.');
+    await h.click(h.button('Let students review each other'));
+    await h.text('It runs by itself');
+    const { setting } = await h.api<{ setting: object }>('GET', `${base}/items/${made.id}/peer`);
+    await h.api('PUT', `${base}/items/${made.id}/peer`, { ...setting, reviewsOpen: 'own work', reviewsPerWork: 1, reviewsPerStudent: 1 });
+    await h.go(`${base}/items/${made.id}/reviews`);
+    await h.click(h.button('Give the works out now'));
+    await h.text('2 reviews given out');
+    await s.go(`${base}/study/${made.id}`);
+    await s.click(s.button('First work'));
+    await s.text('The click, since it is seen at once.');
+    await judge(s, 3);
+    await s.click(s.button('Hand in the review'));
+    await s.text('Handed in');
+    expect(await s.isAccessible()).toEqual([]);
+  });
+});
+
 describe('giving reviews', () => {
   it('is done on a phone, by somebody who is told no name', async () => {
     await signIn(emails[0] ?? '');

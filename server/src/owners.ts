@@ -154,6 +154,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
 export const VIEWS: { readonly [view: string]: readonly string[] } = {
   graded_item: ['item', 'grade_column'],
   hand_in: ['attempt', 'submission', 'quiz_attempt'],
+  reviewed_work: ['attempt', 'submission', 'post', 'discussion', 'quiz', 'quiz_attempt'],
   work_grade: ['grade', 'grade_column'],
 };
 
@@ -217,7 +218,25 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   peer: {
     why: 'a review is of what was handed in, at its time; what somebody typed in the gradebook stays',
-    tables: ['attempt', 'attempt_file', 'grade', 'grade_column', 'grade_event', 'item', 'peer_sample', 'peer_setting', 'submission'],
+    tables: [
+      'attempt',
+      'attempt_file',
+      'discussion',
+      'grade',
+      'grade_column',
+      'grade_event',
+      'item',
+      'peer_sample',
+      'peer_setting',
+      'post',
+      'question_version',
+      'quiz',
+      'quiz_answer',
+      'quiz_attempt',
+      'quiz_part',
+      'quiz_section',
+      'submission',
+    ],
   },
   people: {
     why: 'whoever is signed in is told at once that the grades of a course are closed',

@@ -37,15 +37,19 @@ export async function listWaiting(db: Db, courseId: string, member: Membership, 
   // The reviews judge what was handed in first; what was revised after them is judged by who teaches.
   const isRevised = (row: WorkRow | undefined): boolean => row !== undefined && row.revision_of !== null && row.number > row.revision_of;
   const hasRevised = (itemId: string): boolean => facts.people.some((p) => isRevised(works.get(itemId, p.enrolmentId)));
+  // Reviews give the essays of a quiz no points: they wait for whoever marks them.
+  const isOfPeers = (itemId: string, marking: string): boolean => marking === 'work' && ofPeers.has(itemId);
   const isMarked = ({ itemId, kind, expectsHandIn, isDraft }: WorkColumn): boolean => {
     const { marking } = kindOfItem(kind);
-    return !isDraft && (marking === 'work' || (marking === 'attempts' && expectsHandIn)) && (!ofPeers.has(itemId) || hasRevised(itemId));
+    return (
+      !isDraft && (marking === 'work' || (marking === 'attempts' && expectsHandIn)) && (!isOfPeers(itemId, marking) || hasRevised(itemId))
+    );
   };
   for (const column of facts.columns.filter(isWorkColumn).filter(isMarked)) {
     const counts = { waits: 0, handedIn: 0, finished: 0, released: 0 };
     let oldestAt: number | null = null;
     const own = worksOf(facts, column, works, groups)
-      .filter((w) => !ofPeers.has(column.itemId) || isRevised(w.row))
+      .filter((w) => !isOfPeers(column.itemId, kindOfItem(column.kind).marking) || isRevised(w.row))
       .filter((w) => w.mates.some((m) => reachesWork(member, markerId, m, shares.get(column.itemId))));
     for (const work of own) {
       const state = stateOf(facts, column, work, now);

@@ -76,7 +76,7 @@ export async function handInReview(db: Db, reviewing: Reviewing, reviewId: strin
   requireWhole(form.criteria, held, reviewing.peer.leastWords);
   await run(
     db,
-    `update review set handed_in_at = coalesce(handed_in_at, to_timestamp($2 / 1000.0)), form = $3, attempt_id = coalesce(attempt_id, $4), version = version + 1,
+    `update review set handed_in_at = coalesce(handed_in_at, to_timestamp($2 / 1000.0)), form = $3, attempt_id = coalesce(attempt_id, $4::uuid), version = version + 1,
        seconds = case when seconds = 0 and saved_at is null then 1 else seconds end where id = $1`,
     [reviewId, now, JSON.stringify(form), await attemptOf(db, reviewing, held)],
   );
