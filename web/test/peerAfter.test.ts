@@ -259,7 +259,7 @@ describe('the author of a work', () => {
       version: 1,
     };
     const one = received({ comments: { c2: 'Say why.' }, notes: [note] });
-    const shown = await part({ received: [one], revisionDueAt: '2026-12-01T10:00:00Z' });
+    const shown = await part({ received: [one], revisionDueAt: '2126-12-01T10:00:00Z' });
     expect(shown.text()).toContain('hand it in once more until');
     server.on('PUT /courses/c/items/i/received-reviews/q/points', () =>
       peer({ received: [{ ...one, answered: ['n'] }], revisionDueAt: '2026-12-01T10:00:00Z' }),

@@ -47,6 +47,7 @@ const dates = computed(() => {
     .filter((w) => w !== '')
     .join(' · ');
 });
+const canRevise = computed(() => Date.parse(peer.value?.revisionDueAt ?? '') > course.now);
 const given = computed(() => peer.value?.owed.filter((o) => o.state === 'given').length ?? 0);
 const SHUT = {
   'hand in first': 'hand in your own work first',
@@ -138,7 +139,7 @@ function shutWords(line: OwedLine): string {
             </li>
           </ul>
         </template>
-        <p v-if="peer.revisionDueAt">
+        <p v-if="canRevise">
           You can revise your work by what the reviews say, and hand it in once more until {{ when(peer.revisionDueAt) }}. Say at each point
           whether you took it up.
         </p>
