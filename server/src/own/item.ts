@@ -1,5 +1,14 @@
 import type { AttemptView, OwnRevision, ReturnedWork, StudentItem } from '@rosemary/api';
-import { classStatistics, doneInWords, exactPoints, type ItemKind, kindOfItem, type Membership, readResult, workingOfCell } from '@rosemary/core';
+import {
+  classStatistics,
+  doneInWords,
+  exactPoints,
+  type ItemKind,
+  kindOfItem,
+  type Membership,
+  readResult,
+  workingOfCell,
+} from '@rosemary/core';
 import { fileView } from '../files/index.ts';
 import { atText, cellFor, datesView, findWorkColumn, latenessText, readFacts, toGraded } from '../gradebook/index.ts';
 import {

@@ -50,7 +50,9 @@ const OFFERS = {
         <header class="title-line">
           <h1>{{ found.item.title }}</h1>
           <span class="soft">who else reads it</span>
-          <router-link class="act end" :to="{ name: found.item.reviewed === 'essays' ? 'quiz' : 'item', params: base }">{{ TITLES[found.item.reviewed] }}</router-link>
+          <router-link class="act end" :to="{ name: found.item.reviewed === 'essays' ? 'quiz' : 'item', params: base }">{{
+            TITLES[found.item.reviewed]
+          }}</router-link>
           <router-link v-if="found.setting.isOn" class="act" :to="{ name: 'peer-board', params: base }">Watch the reviews</router-link>
         </header>
         <section v-if="!found.setting.isOn" class="offer">
