@@ -2,7 +2,7 @@ import type { Thousandths } from '../exact/points.ts';
 import { ratio, type Ratio } from '../exact/ratio.ts';
 import { criterionPoints, type RubricChoices, type RubricCriterion } from '../grading/rubric.ts';
 import { placeOnLevels } from './reviewing.ts';
-import { mostOf, scoredCriteria } from './reviewScores.ts';
+import { scoredCriteria } from './reviewScores.ts';
 
 /** One criterion of a sample work, as a student and as the teacher judged it. */
 export interface PracticeLine {
@@ -40,9 +40,9 @@ export function awayInWords(away: Ratio): string {
   return `${n === 1n ? '1 level' : `${n} levels`} ${side}`;
 }
 
-/** What a sample work still lacks before it can be practised on: the criteria that give points and were not judged. */
-export const unjudgedCriteria = <T extends RubricCriterion>(criteria: readonly T[], { choices, given }: RubricChoices): readonly T[] =>
-  criteria.filter((c) => mostOf(c) > 0 && c.form !== 'comment' && criterionPoints(c, { choices, given }) === null);
+/** The criteria that give points and are not judged yet: a review is whole, and a sample work seen by students, once there are none. */
+export const unjudgedCriteria = <T extends RubricCriterion>(criteria: readonly T[], judged: RubricChoices): readonly T[] =>
+  scoredCriteria(criteria).filter((c) => criterionPoints(c, judged) === null);
 
 /** What was judged on a form, said by the places of its criteria and levels instead of their identifiers: so it fits a copy of the form. */
 export interface JudgedByPlace {

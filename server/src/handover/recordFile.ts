@@ -1,6 +1,6 @@
 import type { WorkingLine } from '@rosemary/core';
 import { writeTable } from '../files/index.ts';
-import { makePaper, type Paper, SOFT, INK } from '../paper/index.ts';
+import { INK, makePaper, setWorking, SOFT } from '../paper/index.ts';
 import { maybe } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';
@@ -26,13 +26,6 @@ const asTable = ({ content, at, who, sum }: Held): (string | null)[][] => [
 ];
 
 const MARGIN = 46;
-function writeWorking(paper: Paper, lines: readonly WorkingLine[], depth: number): void {
-  for (const line of lines) {
-    paper.font('sans').fontSize(7.5).fillColor(SOFT);
-    paper.text(`${line.rule}${line.value === '' ? '' : `   ${line.value}`}`, MARGIN + 14 + depth * 10);
-    writeWorking(paper, line.lines ?? [], depth + 1);
-  }
-}
 const asPdf = (held: Held): Promise<Buffer> =>
   makePaper(`Final grades, ${held.content.course}, ${held.content.section}`, MARGIN, (paper) => {
     const { content, at, who, sum } = held;
@@ -58,7 +51,7 @@ const asPdf = (held: Held): Promise<Buffer> =>
         .fontSize(8.5)
         .text(facts.filter((f) => f !== '').join(' · '), MARGIN + 14);
       const working = grade.working as { readonly lines: readonly WorkingLine[] } | null;
-      writeWorking(paper, working?.lines ?? [], 0);
+      setWorking(paper, working?.lines ?? [], MARGIN + 14);
     }
   });
 

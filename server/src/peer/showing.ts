@@ -13,7 +13,6 @@ import type { Reviewing } from './reviewing.ts';
 
 interface Shown {
   readonly id: string;
-  readonly work_id: string;
   readonly is_named: boolean;
   readonly words: string;
   readonly names: string;
@@ -25,7 +24,7 @@ interface Shown {
 const listShownRows = (db: Db, itemId: string): Promise<Shown[]> =>
   rows<Shown & Record<string, unknown>>(
     db,
-    `select w.id, w.id as work_id, w.is_named, w.words, w.submission_id,
+    `select w.id, w.is_named, w.words, w.submission_id,
        array_agg(distinct m.enrolment_id::text) as authors, string_agg(distinct p.given_name || ' ' || p.family_name, ', ') as names
      from shown_work w join lateral (select coalesce(a.lead_id, a.id) as lead from attempt a where a.submission_id = w.submission_id order by a.number desc limit 1) last on true
      join attempt a on coalesce(a.lead_id, a.id) = last.lead join submission m on m.id = a.submission_id join enrolment e on e.id = m.enrolment_id join person p on p.id = e.person_id
@@ -35,7 +34,7 @@ const listShownRows = (db: Db, itemId: string): Promise<Shown[]> =>
 
 const viewOf = (row: Shown, enrolmentId: string): ShownWork => {
   const isOwn = row.authors.includes(enrolmentId);
-  return { workId: row.work_id, by: row.is_named ? row.names : isOwn ? 'Your own work' : 'A work of your class', isOwn, words: row.words };
+  return { workId: row.id, by: row.is_named ? row.names : isOwn ? 'Your own work' : 'A work of your class', isOwn, words: row.words };
 };
 
 /** The works that a student’s class is shown, once results are out. */
@@ -51,7 +50,7 @@ export async function readShown(
   workId: string,
 ): Promise<{ readonly view: ShownWorkView; readonly isNamed: boolean }> {
   const { courseId, itemId, enrolmentId, visible, peer } = reviewing;
-  const row = peer.resultsOutAt === null ? undefined : (await listShownRows(db, itemId)).find((w) => w.work_id === workId);
+  const row = peer.resultsOutAt === null ? undefined : (await listShownRows(db, itemId)).find((w) => w.id === workId);
   if (row === undefined) throw notFound();
   const urlOfFile = (fileId: string): string => urlOf(api.getShownFile, { courseId, itemId, workId, fileId });
   const work = await readWork(db, { submissionId: row.submission_id, attemptId: null, isNamed: row.is_named, urlOfFile });

@@ -1,6 +1,6 @@
-import { countOf, criterionPoints, dayAndTime, formatPoints, mostOf, reachesSection, sumOfReview, type WorkingLine } from '@rosemary/core';
+import { countOf, criterionPoints, dayAndTime, formatPoints, mostOf, reachesSection, sumOfReview } from '@rosemary/core';
 import { sendBytes, writeSheet, writeTable } from '../files/index.ts';
-import { makePaper, type Paper, INK, SOFT } from '../paper/index.ts';
+import { INK, makePaper, type Paper, setWorking, SOFT } from '../paper/index.ts';
 import { notFound } from '../platform/errors.ts';
 import type { MemberContext } from '../platform/route.ts';
 import { seenBy } from './names.ts';
@@ -95,15 +95,6 @@ const soft = (paper: Paper, text: string): void => {
 const words = (paper: Paper, text: string): void => {
   if (text !== '') paper.font('text').fontSize(10).fillColor(INK).text(text, MARGIN);
 };
-function working(paper: Paper, line: WorkingLine, depth: number): void {
-  paper
-    .font('sans')
-    .fontSize(8)
-    .fillColor(SOFT)
-    .text(`${line.rule}${line.value === '' ? '' : `   ${line.value}`}`, MARGIN + depth * 12);
-  for (const inner of line.lines ?? []) working(paper, inner, depth + 1);
-}
-
 /** One review on paper, whosever it is. */
 function setReview(paper: Paper, facts: PeerFacts, title: string, r: ReviewRow, noteLines: readonly string[]): void {
   paper.moveDown(0.5).font('bold').fontSize(10).fillColor(INK).text(title, MARGIN);
@@ -145,13 +136,13 @@ export async function sendPaper(c: MemberContext<unknown>): Promise<undefined> {
     soft(paper, `${name} · reviews as they stand ${dayAndTime(c.now, facts.facts.zone, c.now)}`);
     head(paper, 'The work');
     if (work === undefined) words(paper, 'Nothing was handed in.');
-    if (ofWork !== null) working(paper, ofWork.working, 0);
+    if (ofWork !== null) setWorking(paper, [ofWork.working], MARGIN);
     for (const r of got) {
       const by = r.role === 'teacher' ? 'The teacher' : r.role === 'self' ? 'Their own assessment' : seen.nameOf(r.enrolmentId ?? '');
       setReview(paper, facts, by, r, noteLines(r));
     }
     head(paper, `The reviewing: ${countOf(gave.filter(isIn).length, 'review')} of ${gave.length} given`);
-    if (ofReviewing !== null) working(paper, ofReviewing.working, 0);
+    if (ofReviewing !== null) setWorking(paper, [ofReviewing.working], MARGIN);
     for (const r of gave) {
       const authors = facts.works.find((w) => w.id === r.workId)?.authors.map(seen.nameOf) ?? [];
       if (isIn(r)) setReview(paper, facts, `On the work of ${authors.join('; ')}`, r, noteLines(r));

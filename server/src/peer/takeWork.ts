@@ -53,7 +53,7 @@ const shownIn = (file: CourseFile): DocumentNode => {
 
 /**
  * Takes a work of another course as a sample: its text and its files, as copies without what they say of their maker. Names within the
- * text are for the teacher to take out, who reads it first: students see nothing before it is assessed.
+ * text are for the teacher to delete, who reads it first: students see nothing before it is assessed.
  */
 export async function takeWork(
   db: Db,

@@ -1,4 +1,4 @@
-import { rubricScore, scoredCriteria, wordCount, type RubricCriterion } from '@rosemary/core';
+import { unjudgedCriteria, wordCount, type RubricCriterion } from '@rosemary/core';
 import { AppError, invalid } from '../platform/errors.ts';
 import type { ReviewRow } from './reviewRows.ts';
 
@@ -18,7 +18,7 @@ export function requireWhole(
   review: Pick<ReviewRow, 'choices' | 'given' | 'comments' | 'words'>,
   leastWords: number,
 ): void {
-  const open = scoredCriteria(criteria).filter((c) => !rubricScore([c], review.choices, review.given).isComplete);
+  const open = unjudgedCriteria(criteria, review);
   if (open.length > 0)
     throw new AppError(
       'invalid',

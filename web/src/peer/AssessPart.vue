@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { PeerWork, ReviewContent } from '@rosemary/api';
-import { rubricScore, scoredCriteria } from '@rosemary/core';
+import { unjudgedCriteria } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import { call, takeBack } from '../platform/call.ts';
@@ -22,9 +22,7 @@ const held = (): ReviewContent =>
     : { choices: props.work.own.choices, given: props.work.own.given, comments: props.work.own.comments, words: props.work.own.words };
 const kept = useDraft<ReviewContent>(() => `assess ${props.work.id}`);
 const content = ref<ReviewContent>(kept.find() ?? held());
-const open = computed(() =>
-  scoredCriteria(props.work.form.criteria).filter((c) => !rubricScore([c], content.value.choices, content.value.given).isComplete),
-);
+const open = computed(() => unjudgedCriteria(props.work.form.criteria, content.value));
 function change(next: Partial<ReviewContent>): void {
   content.value = { ...content.value, ...next };
   kept.keep(content.value);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { countOf, dayAndTime, rubricScore, scoredCriteria, wordCount, type ReviewRole } from '@rosemary/core';
+import { countOf, dayAndTime, unjudgedCriteria, wordCount, type ReviewRole } from '@rosemary/core';
 import { computed, onMounted } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
@@ -30,8 +30,7 @@ onMounted(held.load);
 const isLooking = computed(() => session.seeAs !== null);
 const isFixed = computed(() => held.isFixed.value || isLooking.value);
 const criteria = computed(() => review.value?.form.criteria ?? []);
-const scored = computed(() => scoredCriteria(criteria.value));
-const open = computed(() => scored.value.filter((c) => !rubricScore([c], content.value.choices, content.value.given).isComplete));
+const open = computed(() => unjudgedCriteria(criteria.value, content.value));
 const due = computed(() => {
   const dueAt = review.value?.dueAt ?? null;
   return dueAt === null ? '' : `due ${dayAndTime(Date.parse(dueAt), course.zone, course.now)}`;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { countOf, rubricScore, scoredCriteria } from '@rosemary/core';
+import { countOf, unjudgedCriteria } from '@rosemary/core';
 import { computed, onMounted } from 'vue';
 import { useRoute } from 'vue-router';
 import ActButton from '../parts/ActButton.vue';
@@ -27,9 +27,7 @@ usePageTitle(() => sample.value?.itemTitle);
 onMounted(practice.load);
 const isFixed = computed(() => practice.isFixed.value || session.seeAs !== null);
 const criteria = computed(() => sample.value?.form.criteria ?? []);
-const open = computed(() =>
-  scoredCriteria(criteria.value).filter((c) => !rubricScore([c], content.value.choices, content.value.given).isComplete),
-);
+const open = computed(() => unjudgedCriteria(criteria.value, content.value));
 const versions = computed(() => (other.value === null ? [] : versionsOf(criteria.value, other.value, content.value)));
 </script>
 
