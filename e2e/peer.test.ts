@@ -1,5 +1,5 @@
 import { jest } from '@jest/globals';
-import type { OwnPeer, PeerBoard } from '@rosemary/api';
+import type { OwnPeer, PeerBoard, Taking } from '@rosemary/api';
 import { DEMO_PASSWORD } from '@rosemary/demo';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
 
@@ -260,6 +260,85 @@ describe('what is written in a discussion', () => {
     await s.click(s.button('Hand in the review'));
     await s.text('Handed in');
     expect(await s.isAccessible()).toEqual([]);
+  });
+});
+
+describe('the essays of a quiz', () => {
+  it('are reviewed as one work: set from the quiz itself, paired by hand and by dragging, read and assessed', async () => {
+    const { units } = await h.api<{ units: { id: string; items: { title: string }[] }[] }>('GET', `${base}/plan`);
+    const unitId = units.find((u) => u.items.some((i) => i.title === 'Restoration plan'))?.id;
+    const { id } = await h.api<{ id: string }>('POST', `${base}/items`, { unitId, kind: 'quiz', title: 'In your own words', position: 9 });
+    const words = (text: string) => ({ type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] });
+    const { sections } = await h.api<{ sections: { id: string }[] }>('GET', `${base}/quizzes/${id}`);
+    await h.api('POST', `${base}/quizzes/${id}/questions`, {
+      ...{ sectionId: sections[0]?.id, position: 0 },
+      questions: [{ words: words('Describe the drop.'), points: 4000, key: { kind: 'essay' } }],
+    });
+    const { item } = await h.api<{ item: { version: number } }>('GET', `${base}/items/${id}`);
+    await h.api('PATCH', `${base}/items/${id}`, { version: item.version, dueAt: '2026-11-27T17:00:00Z', isDraft: false });
+    const { rows } = await teacher.query(
+      `select p.email::text as email from enrolment e join person p on p.id = e.person_id where e.course_id = $1 and e.role = 'student' and e.withdrawn_at is null and not e.is_sample order by p.email limit 3`,
+      [base.split('/').at(-1)],
+    );
+    for (const [n, { email }] of (rows as { email: string }[]).entries()) {
+      await signIn(email);
+      const attempts = `${base}/own/quizzes/${id}/attempts`;
+      const { attemptId } = await s.api<{ attemptId: string }>('POST', attempts, { key: crypto.randomUUID(), code: '' });
+      const { taking } = await s.api<{ taking: Taking }>('GET', `${attempts}/${attemptId}`);
+      const question = taking.sections[0]?.questions[0]?.id ?? '';
+      const answer = { kind: 'work', document: words(`The drop in words, number ${n}.`), fileId: null };
+      const more = { isFlagged: false, device: 'this one', turn: 1, seen: 0, seconds: 4 };
+      await s.api('PUT', `${attempts}/${attemptId}/answers/${question}`, { answer, ...more });
+      await s.api('POST', `${attempts}/${attemptId}/hand-in`);
+    }
+    await h.go(`${base}/quizzes/${id}`);
+    await h.click(h.button('Settings'));
+    await h.text('Who else reads the essays');
+    await h.click(h.button('Other students…'));
+    await h.click(h.button('Let students review each other'));
+    await h.text('It runs by itself');
+    const { setting } = await h.api<{ setting: object }>('GET', `${base}/items/${id}/peer`);
+    await h.api('PUT', `${base}/items/${id}/peer`, { ...setting, reviewsOpen: 'own work', reviewsPerWork: 1, reviewsPerStudent: 1 });
+    await h.go(`${base}/items/${id}/reviews`);
+    await h.click(h.button('By hand'));
+    const pairs = async () => (await h.api<PeerBoard>('GET', `${base}/items/${id}/peer/board`)).reviews.filter((r) => r.role === 'peer');
+    const works = await h.api<PeerBoard>('GET', `${base}/items/${id}/peer/board`).then((b) => b.works.map((w) => w.id));
+    const lines = await h.api<PeerBoard>('GET', `${base}/items/${id}/peer/board`).then((b) => b.lines.filter((l) => l.workId !== null));
+    const last = lines.find((l) => l.workId === works[2]);
+    const first = lines.find((l) => l.workId === works[0]);
+    await h.set(h.field(`Give the work of ${first?.name} to`), last?.enrolmentId ?? '');
+    await h.eventually(async () => (await pairs()).some((p) => p.workId === works[0] && p.reviewerId === last?.enrolmentId), 'not paired');
+    // The events of a drag by the browser, which a driver cannot bring about by the mouse alone.
+    await h.css('.peer-pairs .reviewer[draggable="true"]');
+    await teacher.driver.executeScript(`
+      const at = { dataTransfer: new DataTransfer(), bubbles: true, cancelable: true };
+      const [, second] = document.querySelectorAll('.peer-pairs tbody tr');
+      document.querySelector('.peer-pairs .reviewer[draggable="true"]').dispatchEvent(new DragEvent('dragstart', at));
+      second.dispatchEvent(new DragEvent('dragover', at));
+      second.dispatchEvent(new DragEvent('drop', at));`);
+    await h.eventually(async () => {
+      const now = await pairs();
+      return now.length === 1 && now[0]?.workId === works[1] && now[0]?.reviewerId === last?.enrolmentId;
+    }, 'not dragged');
+    expect(await h.isAccessible()).toEqual([]);
+    const reviewer = await teacher.query('select email::text as email from person where id = $1', [last?.personId]);
+    await signIn((reviewer.rows[0] as { email: string }).email);
+    await s.go(`${base}/study/${id}`);
+    await s.click(s.button('First work'));
+    await s.text('Describe the drop.');
+    await s.text('The drop in words, number');
+    await judge(s, 3);
+    await s.click(s.button('Hand in the review'));
+    await s.text('Handed in');
+    await h.go(`${base}/items/${id}/reviews`);
+    await h.click(h.button('Add a follow-up'));
+    await h.set(h.field('When'), 'gave reviews');
+    await h.type(h.field('Subject'), 'Thank you');
+    await h.type(h.field('Message'), 'Your review is in.');
+    await h.click(h.button('Keep it'));
+    await h.text('Whoever has given all their reviews gets the message “Thank you”');
+    await h.text('done for one');
+    expect(await h.isAccessible()).toEqual([]);
   });
 });
 

@@ -3,7 +3,8 @@ import { LIMITS } from './limits.ts';
 
 /** What follows a result: who reaches or misses so many points joins a group, gets an item opened, or is written to. */
 export interface FollowWish {
-  readonly meets: 'reaches' | 'misses';
+  /** Of a result, or that all reviews which are theirs to give are given: the points say nothing then. */
+  readonly meets: 'reaches' | 'misses' | 'gave reviews';
   readonly points: number;
   readonly action: 'group' | 'open' | 'message';
   readonly groupId: string | null;
@@ -14,7 +15,7 @@ export interface FollowWish {
   readonly isFromNow: boolean;
 }
 export const followWish = Joi.object<FollowWish, true>({
-  meets: Joi.string().valid('reaches', 'misses').required().label('When'),
+  meets: Joi.string().valid('reaches', 'misses', 'gave reviews').required().label('When'),
   points: points().required().label('Points'),
   action: Joi.string().valid('group', 'open', 'message').required().label('What follows'),
   groupId: id().allow(null).required().label('Group'),
@@ -42,6 +43,10 @@ export interface FollowRule {
   readonly done: readonly FollowDone[];
 }
 export interface FollowUps {
+  /** Students review here: it can follow that somebody has given theirs. */
+  readonly areReviews: boolean;
+  /** Thousandths; null where the item is not worth points. */
+  readonly possible: number | null;
   readonly rules: readonly FollowRule[];
   readonly groups: readonly { readonly id: string; readonly title: string }[];
   readonly items: readonly { readonly id: string; readonly title: string }[];

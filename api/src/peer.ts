@@ -511,6 +511,7 @@ export interface PeerBoard {
     readonly pairs: number;
     readonly icc: { readonly value: number; readonly low: number; readonly high: number } | null;
     readonly works: number;
+    readonly working: readonly WorkingLine[];
   };
   /** Results that would come out otherwise now than they were given. */
   readonly outdated: number;
@@ -554,6 +555,8 @@ export interface PeerWork {
 /** How one student’s reviewing comes out. */
 export interface ReviewerWorking {
   readonly working: WorkingLine | null;
+  /** How their bias and their weight come out; empty where nothing can be said. */
+  readonly traits: readonly WorkingLine[];
   readonly reviews: number;
 }
 

@@ -66,6 +66,8 @@ export interface QuizSection {
 }
 export interface QuizDetail {
   readonly itemId: string;
+  /** Other students review its essays. */
+  readonly isReviewed: boolean;
   readonly title: string;
   readonly isDraft: boolean;
   readonly state: string;

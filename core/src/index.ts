@@ -62,6 +62,7 @@ export * from './peer/reviewTimes.ts';
 export * from './peer/reviewing.ts';
 export * from './peer/setting.ts';
 export * from './peer/signs.ts';
+export * from './peer/traitsWorking.ts';
 export * from './peer/workResult.ts';
 export * from './plan/check.ts';
 export * from './plan/mentions.ts';

@@ -154,7 +154,8 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
 export const VIEWS: { readonly [view: string]: readonly string[] } = {
   graded_item: ['item', 'grade_column'],
   hand_in: ['attempt', 'submission', 'quiz_attempt'],
-  reviewed_work: ['attempt', 'submission', 'post', 'discussion', 'quiz', 'quiz_attempt'],
+  reviews_given: ['review'],
+  reviewed_work: ['attempt', 'submission', 'post', 'discussion', 'quiz', 'quiz_answer', 'quiz_attempt'],
   work_grade: ['grade', 'grade_column'],
 };
 
@@ -271,8 +272,8 @@ export const READS: { readonly [feature: string]: Exception } = {
     tables: ['assignment', 'item', 'page', 'unit', 'unit_item'],
   },
   followUp: {
-    why: 'a rule waits for a result and opens an item',
-    tables: ['grade', 'grade_column', 'item', 'unit', 'unit_item'],
+    why: 'a rule waits for a result or for reviews, and opens an item',
+    tables: ['grade', 'grade_column', 'item', 'peer_setting', 'review', 'unit', 'unit_item'],
   },
   gradebook: {
     why: 'facts of a whole course in as few readings as it has parts',

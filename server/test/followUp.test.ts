@@ -24,7 +24,7 @@ beforeAll(async () => {
 afterAll(() => school.close());
 
 const base = (): string => `/api/courses/${school.courseId}/quizzes/${itemId}`;
-const follow = (path = ''): string => `${base()}/follow-ups${path}`;
+const follow = (path = ''): string => `/api/courses/${school.courseId}/items/${itemId}/follow-ups${path}`;
 const list = async (who: 'instructor' | 'assistant' = 'instructor'): Promise<FollowUps> =>
   (await school.agents[who].get(follow()).expect(200)).body as FollowUps;
 const work = (): Promise<number> => doJob(school, followResults);

@@ -1,4 +1,4 @@
-import type { OwnPeer, PeerBoard, PeerSetting, PeerWork } from '@rosemary/api';
+import type { GroupSet, OwnPeer, PeerBoard, PeerSetting, PeerWork } from '@rosemary/api';
 import { drawReviewers, givePeerResults } from '../src/peer/index.ts';
 import { type Agent, DAY, usePeers } from './peerHelp.ts';
 import { doJob, START } from './school.ts';
@@ -175,6 +175,45 @@ describe('who reviews whom', () => {
     expect(alone?.owes).toBe(0);
     expect(found.works.find((w) => w.id === alone?.workId)?.isOpenBecause).toBe('3 reviews too few: only 0 students may review it');
     expect(found.lines.filter((l) => l !== alone).map((l) => l.owes)).toEqual([3, 3, 3, 3, 3]);
+  });
+});
+
+describe('groups that are merged', () => {
+  it('gives to others what has become a work of one’s own group, and keeps what is begun or was paired by hand', async () => {
+    const sets = `/api/courses/${peers.school.courseId}/group-sets`;
+    const ids = peers.students.map((s) => s.id);
+    const set = (await teacher().post(sets).send({ title: 'Benches', makes: 'empty', number: 3, withinSections: false }).expect(200)).body
+      .groups.sets[0] as GroupSet;
+    const put = async (version: number, groups: readonly string[][]) =>
+      (
+        await teacher()
+          .put(`${sets}/${set.id}`)
+          .send({
+            ...{ version, title: set.title },
+            groups: groups.map((enrolmentIds, n) => ({ id: set.groups[n]?.id, title: set.groups[n]?.title, enrolmentIds })),
+          })
+          .expect(200)
+      ).body as { sets: GroupSet[] };
+    const first = await put(set.version, [ids.slice(0, 2), ids.slice(2, 4), ids.slice(4)]);
+    const before = await begun(6, { among: 'outside group', groupSetId: set.id });
+    const groupAt = (merged: boolean, id: string): number => Math.min(Math.floor(ids.indexOf(id) / 2), merged ? 1 : 2) || 0;
+    const workOf = new Map(before.works.map((w) => [w.id, w.authors[0] ?? '']));
+    const inOne = (b: PeerBoard, merged: boolean) =>
+      b.reviews.filter((r) => groupAt(merged, r.reviewerId ?? '') === groupAt(merged, workOf.get(r.workId) ?? ''));
+    expect(inOne(before, false)).toEqual([]);
+    // The second and third bench become one, so that four people may review two works and two people four.
+    await put(first.sets[0]?.version ?? 0, [ids.slice(0, 2), ids.slice(2)]);
+    const wrong = inOne(before, true);
+    expect(wrong.length).toBeGreaterThan(1);
+    const [begunOne, ...rest] = wrong;
+    const giver = ids.indexOf(begunOne?.reviewerId ?? '');
+    await peers.give(giver, begunOne?.id ?? '', 2);
+    const open = await peers.board();
+    const few = new Set(rest.map((r) => r.workId));
+    expect(open.works.filter((w) => w.isOpenBecause !== null).map((w) => w.id)).toEqual(expect.arrayContaining([...few]));
+    const after = await peers.draw();
+    expect(inOne(after, true).map((r) => r.id)).toEqual([begunOne?.id]);
+    expect(after.works.every((w) => after.reviews.filter((r) => r.workId === w.id).length <= 2)).toBe(true);
   });
 });
 

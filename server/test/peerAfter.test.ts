@@ -1,7 +1,21 @@
-import type { OwnPeer, OwnSample, PeerSample, PeerSetting, PeerWork, SampleSource, ShownWorkView, ThisWeek } from '@rosemary/api';
+import type {
+  FollowUps,
+  FollowWish,
+  OwnPeer,
+  OwnReview,
+  OwnSample,
+  PeerSample,
+  PeerSetting,
+  PeerWork,
+  SampleSource,
+  ShownWorkView,
+  ThisWeek,
+} from '@rosemary/api';
 import { plainText, type DocumentNode } from '@rosemary/core';
 import { type Agent, DAY, judge, otherWork, PNG, text, textOfPdf, usePeers } from './peerHelp.ts';
-import { START } from './school.ts';
+import { PDFDocument } from 'pdf-lib';
+import { followResults } from '../src/followUp/follow.ts';
+import { doJob, START } from './school.ts';
 
 /** What surrounds the reviews: sample works to practise on, leave, works that are shown, revision, rules of being done, and what is taken out. */
 const peers = usePeers('peerafter');
@@ -316,6 +330,131 @@ describe('what comes after', () => {
     await change({ revisionDueAt: null });
     expect((await student(1).agent.get(item).expect(200)).body.canHandIn).toBe(false);
     expect((await board()).works.filter((w) => w.isRevised)).toHaveLength(1);
+  });
+});
+
+describe('a file that was handed in', () => {
+  const NAME = 'Zinnwald';
+  async function handInFile(n: number): Promise<void> {
+    const pdf = await PDFDocument.create();
+    pdf.addPage();
+    pdf.setAuthor(NAME);
+    const at = `/api/courses/${peers.school.courseId}/own/items/${peers.school.itemId}`;
+    await student(n)
+      .agent.post(`${at}/files`)
+      .attach('file', Buffer.from(await pdf.save()), `${NAME}.pdf`)
+      .expect(200);
+    await handIn(n);
+  }
+  const readPdf = async (agent: Agent, url: string) => {
+    const found = await agent.get(url).responseType('blob').expect(200);
+    return { headers: JSON.stringify(found.headers), author: (await PDFDocument.load(found.body as Buffer)).getAuthor() ?? null };
+  };
+  const filesOf = async (n: number) => {
+    const owed = (await ownPeer(n)).owed.map((o) => o.id);
+    const opened = await Promise.all(
+      owed.map(
+        async (id) =>
+          (
+            await student(n)
+              .agent.get(own(`/${id}`))
+              .expect(200)
+          ).body as OwnReview,
+      ),
+    );
+    return opened.flatMap((o) => o.work.files);
+  };
+  beforeEach(() => sql('update assignment set accepts_files = true where item_id = $1', [peers.school.itemId]));
+
+  it.each([
+    [false, null],
+    [true, NAME],
+  ])('is read by its reviewers alone, with what it says of its maker only where names are seen (%s)', async (showsAuthors, author) => {
+    await change({ showsAuthors });
+    await handInFile(0);
+    for (const n of [1, 2, 3]) await handIn(n);
+    peers.school.clock.at = START + 2 * DAY + 1;
+    await peers.draw();
+    let read = 0;
+    for (const n of [1, 2, 3]) {
+      const [file] = await filesOf(n);
+      if (file === undefined) continue;
+      read += 1;
+      expect(file.name.includes(NAME)).toBe(showsAuthors);
+      const { headers, author: said } = await readPdf(student(n).agent, file.url);
+      expect([said, headers.includes(NAME)]).toEqual([author, showsAuthors]);
+      // By another’s review, and by nobody’s, it is not there.
+      await student(n === 1 ? 2 : 1)
+        .agent.get(file.url)
+        .expect(404);
+    }
+    expect(read).toBe(2);
+  });
+
+  it('of a shown work is read by the class without its maker’s name, and no longer once it is hidden', async () => {
+    await change();
+    await handInFile(0);
+    for (const n of [1, 2, 3]) await handIn(n);
+    peers.school.clock.at = START + 2 * DAY + 1;
+    await peers.draw();
+    await giveResults();
+    const workId = (await board()).lines.find((l) => l.enrolmentId === student(0).id)?.workId ?? '';
+    const show = (isShown: boolean) =>
+      teacher()
+        .put(at(`/works/${workId}/shown`))
+        .send({ isShown, isNamed: false, saysLeave: true, words: '' })
+        .expect(200);
+    await show(true);
+    const shownId = (await ownPeer(5)).shown[0]?.workId ?? '';
+    const shown = `/api/courses/${peers.school.courseId}/items/${peers.school.itemId}/shown-works/${shownId}`;
+    const [file] = ((await student(5).agent.get(shown).expect(200)).body as ShownWorkView).work.files;
+    expect(file?.name).not.toContain(NAME);
+    const { headers, author } = await readPdf(student(5).agent, file?.url ?? '');
+    expect([author, headers.includes(NAME)]).toEqual([null, false]);
+    await show(false);
+    await student(5)
+      .agent.get(file?.url ?? '')
+      .expect(404);
+  });
+});
+
+describe('what follows from reviews', () => {
+  const follow = (path = ''): string => `/api/courses/${peers.school.courseId}/items/${peers.school.itemId}/follow-ups${path}`;
+  const wish: FollowWish = {
+    ...{ meets: 'gave reviews', points: 0, action: 'message', groupId: null, itemId: null },
+    ...{ title: 'Thank you', body: 'All your reviews are in.', isFromNow: false },
+  };
+  const list = async (): Promise<FollowUps> => (await teacher().get(follow()).expect(200)).body as FollowUps;
+
+  it('reaches whoever gave all of theirs, once each', async () => {
+    await begun(4);
+    await teacher().post(follow()).send(wish).expect(200);
+    expect(await doJob(peers.school, followResults)).toBe(0);
+    const [first, second] = (await ownPeer(0)).owed;
+    await give(0, first?.id ?? '', 2);
+    expect(await doJob(peers.school, followResults)).toBe(0);
+    await give(0, second?.id ?? '', 2);
+    expect(await doJob(peers.school, followResults)).toBe(1);
+    expect(await doJob(peers.school, followResults)).toBe(0);
+    const { rules, areReviews, possible } = await list();
+    expect([areReviews, possible, rules[0]?.done.map((d) => d.enrolmentId)]).toEqual([true, 60_000, [student(0).id]]);
+    const told = await student(0).agent.get('/api/notices').expect(200);
+    expect(JSON.stringify(told.body)).toContain('Thank you');
+  });
+
+  it('is asked of what nobody reviews in vain, and of a result as at a quiz', async () => {
+    await teacher().get(follow()).expect(404);
+    await change();
+    await teacher()
+      .post(follow())
+      .send({ ...wish, meets: 'reaches', points: 1000 })
+      .expect(200);
+    await begun(3);
+    await giveAll(() => 2);
+    expect(await doJob(peers.school, followResults)).toBe(0);
+    await giveResults();
+    expect(await doJob(peers.school, followResults)).toBe(3);
+    await student(0).agent.get(follow()).expect(403);
   });
 });
 

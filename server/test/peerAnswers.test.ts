@@ -165,6 +165,19 @@ describe('a quiz', () => {
     expect(marking.items.find((i) => i.id === itemId)?.waits).toBe(2);
   });
 
+  it('whose essay somebody left empty gives nothing of theirs to review', async () => {
+    const quiz = await openQuiz(school, [essay], {}, { dueAt: iso(2), closesAt: iso(3) });
+    await set(quiz.itemId);
+    const blank = { type: 'doc', content: [{ type: 'paragraph' }, { type: 'paragraph', content: [{ type: 'text', text: '  ' }] }] };
+    await quiz.take('student', [{ kind: 'work', document: paragraphs('It drops.'), fileId: null }]);
+    await quiz.take('second', [{ kind: 'work', document: blank, fileId: null }]);
+    const { lines } = (await school.agents.instructor.get(`${course()}/items/${quiz.itemId}/peer/board`).expect(200)).body as PeerBoard;
+    expect(lines.map((l) => [l.name, l.workId !== null])).toEqual([
+      ['Tester, First', true],
+      ['Tester, Second', false],
+    ]);
+  });
+
   it('is copied with what is set of its reviews, and archived with it', async () => {
     const { itemId } = await openQuiz(school, [essay], {}, { dueAt: iso(2), closesAt: iso(3) });
     await set(itemId, { reviewsPerWork: 4 });

@@ -249,7 +249,7 @@ describe('the results of a quiz', () => {
   async function open(role: 'instructor' | 'assistant' = 'instructor'): Promise<Shown> {
     server.on('GET /courses/c/quizzes/i/results', () => RESULTS);
     server.on('GET /courses/c/quizzes/i/outdated-scores', () => ({ questions: isScored ? [] : [one] }));
-    server.on('GET /courses/c/quizzes/i/follow-ups', () => ({ rules: [], items: [], groups: [] }));
+    server.on('GET /courses/c/items/i/follow-ups', () => ({ areReviews: false, possible: 2000, rules: [], items: [], groups: [] }));
     const router = makeTestRouter();
     await router.push('/courses/c/items/i/quiz');
     return show(ResultsPage, {}, router, () => {

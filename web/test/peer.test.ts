@@ -1,7 +1,8 @@
 /** @jest-environment ../scripts/jsdomForJest.mjs */
 import 'fake-indexeddb/auto';
-import type { OwnPeer, OwnReview, PeerBoard } from '@rosemary/api';
+import type { FollowUps, OwnPeer, OwnReview, PeerBoard } from '@rosemary/api';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
+import FollowForm from '../src/followUp/FollowForm.vue';
 import AsidePart from '../src/peer/AsidePart.vue';
 import AssessPart from '../src/peer/AssessPart.vue';
 import { boardLines, WANTED } from '../src/peer/boardLines.ts';
@@ -64,11 +65,14 @@ describe('the lines of a board', () => {
   });
 });
 
+const FOLLOW: FollowUps = { ...{ areReviews: true, possible: 40_000, rules: [], items: [], groups: [] } };
+
 describe('the board', () => {
   const show_ = async (more: Partial<PeerBoard> = {}, path = '/courses/c/items/i/reviews'): Promise<VueWrapper> => {
     server.on(`GET ${AT}/board`, () => board(more));
     server.on(`GET ${AT}/works/w0`, () => detail());
-    server.on(`GET ${AT}/reviewers/e0`, () => ({ working, reviews: 2 }));
+    server.on(`GET ${AT}/reviewers/e0`, () => ({ working, reviews: 2, traits: [{ ...working, rule: 'Bias, 95 % within 3.0' }] }));
+    server.on('GET /courses/c/items/i/follow-ups', () => FOLLOW);
     return open(PeerBoardPage, {}, path);
   };
   it('counts, filters, and says how far the class agrees', async () => {
@@ -77,6 +81,9 @@ describe('the board', () => {
     expect(shown.text()).toContain('4 of 5 reviews given');
     expect(shown.text()).toContain('agreement of the class 0.61');
     expect(shown.text()).toContain('95 % between −0.10 and 0.80');
+    expect(shown.text()).not.toContain('1 − 0.39 ÷ 1.00');
+    await button(shown, 'agreement of the class').trigger('click');
+    expect(shown.find('.agreement').text()).toContain('The reason, 12 pairs: 1 − 0.39 ÷ 1.00');
     await shown.find('select[aria-label="Show"]').setValue('far');
     expect(shown.findAll('.peer-table tbody tr')).toHaveLength(1);
     await button(shown, 'Write to this student').trigger('click');
@@ -98,13 +105,33 @@ describe('the board', () => {
       '40 % of full marks lower than the others',
       'Result of the work',
       'each of their reviews weighs 1.10',
+      'Bias, 95 % within 3.0',
     ])
       expect(side).toContain(words);
     server.on(`GET ${AT}/works/w1`, () => detail());
-    server.on(`GET ${AT}/reviewers/e1`, () => ({ working: null, reviews: 2 }));
+    server.on(`GET ${AT}/reviewers/e1`, () => ({ working: null, reviews: 2, traits: [] }));
     await shown.find('.peer-table').trigger('keydown', { key: 'ArrowDown' });
     await flushPromises();
     expect(shown.find('.peer-table tr.chosen').text()).toContain('Name 1');
+  });
+
+  it('has what follows: whoever has given all their reviews is written to', async () => {
+    const shown = await show_();
+    expect(shown.text()).toContain('Whoever reaches or misses a mark, or has given their reviews, can be written to');
+    const base = { courseId: 'c', itemId: 'i' };
+    const form = await open(FollowForm, { base, choices: FOLLOW });
+    expect(form.find('input[aria-label="Points"]').exists()).toBe(true);
+    await form.find('select').setValue('gave reviews');
+    expect(form.find('input[aria-label="Points"]').exists()).toBe(false);
+    expect(form.text()).toContain('only for those who give their last one from now on');
+    await form.find('input[maxlength="160"]').setValue('Thank you');
+    await form.find('textarea').setValue('All are in.');
+    server.on('POST /courses/c/items/i/follow-ups', () => ({ id: 'f' }));
+    await form.find('form').trigger('submit');
+    await flushPromises();
+    expect(server.sent.at(-1)?.body).toMatchObject({ meets: 'gave reviews', action: 'message', title: 'Thank you' });
+    const wordsAlone = await open(FollowForm, { base, choices: { ...FOLLOW, possible: null } });
+    expect(wordsAlone.findAll('select option').map((o) => o.text())).not.toContain('has less than');
   });
 
   it('gives works out with the way back, and says what could not be filled', async () => {

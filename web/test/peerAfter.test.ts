@@ -3,6 +3,7 @@ import 'fake-indexeddb/auto';
 import type { OwnPeer, OwnSample, PeerSample, SampleSource, ThisWeek } from '@rosemary/api';
 import { flushPromises } from '@vue/test-utils';
 import DifferenceView from '../src/parts/DifferenceView.vue';
+import DocumentEditor from '../src/parts/DocumentEditor.vue';
 import ClosingPart from '../src/peer/ClosingPart.vue';
 import OwnPeerPart from '../src/peer/OwnPeerPart.vue';
 import PeerInspector from '../src/peer/PeerInspector.vue';
@@ -324,7 +325,7 @@ describe('the teacher at a work', () => {
         reviews: first === undefined ? [] : [{ ...first, comments: { c2: 'Say why.' }, answered: ['c2'] }],
       }),
     );
-    server.on(`GET ${AT}/reviewers/e0`, () => ({ working: null, reviews: 0 }));
+    server.on(`GET ${AT}/reviewers/e0`, () => ({ working: null, reviews: 0, traits: [] }));
     const [shown] = boardLines(board());
     const inspector = await open(PeerInspector, { board: board(), shown, base: BASE, canEdit: true });
     await flushPromises();
@@ -337,6 +338,25 @@ describe('the teacher at a work', () => {
     expect(shown.text()).toContain('students read it once results are out');
     const out = await open(ClosingPart, { closing: { version: 1, document: doc }, base: BASE, isOut: true, canEdit: true });
     expect(out.text()).toContain('students read it with their reviews');
+  });
+
+  it('keeps a closing word through a reload, and asks which of two windows holds', async () => {
+    const mine = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Well read, all of you.' }] }] };
+    const theirs = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Read slower.' }] }] };
+    const props = { closing: { version: 1, document: null }, base: BASE, isOut: true, canEdit: true };
+    server.on(`PUT ${AT}/closing`, () => new Refusal(409, 'conflict'));
+    server.on(`GET ${AT}/board`, () => board({ closing: { version: 2, document: theirs } }));
+    const shown = await open(ClosingPart, props);
+    shown.findComponent(DocumentEditor).vm.$emit('change', mine);
+    await until(() => shown.text().includes('Another window saved this closing word too.'));
+    expect(shown.text()).toContain('Read slower.');
+    // Reloaded before it is settled, what was typed is there and is saved.
+    const again = await open(ClosingPart, props);
+    await until(() => JSON.stringify(again.findComponent(DocumentEditor).props('modelValue')) === JSON.stringify(mine));
+    server.on(`PUT ${AT}/closing`, () => ({ closing: { version: 3, document: mine } }));
+    await button(shown, 'Keep this one').trigger('click');
+    await until(() => server.sent.some((s) => s.method === 'PUT' && (s.body as { version: number }).version === 2));
+    await until(() => shown.text().includes('Saved'));
   });
 });
 

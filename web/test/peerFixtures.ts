@@ -130,7 +130,15 @@ export const board = (more: Partial<PeerBoard> = {}): PeerBoard => ({
     review('r4', 2, 1, { state: 'to give', total: null }),
     review('r5', 0, 2, { reportedWhy: 'not of mine' }),
   ],
-  agreement: { kappa: 0.61, pairs: 12, icc: { value: 0.5, low: -0.1, high: 0.8 }, works: 9 },
+  agreement: {
+    ...{ kappa: 0.61, pairs: 12, icc: { value: 0.5, low: -0.1, high: 0.8 }, works: 9 },
+    working: [
+      {
+        ...{ rule: 'Weighted kappa: the mean over the criteria, each by its pairs', value: '0.61', look: 'sum', itemId: null },
+        lines: [{ rule: 'The reason, 12 pairs: 1 − 0.39 ÷ 1.00', value: '0.61', look: 'plain', itemId: null, lines: [] }],
+      },
+    ],
+  },
   outdated: 0,
   ...more,
 });

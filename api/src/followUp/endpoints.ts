@@ -3,14 +3,14 @@ import type { FollowUps, FollowWish } from '../followUp.ts';
 
 export const getFollowUps = endpoint({
   method: 'get',
-  path: '/courses/:courseId/quizzes/:itemId/follow-ups',
+  path: '/courses/:courseId/items/:itemId/follow-ups',
   needs: 'marking.see',
   answer: is<FollowUps>(),
 });
 
 export const addFollowUp = endpoint({
   method: 'post',
-  path: '/courses/:courseId/quizzes/:itemId/follow-ups',
+  path: '/courses/:courseId/items/:itemId/follow-ups',
   needs: 'plan.edit',
   body: is<FollowWish>(),
   answer: is<{ readonly id: string }>(),
@@ -19,28 +19,28 @@ export const addFollowUp = endpoint({
 
 export const removeFollowUp = endpoint({
   method: 'delete',
-  path: '/courses/:courseId/quizzes/:itemId/follow-ups/:ruleId',
+  path: '/courses/:courseId/items/:itemId/follow-ups/:ruleId',
   needs: 'plan.edit',
   audit: 'follow-up ended',
 });
 
 export const restoreFollowUp = endpoint({
   method: 'post',
-  path: '/courses/:courseId/quizzes/:itemId/follow-ups/:ruleId/restore',
+  path: '/courses/:courseId/items/:itemId/follow-ups/:ruleId/restore',
   needs: 'plan.edit',
   audit: 'follow-up brought back',
 });
 
 export const takeBackFollowUp = endpoint({
   method: 'delete',
-  path: '/courses/:courseId/quizzes/:itemId/follow-ups/:ruleId/students/:enrolmentId',
+  path: '/courses/:courseId/items/:itemId/follow-ups/:ruleId/students/:enrolmentId',
   needs: 'marking.mark',
   audit: 'follow-up taken back',
 });
 
 export const tryFollowUpAgain = endpoint({
   method: 'post',
-  path: '/courses/:courseId/quizzes/:itemId/follow-ups/:ruleId/students/:enrolmentId/again',
+  path: '/courses/:courseId/items/:itemId/follow-ups/:ruleId/students/:enrolmentId/again',
   needs: 'marking.mark',
   audit: 'follow-up tried again',
 });

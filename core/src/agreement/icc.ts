@@ -5,6 +5,12 @@ export interface Icc {
   readonly low: number;
   readonly high: number;
 }
+/** What an ICC(1,1) is made of: ratings of each work, and the mean squares between works and within them. */
+export interface OneWay {
+  readonly each: number;
+  readonly between: number;
+  readonly within: number;
+}
 /** One row a work, one column a marker; of ICC(1,1) the columns have no order. */
 export type Ratings = readonly (readonly number[])[];
 
@@ -42,23 +48,25 @@ function squares(ratings: Ratings): Squares | null {
 }
 
 /**
- * ICC(1,1): how much of the spread of single scores lies between works, where pairs of markers rotate. With its 95 % interval.
+ * ICC(1,1): how much of the spread of single scores lies between works, where pairs of markers rotate. With its 95 % interval and the
+ * mean squares it is made of.
  *
  * (MSB − MSW) / (MSB + (k − 1) MSW), one-way random effects; the interval by the F distribution. `ratings` is works × markers, as
  * many for each. Fewer than three works, or no spread at all, give null; unequal rows throw.
  * Source: P. E. Shrout and J. L. Fleiss, Intraclass correlations, Psychological Bulletin 86 (1979); their table 2 of six works and
  * four judges gives 0.17, which a test holds.
  */
-export function iccRotating(ratings: Ratings): Icc | null {
+export function iccRotating(ratings: Ratings): (Icc & OneWay) | null {
   const s = squares(ratings);
   if (s === null || (s.works === 0 && s.within === 0)) return null;
   const { n, k, works, within } = s;
   const value = (works - within) / (works + (k - 1) * within);
-  if (within === 0) return { value, low: value, high: value };
+  const oneWay = { each: k, between: works, within };
+  if (within === 0) return { value, low: value, high: value, ...oneWay };
   const f = works / within;
   const low = f / fQuantile(0.975, n - 1, n * (k - 1));
   const high = f * fQuantile(0.975, n * (k - 1), n - 1);
-  return { value, low: (low - 1) / (low + k - 1), high: (high - 1) / (high + k - 1) };
+  return { value, low: (low - 1) / (low + k - 1), high: (high - 1) / (high + k - 1), ...oneWay };
 }
 
 /**

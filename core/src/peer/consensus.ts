@@ -23,6 +23,26 @@ export interface ReviewerTraits {
   readonly spread: number | null;
 }
 
+/** One review as it told of its reviewer: how far above the others it lay, and what of that their bias leaves, both of full marks. */
+export interface ReviewRead {
+  readonly reviewId: string;
+  readonly workId: string;
+  /** Millionths; less than 0 is below the others. */
+  readonly above: number;
+  /** The mean square over the criteria of what their bias leaves, in thousandths squared. */
+  readonly squares: number;
+}
+/** What the bias and the weight of a reviewer are made of. */
+export interface TraitsParts {
+  /** In the order of the reviews’ ids; those of works that nobody else reviewed are left out. */
+  readonly reads: readonly ReviewRead[];
+  /** The bias before those of the reviewers tied together were counted from their median, in millionths, and that median. */
+  readonly raw: number;
+  readonly median: number;
+  /** The class’s mean square, in thousandths squared. */
+  readonly classSquares: number;
+}
+
 export interface WorkConsensus {
   readonly workId: string;
   /** Points by criterion, rounded half up to a thousandth. */
@@ -40,6 +60,8 @@ export interface Consensus {
   readonly reviewers: ReadonlyMap<string, ReviewerTraits>;
   readonly iterations: number;
   readonly isSettled: boolean;
+  /** What the traits of one reviewer are made of; null for somebody without reviews. */
+  readonly partsOf: (reviewerId: string) => TraitsParts | null;
   /** What the others made of a work, by criterion in millionths of its most: one review left out. Null where there is no other. */
   readonly others: (review: ReviewScores) => { readonly [criterionId: string]: number } | null;
 }
@@ -49,7 +71,8 @@ const MILLION = 1_000_000;
 export const RELIABILITY_PRIOR = 3;
 /** So many reviews of no bias at all are supposed of everybody before their own are looked at: the prior of their bias. */
 export const BIAS_PRIOR = 2;
-const [LEAST_WEIGHT, MOST_WEIGHT] = [200, 2000];
+/** A review never weighs less, nor more, in thousandths. */
+export const [LEAST_WEIGHT, MOST_WEIGHT] = [200, 2000];
 const MOST_ITERATIONS = 200;
 /** Biases and weights count as settled when no further round moves one by more than this: below it rounding alone goes to and fro. */
 const [SETTLED_BIAS, SETTLED_WEIGHT] = [10, 2];
@@ -224,6 +247,18 @@ class Estimate {
     return most;
   }
 
+  parts(r: number, idsOf: (read: Read) => { readonly reviewId: string; readonly workId: string }): TraitsParts {
+    const reads = (this.byReviewer[r] ?? []).flatMap((read) => {
+      const found = this.#above(read);
+      return found === null ? [] : [{ ...idsOf(read), ...found }];
+    });
+    const raw = rounded(
+      reads.reduce((sum, read) => sum + read.above, 0),
+      reads.length + BIAS_PRIOR,
+    );
+    return { reads, raw, median: raw - (this.biases[r] ?? 0), classSquares: this.classSpread };
+  }
+
   traits(r: number, reviewerId: string): ReviewerTraits {
     const found = (this.byReviewer[r] ?? []).flatMap((read) => this.#above(read) ?? []);
     const squares = found.reduce((sum, f) => sum + f.squares, 0);
@@ -328,6 +363,15 @@ export function consensus(reviews: readonly ReviewScores[], criteria: readonly S
     reviewers: new Map([...reviewerAt].map(([id, r]) => [id, estimate.traits(r, id)])),
     iterations,
     isSettled,
+    partsOf: (reviewerId) => {
+      const r = reviewerAt.get(reviewerId);
+      if (r === undefined) return null;
+      const reviewOf = new Map(ordered.map((review, n) => [reads[n], review]));
+      return estimate.parts(r, (read) => {
+        const review = reviewOf.get(read);
+        return { reviewId: review?.id ?? '', workId: review?.workId ?? '' };
+      });
+    },
     others: (review) => {
       const read = readAt.get(review.id);
       if (read === undefined) return null;

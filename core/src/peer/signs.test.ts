@@ -65,6 +65,6 @@ describe('the agreement of a class', () => {
   it('is less where they do not, and null where there is nothing to compare', () => {
     const reviews = ['a', 'b', 'c', 'd'].flatMap((w, n) => [0, 1, 2].map((k) => review(`${w}${k}`, w, ((n + k) % 5) * 10_000)));
     expect(peerAgreement(reviews, form).kappa).toBeLessThan(0.6);
-    expect(peerAgreement([review('a', 'a', 0)], form)).toEqual({ kappa: null, pairs: 0, icc: null, works: 0 });
+    expect(peerAgreement([review('a', 'a', 0)], form)).toEqual({ kappa: null, pairs: 0, icc: null, works: 0, criteria: [] });
   });
 });

@@ -1,5 +1,5 @@
-import { weightedKappa, type LevelPair } from '../agreement/kappa.ts';
-import { iccRotating, type Icc } from '../agreement/icc.ts';
+import { kappaInParts, type KappaParts, type LevelPair } from '../agreement/kappa.ts';
+import { iccRotating, type Icc, type OneWay } from '../agreement/icc.ts';
 import { foldedWords } from '../matching/foldedWords.ts';
 import type { RubricCriterion } from '../grading/rubric.ts';
 import type { Consensus, ScoredCriterion } from './consensus.ts';
@@ -106,8 +106,10 @@ export interface PeerAgreement {
   readonly kappa: number | null;
   readonly pairs: number;
   /** ICC(1,1) of the totals, of the works with as many reviews as most works have. */
-  readonly icc: Icc | null;
+  readonly icc: (Icc & OneWay) | null;
   readonly works: number;
+  /** The kappa of each criterion that has one. */
+  readonly criteria: readonly (KappaParts & { readonly criterionId: string; readonly kappa: number; readonly pairs: number })[];
 }
 
 /**
@@ -119,7 +121,7 @@ export interface PeerAgreement {
 export function peerAgreement(reviews: readonly ReviewScores[], criteria: readonly RubricCriterion[]): PeerAgreement {
   const byWork = new Map<string, ReviewScores[]>();
   for (const review of reviews) byWork.set(review.workId, [...(byWork.get(review.workId) ?? []), review]);
-  let [sum, pairs] = [0, 0];
+  const judged: PeerAgreement['criteria'][number][] = [];
   for (const criterion of criteria) {
     const levels = [...new Set(criterion.levels.map((l) => l.points))].sort((a, b) => a - b);
     if (levels.length < 2) continue;
@@ -134,14 +136,16 @@ export function peerAgreement(reviews: readonly ReviewScores[], criteria: readon
       const places = own.flatMap((r) => placed(r) ?? []);
       for (const [n, a] of places.entries()) for (const [m, b] of places.entries()) if (n !== m) found.push([a, b]);
     }
-    const kappa = weightedKappa(found, levels.length);
-    if (kappa === null) continue;
-    sum += kappa * found.length;
-    pairs += found.length;
+    const kappa = kappaInParts(found, levels.length);
+    if (kappa !== null) judged.push({ criterionId: criterion.id, pairs: found.length / 2, ...kappa });
   }
+  const pairs = judged.reduce((sum, c) => sum + c.pairs, 0);
   const sizes = new Map<number, number>();
   for (const own of byWork.values()) if (own.length >= 2) sizes.set(own.length, (sizes.get(own.length) ?? 0) + 1);
   const usual = [...sizes].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0]?.[0] ?? 0;
   const ratings = [...byWork.values()].filter((own) => own.length === usual).map((own) => own.map(sumOfReview));
-  return { kappa: pairs === 0 ? null : sum / pairs, pairs: pairs / 2, icc: usual < 2 ? null : iccRotating(ratings), works: ratings.length };
+  return {
+    kappa: pairs === 0 ? null : judged.reduce((sum, c) => sum + c.kappa * c.pairs, 0) / pairs,
+    ...{ pairs, icc: usual < 2 ? null : iccRotating(ratings), works: ratings.length, criteria: judged },
+  };
 }

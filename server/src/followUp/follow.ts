@@ -4,11 +4,12 @@ import { leaveGroup, moveToGroup } from '../groups/index.ts';
 import { sendMessage, unsend } from '../messages/index.ts';
 import { endHandOpening, openByHand } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
+import { announce } from '../platform/events.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { jobOf } from '../platform/jobs.ts';
 import { piece } from '../platform/piece.ts';
 import { getTerm } from '../term/index.ts';
-import { MEETS } from './rules.ts';
+import { MET } from './rules.ts';
 
 interface Due {
   rule_id: string;
@@ -63,9 +64,9 @@ async function carryOut(db: Db, due: Due, now: number): Promise<Made> {
 const listDue = (db: Db): Promise<(Due & { id: string })[]> =>
   rows<Due & { id: string }>(
     db,
-    `select r.id || ' ' || g.enrolment_id as id, r.id as rule_id, i.course_id, r.item_id, r.action, r.group_id, r.opens_item_id, r.title, r.body, r.made_by, g.enrolment_id, e.person_id
-     from follow_rule r join item i on i.id = r.item_id and i.removed_at is null join work_grade g on true join enrolment e on e.id = g.enrolment_id
-     where r.stopped_at is null and ${MEETS} order by r.made_at, g.enrolment_id limit 500`,
+    `select r.id || ' ' || e.id as id, r.id as rule_id, i.course_id, r.item_id, r.action, r.group_id, r.opens_item_id, r.title, r.body, r.made_by, e.id as enrolment_id, e.person_id
+     from follow_rule r join item i on i.id = r.item_id and i.removed_at is null ${MET}
+     where r.stopped_at is null order by r.made_at, e.id limit 500`,
   );
 
 /** Does what follows for one student, once. What cannot be done for a reason is kept with it, for whoever made the rule. */
@@ -84,6 +85,9 @@ async function followOne(db: Db, one: Due, now: number): Promise<void> {
     JSON.stringify(done.ok ? done.value : {}),
     done.ok ? '' : done.reason,
   ]);
+  // Whoever looks at the rule sees what it did.
+  const { course_id: courseId, item_id: itemId } = one;
+  await announce(db, { topic: 'marks', courseId, itemId, hearers: 'staff', enrolmentId: null, rows: null, tab: null, by: '' });
 }
 
 /** Does what follows from results: for every rule, for everybody who meets it and whom it has not reached, once. */

@@ -43,7 +43,23 @@ const listItemChoices = (db: Db, courseId: string, itemId: string): Promise<{ id
     [courseId, itemId],
   );
 
-/** The rules of a quiz with whom each has reached, of the students one reaches. */
+/** What a rule can wait for at an item: its result, and reviews where students give some. Throws where nothing of it can be waited for. */
+export async function findFollowed(
+  db: Db,
+  courseId: string,
+  itemId: string,
+): Promise<{ readonly areReviews: boolean; readonly possible: number | null }> {
+  const found = await maybe<{ are_reviews: boolean; possible: number | null }>(
+    db,
+    `select coalesce(p.is_on, false) as are_reviews, (nullif(i.possible, 0) * 1000)::int as possible from graded_item i left join peer_setting p on p.item_id = i.id
+     where i.id = $2 and i.course_id = $1 and i.removed_at is null and (i.kind = 'quiz' or p.is_on)`,
+    [courseId, itemId],
+  );
+  if (found === null) throw notFound();
+  return { areReviews: found.are_reviews, possible: found.possible };
+}
+
+/** The rules of an item with whom each has reached, of the students one reaches. */
 export async function listFollowUps(db: Db, courseId: string, itemId: string, member: Membership): Promise<FollowUps> {
   const rules = await rows<RuleRow>(
     db,
@@ -58,6 +74,7 @@ export async function listFollowUps(db: Db, courseId: string, itemId: string, me
     [itemId],
   );
   return {
+    ...(await findFollowed(db, courseId, itemId)),
     rules: rules.map((row) => ({
       ...{ id: row.id, meets: row.meets, points: row.points, action: row.action, what: row.what ?? '', body: row.body },
       isStopped: row.stopped_at !== null,
@@ -68,10 +85,17 @@ export async function listFollowUps(db: Db, courseId: string, itemId: string, me
   };
 }
 
-/** Results that meet a rule, of active students, whom it has not reached yet. Only what a student may know moves anything. */
-export const MEETS = `
-  g.item_id = r.item_id and g.raw is not null and g.is_released and case r.meets when 'reaches' then g.raw >= r.points else g.raw < r.points end
-  and e.withdrawn_at is null and not e.is_sample and not exists (select 1 from follow_done d where d.rule_id = r.id and d.enrolment_id = g.enrolment_id)`;
+/**
+ * Who meets a rule and is not reached by it yet, of active students, to stand behind `from follow_rule r … where`. Of results, only what a
+ * student may know moves anything.
+ */
+export const MET = `
+  join lateral (
+    select g.enrolment_id from work_grade g where g.item_id = r.item_id and r.meets <> 'gave reviews' and g.raw is not null and g.is_released
+      and case r.meets when 'reaches' then g.raw >= r.points else g.raw < r.points end
+    union all select d.enrolment_id from reviews_given d where d.item_id = r.item_id and r.meets = 'gave reviews' and d.are_given
+  ) met on true
+  join enrolment e on e.id = met.enrolment_id and e.withdrawn_at is null and not e.is_sample and not exists (select 1 from follow_done d where d.rule_id = r.id and d.enrolment_id = e.id)`;
 
 export async function addFollowRule(
   db: Db,
@@ -86,6 +110,8 @@ export async function addFollowRule(
     throw invalid('groupId', 'Choose the group they join. Groups are made under People.');
   if (action === 'open' && !(await listItemChoices(db, courseId, itemId)).some((i) => i.id === wish.itemId))
     throw invalid('itemId', 'Choose the item that opens. Drafts and what is for staff only cannot be opened so.');
+  if (wish.meets === 'gave reviews' && !(await findFollowed(db, courseId, itemId)).areReviews)
+    throw invalid('meets', 'No student reviews here. Choose a result to wait for.');
   if (action === 'message' && (wish.title === '' || wish.body === ''))
     throw invalid('body', 'A message has a subject and something in it. Write both.');
   const made = await maybe<{ id: string }>(
@@ -101,8 +127,7 @@ export async function addFollowRule(
   if (wish.isFromNow)
     await run(
       db,
-      `insert into follow_done (rule_id, enrolment_id, at, is_before) select r.id, g.enrolment_id, to_timestamp($2 / 1000.0), true
-       from follow_rule r join work_grade g on true join enrolment e on e.id = g.enrolment_id where r.id = $1 and ${MEETS}`,
+      `insert into follow_done (rule_id, enrolment_id, at, is_before) select r.id, e.id, to_timestamp($2 / 1000.0), true from follow_rule r ${MET} where r.id = $1`,
       [id, now],
     );
   return { id };

@@ -136,7 +136,7 @@ export async function listVisible(
                     (select min(o.created_at) from post o where o.item_id = i.id and o.enrolment_id = $2 and o.removed_at is null)) as handed_in_at,
            case when g.is_released then g.state end as grade_state, case when g.is_released then (g.raw * 1000)::int end as raw,
            case when g.is_released then (select max(ge.at) from grade_event ge where ge.column_id = i.column_id and ge.enrolment_id = $2 and ge.is_released) end as released_at,
-           (select bool_and(r.handed_in_at is not null) from review r where r.item_id = i.id and r.enrolment_id = $2 and r.dropped_at is null) as reviews_given
+           (select r.are_given from reviews_given r where r.item_id = i.id and r.enrolment_id = $2) as reviews_given
     from graded_item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null
     left join category c on c.id = i.category_id left join quiz z on z.item_id = i.id left join assignment a on a.item_id = i.id left join tick k on k.item_id = i.id and k.enrolment_id = $2 left join grade g on g.column_id = i.column_id and g.enrolment_id = $2
     where i.course_id = $1 and i.removed_at is null and not i.is_draft and ($3::uuid[] is null or i.id = any($3))

@@ -1,5 +1,6 @@
 import type { BoardLine, BoardReview, PeerBoard, PeerWork, ReviewerWorking, StrictnessView } from '@rosemary/api';
 import {
+  agreementWorking,
   countOf,
   formatPoints,
   type Membership,
@@ -8,6 +9,7 @@ import {
   strictnessEffects,
   strictnessInWords,
   sumOfReview,
+  traitsWorking,
   wordCount,
 } from '@rosemary/core';
 import type { Db } from '../platform/database.ts';
@@ -151,8 +153,17 @@ export async function makeBoard({ db, courseId, itemId, member, personId, now }:
     reviews: facts.reviews
       .filter((r) => shown.has(r.workId) || (r.enrolmentId !== null && isReached.has(r.enrolmentId)))
       .map((r) => boardReview(results, seen, r)),
-    agreement: results.agreement,
+    agreement: agreementView(results),
     outdated: await countOutdated(db, facts, results, personId, now),
+  };
+}
+
+function agreementView({ agreement, named }: PeerResults): PeerBoard['agreement'] {
+  const { kappa, pairs, icc, works } = agreement;
+  return {
+    ...{ kappa, pairs, works },
+    icc: icc === null ? null : { value: icc.value, low: icc.low, high: icc.high },
+    working: agreementWorking(agreement, (id) => named.find((c) => c.id === id)?.title ?? ''),
   };
 }
 
@@ -218,10 +229,20 @@ export async function makePeerWork({ db, courseId, itemId, member, now }: Watchi
 /** How the reviewing of one student comes out, review by review. */
 export async function makeReviewerWorking({ db, courseId, itemId, member, now }: Watching, id: string): Promise<ReviewerWorking> {
   const facts = await readPeer(db, courseId, itemId, now);
-  const enrolmentId = seenBy(facts).behind(id);
+  const seen = seenBy(facts);
+  const enrolmentId = seen.behind(id);
   if (!reachesSection(member, facts.people.get(enrolmentId)?.sectionId ?? null)) throw notFound();
-  const { result, owed } = makeResults(facts, now).reviewing(enrolmentId);
-  return { working: result?.working ?? null, reviews: owed.length };
+  const results = makeResults(facts, now);
+  const { result, owed } = results.reviewing(enrolmentId);
+  const traits = results.consensus?.reviewers.get(enrolmentId);
+  const parts = results.consensus?.partsOf(enrolmentId) ?? null;
+  const workOf = new Map(facts.reviews.map((r) => [r.id, facts.works.find((w) => w.id === r.workId)]));
+  const titleOf = (reviewId: string): string => `The work of ${workOf.get(reviewId)?.authors.map(seen.nameOf).join(', ') ?? 'nobody'}`;
+  return {
+    working: result?.working ?? null,
+    reviews: owed.length,
+    traits: traits === undefined || parts === null ? [] : traitsWorking(traits, parts, titleOf),
+  };
 }
 
 /** What each strictness would make of the reviews that there are, in thousandths of a point. */

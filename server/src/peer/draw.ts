@@ -29,6 +29,21 @@ function mayReviewIn({ peer, people, groupOf }: PeerFacts): (reviewerId: string,
   return () => true;
 }
 
+/**
+ * Whether a drawn review that nobody has begun is of a work that its reviewer may not read any more: the groups were merged or people moved
+ * since. What a teacher paired by hand stays as they set it.
+ */
+function isMisplacedIn(facts: PeerFacts): (review: ReviewRow) => boolean {
+  const may = mayReviewIn(facts);
+  const workOf = new Map(facts.works.map((work) => [work.id, work]));
+  return (review) => {
+    const work = workOf.get(review.workId);
+    if (review.role !== 'peer' || review.enrolmentId === null || work === undefined || !isMovable(review)) return false;
+    const read = { id: work.id, wanted: facts.peer.reviewsPerWork, authors: work.authors };
+    return work.authors.includes(review.enrolmentId) || !may(review.enrolmentId, read);
+  };
+}
+
 const pairOf = (review: ReviewRow): Pairing => ({ reviewerId: review.enrolmentId ?? '', workId: review.workId });
 
 interface Drawing {
@@ -69,7 +84,8 @@ export function openPlaces(facts: PeerFacts): ReadonlyMap<string, OpenPlace> {
   const may = mayReviewIn(facts);
   const givers = [...facts.people.keys()].filter((id) => !facts.peer.needsOwnWork || facts.workOf.has(id));
   const got = new Map<string, number>();
-  for (const r of facts.reviews) if (r.role === 'peer') got.set(r.workId, (got.get(r.workId) ?? 0) + 1);
+  const isMisplaced = isMisplacedIn(facts);
+  for (const r of facts.reviews) if (r.role === 'peer' && !isMisplaced(r)) got.set(r.workId, (got.get(r.workId) ?? 0) + 1);
   return new Map(
     livingWorks(facts).flatMap((work): (readonly [string, OpenPlace])[] => {
       const missing = facts.peer.reviewsPerWork - (got.get(work.id) ?? 0);
@@ -133,14 +149,18 @@ const ownPairs = (facts: PeerFacts) =>
           .map((reviewerId) => ({ reviewerId, workId: work.id, role: 'self', origin: 'own' }) as const),
       );
 
+/** Holds the setting until all is written, so that one of two goes after the other; refused where no student reviews. */
+async function holdRunning(db: Db, itemId: string): Promise<void> {
+  const held = await findPeer(db, itemId, true);
+  if (held === null || !held.isOn) throw new AppError('not-now', 'This is not reviewed by students. Say first who else reads the works.');
+}
+
 /**
  * Draws who reviews whom, in addition to what stands: works that came late are fitted in, what somebody who left was to give is given to
  * others. Gives the identifier of the drawing, by which it is taken back, and which is its seed where none is given. One drawing at a time: the setting is held until it is done.
  */
 export async function draw(db: Db, courseId: string, itemId: string, how: PeerDraw, now: number, seed?: string): Promise<string> {
-  const held = await findPeer(db, itemId, true);
-  if (held === null || !held.isOn)
-    throw new AppError('not-now', 'This assignment is not reviewed by students. Say first who else reads the works.');
+  await holdRunning(db, itemId);
   const facts = await readPeer(db, courseId, itemId, now);
   if (facts.works.length === 0) throw new AppError('not-now', 'Nobody has handed in yet, so there is nothing to give out.');
   const drawId = randomUUID();
@@ -152,6 +172,8 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
   };
   const gone = facts.reviews.filter((r) => r.role === 'peer' && isGone(r));
   const past = facts.reviews.filter((r) => r.role === 'peer' && !isGone(r) && isPast(r));
+  const isMisplaced = isMisplacedIn(facts);
+  const misplaced = facts.reviews.filter((r) => isMisplaced(r) && !isGone(r) && !isPast(r));
   await drop(
     db,
     gone.map((r) => r.id),
@@ -166,7 +188,14 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
     drawId,
     now,
   );
-  const left = new Set([...gone, ...past].map((r) => r.id));
+  await drop(
+    db,
+    misplaced.map((r) => r.id),
+    'of their own group since groups were changed',
+    drawId,
+    now,
+  );
+  const left = new Set([...gone, ...past, ...misplaced].map((r) => r.id));
   const late = new Set(past.map((r) => r.enrolmentId));
   const standing = facts.reviews.filter((r) => !left.has(r.id));
   // Whoever let the date pass is given nothing new; what somebody else was to give may make one more for others.
@@ -224,7 +253,7 @@ export async function undoDraw(db: Db, itemId: string, drawId: string, now: numb
 
 /** Gives one work to one student by hand. */
 export async function pair(db: Db, courseId: string, itemId: string, { reviewerId, workId }: PeerPairing, now: number): Promise<void> {
-  await findPeer(db, itemId, true);
+  await holdRunning(db, itemId);
   const facts = await readPeer(db, courseId, itemId, now);
   const work = facts.works.find((w) => w.id === workId);
   if (work === undefined || !facts.people.has(reviewerId)) throw notFound();

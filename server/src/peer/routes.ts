@@ -146,6 +146,7 @@ export const peerRoutes: readonly Route[] = [
     if (!facts.peer.isOn || facts.peer.drawnAt === null)
       throw new AppError('not-now', 'No works are given out yet, so there are no results. Draw first who reviews whom.');
     await recordPeerResults(c.db, c.courseId, facts, c.person.personId, c.now);
+    c.kick('follow-results');
     return makeBoard(watching(c));
   }),
   implement(api.getOwnPeer, async (c) => getOwnPeer(c.db, await reviewing(c))),
@@ -157,6 +158,7 @@ export const peerRoutes: readonly Route[] = [
   }),
   implement(api.handInReview, reviewHandIn, async (c) => {
     await handInReview(c.db, await reviewing(c), c.params.reviewId, c.body.version, c.now);
+    c.kick('follow-results');
     await tellStaff(c.db, c);
     return getOwnReview(c.db, await reviewing(c), c.params.reviewId);
   }),

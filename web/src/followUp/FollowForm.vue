@@ -2,7 +2,7 @@
 import * as api from '@rosemary/api/endpoints';
 import type { FollowUps, FollowWish } from '@rosemary/api';
 import { formatPoints, pointsInWords, parsePoints } from '@rosemary/core';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import LineInput from '../parts/LineInput.vue';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
@@ -13,13 +13,22 @@ import LineField from '../parts/fields/LineField.vue';
 import TextField from '../parts/fields/TextField.vue';
 
 /** A rule: who reaches or misses so many points, and what follows. */
-const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; possible: number; choices: FollowUps }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; choices: FollowUps }>();
 const emit = defineEmits<{ leave: []; made: [id: string] }>();
 const wish = ref<FollowWish>({
-  ...{ meets: 'misses', points: Math.round(props.possible / 2), action: 'message', groupId: null, itemId: null, title: '', body: '' },
+  ...{
+    meets: props.choices.possible === null ? 'gave reviews' : 'misses',
+    points: Math.round((props.choices.possible ?? 0) / 2),
+    action: 'message',
+    groupId: null,
+    itemId: null,
+    title: '',
+    body: '',
+  },
   isFromNow: false,
 });
 const fault = ref('');
+const isOfPoints = computed(() => wish.value.meets !== 'gave reviews');
 function setPoints(text: string): void {
   const read = parsePoints(text);
   fault.value = read.ok ? '' : read.reason;
@@ -43,18 +52,22 @@ async function make(): Promise<void> {
       <label
         >Whoever
         <ChoiceField v-model="wish.meets" aria-label="When">
-          <option value="misses">has less than</option>
-          <option value="reaches">has at least</option>
+          <template v-if="choices.possible !== null">
+            <option value="misses">has less than</option>
+            <option value="reaches">has at least</option>
+          </template>
+          <option v-if="choices.areReviews" value="gave reviews">has given all their reviews</option>
         </ChoiceField></label
       >
       <LineInput
+        v-if="isOfPoints"
         class="no few-signs"
         :value="formatPoints(wish.points)"
         inputmode="decimal"
         aria-label="Points"
         @commit="setPoints($event)"
       />
-      <span>of {{ pointsInWords(possible) }}</span>
+      <span v-if="isOfPoints">of {{ pointsInWords(choices.possible ?? 0) }}</span>
     </div>
     <label class="field"
       ><span class="label">What follows</span>
@@ -83,9 +96,14 @@ async function make(): Promise<void> {
       </ChoiceField></label
     >
     <p>
-      <label><TickBox v-model="wish.isFromNow" /> only for results that come from now on</label>
+      <label
+        ><TickBox v-model="wish.isFromNow" />
+        {{ isOfPoints ? 'only for results that come from now on' : 'only for those who give their last one from now on' }}</label
+      >
     </p>
-    <p class="soft">It happens once for each student, when the result is theirs to know, and can be taken back.</p>
+    <p class="soft">
+      It happens once for each student{{ isOfPoints ? ', when the result is theirs to know,' : '' }} and can be taken back.
+    </p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p class="form-acts row-acts">
       <ActButton type="submit" look="go">Keep it</ActButton> <ActButton look="quiet" @click="emit('leave')">Leave it</ActButton>

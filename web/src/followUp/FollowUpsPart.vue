@@ -12,7 +12,7 @@ import FollowForm from './FollowForm.vue';
 import ActButton from '../parts/ActButton.vue';
 
 /** What follows from results: the rules, whom each has reached, and the way back. */
-const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; possible: number; canEdit: boolean }>();
+const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; canEdit: boolean }>();
 const route = useRoute();
 const course = useCourse();
 const notices = useNotices();
@@ -34,8 +34,12 @@ useFresh(
   load,
 );
 const VERBS = { message: 'gets the message', group: 'joins', open: 'has this opened:' } as const;
-const inWords = (r: FollowRule): string =>
-  `Whoever has ${r.meets === 'misses' ? 'less than' : 'at least'} ${formatPoints(r.points)} ${VERBS[r.action]} “${r.what}”`;
+const WAITS: { readonly [meets in FollowRule['meets']]: (points: string) => string } = {
+  misses: (points) => `has less than ${points}`,
+  reaches: (points) => `has at least ${points}`,
+  'gave reviews': () => 'has given all their reviews',
+};
+const inWords = (r: FollowRule): string => `Whoever ${WAITS[r.meets](formatPoints(r.points))} ${VERBS[r.action]} “${r.what}”`;
 const when = (at: string): string => dayAndTime(Date.parse(at), course.zone, course.now);
 const did = (r: FollowRule): number => r.done.filter((d) => !d.isUndone && d.problem === '').length;
 async function act(work: () => Promise<unknown>, words: string, back?: () => Promise<unknown>): Promise<void> {
@@ -79,7 +83,7 @@ const again = (r: FollowRule, enrolmentId: string): Promise<void> =>
 async function made(id: string): Promise<void> {
   isForm.value = false;
   await load();
-  notices.say('Kept. It is done in a moment for those who have such a result.', async () => {
+  notices.say('Kept. It is done in a moment for those who are there already.', async () => {
     await call(api.removeFollowUp, { ...props.base, ruleId: id });
     await load();
   });
@@ -111,11 +115,12 @@ async function made(id: string): Promise<void> {
       </li>
     </ul>
     <p v-if="view && view.rules.length === 0" class="soft">
-      Nothing yet. Whoever reaches or misses a mark can be written to, join a group, or have an item opened.
+      Nothing yet. Whoever reaches or misses a mark{{ view.areReviews ? ', or has given their reviews,' : '' }} can be written to, join a
+      group, or have an item opened.
     </p>
     <p v-if="canEdit && view"><ActButton look="act" @click="isForm = true">Add a follow-up</ActButton></p>
     <v-dialog v-model="isForm" max-width="560">
-      <FollowForm v-if="view" :base="base" :possible="possible" :choices="view" @leave="isForm = false" @made="made" />
+      <FollowForm v-if="view" :base="base" :choices="view" @leave="isForm = false" @made="made" />
     </v-dialog>
   </section>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { PeerBoard } from '@rosemary/api';
+import type { BoardReview, PeerBoard } from '@rosemary/api';
 import { countOf, plainLetters } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
@@ -65,6 +65,12 @@ async function take(reviewId: string, workId: string, reviewerId: string | null)
 }
 /** A reviewer who is dragged from one work to another leaves the first. */
 const dragged = ref<{ readonly id: string; readonly workId: string; readonly reviewerId: string } | null>(null);
+function drag(event: DragEvent, { id, workId, reviewerId }: BoardReview): void {
+  if (reviewerId === null) return;
+  // Some browsers begin no drag that carries nothing.
+  event.dataTransfer?.setData('text/plain', nameOf(reviewerId));
+  dragged.value = { id, workId, reviewerId };
+}
 async function drop(workId: string): Promise<void> {
   const what = dragged.value;
   dragged.value = null;
@@ -106,7 +112,7 @@ async function drop(workId: string): Promise<void> {
               :key="r.id"
               class="reviewer"
               :draggable="r.state === 'to give' && r.reviewerId !== null"
-              @dragstart="dragged = r.reviewerId === null ? null : { id: r.id, workId: r.workId, reviewerId: r.reviewerId }"
+              @dragstart="drag($event, r)"
               >{{ nameOf(r.reviewerId) }}
               <ActButton
                 v-if="r.state === 'to give' || r.state === 'begun' || r.state === 'missing'"

@@ -19,7 +19,9 @@ import BoardTable from './BoardTable.vue';
 import ClosingPart from './ClosingPart.vue';
 import { boardLines, type ShownLine, WANTED, type Wanted } from './boardLines.ts';
 import PairsPart from './PairsPart.vue';
+import FollowUpsPart from '../followUp/FollowUpsPart.vue';
 import DatesLine from '../parts/charts/DatesLine.vue';
+import WorkingLines from '../parts/WorkingLines.vue';
 import PeerInspector from './PeerInspector.vue';
 
 /** Everything of a peer review on one board: who handed in, gave, got; what they saw; what is worth a look. */
@@ -65,6 +67,7 @@ const chosenId = computed({
 });
 const chosen = computed(() => lines.value.find(({ line }) => line.enrolmentId === chosenId.value) ?? null);
 const isByHand = ref(false);
+const isAgreementOpen = ref(false);
 const sums = computed(() => {
   const b = board.value;
   if (b === null) return null;
@@ -162,10 +165,20 @@ const step = (by: number): void => {
           <ActButton v-if="sums.far > 0" look="act" class="clay" @click="wanted = 'far'"
             ><b>{{ sums.far }}</b> {{ sums.far === 1 ? 'work has' : 'works have' }} a review far from the rest</ActButton
           >
-          <span v-if="board.agreement.kappa !== null" class="soft" :title="agreement"
-            >agreement of the class {{ two(board.agreement.kappa) }} <span class="label">{{ agreement }}</span></span
+          <span v-if="board.agreement.kappa !== null" class="soft"
+            ><ActButton look="act" class="soft" :aria-expanded="isAgreementOpen" @click="isAgreementOpen = !isAgreementOpen"
+              >agreement of the class {{ two(board.agreement.kappa) }}</ActButton
+            >
+            <span class="label">{{ agreement }}</span></span
           >
         </p>
+        <WorkingLines
+          v-if="isAgreementOpen"
+          class="agreement"
+          aria-label="How the agreement comes out"
+          is-open
+          :lines="board.agreement.working"
+        />
         <p class="acts">
           <ChoiceField v-model="wanted" aria-label="Show" is-word>
             <option v-for="(w, key) in WANTED" :key="key" :value="key">{{ w.words }}</option>
@@ -215,6 +228,7 @@ const step = (by: number): void => {
             {{ lines.length === 0 ? 'No student has this assignment yet.' : 'Nobody here. Show all to see everybody.' }}
           </p>
           <BoardTable v-else :board="board" :lines="shown" :chosen="chosenId" @choose="chosenId = $event" @step="step" />
+          <FollowUpsPart :base="base" :can-edit="isTeaching" />
         </template>
       </template>
     </div>

@@ -168,6 +168,7 @@ const paper = computed(() => urlOf(api.getReviewsPaper, { ...props.base, enrolme
       <WorkingLines v-if="reviewer.working" :lines="[reviewer.working]" />
       <p v-else class="soft">{{ countOf(reviewer.reviews, 'review') }} to give; no result yet.</p>
       <p v-if="traits" class="label">{{ traits }}</p>
+      <WorkingLines v-if="reviewer.traits.length > 0" class="label" :lines="reviewer.traits" />
     </section>
   </aside>
 </template>

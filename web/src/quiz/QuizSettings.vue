@@ -4,6 +4,7 @@ import { formatPoints, parsePoints, type DocumentNode, type Reviewed, savedWords
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import DocumentEditor from '../parts/DocumentEditor.vue';
+import PeerLink from '../peer/PeerLink.vue';
 import LineInput from '../parts/LineInput.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useSaving } from '../platform/useSaving.ts';
@@ -20,6 +21,10 @@ const fault = ref('');
 const words = ref('');
 const left = ref(0);
 const setting = computed(() => quiz.detail!.setting);
+/** A question that is drawn may be one too. */
+const hasEssays = computed(() =>
+  quiz.detail?.sections.some((s) => s.parts.some((p) => p.question === null || p.question.key.kind === 'essay')),
+);
 async function set(change: Omit<QuizChange, 'version'>): Promise<void> {
   fault.value = '';
   try {
@@ -184,6 +189,10 @@ const pointsText = (value: number | null): string => (value === null ? '' : form
           ><LineInput :value="pointsText(setting.meritPoints)" placeholder="–" @commit="setPoints('meritPoints', $event)"
         /></label>
       </div>
+      <template v-if="hasEssays || quiz.detail?.isReviewed">
+        <h3>Who else reads the essays</h3>
+        <PeerLink :base="quiz.base" :is-reviewed="quiz.detail?.isReviewed === true" />
+      </template>
       <h3>Supervised sitting</h3>
       <p class="soft">Code and address are asked when an attempt begins; who has begun goes on.</p>
       <label class="field"

@@ -216,7 +216,7 @@ const CORRECTED = { key: 'other key', drop: 'left out', credit: 'all its points 
         </tbody>
       </PlainTable>
       <p v-if="shown.length === 0" class="soft">Nobody here.</p>
-      <FollowUpsPart :base="quiz.base" :possible="results.possible" :can-edit="canCorrect" />
+      <FollowUpsPart :base="quiz.base" :can-edit="canCorrect" />
       <div v-if="results.corrections.length > 0" class="corrections">
         <h2>Corrections</h2>
         <ul>

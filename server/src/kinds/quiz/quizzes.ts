@@ -78,6 +78,7 @@ export async function getQuizDetail(db: Db, actor: Actor, courseId: string, item
   ];
   return {
     itemId,
+    isReviewed: item.isReviewed,
     title: item.title,
     isDraft: item.isDraft,
     state: item.state,

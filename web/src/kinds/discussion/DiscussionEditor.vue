@@ -46,5 +46,13 @@ async function set(change: { isPostFirst?: boolean; isClosed?: boolean }): Promi
     <ItemText :held="held" label="What is discussed" :course-id="base.courseId" :can-edit="canEdit" />
     <DiscussionBody :key="turn" :course-id="base.courseId" :item-id="base.itemId" @shown="onShown" />
   </ItemSheet>
-  <DiscussionSide v-if="talk" :view="talk" :can-edit="canEdit" :counts="detail.item.counts" @set="set" />
+  <DiscussionSide
+    v-if="talk"
+    :view="talk"
+    :can-edit="canEdit"
+    :counts="detail.item.counts"
+    :base="base"
+    :is-reviewed="detail.item.isReviewed"
+    @set="set"
+  />
 </template>

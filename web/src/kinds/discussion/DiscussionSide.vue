@@ -3,10 +3,17 @@ import type { DiscussionView } from '@rosemary/api';
 import { pointsInWords } from '@rosemary/core';
 import { useRoute } from 'vue-router';
 import TickBox from '../../parts/fields/TickBox.vue';
+import PeerLink from '../../peer/PeerLink.vue';
 import PlainTable from '../../parts/PlainTable.vue';
 
 /** Beside a discussion: how it is held, and who has written. */
-defineProps<{ view: DiscussionView; canEdit: boolean; counts: boolean }>();
+defineProps<{
+  view: DiscussionView;
+  canEdit: boolean;
+  counts: boolean;
+  base: { readonly courseId: string; readonly itemId: string };
+  isReviewed: boolean;
+}>();
 const emit = defineEmits<{ set: [change: { isPostFirst?: boolean; isClosed?: boolean }] }>();
 const route = useRoute();
 const checked = (event: Event): boolean => (event.target as HTMLInputElement).checked;
@@ -36,6 +43,8 @@ const checked = (event: Event): boolean => (event.target as HTMLInputElement).ch
       >
       <template v-else>It counts toward no grade. Points and “counts” are set in the Plan.</template>
     </p>
+    <h3>Who assesses it</h3>
+    <PeerLink :base="base" :is-reviewed="isReviewed" />
     <template v-if="view.people.length > 0">
       <PlainTable>
         <thead>
