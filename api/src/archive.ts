@@ -12,7 +12,7 @@ import {
 } from '@rosemary/core';
 import { document, id, instant, Joi, latePolicy, points, title, whole } from './joi.ts';
 import { LIMITS } from './limits.ts';
-import { peerChange, type PeerChange } from './peer.ts';
+import { peerChange, type PeerChange } from './peer/setting.ts';
 import { assignmentChange, rubricChange, type AssignmentChange, type RubricChange } from './assignment.ts';
 import { matchSetting, type MatchSetting } from './matching.ts';
 import { linkChange } from './files.ts';

@@ -90,13 +90,14 @@ describe('a discussion', () => {
     expect(plainText(review.work.document)).toBe('A thread by one\nThe spring was set.\nA thread by one\nAnd the click was worn.');
     expect([review.work.attemptId, review.work.wordCount]).toEqual([null, 9]);
     const note = { fileId: null, anchor: { kind: 'text', from: 1, to: 4 }, quote: 'The', body: 'Which?', version: 0 };
-    await school.agents.second.put(`${course()}/items/${itemId}/own-reviews/${line?.id}/notes/${randomUUID()}`).send(note).expect(409);
+    await school.agents.second.put(`${course()}/items/${itemId}/own-reviews/${line?.id}/notes/${randomUUID()}`).send(note).expect(200);
     await give('second', itemId, 3);
     await give('student', itemId, 2);
     await school.agents.instructor.post(`${course()}/items/${itemId}/peer/results`).expect(200);
     const found = await gradesOf(itemId);
     expect(found.filter((g) => g.role === 'work')).toHaveLength(2);
     expect((await own('student', itemId)).received?.map((r) => r.words)).toEqual(['By second']);
+    expect((await own('student', itemId)).received?.[0]?.notes.map((n) => n.quote)).toEqual(['The']);
   });
 
   it('that counts nothing gives its reviews no points, and says so', async () => {
@@ -152,6 +153,14 @@ describe('a quiz', () => {
     const review = await open('second', itemId, line?.id ?? '');
     expect(plainText(review.work.document)).toBe('Question 1\nDescribe the drop.\nIt drops by half a degree.');
     expect(JSON.stringify(review)).not.toContain('First Tester');
+    // Notes stand at its words as at any work, and at no place outside it.
+    const note = (to: number, id = randomUUID()) =>
+      school.agents.second.put(`${course()}/items/${itemId}/own-reviews/${line?.id}/notes/${id}`).send({
+        ...{ version: 0, fileId: null, anchor: { kind: 'text', from: 34, to } },
+        ...{ quote: 'half a degree', body: 'How was it measured?' },
+      });
+    expect((await note(40).expect(200)).body.notes).toMatchObject([{ body: 'How was it measured?', attemptId: null }]);
+    expect((await note(4000).expect(422)).body.detail).toContain('Select the words again');
     await give('second', itemId, 3);
     await give('student', itemId, 2);
     const before = await gradesOf(itemId);
@@ -159,6 +168,7 @@ describe('a quiz', () => {
     const after = await gradesOf(itemId);
     expect(after.filter((g) => g.role === 'work')).toEqual(before.filter((g) => g.role === 'work'));
     expect((await own('student', itemId)).received?.map((r) => r.words)).toEqual(['By second']);
+    expect((await own('student', itemId)).received?.[0]?.notes.map((n) => n.quote)).toEqual(['half a degree']);
     const marking = (await school.agents.instructor.get(`${course()}/marking`).expect(200)).body as {
       items: { id: string; waits: number }[];
     };

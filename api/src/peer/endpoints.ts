@@ -1,36 +1,29 @@
 import type { RubricChange } from '../assignment.ts';
 import { asks, endpoint, is } from '../contract.ts';
+import type { ClosingWord, OwnLeave, ShowingWork, ShownWorkView } from './after.ts';
 import type {
-  ClosingWord,
-  NewSample,
-  OwnLeave,
-  OwnPeer,
-  OwnReview,
-  OwnSample,
   PeerBoard,
-  PeerChange,
   PeerDraw,
   PeerPairing,
-  PeerSample,
-  PeerSetting,
   PeerWork,
+  ReviewerWorking,
+  SettingAside,
+  StrictnessView,
+  TeacherAssessment,
+} from './board.ts';
+import type { OwnPeer } from './own.ts';
+import type {
+  OwnReview,
   PointAnswer,
   ReviewAnswer,
   ReviewChange,
-  ReviewerWorking,
   ReviewHandIn,
   ReviewNote,
   ReviewNoteChange,
   ReviewSaved,
-  SampleChange,
-  SampleRemoval,
-  SampleSource,
-  SettingAside,
-  ShowingWork,
-  ShownWorkView,
-  StrictnessView,
-  TeacherAssessment,
-} from '../peer.ts';
+} from './review.ts';
+import type { NewSample, OwnSample, PeerSample, SampleChange, SampleRemoval, SampleSource } from './sample.ts';
+import type { PeerChange, PeerSetting } from './setting.ts';
 
 const SET = 'peer review set';
 const DRAWN = 'reviewers drawn';

@@ -1,12 +1,11 @@
-import { checkDocument, type Anchor, type ReviewNote, type ReviewNoteChange } from '@rosemary/api';
-import type { DocumentNode } from '@rosemary/core';
+import { checkDocument, type Anchor, type ReadWorkView, type ReviewNote, type ReviewNoteChange } from '@rosemary/api';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { conflict, invalid, notFound } from '../platform/errors.ts';
 
 interface NoteRow {
   id: string;
   review_id: string;
-  attempt_id: string;
+  attempt_id: string | null;
   file_id: string | null;
   anchor: Anchor;
   quote: string;
@@ -36,7 +35,7 @@ export async function listNotesOf(db: Db, reviewIds: readonly string[]): Promise
 export async function putNote(
   db: Db,
   reviewId: string,
-  attemptId: string,
+  work: ReadWorkView,
   noteId: string,
   change: ReviewNoteChange,
   now: number,
@@ -49,20 +48,16 @@ export async function putNote(
   if (held !== null && held.review_id !== reviewId) throw notFound();
   if ((held?.version ?? 0) !== change.version) throw conflict({ version: held?.version ?? 0 });
   if (change.anchor.kind === 'text') {
-    const attempt = await maybe<{ document: DocumentNode | null }>(db, 'select document from attempt where id = $1', [attemptId]);
-    const check = attempt === null || attempt.document === null ? null : checkDocument(attempt.document);
+    const check = work.document === null ? null : checkDocument(work.document);
     if (check === null || !check.ok || change.anchor.to > check.node.content.size)
       throw invalid('anchor', 'The place of this note is not in the work. Select the words again.');
-  } else if (
-    change.fileId === null ||
-    (await maybe(db, 'select 1 as one from attempt_file where attempt_id = $1 and file_id = $2', [attemptId, change.fileId])) === null
-  )
+  } else if (!work.files.some((file) => file.id === change.fileId))
     throw invalid('anchor', 'This file is not part of the work. Select the words again.');
   await run(
     db,
     `insert into review_note (id, review_id, attempt_id, file_id, anchor, quote, body, removed_at) values ($1, $2, $3, $4, $5, $6, $7, case when $7 = '' then to_timestamp($8 / 1000.0) end)
      on conflict (id) do update set body = excluded.body, removed_at = excluded.removed_at, version = review_note.version + 1`,
-    [noteId, reviewId, attemptId, change.fileId, JSON.stringify(change.anchor), change.quote, change.body, now],
+    [noteId, reviewId, work.attemptId, change.fileId, JSON.stringify(change.anchor), change.quote, change.body, now],
   );
 }
 

@@ -42,7 +42,8 @@ import { recordPeerResults } from './results.ts';
 import { listNotesOf, putNote } from './reviewNotes.ts';
 import { getSettingView } from './settingView.ts';
 import { readShown, showWork } from './showing.ts';
-import { sendPaper, sendReviews } from './table.ts';
+import { sendPaper } from './paper.ts';
+import { sendReviews } from './table.ts';
 import { listSources, takeWork } from './takeWork.ts';
 
 const item = (c: MemberContext<unknown>): string => c.params.itemId ?? '';
@@ -166,9 +167,7 @@ export const peerRoutes: readonly Route[] = [
     const found = await reviewing(c);
     const own = await getOwnReview(c.db, found, c.params.reviewId);
     if (!own.door.isOpen) throw new AppError('not-now', 'The reviews were due, so this one stays as it was.');
-    if (own.work.attemptId === null)
-      throw new AppError('not-now', 'This work takes no notes at its words. Write to its author below the form.');
-    await putNote(c.db, own.id, own.work.attemptId, c.params.noteId, c.body, c.now);
+    await putNote(c.db, own.id, own.work, c.params.noteId, c.body, c.now);
     return { notes: (await listNotesOf(c.db, [own.id])).get(own.id) ?? [] };
   }),
   implement(api.getReviewedFile, async (c) => {

@@ -9,12 +9,17 @@ import type { Typing } from '../parts/fields/typing.ts';
 import { useDraft } from '../platform/kept.ts';
 
 /** A work at reading size, with the notes of one review at its words. */
-const props = defineProps<{
-  work: ReadWorkView;
-  notes: readonly ReviewNote[];
-  isFixed: boolean;
-  put: (id: string, note: ReviewNoteChange) => Promise<boolean>;
-}>();
+const props = withDefaults(
+  defineProps<{
+    work: ReadWorkView;
+    notes: readonly ReviewNote[];
+    isFixed: boolean;
+    put: (id: string, note: ReviewNoteChange) => Promise<boolean>;
+    /** By what a note that is being written is known through a reload. */
+    draftKey?: string;
+  }>(),
+  { draftKey: '' },
+);
 const chosen = ref<string | null>(null);
 type Place = Pick<ReviewNote, 'anchor' | 'quote'>;
 const place = ref<Place | null>(null);
@@ -24,14 +29,22 @@ interface Writing {
   readonly body: string;
   readonly version: number;
 }
-const kept = useDraft<Writing>(() => `review note ${props.work.attemptId ?? ''}`);
+const kept = useDraft<Writing>(() => `review note ${props.draftKey}`);
 const writing = ref<Writing | null>(props.isFixed ? null : kept.find());
 const field = ref<Typing | null>(null);
 /** As the reader of marked works knows them: nobody’s name stands at one. */
 const numbered = computed(() =>
   [...props.notes]
     .sort((a, b) => placeOf(a) - placeOf(b))
-    .map((n, at) => ({ ...n, author: '', replacement: null, points: null, isAnswered: false, number: at + 1 })),
+    .map((n, at) => ({
+      ...n,
+      attemptId: n.attemptId ?? '',
+      author: '',
+      replacement: null,
+      points: null,
+      isAnswered: false,
+      number: at + 1,
+    })),
 );
 const placeOf = ({ anchor }: ReviewNote): number => (anchor.kind === 'text' ? anchor.from : Number.MAX_SAFE_INTEGER);
 function select(at: { from: number; to: number; quote: string } | null): void {
@@ -88,7 +101,7 @@ const remove = (n: ReviewNote): Promise<boolean> =>
       </section>
       <p v-if="!work.document && work.files.length === 0 && !work.link" class="soft">Nothing was written in it.</p>
     </div>
-    <aside v-if="work.document && work.attemptId && (!isFixed || numbered.length > 0)" class="notes" aria-label="Your notes">
+    <aside v-if="work.document && (!isFixed || numbered.length > 0)" class="notes" aria-label="Your notes">
       <p v-if="!isFixed && !writing" class="label">
         <ActButton v-if="place" look="act" @mousedown.prevent @click="start(null)">Note on the selected words</ActButton>
         <template v-else>Select words of the work to write a note on them.</template>

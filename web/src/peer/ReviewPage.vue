@@ -67,7 +67,7 @@ const versions = computed(() => (other.value === null ? [] : versionsOf(criteria
           {{ countOf(review.work.wordCount, 'word') }}
         </p>
         <h1>{{ review.title }}</h1>
-        <ReadWork :work="review.work" :notes="review.notes" :is-fixed="isFixed" :put="held.putNote" />
+        <ReadWork :work="review.work" :notes="review.notes" :is-fixed="isFixed" :put="held.putNote" :draft-key="review.id" />
       </main>
       <aside class="inspector" aria-label="Your review">
         <h2>Your review</h2>
