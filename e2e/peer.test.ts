@@ -1,6 +1,7 @@
 import { jest } from '@jest/globals';
 import type { OwnPeer, PeerBoard, Taking } from '@rosemary/api';
 import { DEMO_PASSWORD } from '@rosemary/demo';
+import { By } from 'selenium-webdriver';
 import { hands, startRosemary, type Rosemary } from './rosemary.ts';
 
 /** Students read and assess each other’s works: set up from what is offered, given on a phone, watched, decided, and read by the author. */
@@ -64,6 +65,39 @@ describe('setting a peer review', () => {
     await h.set(h.field('Works are reviewed by'), 'section');
     await h.text('It runs by itself');
     expect(await h.isAccessible()).toEqual([]);
+  });
+});
+
+describe('an assignment inside a page', () => {
+  it('is put there by its teacher, and written and handed in there by a student', async () => {
+    const { units } = await h.api<{ units: { id: string; items: { id: string; title: string }[] }[] }>('GET', `${base}/plan`);
+    const unitId = units.find((u) => u.items.some((i) => i.title === 'Restoration plan'))?.id;
+    const asked = units.flatMap((u) => u.items).find((i) => i.title === 'Read by others')?.id ?? '';
+    const { id } = await h.api<{ id: string }>('POST', `${base}/items`, { unitId, kind: 'page', title: 'Read, then answer', position: 9 });
+    await h.go(`${base}/items/${id}`);
+    await h.type(h.css('.ProseMirror'), 'Read this first.');
+    await h.click(h.css('.tools .insert'));
+    await h.click(h.button('Answer handed in here'));
+    await h.set(h.field('Assignment'), `${base}/items/${asked}`);
+    await h.text('Students write and hand in here, in the page.');
+    await h.click(h.css('.block-form button[type="submit"]'));
+    await h.css('.ProseMirror .response');
+    expect(await h.isAccessible()).toEqual([]);
+    const isKept = async (): Promise<boolean> => JSON.stringify(await h.api('GET', `${base}/items/${id}`)).includes('"response"');
+    await h.eventually(isKept, 'not saved');
+    const { item } = await h.api<{ item: { version: number } }>('GET', `${base}/items/${id}`);
+    await h.api('PATCH', `${base}/items/${id}`, { version: item.version, isDraft: false });
+    await signIn(emails[0] ?? '');
+    await s.go(`${base}/study/${id}`);
+    await s.text('Read this first.');
+    await s.text('due Fri 27 Nov');
+    await s.type(s.css('.response .ProseMirror'), 'What I read was short.');
+    await s.text('Saved');
+    await s.click(student.driver.findElement(By.xpath('//section[contains(@class, "response")]//button[normalize-space(.)="Hand in"]')));
+    await s.text('What you handed in');
+    expect(await s.isAccessible()).toEqual([]);
+    await s.go(`${base}/study/${id}`);
+    await s.text('What I read was short.');
   });
 });
 

@@ -26,6 +26,11 @@ export interface CheckQuestion {
   readonly prompt: string;
   readonly answers: readonly { readonly text: string; readonly isRight: boolean; readonly feedback: string }[];
 }
+/** Where students hand in, in the page itself, what an assignment of the course asks for. */
+export interface ResponseHere {
+  readonly href: string;
+  readonly title: string;
+}
 export interface BlockAttrs {
   readonly formula: Formula;
   readonly formulaInline: Formula;
@@ -33,6 +38,7 @@ export interface BlockAttrs {
   readonly embed: Embed;
   readonly fileShown: FileShown;
   readonly question: CheckQuestion;
+  readonly response: ResponseHere;
 }
 export type BlockName = keyof BlockAttrs;
 
@@ -43,4 +49,5 @@ export const BLOCK_DEFAULTS: BlockAttrs = {
   embed: { src: '', title: '' },
   fileShown: { fileId: '', src: '', name: '', mediaType: '' },
   question: { prompt: '', answers: [] },
+  response: { href: '', title: '' },
 };

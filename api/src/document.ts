@@ -92,6 +92,7 @@ export const pieces: readonly Node[] = [
   piece('embed', (a) => a.title),
   piece('fileShown', (a) => a.name),
   piece('question', (a) => a.prompt),
+  piece('response', (a) => a.title),
 ];
 
 /** A place in a line that a question fills: a blank to be written into, or a number that differs from student to student. */
@@ -228,6 +229,10 @@ function blockFault(
         return `The question “${prompt.slice(0, 60)}” has an empty answer. Type it or remove it.`;
       return answers.some((a) => a.isRight === true) ? null : `The question “${prompt.slice(0, 60)}” has no right answer. Mark one.`;
     }
+    case 'response':
+      return OWN_ITEM.test(String(attrs.href)) && typeof attrs.title === 'string' && attrs.title.trim() !== ''
+        ? null
+        : 'What students hand in here names no assignment of a course. Insert it again.';
     case 'tableCell':
     case 'tableHeader':
       return isSpan(attrs.colspan ?? 1) && isSpan(attrs.rowspan ?? 1)
@@ -245,6 +250,8 @@ function blockFault(
       return null;
   }
 }
+
+const OWN_ITEM = /^\/courses\/[0-9a-f-]{36}\/items\/[0-9a-f-]{36}$/;
 
 /** Checks editor JSON against the schema, the addresses of links, files and embeds, and what each block needs. */
 export function checkDocument(json: unknown, embedHosts: readonly string[] = [], isQuestion = false): DocumentCheck {
@@ -282,6 +289,7 @@ export function checkWork(json: unknown): DocumentCheck {
     if (child.type.name === 'media' && child.attrs.fileId === null)
       reason ??= 'A video or sound of another site cannot stand in what you hand in. Add it as a file, or write its address as a link.';
     if (child.type.name === 'question') reason ??= 'A check-yourself question stands in pages of a course alone. Remove it.';
+    if (child.type.name === 'response') reason ??= 'A place to hand in stands in pages of a course alone. Remove it.';
   });
   return reason === null ? check : { ok: false, reason };
 }

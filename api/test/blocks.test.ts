@@ -1,3 +1,4 @@
+import { PIECES } from '@rosemary/core';
 import { BLOCK_DEFAULTS, checkDocument, isEmbeddable, type BlockName } from '../src/index.ts';
 
 const COURSE = '7b1c1a34-7a34-4c7e-9a51-2d6a4f2f9a10';
@@ -25,6 +26,7 @@ describe('blocks of one piece', () => {
     ['media', { fileId: FILE, src: own, title: 'The escapement' }],
     ['media', { src: 'https://media.example.org/a.mp4', title: 'Elsewhere' }],
     ['picture', { fileId: FILE, src: own, alt: 'A wheel' }],
+    ['response', { href: `/courses/${COURSE}/items/${FILE}`, title: 'Report' }],
   ] as const)('%s is taken as it is meant', (name, attrs) => {
     expect(faultOf(name, attrs)).toBeNull();
   });
@@ -44,9 +46,15 @@ describe('blocks of one piece', () => {
     ['media', { fileId: FILE, src: 'https://media.example.org/a.mp4' }, 'a file of this course'],
     ['media', { src: 'https://a.example/a.mp4', captionsId: FILE, captionsSrc: 'https://a.example/c.vtt' }, 'captions must be a file'],
     ['picture', { src: 'https://elsewhere.example/x.png' }, 'must be a file of this course'],
+    ['response', { href: 'https://elsewhere.example/items/1', title: 'Report' }, 'names no assignment'],
+    ['response', { href: `/courses/${COURSE}/items/${FILE}`, title: ' ' }, 'names no assignment'],
     ['embed', { src: 'https://maps.example.org/x' }, 'maps.example.org'],
   ] as const)('%s %j is refused in words', (name, attrs, words) => {
     expect(faultOf(name, attrs)).toContain(words);
+  });
+
+  it('are all known as something a page can consist of', () => {
+    expect([...PIECES].sort()).toEqual([...Object.keys(BLOCK_DEFAULTS), 'picture'].sort());
   });
 
   it('shows pages only of the sites listed, and of those that belong to them', () => {

@@ -46,6 +46,9 @@ describe('a text', () => {
     expect(checkDocument(clip).ok).toBe(true);
     const check = checkWork(clip);
     expect(check.ok ? 'taken' : check.reason).toContain('A video or sound of another site cannot stand in what you hand in.');
+    const attrs = { href: `/courses/${school.courseId}/items/${school.itemId}`, title: 'Report' };
+    const nested = checkWork({ type: 'doc', content: [{ type: 'response', attrs }] });
+    expect(nested.ok ? 'taken' : nested.reason).toContain('A place to hand in stands in pages of a course alone.');
     const own = `/api/courses/${school.courseId}/own/items/${school.itemId}`;
     const item = await school.agents.student.get(own).expect(200);
     const answer = await school.agents.student.put(`${own}/draft`).send({ document: clip, version: item.body.draft.version });

@@ -52,6 +52,7 @@ const DOCUMENT = {
     { type: 'question', attrs: { prompt: 'p', answers: [] } },
     { type: 'embed', attrs: { src: 'https://x', title: 't' } },
     { type: 'fileShown', attrs: { fileId: 'f', src: '/x', name: 'n', mediaType: 'm' } },
+    { type: 'response', attrs: { href: '/courses/c/items/i', title: 'r' } },
   ],
 };
 

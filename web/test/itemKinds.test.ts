@@ -3,6 +3,7 @@ import 'fake-indexeddb/auto';
 import type { AssignmentSetting, ItemDetail, PlanItem, StudentItem } from '@rosemary/api';
 import { ITEM_KINDS, kindOfItem, type ItemKind } from '@rosemary/core';
 import { flushPromises } from '@vue/test-utils';
+import PageStudy from '../src/kinds/page/PageStudy.vue';
 import { SHOWN_KINDS } from '../src/kinds/kinds.ts';
 import { ADDABLE, KIND_LOOKS, kindTitle } from '../src/parts/kinds.ts';
 import ItemGlyph from '../src/parts/ItemGlyph.vue';
@@ -398,6 +399,43 @@ describe('an item as its student has it', () => {
     expect(shown.text()).toContain('Not open yet: it opens on Friday.');
     expect(shown.text()).not.toContain('What broke?');
     expect(server.sent.some((s) => s.path.includes('/discussions/'))).toBe(false);
+  });
+
+  const ITEM = '11111111-7a34-4c7e-9a51-2d6a4f2f9a10';
+  const HERE = { href: `/courses/${ITEM}/items/${ITEM}`, title: 'Your answer' };
+  const inPage = async (role: string, answer: () => unknown) => {
+    server.on(`GET /courses/${ITEM}/own/items/${ITEM}`, answer);
+    return show(
+      PageStudy,
+      {
+        base: { courseId: 'c', itemId: 'i' },
+        item: student('page', { page: { type: 'doc', content: [{ type: 'response', attrs: HERE }] } }),
+        isLooking: false,
+      },
+      makeTestRouter(),
+      () => {
+        (useCourse() as { head: unknown }).head = { id: ITEM, role, timeZone: 'UTC', now: '2026-11-18T10:00:00Z' };
+      },
+    );
+  };
+  it('is handed in inside a page too, and says there what keeps it from that', async () => {
+    const closes = { at: '2026-11-23T12:00:00Z', reason: 'as for everyone' };
+    const whole = student('assignment', { ...HAS.assignment[0], possible: 10_000, dates: { opens: OFF, due: closes, closes } });
+    const shown = await inPage('student', () => whole);
+    await until(() => shown.text().includes('It closed on Monday.'), 'the assignment in the page');
+    expect(shown.text()).toContain('due Mon 23 Nov 12:00 · 10 points');
+    expect(shown.text()).toContain('Draw the chain.');
+    const shut = await inPage('student', () => new Refusal(404, 'not-found'));
+    await until(() => shut.text().includes('It is not open to you yet.'), 'not open');
+    const other = await inPage('student', () => student('page', {}));
+    await until(() => other.text().includes('There is nothing to hand in here any more.'), 'no assignment');
+  });
+
+  it('inside a page is a link for those who teach', async () => {
+    const shown = await inPage('instructor', () => new Refusal(404, 'not-found'));
+    await until(() => shown.text().includes('Students hand in here: Your answer'), 'the link');
+    expect(shown.find('a').attributes('href')).toBe(HERE.href);
+    expect(server.sent).toEqual([]);
   });
 
   it('says why nothing can be handed in, and when it closes', async () => {

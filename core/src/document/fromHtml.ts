@@ -1,7 +1,7 @@
 import { readDrawing } from '../drawing/drawing.ts';
 import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { MARK_ORDER, type MarkName } from './marksOrder.ts';
-import type { DocumentNode } from './plainText.ts';
+import { type DocumentNode, plainText } from './plainText.ts';
 
 type HtmlNode = DefaultTreeAdapterMap['node'];
 type HtmlElement = DefaultTreeAdapterMap['element'];
@@ -29,6 +29,7 @@ export interface HtmlRead {
   readonly problems: readonly string[];
 }
 
+const OWN_ITEM = /^\/courses\/[^/]+\/items\/[^/]+$/;
 const MOST_DEPTH = 80;
 const DROPPED = new Set([
   'script',
@@ -294,6 +295,13 @@ class HtmlReader {
       const link = findTag(node, 'a');
       const file = link === null ? null : this.#from.file(get(link, 'href'));
       if (file !== null) return [{ type: 'fileShown', attrs: { ...file } }];
+    }
+    if (get(node, 'data-response') !== '') {
+      const link = findTag(node, 'a');
+      const href = link === null ? null : this.#from.link(get(link, 'href'));
+      // Where its assignment did not come along, the link stays as a link.
+      if (href !== null && OWN_ITEM.test(href))
+        return [{ type: 'response', attrs: { href, title: plainText({ type: 'doc', content: this.blocks(node.childNodes) }).trim() } }];
     }
     return this.blocks(node.childNodes, [...marks, ...this.#markOf(node)]);
   }

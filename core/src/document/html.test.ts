@@ -181,6 +181,7 @@ describe('a document as HTML', () => {
           ],
         },
       },
+      { type: 'response', attrs: { href: '/courses/x/items/two', title: 'Two & more' } },
       { type: 'callout', content: [line(text('Careful'))] },
       { type: 'codeBlock', attrs: { language: null }, content: [text('  if (a < b)\n    c')] },
       { type: 'horizontalRule' },
@@ -196,7 +197,7 @@ describe('a document as HTML', () => {
     ],
   };
   it('is read again as it was, every block of it', () => {
-    const made = read(documentToHtml(rich, to));
+    const made = read(documentToHtml(rich, { ...to, link: (href) => (href === '/courses/x/items/two' ? 'two.html' : href) }));
     expect(made.document).toEqual(rich);
     expect(made.problems).toEqual([]);
   });
@@ -207,10 +208,13 @@ describe('a document as HTML', () => {
         { type: 'picture', attrs: { ...picture, fileId: 'id-gone' } },
         { type: 'fileShown', attrs: { ...file('b.pdf'), fileId: 'id-gone', name: 'Chart' } },
         { type: 'media', attrs: { kind: 'audio', fileId: 'id-gone', title: 'Sound' } },
+        { type: 'response', attrs: { href: '/courses/x/items/gone', title: 'Report' } },
         line({ type: 'text', text: 'there', marks: [{ type: 'link', attrs: { href: '/x' } }] }),
       ],
     };
-    expect(documentToHtml(lost, { ...to, link: () => null })).toBe('<p>A &quot;wheel&quot;</p><p>Chart</p><p>Sound</p><p>there</p>');
+    expect(documentToHtml(lost, { ...to, link: () => null })).toBe(
+      '<p>A &quot;wheel&quot;</p><p>Chart</p><p>Sound</p><p>Report</p><p>there</p>',
+    );
   });
   it('any text in any marks comes back, and no text makes an element', () => {
     const words = fc.string({ minLength: 1 }).map((s) => s.replace(/[\s\0\r]+/g, '_'));

@@ -7,6 +7,9 @@ export interface DocumentNode {
   readonly marks?: readonly { readonly type: string; readonly attrs?: { readonly [name: string]: unknown } }[];
 }
 
+/** Blocks that are something to read, to look at or to do, without a word beside them. */
+export const PIECES = ['picture', 'media', 'embed', 'fileShown', 'question', 'response', 'formula', 'formulaInline'] as const;
+
 /** The words of a document, one line a block; a place to fill in is a line, a drawn number its name. Example: two paragraphs `a`, `b` give `a\nb`. */
 export function plainText(node: DocumentNode | null): string {
   if (node === null) return '';

@@ -134,6 +134,11 @@ export function documentToHtml(node: DocumentNode, to: HtmlTargets): string {
         ? `<p>${escapeMarkup(word(attrs.name))}</p>`
         : `<p data-file-shown="1"><a${attr('href', href)}>${escapeMarkup(word(attrs.name))}</a></p>`;
     }
+    case 'response': {
+      const href = to.link(word(attrs.href));
+      const title = escapeMarkup(word(attrs.title));
+      return href === null ? `<p>${title}</p>` : `<p data-response="1"><a${attr('href', href)}>${title}</a></p>`;
+    }
     case 'formula':
       return `<div${attr('data-tex', attrs.tex)}>\\[${escapeMarkup(word(attrs.tex))}\\]</div>`;
     case 'formulaInline':

@@ -151,6 +151,13 @@ describe('a check before opening', () => {
     expect(only([task(), page({ document: doc(words('see here', href)) })]).text).toBe(`In “Reading” the link “see here” ${fault}.`);
   });
 
+  it('must mend an answer that is handed in in a page to an assignment that is gone', () => {
+    const attrs = { href: `/courses/${COURSE}/items/${OTHER}`, title: 'Your answer' };
+    expect(only([task(), page({ document: { type: 'doc', content: [{ type: 'response', attrs }] } })]).text).toBe(
+      'In “Reading” the link “Your answer” leads to an item that is no longer here.',
+    );
+  });
+
   it('takes links that lead somewhere, and says when that is a draft', () => {
     const linked = (href: string): CheckedItem => page({ document: doc(words('see here', href)) });
     for (const href of [`/courses/${COURSE}/items/${TASK}`, 'https://example.org/a', 'mailto:a@example.org', '#top', '/this-week'])

@@ -4,7 +4,7 @@ import { dateFaults } from '../dates/itemState.ts';
 import { dueWarning, type Term } from '../dates/term.ts';
 import type { Period } from '../grading/policy.ts';
 import { periodOf } from '../grading/totals.ts';
-import { nodesOfType, plainText, type DocumentNode } from '../document/plainText.ts';
+import { type DocumentNode, nodesOfType, PIECES, plainText } from '../document/plainText.ts';
 import { formatPoints, pointsInWords, type Thousandths } from '../exact/points.ts';
 import type { DoneRule } from '../items/doneRules.ts';
 import { kindOfItem, type ItemKind } from '../items/kinds.ts';
@@ -152,9 +152,14 @@ function linkFault(href: string, course: CheckedCourse): string | null {
 }
 
 function linksIn(document: DocumentNode | null): readonly { readonly href: string; readonly words: string }[] {
-  return nodesOfType(document, 'text').flatMap((node) =>
+  const inWords = nodesOfType(document, 'text').flatMap((node) =>
     (node.marks ?? []).flatMap((mark) => (mark.type === 'link' ? [{ href: String(mark.attrs?.href ?? ''), words: node.text ?? '' }] : [])),
   );
+  const toHandIn = nodesOfType(document, 'response').map(({ attrs }) => ({
+    href: String(attrs?.href ?? ''),
+    words: String(attrs?.title ?? ''),
+  }));
+  return [...inWords, ...toHandIn];
 }
 
 function textOf(item: CheckedItem, course: CheckedCourse): Finding[] {
@@ -180,7 +185,7 @@ function textOf(item: CheckedItem, course: CheckedCourse): Finding[] {
 function kindOf(item: CheckedItem): Finding[] {
   const placeOf = (place: KindFault['place']): FindingPlace =>
     place === 'dueAt' || place === 'doneRule' ? field(item, place) : { kind: place, itemId: item.id };
-  const isEmpty = plainText(item.document).trim() === '' && nodesOfType(item.document, 'picture').length === 0;
+  const isEmpty = plainText(item.document).trim() === '' && PIECES.every((piece) => nodesOfType(item.document, piece).length === 0);
   const hasDue = item.dates.due !== null || item.others.some((o) => o.due !== null);
   const faults = kindOfItem(item.kind).faults({ ...item, isEmpty, hasDue });
   return faults.map((fault) => ({ ...fault, place: placeOf(fault.place) }));

@@ -196,6 +196,7 @@ const inserts = computed((): Insert[] => [
     ? []
     : ([
         ['Question to check oneself', () => open('question')],
+        ['Answer handed in here', () => open('response')],
         ['Picture', () => open('picture')],
         ['Diagram, drawn here', () => (form.value = { name: 'picture', attrs: null, pos: null, isDrawn: true })],
         ['Video or sound', () => open('media')],

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { BlockAttrs, BlockName } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { defineAsyncComponent, getCurrentInstance, h, onBeforeUnmount, onMounted, ref, render, watch } from 'vue';
+import { defineAsyncComponent, getCurrentInstance, h, inject, onBeforeUnmount, onMounted, ref, render, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useCourse } from '../stores/courseStore.ts';
+import { ANSWER_HERE } from './blocks/answerHere.ts';
 import { drawDocument } from './drawDocument.ts';
 
 const BlockShown = defineAsyncComponent(() => import('./blocks/BlockShown.vue'));
@@ -12,6 +13,8 @@ const box = ref<HTMLElement | null>(null);
 const router = useRouter();
 const course = useCourse();
 const instance = getCurrentInstance();
+/** Blocks are drawn outside the tree of this component, so what they need of it is handed to them. */
+const answer = inject(ANSWER_HERE, null);
 let blocks: HTMLElement[] = [];
 
 function drop(): void {
@@ -22,7 +25,7 @@ function drop(): void {
 function drawBlocks(root: HTMLElement): void {
   for (const block of root.querySelectorAll<HTMLElement>('[data-block]')) {
     const attrs = JSON.parse(block.dataset.attrs ?? '{}') as BlockAttrs[BlockName];
-    const node = h(BlockShown, { name: block.dataset.block as BlockName, attrs });
+    const node = h(BlockShown, { name: block.dataset.block as BlockName, attrs, answer });
     node.appContext = instance?.appContext ?? null;
     block.replaceChildren();
     render(node, block);

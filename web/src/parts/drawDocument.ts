@@ -85,6 +85,7 @@ const PIECE_WORDS: { readonly [name in BlockName]: string } = {
   embed: 'title',
   fileShown: 'name',
   question: 'prompt',
+  response: 'title',
 };
 /** A piece travels as its data; whoever shows it draws it from that. */
 function drawPiece(name: BlockName, own: Attrs): HTMLElement {

@@ -9,6 +9,7 @@ import {
   type FileShown,
   type Formula,
   type Media,
+  type ResponseHere,
   isWebAddress,
 } from '@rosemary/api';
 import { DateTime } from 'luxon';
@@ -38,6 +39,7 @@ const formula = form as unknown as { -readonly [K in keyof Formula]: Formula[K] 
 const embed = form as unknown as { -readonly [K in keyof Embed]: Embed[K] };
 const shown = form as unknown as { -readonly [K in keyof FileShown]: FileShown[K] };
 const question = form as unknown as { prompt: string; answers: { text: string; isRight: boolean; feedback: string }[] };
+const response = form as unknown as { -readonly [K in keyof ResponseHere]: ResponseHere[K] };
 if (props.name === 'question' && question.answers.length === 0)
   question.answers = [
     { text: '', isRight: true, feedback: '' },
@@ -49,14 +51,26 @@ function setDecorative(isDecorative: boolean): void {
 }
 const hosts = ref<readonly string[]>([]);
 onMounted(async () => {
+  if (props.name === 'response') await listAssignments();
   if (props.name === 'embed') hosts.value = (await call(api.listEmbedHosts, {}).catch(() => ({ hosts: [] }))).hosts;
 });
+/** The assignments of the course, once they are read. */
+const assignments = ref<readonly { readonly href: string; readonly title: string }[] | null>(null);
+async function listAssignments(): Promise<void> {
+  const { units } = await call(api.getPlan, { courseId: props.courseId });
+  const found = units.flatMap((u) => u.items).filter((i) => i.kind === 'assignment');
+  assignments.value = [...new Map(found.map((i) => [i.id, { href: `/courses/${props.courseId}/items/${i.id}`, title: i.title }])).values()];
+}
+function takeAssignment(href: string): void {
+  Object.assign(response, { href, title: assignments.value?.find((a) => a.href === href)?.title ?? '' });
+}
 const TITLES: Readonly<Record<BlockName | 'picture', string>> = {
   picture: 'Picture',
   media: 'Video or sound',
   embed: 'A page of another site',
   fileShown: 'A file shown here',
   question: 'A question to check oneself',
+  response: 'An answer handed in here',
   formula: 'Formula',
   formulaInline: 'Formula in the line',
 };
@@ -87,6 +101,8 @@ const fault = computed(() => {
       if (question.prompt.trim() === '') return 'Type the question.';
       if (question.answers.some((a) => a.text.trim() === '')) return 'Type every answer, or remove it.';
       return question.answers.some((a) => a.isRight) ? '' : 'Mark a right answer.';
+    case 'response':
+      return response.href === '' ? 'Choose the assignment.' : '';
     default:
       return formula.tex.trim() === '' ? 'Type the formula.' : '';
   }
@@ -249,6 +265,21 @@ function save(): void {
           Add answer
         </ActButton>
       </p>
+    </template>
+    <template v-else-if="name === 'response'">
+      <p v-if="assignments?.length === 0" class="soft">
+        The course has no assignment yet. Add one to the Plan: it says what is asked, when it is due and who assesses it.
+      </p>
+      <template v-else>
+        <label class="field"
+          ><span class="label">Assignment</span>
+          <ChoiceField :model-value="response.href" @change="takeAssignment">
+            <option value="">choose one</option>
+            <option v-for="a in assignments ?? []" :key="a.href" :value="a.href">{{ a.title }}</option>
+          </ChoiceField></label
+        >
+        <p class="soft">Students write and hand in here, in the page. Dates, points and who assesses it are those of the assignment.</p>
+      </template>
     </template>
     <template v-else>
       <label class="field"

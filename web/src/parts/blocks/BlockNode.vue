@@ -39,7 +39,8 @@ function edit(): void {
   border-radius: 3px;
 }
 .edit {
-  font: 13px/20px var(--sans);
+  font: 13px/24px var(--sans);
+  min-height: 24px;
 }
 .block-node:not(.inline) > .edit {
   position: absolute;

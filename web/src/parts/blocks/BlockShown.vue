@@ -1,14 +1,15 @@
 <script setup lang="ts">
-import type { BlockAttrs, BlockName, CheckQuestion, Embed, FileShown, Formula, Media } from '@rosemary/api';
-import { defineAsyncComponent } from 'vue';
+import type { BlockAttrs, BlockName, CheckQuestion, Embed, FileShown, Formula, Media, ResponseHere } from '@rosemary/api';
+import { type Component, defineAsyncComponent } from 'vue';
 import FileInPlace from './FileInPlace.vue';
 import MediaShown from './MediaShown.vue';
 import QuestionShown from './QuestionShown.vue';
+import ResponseShown from './ResponseShown.vue';
 
 // Formulas bring their own fonts: read only where there is one.
 const FormulaShown = defineAsyncComponent(() => import('./FormulaShown.vue'));
 /** One block of one piece, for readers and inside the editor alike. */
-defineProps<{ name: BlockName; attrs: BlockAttrs[BlockName] }>();
+withDefaults(defineProps<{ name: BlockName; attrs: BlockAttrs[BlockName]; answer?: Component | null }>(), { answer: null });
 </script>
 
 <template>
@@ -27,6 +28,7 @@ defineProps<{ name: BlockName; attrs: BlockAttrs[BlockName] }>();
     </figcaption>
   </figure>
   <FileInPlace v-else-if="name === 'fileShown'" :file="attrs as FileShown" />
+  <ResponseShown v-else-if="name === 'response'" :response="attrs as ResponseHere" :answer="answer" />
   <QuestionShown v-else :question="attrs as CheckQuestion" />
 </template>
 
