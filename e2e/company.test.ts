@@ -34,6 +34,8 @@ describe('groups', () => {
     await h.click(h.button('Groups'));
     await h.type(h.field('A new set'), 'Restoration in threes');
     await h.fill(h.field('number'), '3');
+    // How large they will be is said before anybody is dealt.
+    await h.text('48 students: ');
     await h.click(h.button('Make it'));
     await h.text('groups, 0 without one');
     const [made] = await sets();
@@ -50,6 +52,20 @@ describe('groups', () => {
     await h.eventually(async () => (await sets())[0]?.groups[1]?.enrolmentIds.length === to.enrolmentIds.length + 1, 'not moved');
     await h.click(h.button('Undo'));
     await h.eventually(async () => (await sets())[0]?.groups[0]?.enrolmentIds.length === from.enrolmentIds.length, 'not put back');
+  });
+
+  it('a member is dragged to another group, and back by Undo', async () => {
+    const before = (await sets())[0]!.groups;
+    const [from, to] = before as [Group, Group];
+    await h.drag(h.css('.group:nth-child(1) li .who'), h.css('.group:nth-child(2) li:nth-child(2) .who'), { x: 0, y: 8 });
+    await h.eventually(async () => {
+      const [first, second] = (await sets())[0]!.groups;
+      return (
+        second?.enrolmentIds.includes(from.enrolmentIds[0] ?? '') === true && first?.enrolmentIds.length === from.enrolmentIds.length - 1
+      );
+    }, 'not dragged');
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => (await sets())[0]?.groups[1]?.enrolmentIds.length === to.enrolmentIds.length, 'not put back');
   });
 
   it('something is for one of them, which then says so and cannot be removed', async () => {

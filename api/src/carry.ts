@@ -51,6 +51,8 @@ export interface CarryPolicy {
   readonly from: readonly string[];
   readonly here: readonly string[];
   readonly refused: string | null;
+  /** Nothing counts here yet, so that the policy of the other course is the one to begin with. */
+  readonly isUnused: boolean;
 }
 
 export interface CarryPreview {

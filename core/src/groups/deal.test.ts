@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { balanceGroups, dealGroups, type Dealt } from './deal.ts';
+import { balanceGroups, dealGroups, type Dealt, sizesOfDeal } from './deal.ts';
 
 const students = (many: number, sections = 1): Dealt[] =>
   Array.from({ length: many }, (_, n) => ({ id: String(n), sectionId: String(n % sections) }));
@@ -15,6 +15,31 @@ function numbers(seed: number): () => number {
 describe('dealing students into groups', () => {
   it('seven in groups of three are two groups, of four and three', () => {
     expect(dealGroups(students(7), 3, false, numbers(1)).map((g) => g.length)).toEqual([4, 3]);
+  });
+  it.each([
+    [7, 4, [4, 3]],
+    [6, 4, [3, 3]],
+    [5, 4, [5]],
+    [11, 4, [4, 4, 3]],
+    [10, 4, [5, 5]],
+    [5, 2, [3, 2]],
+    [7, 3, [4, 3]],
+    [3, 4, [3]],
+    [1, 4, [1]],
+    [0, 4, []],
+  ])('%d in groups of %d come nearest to that: %j, seen before they are dealt', (many, size, sizes) => {
+    expect(sizesOfDeal(students(many), size, false)).toEqual(sizes);
+    expect(dealGroups(students(many), size, false, numbers(1)).map((g) => g.length)).toEqual(sizes);
+    expect(
+      balanceGroups(
+        students(many).map((s) => ({ ...s, standing: 0.5 })),
+        size,
+        false,
+        numbers(1),
+      )
+        .map((g) => g.length)
+        .sort((a, b) => b - a),
+    ).toEqual(sizes);
   });
   it('nobody makes no group, and fewer than the size one', () => {
     expect(dealGroups([], 3, true, numbers(1))).toEqual([]);

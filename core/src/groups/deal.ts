@@ -14,6 +14,35 @@ export function shuffled<T>(all: readonly T[], random: () => number): T[] {
   return list;
 }
 
+/**
+ * In how many groups a part of the class is dealt, so that none is far from the size that is asked for; of two numbers as good, the fewer:
+ * three together rather than one alone.
+ */
+function groupsOf(students: number, size: number): number {
+  const wanted = Math.max(1, size);
+  const furthest = (many: number): number => Math.max(Math.ceil(students / many) - wanted, wanted - Math.floor(students / many));
+  const few = Math.max(1, Math.floor(students / wanted));
+  const more = Math.ceil(students / wanted);
+  return more > few && furthest(more) < furthest(few) ? more : few;
+}
+
+const partsOf = <T extends Dealt>(students: readonly T[], withinSections: boolean): readonly (readonly T[])[] =>
+  withinSections
+    ? [...new Set(students.map((s) => s.sectionId))].map((id) => students.filter((s) => s.sectionId === id))
+    : students.length === 0
+      ? []
+      : [students];
+
+/**
+ * How large the groups of a deal become, the larger first within each section: what a teacher sees before dealing. Sizes, sections and
+ * errors as for `dealGroups`. Worked example: seven students in groups of four: 4 and 3.
+ */
+export const sizesOfDeal = (students: readonly Dealt[], size: number, withinSections: boolean): readonly number[] =>
+  partsOf(students, withinSections).flatMap((part) => {
+    const many = groupsOf(part.length, size);
+    return Array.from({ length: many }, (_, n) => Math.floor(part.length / many) + (n < part.length % many ? 1 : 0));
+  });
+
 function dealt(ids: readonly string[], many: number): string[][] {
   const groups: string[][] = Array.from({ length: many }, () => []);
   ids.forEach((id, n) => groups[n % many]?.push(id));
@@ -21,22 +50,17 @@ function dealt(ids: readonly string[], many: number): string[][] {
 }
 
 /**
- * Deals students into groups of about a size, at random: the groups of one deal differ by one student at most. Within sections,
- * each section is dealt for itself, so that no group has students of two; a section of fewer than the size is one group.
- * `random` gives numbers from 0 up to, but not, 1. Size is at least 1. Nobody given makes no group. Worked example: seven
- * students in groups of three: two groups, of four and three.
+ * Deals students into groups of about a size, at random: the groups of one deal differ by one student at most, and there are as many as
+ * bring them nearest to the size. Within sections, each section is dealt for itself, so that no group has students
+ * of two. `random` gives numbers from 0 up to, but not, 1. Size is at least 1. Nobody given makes no group. Worked example: seven
+ * students in groups of four: two groups, of four and three.
  */
 export function dealGroups(students: readonly Dealt[], size: number, withinSections: boolean, random: () => number): string[][] {
-  const parts = withinSections
-    ? [...new Set(students.map((s) => s.sectionId))].map((id) => students.filter((s) => s.sectionId === id))
-    : [students];
-  return parts.flatMap((part) =>
-    part.length === 0
-      ? []
-      : dealt(
-          shuffled(part, random).map((s) => s.id),
-          Math.max(1, Math.floor(part.length / Math.max(1, size))),
-        ),
+  return partsOf(students, withinSections).flatMap((part) =>
+    dealt(
+      shuffled(part, random).map((s) => s.id),
+      groupsOf(part.length, size),
+    ),
   );
 }
 
@@ -52,12 +76,8 @@ export interface Placed extends Dealt {
  * with 0.7.
  */
 export function balanceGroups(students: readonly Placed[], size: number, withinSections: boolean, random: () => number): string[][] {
-  const parts = withinSections
-    ? [...new Set(students.map((s) => s.sectionId))].map((id) => students.filter((s) => s.sectionId === id))
-    : [students];
-  return parts.flatMap((part) => {
-    if (part.length === 0) return [];
-    const many = Math.max(1, Math.floor(part.length / Math.max(1, size)));
+  return partsOf(students, withinSections).flatMap((part) => {
+    const many = groupsOf(part.length, size);
     const groups: string[][] = Array.from({ length: many }, () => []);
     const ordered = shuffled(part, random).sort((a, b) => (b.standing ?? -1) - (a.standing ?? -1));
     ordered.forEach((student, n) => {

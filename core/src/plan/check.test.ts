@@ -133,6 +133,20 @@ describe('a check before opening', () => {
     expect(found).toEqual({ weight: 'mend', text, place });
   });
 
+  it('must mend a counted item in a category of no weight, and leads to the policy', () => {
+    const categories = [
+      { id: 'k', title: 'Assignments', weightPercent: 100_000, isExtraCredit: false },
+      { id: 'n', title: 'Brought along', weightPercent: 0, isExtraCredit: false },
+    ];
+    expect(only([task(), task({ id: 'x', title: 'Log', categoryId: 'n' })], { categories })).toEqual({
+      weight: 'mend',
+      text: '“Log” counts in “Brought along”, which weighs 0 %, so it changes nobody’s grade.',
+      place: { kind: 'policy' },
+    });
+    expect(texts([task(), task({ id: 'x', categoryId: 'n', counts: false, possible: 0 })], { categories })).toEqual([]);
+    expect(texts([task(), task({ id: 'x', categoryId: 'n' })], { categories, total: 'points' })).toEqual([]);
+  });
+
   it('must mend a counted item in no category, where categories make the total', () => {
     expect(texts([task({ categoryId: null }), task({ id: 'x', title: 'Other' })])).toEqual([
       '“Report” counts, but is in no category, so it is in no total.',

@@ -111,6 +111,13 @@ function pointsOf(item: CheckedItem, course: CheckedCourse): Finding[] {
       text: `“${item.title}” counts, but is in no category, so it is in no total.`,
       place: field(item, 'categoryId'),
     });
+  const category = course.categories.find((c) => c.id === item.categoryId);
+  if (course.total === 'weights' && category?.weightPercent === 0)
+    found.push({
+      weight: 'mend',
+      text: `“${item.title}” counts in “${category.title}”, which weighs 0 %, so it changes nobody’s grade.`,
+      place: { kind: 'policy' },
+    });
   if (course.periods.length > 0 && periodOf({ periodId: item.periodId, dueAt: item.dates.due }, course.periods) === null)
     found.push({
       weight: 'look',
@@ -241,7 +248,7 @@ function wholeOf(course: CheckedCourse): Finding[] {
  * What a teacher would want to know before students see a course: each finding in a sentence, with where it is mended.
  *
  * Looked at: dates that contradict one another, are missing, outside the term or on a holiday (other dates too); counted
- * items worth nothing, in no category or in no grading period; rubrics that do not add up to the points; weights not adding to 100 %, weighted
+ * items worth nothing, in no category, in one of 0 % or in no grading period; rubrics that do not add up to the points; weights not adding to 100 %, weighted
  * categories and units with nothing in them; pictures with no text alternative; links to items that are gone, drafts or
  * elsewhere, and addresses that are none (outside ones for their form only); empty pages; assignments that take nothing; opening rules that
  * can never be met or turn in a circle; weeks that ask far more than the rest.

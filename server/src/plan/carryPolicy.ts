@@ -23,7 +23,15 @@ async function readWords(db: Db, courseId: string): Promise<readonly string[]> {
 
 /** The policy of both courses in sentences, and why it could not come over, if it cannot. */
 export async function readPolicies(db: Db, fromId: string, courseId: string): Promise<CarryPolicy> {
-  return { from: await readWords(db, fromId), here: await readWords(db, courseId), refused: await policyFault(db, courseId) };
+  const counting = await maybe(
+    db,
+    'select 1 as one from grade_column where course_id = $1 and counts and possible > 0 and removed_at is null limit 1',
+    [courseId],
+  );
+  return {
+    ...{ from: await readWords(db, fromId), here: await readWords(db, courseId), refused: await policyFault(db, courseId) },
+    isUnused: counting === null,
+  };
 }
 
 /**

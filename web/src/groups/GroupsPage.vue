@@ -15,7 +15,8 @@ import FileInput from '../parts/media/FileInput.vue';
 import LineField from '../parts/fields/LineField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
-import { countOf } from '@rosemary/core';
+import { countOf, sizesOfDeal } from '@rosemary/core';
+import DragList from '../parts/DragList.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -41,6 +42,21 @@ const without = (set: GroupSet) => {
   const placed = new Set(set.groups.flatMap((g) => g.enrolmentIds));
   return (groups.value?.students ?? []).filter((s) => !placed.has(s.enrolmentId));
 };
+/** How large the groups will be, before anybody is dealt. */
+const sizes = computed(() => {
+  const { makes, number, withinSections } = form.value;
+  const students = groups.value?.students ?? [];
+  if ((makes !== 'dealt' && makes !== 'balanced') || !(number >= 1) || students.length === 0) return '';
+  const many = new Map<number, number>();
+  for (const size of sizesOfDeal(
+    students.map((s) => ({ id: s.enrolmentId, sectionId: s.sectionId })),
+    number,
+    withinSections,
+  ))
+    many.set(size, (many.get(size) ?? 0) + 1);
+  const words = [...many].sort((a, b) => b[0] - a[0]).map(([size, times]) => (times === 1 ? `one of ${size}` : `${times} of ${size}`));
+  return `${countOf(students.length, 'student')}: ${words.join(', ')}`;
+});
 function taken(next: Groups): void {
   groups.value = next;
   // Pickers elsewhere name the groups of the course.
@@ -134,6 +150,11 @@ function put(set: GroupSet, enrolmentId: string, groupId: string): void {
   const to = set.groups.find((g) => g.id === groupId)?.title;
   void save(set, layout, to === undefined ? `${name} is in no group now.` : `${name} is in ${to}.`);
 }
+/** Somebody was let go over another group: the list that they left says nothing, the one they came to puts them there. */
+function dropped(set: GroupSet, now: readonly string[], before: readonly string[], groupId: string): void {
+  const come = now.find((id) => !before.includes(id));
+  if (come !== undefined) put(set, come, groupId);
+}
 const rename = (set: GroupSet, id: string, title: string): Promise<void> =>
   save(
     set,
@@ -192,6 +213,7 @@ async function removeSet(set: GroupSet): Promise<void> {
         <label v-if="form.makes === 'dealt' || form.makes === 'balanced'" class="within"
           ><TickBox v-model="form.withinSections" /> each section for itself</label
         >
+        <span v-if="sizes !== ''" class="within soft" role="status">{{ sizes }}</span>
         <span v-if="form.makes === 'listed'" class="within"
           ><ActButton look="act" @click="listInput?.open()">{{ listed ? 'another file' : 'Choose the file' }}</ActButton
           ><FileInput ref="listInput" accept=".csv" label="The file of groups" @choose="readList"
@@ -267,9 +289,17 @@ async function removeSet(set: GroupSet): Promise<void> {
               <ActButton v-if="canEdit" look="act" :aria-label="`Remove ${g.title}`" @click="drop(set, g.id, g.title)">Remove</ActButton>
             </div>
             <p v-if="g.uses.length > 0" class="label">named by {{ g.uses.join(', ') }}</p>
-            <ul>
+            <DragList
+              tag="ul"
+              :model-value="[...g.enrolmentIds]"
+              handle=".who"
+              :group="`set ${set.id}`"
+              :is-fixed="!canEdit"
+              is-followed
+              @update:model-value="dropped(set, $event, g.enrolmentIds, g.id)"
+            >
               <li v-for="id in g.enrolmentIds" :key="id">
-                <span>{{ nameOf.get(id) }}</span>
+                <span class="who">{{ nameOf.get(id) }}</span>
                 <ChoiceField
                   v-if="canEdit"
                   class="soft move"
@@ -281,16 +311,31 @@ async function removeSet(set: GroupSet): Promise<void> {
                   <option value="">no group</option>
                 </ChoiceField>
               </li>
-              <li v-if="g.enrolmentIds.length === 0" class="soft">nobody yet</li>
-            </ul>
+            </DragList>
+            <p v-if="g.enrolmentIds.length === 0" class="soft">nobody yet</p>
           </div>
           <div v-if="without(set).length > 0" class="group">
             <div class="name">
               <b>In no group</b> <span class="label">{{ without(set).length }}</span>
             </div>
-            <ul>
+            <DragList
+              tag="ul"
+              :model-value="without(set).map((s) => s.enrolmentId)"
+              handle=".who"
+              :group="`set ${set.id}`"
+              :is-fixed="!canEdit"
+              is-followed
+              @update:model-value="
+                dropped(
+                  set,
+                  $event,
+                  without(set).map((s) => s.enrolmentId),
+                  '',
+                )
+              "
+            >
               <li v-for="s in without(set)" :key="s.enrolmentId">
-                <span
+                <span class="who"
                   >{{ s.name }} <span class="label">{{ sectionOf.get(s.sectionId ?? '') }}</span></span
                 >
                 <ActionMenu
@@ -303,7 +348,7 @@ async function removeSet(set: GroupSet): Promise<void> {
                   <option v-for="o in set.groups" :key="o.id" :value="o.id">{{ o.title }}</option>
                 </ActionMenu>
               </li>
-            </ul>
+            </DragList>
           </div>
         </div>
         <p v-if="canEdit"><ActButton look="act" @click="addGroup(set)">Add group</ActButton></p>
@@ -366,12 +411,18 @@ section {
   align-items: baseline;
   border-bottom: 1px solid var(--frost);
 }
+/* Somebody is let go over an empty one too. */
 ul {
+  min-height: 28px;
   list-style: none;
   margin: 4px 0 0;
   padding: 0;
   max-height: 260px;
   overflow: auto;
+}
+li .who {
+  cursor: grab;
+  user-select: none;
 }
 li {
   display: flex;

@@ -58,6 +58,8 @@ async function look(isFirst = false): Promise<void> {
       const wished = typeof route.query.items === 'string' ? new Set(route.query.items.split(',')) : null;
       chosen.value = new Set(wished === null ? all : all.filter((id) => wished.has(id)));
       again.value = {};
+      // A course that begins from another begins with its policy: without it every grade would count nothing.
+      hasPolicy.value = next.policy.isUnused && wished === null;
     }
   } catch (error) {
     if (mine === turn) fault.value = error instanceof Error ? error.message : '';

@@ -15,7 +15,7 @@ const isStudent = computed(() => course.head?.role === 'student');
 
 <template>
   <section class="response" :aria-label="response.title">
-    <component :is="answer" v-if="answer && base && isStudent" :base="base" :title="response.title" />
+    <div v-if="answer && base && isStudent" class="own"><component :is="answer" :base="base" :title="response.title" /></div>
     <p v-else>
       Students hand in here: <a :href="response.href">{{ response.title }}</a>
     </p>
@@ -27,6 +27,10 @@ const isStudent = computed(() => course.head?.role === 'student');
   border-left: 3px solid var(--leaf);
   padding: 4px 0 4px 14px;
   margin: 0 0 14px;
+}
+/* The page around it is read; this is worked in. */
+.own {
+  font: 15px/22px var(--sans);
 }
 p {
   margin: 4px 0;
