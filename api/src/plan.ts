@@ -241,6 +241,10 @@ export interface BatchDone {
 export interface CourseCheck {
   readonly findings: readonly Finding[];
   readonly items: number;
+  /** What students would see once it is no draft any more. */
+  readonly drafts: readonly { readonly id: string; readonly version: number }[];
+  /** How many items students see by their dates once the course is open. */
+  readonly shown: number;
 }
 
 export interface PlanItem {

@@ -1,4 +1,4 @@
-import type { BatchDone, CourseStart, Plan, PlanItem } from '@rosemary/api';
+import type { BatchDone, CourseCheck, CourseStart, Plan, PlanItem } from '@rosemary/api';
 import { paragraphs } from '@rosemary/api';
 import { finishScore, handInText, makeSchool, START, type TestSchool } from './school.ts';
 
@@ -334,6 +334,21 @@ describe('a check before opening', () => {
       text: 'In “Secret page” the link “gone” leads to an item that is no longer here.',
       place: { kind: 'text', itemId: school.draftId },
     });
+  });
+
+  it('says what students would see of it, and which drafts could be opened with it', async () => {
+    const { body } = await school.agents.instructor.get(`${course()}/check`).expect(200);
+    const { shown, drafts, items } = body as CourseCheck;
+    const all = new Map((await plan()).units.flatMap((u) => u.items).map((i) => [i.id, i]));
+    expect(items).toBe([...all.values()].length);
+    expect(drafts.map((d) => [d.id, d.version]).sort()).toEqual(
+      [...all.values()]
+        .filter((i) => i.isDraft && !i.isStaffOnly)
+        .map((i) => [i.id, i.version])
+        .sort(),
+    );
+    expect(drafts.some((d) => d.id === school.draftId)).toBe(true);
+    expect(shown).toBe([...all.values()].filter((i) => !i.isDraft && !i.isStaffOnly).length);
   });
 
   it('is for staff: a student learns nothing of drafts by it', async () => {

@@ -280,6 +280,8 @@ describe('the policy of another course', () => {
   it('is shown in sentences beside the one that is here, and comes over with its categories, weights and letters', async () => {
     const seen = (await post('carry/preview', wish()).expect(200)).body as CarryPreview;
     expect(seen.policy.refused).toBeNull();
+    // Nothing counts here yet, so it is the one to begin with; once something does, it is not.
+    expect(seen.policy.isUnused).toBe(true);
     expect(seen.policy.from.join(' ')).toContain('Bench work count 60 %');
     expect(seen.policy.here.join(' ')).not.toContain('Bench work');
     const before = await policy(fresh);
@@ -290,6 +292,7 @@ describe('the policy of another course', () => {
     expect([now.lateRatePercent, now.isMissingZero, now.decimals]).toEqual([from.lateRatePercent, from.isMissingZero, from.decimals]);
     expect(done.categories).toEqual([]);
     expect(titles(done.policy!.before)).toEqual(titles(before));
+    expect(((await post('carry/preview', wish()).expect(200)).body as CarryPreview).policy.isUnused).toBe(false);
     // The item that came with it is in the category of that name.
     expect((await plan(fresh)).units[0]?.items.map((i) => i.categoryId)).toContain(now.categories[0]?.id);
   });

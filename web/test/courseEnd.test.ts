@@ -1,11 +1,13 @@
 /** @jest-environment ../scripts/jsdomForJest.mjs */
-import type { Bin, BinEntry, CourseHistory, CourseLife as Life, School } from '@rosemary/api';
+import type { Bin, BinEntry, CourseCheck, CourseHistory, CourseLife as Life, School } from '@rosemary/api';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import CourseLife from '../src/course/CourseLife.vue';
+import CheckPage from '../src/plan/CheckPage.vue';
 import HistoryPage from '../src/course/HistoryPage.vue';
 import { setHooks } from '../src/platform/http.ts';
 import ColumnNames from '../src/school/ColumnNames.vue';
 import PeopleList from '../src/school/PeopleList.vue';
+import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import { useRipple } from '../src/stores/rippleStore.ts';
 import { useSession } from '../src/stores/sessionStore.ts';
@@ -159,6 +161,48 @@ describe('the end of a course', () => {
     await flushPromises();
     expect(server.bodies('POST /courses/c/open')).toHaveLength(1);
     expect(shown.text()).toContain('Open: its students reach it.');
+  });
+
+  it('is opened where it is said first what its students would see', async () => {
+    const shown = await open({ ...life, isOpen: false });
+    expect(shown.text()).toContain('Check what students would see, and open it');
+    expect(shown.findAll('button').map((b) => b.text())).not.toContain('Close to students');
+  });
+
+  const check = async (more: Partial<CourseCheck>) => {
+    server.on('GET /courses/c/check', (): CourseCheck => ({ findings: [], items: 14, shown: 2, drafts: [], ...more }));
+    server.on('GET /courses/c', () => ({ id: 'c', role: 'instructor', timeZone: 'UTC', now: '2026-11-18T10:00:00Z', line: { weeks: [] } }));
+    const shown = await show(CheckPage, {}, await atCourse(), () => {
+      setHooks(quietHooks);
+      (useCourse() as { head: unknown }).head = { id: 'c', role: 'instructor', isOpen: false };
+    });
+    await flushPromises();
+    return shown;
+  };
+  const drafts = Array.from({ length: 12 }, (_, n) => ({ id: `i${n}`, version: n }));
+
+  it('that opens says what students will see, and takes its drafts along in one go, with one Undo', async () => {
+    const shown = await check({ drafts });
+    expect(shown.text()).toContain('Its students will see 2 items, each by its dates. 12 drafts stay hidden.');
+    const back = { changes: [{ id: 'i0', version: 1, isDraft: true }] };
+    server.on('PUT /courses/c/items', () => ({ plan: {}, undo: back }));
+    server.on('POST /courses/c/open', () => ({}));
+    await press(shown, 'Open the course and these 12 drafts');
+    expect(server.bodies('PUT /courses/c/items')).toEqual([{ changes: drafts.map((d) => ({ ...d, isDraft: false })) }]);
+    expect(useNotices().notice?.text).toBe('The course is open: its students see it now, with 12 items that were drafts.');
+    server.on('POST /courses/c/close', () => ({}));
+    await useNotices().notice?.undo?.();
+    expect(server.bodies('POST /courses/c/close')).toHaveLength(1);
+    expect(server.bodies('PUT /courses/c/items').at(-1)).toEqual(back);
+  });
+
+  it('that opens with nothing to see says so', async () => {
+    expect((await check({ items: 0, shown: 0 })).text()).toContain('There is nothing in it yet, so its students will see nothing.');
+    const shown = await check({ shown: 0, drafts: drafts.slice(0, 1) });
+    expect(shown.text()).toContain('Everything in it is a draft, so its students will see nothing.');
+    expect(shown.text()).toContain('Open the course and this draft');
+    const none = await check({ shown: 14 });
+    expect(none.text()).not.toContain('draft');
   });
 
   it('is archived and brought back; an archived one is neither opened nor closed', async () => {

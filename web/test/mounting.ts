@@ -138,6 +138,7 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/marking/:itemId', name: 'stack', component: BARE },
       { path: '/courses/:courseId/progress', name: 'progress', component: BARE },
       { path: '/courses/:courseId/students/:enrolmentId', name: 'student', component: BARE },
+      { path: '/courses/:courseId/check', name: 'check', component: BARE },
       { path: '/courses/:courseId/quizzes/:itemId/results', name: 'quiz-results', component: BARE },
       { path: '/courses/:courseId/messages', name: 'messages', component: BARE },
       { path: '/courses/:courseId/grades', name: 'grades', component: BARE },

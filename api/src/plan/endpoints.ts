@@ -1,4 +1,4 @@
-import type { DocumentNode, Finding } from '@rosemary/core';
+import type { DocumentNode } from '@rosemary/core';
 import { asks, endpoint, is, BACK, LOOKS, OWN, TYPED, VERSIONS } from '../contract.ts';
 import type { AssignmentChange, InstructionsChange, RubricChange, RubricView } from '../assignment.ts';
 import type { CarryDone, CarryPreview, CarryWish } from '../carry.ts';
@@ -7,6 +7,7 @@ import type { LinkChange, ShownFileChange } from '../files.ts';
 import type {
   BatchChange,
   BatchDone,
+  CourseCheck,
   CourseTime,
   DocumentChange,
   ItemChange,
@@ -35,7 +36,7 @@ export const getCheck = endpoint({
   method: 'get',
   path: '/courses/:courseId/check',
   needs: 'course.teach',
-  answer: is<{ readonly findings: readonly Finding[]; readonly items: number }>(),
+  answer: is<CourseCheck>(),
 });
 
 export const getCourseTime = endpoint({

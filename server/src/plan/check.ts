@@ -1,13 +1,5 @@
-import type { PlanItem } from '@rosemary/api';
-import {
-  checkCourse,
-  type CheckedCourse,
-  type CheckedItem,
-  type DocumentNode,
-  type Finding,
-  type Opening,
-  type OpeningRule,
-} from '@rosemary/core';
+import type { CourseCheck, PlanItem } from '@rosemary/api';
+import { checkCourse, type CheckedCourse, type CheckedItem, type DocumentNode, type Opening, type OpeningRule } from '@rosemary/core';
 import { listSections } from '../course/index.ts';
 import { getPolicy } from '../gradebook/index.ts';
 import { type Db, rows } from '../platform/database.ts';
@@ -30,7 +22,11 @@ const openingOf = (item: PlanItem): Opening => ({
   rules: item.opening.rules.map((rule): OpeningRule => (rule.kind === 'date' ? { kind: 'date', at: Date.parse(rule.at) } : rule)),
 });
 
-async function readCourse(db: Db, courseId: string, now: number): Promise<CheckedCourse> {
+async function readCourse(
+  db: Db,
+  courseId: string,
+  now: number,
+): Promise<{ readonly course: CheckedCourse; readonly versionOf: ReadonlyMap<string, number> }> {
   const { term, zone, isSelfPaced } = await getTerm(db, courseId);
   const plan = await getPlan(db, courseId, now);
   const sections = await listSections(db, courseId);
@@ -71,7 +67,7 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
       };
     }),
   );
-  return {
+  const course: CheckedCourse = {
     id: courseId,
     term,
     zone,
@@ -84,10 +80,17 @@ async function readCourse(db: Db, courseId: string, now: number): Promise<Checke
     sections,
     loads: (await makeTermLine(db, [{ id: courseId, students: 0 }], term, zone, now)).loads,
   };
+  return { course, versionOf: new Map(plan.units.flatMap((u) => u.items).map((item) => [item.id, item.version])) };
 }
 
 /** What there is to mend or to look at before students see the course. */
-export async function checkBeforeOpening(db: Db, courseId: string, now: number): Promise<{ findings: readonly Finding[]; items: number }> {
-  const course = await readCourse(db, courseId, now);
-  return { findings: checkCourse(course), items: course.items.length };
+export async function checkBeforeOpening(db: Db, courseId: string, now: number): Promise<CourseCheck> {
+  const { course, versionOf } = await readCourse(db, courseId, now);
+  const forStudents = course.items.filter((item) => !item.isStaffOnly);
+  const drafts = new Set(forStudents.filter((item) => item.isDraft).map((item) => item.id));
+  return {
+    ...{ findings: checkCourse(course), items: course.items.length },
+    shown: new Set(forStudents.map((item) => item.id)).size - drafts.size,
+    drafts: [...drafts].map((id) => ({ id, version: versionOf.get(id) ?? 0 })),
+  };
 }

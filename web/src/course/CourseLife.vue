@@ -80,7 +80,7 @@ async function remove(): Promise<void> {
         {{ life.isOpen ? 'Open: its students reach it.' : 'Closed: only those who teach it reach it.' }}
         <template v-if="!life.isArchived">
           <ActButton v-if="life.isOpen" look="act" @click="close">Close to students</ActButton>
-          <ActButton v-else look="act" @click="open">Open to students</ActButton>
+          <router-link v-else class="act" :to="{ name: 'check', params: base }">Check what students would see, and open it</router-link>
         </template>
       </p>
       <p>

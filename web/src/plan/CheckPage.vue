@@ -4,7 +4,8 @@ import type { CourseCheck } from '@rosemary/api';
 import type { Finding } from '@rosemary/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRoute, type RouteLocationRaw } from 'vue-router';
-import { call } from '../platform/call.ts';
+import { call, takeBack } from '../platform/call.ts';
+import { useBusy } from '../platform/useBusy.ts';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
@@ -50,13 +51,34 @@ function placeOf({ place }: Finding): RouteLocationRaw {
       return { name: 'item', params: { ...params, itemId: place.itemId }, hash: place.kind === 'rubric' ? '#rubric' : '' };
   }
 }
-async function openCourse(): Promise<void> {
+const drafts = computed(() => check.value?.drafts ?? []);
+/** What students would see, before they do. */
+const seen = computed(() => {
+  const { shown = 0, items = 0 } = check.value ?? {};
+  if (items === 0) return 'There is nothing in it yet, so its students will see nothing.';
+  if (shown === 0) return 'Everything in it is a draft, so its students will see nothing.';
+  const rest = drafts.value.length === 0 ? '' : ` ${countOf(drafts.value.length, 'draft stays', 'drafts stay')} hidden.`;
+  return `Its students will see ${countOf(shown, 'item')}, each by its dates.${rest}`;
+});
+const { isBusy, run } = useBusy('Not opened. Try again.');
+/** Opens the course, and its drafts with it where that is wanted; one Undo takes back both. */
+async function openCourse(withDrafts: boolean): Promise<void> {
+  const base = { courseId: courseId.value };
+  const changes = withDrafts ? drafts.value.map((d) => ({ ...d, isDraft: false })) : [];
   try {
-    await call(api.openCourse, { courseId: courseId.value });
-    await course.load(courseId.value);
-    notices.say('The course is open: its students see it now.');
+    const done = changes.length === 0 ? null : await call(api.changeItems, base, { changes }, 'Open drafts');
+    if (changes.length > 0 && done === null) return;
+    await call(api.openCourse, base);
+    await Promise.all([course.load(base.courseId), load()]);
+    const also = changes.length === 0 ? '' : `, with ${countOf(changes.length, 'item that was a draft', 'items that were drafts')}`;
+    notices.say(`The course is open: its students see it now${also}.`, async () => {
+      await call(api.closeCourse, base);
+      if (done !== null) await takeBack(api.changeItems, base, done.undo);
+      await Promise.all([course.load(base.courseId), load()]);
+    });
   } catch (error) {
     notices.sayFault(error);
+    await load();
   }
 }
 </script>
@@ -76,12 +98,11 @@ async function openCourse(): Promise<void> {
         }}
       </p>
       <p v-if="course.head && !course.head.isOpen && course.head.role === 'instructor'" class="open">
-        <ActButton look="go" @click="openCourse">Open the course</ActButton>
-        <span class="soft">{{
-          of('mend').length > 0
-            ? 'What is left to mend can be mended afterwards as well.'
-            : 'Its students see then what is open by its dates.'
-        }}</span>
+        <ActButton look="go" :disabled="isBusy" @click="run(() => openCourse(false))">Open the course</ActButton>
+        <ActButton v-if="drafts.length > 0" look="quiet" :disabled="isBusy" @click="run(() => openCourse(true))">{{
+          drafts.length === 1 ? 'Open the course and this draft' : `Open the course and these ${drafts.length} drafts`
+        }}</ActButton>
+        <span class="soft">{{ seen }}{{ of('mend').length > 0 ? ' What is left to mend can be mended afterwards as well.' : '' }}</span>
       </p>
       <p v-else-if="course.head?.isOpen" class="soft">The course is open.</p>
       <section v-for="g in groups.filter((x) => x.findings.length > 0)" :key="g.title">
@@ -105,7 +126,8 @@ async function openCourse(): Promise<void> {
 }
 .open {
   display: flex;
-  gap: 16px;
+  flex-wrap: wrap;
+  gap: 8px 16px;
   align-items: center;
   padding: 12px 0 4px;
 }

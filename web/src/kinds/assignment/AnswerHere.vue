@@ -48,7 +48,7 @@ const facts = computed(() => {
   <p class="head">
     <b>{{ item?.title ?? title }}</b> <span class="soft">{{ facts }}</span>
     <router-link v-if="item" class="act" :to="{ name: 'study-item', params: base }">{{
-      item.returned ? 'What came back' : 'On a page of its own'
+      item.returned ? 'What was returned' : 'On a page of its own'
     }}</router-link>
   </p>
   <p v-if="isShut" class="soft">It is not open to you yet.</p>

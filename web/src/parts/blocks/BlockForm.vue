@@ -12,6 +12,7 @@ import {
   type ResponseHere,
   isWebAddress,
 } from '@rosemary/api';
+import { kindOfItem } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { computed, defineAsyncComponent, onMounted, reactive, ref } from 'vue';
 import { call } from '../../platform/call.ts';
@@ -58,7 +59,7 @@ onMounted(async () => {
 const assignments = ref<readonly { readonly href: string; readonly title: string }[] | null>(null);
 async function listAssignments(): Promise<void> {
   const { units } = await call(api.getPlan, { courseId: props.courseId });
-  const found = units.flatMap((u) => u.items).filter((i) => i.kind === 'assignment');
+  const found = units.flatMap((u) => u.items).filter((i) => kindOfItem(i.kind).reviewed === 'works');
   assignments.value = [...new Map(found.map((i) => [i.id, { href: `/courses/${props.courseId}/items/${i.id}`, title: i.title }])).values()];
 }
 function takeAssignment(href: string): void {
