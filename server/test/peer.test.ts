@@ -1,4 +1,4 @@
-import type { GroupSet, OwnPeer, PeerBoard, PeerSetting, PeerWork } from '@rosemary/api';
+import type { GroupSet, OwnPeer, PeerBoard, PeerSetting, PeerWork, ReviewerWorking } from '@rosemary/api';
 import { drawReviewers, givePeerResults } from '../src/peer/index.ts';
 import { type Agent, DAY, usePeers } from './peerHelp.ts';
 import { doJob, START } from './school.ts';
@@ -531,6 +531,29 @@ describe('results', () => {
       .expect(200);
     await teacher().post(at('/results')).expect(200);
     expect((await gradeOf(1, 'work'))?.raw).toBe('12.000');
+  });
+
+  it('say of each reviewer how their bias and weight come out, review by review and by nobody’s name', async () => {
+    await begun();
+    await giveAll((n) => (n === 2 ? 0 : 3));
+    const hard = (
+      await teacher()
+        .get(at(`/reviewers/${peers.students[2]?.id}`))
+        .expect(200)
+    ).body as ReviewerWorking;
+    expect(hard.traits.map((line) => line.rule.split(',')[0])).toEqual(['Bias', 'Weight']);
+    const { agreement } = await board();
+    const said = hard.traits[0]?.lines ?? [];
+    expect(said.slice(0, 2).map((line) => line.rule)).toEqual(
+      [1, 2].map((n) => `Review ${n}: against what the others saw, their own biases out`),
+    );
+    const number = (n: number): number => Number(said[n]?.value.replace('−', '-').replace(' %', ''));
+    expect(number(0)).toBeLessThan(-20);
+    // Two reviews of no bias are supposed beside their two.
+    expect(Math.abs((number(0) + number(1)) / 4 - number(2))).toBeLessThan(0.2);
+    expect(Math.abs(number(2) + number(3) - Number(hard.traits[0]?.value.replace('−', '-').replace(' %', '')))).toBeLessThan(0.2);
+    expect(JSON.stringify(hard)).not.toContain('Tester');
+    expect(agreement.working.map((line) => line.value)[0]).toBe(agreement.kappa?.toFixed(2).replace('-', '−'));
   });
 
   it('show what each strictness gives, and move when it changes', async () => {

@@ -453,6 +453,10 @@ describe('what follows from reviews', () => {
     await giveAll(() => 2);
     expect(await doJob(peers.school, followResults)).toBe(0);
     await giveResults();
+    // While no student reviews here, nothing follows, for nobody would see the rule.
+    await change({ isOn: false });
+    expect(await doJob(peers.school, followResults)).toBe(0);
+    await change({ isOn: true });
     expect(await doJob(peers.school, followResults)).toBe(3);
     await student(0).agent.get(follow()).expect(403);
   });

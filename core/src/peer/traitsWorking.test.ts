@@ -27,7 +27,7 @@ describe('how a reviewer’s bias and weight come out', () => {
     expect(lines.map((l) => l.rule.split(',')[0])).toEqual(['Bias', 'Weight']);
     const [bias] = lines;
     expect(bias?.lines).toHaveLength(12);
-    expect(bias?.lines[0]).toMatchObject({ rule: 'Review hard-w0: against what the others saw', value: '−20.0 %' });
+    expect(bias?.lines[0]).toMatchObject({ rule: 'Review hard-w0: against what the others saw, their own biases out', value: '−20.0 %' });
     const sum = parts.reads.reduce((all, r) => all + r.above, 0);
     expect(Math.abs(sum / (10 + 2) - parts.raw)).toBeLessThan(1);
     expect(traits.bias).toBe(parts.raw - parts.median);

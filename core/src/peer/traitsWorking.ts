@@ -29,7 +29,9 @@ export function traitsWorking(traits: ReviewerTraits, parts: TraitsParts, titleO
   const isBound = traits.weight === LEAST_WEIGHT || traits.weight === MOST_WEIGHT;
   return [
     line(`Bias${within}`, signed(traits.bias), [
-      ...parts.reads.map((read) => line(`${titleOf(read.reviewId)}: against what the others saw`, signed(read.above))),
+      ...parts.reads.map((read) =>
+        line(`${titleOf(read.reviewId)}: against what the others saw, their own biases out`, signed(read.above)),
+      ),
       line(
         `their sum ÷ (${many} + ${BIAS_PRIOR}), for ${countOf(BIAS_PRIOR, 'review')} of no bias are supposed of everybody`,
         signed(parts.raw),

@@ -60,13 +60,13 @@ async function carryOut(db: Db, due: Due, now: number): Promise<Made> {
   return { sending };
 }
 
-/** Rules that somebody meets whom they have not reached yet: one piece is one rule for one student. */
+/** Rules that somebody meets whom they have not reached yet, at quizzes and where students review: one piece is one rule for one student. */
 const listDue = (db: Db): Promise<(Due & { id: string })[]> =>
   rows<Due & { id: string }>(
     db,
     `select r.id || ' ' || e.id as id, r.id as rule_id, i.course_id, r.item_id, r.action, r.group_id, r.opens_item_id, r.title, r.body, r.made_by, e.id as enrolment_id, e.person_id
      from follow_rule r join item i on i.id = r.item_id and i.removed_at is null ${MET}
-     where r.stopped_at is null order by r.made_at, e.id limit 500`,
+     where r.stopped_at is null and (i.kind = 'quiz' or exists (select 1 from peer_setting p where p.item_id = i.id and p.is_on)) order by r.made_at, e.id limit 500`,
   );
 
 /** Does what follows for one student, once. What cannot be done for a reason is kept with it, for whoever made the rule. */

@@ -86,8 +86,8 @@ export async function listFollowUps(db: Db, courseId: string, itemId: string, me
 }
 
 /**
- * Who meets a rule and is not reached by it yet, of active students, to stand behind `from follow_rule r … where`. Of results, only what a
- * student may know moves anything.
+ * The joins behind `from follow_rule r` that find who meets a rule and is not reached by it yet: active students alone, and of results only
+ * what a student may know.
  */
 export const MET = `
   join lateral (

@@ -229,15 +229,14 @@ export async function makePeerWork({ db, courseId, itemId, member, now }: Watchi
 /** How the reviewing of one student comes out, review by review. */
 export async function makeReviewerWorking({ db, courseId, itemId, member, now }: Watching, id: string): Promise<ReviewerWorking> {
   const facts = await readPeer(db, courseId, itemId, now);
-  const seen = seenBy(facts);
-  const enrolmentId = seen.behind(id);
+  const enrolmentId = seenBy(facts).behind(id);
   if (!reachesSection(member, facts.people.get(enrolmentId)?.sectionId ?? null)) throw notFound();
   const results = makeResults(facts, now);
   const { result, owed } = results.reviewing(enrolmentId);
   const traits = results.consensus?.reviewers.get(enrolmentId);
   const parts = results.consensus?.partsOf(enrolmentId) ?? null;
-  const workOf = new Map(facts.reviews.map((r) => [r.id, facts.works.find((w) => w.id === r.workId)]));
-  const titleOf = (reviewId: string): string => `The work of ${workOf.get(reviewId)?.authors.map(seen.nameOf).join(', ') ?? 'nobody'}`;
+  // By their place, as in the result of the reviewing: whose works they are may be nobody’s to know who looks.
+  const titleOf = (reviewId: string): string => owed.find((one) => one.reviewId === reviewId)?.title ?? '';
   return {
     working: result?.working ?? null,
     reviews: owed.length,

@@ -47,7 +47,7 @@ export interface PeerResults {
   readonly reviewing: (
     enrolmentId: string,
     strictness?: Strictness,
-  ) => { readonly result: PeerResult | null; readonly owed: readonly OwedReview[] };
+  ) => { readonly result: PeerResult | null; readonly owed: readonly ShownOwed[] };
   /** The share of the reviewing alone, by nearness, under any strictness. */
   readonly share: (enrolmentId: string, strictness: Strictness) => Ratio | null;
   readonly agreement: ReturnType<typeof peerAgreement>;

@@ -15,9 +15,11 @@ import TextField from '../parts/fields/TextField.vue';
 /** A rule: who reaches or misses so many points, and what follows. */
 const props = defineProps<{ base: { readonly courseId: string; readonly itemId: string }; choices: FollowUps }>();
 const emit = defineEmits<{ leave: []; made: [id: string] }>();
+/** Where there are no reviews a rule waits for points, even while the item is worth none yet. */
+const isScored = props.choices.possible !== null || !props.choices.areReviews;
 const wish = ref<FollowWish>({
   ...{
-    meets: props.choices.possible === null ? 'gave reviews' : 'misses',
+    meets: isScored ? 'misses' : 'gave reviews',
     points: Math.round((props.choices.possible ?? 0) / 2),
     action: 'message',
     groupId: null,
@@ -52,7 +54,7 @@ async function make(): Promise<void> {
       <label
         >Whoever
         <ChoiceField v-model="wish.meets" aria-label="When">
-          <template v-if="choices.possible !== null">
+          <template v-if="isScored">
             <option value="misses">has less than</option>
             <option value="reaches">has at least</option>
           </template>
