@@ -174,27 +174,17 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
   const past = facts.reviews.filter((r) => r.role === 'peer' && !isGone(r) && isPast(r));
   const isMisplaced = isMisplacedIn(facts);
   const misplaced = facts.reviews.filter((r) => isMisplaced(r) && !isGone(r) && !isPast(r));
-  await drop(
-    db,
-    gone.map((r) => r.id),
-    'no longer in the course',
-    drawId,
-    now,
-  );
-  await drop(
-    db,
-    past.map((r) => r.id),
-    'nothing given by the due date',
-    drawId,
-    now,
-  );
-  await drop(
-    db,
-    misplaced.map((r) => r.id),
-    'of their own group since groups were changed',
-    drawId,
-    now,
-  );
+  const takeFrom = (reviews: readonly ReviewRow[], why: string): Promise<number> =>
+    drop(
+      db,
+      reviews.map((r) => r.id),
+      why,
+      drawId,
+      now,
+    );
+  await takeFrom(gone, 'no longer in the course');
+  await takeFrom(past, 'nothing given by the due date');
+  await takeFrom(misplaced, 'of their own group since groups were changed');
   const left = new Set([...gone, ...past, ...misplaced].map((r) => r.id));
   const late = new Set(past.map((r) => r.enrolmentId));
   const standing = facts.reviews.filter((r) => !left.has(r.id));
@@ -209,10 +199,8 @@ export async function draw(db: Db, courseId: string, itemId: string, how: PeerDr
   // What comes after the first drawing may ask for one review more, before a work is left with too few.
   const isFull = facts.peer.drawnAt !== null && usual.open.some((o) => o.reason === 'all who may are full');
   const { drawn, moved } = isFull ? by(1) : usual;
-  const movedIds = standing
-    .filter((r) => isMovable(r) && moved.some((m) => m.reviewerId === r.enrolmentId && m.workId === r.workId))
-    .map((r) => r.id);
-  await drop(db, movedIds, 'given to somebody else, so that a late work finds its place', drawId, now);
+  const given = standing.filter((r) => isMovable(r) && moved.some((m) => m.reviewerId === r.enrolmentId && m.workId === r.workId));
+  await takeFrom(given, 'given to somebody else, so that a late work finds its place');
   const pairs = [...drawn.map((p) => ({ ...p, role: 'peer', origin: 'drawn' }) as const), ...ownPairs(facts)];
   await insertPairs(db, itemId, pairs, drawId, now);
   await noteDrawn(db, itemId, now);

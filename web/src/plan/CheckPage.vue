@@ -60,26 +60,21 @@ const seen = computed(() => {
   const rest = drafts.value.length === 0 ? '' : ` ${countOf(drafts.value.length, 'draft stays', 'drafts stay')} hidden.`;
   return `Its students will see ${countOf(shown, 'item')}, each by its dates.${rest}`;
 });
-const { isBusy, run } = useBusy('Not opened. Try again.');
+const { isBusy, fault: notOpened, run } = useBusy('Not opened. Try again.');
 /** Opens the course, and its drafts with it where that is wanted; one Undo takes back both. */
 async function openCourse(withDrafts: boolean): Promise<void> {
   const base = { courseId: courseId.value };
   const changes = withDrafts ? drafts.value.map((d) => ({ ...d, isDraft: false })) : [];
-  try {
-    const done = changes.length === 0 ? null : await call(api.changeItems, base, { changes }, 'Open drafts');
-    if (changes.length > 0 && done === null) return;
-    await call(api.openCourse, base);
+  const done = changes.length === 0 ? null : await call(api.changeItems, base, { changes }, 'Open drafts');
+  if (changes.length > 0 && done === null) return;
+  await call(api.openCourse, base);
+  await Promise.all([course.load(base.courseId), load()]);
+  const also = changes.length === 0 ? '' : `, with ${countOf(changes.length, 'item that was a draft', 'items that were drafts')}`;
+  notices.say(`The course is open: its students see it now${also}.`, async () => {
+    await call(api.closeCourse, base);
+    if (done !== null) await takeBack(api.changeItems, base, done.undo);
     await Promise.all([course.load(base.courseId), load()]);
-    const also = changes.length === 0 ? '' : `, with ${countOf(changes.length, 'item that was a draft', 'items that were drafts')}`;
-    notices.say(`The course is open: its students see it now${also}.`, async () => {
-      await call(api.closeCourse, base);
-      if (done !== null) await takeBack(api.changeItems, base, done.undo);
-      await Promise.all([course.load(base.courseId), load()]);
-    });
-  } catch (error) {
-    notices.sayFault(error);
-    await load();
-  }
+  });
 }
 </script>
 
@@ -105,6 +100,7 @@ async function openCourse(withDrafts: boolean): Promise<void> {
         <span class="soft">{{ seen }}{{ of('mend').length > 0 ? ' What is left to mend can be mended afterwards as well.' : '' }}</span>
       </p>
       <p v-else-if="course.head?.isOpen" class="soft">The course is open.</p>
+      <p v-if="notOpened" class="fault" role="alert">{{ notOpened }}</p>
       <section v-for="g in groups.filter((x) => x.findings.length > 0)" :key="g.title">
         <h3>
           {{ g.title }} <span class="soft small">{{ g.findings.length }} · {{ g.hint }}</span>

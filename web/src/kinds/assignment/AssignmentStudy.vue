@@ -20,7 +20,6 @@ import PlainTable from '../../parts/PlainTable.vue';
 import ActButton from '../../parts/ActButton.vue';
 import FoldOut from '../../parts/FoldOut.vue';
 
-/** Read by itself: most assignments have no reviews, and whoever hands in waits for nothing of them. */
 /** An assignment as its student has it: what is asked, what was handed in, what is to be handed in, what is said about it. */
 const props = defineProps<StudyProps>();
 const emit = defineEmits<StudyEmits>();
