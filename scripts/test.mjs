@@ -52,8 +52,10 @@ function jest(projects, env) {
       '--silent=false',
       // A machine that does much else is slow, not wrong.
       '--testTimeout=60000',
-      // Every file of the server's tests and every journey has a database, a port and a browser of its own.
-      ...(projects.includes('core') ? [] : ['--maxWorkers=2']),
+      // Every file of the server's tests and every journey has a database, a port and a browser of its own. Left to itself Jest
+      // runs everything in one process on two cores, and what one file leaves in memory is then never given back.
+      '--maxWorkers=2',
+      '--workerIdleMemoryLimit=1200MB',
     ],
     { cwd: root, env: { ...env, NODE_NO_WARNINGS: '1' }, stdio: ['ignore', 'ignore', 'inherit'] },
   );
