@@ -18,11 +18,12 @@ async function enter(email: string, password: string): Promise<void> {
   await h.type(h.field('Password'), password, Key.ENTER);
   await h.css('header.bar');
 }
-async function addPerson(given: string, family: string): Promise<void> {
+async function addPerson(given: string, family: string, teaches = false): Promise<void> {
   await h.fill(h.field('Given name'), given);
   await h.fill(h.field('Family name'), family);
   await h.fill(h.field('Email'), `${given.toLowerCase()}@new.example`);
   await h.fill(h.field('First password, at least 10 characters'), PASSWORD);
+  if (teaches) await h.click(h.field('teaches, and may make courses'));
   await h.click(h.button('Add the person'));
   await h.text(`${given} ${family} is added`);
 }
@@ -32,38 +33,52 @@ describe('an empty school', () => {
     const password = /password {2}(\S+)/.exec(rosemary.output())?.[1] ?? '';
     expect(password.length).toBeGreaterThanOrEqual(12);
     await enter('administrator@rosemary.local', password);
-    await h.text('Three steps to the first course');
+    await h.text('0 of 6 done');
+    await h.text('Say when the term begins and ends');
     expect(await h.isAccessible()).toEqual([]);
   });
 
-  it('gets a term, people and a course', async () => {
-    await h.fill(h.field('Title'), 'Autumn');
+  it('is led by its first steps to a term with its holidays, to the people and to a course', async () => {
+    await h.click(h.button('Go there'));
+    await h.type(rosemary.driver.switchTo().activeElement(), 'Autumn');
     await h.set(h.field('First day'), '2026-09-21');
     await h.set(h.field('Last day'), '2026-09-01');
     await h.click(h.button('Add the term'));
     await h.text('is not after the first');
     await h.set(h.field('Last day'), '2027-01-03');
+    await h.fill(h.field('Public holidays of'), 'portu');
+    await h.click(h.css('[role="option"][data-value="Portugal"]'));
+    // All Saints’ Day is a Sunday, on which nobody meets.
+    await h.text('no meeting day');
+    await h.click(h.button('Add these 5 holidays'));
+    await h.eventually(
+      async () => (await rosemary.driver.findElements({ css: 'input[aria-label="Name of the holiday"]' })).length === 5,
+      'the holidays are not in the term',
+    );
     await h.click(h.button('Add the term'));
     await h.text('The term is added');
-    await addPerson('Tea', 'Cher');
+    await h.text('1 of 6 done');
+    await h.click(h.button('Go there'));
+    await addPerson('Tea', 'Cher', true);
+    await h.text('2 of 6 done');
     await addPerson('Stu', 'Dent');
-    const school = await h.api<{ terms: { id: string }[]; people: { id: string; givenName: string }[] }>('GET', '/school');
-    await h.fill(
-      rosemary.driver.findElement({ xpath: '//form[.//h3[text()="Add a course"]]//label[contains(., "Title")]//input' }),
-      'First course',
-    );
+    await h.click(h.button('Go there'));
+    await h.type(rosemary.driver.switchTo().activeElement(), 'First course');
     await h.fill(h.field('Code; fixed once used'), 'ONE-1');
     await h.fill(h.field('Run; fixed once used'), 'first');
-    await h.set(h.field('Term'), school.terms[0]?.id ?? '');
-    await h.set(h.field('Instructor'), school.people.find((p) => p.givenName === 'Tea')?.id ?? '');
+    // One term and one teacher: both are chosen.
     await h.click(h.button('Add the course'));
     await h.text('The course is added');
+    await h.text('Tea Cher can do this next.');
+    expect(await h.isAccessible()).toEqual([]);
     await h.signOut();
   });
 
   it('shows the teacher empty views that say what will be there, and lets them begin', async () => {
     await enter('tea@new.example', PASSWORD);
     await h.text('Nothing waits');
+    await h.text('0 of 4 done');
+    await h.text('Add the students of “First course” on its roster');
     await h.click(h.button('First course'));
     await h.text('Begin with the first unit');
     for (const [view, words] of [
@@ -83,18 +98,28 @@ describe('an empty school', () => {
     await h.click(h.button('Add'));
     await h.text('Dent, Stu');
     await h.go(path.replace(/\/\w+$/, '/plan'));
-    await h.click(h.button('Add unit'));
-    await h.type(h.field('Title of the new unit'), 'Beginnings', Key.ENTER);
-    await h.click(h.button('Add item'));
-    await h.type(h.field('Title of the new item'), 'Welcome', Key.ENTER);
-    await h.css('.row.on');
-    await h.set(h.field('State:'), 'open');
-    await h.text('State: open');
-    await h.click(h.button('Check and open it'));
+    await h.text('1 of 4 done');
+    await h.fill(h.field('Title of the first unit'), 'Beginnings');
+    await h.type(h.field('Title of the first page'), 'Welcome', Key.ENTER);
+    await h.text('The unit and its page are made');
+    await h.text('Welcome', 'h1');
+    await h.go(path.replace(/\/\w+$/, '/plan'));
+    await h.text('“First course” holds 1 draft');
+    await h.click(h.button('Check and open it →'));
     await h.text('Check before opening', 'h2');
     expect(await h.isAccessible()).toEqual([]);
-    await h.click(h.button('Open the course'));
+    await h.click(h.button('Open the course and this draft'));
     await h.text('The course is open');
+    await h.go(path.replace(/\/\w+$/, '/plan'));
+    await h.text('3 of 4 done');
+    await h.click(h.button('See it as a student'));
+    await h.text('You see this course as');
+    await h.click(h.button('Back to teaching'));
+    await h.text('Beginnings', 'h2');
+    await h.eventually(
+      async () => (await rosemary.driver.findElements({ css: '[aria-label="First steps"]' })).length === 0,
+      'the steps still stand there',
+    );
     await h.signOut();
   });
 

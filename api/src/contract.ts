@@ -145,3 +145,6 @@ export const BACK = { none: 'It brings back what was removed.' } as const;
 /** Whether an endpoint changes something in a course, and so is refused in an archived one. */
 export const changesCourse = (at: Endpoint): boolean =>
   at.method !== 'get' && at.isDoneInArchive !== true && at.audit !== LOOKS && at.audit !== OWN;
+
+/** Whether an endpoint only looks: whoever may change nothing in a course may do it. */
+export const onlyLooks = (at: Endpoint): boolean => at.method === 'get' || at.audit === LOOKS;

@@ -157,5 +157,7 @@ export interface CourseHead {
   readonly toMark: number;
   readonly now: string;
   readonly version: number;
+  /** Until when an administrator looks into it; null for whoever is a member. */
+  readonly looksUntil: string | null;
   readonly seenAs: string | null;
 }

@@ -24,7 +24,7 @@ export * from './roster/endpoints.ts';
 export * from './school/endpoints.ts';
 export * from './student/endpoints.ts';
 export * from './talk/endpoints.ts';
-export { addressOf, changesCourse, urlOf } from './contract.ts';
+export { addressOf, changesCourse, onlyLooks, urlOf } from './contract.ts';
 export type {
   AnswerOf,
   AskedKind,

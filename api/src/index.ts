@@ -13,6 +13,7 @@ export * from './course.ts';
 export * from './desk.ts';
 export * from './files.ts';
 export * from './find.ts';
+export * from './firstSteps.ts';
 export * from './gradebook.ts';
 export * from './handover.ts';
 export * from './policy.ts';

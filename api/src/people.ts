@@ -68,7 +68,14 @@ export interface OwnCourse {
 }
 
 export interface Me {
-  readonly person: (PersonName & { readonly email: string; readonly isAdministrator: boolean; readonly theme: 'light' | 'dark' }) | null;
+  readonly person:
+    | (PersonName & {
+        readonly email: string;
+        readonly isAdministrator: boolean;
+        readonly teaches: boolean;
+        readonly theme: 'light' | 'dark';
+      })
+    | null;
   readonly school: string;
   readonly isDemo: boolean;
   readonly demoPeople: readonly DemoPerson[];

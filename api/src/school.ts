@@ -8,6 +8,8 @@ export interface NewPerson {
   readonly givenName: string;
   readonly familyName: string;
   readonly password: string;
+  /** Teaches at the school, and so may make courses. */
+  readonly teaches?: boolean;
 }
 
 export const newPerson = Joi.object<NewPerson, true>({
@@ -15,6 +17,7 @@ export const newPerson = Joi.object<NewPerson, true>({
   givenName: title(LIMITS.name).required().label('Given name'),
   familyName: title(LIMITS.name).required().label('Family name'),
   password: Joi.string().min(LIMITS.passwordLeast).max(LIMITS.password).required().label('Password'),
+  teaches: Joi.boolean().label('Teaches'),
 });
 
 /** What the school knows of somebody. */
@@ -23,6 +26,7 @@ export interface PersonChange {
   readonly givenName: string;
   readonly familyName: string;
   readonly isAdministrator: boolean;
+  readonly teaches: boolean;
   readonly isActive: boolean;
 }
 export const personChange = Joi.object<PersonChange, true>({
@@ -30,6 +34,7 @@ export const personChange = Joi.object<PersonChange, true>({
   givenName: title(LIMITS.name).required().label('Given name'),
   familyName: title(LIMITS.name).required().label('Family name'),
   isAdministrator: Joi.boolean().required().label('Administrator'),
+  teaches: Joi.boolean().required().label('Teaches'),
   isActive: Joi.boolean().required().label('Active'),
 });
 
@@ -76,7 +81,12 @@ export interface School {
     readonly version: number;
     readonly holidays: readonly { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
   }[];
-  readonly people: readonly (PersonName & { readonly email: string; readonly isAdministrator: boolean; readonly isActive: boolean })[];
+  readonly people: readonly (PersonName & {
+    readonly email: string;
+    readonly isAdministrator: boolean;
+    readonly teaches: boolean;
+    readonly isActive: boolean;
+  })[];
   readonly courses: readonly {
     readonly id: string;
     readonly code: string;

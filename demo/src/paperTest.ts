@@ -39,7 +39,7 @@ export async function addPaperTest(a: Adding): Promise<void> {
   const { db, built, teacherId } = a;
   const { calendar, courseId } = built;
   const random = seeded(20_261_117);
-  const actor = await findSignedIn(db, teacherId);
+  const actor = await findSignedIn(db, teacherId, Date.now());
   if (actor === null) throw new Error('The teacher of the demo is not there.');
   const [category] = await rows<{ id: string }>(db, "select id from category where course_id = $1 and title = 'Exercises'", [courseId]);
   const due = calendar.at(9, 2, '10:00');

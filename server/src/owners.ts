@@ -137,7 +137,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   courseHome: ['course_programme'],
   own: ['item_opened', 'tick', 'visit'],
   progress: ['word_note', 'word_rule'],
-  school: ['school', 'task_type'],
+  school: ['course_look', 'school', 'task_type'],
   handover: [
     'agreed_grade',
     'final_setting',
@@ -201,6 +201,10 @@ export const READS: { readonly [feature: string]: Exception } = {
     why: 'the quizzes that colleagues share',
     tables: ['item', 'question_file', 'quiz_share'],
   },
+  courseHome: {
+    why: 'whether a course that is being begun has something in it, and somebody has read it',
+    tables: ['item', 'unit', 'unit_item', 'visit'],
+  },
   desk: {
     why: 'gathers what waits in every course of a person in one reading',
     tables: ['item', 'unit', 'unit_item'],
@@ -240,8 +244,8 @@ export const READS: { readonly [feature: string]: Exception } = {
     ],
   },
   people: {
-    why: 'whoever is signed in is told at once that the grades of a course are closed',
-    tables: ['final_setting'],
+    why: 'whoever is signed in is told at once that the grades of a course are closed; an administrator reaches the courses they look into',
+    tables: ['course_look', 'final_setting'],
   },
   history: {
     why: 'tells what was done in a course from the one account of every act',

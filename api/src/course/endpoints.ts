@@ -1,5 +1,6 @@
-import { endpoint, is } from '../contract.ts';
+import { endpoint, is, OWN } from '../contract.ts';
 import type { CourseHead, CourseStart, OwnCourseStart, Programme } from '../course.ts';
+import type { FirstSteps } from '../firstSteps.ts';
 import type { DocumentChange } from '../plan.ts';
 import type {
   CourseLife,
@@ -197,4 +198,22 @@ export const joinSection = endpoint({
   answer: is<SectionMoved>(),
   audit: 'sections merged',
   undo: partSections,
+});
+
+/** What a course has and lacks until its first students read something. */
+export const getFirstSteps = endpoint({
+  method: 'get',
+  path: '/courses/:courseId/first-steps',
+  needs: 'plan.edit',
+  answer: is<FirstSteps>(),
+});
+
+/** Somebody who teaches the course looks at it as a student does. */
+export const noteSeen = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/first-steps/seen',
+  needs: 'course.seeAs',
+  answer: is<FirstSteps>(),
+  audit: OWN,
+  isSilent: true,
 });

@@ -1,5 +1,6 @@
 import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type { NewCourse } from '../course.ts';
+import type { CourseLook, FirstSteps, HolidayCountries, PublicHolidays } from '../firstSteps.ts';
 import type { ActivitySetting, TaskTypes, TaskTypesChange } from '../progressSetting.ts';
 import type {
   EmbedHosts,
@@ -201,4 +202,43 @@ export const changePerson = endpoint({
   body: is<PersonChange>(),
   answer: is<{ readonly school: School }>(),
   audit: 'person changed',
+});
+
+/** What the school has and lacks until its first students read something. */
+export const getSchoolSteps = endpoint({
+  method: 'get',
+  path: '/school/first-steps',
+  needs: 'school.administer',
+  answer: is<FirstSteps>(),
+});
+
+export const listHolidayCountries = endpoint({
+  method: 'get',
+  path: '/public-holidays/countries',
+  needs: 'school.administer',
+  answer: is<HolidayCountries>(),
+});
+
+export const listPublicHolidays = endpoint({
+  method: 'get',
+  path: '/public-holidays',
+  needs: 'school.administer',
+  query: asks({ country: 'text', from: 'text', to: 'text', region: 'text' }, 'country', 'from', 'to'),
+  answer: is<PublicHolidays>(),
+});
+
+/** An administrator looks into a course for some hours. Its history says so, and nothing in it can be changed meanwhile. */
+export const beginLook = endpoint({
+  method: 'post',
+  path: '/school/courses/:id/look',
+  needs: 'school.administer',
+  answer: is<CourseLook>(),
+  audit: 'looked into as an administrator',
+});
+
+export const endLook = endpoint({
+  method: 'delete',
+  path: '/school/courses/:id/look',
+  needs: 'school.administer',
+  audit: 'look of an administrator ended',
 });

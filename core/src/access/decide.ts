@@ -36,6 +36,8 @@ export interface Membership {
   readonly isOfRecord?: boolean;
   /** The grades were handed over and are closed: they change once they are opened again with a reason. */
   readonly isClosed?: boolean;
+  /** An administrator who looks into the course for a while: it is read as an assistant reads it, and nothing in it is changed. */
+  readonly isLook?: true;
   /** The sections a member belongs to or, for an assistant, is given; null is every section. */
   readonly sectionIds: readonly string[] | null;
 }
@@ -44,6 +46,8 @@ export interface Actor {
   readonly personId: string;
   readonly isAdministrator: boolean;
   readonly memberships: readonly Membership[];
+  /** Courses that an administrator looks into and is no member of: they open a view, and count for nothing else. */
+  readonly looks?: readonly Membership[];
 }
 
 export type Decision =
@@ -58,14 +62,17 @@ const isHeldBy = ({ role, isOfRecord }: Membership, permission: Permission): boo
  *
  * Someone with no active membership is told the course is *unknown* (404), so that nothing leaks; a member whose role
  * does not reach is *refused* (403). The school's own permission is the administrator's alone and knows no course.
- * A person with several roles in a course is allowed what any of them allows.
+ * A person with several roles in a course is allowed what any of them allows. An administrator who looks into a course reaches what the
+ * look allows, where they are no member.
  * Worked example: a student asking for `gradebook.see` in their course is refused; in another course it is unknown.
  */
 export function decide(actor: Actor, permission: Permission, courseId: string | null): Decision {
   if (permission === 'school.administer') {
     return actor.isAdministrator ? { isAllowed: true, membership: null } : { isAllowed: false, reason: 'refused' };
   }
-  const own = actor.memberships.filter((m) => m.courseId === courseId && m.isActive);
+  const here = (m: Membership): boolean => m.courseId === courseId && m.isActive;
+  const members = actor.memberships.filter(here);
+  const own = members.length > 0 ? members : (actor.looks ?? []).filter(here);
   if (own.length === 0) return { isAllowed: false, reason: 'unknown' };
   const membership = own.find((m) => isHeldBy(m, permission));
   return membership === undefined ? { isAllowed: false, reason: 'refused' } : { isAllowed: true, membership };

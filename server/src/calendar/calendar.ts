@@ -142,7 +142,7 @@ const WORDS: Readonly<Record<CalendarEntry['kind'], string>> = {
 /** An iCalendar (RFC 5545) file of the dates of whoever this secret belongs to: those of now, made each time it is read. */
 export async function makeFeed(db: Db, secret: string, now: number): Promise<string> {
   const owner = await maybe<{ person_id: string }>(db, 'select person_id from calendar_feed where secret = $1', [secret]);
-  const person = owner === null ? null : await findSignedIn(db, owner.person_id);
+  const person = owner === null ? null : await findSignedIn(db, owner.person_id, now);
   if (person === null) throw notFound();
   const { entries } = await makeCalendar(
     db,

@@ -59,3 +59,11 @@ export async function restoreCourse(db: Db, courseId: string): Promise<void> {
   )
     throw notFound();
 }
+
+/** Somebody who teaches the course has looked at it as a student does. */
+export async function noteSeen(db: Db, courseId: string, now: number): Promise<void> {
+  await run(db, 'update course set seen_as_student_at = to_timestamp($2 / 1000.0) where id = $1 and seen_as_student_at is null', [
+    courseId,
+    now,
+  ]);
+}

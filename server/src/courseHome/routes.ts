@@ -2,7 +2,7 @@ import { type CourseHead, type CourseStart, documentChange, ownCourseStart } fro
 import * as api from '@rosemary/api/endpoints';
 import { starterOutline } from '@rosemary/core';
 import { listTeachersOfCode } from '../bank/index.ts';
-import { closeCourse, getCourse, getLife, listSections, openCourse, removeCourse, setArchived } from '../course/index.ts';
+import { closeCourse, getCourse, getLife, listSections, noteSeen, openCourse, removeCourse, setArchived } from '../course/index.ts';
 import { listGroupNames } from '../groups/index.ts';
 import { countToMark } from '../marking/index.ts';
 import { listVisible } from '../opening/index.ts';
@@ -14,11 +14,13 @@ import type { SignedIn } from '../platform/signedIn.ts';
 import { getTerm, listTerms } from '../term/index.ts';
 import { addCourse } from './addCourse.ts';
 import { layOutline } from '../plan/index.ts';
+import { courseSteps } from './firstSteps.ts';
+import { lookEnds } from '../people/index.ts';
 import { makeProgramme, saveProgramme } from './programme.ts';
 
 /** Whoever teaches already, or administers the school, may make a course; others are given one. */
 function requireTeacher(person: SignedIn): void {
-  if (!person.isAdministrator && !person.memberships.some((m) => m.role === 'instructor' && m.isActive))
+  if (!person.isAdministrator && !person.teaches && !person.memberships.some((m) => m.role === 'instructor' && m.isActive))
     throw new AppError('refused', 'Courses are made by those who teach. Ask an administrator of the school for your first one.');
 }
 
@@ -97,6 +99,7 @@ export const courseRoutes: readonly Route[] = [
       toMark: isStaff ? await countToMark(db, courseId, member, person.personId, now) : 0,
       now: new Date(now).toISOString(),
       version: course.version,
+      looksUntil: member.isLook === true ? await lookEnds(db, courseId, person.personId, now) : null,
       seenAs: seen?.name ?? null,
     };
   }),
@@ -104,6 +107,11 @@ export const courseRoutes: readonly Route[] = [
   implement(api.saveProgramme, documentChange, async ({ db, courseId, body }) => {
     const version = await saveProgramme(db, courseId, body);
     return { version };
+  }),
+  implement(api.getFirstSteps, ({ db, courseId, person }) => courseSteps(db, courseId, person.personId)),
+  implement(api.noteSeen, async ({ db, courseId, person, now }) => {
+    await noteSeen(db, courseId, now);
+    return courseSteps(db, courseId, person.personId);
   }),
   implement(api.getCourseLife, ({ db, courseId }) => getLife(db, courseId)),
   implement(api.closeCourse, async ({ db, courseId }) => {

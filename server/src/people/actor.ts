@@ -1,5 +1,5 @@
 import type { Membership, Role } from '@rosemary/core';
-import { type Db, maybe, often } from '../platform/database.ts';
+import { type Db, maybe, often, rows } from '../platform/database.ts';
 import type { SignedIn } from '../platform/signedIn.ts';
 
 interface PersonRow {
@@ -8,6 +8,7 @@ interface PersonRow {
   given_name: string;
   family_name: string;
   is_administrator: boolean;
+  teaches: boolean;
   theme: 'light' | 'dark';
 }
 
@@ -38,12 +39,38 @@ function toMembership(row: MemberRow): Membership {
   };
 }
 
+/** No enrolment: what belongs to a member is nobody’s who only looks. */
+const NO_ENROLMENT = '00000000-0000-0000-0000-000000000000';
+
+/** The courses that an administrator looks into now. */
+async function listLooks(db: Db, personId: string, now: number): Promise<Membership[]> {
+  const found = await rows<{ course_id: string }>(
+    db,
+    `select distinct l.course_id from course_look l join course c on c.id = l.course_id and c.removed_at is null
+     where l.person_id = $1 and l.ends_at > to_timestamp($2 / 1000.0)`,
+    [personId, now],
+  );
+  return found.map((row) => ({
+    ...{ courseId: row.course_id, enrolmentId: NO_ENROLMENT, role: 'assistant', isActive: true, isLook: true, sectionIds: null },
+  }));
+}
+
+/** Until when somebody looks into a course; null where they do not. */
+export async function lookEnds(db: Db, courseId: string, personId: string, now: number): Promise<string | null> {
+  const row = await maybe<{ ends_at: Date | null }>(
+    db,
+    'select max(ends_at) as ends_at from course_look where course_id = $1 and person_id = $2 and ends_at > to_timestamp($3 / 1000.0)',
+    [courseId, personId, now],
+  );
+  return row?.ends_at?.toISOString() ?? null;
+}
+
 /** Someone signed in with everything access is decided from, or null where the person is gone. One statement: every request asks it. */
-export async function findSignedIn(db: Db, personId: string): Promise<SignedIn | null> {
+export async function findSignedIn(db: Db, personId: string, now: number): Promise<SignedIn | null> {
   const found = await often<PersonRow & (MemberRow | { [K in keyof MemberRow]: null })>(
     db,
     `
-    select p.id as person_id, p.email, p.given_name, p.family_name, p.is_administrator, p.theme,
+    select p.id as person_id, p.email, p.given_name, p.family_name, p.is_administrator, p.teaches, p.theme,
            e.id, e.course_id, e.role, e.section_id, e.withdrawn_at, (c.removed_at is null and (e.role <> 'student' or c.is_open)) as is_reachable,
            c.archived_at is not null as is_archived, e.is_of_record,
            exists (select 1 from final_setting f where f.course_id = c.id and f.closed_at is not null) as is_closed,
@@ -59,8 +86,11 @@ export async function findSignedIn(db: Db, personId: string): Promise<SignedIn |
     familyName: person.family_name,
     email: person.email,
     isAdministrator: person.is_administrator,
+    teaches: person.teaches,
     theme: person.theme,
     memberships: found.flatMap((row) => (row.id === null ? [] : [toMembership(row)])),
+    // Few people administer a school, and of everybody else nothing more is asked.
+    looks: person.is_administrator ? await listLooks(db, personId, now) : [],
   };
 }
 

@@ -14,10 +14,10 @@ export async function changePerson(db: Db, personId: string, change: PersonChang
   if (taken !== null) throw invalid('email', `Someone with the email ${change.email} is here already.`);
   const changed = await run(
     db,
-    `update person set given_name = $2, family_name = $3, email = $4, is_administrator = $5,
+    `update person set given_name = $2, family_name = $3, email = $4, is_administrator = $5, teaches = $8,
             deactivated_at = case when $6 then null else coalesce(deactivated_at, to_timestamp($7 / 1000.0)) end
      where id = $1`,
-    [personId, change.givenName, change.familyName, change.email, change.isAdministrator, change.isActive, now],
+    [personId, change.givenName, change.familyName, change.email, change.isAdministrator, change.isActive, now, change.teaches],
   );
   if (changed === 0) throw notFound();
   if (!change.isActive) await run(db, "delete from session where sess ->> 'personId' = $1", [personId]);

@@ -1,3 +1,4 @@
+export { lookEnds } from './actor.ts';
 export { findSignedIn, findStudentMembership } from './actor.ts';
 export { changePerson } from './change.ts';
 export { addPerson } from './create.ts';

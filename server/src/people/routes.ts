@@ -30,7 +30,7 @@ async function listDemoPeople(db: Db): Promise<DemoPerson[]> {
 
 async function makeMe(db: Db, personId: string | undefined, now: number): Promise<Me> {
   const school = await maybe<{ title: string; is_demo: boolean }>(db, 'select title, is_demo from school');
-  const person = personId === undefined ? null : await findSignedIn(db, personId);
+  const person = personId === undefined ? null : await findSignedIn(db, personId, now);
   return {
     person:
       person === null
@@ -41,6 +41,7 @@ async function makeMe(db: Db, personId: string | undefined, now: number): Promis
             familyName: person.familyName,
             email: person.email,
             isAdministrator: person.isAdministrator,
+            teaches: person.teaches,
             theme: person.theme,
           },
     school: school?.title ?? 'Rosemary',

@@ -1,5 +1,5 @@
 import type { RippleAnswer, Topic } from '@rosemary/api';
-import { changesCourse, type Endpoint, type Writing } from '@rosemary/api/endpoints';
+import { changesCourse, type Endpoint, onlyLooks, type Writing } from '@rosemary/api/endpoints';
 import { decide, isStill, type Membership } from '@rosemary/core';
 import type { Request, Response } from 'express';
 import { type Arrived, Gone, withArrival } from './arrival.ts';
@@ -37,7 +37,7 @@ async function memberContext(parts: Parts, db: Db, at: Endpoint, request: Reques
   const { needs } = at;
   if (needs === 'public') return {};
   const { personId } = request.session;
-  const person = personId === undefined ? null : await parts.lookup.findSignedIn(db, personId);
+  const person = personId === undefined ? null : await parts.lookup.findSignedIn(db, personId, parts.clock.now());
   if (person === null) throw new AppError('not-signed-in', 'Your session has ended. Sign in again; what you typed is kept.');
   if (needs === 'person') return { person };
   const courseId = (request.params.courseId as string | undefined) ?? null;
@@ -62,6 +62,11 @@ async function memberContext(parts: Parts, db: Db, at: Endpoint, request: Reques
       ? notFound()
       : new AppError('refused', 'Your part in this course does not reach this. Ask its instructor.');
   }
+  if (decision.membership?.isLook === true && !onlyLooks(at))
+    throw new AppError(
+      'read-only',
+      'You are looking into this course as an administrator, so nothing in it can be changed. Its instructor can; or add yourself to it under “School”.',
+    );
   if (decision.membership?.isArchived === true && changesCourse(at))
     throw new AppError(
       'not-now',

@@ -11,7 +11,7 @@ import type { Route } from './route.ts';
 
 /** Who is asking is looked up by the people feature, which the platform does not know. */
 export interface Lookup<P> {
-  readonly findSignedIn: (db: Db, personId: string) => Promise<P | null>;
+  readonly findSignedIn: (db: Db, personId: string, now: number) => Promise<P | null>;
   readonly findStudentMembership: (db: Db, courseId: string, enrolmentId: string) => Promise<Membership | null>;
   readonly listEmbedHosts: (db: Db) => Promise<readonly string[]>;
   /** The identifier under which those who mark know a work now: another than the student's while names are hidden. */

@@ -15,7 +15,7 @@ import {
 import * as api from '@rosemary/api/endpoints';
 import { termWeeks } from '@rosemary/core';
 import { removeCourse, restoreCourse } from '../course/index.ts';
-import { addCourse } from '../courseHome/index.ts';
+import { addCourse, schoolSteps } from '../courseHome/index.ts';
 import { getStorage } from '../files/index.ts';
 import { addPerson, changePerson, listEmbedHosts, requireGood } from '../people/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
@@ -26,6 +26,8 @@ import type { JobName } from '../platform/jobs.ts';
 import { implement, type Route } from '../platform/route.ts';
 import { addTerm, changeTerm, listTerms } from '../term/index.ts';
 import { changeActivitySetting, changeTaskTypes, getActivitySetting, listTaskTypes } from './progressSetting.ts';
+import { beginLook, endLook } from './look.ts';
+import { listHolidayCountries, listPublicHolidays } from './publicHolidays.ts';
 import { bringLists, previewLists } from './lists.ts';
 
 async function makeSchool(db: Db): Promise<School> {
@@ -37,7 +39,7 @@ async function makeSchool(db: Db): Promise<School> {
     terms: terms.map((t) => ({ ...t, weeks: termWeeks(t).length, version: versions.get(t.id) ?? 0 })),
     people: await rows(
       db,
-      `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator", deactivated_at is null as "isActive" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`,
+      `select id, given_name as "givenName", family_name as "familyName", email, is_administrator as "isAdministrator", teaches, deactivated_at is null as "isActive" from person where email not like '%@rosemary.invalid' order by family_name, given_name limit 5000`,
     ),
     courses: await rows(
       db,
@@ -106,6 +108,17 @@ export const schoolRoutes: readonly Route[] = [
     await restoreCourse(c.db, c.params.id);
     c.account({ courseId: c.params.id });
     return { school: await makeSchool(c.db) };
+  }),
+  implement(api.getSchoolSteps, ({ db, person }) => schoolSteps(db, person.personId)),
+  implement(api.listHolidayCountries, () => listHolidayCountries()),
+  implement(api.listPublicHolidays, ({ query }) => listPublicHolidays(query.country ?? '', query.region, query.from ?? '', query.to ?? '')),
+  implement(api.beginLook, (c) => {
+    c.account({ courseId: c.params.id });
+    return beginLook(c.db, c.params.id, c.person.personId, c.now);
+  }),
+  implement(api.endLook, async (c) => {
+    c.account({ courseId: c.params.id });
+    await endLook(c.db, c.params.id, c.person.personId, c.now);
   }),
   implement(api.addCourse, newCourse, async (c) => withSchool(c.db, await addCourse(c.db, c.body))),
 ];

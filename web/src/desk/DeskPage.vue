@@ -11,6 +11,7 @@ import PlainTable from '../parts/PlainTable.vue';
 import FloatMenu from '../parts/FloatMenu.vue';
 
 // Drawn when the page is there: what draws it is not small, and its place is kept.
+const FirstSteps = defineAsyncComponent(() => import('../begin/FirstSteps.vue'));
 const TermLine = defineAsyncComponent(() => import('../shell/TermLine.vue'));
 const desk = ref<Desk | null>(null);
 const fault = ref('');
@@ -26,8 +27,16 @@ onMounted(async () => {
 });
 
 const mayMake = computed(
-  () => session.me?.person?.isAdministrator === true || session.me?.courses.some((c) => c.role === 'instructor') === true,
+  () =>
+    session.me?.person?.isAdministrator === true ||
+    session.me?.person?.teaches === true ||
+    session.me?.courses.some((c) => c.role === 'instructor') === true,
 );
+/** The course that somebody begins who has none open yet: its steps lead on from the Desk too. */
+const begunId = computed(() => {
+  const own = session.me?.courses.filter((c) => c.role !== 'student' && !c.isArchived) ?? [];
+  return own.some((c) => c.isOpen) ? null : (own.find((c) => c.role === 'instructor')?.id ?? null);
+});
 const DAY = 86_400_000;
 async function put(slip: Slip, days: number | null, words: string): Promise<void> {
   const until = days === null ? null : new Date(Date.parse(session.me?.now ?? '') + days * DAY).toISOString();
@@ -68,6 +77,7 @@ const openItem = (id: string): void => {
       <div v-if="desk?.line" style="margin-top: 6px; min-height: 76px"><TermLine :data="desk.line" @open="openItem" /></div>
       <div v-else-if="!desk" class="skeleton" style="height: 60px; margin: 8px 0" />
     </div>
+    <FirstSteps v-if="begunId" :course-id="begunId" />
     <div class="columns">
       <section class="pad waits" aria-labelledby="waits">
         <h2 id="waits">What waits for you</h2>
@@ -106,7 +116,11 @@ const openItem = (id: string): void => {
         <h2 id="courses">Your courses</h2>
         <router-link v-if="mayMake" to="/courses/new" class="new">New course</router-link>
         <p v-if="desk && desk.courses.length === 0" class="soft empty">
-          You teach no course yet. An administrator makes one and names you its instructor.
+          {{
+            mayMake
+              ? 'You teach no course yet. Make the first one: it is laid out with units and dates, and nobody sees it until you open it.'
+              : 'You teach no course yet. An administrator makes one and names you its instructor.'
+          }}
         </p>
         <PlainTable v-else>
           <thead>

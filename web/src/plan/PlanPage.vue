@@ -16,6 +16,7 @@ import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import DragList from '../parts/DragList.vue';
 
+const FirstSteps = defineAsyncComponent(() => import('../begin/FirstSteps.vue'));
 // Written in once somebody asks for it.
 const AddLine = defineAsyncComponent(() => import('./AddLine.vue'));
 const LineField = defineAsyncComponent(() => import('../parts/fields/LineField.vue'));
@@ -248,6 +249,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
 </script>
 
 <template>
+  <FirstSteps v-if="canEdit" :course-id="courseId" :stamp="units" @added="p.load()" />
   <div class="two" style="flex: 1">
     <section class="plan" aria-label="Plan">
       <div class="top">

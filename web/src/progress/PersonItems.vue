@@ -38,7 +38,7 @@ const units = computed(() => {
   return list;
 });
 async function seeAs(): Promise<void> {
-  session.startSeeAs({
+  await session.startSeeAs({
     courseId: courseId.value,
     enrolmentId: props.enrolmentId,
     on: seeOn.value === '' ? null : new Date(`${seeOn.value}T12:00:00`).toISOString(),

@@ -133,7 +133,7 @@ async function add(): Promise<void> {
   if (isAdded) adding.value.personId = '';
 }
 async function seeAs(m: RosterMember): Promise<void> {
-  session.startSeeAs({ courseId: String(route.params.courseId), enrolmentId: m.enrolmentId, on: null });
+  await session.startSeeAs({ courseId: String(route.params.courseId), enrolmentId: m.enrolmentId, on: null });
   await course.load(String(route.params.courseId));
   await router.push({ name: 'own-week', params: { courseId: String(route.params.courseId) } });
 }

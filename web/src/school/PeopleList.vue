@@ -26,8 +26,8 @@ const found = computed(() => {
 const openId = ref<string | null>(null);
 const form = ref<PersonChange | null>(null);
 const faults = ref<Record<string, string>>({});
-const asForm = ({ email, givenName, familyName, isAdministrator, isActive }: Person): PersonChange => ({
-  ...{ email, givenName, familyName, isAdministrator, isActive },
+const asForm = ({ email, givenName, familyName, isAdministrator, teaches, isActive }: Person): PersonChange => ({
+  ...{ email, givenName, familyName, isAdministrator, teaches, isActive },
 });
 function open(person: Person): void {
   faults.value = {};
@@ -59,7 +59,9 @@ async function setActive(person: Person, isActive: boolean): Promise<void> {
   if (await set(person, { ...asForm(person), isActive }, `${person.givenName} ${person.familyName} ${words}`)) close();
 }
 const about = (p: Person): string =>
-  [p.email, p.isAdministrator ? 'administrator' : '', p.isActive ? '' : 'deactivated'].filter(Boolean).join(', ');
+  [p.email, p.isAdministrator ? 'administrator' : '', p.teaches ? 'teaches' : '', p.isActive ? '' : 'deactivated']
+    .filter(Boolean)
+    .join(', ');
 </script>
 
 <template>
@@ -90,6 +92,7 @@ const about = (p: Person): string =>
             ><span class="label">Email</span><LineField v-model="form.email" type="email" maxlength="200" required
           /></label>
           <p v-if="faults.email" class="fault" role="alert">{{ faults.email }}</p>
+          <label><TickBox v-model="form.teaches" /> teaches, and may make courses</label><br />
           <label><TickBox v-model="form.isAdministrator" /> administrator of the school</label>
           <p v-if="faults.isAdministrator" class="fault" role="alert">{{ faults.isAdministrator }}</p>
           <p>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { School } from '@rosemary/api';
-import { writeDate, countOf } from '@rosemary/core';
-import { onMounted, ref } from 'vue';
-import DateField from '../parts/DateField.vue';
+import { countOf } from '@rosemary/core';
+import { nextTick, onMounted, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { HttpProblem } from '../platform/http.ts';
 import { useNotices } from '../stores/noticeStore.ts';
@@ -11,6 +11,8 @@ import { useSession } from '../stores/sessionStore.ts';
 import JobFailures from './JobFailures.vue';
 import LedgerChecks from './LedgerChecks.vue';
 import PeopleList from './PeopleList.vue';
+import TermsPart from './TermsPart.vue';
+import FirstSteps from '../begin/FirstSteps.vue';
 import ActButton from '../parts/ActButton.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
 import TickBox from '../parts/fields/TickBox.vue';
@@ -18,22 +20,36 @@ import LineField from '../parts/fields/LineField.vue';
 import ChoiceField from '../parts/fields/ChoiceField.vue';
 import TextField from '../parts/fields/TextField.vue';
 import ZoneChoice from '../parts/fields/ZoneChoice.vue';
-import { DateTime } from 'luxon';
 
 const school = ref<School | null>(null);
 const fault = ref('');
 const faults = ref<Record<string, string>>({});
 const notices = useNotices();
 const session = useSession();
-const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-const term = ref({
-  title: '',
-  startsOn: '',
-  endsOn: '',
-  meetingDays: [1, 2, 3, 4, 5],
-  holidays: [] as { title: string; startsOn: string; endsOn: string }[],
+const router = useRouter();
+const route = useRoute();
+/** A first step leads to its form: the first field of it is the next to be written in. */
+watch(
+  () => [route.hash, school.value === null] as const,
+  async ([hash, isWaiting]) => {
+    if (hash === '' || isWaiting) return;
+    await nextTick();
+    const form = document.getElementById(hash.slice(1));
+    form?.scrollIntoView({ block: 'center' });
+    form?.querySelector<HTMLElement>('input, textarea')?.focus();
+  },
+  { immediate: true },
+);
+/** Where there is one term, or one person who teaches, nobody has to choose it. */
+watch(school, (now) => {
+  const [term] = now?.terms ?? [];
+  if (course.value.termId === '') course.value.termId = term?.id ?? '';
+  const teachers = now?.people.filter((one) => one.teaches && one.isActive) ?? [];
+  if (course.value.instructorId === '' && teachers.length === 1) course.value.instructorId = teachers[0]?.id ?? '';
 });
-const person = ref({ givenName: '', familyName: '', email: '', password: '' });
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const EMPTY_PERSON = { givenName: '', familyName: '', email: '', password: '', teaches: false };
+const person = ref({ ...EMPTY_PERSON });
 const course = ref({ code: '', run: '', title: '', termId: '', timeZone: zone, instructorId: '', sections: 'Section 1' });
 onMounted(async () => {
   try {
@@ -43,12 +59,12 @@ onMounted(async () => {
     fault.value = error instanceof Error ? error.message : '';
   }
 });
-const day = (iso: string): string => writeDate(Date.parse(iso), 'UTC', true);
-const span = (s: { readonly startsOn: string; readonly endsOn: string }): string =>
-  s.startsOn === s.endsOn ? day(s.startsOn) : `${day(s.startsOn)} to ${day(s.endsOn)}`;
-const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
-
-type What = 'terms' | 'people' | 'courses';
+/** A term or a person makes more possible elsewhere: whoever looks learns of it at once. */
+async function take(next: School): Promise<void> {
+  school.value = next;
+  await session.load();
+}
+type What = 'people' | 'courses';
 async function add(what: What, act: () => Promise<{ readonly school: School }>, words: string, clear: () => void): Promise<void> {
   faults.value = {};
   try {
@@ -59,22 +75,6 @@ async function add(what: What, act: () => Promise<{ readonly school: School }>, 
   } catch (error) {
     faults.value = { [what]: error instanceof HttpProblem ? error.message : 'Not saved.' };
   }
-}
-/** The term that is being changed; null while one is being added. */
-const changing = ref<{ id: string; version: number } | null>(null);
-function clearTerm(): void {
-  changing.value = null;
-  term.value = { title: '', startsOn: '', endsOn: '', meetingDays: [1, 2, 3, 4, 5], holidays: [] };
-}
-function beginTerm(t: School['terms'][number]): void {
-  changing.value = { id: t.id, version: t.version };
-  term.value = {
-    title: t.title,
-    startsOn: t.startsOn,
-    endsOn: t.endsOn,
-    meetingDays: [...t.meetingDays],
-    holidays: t.holidays.map((h) => ({ ...h })),
-  };
 }
 type SchoolCourse = School['courses'][number];
 const stateOf = (c: SchoolCourse): string =>
@@ -90,27 +90,17 @@ async function setCourse(c: SchoolCourse, isRemoved: boolean): Promise<void> {
     notices.sayFault(error);
   }
 }
-async function addTerm(): Promise<void> {
-  if (changing.value === null) {
-    await add('terms', () => call(api.addTerm, {}, term.value), 'The term is added.', clearTerm);
+/** Whoever is in the course opens it; everybody else looks into it for some hours, which its history tells. */
+async function act(c: SchoolCourse, does: string): Promise<void> {
+  if (does === 'remove') {
+    await setCourse(c, true);
     return;
   }
-  faults.value = {};
   try {
-    const { id, version } = changing.value;
-    school.value = (await call(api.changeTerm, { termId: id }, { ...term.value, version })).school;
-    notices.say(`The term “${term.value.title}” is changed, for every course in it.`);
-    clearTerm();
+    if (session.me?.courses.some((own) => own.id === c.id) !== true) await call(api.beginLook, { id: c.id });
+    await router.push({ name: 'plan', params: { courseId: c.id } });
   } catch (error) {
-    const isConflict = error instanceof HttpProblem && error.code === 'conflict';
-    if (isConflict) school.value = await call(api.getSchool, {});
-    faults.value = {
-      terms: isConflict
-        ? 'Someone else changed this term meanwhile. Choose it again above.'
-        : error instanceof HttpProblem
-          ? error.message
-          : 'Not saved.',
-    };
+    notices.sayFault(error);
   }
 }
 /** The sites whose pages teachers may show inside theirs, one a line. */
@@ -138,7 +128,7 @@ const addPerson = (): Promise<void> =>
     () => call(api.addPerson, {}, person.value),
     `${person.value.givenName} ${person.value.familyName} is added and signs in with that email and the password you set.`,
     () => {
-      person.value = { givenName: '', familyName: '', email: '', password: '' };
+      person.value = { ...EMPTY_PERSON };
     },
   );
 const addCourse = (): Promise<void> =>
@@ -161,27 +151,13 @@ const addCourse = (): Promise<void> =>
       course.value = { code: '', run: '', title: '', termId: '', timeZone: zone, instructorId: '', sections: 'Section 1' };
     },
   );
-function turnDay(day: number): void {
-  const days = term.value.meetingDays;
-  term.value.meetingDays = days.includes(day) ? days.filter((d) => d !== day) : [...days, day].sort();
-}
-/** A holiday that begins on another day is as long as it was. */
-function begin(holiday: { startsOn: string; endsOn: string }, day: string): void {
-  const [from, to, now] = [holiday.startsOn, holiday.endsOn, day].map((text) => DateTime.fromISO(text, { zone: 'utc' }));
-  holiday.startsOn = day;
-  if (!now?.isValid) return;
-  const days = from?.isValid && to?.isValid ? Math.max(0, to.diff(from, 'days').days) : 0;
-  holiday.endsOn = now.plus({ days }).toISODate();
-}
 </script>
 
 <template>
+  <FirstSteps v-if="school" :course-id="null" :stamp="school" />
   <div class="pad">
     <h1>{{ school?.title ?? 'School' }}</h1>
     <p v-if="fault" class="fault">{{ fault }}</p>
-    <p v-if="school && school.courses.length === 0" class="soft">
-      Three steps to the first course: a term, the people, the course with its instructor.
-    </p>
     <p v-if="school">
       <router-link :to="{ name: 'school-lists' }">Import the school’s lists</router-link>
       <span class="soft">people, courses, enrolments, as CSV or OneRoster</span> ·
@@ -194,59 +170,13 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
     </p>
     <div v-if="school" class="columns">
       <section>
-        <h2>Terms</h2>
-        <ul class="bare-list spaced-list">
-          <li v-for="t in school.terms" :key="t.id">
-            <b>{{ t.title }}</b> <ActButton look="act" :aria-label="`Change the term ${t.title}`" @click="beginTerm(t)">change</ActButton>
-            <span class="soft"
-              >{{ span(t) }}, {{ countOf(t.weeks, 'week')
-              }}{{ t.holidays.length > 0 ? `; ${t.holidays.map((h) => `${h.title}, ${span(h)}`).join('; ')}` : '' }}</span
-            >
-          </li>
-        </ul>
-        <form @submit.prevent="addTerm">
-          <h3>{{ changing ? 'Change a term' : 'Add a term' }}</h3>
-          <label class="field"><span class="label">Title</span><LineField v-model="term.title" maxlength="80" required /></label>
-          <div class="two-columns">
-            <DateField
-              :model-value="term.startsOn"
-              label="First day"
-              zone="UTC"
-              is-day
-              is-required
-              @change="term.startsOn = $event ?? ''"
-            />
-            <DateField :model-value="term.endsOn" label="Last day" zone="UTC" is-day is-required @change="term.endsOn = $event ?? ''" />
-          </div>
-          <p class="label">Meeting days</p>
-          <p class="days">
-            <label v-for="(d, n) in DAYS" :key="d"
-              ><TickBox :model-value="term.meetingDays.includes(n + 1)" @change="turnDay(n + 1)" /> {{ d }}</label
-            >
-          </p>
-          <div v-for="(h, n) in term.holidays" :key="n" class="holiday">
-            <label class="field"
-              ><span class="label">Holiday</span><LineField v-model="h.title" aria-label="Name of the holiday" required
-            /></label>
-            <DateField :model-value="h.startsOn" label="From" zone="UTC" is-day is-required @change="begin(h, $event ?? '')" />
-            <DateField :model-value="h.endsOn" label="To" zone="UTC" is-day is-required @change="h.endsOn = $event ?? ''" />
-            <ActButton look="act" :aria-label="`Without the holiday ${h.title}`" @click="term.holidays.splice(n, 1)">Remove</ActButton>
-          </div>
-          <ActButton look="act" @click="term.holidays.push({ title: '', startsOn: term.startsOn, endsOn: term.startsOn })">
-            Add holiday
-          </ActButton>
-          <p v-if="faults.terms" class="fault" role="alert">{{ faults.terms }}</p>
-          <p>
-            <ActButton type="submit" look="go">{{ changing ? 'Change the term' : 'Add the term' }}</ActButton>
-            <ActButton v-if="changing" look="quiet" @click="clearTerm">Leave it</ActButton>
-          </p>
-        </form>
+        <TermsPart :terms="school.terms" @changed="take" />
         <JobFailures />
         <LedgerChecks />
       </section>
       <section>
-        <PeopleList :people="school.people" @changed="school = $event" />
-        <form @submit.prevent="addPerson">
+        <PeopleList :people="school.people" @changed="take" />
+        <form id="add-people" @submit.prevent="addPerson">
           <h3>Add a person</h3>
           <div class="two-columns">
             <label class="field"
@@ -261,6 +191,7 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
             ><span class="label">First password, at least 10 characters</span
             ><LineField v-model="person.password" minlength="10" maxlength="200" required autocomplete="off"
           /></label>
+          <label><TickBox v-model="person.teaches" /> teaches, and may make courses</label>
           <p v-if="faults.people" class="fault" role="alert">{{ faults.people }}</p>
           <p><ActButton type="submit" look="go">Add the person</ActButton></p>
         </form>
@@ -274,12 +205,13 @@ function begin(holiday: { startsOn: string; endsOn: string }, day: string): void
               >{{ c.code }} {{ c.run }}, {{ c.term }}, {{ c.staff }}, {{ countOf(c.students, 'student') }}{{ stateOf(c) }}</span
             >
             <ActButton v-if="c.removedAt" look="act" :aria-label="`Put back ${c.title}`" @click="setCourse(c, false)">Put back</ActButton>
-            <ActionMenu v-else words="more" :label="`What can be done with ${c.title}`" @choose="setCourse(c, true)">
+            <ActionMenu v-else words="more" :label="`What can be done with ${c.title}`" @choose="act(c, $event)">
+              <option value="look">Look into it</option>
               <option value="remove">Delete, with all in it</option>
             </ActionMenu>
           </li>
         </ul>
-        <form @submit.prevent="addCourse">
+        <form id="add-course" @submit.prevent="addCourse">
           <h3>Add a course</h3>
           <label class="field"><span class="label">Title</span><LineField v-model="course.title" maxlength="160" required /></label>
           <div class="two-columns">
@@ -342,19 +274,6 @@ form {
 h3 {
   margin-bottom: 8px;
   font-size: 15px;
-}
-.days {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 10px;
-  padding-bottom: 8px;
-}
-.holiday {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  align-items: end;
-  gap: 8px;
-  padding-bottom: 6px;
 }
 p {
   padding: 4px 0;

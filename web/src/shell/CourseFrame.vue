@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import * as api from '@rosemary/api/endpoints';
+import { call } from '../platform/call.ts';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useCourse } from '../stores/courseStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
+import { useNotices } from '../stores/noticeStore.ts';
 import { useTouched } from '../stores/touchedStore.ts';
 import FloatMenu from '../parts/FloatMenu.vue';
 import { moreOf, rowOf, viewOf, wordOf } from './views.ts';
@@ -15,6 +18,7 @@ const touched = useTouched();
 const CourseLine = defineAsyncComponent(() => import('./CourseLine.vue'));
 const course = useCourse();
 const session = useSession();
+const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 const fault = ref('');
@@ -51,6 +55,16 @@ async function leave(): Promise<void> {
   await load();
   await router.push({ name: 'plan', params: { courseId: courseId.value } });
 }
+/** In the zone of whoever looks, as their own clock shows it. */
+const clockTime = (at: string): string => new Date(at).toLocaleTimeString(LOCALE, { hour: '2-digit', minute: '2-digit' });
+async function endLook(): Promise<void> {
+  try {
+    await call(api.endLook, { id: courseId.value });
+    await router.push({ name: 'school' });
+  } catch (error) {
+    notices.sayFault(error);
+  }
+}
 function openItem(id: string): void {
   void router.push(
     isStudent.value ? { name: 'study-item', params: { courseId: courseId.value, itemId: id } } : { name: 'plan', query: { item: id } },
@@ -71,6 +85,10 @@ function openItem(id: string): void {
           ? `, on ${new Date(session.seeAs.on).toLocaleDateString(LOCALE, { weekday: 'long', day: 'numeric', month: 'long' })}`
           : ''
       }}. Nothing can be changed here. <ActButton look="act" @click="leave">Back to teaching</ActButton>
+    </div>
+    <div v-if="course.head?.looksUntil" class="seen" role="status">
+      You look into this course as an administrator until {{ clockTime(course.head.looksUntil) }}. Nothing in it can be changed, and its
+      history says that you looked. <ActButton look="act" @click="endLook">End the look</ActButton>
     </div>
     <div class="head no-print">
       <div class="row">

@@ -82,7 +82,9 @@ export const useSession = defineStore('session', () => {
     setTheme(theme.value === 'light' ? 'dark' : 'light');
     await call(api.changeOwnSettings, {}, { theme: theme.value });
   }
-  function startSeeAs(next: SeeAs): void {
+  async function startSeeAs(next: SeeAs): Promise<void> {
+    // Noted before the view is a student’s, who could note nothing; the look itself does not wait upon it.
+    await call(api.noteSeen, { courseId: next.courseId }).catch(() => undefined);
     seeAs.value = next;
     tab.keep(SEE_AS, JSON.stringify(next));
   }
@@ -91,6 +93,6 @@ export const useSession = defineStore('session', () => {
     tab.forget(SEE_AS);
   }
 
-  const isStaff = computed(() => me.value?.courses.some((c) => c.role !== 'student') ?? false);
+  const isStaff = computed(() => me.value?.person?.teaches === true || (me.value?.courses.some((c) => c.role !== 'student') ?? false));
   return { me, myName, asksAgain, seeAs, theme, isStaff, load, signIn, signInDemo, signOut, switchTheme, startSeeAs, leaveSeeAs };
 });

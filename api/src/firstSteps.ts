@@ -1,0 +1,36 @@
+import type { FirstStepName } from '@rosemary/core';
+
+/** What leads from nothing to a page that students read. */
+export interface FirstSteps {
+  /** Empty where nothing is to be begun any more. */
+  readonly steps: readonly { readonly name: FirstStepName; readonly isDone: boolean }[];
+  /** The course that is being begun; null before there is one. */
+  readonly course: {
+    readonly id: string;
+    readonly title: string;
+    /** Who teaches it. */
+    readonly teachers: string;
+    /** Whether whoever asks builds it, and can take its steps. */
+    readonly isOwn: boolean;
+    /** The sample student through whose eyes it is seen; null where it has no section. */
+    readonly sampleId: string | null;
+    /** Drafts in it. */
+    readonly drafts: number;
+  } | null;
+}
+
+/** The public holidays of a country between two days, as they are offered to a term. */
+export interface PublicHolidays {
+  readonly holidays: readonly { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
+  /** The parts of the country that have holidays of their own. */
+  readonly regions: readonly { readonly code: string; readonly name: string }[];
+}
+export interface HolidayCountries {
+  readonly countries: readonly { readonly code: string; readonly name: string }[];
+}
+
+/** A look of an administrator into a course. */
+export interface CourseLook {
+  readonly courseId: string;
+  readonly endsAt: string;
+}
