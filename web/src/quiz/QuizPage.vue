@@ -95,8 +95,8 @@ async function open(part: QuizPart): Promise<void> {
 }
 /** While questions are being made, what is pressed belongs to the first of them: it makes no more. */
 let isAdding = false;
-async function addQuestions(sectionId: string, position: number, questions: QuizQuestions['questions']): Promise<void> {
-  if (isAdding) return;
+async function addQuestions(sectionId: string, position: number, questions: QuizQuestions['questions']): Promise<boolean> {
+  if (isAdding) return false;
   isAdding = true;
   try {
     await editor()?.flush();
@@ -104,11 +104,21 @@ async function addQuestions(sectionId: string, position: number, questions: Quiz
     const first = parts.value.find(({ part }) => part.question?.id === made[0]);
     if (questions.length > 1) notices.say(`${questions.length} questions are made.`);
     if (first) await open(first.part);
+    return true;
   } catch (error) {
     notices.sayFault(error);
+    return false;
   } finally {
     isAdding = false;
   }
+}
+/** The list stays open with what was typed until its questions are there. */
+async function makePasted(questions: QuizQuestions['questions']): Promise<boolean> {
+  const sectionId = form.value?.sectionId ?? '';
+  const position = detail.value.sections.find((s) => s.id === sectionId)?.parts.length ?? 0;
+  const isMade = await addQuestions(sectionId, position, questions);
+  if (isMade) form.value = null;
+  return isMade;
 }
 /** The questions of a key are made by the server, which numbers them. */
 async function keyMade(many: number): Promise<void> {
@@ -405,20 +415,10 @@ useEventListener(window, 'keydown', onKey);
     </aside>
     <v-dialog
       :model-value="form !== null"
-      :max-width="form?.kind === 'draw' || form?.kind === 'key' ? 620 : 1040"
+      :max-width="form?.kind === 'draw' || form?.kind === 'key' ? 620 : form?.kind === 'paste' ? 1180 : 1040"
       @update:model-value="form = null"
     >
-      <PasteQuestions
-        v-if="form?.kind === 'paste'"
-        @leave="form = null"
-        @make="
-          (questions) => {
-            const f = form!;
-            form = null;
-            void addQuestions(f.sectionId, detail.sections.find((s) => s.id === f.sectionId)?.parts.length ?? 0, questions);
-          }
-        "
-      />
+      <PasteQuestions v-if="form?.kind === 'paste'" :make="makePasted" @leave="form = null" />
       <KeyOnlyForm
         v-else-if="form?.kind === 'key'"
         :base="quiz.base"
