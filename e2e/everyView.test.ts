@@ -50,7 +50,9 @@ const STAFF: readonly (() => string)[] = [
     'calendar',
     'files',
   ].map((view) => () => `${base}/${view}`),
-  ...['groups', 'objectives', 'settings', 'exchange', 'programme', 'check', 'carry', 'time'].map((view) => () => `${base}/${view}`),
+  ...['groups', 'objectives', 'settings', 'exchange', 'programme', 'check', 'carry', 'dates', 'time'].map(
+    (view) => () => `${base}/${view}`,
+  ),
   () => `${base}/plan?item=${of('Condition report')}`,
   () => `${base}/items/${of('Condition report')}`,
   () => `${base}/items/${of('Counting a train')}`,

@@ -10,6 +10,7 @@ export * from './assignment.ts';
 export * from './carry.ts';
 export * from './copies.ts';
 export * from './course.ts';
+export * from './dates.ts';
 export * from './desk.ts';
 export * from './files.ts';
 export * from './find.ts';

@@ -6,6 +6,7 @@ export * from './dates/itemState.ts';
 export * from './dates/load.ts';
 export * from './dates/moveDates.ts';
 export * from './dates/readDate.ts';
+export * from './dates/placeDate.ts';
 export * from './dates/shift.ts';
 export * from './dates/term.ts';
 export * from './dates/wallTime.ts';

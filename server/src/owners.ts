@@ -44,6 +44,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
   announcements: 4,
   messages: 4,
   discussions: 4,
+  dateSheet: 5,
   desk: 5,
   find: 5,
   progress: 5,

@@ -3,6 +3,7 @@ import { bankRoutes } from './bankSearch/index.ts';
 import { calendarRoutes } from './calendar/index.ts';
 import { courseEventRoutes, settingsRoutes } from './course/index.ts';
 import { courseRoutes } from './courseHome/index.ts';
+import { dateSheetRoutes } from './dateSheet/index.ts';
 import { deskRoutes } from './desk/index.ts';
 import { discussionRoutes } from './discussions/index.ts';
 import { exchangeRoutes, qtiRoutes } from './exchange/index.ts';
@@ -40,6 +41,7 @@ import { schoolRoutes } from './school/index.ts';
 /** The whole route table: every address of the server with what it needs. */
 export const routes: readonly Route[] = [
   ...peopleRoutes,
+  ...dateSheetRoutes,
   ...deskRoutes,
   ...findRoutes,
   ...courseRoutes,

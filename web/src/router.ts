@@ -10,6 +10,7 @@ const course: RouteRecordRaw[] = [
   { path: PAGES.peerSetting, name: 'peer-setting', component: () => import('./peer/PeerSettingPage.vue') },
   { path: PAGES.peerSample, name: 'peer-sample', component: () => import('./peer/PeerSamplePage.vue') },
   { path: PAGES.peerBoard, name: 'peer-board', component: () => import('./peer/PeerBoardPage.vue') },
+  { path: 'dates', name: 'dates', component: () => import('./plan/DatesPage.vue') },
   { path: 'time', name: 'time', component: () => import('./plan/TimePage.vue') },
   { path: 'history', name: 'history', component: () => import('./course/HistoryPage.vue') },
   { path: 'objectives', name: 'objectives', component: () => import('./objectives/ObjectivesPage.vue') },

@@ -35,6 +35,7 @@ describe('the pages of a course', () => {
       'finals',
       'check',
       'carry',
+      'dates',
     ]);
   });
 });

@@ -1,3 +1,4 @@
+import type { DatesChange, DatesDone } from '../dates.ts';
 import type { DocumentNode } from '@rosemary/core';
 import { asks, endpoint, is, BACK, LOOKS, OWN, TYPED, VERSIONS } from '../contract.ts';
 import type { AssignmentChange, InstructionsChange, RubricChange, RubricView } from '../assignment.ts';
@@ -74,6 +75,18 @@ export const changeItems = endpoint({
   body: is<BatchChange>(),
   answer: is<BatchDone>(),
   audit: 'items changed',
+  undo: 'itself',
+});
+
+/** Moves many dates of a course together: items with the dates of their sections, units, and announcements that are still to come. */
+export const changeDates = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/dates',
+  needs: 'plan.edit',
+  movesGrades: true,
+  body: is<DatesChange>(),
+  answer: is<DatesDone>(),
+  audit: 'dates moved',
   undo: 'itself',
 });
 

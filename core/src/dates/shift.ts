@@ -38,7 +38,7 @@ export function prepareShift(settings: ShiftSettings): Shift {
 }
 
 /** The next meeting day from a day on that is no holiday, or null where the term has none left. */
-function nextMeetingDay(term: Term, day: DateTime): DateTime | null {
+export function nextMeetingDay(term: Term, day: DateTime): DateTime | null {
   const meets = term.meetingDays.length > 0 ? term.meetingDays : [1, 2, 3, 4, 5];
   for (let next = day; (next.toISODate() as string) <= term.endsOn; next = next.plus({ days: 1 })) {
     if (meets.includes(next.weekday) && !isHoliday(term, next.toISODate() as string)) return next;

@@ -2,7 +2,7 @@ import { type AnnouncementChange, type Announcements, type AnnouncementView, che
 import { type DocumentNode, type Membership, plainText } from '@rosemary/core';
 import { tell } from '../notices/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
-import { conflict, invalid, notFound } from '../platform/errors.ts';
+import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
 import { jobOf } from '../platform/jobs.ts';
 
 /**
@@ -125,6 +125,25 @@ export async function changeAnnouncement(db: Db, courseId: string, id: string, c
   );
   await setSections(db, courseId, id, change.sectionIds);
   await tellOne(db, id, now);
+}
+
+interface Moved {
+  readonly id: string;
+  readonly version: number;
+  readonly publishAt: string;
+}
+/** Another time for an announcement that is still to come; gives back what takes it back. What was published stays as it was said. */
+export async function moveAnnouncement(db: Db, courseId: string, { id, version, publishAt }: Moved, now: number): Promise<Moved> {
+  const current = await maybe<{ title: string; publish_at: Date; version: number }>(
+    db,
+    'select title, publish_at, version from announcement where id = $1 and course_id = $2 and removed_at is null for update',
+    [id, courseId],
+  );
+  if (current === null) throw notFound();
+  if (current.version !== version) throw conflict(current);
+  if (current.publish_at.getTime() <= now) throw new AppError('not-now', `“${current.title}” is published already, so its date stays.`);
+  await run(db, 'update announcement set publish_at = $2, version = version + 1 where id = $1', [id, publishAt]);
+  return { id, version: version + 1, publishAt: current.publish_at.toISOString() };
 }
 
 export async function setAnnouncementRemoved(db: Db, courseId: string, id: string, removedAt: number | null): Promise<void> {

@@ -1,3 +1,4 @@
+export { changeItems } from './batch.ts';
 export { addItem, placeItem } from './addItem.ts';
 export { addGradeColumn } from './gradeColumns.ts';
 export { changeItem } from './changes.ts';

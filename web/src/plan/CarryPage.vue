@@ -32,7 +32,6 @@ const done = ref<CarryDone | null>(null);
 const fault = ref('');
 const isBusy = ref(false);
 const all = computed(() => preview.value?.units.flatMap((u) => u.items) ?? []);
-const meeting = computed(() => preview.value?.from.term.meetingDays ?? []);
 const wish = computed((): CarryWish => ({
   fromCourseId: fromId.value,
   itemIds: [...chosen.value],
@@ -157,7 +156,7 @@ const lists = computed(() =>
         </ChoiceField></label
       >
       <template v-if="preview && hasDates">
-        <label v-for="d in meeting" :key="d" class="field day"
+        <label v-for="d in 7" :key="d" class="field day"
           ><span class="label">{{ DAYS[d - 1] }} become</span
           ><ChoiceField :model-value="weekdays[d] ?? d" @change="weekdays = { ...weekdays, [d]: Number($event) }">
             <option v-for="(name, n) in DAYS" :key="name" :value="n + 1">{{ name }}</option>

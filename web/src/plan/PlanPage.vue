@@ -275,6 +275,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
         ><router-link v-if="canEdit && plan" :to="{ name: 'check', params: { courseId } }" style="margin-left: auto"
           >Check before opening</router-link
         ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Copy from another course</router-link
+        ><router-link v-if="canEdit && plan" :to="{ name: 'dates', params: { courseId } }">Dates</router-link
         ><router-link :to="{ name: 'time', params: { courseId } }">Time</router-link
         ><router-link :to="{ name: 'objectives', params: { courseId } }">Objectives</router-link
         ><router-link :to="{ name: 'programme', params: { courseId } }">Programme</router-link><KeysHelp :keys="KEYS" />

@@ -65,8 +65,8 @@ const name = (what: string): string => `${what} of question ${props.number}`;
   <p v-for="(line, n) in question.words.split('\n')" :key="n">
     <component :is="run.styles[0] ?? 'span'" v-for="(run, at) in pastedRuns(line)" :key="at">{{ run.text }}</component>
   </p>
-  <ul v-if="'choices' in key" class="bare-list" role="group" :aria-label="name('Key')">
-    <li v-for="(c, n) in key.choices" :key="n" :class="{ right: c.isRight }">
+  <div v-if="'choices' in key" role="group" :aria-label="name('Key')">
+    <div v-for="(c, n) in key.choices" :key="n" :class="['choice', { right: c.isRight }]">
       <PickMark
         :name="`key of ${number}`"
         :value="n"
@@ -78,8 +78,8 @@ const name = (what: string): string => `${what} of question ${props.number}`;
       <span
         ><component :is="run.styles[0] ?? 'span'" v-for="(run, at) in pastedRuns(c.words)" :key="at">{{ run.text }}</component></span
       >
-    </li>
-  </ul>
+    </div>
+  </div>
   <label v-else-if="key.kind === 'short' || key.kind === 'numeric'" class="field answer"
     ><span class="label">{{ key.kind === 'short' ? 'Accepted answers, parted by ;' : 'Answer, with ± and a tolerance' }}</span
     ><LineField :model-value="answer" @change="emit('change', withAnswer(question, typed($event)))"
@@ -109,7 +109,7 @@ const name = (what: string): string => `${what} of question ${props.number}`;
   gap: 10px;
   align-items: center;
 }
-li {
+.choice {
   display: flex;
   align-items: center;
   gap: 4px;

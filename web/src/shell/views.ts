@@ -40,6 +40,7 @@ export type PlaceName =
   | 'check'
   | 'carry'
   | 'time'
+  | 'dates'
   | 'item'
   | 'peer-setting'
   | 'peer-sample'
@@ -86,6 +87,7 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   check: { word: 'Check before opening', staff: 'plan', isTeaching: true },
   carry: { word: 'Copy from another course', staff: 'plan', isTeaching: true },
   time: { word: 'Time asked and taken', staff: 'plan' },
+  dates: { word: 'Dates', staff: 'plan', about: 'move, clear, weekdays, holidays', isTeaching: true },
   item: { word: 'Item', staff: 'plan', isOpened: true },
   'peer-setting': { word: 'Peer review', staff: 'plan', isOpened: true },
   'peer-sample': { word: 'Sample work', staff: 'plan', isOpened: true },

@@ -1,0 +1,1 @@
+export { dateSheetRoutes } from './routes.ts';
