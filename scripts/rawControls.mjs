@@ -6,7 +6,7 @@ const RAW = /<(button|input|select|textarea|table|dialog|details|progress|meter)
 /** Parts that stand with their feature, since nobody else uses them: the grid of the gradebook and the answers of a quiz. */
 const OF_A_FEATURE = /^web\/src\/(gradebook\/(Book\w+|DotStrip)|questions\/\w+Answer)\.vue$/;
 /** Lines of style in pages, to fall to 3,000: lower it whenever they fall. */
-const MOST_STYLE_LINES = 5_450;
+const MOST_STYLE_LINES = 5_420;
 
 const files = execFileSync('git', ['ls-files', 'web/src/*.vue'], { encoding: 'utf8' })
   .split('\n')

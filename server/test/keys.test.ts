@@ -104,3 +104,42 @@ describe('what keeps a question from being asked', () => {
     expect(await doJob(school, checkOldKeys)).toBe(0);
   });
 });
+
+describe('a search of the bank', () => {
+  const find = async (text: string): Promise<readonly string[]> =>
+    (
+      (await school.agents.instructor.get(`/api/courses/${school.courseId}/bank?text=${encodeURIComponent(text)}`).expect(200))
+        .body as BankView
+    ).questions.map((q) => q.id);
+
+  it('wants all of its words, wherever each stands: in what is asked, the answers, the feedback, the title or a tag', async () => {
+    const choice = (id: string, words: string, share: number) => ({ id, words: paragraphs(words), share, feedback: null });
+    const { id: single } = await add({
+      title: 'Escapements',
+      tags: ['week ten'],
+      words: paragraphs('Which part catches the tooth?'),
+      key: { kind: 'single', choices: [choice('a', 'a pallet stone', 100_000), choice('b', 'a roller', 0)], hasDontKnow: false },
+      feedback: { right: null, wrong: null, general: paragraphs('Look at the banking pins.') },
+    });
+    const { id: pairs } = await add({
+      words: paragraphs('Which belongs to which?'),
+      key: {
+        kind: 'matching',
+        pairs: [
+          { left: 'zapfen', right: 'pivot' },
+          { left: 'anker', right: 'lever' },
+        ],
+      },
+    });
+    for (const words of ['pallet stone', 'stone tooth', 'STONE escapements', 'banking week roller', 'catches the'])
+      expect(await find(words)).toEqual([single]);
+    expect(await find('anker pivot')).toEqual([pairs]);
+    expect(await find('stone pivot')).toEqual([]);
+    expect(await find('100%')).toEqual([]);
+    expect(await find('   ')).toEqual(expect.arrayContaining([single, pairs]));
+  });
+
+  it('does not take the names of the parts of a key for words', async () => {
+    for (const name of ['choices', 'hasDontKnow', 'accepted', 'paragraph']) expect(await find(name)).toEqual([]);
+  });
+});

@@ -34,8 +34,20 @@ describe('minutes asked and taken', () => {
          insert into visit (item_id, enrolment_id, day, doing, last_at, seconds, longest_seconds) select $4, e.id, now()::date, 'reading', now(), 7200, 7200 from e`,
         [`more${n}@example.org`, school.courseId, school.sections[0], school.itemId],
       );
+    // What is handed in is made off the screen: minutes it was open say nothing, and nothing is suggested.
     const found = (await time()).items.find((i) => i.id === school.itemId);
-    expect(found?.taken).toMatchObject({ students: 6, median: 120, verdict: found!.asked * 1.5 < 120 ? 'more' : 'as asked' });
+    expect(found?.taken).toMatchObject({ students: 6, median: 120, verdict: 'elsewhere', suggested: null });
+    // A page is read where it stands.
+    await school.pool.query(
+      `insert into visit (item_id, enrolment_id, day, doing, last_at, seconds, longest_seconds)
+       select $2, enrolment_id, day, doing, last_at, seconds, longest_seconds from visit where item_id = $1 and seconds = 7200`,
+      [school.itemId, school.draftId],
+    );
+    const setDraft = (isDraft: boolean) => school.pool.query('update item set is_draft = $2 where id = $1', [school.draftId, isDraft]);
+    await setDraft(false);
+    const page = (await time()).items.find((i) => i.id === school.draftId);
+    expect(page?.taken).toMatchObject({ students: 5, median: 120, verdict: 'more', suggested: 120 });
+    await setDraft(true);
     await school.agents.student.get(`${base()}/time`).expect(403);
   });
 

@@ -234,8 +234,24 @@ describe('the end of a course', () => {
 });
 
 describe('the people of a school', () => {
-  const ada = { id: 'a', givenName: 'Ada', familyName: 'Mowbray', email: 'ada@school.example', isAdministrator: false, teaches: true, isActive: true };
-  const ben = { id: 'b', givenName: 'Ben', familyName: 'Quist', email: 'ben@school.example', isAdministrator: true, teaches: false, isActive: false };
+  const ada = {
+    id: 'a',
+    givenName: 'Ada',
+    familyName: 'Mowbray',
+    email: 'ada@school.example',
+    isAdministrator: false,
+    teaches: true,
+    isActive: true,
+  };
+  const ben = {
+    id: 'b',
+    givenName: 'Ben',
+    familyName: 'Quist',
+    email: 'ben@school.example',
+    isAdministrator: true,
+    teaches: false,
+    isActive: false,
+  };
   const open = () =>
     show(PeopleList, { people: [ada, ben] }, makeTestRouter(), () => {
       const session = useSession();
@@ -268,7 +284,14 @@ describe('the people of a school', () => {
     await shown.find('form').trigger('submit');
     await flushPromises();
     expect(server.bodies('PATCH /school/people/a').at(-1)).toEqual({
-      ...{ email: 'ada@school.example', givenName: 'Adaline', familyName: 'Mowbray', isAdministrator: false, teaches: true, isActive: true },
+      ...{
+        email: 'ada@school.example',
+        givenName: 'Adaline',
+        familyName: 'Mowbray',
+        isAdministrator: false,
+        teaches: true,
+        isActive: true,
+      },
     });
     expect(shown.emitted('changed')).toEqual([[school.school]]);
     expect(shown.find('form').exists()).toBe(false);

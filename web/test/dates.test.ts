@@ -111,7 +111,7 @@ describe('the sheet of dates', () => {
         .map((cell) => cell.text())
         .join(' | '),
     );
-  const go = (shown: VueWrapper) => shown.find('.do button');
+  const go = (shown: VueWrapper) => shown.find('.act-bar button');
 
   it('shows each date old and new, and says what has a holiday in its way', async () => {
     const shown = await open();

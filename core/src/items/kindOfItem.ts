@@ -49,6 +49,8 @@ export interface KindOfItem {
   readonly hasOwnPoints: boolean;
   /** Takes place in class, so that it asks for no time beside it. */
   readonly isInClass: boolean;
+  /** Is done where it stands, so that the minutes it is open are those it takes. */
+  readonly isOnScreen: boolean;
   /** Something to read, which may stand outside the units. */
   readonly canStand: boolean;
   /** Stands in the gradebook: as it is, where it counts, or never. */
@@ -76,6 +78,7 @@ export const MATERIAL = {
   marking: 'none',
   hasOwnPoints: true,
   isInClass: false,
+  isOnScreen: false,
   canStand: true,
   column: 'never',
   doneRules: READ_RULES,

@@ -28,6 +28,7 @@ describe('minutes asked and minutes taken', () => {
   it('says what fits, to the next five, where most take far more or less', () => {
     expect(timeTaken(30, [44, 50, 52, 61, 70])).toMatchObject({ median: 52, verdict: 'more', suggested: 55, low: 50, high: 61 });
     expect(timeTaken(60, [20, 22, 25, 25, 30])).toMatchObject({ verdict: 'less', suggested: 25 });
+    expect(timeTaken(300, [20, 30, 33, 31, 29], false)).toMatchObject({ median: 30, verdict: 'elsewhere', suggested: null, hasty: 0 });
     expect(timeTaken(30, [28, 30, 33, 31, 29])).toMatchObject({ verdict: 'as asked', suggested: null });
   });
   it('says nothing of fewer than five, and never less than five minutes', () => {

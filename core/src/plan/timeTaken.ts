@@ -14,7 +14,7 @@ export interface TimeTaken {
   readonly median: number | null;
   readonly low: number | null;
   readonly high: number | null;
-  readonly verdict: 'too few' | 'as asked' | 'more' | 'less';
+  readonly verdict: 'too few' | 'as asked' | 'more' | 'less' | 'elsewhere';
   /** Students who took less than a fifth of the time asked. */
   readonly hasty: number;
   /** The minutes that would fit, to the next five; null where nothing is to be changed. */
@@ -26,14 +26,16 @@ export interface TimeTaken {
  *
  * `more` and `less` are said when the median is beyond one and a half times (or below two thirds of) what was asked; then the
  * median rounded up to five minutes is suggested. Fewer than five students give no figures. Time open here is not time spent:
- * it is the best that is known, and the interface says so. Worked example: asked 30; taken 44, 50, 52, 61, 70: median 52, `more`,
+ * it is the best that is known, and the interface says so. Of what is done off the screen (`isOnScreen` false) nothing is suggested. Worked example: asked 30; taken 44, 50, 52, 61, 70: median 52, `more`,
  * suggested 55.
  */
-export function timeTaken(askedMinutes: number, takenMinutes: readonly number[]): TimeTaken {
+export function timeTaken(askedMinutes: number, takenMinutes: readonly number[], isOnScreen = true): TimeTaken {
   const students = takenMinutes.length;
   const hasty = takenMinutes.filter((m) => m < askedMinutes * HASTY).length;
   if (students < FEW) return { students, median: null, low: null, high: null, verdict: 'too few', hasty, suggested: null };
   const [low, median, high] = [0.25, 0.5, 0.75].map((share) => quantile(takenMinutes, share)) as [number, number, number];
+  // What is drawn, built or read elsewhere is open here for a moment only: those minutes say nothing of the work.
+  if (!isOnScreen) return { students, median, low, high, verdict: 'elsewhere', hasty: 0, suggested: null };
   const verdict = median > askedMinutes * FAR ? 'more' : median < askedMinutes / FAR ? 'less' : 'as asked';
   const suggested = verdict === 'as asked' ? null : Math.max(5, Math.ceil(median / 5) * 5);
   return { students, median, low, high, verdict, hasty, suggested };

@@ -152,16 +152,28 @@ export interface BankFilter {
   readonly questionIds: readonly string[];
 }
 const WHERE = `(q.folder_id = any($1) or q.id = any($8)) and (q.retired_at is null or $7)
-    and ($2 = '' or v.plain ilike '%' || $2 || '%' or q.title ilike '%' || $2 || '%' or exists (select 1 from question_tag t where t.question_id = q.id and t.tag ilike '%' || $2 || '%'))
+    and not exists (select 1 from unnest($2::text[]) w where not (
+      v.plain ilike '%' || w || '%' or q.title ilike '%' || w || '%'
+      or exists (select 1 from question_tag t where t.question_id = q.id and t.tag ilike '%' || w || '%')
+      or coalesce(v.key ->> 'pairs', '') ilike '%' || w || '%' or coalesce(v.key ->> 'order', '') ilike '%' || w || '%'
+      or exists (select 1 from jsonb_path_query(jsonb_build_array(v.key, v.feedback), 'strict $.**.text') said where said #>> '{}' ilike '%' || w || '%')))
     and ($3::text[] = '{}' or exists (select 1 from question_tag t where t.question_id = q.id and lower(t.tag) = any($3)))
     and ($4::text[] = '{}' or q.level = any($4))
     and ($5::text[] = '{}' or exists (select 1 from question_objective o where o.question_id = q.id and lower(o.code) = any($5)))
     and ($6::text[] = '{}' or v.kind = any($6))`;
 const FROM = 'question q join question_version v on v.question_id = q.id and v.number = q.newest';
 const lower = (words: readonly string[]): string[] => words.map((w) => w.toLowerCase());
+/** All of the words are wanted, wherever each stands: in the question, its answers, its feedback, its title or a tag. */
+const wordsOf = (text: string): string[] =>
+  text
+    .trim()
+    .split(/\s+/)
+    .filter((word) => word !== '')
+    .slice(0, 12)
+    .map((word) => word.replace(/[\\%_]/g, '\\$&'));
 const filterValues = (f: BankFilter): unknown[] => [
   f.folderIds,
-  f.text.replace(/[\\%_]/g, '\\$&'),
+  wordsOf(f.text),
   lower(f.tags),
   f.levels,
   lower(f.objectives),

@@ -39,7 +39,7 @@ export async function makeTime(db: Db, courseId: string, now: number): Promise<C
           unit: unit.title,
           version: item.version,
           asked: item.estimatedMinutes,
-          taken: timeTaken(item.estimatedMinutes, taken.get(item.id) ?? []),
+          taken: timeTaken(item.estimatedMinutes, taken.get(item.id) ?? [], kindOfItem(item.kind).isOnScreen),
         })),
     ),
   };

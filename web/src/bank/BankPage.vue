@@ -58,6 +58,10 @@ const tree = computed(() => {
       .flatMap((folder) => [{ folder, depth }, ...below(folder.id, depth + 1)]);
   return below(null, 0);
 });
+const isNarrowed = computed(() => {
+  const { text, kind, level, tag, objective } = search.value;
+  return [text, kind, level, tag, objective].some((one) => one.trim() !== '');
+});
 const folder = computed(() => bank.value?.folders.find((f) => f.id === search.value.folder) ?? null);
 async function attempt(work: () => Promise<unknown>): Promise<void> {
   try {
@@ -259,7 +263,11 @@ async function takeOut(bankFolder: BankFolder, used: BankFolder['courses'][numbe
       <template v-else-if="bank">
         <BankRows :questions="bank.questions" :chosen="chosen" :opened="opened?.id ?? null" @choose="chosen = $event" @open="open" />
         <p v-if="bank.questions.length === 0" class="soft">
-          No question here yet. Every question you write in a quiz joins the bank; or begin one here, or import some.
+          {{
+            isNarrowed
+              ? 'No question matches. Each of the words must stand in its text, answers, feedback, title or a tag.'
+              : 'No question here yet. Every question you write in a quiz joins the bank; or begin one here, or import some.'
+          }}
         </p>
         <ActButton v-if="bank.questions.length < bank.total" look="act" @click="load(bank.questions.length)">more</ActButton>
       </template>

@@ -13,7 +13,13 @@ const KINDS = Object.entries(KIND_WORDS) as [QuestionKind, string][];
 
 <template>
   <form class="search" role="search" @submit.prevent>
-    <LineField v-model="search.text" class="text" type="search" placeholder="Words, title or tag" aria-label="Search the bank" />
+    <LineField
+      v-model="search.text"
+      class="text"
+      type="search"
+      placeholder="Words of the question, its answers, title or tags"
+      aria-label="Search the bank"
+    />
     <ChoiceField v-model="search.kind" aria-label="Kind">
       <option value="">every kind</option>
       <option v-for="[kind, word] in KINDS" :key="kind" :value="kind">{{ word }}</option>

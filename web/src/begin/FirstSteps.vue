@@ -124,7 +124,7 @@ async function see(): Promise<void> {
 
 <template>
   <section v-if="steps.length > 0 && !isHidden" class="first no-print" aria-label="First steps">
-    <ol class="bare-list">
+    <ol class="bare-list wrapping">
       <li v-for="(step, n) in steps" :key="step.name" :class="{ done: step.isDone, next: step.name === next }">
         <span v-if="step.isDone" class="number" role="img" aria-label="done">✓</span
         ><span v-else class="number" aria-hidden="true">{{ n + 1 }}</span>
@@ -133,9 +133,9 @@ async function see(): Promise<void> {
         }}</router-link>
         <span v-else :aria-current="step.name === next ? 'step' : undefined">{{ WORDS[step.name] }}</span>
       </li>
-      <li class="hide"><ActButton look="act" @click="isHidden = true">Hide these steps</ActButton></li>
+      <li class="at-end"><ActButton look="act" @click="isHidden = true">Hide these steps</ActButton></li>
     </ol>
-    <div class="ask">
+    <div class="wrapping">
       <p>
         <span class="soft">{{ doneMany }} of {{ steps.length }} done.</span> {{ asked }}
         <span v-if="isOthers" class="soft">{{ course?.teachers }} can do this next.</span>
@@ -167,42 +167,17 @@ async function see(): Promise<void> {
   background: var(--paper);
   border-bottom: 1px solid var(--frost);
 }
-ol {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 24px;
-}
 .number {
-  display: inline-block;
-  min-width: 18px;
-  color: var(--soft);
-  font-variant-numeric: tabular-nums;
-}
-.done,
-.done a {
+  margin-right: 8px;
   color: var(--soft);
 }
 .next {
   font-weight: 600;
-}
-.hide {
-  margin-left: auto;
-}
-.ask {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 18px;
-  padding-top: 6px;
 }
 .make {
   display: grid;
   grid-template-columns: minmax(140px, 200px) minmax(140px, 200px) auto;
   gap: 12px;
   align-items: end;
-}
-.go-on {
-  white-space: nowrap;
-  padding: 4px 0;
 }
 </style>

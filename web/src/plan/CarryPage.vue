@@ -140,7 +140,7 @@ const lists = computed(() =>
     <h2>Copy from another course</h2>
     <p class="soft">It is put beside what is here and never over it; everything arrives as a draft.</p>
     <p v-if="sources.length === 0" class="soft">There is no other course that you teach.</p>
-    <div v-else class="choices">
+    <div v-else class="choices wrapping">
       <label class="field"
         ><span class="label">From</span
         ><ChoiceField v-model="fromId">
@@ -187,7 +187,7 @@ const lists = computed(() =>
     /></template>
     <p v-if="preview && all.length === 0" class="soft">That course has no items.</p>
     <template v-if="preview && all.length > 0">
-      <p class="bring">
+      <p class="act-bar">
         <ActButton look="go" :disabled="isBusy || (coming.length === 0 && !wish.hasPolicy)" @click="bring">
           Copy {{ coming.length }} {{ coming.length === 1 ? 'item' : 'items' }}{{ wish.hasPolicy ? ' and the policy' : '' }}
         </ActButton>
@@ -276,27 +276,11 @@ const lists = computed(() =>
 </template>
 
 <style scoped>
-.choices {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 22px;
-  padding-top: 12px;
-}
 .choices .field {
   min-width: 240px;
 }
 .choices .day {
   min-width: 90px;
-}
-.bring {
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  padding: 10px 0;
-  position: sticky;
-  top: 0;
-  background: var(--mist);
-  z-index: 2;
 }
 th {
   text-align: left;

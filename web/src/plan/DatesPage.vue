@@ -207,26 +207,25 @@ const FIELDS = Object.entries(FIELD_WORDS) as [DateRow['field'], string][];
         <DateField :model-value="to" label="Only dates to" :zone="course.zone" :now="course.now" is-day @change="to = $event" />
       </div>
       <p v-if="byFault" class="fault" role="alert">{{ byFault }}</p>
-      <div v-if="how !== 'clear'" class="weekdays" role="group" aria-label="To other weekdays">
+      <div v-if="how !== 'clear'" class="weekdays wrapping" role="group" aria-label="To other weekdays">
         <label v-for="d in used" :key="d" class="field"
           ><span class="label">{{ DAYS[d - 1] }} becomes</span
           ><ChoiceField :model-value="weekdays[d] ?? d" @change="weekdays = { ...weekdays, [d]: Number($event) }">
             <option v-for="(name, n) in DAYS" :key="name" :value="n + 1">{{ name }}</option>
           </ChoiceField></label
         >
-        <label class="off"><TickBox v-model="isOffHolidays" /> move off holidays to the next meeting day</label>
+        <label><TickBox v-model="isOffHolidays" /> move off holidays to the next meeting day</label>
       </div>
-      <p class="ticks">
+      <p class="wrapping">
         <label v-for="[kind, words] in KINDS" :key="kind"
           ><TickBox :model-value="kinds.includes(kind)" @change="kinds = turn(kinds, kind)" /> {{ words }}</label
         >
-        <span class="rule" aria-hidden="true" />
         <label v-for="[field, words] in FIELDS" :key="field"
           ><TickBox :model-value="fields.includes(field)" @change="fields = turn(fields, field)" /> {{ words }}</label
         >
       </p>
       <p v-if="how === 'clear'" class="soft">An announcement cannot be without a date; delete it in Announcements.</p>
-      <p class="do">
+      <p class="act-bar">
         <ActButton look="go" :disabled="changed.size === 0 || byFault !== '' || isBusy" @click="apply">{{
           how === 'clear' ? `Clear ${countOf(changed.size, 'date')}` : `Move ${countOf(changed.size, 'date')}`
         }}</ActButton>
@@ -279,36 +278,8 @@ const FIELDS = Object.entries(FIELD_WORDS) as [DateRow['field'], string][];
   align-items: end;
   padding-top: 10px;
 }
-.weekdays {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 18px;
-  align-items: end;
-}
 .weekdays .field {
   width: 96px;
-}
-.off {
-  padding-bottom: 10px;
-}
-.ticks {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 18px;
-  padding: 8px 0;
-}
-.rule {
-  border-left: 1px solid var(--frost);
-}
-.do {
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  padding: 8px 0;
-  position: sticky;
-  top: 0;
-  background: var(--mist);
-  z-index: 2;
 }
 td,
 th {

@@ -41,6 +41,7 @@ const WORDS: Readonly<Record<Item['taken']['verdict'], string>> = {
   'as asked': 'as asked',
   more: 'they take longer',
   less: 'they take less',
+  elsewhere: 'done off the screen',
 };
 
 /** Takes over what fits, for one or for all, with one Undo. */
@@ -93,7 +94,7 @@ async function take(items: readonly Item[]): Promise<void> {
         <h2>What its items take</h2>
         <p class="soft">
           Minutes each student had an item open here, against the minutes asked. Open is not the same as at work, so read it as a hint.
-          Fewer than five students say nothing.
+          Fewer than five students say nothing, nor do minutes open of work that is done off the screen.
         </p>
         <p class="acts">
           <label><TickBox v-model="onlyFar" /> only those far from it ({{ far.length }})</label>

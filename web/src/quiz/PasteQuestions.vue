@@ -94,8 +94,8 @@ Answer: 28800`;
           B” or a list at the end, blanks as ____, pairs in two columns, points in brackets, “Feedback:” on a line.
         </p>
       </div>
-      <div class="seen">
-        <p v-if="found.length > 0" class="sum" role="status">
+      <div>
+        <p v-if="found.length > 0" class="sum spread" role="status">
           {{ summary }}
           <ActButton v-if="lacking + doubted > 0" look="act" @click="next">Next to look at</ActButton>
         </p>
@@ -136,24 +136,6 @@ Answer: 28800`;
   gap: 24px;
   margin: 10px 0;
 }
-.text-field {
-  width: 100%;
-  box-sizing: border-box;
-  border: 1px solid var(--frost);
-  border-radius: 4px;
-  padding: 10px 12px;
-  background: var(--paper);
-}
-.seen {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-}
-.sum {
-  display: flex;
-  justify-content: space-between;
-  padding-bottom: 6px;
-}
 .found {
   height: 470px;
   overflow: auto;
@@ -163,8 +145,5 @@ Answer: 28800`;
 .found > li {
   padding: 8px 4px 10px 0;
   border-top: 1px solid var(--frost2);
-}
-.none {
-  list-style: none;
 }
 </style>

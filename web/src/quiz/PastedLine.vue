@@ -66,7 +66,7 @@ const name = (what: string): string => `${what} of question ${props.number}`;
     <component :is="run.styles[0] ?? 'span'" v-for="(run, at) in pastedRuns(line)" :key="at">{{ run.text }}</component>
   </p>
   <div v-if="'choices' in key" role="group" :aria-label="name('Key')">
-    <div v-for="(c, n) in key.choices" :key="n" :class="['choice', { right: c.isRight }]">
+    <div v-for="(c, n) in key.choices" :key="n" :class="['tick-line', { right: c.isRight }]">
       <PickMark
         :name="`key of ${number}`"
         :value="n"
@@ -108,11 +108,6 @@ const name = (what: string): string => `${what} of question ${props.number}`;
   grid-template-columns: minmax(120px, 190px) 60px auto;
   gap: 10px;
   align-items: center;
-}
-.choice {
-  display: flex;
-  align-items: center;
-  gap: 4px;
 }
 .right {
   color: var(--needle);

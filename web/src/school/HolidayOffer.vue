@@ -85,7 +85,7 @@ const isReady = computed(() => props.from !== '' && props.to !== '' && props.to 
 </script>
 
 <template>
-  <div class="offer">
+  <div>
     <div class="two-columns">
       <SearchChoice
         class="field"
@@ -123,12 +123,3 @@ const isReady = computed(() => props.from !== '' && props.to !== '' && props.to 
     }}</ActButton>
   </div>
 </template>
-
-<style scoped>
-.offer {
-  padding: 2px 0 10px;
-}
-li {
-  padding: 2px 0;
-}
-</style>

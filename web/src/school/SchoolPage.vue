@@ -256,27 +256,13 @@ const addCourse = (): Promise<void> =>
   </div>
 </template>
 
+<style scoped src="./school.css"></style>
 <style scoped>
 .columns {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 40px;
   padding-top: 14px;
-}
-li {
-  padding: 6px 0;
-  border-top: 1px solid var(--frost);
-  overflow-wrap: anywhere;
-}
-form {
-  padding-top: 18px;
-}
-h3 {
-  margin-bottom: 8px;
-  font-size: 15px;
-}
-p {
-  padding: 4px 0;
 }
 @media (max-width: 900px) {
   .columns {

@@ -114,13 +114,13 @@ function addAll(holidays: PublicHolidays['holidays']): void {
       <DateField :model-value="term.endsOn" label="Last day" zone="UTC" is-day is-required @change="term.endsOn = $event ?? ''" />
     </div>
     <p class="label">Meeting days</p>
-    <p class="days">
+    <p class="wrapping" style="gap: 4px 10px">
       <label v-for="(d, n) in DAYS" :key="d"
         ><TickBox :model-value="term.meetingDays.includes(n + 1)" @change="turnDay(n + 1)" /> {{ d }}</label
       >
     </p>
     <HolidayOffer :from="term.startsOn" :to="term.endsOn" :meeting-days="term.meetingDays" :there="term.holidays" @add="addAll" />
-    <div v-for="(h, n) in term.holidays" :key="n" class="holiday">
+    <div v-for="(h, n) in term.holidays" :key="n" class="two-columns">
       <label class="field"
         ><span class="label">Holiday</span><LineField v-model="h.title" aria-label="Name of the holiday" required
       /></label>
@@ -139,33 +139,4 @@ function addAll(holidays: PublicHolidays['holidays']): void {
   </form>
 </template>
 
-<style scoped>
-li {
-  padding: 6px 0;
-  border-top: 1px solid var(--frost);
-  overflow-wrap: anywhere;
-}
-form {
-  padding-top: 18px;
-}
-h3 {
-  margin-bottom: 8px;
-  font-size: 15px;
-}
-.days {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 10px;
-  padding-bottom: 8px;
-}
-.holiday {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  align-items: end;
-  gap: 8px;
-  padding-bottom: 6px;
-}
-p {
-  padding: 4px 0;
-}
-</style>
+<style scoped src="./school.css"></style>

@@ -8,6 +8,7 @@ export const activity: KindOfItem = {
   marking: 'none',
   hasOwnPoints: true,
   isInClass: true,
+  isOnScreen: false,
   canStand: false,
   column: 'always',
   doneRules: ['marked', 'score', 'never'],

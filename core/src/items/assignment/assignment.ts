@@ -7,6 +7,7 @@ export const assignment: KindOfItem = {
   marking: 'work',
   hasOwnPoints: true,
   isInClass: false,
+  isOnScreen: false,
   canStand: false,
   column: 'always',
   doneRules: [...WORK_RULES, 'reviewed', 'handed in and reviewed', 'handed in or reviewed'],

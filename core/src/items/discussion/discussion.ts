@@ -7,6 +7,7 @@ export const discussion: KindOfItem = {
   marking: 'none',
   hasOwnPoints: true,
   isInClass: false,
+  isOnScreen: true,
   canStand: false,
   column: 'where it counts',
   doneRules: WORK_RULES,

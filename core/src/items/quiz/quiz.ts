@@ -7,6 +7,7 @@ export const quiz: KindOfItem = {
   marking: 'attempts',
   hasOwnPoints: false,
   isInClass: false,
+  isOnScreen: true,
   canStand: false,
   column: 'always',
   doneRules: WORK_RULES,
