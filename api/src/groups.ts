@@ -59,6 +59,8 @@ export interface GroupSetChange {
 /** What a list of groups says, before anything is made. */
 export interface ListedGroups {
   readonly groups: readonly { readonly title: string; readonly enrolmentIds: readonly string[]; readonly names: readonly string[] }[];
+  /** Groups of which every line was refused: they are not made. */
+  readonly refused: readonly string[];
   readonly faults: readonly { readonly line: number; readonly text: string }[];
 }
 

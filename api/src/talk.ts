@@ -169,6 +169,8 @@ export interface CalendarEntry {
   readonly path: string;
   /** Whose date it is, where it is not everyone's. */
   readonly reason: string;
+  /** The sections it is for; null is all of them. To a student everything in the calendar is theirs. */
+  readonly sectionIds: readonly string[] | null;
 }
 export interface CalendarView {
   readonly entries: readonly CalendarEntry[];

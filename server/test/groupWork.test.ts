@@ -381,6 +381,8 @@ describe('sets of groups made in other ways', () => {
     const text = 'group,student\nA,first@example.org\nA,"Tester, Second"\nB,nobody@example.org\nB,First Tester\n,second@example.org';
     const { body } = await read(text).expect(200);
     expect(body.groups).toEqual([{ title: 'A', enrolmentIds: school.students, names: ['Tester, First', 'Tester, Second'] }]);
+    // Every line of B was refused: it is named, as it will not be made.
+    expect(body.refused).toEqual(['B']);
     expect(body.faults).toEqual([
       { line: 4, text: '“nobody@example.org” is no student of this course.' },
       { line: 5, text: 'Tester, First is in “A” already.' },

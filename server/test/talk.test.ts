@@ -311,6 +311,37 @@ describe('the calendar', () => {
     expect(entries.map((e) => e.at)).toEqual(entries.map((e) => e.at).sort());
   });
 
+  it('shows staff the dates of each section, and which are for whom', async () => {
+    const [morning, evening] = school.sections;
+    const variant = {
+      sectionId: evening,
+      enrolmentId: null,
+      groupId: null,
+      opensAt: null,
+      dueAt: '2026-11-27T18:00:00.000Z',
+      closesAt: null,
+    };
+    await school.agents.instructor
+      .put(`${base()}/items/${school.itemId}/variants`)
+      .send({ variants: [variant] })
+      .expect(200);
+    const due = async (who: Who) =>
+      (await calendar(who)).entries
+        .filter((e) => e.kind === 'due' && e.path.includes(school.itemId))
+        .map((e) => [e.at === variant.dueAt, e.reason, e.sectionIds]);
+    expect((await due('instructor')).sort()).toEqual([
+      [false, '', [morning]],
+      [true, 'for Evening', [evening]],
+    ]);
+    // An assistant is told of the sections that were given to them; a student of their own date alone.
+    expect(await due('assistant')).toEqual([[false, '', null]]);
+    expect(await due('student')).toEqual([[false, expect.any(String), null]]);
+    const { entries } = await calendar('instructor');
+    expect(new Set(entries.map((e) => e.id)).size).toBe(entries.length);
+    await school.agents.instructor.put(`${base()}/items/${school.itemId}/variants`).send({ variants: [] }).expect(200);
+    expect((await due('instructor')).map(([, , of]) => of)).toEqual([null]);
+  });
+
   it('is read by a calendar program under a secret address, which can be renewed', async () => {
     const { secret } = (await school.agents.student.get('/api/calendar-feed').expect(200)).body;
     expect((await school.agents.student.get('/api/calendar-feed')).body.secret).toBe(secret);

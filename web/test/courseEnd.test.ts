@@ -5,7 +5,8 @@ import CourseLife from '../src/course/CourseLife.vue';
 import CheckPage from '../src/plan/CheckPage.vue';
 import HistoryPage from '../src/course/HistoryPage.vue';
 import { setHooks } from '../src/platform/http.ts';
-import ColumnNames from '../src/school/ColumnNames.vue';
+import { LIST_COLUMNS, MORE_COLUMNS } from '@rosemary/core';
+import ColumnNames from '../src/parts/ColumnNames.vue';
 import PeopleList from '../src/school/PeopleList.vue';
 import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
@@ -312,7 +313,13 @@ describe('the people of a school', () => {
 
 describe('a list whose columns are named otherwise', () => {
   const TEXT = 'Surname;First name;E-Mail;Shoe size\nLund;Ada;ada@tower.example;38\n';
-  const open = (text = TEXT) => show(ColumnNames, { name: 'staff.csv', text }, makeTestRouter(), () => setHooks(quietHooks));
+  const lists = Object.fromEntries(
+    (['people', 'enrolments', 'courses'] as const).map((kind) => [
+      kind,
+      { words: kind, needed: LIST_COLUMNS[kind], more: MORE_COLUMNS[kind] },
+    ]),
+  );
+  const open = (text = TEXT) => show(ColumnNames, { name: 'staff.csv', text, lists }, makeTestRouter(), () => setHooks(quietHooks));
   const given = (shown: VueWrapper): Promise<string> =>
     new Promise((done) => {
       const reader = new FileReader();

@@ -97,7 +97,6 @@ describe('the sheet of dates', () => {
       now: '2026-11-02T10:00:00Z',
     }));
     const router = makeTestRouter();
-    router.addRoute({ path: '/courses/:courseId/dates', name: 'dates', component: { template: '<div />' } });
     await router.push('/courses/c/dates');
     const shown = await show(DatesPage, {}, router, () => void useCourse().load('c'));
     await flushPromises();

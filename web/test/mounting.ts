@@ -142,6 +142,7 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/quizzes/:itemId/results', name: 'quiz-results', component: BARE },
       { path: '/courses/:courseId/messages', name: 'messages', component: BARE },
       { path: '/courses/:courseId/grades', name: 'grades', component: BARE },
+      { path: '/courses/:courseId/dates', name: 'dates', component: BARE },
       { path: '/school', name: 'school', component: BARE },
       { path: '/school/lists', name: 'school-lists', component: BARE },
       { path: '/courses/:courseId/roster', name: 'roster', component: BARE },

@@ -62,7 +62,7 @@ const bare = (name: string): string =>
     .normalize('NFD')
     .toLowerCase()
     .replace(/[^a-z0-9]/g, '');
-/** What schools call the columns of our lists. */
+/** What schools and teachers call the columns of our lists. */
 const ALSO: Readonly<Record<string, readonly string[]>> = {
   email: ['mail', 'emailaddress', 'eMail', 'address', 'login', 'username'],
   'given name': ['firstname', 'forename', 'first', 'vorname', 'prenom', 'nome', 'nombre'],
@@ -75,6 +75,8 @@ const ALSO: Readonly<Record<string, readonly string[]>> = {
   section: ['class', 'group', 'classgroup'],
   instructor: ['teacher', 'lecturer', 'teacheremail'],
   role: ['type', 'as', 'status'],
+  group: ['groupname', 'team', 'teamname', 'gruppe', 'groupe', 'grupo'],
+  student: ['studentemail', 'studentname', 'email', 'mail', 'emailaddress', 'member', 'learner', 'name', 'studentid'],
 };
 
 /**

@@ -1,9 +1,9 @@
-import { type CalendarEntry, type CalendarView, pageOf } from '@rosemary/api';
+import { type CalendarEntry, type CalendarView, pageOf, type PlanItem } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { default as ical, ICalCalendarMethod, ICalEventBusyStatus } from 'ical-generator';
 import { DateTime } from 'luxon';
 import { listAnnouncements } from '../announcements/index.ts';
-import { getCourse } from '../course/index.ts';
+import { getCourse, listSections } from '../course/index.ts';
 import { listVisible } from '../opening/index.ts';
 import { listReviewsDue } from '../peer/index.ts';
 import { findSignedIn } from '../people/index.ts';
@@ -13,6 +13,7 @@ import { notFound } from '../platform/errors.ts';
 import { getTerm } from '../term/index.ts';
 import { ownReason } from '@rosemary/core';
 
+const KINDS = ['opens', 'due', 'closes'] as const;
 interface Dated {
   readonly id: string;
   readonly title: string;
@@ -20,9 +21,45 @@ interface Dated {
   readonly due: number | null;
   readonly closes: number | null;
   readonly reason: string;
+  /** The sections whose date it is; null is all of them. */
+  readonly sectionIds: readonly string[] | null;
+  /** The section that has these dates instead of everyone’s; null where they are everyone’s. */
+  readonly ownOf: string | null;
+}
+const FIELDS = { opens: 'opensAt', due: 'dueAt', closes: 'closesAt' } as const;
+const at = (text: string | null): number | null => (text === null ? null : Date.parse(text));
+
+/** An item for those who teach: its date for everyone, and beside it those of sections that have another. */
+function datedOf(item: PlanItem, sections: readonly { readonly id: string; readonly title: string }[]): Dated[] {
+  const reason = item.isDraft ? 'draft' : '';
+  const base = { id: item.id, title: item.title };
+  const forWhom = item.audience.flatMap((one) => one.sectionId ?? []);
+  // Who is not of a section can be meant as well: then it stands for all.
+  const reached = forWhom.length > 0 && forWhom.length === item.audience.length ? forWhom : null;
+  const own = item.variants.flatMap((v) => {
+    const section = sections.find((one) => one.id === v.sectionId);
+    return section === undefined ? [] : [{ v, section }];
+  });
+  const none = { opens: null, due: null, closes: null };
+  const all = KINDS.map((kind): Dated => {
+    const others = own.filter(({ v }) => v[FIELDS[kind]] !== null).map(({ section }) => section.id);
+    const left = sections.map((one) => one.id).filter((id) => !others.includes(id) && (reached === null || reached.includes(id)));
+    return { ...base, ...none, [kind]: at(item[FIELDS[kind]]), reason, sectionIds: others.length === 0 ? reached : left, ownOf: null };
+  }).filter((one) => one.sectionIds === null || one.sectionIds.length > 0);
+  const others = own.map(({ v, section }): Dated => {
+    const dates = { opens: at(v.opensAt), due: at(v.dueAt), closes: at(v.closesAt) };
+    return {
+      ...base,
+      ...dates,
+      reason: [`for ${section.title}`, reason].filter(Boolean).join(', '),
+      sectionIds: [section.id],
+      ownOf: section.id,
+    };
+  });
+  return [...all, ...others];
 }
 
-/** What has dates in a course for this member: a student their own dates, staff those of the items, drafts among them. */
+/** What has dates in a course for this member: a student their own dates, staff those of the items and of their sections, drafts among them. */
 async function listDated(db: Db, courseId: string, member: Membership, now: number): Promise<{ items: Dated[]; view: 'study' | 'item' }> {
   if (member.role === 'student') {
     const visible = await listVisible(db, courseId, member, now);
@@ -33,20 +70,13 @@ async function listDated(db: Db, courseId: string, member: Membership, now: numb
       due: v.dates.due.at,
       closes: v.dates.closes.reason.startsWith('no closing date') ? null : v.dates.closes.at,
       reason: ownReason(v.dates.due.reason),
+      sectionIds: null,
+      ownOf: null,
     }));
     return { items, view: 'study' };
   }
-  const at = (text: string | null): number | null => (text === null ? null : Date.parse(text));
-  const items = (await getPlan(db, courseId, now)).units
-    .flatMap((u) => u.items)
-    .map((i) => ({
-      id: i.id,
-      title: i.title,
-      opens: at(i.opensAt),
-      due: at(i.dueAt),
-      closes: at(i.closesAt),
-      reason: i.isDraft ? 'draft' : '',
-    }));
+  const sections = (await listSections(db, courseId)).filter((s) => member.sectionIds === null || member.sectionIds.includes(s.id));
+  const items = (await getPlan(db, courseId, now)).units.flatMap((unit) => unit.items).flatMap((item) => datedOf(item, sections));
   return { items, view: 'item' };
 }
 
@@ -58,22 +88,26 @@ async function listEntries(db: Db, member: Membership, personId: string, now: nu
   const head = { courseId, course: course.short_title === '' ? course.title : course.short_title };
   const seen = new Set<string>();
   const entries: CalendarEntry[] = items.flatMap((item) =>
-    (['opens', 'due', 'closes'] as const).flatMap((kind) => {
+    KINDS.flatMap((kind) => {
       const at = item[kind];
+      const id = [item.id, kind, ...(item.ownOf === null ? [] : [item.ownOf])].join('-');
+      const sameDay = `${item.id} ${at} ${item.ownOf ?? ''}`;
       // An item that stands in several units has each of its dates once; closing at the due time says nothing more.
-      if (at === null || seen.has(`${item.id} ${kind}`) || (kind === 'closes' && at === item.due)) return [];
-      seen.add(`${item.id} ${kind}`);
-      const { reason } = item;
+      if (at === null || seen.has(id) || (kind === 'closes' && seen.has(sameDay))) return [];
+      seen.add(id);
+      if (kind === 'due') seen.add(sameDay);
+      const { reason, sectionIds } = item;
       return [
         {
           ...head,
-          id: `${item.id}-${kind}`,
+          id,
           kind,
           title: item.title,
           at: new Date(at).toISOString(),
           until: null,
           path: pageOf(view, { courseId, itemId: item.id }),
           reason,
+          sectionIds,
         },
       ];
     }),
@@ -81,7 +115,7 @@ async function listEntries(db: Db, member: Membership, personId: string, now: nu
   for (const review of await listReviewsDue(db, courseId, member, now))
     entries.push({
       ...{ ...head, id: `${review.itemId}-reviews`, kind: 'due', title: `${review.title}: reviews`, at: new Date(review.at).toISOString() },
-      ...{ until: null, path: pageOf(view, { courseId, itemId: review.itemId }), reason: '' },
+      ...{ until: null, path: pageOf(view, { courseId, itemId: review.itemId }), reason: '', sectionIds: null },
     });
   for (const holiday of term.holidays)
     entries.push({
@@ -93,6 +127,7 @@ async function listEntries(db: Db, member: Membership, personId: string, now: nu
       until: DateTime.fromISO(holiday.endsOn, { zone }).endOf('day').toUTC().toISO(),
       path: '',
       reason: '',
+      sectionIds: null,
     });
   for (const a of (await listAnnouncements(db, courseId, member, personId, now)).announcements)
     entries.push({
@@ -104,6 +139,7 @@ async function listEntries(db: Db, member: Membership, personId: string, now: nu
       until: null,
       path: pageOf('announcements', { courseId }, { of: a.id }),
       reason: a.isScheduled ? 'not published yet' : '',
+      sectionIds: member.role === 'student' || a.sections.length === 0 ? null : a.sections.map((one) => one.id),
     });
   return { entries, zone };
 }

@@ -60,9 +60,11 @@ export async function readGroupList(db: Db, courseId: string, path: string, name
   const students = await listKeys(db, courseId);
   const groups = new Map<string, { enrolmentIds: string[]; names: string[] }>();
   const placed = new Map<string, string>();
+  const named = new Set<string>();
   const faults: ListedGroups['faults'][number][] = [];
   table.forEach((row, n) => {
     const [title, key] = [(row.group ?? '').slice(0, 80), (row.student ?? '').toLowerCase()];
+    if (title !== '') named.add(title);
     const found = students.filter((s) => s.keys.includes(key));
     const [student] = found;
     const before = student === undefined ? undefined : placed.get(student.id);
@@ -86,5 +88,6 @@ export async function readGroupList(db: Db, courseId: string, path: string, name
     group.enrolmentIds.push(student.id);
     group.names.push(student.name);
   });
-  return { groups: [...groups].map(([title, group]) => ({ title, ...group })), faults };
+  const refused = [...named].filter((title) => !groups.has(title));
+  return { groups: [...groups].map(([title, group]) => ({ title, ...group })), refused, faults };
 }

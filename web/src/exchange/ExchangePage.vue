@@ -110,7 +110,8 @@ const weight = computed(() => {
           <p>
             {{ many(done.itemIds.length, 'item', 'items') }} in {{ many(done.unitIds.length, 'unit', 'units') }} and
             {{ many(done.files, 'file', 'files') }} came in.
-            <router-link :to="{ name: 'plan', params: { courseId } }">To the Plan</router-link>
+            <router-link :to="{ name: 'plan', params: { courseId } }">To the Plan</router-link> ·
+            <router-link :to="{ name: 'dates', params: { courseId } }">Fit its dates to this term</router-link>
           </p>
           <template v-if="done.problems.length > 0">
             <p>{{ many(done.problems.length, 'thing', 'things') }} to know:</p>

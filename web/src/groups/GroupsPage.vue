@@ -17,6 +17,7 @@ import ChoiceField from '../parts/fields/ChoiceField.vue';
 import ActionMenu from '../parts/ActionMenu.vue';
 import { countOf, sizesOfDeal } from '@rosemary/core';
 import DragList from '../parts/DragList.vue';
+import ColumnNames from '../parts/ColumnNames.vue';
 
 const route = useRoute();
 const course = useCourse();
@@ -88,6 +89,9 @@ async function make(): Promise<void> {
 }
 /** What a list says is seen before anything is made of it. */
 const listed = ref<ListedGroups | null>(null);
+/** A list that names its columns otherwise, until somebody has said which is which. */
+const unnamed = ref<{ readonly name: string; readonly text: string } | null>(null);
+const LIST = { groups: { words: 'groups', needed: ['group', 'student'], more: [] } };
 const listInput = ref<InstanceType<typeof FileInput> | null>(null);
 async function readList([file]: readonly File[]): Promise<void> {
   if (file === undefined) return;
@@ -96,8 +100,12 @@ async function readList([file]: readonly File[]): Promise<void> {
   data.append('file', file);
   try {
     listed.value = await callWithForm(api.readGroupList, base.value, data);
+    unnamed.value = null;
   } catch (error) {
-    formFault.value = error instanceof HttpProblem ? error.message : 'Not read. Try again.';
+    const said = error instanceof HttpProblem ? error.message : 'Not read. Try again.';
+    // A table that was refused may only name its columns otherwise.
+    if (said.includes('It needs group and student')) unnamed.value = { name: file.name, text: await file.text() };
+    else formFault.value = said;
   }
 }
 /** Until when students choose for themselves, and how many a group takes. */
@@ -227,12 +235,24 @@ async function removeSet(set: GroupSet): Promise<void> {
         </ActButton>
       </form>
       <template v-if="form.makes === 'listed'">
-        <p v-if="!listed" class="label">
+        <ColumnNames
+          v-if="unnamed"
+          :name="unnamed.name"
+          :text="unnamed.text"
+          :lists="LIST"
+          @named="readList([$event])"
+          @leave="unnamed = null"
+        />
+        <p v-else-if="!listed" class="label">
           A CSV file with the columns <i>group</i> and <i>student</i>: email address, identifier or name, a line each.
         </p>
         <template v-else>
           <p>
             {{ countOf(listed.groups.length, 'group') }}: {{ listed.groups.map((g) => `${g.title} (${g.names.join('; ')})`).join(' · ') }}
+          </p>
+          <p v-if="listed.refused.length > 0" class="fault">
+            Not made, since none of {{ listed.refused.length === 1 ? 'its' : 'their' }} lines could be taken:
+            {{ listed.refused.map((title) => `“${title}”`).join(', ') }}.
           </p>
           <ul v-if="listed.faults.length > 0" class="fault">
             <li v-for="f in listed.faults" :key="f.line">line {{ f.line }}: {{ f.text }}</li>

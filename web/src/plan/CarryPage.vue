@@ -179,6 +179,7 @@ const lists = computed(() =>
       </div>
       <p>
         <router-link :to="{ name: 'plan', params: { courseId } }">To the Plan</router-link> ·
+        <router-link :to="{ name: 'dates', params: { courseId } }">All dates</router-link> ·
         <router-link :to="{ name: 'check', params: { courseId } }">Check before opening</router-link>
       </p>
     </section>

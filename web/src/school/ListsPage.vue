@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { ListedRow, ListsDone, ListsPreview } from '@rosemary/api';
-import { LIST_COLUMNS, SAMPLE_LISTS, type ListedWhat, type ListKind, numberInWords } from '@rosemary/core';
+import { LIST_COLUMNS, MORE_COLUMNS, SAMPLE_LISTS, type ListedWhat, type ListKind, numberInWords } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import FileDrop from '../parts/media/FileDrop.vue';
 import { useFileSending } from '../parts/media/useFileSending.ts';
 import { useSession } from '../stores/sessionStore.ts';
-import ColumnNames from './ColumnNames.vue';
+import ColumnNames from '../parts/ColumnNames.vue';
+import type { NamedList } from '../parts/namedList.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
 import ZoneChoice from '../parts/fields/ZoneChoice.vue';
@@ -21,6 +22,11 @@ const only = ref<ListedWhat | null>(null);
 /** A table that makes no list by the names of its columns. */
 const unnamed = ref<{ readonly name: string; readonly text: string } | null>(null);
 
+const LISTS: Readonly<Record<ListKind, NamedList>> = {
+  people: { words: 'people', needed: LIST_COLUMNS.people, more: MORE_COLUMNS.people },
+  enrolments: { words: 'enrolments', needed: LIST_COLUMNS.enrolments, more: MORE_COLUMNS.enrolments },
+  courses: { words: 'courses with their sections', needed: LIST_COLUMNS.courses, more: MORE_COLUMNS.courses },
+};
 async function look(chosen: File): Promise<void> {
   done.value = null;
   preview.value = null;
@@ -124,7 +130,9 @@ const OF: Readonly<Record<ListedRow['of'], string>> = {
           <p><router-link :to="{ name: 'school' }">To the school</router-link></p>
         </div>
       </section>
-      <section v-if="unnamed"><ColumnNames :name="unnamed.name" :text="unnamed.text" @named="look" @leave="unnamed = null" /></section>
+      <section v-if="unnamed">
+        <ColumnNames :name="unnamed.name" :text="unnamed.text" :lists="LISTS" @named="look" @leave="unnamed = null" />
+      </section>
       <section v-if="preview">
         <h2>{{ file?.name }}</h2>
         <p>{{ counts(preview.counts) }}.</p>

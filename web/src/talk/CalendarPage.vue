@@ -8,6 +8,7 @@ import { useRoute } from 'vue-router';
 import { call } from '../platform/call.ts';
 import { isSeenAs } from '../platform/http.ts';
 import { useFresh } from '../platform/useEvents.ts';
+import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import ActButton from '../parts/ActButton.vue';
 import PlainTable from '../parts/PlainTable.vue';
@@ -15,6 +16,7 @@ import { LOCALE } from '@rosemary/core';
 
 const route = useRoute();
 const notices = useNotices();
+const course = useCourse();
 const view = ref<CalendarView | null>(null);
 const fault = ref('');
 const month = ref<DateTime | null>(null);
@@ -40,9 +42,16 @@ interface Day {
   readonly entries: readonly CalendarEntry[];
   readonly holiday: string;
 }
+/** In a course the section that is chosen at its head; of all courses together everything. */
+const shown = computed(() =>
+  (view.value?.entries ?? []).filter(
+    (entry) =>
+      courseId.value === '' || course.sectionId === null || entry.sectionIds === null || entry.sectionIds.includes(course.sectionId),
+  ),
+);
 const byDay = computed(() => {
   const days = new Map<string, CalendarEntry[]>();
-  for (const entry of view.value?.entries ?? []) {
+  for (const entry of shown.value) {
     if (entry.kind === 'holiday') continue;
     const day = DateTime.fromISO(entry.at, { zone: zone.value }).toISODate() ?? '';
     days.set(day, [...(days.get(day) ?? []), entry]);

@@ -30,6 +30,7 @@ const levelled = (line: string): string =>
  * Worked example: `<b>H<sub>2</sub>O</b>` is the text `H₂O`, all of it bold.
  */
 export function readRich(typed: string): Rich {
+  if (!typed.includes('<') && !typed.includes('**')) return { text: typed, marks: '0'.repeat(typed.length) };
   const line = levelled(typed);
   // One pair of stars that is never closed marks an answer, and no bold.
   const isBoldTyped = (line.match(/\*\*/g)?.length ?? 0) % 2 === 0 && !line.includes('***');
@@ -55,6 +56,7 @@ export const cut = (rich: Rich, from: number, to = rich.text.length): Rich => ({
 });
 /** Without spaces at the ends, and with single ones within. */
 export function tidy(rich: Rich): Rich {
+  if (!/^\s|\s$|\s\s|[\t\n\r\v\f]/.test(rich.text)) return rich;
   let [text, marks] = ['', ''];
   for (const [n, letter] of [...Array.from({ length: rich.text.length }, (_, at) => rich.text[at] ?? '')].entries()) {
     const isSpace = /\s/.test(letter);
@@ -69,8 +71,12 @@ export const joined = (parts: readonly Rich[], by: string): Rich => ({
   text: parts.map((p) => p.text).join(by),
   marks: parts.map((p) => p.marks).join('0'.repeat(by.length)),
 });
+/** Without any style, as nearly every line is. */
+const isPlain = ({ marks }: Rich): boolean => !/[^0]/.test(marks);
 /** Whether every letter is bold. */
-export const isBold = ({ text, marks }: Rich): boolean => {
+export const isBold = (rich: Rich): boolean => {
+  if (isPlain(rich)) return false;
+  const { text, marks } = rich;
   const letters = [...text.matchAll(/[\p{L}\p{N}]/gu)];
   return letters.length > 0 && letters.every((m) => (parseInt(marks[m.index] ?? '0', 16) & CODE.b) !== 0);
 };
@@ -94,6 +100,8 @@ export function runsOf({ text, marks }: Rich): readonly { readonly text: string;
 }
 /** The line as it is written with its styles. */
 export const written = (rich: Rich): string =>
-  runsOf(rich)
-    .map(({ text, styles }) => styles.reduceRight((inside, style) => `<${style}>${inside}</${style}>`, text))
-    .join('');
+  isPlain(rich)
+    ? rich.text
+    : runsOf(rich)
+        .map(({ text, styles }) => styles.reduceRight((inside, style) => `<${style}>${inside}</${style}>`, text))
+        .join('');

@@ -1,18 +1,20 @@
 <script setup lang="ts">
-import { LIST_COLUMNS, MORE_COLUMNS, readHead, renameColumns, suggestColumns, type ListKind } from '@rosemary/core';
+import { readHead, renameColumns, suggestColumns } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
-import ActButton from '../parts/ActButton.vue';
-import ChoiceField from '../parts/fields/ChoiceField.vue';
+import ActButton from './ActButton.vue';
+import ChoiceField from './fields/ChoiceField.vue';
+import type { NamedList } from './namedList.ts';
 
 /** A list whose columns are named otherwise: which of them is which, guessed where it can be, and the list read with those names. */
-const props = defineProps<{ name: string; text: string }>();
+const props = defineProps<{ name: string; text: string; lists: Readonly<Record<string, NamedList>> }>();
 const emit = defineEmits<{ named: [file: File]; leave: [] }>();
-const KINDS: Readonly<Record<ListKind, string>> = { people: 'people', enrolments: 'enrolments', courses: 'courses with their sections' };
 const names = computed(() => readHead(props.text).names);
-const columnsOf = (kind: ListKind): readonly string[] => [...LIST_COLUMNS[kind], ...MORE_COLUMNS[kind]];
-const guess = (kind: ListKind): readonly (number | null)[] => suggestColumns(columnsOf(kind), names.value);
-const found = (kind: ListKind): number => guess(kind).filter((at) => at !== null).length / columnsOf(kind).length;
-const kind = ref((Object.keys(KINDS) as ListKind[]).reduce((best, next) => (found(next) > found(best) ? next : best)));
+const neededOf = (kind: string): readonly string[] => props.lists[kind]?.needed ?? [];
+const columnsOf = (kind: string): readonly string[] => [...neededOf(kind), ...(props.lists[kind]?.more ?? [])];
+const guess = (kind: string): readonly (number | null)[] => suggestColumns(columnsOf(kind), names.value);
+const found = (kind: string): number => guess(kind).filter((at) => at !== null).length / columnsOf(kind).length;
+const kinds = computed(() => Object.keys(props.lists));
+const kind = ref(kinds.value.reduce((best, next) => (found(next) > found(best) ? next : best)));
 const chosen = ref<readonly (number | null)[]>([]);
 watch(
   kind,
@@ -27,7 +29,7 @@ const choose = (n: number, value: string): void => {
 const fault = ref('');
 function take(): void {
   const columns = columnsOf(kind.value);
-  const missing = LIST_COLUMNS[kind.value].filter((_, n) => chosen.value[n] === null);
+  const missing = neededOf(kind.value).filter((_, n) => chosen.value[n] === null);
   const used = chosen.value.filter((at) => at !== null);
   if (missing.length > 0) fault.value = `Say which column holds ${missing.join(', ')}.`;
   else if (new Set(used).size < used.length) fault.value = 'One column is chosen twice. Choose another for one of them.';
@@ -46,20 +48,20 @@ function take(): void {
   <form class="names" @submit.prevent="take">
     <h2>Which column is which?</h2>
     <p class="soft">“{{ name }}” names its columns {{ names.map((one) => `“${one}”`).join(', ') }}.</p>
-    <label class="field"
+    <label v-if="kinds.length > 1" class="field"
       ><span class="label">It is a list of</span
       ><ChoiceField v-model="kind">
-        <option v-for="(words, key) in KINDS" :key="key" :value="key">{{ words }}</option>
+        <option v-for="(list, key) in lists" :key="key" :value="key">{{ list.words }}</option>
       </ChoiceField></label
     >
     <label v-for="(column, n) in columnsOf(kind)" :key="`${kind} ${column}`" class="field"
-      ><span class="label">{{ column }}{{ n < LIST_COLUMNS[kind].length ? '' : ', if it is there' }}</span
+      ><span class="label">{{ column }}{{ n < neededOf(kind).length ? '' : ', if it is there' }}</span
       ><ChoiceField
         :aria-label="`Column of ${column}`"
         :model-value="chosen[n] === null || chosen[n] === undefined ? '' : String(chosen[n])"
         @change="choose(n, $event)"
       >
-        <option value="">{{ n < LIST_COLUMNS[kind].length ? 'choose…' : 'not in this file' }}</option>
+        <option value="">{{ n < neededOf(kind).length ? 'choose…' : 'not in this file' }}</option>
         <option v-for="(own, at) in names" :key="at" :value="String(at)">{{ own || `column ${at + 1}` }}</option>
       </ChoiceField></label
     >
