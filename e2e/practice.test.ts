@@ -171,7 +171,7 @@ describe('the rest of the term', () => {
     expect(many).toBeGreaterThan(0);
     await h.set(h.field('Only dates from'), '2026-11-19');
     await h.set(h.field('What is done'), 'clear');
-    for (const field of ['listed from', 'due', 'closes', 'published', 'units', 'announcements']) await h.click(h.field(field));
+    for (const field of ['announced from', 'due', 'closes', 'published', 'units', 'announcements']) await h.click(h.field(field));
     await h.click(h.button('Clear '));
     await applied('cleared.');
     await h.eventually(async () => (await opens()) < many, 'the opening times are gone');

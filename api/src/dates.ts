@@ -22,6 +22,13 @@ export interface DatesChange {
   readonly announcements: (Dated & { readonly publishAt: string })[];
 }
 const dated = { id: id().required(), version: version() };
+/** What an item and a unit have alike. */
+const shared = {
+  ...dated,
+  announcedAt: instant().label('Announced from'),
+  opensAt: instant().label('Opens'),
+  closesAt: instant().label('Closes'),
+};
 export const datesChange = Joi.object<DatesChange, true>({
   items: Joi.array()
     .max(LIMITS.items)
@@ -29,26 +36,12 @@ export const datesChange = Joi.object<DatesChange, true>({
     .required()
     .items(
       Joi.object({
-        ...dated,
-        announcedAt: instant().label('Announced from'),
-        opensAt: instant().label('Opens'),
+        ...shared,
         dueAt: instant().label('Due'),
-        closesAt: instant().label('Closes'),
         variants: variantsChange.extract('variants').optional(),
       }),
     ),
-  units: Joi.array()
-    .max(LIMITS.items)
-    .unique('id')
-    .required()
-    .items(
-      Joi.object({
-        ...dated,
-        announcedAt: instant().label('Announced from'),
-        opensAt: instant().label('Opens'),
-        closesAt: instant().label('Closes'),
-      }),
-    ),
+  units: Joi.array().max(LIMITS.items).unique('id').required().items(Joi.object(shared)),
   announcements: Joi.array()
     .max(300)
     .unique('id')

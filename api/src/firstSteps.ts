@@ -18,19 +18,3 @@ export interface FirstSteps {
     readonly drafts: number;
   } | null;
 }
-
-/** The public holidays of a country between two days, as they are offered to a term. */
-export interface PublicHolidays {
-  readonly holidays: readonly { readonly title: string; readonly startsOn: string; readonly endsOn: string }[];
-  /** The parts of the country that have holidays of their own. */
-  readonly regions: readonly { readonly code: string; readonly name: string }[];
-}
-export interface HolidayCountries {
-  readonly countries: readonly { readonly code: string; readonly name: string }[];
-}
-
-/** A look of an administrator into a course. */
-export interface CourseLook {
-  readonly courseId: string;
-  readonly endsAt: string;
-}

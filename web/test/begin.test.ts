@@ -97,7 +97,7 @@ describe('the first steps', () => {
     let seenAs: unknown = 'never noted';
     server.on('PUT /courses/c/first-steps/seen', () => {
       seenAs = useSession().seeAs;
-      return { steps: [], course: COURSE };
+      return {};
     });
     server.on('GET /courses/c', () => ({ id: 'c', timeZone: 'UTC', line: { weeks: [] }, sections: [], now: '2026-11-18T10:00:00Z' }));
     const shown = await show(FirstSteps, { courseId: 'c' }, makeTestRouter());

@@ -13,17 +13,14 @@ import { useNotices } from '../src/stores/noticeStore.ts';
 import { useRipple } from '../src/stores/rippleStore.ts';
 import { useSession } from '../src/stores/sessionStore.ts';
 import { beginMounting, endMounting, makeTestRouter, show } from './mounting.ts';
-import { fakeServer, Held, quietHooks, Refusal, until } from './server.ts';
+import { fakeServer, Held, quietEvents, quietHooks, Refusal, until } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
 beforeEach(() => {
   beginMounting();
   localStorage.clear();
   server = fakeServer();
-  // One connection for what others do: it says nothing here.
-  globalThis.EventSource = class {
-    close = (): void => undefined;
-  } as never;
+  quietEvents();
   server.on('GET /me', () => ({ person: null, courses: [], demoPeople: [], now: '2026-11-18T10:00:00Z' }));
   server.on('GET /courses/c', () => ({
     id: 'c',

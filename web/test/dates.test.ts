@@ -8,7 +8,7 @@ import { useCourse } from '../src/stores/courseStore.ts';
 import { useNotices } from '../src/stores/noticeStore.ts';
 import { beginMounting, endMounting, makeTestRouter, show } from './mounting.ts';
 import { planItem } from './planItem.ts';
-import { fakeServer, quietHooks } from './server.ts';
+import { fakeServer, quietEvents, quietHooks } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
 beforeEach(() => {
@@ -16,9 +16,7 @@ beforeEach(() => {
   localStorage.clear();
   server = fakeServer();
   setHooks({ ...quietHooks });
-  globalThis.EventSource = class {
-    close = (): void => undefined;
-  } as never;
+  quietEvents();
 });
 afterEach(endMounting);
 

@@ -5,7 +5,7 @@ import GroupsPage from '../src/groups/GroupsPage.vue';
 import { setHooks } from '../src/platform/http.ts';
 import { useCourse } from '../src/stores/courseStore.ts';
 import { beginMounting, endMounting, makeTestRouter, show } from './mounting.ts';
-import { fakeServer, quietHooks, Refusal } from './server.ts';
+import { fakeServer, quietEvents, quietHooks, Refusal } from './server.ts';
 
 let server: ReturnType<typeof fakeServer>;
 beforeEach(() => {
@@ -13,9 +13,7 @@ beforeEach(() => {
   localStorage.clear();
   server = fakeServer();
   setHooks({ ...quietHooks });
-  globalThis.EventSource = class {
-    close = (): void => undefined;
-  } as never;
+  quietEvents();
 });
 afterEach(endMounting);
 

@@ -33,6 +33,13 @@ export class Held {
   }
 }
 
+/** One connection for what others do, on which nothing is said. */
+export function quietEvents(): void {
+  globalThis.EventSource = class {
+    close = (): void => undefined;
+  } as never;
+}
+
 /** Nobody is asked to sign in, no course is looked at as a student, and a ripple is shown in the page's own store. */
 export const quietHooks: Hooks = {
   signInAgain: () => Promise.reject(new Error('not asked')),

@@ -1,9 +1,12 @@
 import { asks, endpoint, is, LOOKS } from '../contract.ts';
 import type { NewCourse } from '../course.ts';
-import type { CourseLook, FirstSteps, HolidayCountries, PublicHolidays } from '../firstSteps.ts';
+import type { FirstSteps } from '../firstSteps.ts';
 import type { ActivitySetting, TaskTypes, TaskTypesChange } from '../progressSetting.ts';
 import type {
+  CourseLook,
   EmbedHosts,
+  HolidayCountries,
+  PublicHolidays,
   JobAgain,
   JobFailure,
   ListsDone,

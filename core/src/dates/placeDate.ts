@@ -1,6 +1,5 @@
 import { DateTime } from 'luxon';
-import { LOCALE } from '../exact/locale.ts';
-import { nextMeetingDay } from './shift.ts';
+import { offHoliday } from './shift.ts';
 import { isHoliday, type Term, termWeeks } from './term.ts';
 import { instantOfWall, wallOf } from './wallTime.ts';
 
@@ -39,7 +38,6 @@ export interface DateMover {
 
 const MOST_STEPS = 600;
 const iso = (day: DateTime): string => day.toISODate() as string;
-const inWords = (day: DateTime): string => day.setLocale(LOCALE).toFormat('ccc d LLL');
 const mondayOf = (at: number, zone: string): DateTime => {
   const { year, month, day } = wallOf(at, zone);
   return DateTime.utc(year, month, day).startOf('week');
@@ -99,13 +97,10 @@ export function placeDate(mover: DateMover, at: number): PlacedDate {
   const old = DateTime.utc(wall.year, wall.month, wall.day).plus({ days: move.how === 'days' ? move.by : 0 });
   const weekday = move.weekdays[old.weekday] ?? old.weekday;
   let day = newMonday(mover, old.startOf('week')).plus({ days: weekday - 1 });
-  let note = '';
-  const holiday = term.holidays.find((h) => h.startsOn <= iso(day) && iso(day) <= h.endsOn);
-  if (holiday !== undefined) {
-    const next = move.isOffHolidays ? nextMeetingDay(term, day) : null;
-    note = next === null ? `on a holiday (${holiday.title})` : `moved from ${inWords(day)}, a holiday (${holiday.title})`;
-    day = next ?? day;
-  }
+  const holiday = offHoliday(term, day);
+  const next = move.isOffHolidays ? (holiday?.next ?? null) : null;
+  let note = holiday === null ? '' : next === null ? `on a holiday (${holiday.title})` : holiday.moved;
+  day = next ?? day;
   const isOutside = iso(day) < term.startsOn || iso(day) > term.endsOn;
   if (isOutside)
     note = [note, iso(day) < term.startsOn ? 'before the term begins' : 'after the term ends'].filter((one) => one !== '').join(', ');

@@ -38,12 +38,20 @@ export function prepareShift(settings: ShiftSettings): Shift {
 }
 
 /** The next meeting day from a day on that is no holiday, or null where the term has none left. */
-export function nextMeetingDay(term: Term, day: DateTime): DateTime | null {
+function nextMeetingDay(term: Term, day: DateTime): DateTime | null {
   const meets = term.meetingDays.length > 0 ? term.meetingDays : [1, 2, 3, 4, 5];
   for (let next = day; (next.toISODate() as string) <= term.endsOn; next = next.plus({ days: 1 })) {
     if (meets.includes(next.weekday) && !isHoliday(term, next.toISODate() as string)) return next;
   }
   return null;
+}
+/** The holiday a day falls on, the meeting day to which what stood there moves, and how that is said; null where it is none. */
+export function offHoliday(term: Term, day: DateTime): { title: string; next: DateTime | null; moved: string } | null {
+  const iso = day.toISODate() as string;
+  const holiday = term.holidays.find((h) => h.startsOn <= iso && iso <= h.endsOn);
+  if (holiday === undefined) return null;
+  const moved = `moved from ${day.setLocale(LOCALE).toFormat('ccc d LLL')}, a holiday (${holiday.title})`;
+  return { title: holiday.title, next: nextMeetingDay(term, day), moved };
 }
 
 /** The Monday in the new term that stands for the week an old day lies in. */
@@ -91,14 +99,10 @@ function newDay(shift: Shift, oldDay: DateTime): NewDay {
   const found = newMonday(shift, oldDay);
   if ('reason' in found) return found;
   const weekday = settings.weekdays[oldDay.weekday] ?? oldDay.weekday;
-  let day = found.monday.plus({ days: weekday - 1 });
-  let moved: string | null = null;
-  if (isHoliday(settings.to, day.toISODate() as string)) {
-    const holiday = settings.to.holidays.find((h) => h.startsOn <= (day.toISODate() as string) && (day.toISODate() as string) <= h.endsOn);
-    const next = nextMeetingDay(settings.to, day);
-    if (next === null) return { reason: `it falls on a holiday (${holiday?.title ?? ''}) and no meeting day is left after it` };
-    moved = `moved from ${day.setLocale(LOCALE).toFormat('ccc d LLL')}, a holiday (${holiday?.title ?? ''})`;
-    day = next;
-  }
-  return { day, moved };
+  const day = found.monday.plus({ days: weekday - 1 });
+  const holiday = offHoliday(settings.to, day);
+  if (holiday === null) return { day, moved: null };
+  return holiday.next === null
+    ? { reason: `it falls on a holiday (${holiday.title}) and no meeting day is left after it` }
+    : { day: holiday.next, moved: holiday.moved };
 }

@@ -109,9 +109,8 @@ export const courseRoutes: readonly Route[] = [
     return { version };
   }),
   implement(api.getFirstSteps, ({ db, courseId, person }) => courseSteps(db, courseId, person.personId)),
-  implement(api.noteSeen, async ({ db, courseId, person, now }) => {
+  implement(api.noteSeen, async ({ db, courseId, now }) => {
     await noteSeen(db, courseId, now);
-    return courseSteps(db, courseId, person.personId);
   }),
   implement(api.getCourseLife, ({ db, courseId }) => getLife(db, courseId)),
   implement(api.closeCourse, async ({ db, courseId }) => {

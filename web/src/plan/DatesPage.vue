@@ -117,7 +117,16 @@ const next = computed(() => {
   }
   return found;
 });
-const changed = computed(() => new Map([...next.value].filter(([key, n]) => n.at !== all.value.find((row) => row.key === key)?.at)));
+/** What is sent: new dates by the keys of their rows. */
+const changed = computed(
+  () =>
+    new Map(
+      chosen.value.flatMap((row): [string, number | null][] => {
+        const to = next.value.get(row.key);
+        return to === undefined || to.at === row.at ? [] : [[row.key, to.at]];
+      }),
+    ),
+);
 const summary = computed(() => {
   const list = [...next.value.values()];
   const off = list.filter((n) => n.note.startsWith('moved')).length;
@@ -148,11 +157,12 @@ async function write(change: DatesChange, words: string): Promise<void> {
 async function apply(): Promise<void> {
   if (plan.value === null) return;
   isBusy.value = true;
-  const ats = new Map([...changed.value].map(([key, n]) => [key, n.at]));
   const words =
-    how.value === 'clear' ? `${countOf(ats.size, 'date is', 'dates are')} cleared.` : `${countOf(ats.size, 'date is', 'dates are')} moved.`;
+    how.value === 'clear'
+      ? `${countOf(changed.value.size, 'date is', 'dates are')} cleared.`
+      : `${countOf(changed.value.size, 'date is', 'dates are')} moved.`;
   try {
-    await write(toChange(plan.value, announcements.value, all.value, ats), words);
+    await write(toChange(plan.value, announcements.value, all.value, changed.value), words);
     byText.value = how.value === 'from week' ? '1' : '0';
     weekdays.value = {};
   } catch (error) {

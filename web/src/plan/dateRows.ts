@@ -15,7 +15,7 @@ export interface DateRow {
   readonly at: number;
 }
 export const FIELD_WORDS: Readonly<Record<DateRow['field'], string>> = {
-  announcedAt: 'listed from',
+  announcedAt: 'announced from',
   opensAt: 'opens',
   dueAt: 'due',
   closesAt: 'closes',

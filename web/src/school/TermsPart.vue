@@ -3,7 +3,7 @@ import * as api from '@rosemary/api/endpoints';
 import type { PublicHolidays, School } from '@rosemary/api';
 import { countOf, writeDate } from '@rosemary/core';
 import { DateTime } from 'luxon';
-import { ref } from 'vue';
+import { ref, watch } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import DateField from '../parts/DateField.vue';
 import LineField from '../parts/fields/LineField.vue';
@@ -13,7 +13,6 @@ import { HttpProblem } from '../platform/http.ts';
 import { useDraft } from '../platform/kept.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import HolidayOffer from './HolidayOffer.vue';
-import { watch } from 'vue';
 
 /** The terms of the school, and one form in which one is added or changed, with its holidays. */
 const props = defineProps<{ terms: School['terms'] }>();

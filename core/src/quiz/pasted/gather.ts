@@ -2,6 +2,7 @@ import {
   answerBehind,
   answerOf,
   answersInLine,
+  asksPairs,
   asksTruth,
   feedbackOf,
   headingOf,
@@ -30,7 +31,6 @@ export interface Gathered {
   readonly drafts: readonly Draft[];
   readonly leftOut: readonly Line[];
 }
-const MATCH = /\bmatch(?:es|ing)?\b|\bpair\b/i;
 
 /** Lines are put to their questions one after the other; what decides is what the last ones were. */
 class Gathering {
@@ -248,7 +248,7 @@ class Gathering {
       option.words = { text: `${option.words.text} ${line.text}`, marks: `${option.words.marks}0${line.rich.marks}` };
       return;
     }
-    if (this.last === 'option' && !MATCH.test(draft.head.map((h) => h.text).join(' ')))
+    if (this.last === 'option' && !asksPairs(draft.head.map((h) => h.text).join(' ')))
       draft.doubts.push(`“${line.text.slice(0, 60)}” stands below the answers; it was taken as part of the question.`);
     this.head(draft, line.rich);
   }
@@ -266,24 +266,24 @@ const BARE = /^([*✓✔]?)([A-H])\s{1,8}(?=\S)/u;
 /** `A Danube`, `B Nile`, `C Thames` below one another, or rows of `o`: signs of answers that only their row tells. */
 function withSigns(lines: readonly Line[]): readonly Line[] {
   const out = [...lines];
-  const letterAt = (n: number): string | null => BARE.exec(lines[n]?.text ?? '')?.[2] ?? null;
+  const textAt = (n: number): string => lines[n]?.text ?? '';
+  const signed = (from: number, many: number, sign: (rich: Rich) => Rich): void => {
+    for (const [k, { at, rich }] of lines.slice(from, from + many).entries()) {
+      const now = sign(rich);
+      out[from + k] = { at, rich: now, text: now.text };
+    }
+  };
   for (let n = 0; n < lines.length; n += 1) {
-    let many = 0;
-    while (letterAt(n + many) === 'ABCDEFGH'[many] && many < 8) many += 1;
-    let dots = 0;
-    while (/^o\s{1,8}\S/.test(lines[n + dots]?.text ?? '')) dots += 1;
-    for (let k = n; dots >= 2 && k < n + dots; k += 1) {
-      const { rich, at } = lines[k] ?? { rich: { text: '', marks: '' }, at: 0 };
-      const signed = { ...rich, text: `•${rich.text.slice(1)}` };
-      out[k] = { at, rich: signed, text: signed.text };
-    }
-    for (let k = n; many >= 3 && k < n + many; k += 1) {
-      const { rich, at } = lines[k] ?? { rich: { text: '', marks: '' }, at: 0 };
-      const to = (BARE.exec(rich.text)?.[1] ?? '').length + 1;
-      const signed = joined([cut(rich, 0, to), cut(rich, to)], '.');
-      out[k] = { at, rich: signed, text: signed.text };
-    }
-    n += Math.max(0, many - 1, dots - 1);
+    let [letters, dots] = [0, 0];
+    while (letters < 8 && BARE.exec(textAt(n + letters))?.[2] === 'ABCDEFGH'[letters]) letters += 1;
+    while (/^o\s{1,8}\S/.test(textAt(n + dots))) dots += 1;
+    if (dots >= 2) signed(n, dots, (rich) => ({ ...rich, text: `•${rich.text.slice(1)}` }));
+    if (letters >= 3)
+      signed(n, letters, (rich) => {
+        const to = (BARE.exec(rich.text)?.[1] ?? '').length + 1;
+        return joined([cut(rich, 0, to), cut(rich, to)], '.');
+      });
+    n += Math.max(0, letters - 1, dots - 1);
   }
   return out;
 }

@@ -49,7 +49,7 @@ export interface PastedList {
   readonly leftOut: readonly { readonly line: number; readonly words: string }[];
 }
 
-const NOT_MARKED = 'No answer is marked as right. Put a * before or after it, or “Answer: B” below.';
+export const NOT_MARKED = 'No answer is marked as right. Put a * before or after it, or “Answer: B” below.';
 
 /**
  * What a key still lacks, in words that name the mend; empty where it could be asked as it is.

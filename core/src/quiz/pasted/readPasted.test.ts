@@ -48,6 +48,9 @@ describe('a list of questions as it is typed', () => {
     expect(one('1. The pallet ____ the wheel.').faults[0]).toContain('A blank has no answer yet');
     expect(one('1. Which?\na) this\nb) that\nAnswer: E').faults).toEqual(['“E” is none of the answers. Mark the right one.']);
     expect(one('1. Look at this:\na table of beats\nand say why.').words).toBe('Look at this:\na table of beats\nand say why.');
+    // However long a line is, all of it stands.
+    const long = 'tick tock '.repeat(1500).trim();
+    expect(one(`1. ${long}`).words).toBe(long);
     expect(readPasted('  \n\n')).toEqual({ questions: [], leftOut: [] });
   });
   it('takes anything at all, at once', () => {

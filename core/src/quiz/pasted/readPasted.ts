@@ -5,16 +5,9 @@ import type { PastedList } from './pastedQuestion.ts';
 import { cut, readRich } from './rich.ts';
 import { toQuestion } from './toQuestion.ts';
 
-const MOST_LINE = 6000;
-
 function linesOf(text: string): Line[] {
   return text.split(/\r\n|\r|\n/).map((raw, n): Line => {
-    const whole = readRich(
-      raw
-        .slice(0, MOST_LINE)
-        .replace(/[\u00a0\u2007\u202f]/g, ' ')
-        .replace(/[\u200b-\u200d\ufeff]/g, ''),
-    );
+    const whole = readRich(raw.replace(/[\u00a0\u2007\u202f]/g, ' ').replace(/[\u200b-\u200d\ufeff]/g, ''));
     const from = whole.text.length - whole.text.trimStart().length;
     const rich = cut(whole, from, Math.max(from, whole.text.trimEnd().length));
     return { at: n + 1, rich, text: rich.text };

@@ -177,6 +177,10 @@ export function feedbackOf(line: string): FeedbackLine | null {
   return { to: whom === '' ? 'general' : /^(?:incorrect|wrong)/.test(whom) ? 'wrong' : 'right', words: found[3] ?? '' };
 }
 
+const PAIRS = /\bmatch(?:es|ing)?\b|\bpair\b/i;
+/** Whether the words of a question ask for pairs. */
+export const asksPairs = (words: string): boolean => PAIRS.test(words);
+
 /** The words by which the trade names the kinds of question. */
 const KIND_NAMES: readonly (readonly [RegExp, PastedKind])[] = [
   [/\b(?:multiple[\s-](?:response|answers?|select)|several choices|select all|check all|checkboxes)\b/i, 'several'],

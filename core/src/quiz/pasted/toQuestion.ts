@@ -2,6 +2,7 @@ import { readNumber } from '../readNumber.ts';
 import type { Draft } from './draft.ts';
 import {
   NO_FEEDBACK,
+  NOT_MARKED,
   type PastedChoice,
   type PastedFeedback,
   pastedFaults,
@@ -9,12 +10,23 @@ import {
   type PastedPair,
   type PastedQuestion,
 } from './pastedQuestion.ts';
-import { answerBehind, letterOf, markOf, numberOf, PAIR_SIGNS, partAt, placeOfLetter, pointsIn, readTruth, truthOf } from './recognise.ts';
+import {
+  answerBehind,
+  asksPairs,
+  letterOf,
+  markOf,
+  numberOf,
+  PAIR_SIGNS,
+  partAt,
+  placeOfLetter,
+  pointsIn,
+  readTruth,
+  truthOf,
+} from './recognise.ts';
 import { cut, isBold, joined, type Rich, tidy, unbold, written } from './rich.ts';
 
 const GAP = /_{2,200}|\.{4,200}|…{2,50}/u;
 const BRACKETS = /\[([^[\]]{1,200})\]/g;
-const MATCH = /\bmatch(?:es|ing)?\b|\bpair\b/i;
 const WITHIN = /^(.{1,200}?)\s{0,4}(?:±|\+\/-|\+-)\s{0,4}(\d{1,20}(?:[.,]\d{1,20})?)\s{0,2}(%?)\s{0,2}(\D{0,40})$/;
 const LONG_ANSWER_WORDS = 12;
 /** `Who wrote it? (Austen)`: a name in brackets behind the question. */
@@ -274,7 +286,7 @@ interface Found {
 function keyOf(draft: Draft, head: Head, faults: string[], doubts: string[]): Found {
   const lines = [head.first, ...head.below];
   const words = wordsOf(lines);
-  const isMatch = draft.ownKind === 'matching' || draft.kind === 'matching' || MATCH.test(head.first.text);
+  const isMatch = draft.ownKind === 'matching' || draft.kind === 'matching' || asksPairs(head.first.text);
   const pairs = pairsOf(
     draft,
     head.below.map((r) => r.text.trim()),
@@ -333,10 +345,7 @@ export function toQuestion(draft: Draft): PastedQuestion {
     key: found.key,
     feedback:
       found.feedback === undefined ? feedback : { ...feedback, general: [feedback.general, found.feedback].filter(Boolean).join('\n') },
-    faults: [
-      ...faults,
-      ...pastedFaults(found.key, found.words).filter((fault) => faults.length === 0 || !fault.startsWith('No answer is marked')),
-    ],
+    faults: [...faults, ...pastedFaults(found.key, found.words).filter((fault) => faults.length === 0 || fault !== NOT_MARKED)],
     doubts,
   };
 }
