@@ -50,7 +50,7 @@ const STAFF: readonly (() => string)[] = [
     'calendar',
     'files',
   ].map((view) => () => `${base}/${view}`),
-  ...['groups', 'objectives', 'settings', 'exchange', 'programme', 'check', 'carry', 'dates', 'time'].map(
+  ...['groups', 'objectives', 'settings', 'exchange', 'programme', 'check', 'carry', 'dates', 'given', 'time'].map(
     (view) => () => `${base}/${view}`,
   ),
   () => `${base}/plan?item=${of('Condition report')}`,

@@ -180,3 +180,51 @@ describe('the rest of the term', () => {
     expect(await h.consoleErrors()).toEqual([]);
   }, 120_000);
 });
+
+describe('two items for two classes', () => {
+  it('are chosen in the Plan, given by one drag, opened with words of their own, told, followed on one board; one Undo takes all back', async () => {
+    const { units } = await h.api<{ units: { items: { id: string; title: string; kind: string; dueAt: string | null }[] }[] }>(
+      'GET',
+      `/courses/${courseId}/plan`,
+    );
+    const [first, second] = units.flatMap((u) => u.items).filter((i) => i.kind === 'assignment' && (i.dueAt ?? '') > '2026-11-20');
+    const many = async (): Promise<number> =>
+      Number((await rosemary.query('select count(*) as n from item where course_id = $1 and removed_at is null', [courseId])).rows[0].n);
+    const before = await many();
+    await h.go(`/courses/${courseId}/plan`);
+    for (const item of [first, second]) {
+      const line = await h.css(`#row-${item?.id} .date`);
+      await rosemary.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', line);
+      await rosemary.driver.actions().keyDown(Key.CONTROL).click(line).keyUp(Key.CONTROL).perform();
+    }
+    await h.text('2 of ');
+    await h.click(h.button('Give to classes'));
+    await h.text('nothing is made yet');
+    const cells = await rosemary.driver.findElements({ css: '.pick-grid td' });
+    const across = cells.length / 2;
+    await h.drag(cells[0]!, cells[across + 1]!);
+    await h.text('2 items for 2 classes');
+    await h.click(h.field('open at once'));
+    await h.type(h.field('Said first to the class'), 'Bring your own loupe.');
+    // What is chosen is there again after a reload.
+    await h.go(await rosemary.driver.getCurrentUrl().then((url) => url.slice(rosemary.url.length)));
+    await h.text('“Bring your own loupe.”');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Give 4 copies'));
+    await applied('4 copies are given');
+    await h.text('Given to classes', 'h2');
+    await h.text('0 of 21 in');
+    expect(await h.isAccessible()).toEqual([]);
+    expect(await many()).toBe(before + 4);
+    // A student of the first class finds it open, with the words first, and was told.
+    const { rows } = await rosemary.query(
+      `select i.id, n.words from item i join given_item g on g.item_id = i.id and g.of_item_id = $1 join section s on s.id = g.section_id
+       join enrolment e on e.section_id = s.id and e.role = 'student' join notice n on n.person_id = e.person_id and n.words like '%new items are open' limit 1`,
+      [first?.id],
+    );
+    expect(rows[0]?.words).toBe('2 new items are open');
+    await h.click(h.button('Undo'));
+    await h.eventually(async () => (await many()) === before, 'the copies are gone');
+    expect(await h.consoleErrors()).toEqual([]);
+  }, 180_000);
+});

@@ -6,6 +6,7 @@ export * from './exchange/endpoints.ts';
 export * from './files/endpoints.ts';
 export * from './find/endpoints.ts';
 export * from './followUp/endpoints.ts';
+export * from './giving/endpoints.ts';
 export * from './gradebook/endpoints.ts';
 export * from './groups/endpoints.ts';
 export * from './handover/endpoints.ts';

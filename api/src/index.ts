@@ -8,7 +8,7 @@ export * from './adjustments.ts';
 export * from './archive.ts';
 export * from './assignment.ts';
 export * from './carry.ts';
-export * from './copies.ts';
+export * from './giving.ts';
 export * from './course.ts';
 export * from './dates.ts';
 export * from './desk.ts';

@@ -45,6 +45,7 @@ export const FLOORS: { readonly [feature: string]: number } = {
   messages: 4,
   discussions: 4,
   dateSheet: 5,
+  giving: 5,
   desk: 5,
   find: 5,
   progress: 5,
@@ -135,6 +136,7 @@ export const TABLES: { readonly [feature: string]: readonly string[] } = {
   discussions: ['post', 'post_read'],
   desk: ['slip_choice'],
   calendar: ['calendar_feed'],
+  giving: ['given_item', 'giving'],
   courseHome: ['course_programme'],
   own: ['item_opened', 'tick', 'visit'],
   progress: ['word_note', 'word_rule'],
@@ -283,6 +285,10 @@ export const READS: { readonly [feature: string]: Exception } = {
   gradebook: {
     why: 'facts of a whole course in as few readings as it has parts',
     tables: ['assignment', 'attempt', 'attempt_mark', 'audit', 'item', 'post', 'quiz', 'quiz_attempt', 'submission', 'unit', 'unit_item'],
+  },
+  giving: {
+    why: 'what was given is shown with the titles and dates of its copies, and a copy is known by the item it was made of',
+    tables: ['item'],
   },
   groups: {
     why: 'what of a set is in use, so that it is not taken from under it',

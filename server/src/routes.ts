@@ -11,6 +11,7 @@ import { fileReachRoutes } from './fileReach/index.ts';
 import { fileRoutes } from './files/index.ts';
 import { findRoutes } from './find/index.ts';
 import { followUpRoutes } from './followUp/index.ts';
+import { givingRoutes } from './giving/index.ts';
 import { gradebookRoutes, keptSchemeRoutes, readStandings } from './gradebook/index.ts';
 import { groupRoutes } from './groups/index.ts';
 import { historyRoutes } from './history/index.ts';
@@ -42,6 +43,7 @@ import { schoolRoutes } from './school/index.ts';
 export const routes: readonly Route[] = [
   ...peopleRoutes,
   ...dateSheetRoutes,
+  ...givingRoutes,
   ...deskRoutes,
   ...findRoutes,
   ...courseRoutes,

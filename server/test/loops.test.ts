@@ -13,7 +13,6 @@ const ONE_BY_ONE: { readonly [place: string]: string } = {
   'offline/bringSheet.ts': 'a savepoint for each line, so that one that cannot be read keeps none from it',
   'paperTest/scans.ts': 'a page is read from its picture and kept before the next one is held',
   'quizTaking/answers.ts': 'a save that met another one reads again what stands there; it is one save',
-  'plan/copies.ts': 'a few courses are copied to, each with what it holds already',
 };
 
 const ROOT = resolve(import.meta.dirname, '../src');

@@ -299,8 +299,13 @@ export async function renewItem(school: TestSchool): Promise<TestSchool> {
 }
 
 /** Writes and hands in as a student; gives the receipt's response. */
-export async function handInText(school: TestSchool, who: 'student' | 'second', text: string): Promise<supertest.Response> {
-  const base = `/api/courses/${school.courseId}/own/items/${school.itemId}`;
+export async function handInText(
+  school: TestSchool,
+  who: 'student' | 'second',
+  text: string,
+  itemId = school.itemId,
+): Promise<supertest.Response> {
+  const base = `/api/courses/${school.courseId}/own/items/${itemId}`;
   const item = await school.agents[who].get(base).expect(200);
   const saved = await school.agents[who]
     .put(`${base}/draft`)

@@ -217,8 +217,9 @@ describe.each(KINDS)('a copy of a %s', (kind) => {
         [school.otherCourseId, school.courseId],
       ),
     );
-    const wish = { targets: [{ courseId: school.otherCourseId, sectionId: null, dues: [] }], itemIds: [source] };
-    const { body } = await school.agents.instructor.post(`${course()}/copies`).send(wish).expect(200);
+    const draft = { isDraft: true, opensAt: null, dueAt: null, words: '', tells: false };
+    const wish = { cells: [{ ...draft, itemId: source, courseId: school.otherCourseId, sectionId: null }] };
+    const { body } = await school.agents.instructor.post(`${course()}/giving`).send(wish).expect(200);
     const copy = body.made[0].itemIds[0] as string;
     for (const table of TABLES.filter((t) => placed(t) && t !== 'opening_rule' && t !== 'objective_use')) {
       const { names } = columnsOf(partFor(table), false);

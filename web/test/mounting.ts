@@ -143,6 +143,8 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/messages', name: 'messages', component: BARE },
       { path: '/courses/:courseId/grades', name: 'grades', component: BARE },
       { path: '/courses/:courseId/dates', name: 'dates', component: BARE },
+      { path: '/courses/:courseId/give', name: 'give', component: BARE },
+      { path: '/courses/:courseId/given', name: 'given', component: BARE },
       { path: '/school', name: 'school', component: BARE },
       { path: '/school/lists', name: 'school-lists', component: BARE },
       { path: '/courses/:courseId/roster', name: 'roster', component: BARE },

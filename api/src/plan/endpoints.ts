@@ -3,7 +3,6 @@ import type { DocumentNode } from '@rosemary/core';
 import { asks, endpoint, is, BACK, LOOKS, OWN, TYPED, VERSIONS } from '../contract.ts';
 import type { AssignmentChange, InstructionsChange, RubricChange, RubricView } from '../assignment.ts';
 import type { CarryDone, CarryPreview, CarryWish } from '../carry.ts';
-import type { CopiesMade, CopyPlace, CopyWish } from '../copies.ts';
 import type { LinkChange, ShownFileChange } from '../files.ts';
 import type {
   BatchChange,
@@ -116,25 +115,6 @@ export const carryItems = endpoint({
   body: is<CarryWish>(),
   answer: is<CarryDone>(),
   audit: 'items copied from another course',
-});
-
-export const listCopyPlaces = endpoint({
-  method: 'post',
-  path: '/courses/:courseId/copies/places',
-  needs: 'plan.edit',
-  isSilent: true,
-  body: is<ItemChoice>(),
-  answer: is<readonly CopyPlace[]>(),
-  audit: LOOKS,
-});
-
-export const copyItems = endpoint({
-  method: 'post',
-  path: '/courses/:courseId/copies',
-  needs: 'plan.edit',
-  body: is<CopyWish>(),
-  answer: is<CopiesMade>(),
-  audit: 'items copied',
 });
 
 export const restoreItems = endpoint({

@@ -51,6 +51,8 @@ export interface KindOfItem {
   readonly isInClass: boolean;
   /** Is done where it stands, so that the minutes it is open are those it takes. */
   readonly isOnScreen: boolean;
+  /** Has a text or a note of its own, before which something can be said to one class. */
+  readonly hasText: boolean;
   /** Something to read, which may stand outside the units. */
   readonly canStand: boolean;
   /** Stands in the gradebook: as it is, where it counts, or never. */
@@ -79,6 +81,7 @@ export const MATERIAL = {
   hasOwnPoints: true,
   isInClass: false,
   isOnScreen: false,
+  hasText: true,
   canStand: true,
   column: 'never',
   doneRules: READ_RULES,

@@ -5,3 +5,4 @@ export { checked, keepItemFiles } from './itemText.ts';
 export { audienceSql, getPlanItem, ITEM_SQL, type ItemRow, toItem } from './queries.ts';
 export { rewrite } from './rewrite.ts';
 export { carryItemFiles, listItemFiles, setItemFiles } from './itemFiles.ts';
+export { type PutFirst, putBeforeNote, putBeforeText } from './putFirst.ts';

@@ -73,6 +73,17 @@ export const COMMON_PARTS = {
     ofCourse: ['section_id', 'enrolment_id', 'group_id'],
     left: { id: OWN_KEY, item_id: OWN_KEY, unit_id: 'the audience of a unit is the unit’s' },
   },
+  given_item: {
+    copied: [],
+    ofCourse: [],
+    left: {
+      item_id: OWN_KEY,
+      giving_id: 'a copy of what was given is not given itself',
+      of_item_id: 'a copy of what was given is not given itself',
+      section_id: 'a copy of what was given is not given itself',
+      announcement_id: 'a copy of what was given is not given itself',
+    },
+  },
   opening_rule: {
     copied: ['position', 'kind', 'at', 'other_item_id', 'least'],
     ofCourse: [],

@@ -1,6 +1,6 @@
 import type { ArchiveFile, ArchiveItem, ArchiveQuestion, ArchiveStimulus, ItemChange, ItemDetail, PlanItem } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import type { Copied, PartsOfItem } from '../items/index.ts';
+import type { Copied, PartsOfItem, PutFirst } from '../items/index.ts';
 import type { Db } from '../platform/database.ts';
 
 /** Copies of items, within their course or in another. */
@@ -53,6 +53,8 @@ export interface ServedKind {
   /** What an archive holds of these items. */
   readonly readOut: (db: Db, itemIds: readonly string[]) => Promise<ReadOut>;
   readonly bring: (bringing: Bringing, item: ArchiveItem) => Promise<void>;
+  /** Puts words before its text or note; null where it has none (`hasText` of the kind in core). */
+  readonly putFirst: PutFirst | null;
 }
 
 export const takesAnyChange: ServedKind['checkChange'] = () => Promise.resolve();

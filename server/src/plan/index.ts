@@ -1,10 +1,14 @@
-export { changeItems } from './batch.ts';
+export { changeItems, setItemsRemoved } from './batch.ts';
+export { carry } from './carry.ts';
+export { type CARRIED_DATES, readCarriage } from './carryPreview.ts';
+export { duplicateItems } from './copy.ts';
 export { addItem, placeItem } from './addItem.ts';
 export { addGradeColumn } from './gradeColumns.ts';
 export { changeItem } from './changes.ts';
 export { releaseRoutes } from './openingRoutes.ts';
 export { getPlan } from './queries.ts';
 export { planRoutes } from './routes.ts';
+export { settleItems } from './settleItems.ts';
 export { saveVariants } from './saveVariants.ts';
 export { aboutCourse, makeTermLine } from './termLine.ts';
 export { addUnit, changeUnit } from './units.ts';

@@ -2,7 +2,6 @@ import {
   batchChange,
   carryWish,
   type CarryWish,
-  copyWish,
   documentChange,
   itemChange,
   itemChoice,
@@ -32,7 +31,6 @@ import { carry } from './carry.ts';
 import { readCarriage } from './carryPreview.ts';
 import { changeItem } from './changes.ts';
 import { checkBeforeOpening } from './check.ts';
-import { listCopyPlaces, makeCopies } from './copies.ts';
 import { duplicateItems } from './copy.ts';
 import { getItemDetail } from './detail.ts';
 import { getOrder, reorder } from './order.ts';
@@ -92,14 +90,6 @@ export const planRoutes: readonly Route[] = [
     requireSource(c);
     const done = await carry(c.db, c.courseId, c.body, c.person.personId, c.now);
     c.account({ before: c.body, after: done });
-    return done;
-  }),
-  implement(api.listCopyPlaces, itemChoice, (c) => listCopyPlaces(c.db, c.courseId, c.body.itemIds, c.person.memberships, c.now)),
-  implement(api.copyItems, copyWish, async (c) => {
-    const done = await makeCopies(c.db, c.courseId, c.body, c.person, c.now);
-    // Each course it reaches has it in its own account.
-    for (const { courseId, itemIds } of done.made)
-      c.account({ courseId, before: { courseId: c.courseId, itemIds: c.body.itemIds }, after: itemIds });
     return done;
   }),
   implement(api.removeItems, itemChoice, async (c) => {

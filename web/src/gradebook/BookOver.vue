@@ -119,7 +119,6 @@ const inOrder = computed(() => {
     :column="column"
     :categories="book.categories"
     @close="emit('close')"
-    @changed="emit('changed')"
   />
   <ColumnSettings
     v-if="of?.what === 'settings' && column"

@@ -6,15 +6,12 @@ import { computed, ref } from 'vue';
 import ActButton from '../parts/ActButton.vue';
 import TickBox from '../parts/fields/TickBox.vue';
 import { call, takeBack } from '../platform/call.ts';
-import CopiesField from '../plan/CopiesField.vue';
-import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
 import { useSession } from '../stores/sessionStore.ts';
 
 /** A column for other courses: an item of the Plan with all it consists of, a column of the gradebook alone as another such column. */
 const props = defineProps<{ courseId: string; column: BookColumn; categories: Gradebook['categories'] }>();
-const emit = defineEmits<{ close: []; changed: [] }>();
-const course = useCourse();
+const emit = defineEmits<{ close: [] }>();
 const notices = useNotices();
 const session = useSession();
 const courses = computed(() => session.me?.courses.filter((c) => c.role === 'instructor' && c.id !== props.courseId) ?? []);
@@ -57,23 +54,17 @@ async function make(): Promise<void> {
     isBusy.value = false;
   }
 }
-const reload = (): Promise<void> => {
-  emit('changed');
-  return Promise.resolve();
-};
 </script>
 
 <template>
   <v-dialog :model-value="true" max-width="560" @update:model-value="emit('close')">
     <div class="sheet form" role="dialog" aria-label="Copy to another course">
       <h2>Copy “{{ column.title }}”</h2>
-      <CopiesField
-        v-if="!column.isAlone && column.itemId"
-        :items="[{ id: column.itemId, title: column.title }]"
-        :now="course.now"
-        :reload="reload"
-        @leave="emit('close')"
-      />
+      <p v-if="!column.isAlone && column.itemId">
+        It is an item of the Plan, with text, setting and dates.
+        <router-link :to="{ name: 'give', params: { courseId }, query: { items: column.itemId } }">Give it to classes</router-link>: to
+        other courses and to sections.
+      </p>
       <form v-else @submit.prevent="make">
         <p class="soft">Points, category, multiplier and extra credit go along; the date and the results do not.</p>
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>

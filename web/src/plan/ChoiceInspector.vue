@@ -4,7 +4,6 @@ import { formatPoints, minutesInWords, moveDates, countOf } from '@rosemary/core
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
-import CopiesField from './CopiesField.vue';
 import SpreadField from './SpreadField.vue';
 import ActButton from '../parts/ActButton.vue';
 import LineField from '../parts/fields/LineField.vue';
@@ -16,7 +15,6 @@ const props = defineProps<{
   plan: Plan;
   zone: string;
   now: number;
-  reload: () => Promise<unknown>;
 }>();
 const emit = defineEmits<{
   change: [fields: ReadonlyMap<string, BatchFields>, words: string];
@@ -30,7 +28,6 @@ const days = ref('');
 const minutes = ref('');
 const fault = ref('');
 const isSpreading = ref(false);
-const isCopying = ref(false);
 const many = computed(() => `${props.items.length} ${props.items.length === 1 ? 'item' : 'items'}`);
 const sum = computed(() =>
   [
@@ -91,7 +88,6 @@ function setMinutes(): void {
         isSpreading = false;
       "
     />
-    <CopiesField v-else-if="isCopying" :items="items" :now="now" :reload="reload" @leave="isCopying = false" />
     <template v-else>
       <form class="line" @submit.prevent="shift">
         <label class="field"
@@ -150,7 +146,12 @@ function setMinutes(): void {
           <option v-for="u in plan.units" :key="u.id" :value="u.id">{{ u.title }}</option>
         </ActionMenu>
       </div>
-      <p><ActButton look="act" @click="isCopying = true">Copy them to courses and sections…</ActButton></p>
+      <p>
+        <router-link
+          :to="{ name: 'give', params: { courseId: $route.params.courseId }, query: { items: items.map((i) => i.id).join(',') } }"
+          >Give to classes: sections and other courses</router-link
+        >
+      </p>
       <div class="foot">
         <ActButton look="act" @click="emit('duplicate')">Duplicate</ActButton>
         <ActButton look="act" @click="emit('remove')">Delete</ActButton>

@@ -12,7 +12,6 @@ import { kindTitle } from '../parts/kinds.ts';
 import PeerLink from '../peer/PeerLink.vue';
 import TaskTypeField from './TaskTypeField.vue';
 import ReleaseFields from './ReleaseFields.vue';
-import CopiesField from './CopiesField.vue';
 import { SHOWN_KINDS } from '../kinds/kinds.ts';
 import VariantsField from './VariantsField.vue';
 import ActButton from '../parts/ActButton.vue';
@@ -30,7 +29,6 @@ const props = defineProps<{
   arrangements: number;
   others: readonly PlanItem[];
   change: (change: Omit<ItemChange, 'version'>) => Promise<boolean>;
-  reload: () => Promise<unknown>;
 }>();
 const emit = defineEmits<{ close: []; remove: []; saved: [item: PlanItem] }>();
 const ScaleDialog = defineAsyncComponent(() => import('./ScaleDialog.vue'));
@@ -50,7 +48,6 @@ onMounted(async () => {
 });
 const READING: Readonly<Record<ResultReading, string>> = { points: 'points', percent: 'a percentage', letter: 'a letter or word' };
 const words = ref('');
-const isCopying = ref(false);
 const isScaling = ref(false);
 /** Draws the fields afresh when a change was left, so that they read what stands. */
 const turn = ref(0);
@@ -330,12 +327,12 @@ const doneRules = computed(() =>
       />
     </label>
     <ObjectivesField :course-id="String(route.params.courseId)" :owner="{ itemId: item.id }" label="Objectives" :can-edit="canEdit" />
-    <CopiesField v-if="isCopying" :items="[item]" :now="course.now" :reload="reload" @leave="isCopying = false" />
     <div class="foot">
       <router-link :to="{ name: 'item', params: { courseId: route.params.courseId, itemId: item.id } }">Open</router-link
       ><router-link v-if="kind.marking === 'work' && !item.isDraft" :to="`/courses/${route.params.courseId}/marking/${item.id}`"
         >Mark</router-link
-      ><ActButton v-if="canEdit" look="act" :aria-expanded="isCopying" @click="isCopying = !isCopying">Copy to…</ActButton
+      ><router-link v-if="canEdit" :to="{ name: 'give', params: { courseId: route.params.courseId }, query: { items: item.id } }"
+        >Give to classes</router-link
       ><ActButton v-if="canEdit" look="act" @click="emit('remove')">Delete</ActButton>
     </div>
   </aside>

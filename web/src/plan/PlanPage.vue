@@ -276,6 +276,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
           >Check before opening</router-link
         ><router-link v-if="canEdit && plan" :to="{ name: 'carry', params: { courseId } }">Copy from another course</router-link
         ><router-link v-if="canEdit && plan" :to="{ name: 'dates', params: { courseId } }">Dates</router-link
+        ><router-link v-if="canEdit && plan" :to="{ name: 'given', params: { courseId } }">Given to classes</router-link
         ><router-link :to="{ name: 'time', params: { courseId } }">Time</router-link
         ><router-link :to="{ name: 'objectives', params: { courseId } }">Objectives</router-link
         ><router-link :to="{ name: 'programme', params: { courseId } }">Programme</router-link><KeysHelp :keys="KEYS" />
@@ -442,7 +443,6 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       :plan="plan"
       :zone="course.zone"
       :now="course.now"
-      :reload="p.load"
       @change="p.changeMany"
       @move="
         p.moveMany(
@@ -463,7 +463,6 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       :arrangements="plan?.arrangements ?? 0"
       :others="allItems"
       :change="(change) => p.changeItem(chosen!, change)"
-      :reload="p.load"
       @close="chosenId = null"
       @remove="p.remove('item', chosen.id, chosen.title)"
       @saved="p.keep($event)"

@@ -41,6 +41,8 @@ export type PlaceName =
   | 'carry'
   | 'time'
   | 'dates'
+  | 'give'
+  | 'given'
   | 'item'
   | 'peer-setting'
   | 'peer-sample'
@@ -88,6 +90,8 @@ export const PLACES: { readonly [name in PlaceName]: Place } = {
   carry: { word: 'Copy from another course', staff: 'plan', isTeaching: true },
   time: { word: 'Time asked and taken', staff: 'plan' },
   dates: { word: 'Dates', staff: 'plan', about: 'move, clear, weekdays, holidays', isTeaching: true },
+  give: { word: 'Give to classes', staff: 'plan', isOpened: true },
+  given: { word: 'Given to classes', staff: 'plan', about: 'who has handed in, over all classes' },
   item: { word: 'Item', staff: 'plan', isOpened: true },
   'peer-setting': { word: 'Peer review', staff: 'plan', isOpened: true },
   'peer-sample': { word: 'Sample work', staff: 'plan', isOpened: true },

@@ -9,6 +9,7 @@ export const activity: KindOfItem = {
   hasOwnPoints: true,
   isInClass: true,
   isOnScreen: false,
+  hasText: false,
   canStand: false,
   column: 'always',
   doneRules: ['marked', 'score', 'never'],

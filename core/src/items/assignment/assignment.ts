@@ -8,6 +8,7 @@ export const assignment: KindOfItem = {
   hasOwnPoints: true,
   isInClass: false,
   isOnScreen: false,
+  hasText: true,
   canStand: false,
   column: 'always',
   doneRules: [...WORK_RULES, 'reviewed', 'handed in and reviewed', 'handed in or reviewed'],

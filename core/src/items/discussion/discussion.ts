@@ -8,6 +8,7 @@ export const discussion: KindOfItem = {
   hasOwnPoints: true,
   isInClass: false,
   isOnScreen: true,
+  hasText: true,
   canStand: false,
   column: 'where it counts',
   doneRules: WORK_RULES,

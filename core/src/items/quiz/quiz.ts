@@ -8,6 +8,7 @@ export const quiz: KindOfItem = {
   hasOwnPoints: false,
   isInClass: false,
   isOnScreen: true,
+  hasText: true,
   canStand: false,
   column: 'always',
   doneRules: WORK_RULES,

@@ -1,6 +1,6 @@
 import { type ArchiveItem, emptyDocument, type RubricChange } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { columnsOf } from '../../items/index.ts';
+import { columnsOf, putBeforeText } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { copyRubrics, findRubric } from '../../rubric/index.ts';
 import { type Copying, type ServedKind, takesAnyChange } from '../servedKind.ts';
@@ -50,6 +50,7 @@ type Held = { item_id: string; assignment: NonNullable<ArchiveItem['assignment']
 
 export const assignment: ServedKind = {
   parts: PARTS,
+  putFirst: putBeforeText('assignment', 'instructions'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into assignment (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },

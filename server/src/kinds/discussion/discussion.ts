@@ -1,6 +1,6 @@
 import { emptyDocument } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { columnsOf } from '../../items/index.ts';
+import { columnsOf, putBeforeText } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { type ServedKind, takesAnyChange } from '../servedKind.ts';
 import { PARTS } from './parts.ts';
@@ -8,6 +8,7 @@ import { saveDiscussion } from './saveDiscussion.ts';
 
 export const discussion: ServedKind = {
   parts: PARTS,
+  putFirst: putBeforeText('discussion', 'document'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into discussion (item_id, document) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },

@@ -1,4 +1,5 @@
 import type { ArchiveItem } from '@rosemary/api';
+import { putBeforeNote } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { type ServedKind, takesAnyChange } from '../servedKind.ts';
 import { PARTS } from './parts.ts';
@@ -6,6 +7,7 @@ import { findShownFile, saveShownFile } from './saveShownFile.ts';
 
 export const file: ServedKind = {
   parts: PARTS,
+  putFirst: putBeforeNote('item_shown_file'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into item_shown_file (item_id) select unnest($1::uuid[])', [itemIds]);
   },

@@ -1,5 +1,5 @@
 import type { ArchiveItem } from '@rosemary/api';
-import { copyParts } from '../../items/index.ts';
+import { copyParts, putBeforeNote } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { type ServedKind, takesAnyChange } from '../servedKind.ts';
 import { PARTS } from './parts.ts';
@@ -7,6 +7,7 @@ import { findLink, saveLink } from './saveLink.ts';
 
 export const link: ServedKind = {
   parts: PARTS,
+  putFirst: putBeforeNote('item_link'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into item_link (item_id) select unnest($1::uuid[])', [itemIds]);
   },

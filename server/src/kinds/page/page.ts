@@ -1,5 +1,6 @@
 import { emptyDocument } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
+import { putBeforeText } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { type ServedKind, takesAnyChange } from '../servedKind.ts';
 import { findPage } from './findPage.ts';
@@ -13,6 +14,7 @@ interface Text {
 
 export const page: ServedKind = {
   parts: PARTS,
+  putFirst: putBeforeText('page', 'document'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into page (item_id, document) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },

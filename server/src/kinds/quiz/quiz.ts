@@ -1,4 +1,5 @@
 import { emptyDocument } from '@rosemary/api';
+import { putBeforeText } from '../../items/index.ts';
 import { run } from '../../platform/database.ts';
 import type { ServedKind } from '../servedKind.ts';
 import { bringQuiz } from './bringQuiz.ts';
@@ -22,6 +23,7 @@ const bring: ServedKind['bring'] = async (b, { title, quiz: own }) => {
 
 export const quiz: ServedKind = {
   parts: PARTS,
+  putFirst: putBeforeText('quiz', 'instructions'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into quiz (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
     await run(db, 'insert into quiz_section (item_id, position) select unnest($1::uuid[]), 0', [itemIds]);

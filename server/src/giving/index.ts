@@ -1,0 +1,1 @@
+export { givingRoutes } from './routes.ts';
