@@ -79,4 +79,6 @@ export interface CarryDone {
   /** The policy as it was and as it is, where it came over. */
   readonly policy: { readonly before: PolicyChange; readonly after: PolicyChange } | null;
   readonly mentions: readonly string[];
+  /** Quizzes whose code for a room, or whose addresses, are to be set anew. */
+  readonly rooms: readonly string[];
 }

@@ -418,7 +418,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   plan: {
     why: 'the Plan shows what stands in its items, and keeps what has work',
-    tables: ['assignment', 'category', 'grade', 'grade_column', 'page', 'rubric_criterion', 'rubric_level', 'submission', 'visit'],
+    tables: ['assignment', 'category', 'grade', 'grade_column', 'page', 'quiz', 'rubric_criterion', 'rubric_level', 'submission', 'visit'],
   },
   progress: {
     why: 'how far everybody is, in one reading',

@@ -347,3 +347,29 @@ describe('a text in its new course', () => {
       expect(read(href)).toContain(`"${href}"`);
   });
 });
+
+describe('what comes later than the rest', () => {
+  it('brings its note to next time, leads to what came before, and says which quizzes need their room again', async () => {
+    const made = await school.agents.instructor
+      .post(`/api/courses/${school.courseId}/items`)
+      .send({ unitId: school.unitId, kind: 'quiz', title: 'In the workshop', position: 9 })
+      .expect(200);
+    const quizId = (made.body as { id: string }).id;
+    await school.pool.query("update quiz set access_code = 'loupe', allowed_addresses = '{10.1.0.0/16}' where item_id = $1", [quizId]);
+    await school.pool.query("update item set next_note = 'Take the small room' where id = $1", [quizId]);
+    const before = (await preview()).units[0]?.items[0]?.existing?.id;
+    expect(before).toBeDefined();
+    const done = await carry({ itemIds: [quizId, school.draftId], again: [{ itemId: school.draftId, how: 'add' }] });
+    expect(done.rooms).toEqual([
+      'In the workshop: it was opened with a code, which is not copied; set a new one and it can be taken only at 10.1.0.0/16; look whether these are still the room’s',
+    ]);
+    const found = await school.pool.query(
+      'select i.title, i.next_note, p.document::text as text from item i left join page p on p.item_id = i.id where i.id = any($1) order by i.kind desc',
+      [done.itemIds],
+    );
+    expect(found.rows.map((row) => row.next_note as string)).toEqual(['Take the small room', '']);
+    // The report came before: the page that comes now leads to it, and not back into the old course.
+    expect(found.rows[1]?.text).toContain(`/courses/${target}/study/${before}`);
+    expect(done.mentions.some((line) => line.includes('does not come along'))).toBe(false);
+  });
+});

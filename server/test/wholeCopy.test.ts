@@ -78,7 +78,7 @@ async function fill(db: Db, kind: string, itemId: string): Promise<void> {
   await run(
     db,
     `update item set is_required = false, announced_at = $2, opens_at = $3, due_at = $4, closes_at = $5,
-       week = 3, estimated_minutes = 77, marking_minutes = 9, done_rule = case done_rule when 'opened' then 'ticked' else 'opened' end, done_score = 2.5, release_mode = 'date', release_at = $6, is_staff_only = true, opening_needs = 'any', task_type_id = $7 where id = $1`,
+       week = 3, estimated_minutes = 77, marking_minutes = 9, done_rule = case done_rule when 'opened' then 'ticked' else 'opened' end, done_score = 2.5, release_mode = 'date', release_at = $6, is_staff_only = true, opening_needs = 'any', task_type_id = $7, next_note = 'Take more time' where id = $1`,
     [itemId, at(1), at(2), at(3), at(4), at(9), type?.id],
   );
   await run(

@@ -66,6 +66,26 @@ async function carryUnits(
   return { copies, made: fresh.map((u) => u.id) };
 }
 
+/** Quizzes that were taken in a room: its code stays behind, and the addresses of its computers may be others now. */
+async function listRoomed(db: Db, copies: readonly Copied[]): Promise<string[]> {
+  const found = await rows<{ title: string; had_code: boolean; addresses: string[] }>(
+    db,
+    `select i.title, q.access_code <> '' as had_code, q.allowed_addresses as addresses from quiz q join item i on i.id = q.item_id
+     where q.item_id = any($1) and (q.access_code <> '' or q.allowed_addresses <> '{}') order by i.title`,
+    [copies.map((c) => c.itemId)],
+  );
+  return found.map(({ title, had_code: hadCode, addresses }) =>
+    [
+      `${title}:`,
+      hadCode ? 'it was opened with a code, which is not copied; set a new one' : '',
+      hadCode && addresses.length > 0 ? 'and' : '',
+      addresses.length > 0 ? `it can be taken only at ${addresses.join(', ')}; look whether these are still the room’s` : '',
+    ]
+      .filter(Boolean)
+      .join(' '),
+  );
+}
+
 async function copyItems(db: Db, courseId: string, copies: readonly Copied[], dates: ReadonlyMap<string, readonly Moved[]>): Promise<void> {
   const at = (name: (typeof CARRIED_DATES)[number]): (string | null)[] =>
     copies.map((c) => {
@@ -119,7 +139,8 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   await carryItemFiles(db, copies, files);
   // Before the rubrics, whose criteria are aligned to what is here by then.
   await carryObjectives(db, wish.fromCourseId, courseId, copies);
-  const copyOf = new Map(copies.map((c) => [c.itemId, c.copyId]));
+  // Links lead to the copies, and to what came before.
+  const copyOf = new Map([...[...existing].map(([id, own]) => [id, own.id] as const), ...copies.map((c) => [c.itemId, c.copyId] as const)]);
   const moved = <T extends object>(document: T): T => rewrite(document, wish.fromCourseId, courseId, files, copyOf);
   for (const [kind, own] of byKind(copies)) await kind.copy({ db, copies: own, courseId, isWithinCourse: false, files, moved });
   await copyOpenings(db, copies, false);
@@ -139,6 +160,7 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
     unplaced: noted((note) => note.startsWith('not placed')),
     categories: [...(policy?.unweighted ?? []), ...added],
     policy: policy === null ? null : { before: policy.before, after: policy.after },
+    rooms: await listRoomed(db, copies),
     mentions: came.flatMap((i) => i.mentions.map((m) => `${i.title}: ${m}`)),
   };
 }

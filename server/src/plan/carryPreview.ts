@@ -93,7 +93,8 @@ export async function readCarriage(db: Db, courseId: string, wish: CarryWish, no
         weekdays: Object.fromEntries(wish.weekdays.map((w) => [w.from, w.to])),
       })
     : null;
-  const coming = new Set(wish.itemIds);
+  // A link to what comes along, or came before, leads to it here.
+  const coming = new Set([...wish.itemIds, ...existing.keys()]);
   const dates = new Map<string, readonly Moved[]>();
   const units = plan.units.map((unit) => ({
     isStanding: unit.isStanding,

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
 import type { CarryDone, CarryPreview, CarryWish } from '@rosemary/api';
+import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -74,7 +75,7 @@ watch(fromId, () => {
 onMounted(() => {
   if (sources.value.some((s) => s.id === route.query.from)) fromId.value = String(route.query.from);
 });
-watch([hasDates, weekdays], () => look(), { deep: true });
+watchDebounced([hasDates, weekdays, chosen, again], () => look(), { deep: true, debounce: 150 });
 function toggle(ids: readonly string[], isOn: boolean): void {
   const next = new Set(chosen.value);
   for (const id of ids)
@@ -129,6 +130,7 @@ const lists = computed(() =>
         { title: 'Dates moved off a holiday', lines: done.value.moved },
         { title: 'Dates that could not be placed', lines: done.value.unplaced },
         { title: 'Categories with no weight yet', lines: done.value.categories },
+        { title: 'Quizzes taken in a room', lines: done.value.rooms },
         { title: 'Words and links that may belong to the old term', lines: done.value.mentions },
       ].filter((l) => l.lines.length > 0),
 );
@@ -199,6 +201,18 @@ const lists = computed(() =>
             <span :class="{ clay: unplaced > 0 }">{{ plural(unplaced, 'date has', 'dates have') }} no place</span></template
           ></span
         >
+        <ActButton
+          v-if="chosen.size < all.length"
+          look="act"
+          @click="
+            toggle(
+              all.map((i) => i.id),
+              true,
+            )
+          "
+          >choose all</ActButton
+        >
+        <ActButton v-if="chosen.size > 0" look="act" @click="chosen = new Set()">choose none</ActButton>
       </p>
       <section class="policy" aria-label="Grading policy">
         <label
@@ -236,6 +250,7 @@ const lists = computed(() =>
                 />
                 <span class="serif">{{ u.title }}</span></label
               >
+              <ActButton look="act" class="quiet-act" @click="chosen = new Set(u.items.map((i) => i.id))">this unit only</ActButton>
             </th>
           </tr>
           <tr v-for="i in u.items" :key="i.id" :class="{ off: !chosen.has(i.id) }">
