@@ -62,6 +62,7 @@ describe('the endpoints', () => {
       ['addGradeColumn', 'itemId'],
       ['askRevision', 'revisionId'],
       ['correctQuestion', 'correctionId'],
+      ['giveItems', 'givingId'],
       ['openByHand', 'openingId'],
     ]);
   });
