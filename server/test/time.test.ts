@@ -75,7 +75,7 @@ describe('minutes asked and taken', () => {
 });
 
 describe('a note to next time', () => {
-  it('is kept with the item, comes up when the course is carried forward, and no student reads it', async () => {
+  it('is kept with the item, comes up when the course is carried forward, comes along into the new item, and no student reads it', async () => {
     const { version } = await item();
     await school.agents.instructor.patch(`${base()}/items/${school.itemId}`).send({ version, nextNote: 'Shorter by half' }).expect(200);
     expect((await item()).nextNote).toBe('Shorter by half');
@@ -95,6 +95,6 @@ describe('a note to next time', () => {
     await school.agents.instructor.post(path).send(wish).expect(200);
     const copy = ((await school.agents.instructor.get(`/api/courses/${(made.body as { id: string }).id}/plan`)).body as Plan).units[0]
       ?.items[0];
-    expect(copy?.nextNote).toBe('');
+    expect(copy?.nextNote).toBe('Shorter by half');
   });
 });
