@@ -2,7 +2,7 @@ import type { GivenBoard, GivenClass, GivingLine } from '@rosemary/api';
 import type { Membership } from '@rosemary/core';
 import { findVeil } from '../anonymity/index.ts';
 import { getCourse } from '../course/index.ts';
-import { type CourseFacts, findWorkColumn, latenessText, readFacts } from '../gradebook/index.ts';
+import { type CourseFacts, findWorkColumn, latenessText, readFacts, type WorkColumn } from '../gradebook/index.ts';
 import { listWorkGroups, listWorks, type MarkedWork, stateOf, worksOf } from '../marking/index.ts';
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
@@ -46,8 +46,15 @@ interface Standing {
 }
 
 /** How every student of a class stands to one copy. A work that several handed in stands at each of them. */
-async function readStanding(db: Db, facts: CourseFacts, copy: Copy, works: readonly MarkedWork[], now: number): Promise<Standing> {
+async function readStanding(
+  db: Db,
+  facts: CourseFacts,
+  copy: Copy,
+  worksIn: (column: WorkColumn) => readonly MarkedWork[],
+  now: number,
+): Promise<Standing> {
   const column = findWorkColumn(facts, copy.item_id);
+  const works = column === undefined ? [] : worksIn(column);
   const veil = column === undefined ? null : await findVeil(db, copy.item_id, now);
   const states = new Map<string, { name: string; personId: string; state: GivenClass['people'][number]['states'][number] }>();
   let handedIn = 0;
@@ -100,12 +107,7 @@ async function readClass(
   const standings: (Standing | null)[] = [];
   for (const id of itemIds) {
     const copy = copies.find((c) => c.of_item_id === id);
-    const column = copy === undefined ? undefined : findWorkColumn(facts, copy.item_id);
-    standings.push(
-      copy === undefined
-        ? null
-        : await readStanding(db, facts, copy, column === undefined ? [] : worksOf(facts, column, works, groups), now),
-    );
+    standings.push(copy === undefined ? null : await readStanding(db, facts, copy, (column) => worksOf(facts, column, works, groups), now));
   }
   const people = new Map(
     standings.flatMap((s) => [...(s?.states ?? [])].map(([id, { name, personId }]) => [id, { name, personId }] as const)),

@@ -175,7 +175,7 @@ async function announce(
       to.courseId,
       {
         version: 1,
-        title: title.slice(0, 160),
+        title: title.slice(0, LIMITS.title),
         document: { type: 'doc', content: lines },
         publishAt: isPast ? null : opensAt,
         sectionIds: to.section === null ? [] : [to.section.id],

@@ -1,9 +1,9 @@
+import type { Membership } from '@rosemary/core';
 import { setAnnouncementRemoved } from '../announcements/index.ts';
 import { setItemsRemoved } from '../plan/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, notFound } from '../platform/errors.ts';
 import { taught } from './places.ts';
-import type { Membership } from '@rosemary/core';
 
 /**
  * Deletes the copies of a giving with what was announced of them, or brings back what was deleted so. A copy that somebody deleted by
