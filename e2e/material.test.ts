@@ -420,28 +420,6 @@ describe('the rest of building', () => {
     await h.eventually(async () => !(await h.has('2 students')), 'not taken back');
   });
 
-  it('chosen items are copied to other courses and sections in one go, with dates seen first, and taken back', async () => {
-    const [one, two] = [await itemOf('Gear ratios'), await itemOf('Strip-down log')];
-    await h.go(`${base}/plan`);
-    for (const item of [one, two]) {
-      await h.css(`#row-${item.id} .pick input`);
-      await rosemary.driver.executeScript(`document.querySelector('#row-${item.id} .pick input').click()`);
-    }
-    await h.click(h.button('Copy them to courses and sections'));
-    const place = "//div[contains(@class, 'place')][contains(., 'HOR-205')]";
-    await h.click(rosemary.driver.wait(until.elementLocated(By.xpath(`${place}//label[contains(., 'the whole course')]`)), 60_000));
-    await h.click(
-      rosemary.driver.findElement(By.xpath("//div[contains(@class, 'place')][contains(., 'this course')]//label[contains(., 'Distance')]")),
-    );
-    expect(await rosemary.driver.findElements(By.css('.dues input'))).toHaveLength(4);
-    expect(await h.isAccessible()).toEqual([]);
-    await h.click(h.button('Make 4 copies'));
-    await h.text('4 copies are made, as drafts');
-    await h.text('Gear ratios (copy)');
-    await h.click(h.button('Undo'));
-    await h.eventually(async () => !(await h.has('Gear ratios (copy)')), 'the copies were not taken back');
-  });
-
   it('leaves no error in the console', async () => {
     expect(await h.consoleErrors()).toEqual([]);
   });

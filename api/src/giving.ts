@@ -1,4 +1,4 @@
-import type { StackState } from '@rosemary/core';
+import type { ItemKind, StackState } from '@rosemary/core';
 import { id, instant, Joi } from './joi.ts';
 import { LIMITS } from './limits.ts';
 
@@ -122,7 +122,7 @@ export interface GivenBoard {
   readonly id: string;
   readonly at: string;
   readonly by: string;
-  readonly items: readonly { readonly id: string; readonly title: string }[];
+  readonly items: readonly { readonly id: string; readonly title: string; readonly kind: ItemKind }[];
   readonly classes: readonly GivenClass[];
   /** Classes of courses that this reader does not teach. */
   readonly elsewhere: number;

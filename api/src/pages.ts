@@ -1,3 +1,5 @@
+import { kindOfItem, type ItemKind } from '@rosemary/core';
+
 /** Pages of the interface that something outside them leads to: a notice, a slip of the Desk, a calendar, a search. */
 export const PAGES = {
   plan: '/courses/:courseId/plan',
@@ -36,3 +38,7 @@ export function pageOf<N extends PageName>(page: N, params: PageParams<N>, query
   const asked = new URLSearchParams(query).toString();
   return asked === '' ? path : `${path}?${asked}`;
 }
+
+/** Where what students did in an item is looked at: a quiz has its results, everything else its works, or the work of one student. */
+export const markingPageOf = (kind: ItemKind, params: PageParams<'work'>): string =>
+  pageOf(kindOfItem(kind).marking === 'attempts' ? 'quizResults' : 'work', params);

@@ -255,7 +255,7 @@ const given = (handedInAt: string | null, over: object = {}) => ({
   ...over,
 });
 const BOARD: GivenBoard = {
-  ...{ id: 'g', at: '2026-11-01T09:00:00.000Z', by: 'Ines Moura', items: [{ id: 'a', title: 'Report' }], elsewhere: 1 },
+  ...{ id: 'g', at: '2026-11-01T09:00:00.000Z', by: 'Ines Moura', items: [{ id: 'a', title: 'Report', kind: 'assignment' }], elsewhere: 1 },
   classes: [
     {
       ...{ courseId: 'd', sectionId: null, name: 'Course d', zone: 'Europe/Lisbon' },
@@ -275,9 +275,9 @@ const BOARD: GivenBoard = {
 };
 
 describe('the board of what was given', () => {
-  const open = async (lines: unknown[] = [{ id: 'g', at: BOARD.at, by: BOARD.by, titles: ['Report'], classes: 1 }]) => {
+  const open = async (lines: unknown[] = [{ id: 'g', at: BOARD.at, by: BOARD.by, titles: ['Report'], classes: 1 }], board = BOARD) => {
     server.on('GET /courses/c/giving', () => lines);
-    server.on('GET /courses/c/giving/g', () => BOARD);
+    server.on('GET /courses/c/giving/g', () => board);
     const router = makeTestRouter();
     await router.push('/courses/c/given');
     const shown = await show(GivenPage, {}, router, inCourse);
@@ -293,6 +293,10 @@ describe('the board of what was given', () => {
     expect(text).toContain('2 h late');
     expect(text).toContain('missing');
     expect(shown.findAll('a').map((a) => a.attributes('href'))).toContain('/courses/d/marking/y/e1');
+  });
+  it('leads from a quiz to its results', async () => {
+    const { shown } = await open(undefined, { ...BOARD, items: [{ id: 'a', title: 'Check', kind: 'quiz' }] });
+    expect(shown.findAll('a').map((a) => a.attributes('href'))).toContain('/courses/d/quizzes/y/results');
   });
   it('is narrowed to who has not handed in or was late, and writes to those who have not', async () => {
     expect(peopleShown(BOARD.classes[0]!, 'not in').map((p) => p.enrolmentId)).toEqual(['e3']);

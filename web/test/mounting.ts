@@ -145,6 +145,7 @@ export function makeTestRouter(): Router {
       { path: '/courses/:courseId/dates', name: 'dates', component: BARE },
       { path: '/courses/:courseId/give', name: 'give', component: BARE },
       { path: '/courses/:courseId/given', name: 'given', component: BARE },
+      { path: '/courses/:courseId/carry', name: 'carry', component: BARE },
       { path: '/school', name: 'school', component: BARE },
       { path: '/school/lists', name: 'school-lists', component: BARE },
       { path: '/courses/:courseId/roster', name: 'roster', component: BARE },

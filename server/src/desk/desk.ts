@@ -1,7 +1,6 @@
-import { type Desk, type DeskCourse, pageOf, type Slip, type TermLineData } from '@rosemary/api';
+import { type Desk, type DeskCourse, markingPageOf, pageOf, type Slip, type TermLineData } from '@rosemary/api';
 import {
   countOf,
-  kindOfItem,
   classShare,
   dayAndTime,
   type Membership,
@@ -33,8 +32,7 @@ interface CourseDesk {
 }
 
 /** Where what waits is marked: works in their stack, a quiz under its results. */
-const placeOf = (courseId: string, w: Waiting): string =>
-  pageOf(kindOfItem(w.column.kind).marking === 'attempts' ? 'quizResults' : 'work', { courseId, itemId: w.column.itemId });
+const placeOf = (courseId: string, w: Waiting): string => markingPageOf(w.column.kind, { courseId, itemId: w.column.itemId });
 
 function markSlip(courseId: string, short: string, w: Waiting, now: number): { slip: Slip; urgency: number } {
   const age = w.oldestAt === null ? 0 : now - w.oldestAt;

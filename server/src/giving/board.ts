@@ -1,5 +1,5 @@
 import type { GivenBoard, GivenClass, GivingLine } from '@rosemary/api';
-import type { Membership } from '@rosemary/core';
+import type { ItemKind, Membership } from '@rosemary/core';
 import { findVeil } from '../anonymity/index.ts';
 import { getCourse } from '../course/index.ts';
 import { type CourseFacts, findWorkColumn, latenessText, readFacts, type WorkColumn } from '../gradebook/index.ts';
@@ -7,7 +7,7 @@ import { listWorkGroups, listWorks, type MarkedWork, stateOf, worksOf } from '..
 import { type Db, maybe, rows } from '../platform/database.ts';
 import { notFound } from '../platform/errors.ts';
 import { isoAt } from '../platform/instants.ts';
-import { courseName } from './places.ts';
+import { courseName, partByClass } from './places.ts';
 
 /** What was given out from a course or to it, the newest first. */
 export async function listGivings(db: Db, courseId: string): Promise<GivingLine[]> {
@@ -32,6 +32,7 @@ interface Copy {
   readonly section: string | null;
   readonly course_id: string;
   readonly title: string;
+  readonly kind: ItemKind;
   readonly is_draft: boolean;
   readonly opens_at: Date | null;
   readonly due_at: Date | null;
@@ -98,10 +99,10 @@ async function readClass(
   db: Db,
   facts: CourseFacts,
   itemIds: readonly string[],
-  copies: readonly Copy[],
+  copies: readonly [Copy, ...Copy[]],
   now: number,
 ): Promise<GivenClass> {
-  const [{ course_id: courseId, section_id: sectionId, section }] = copies as [Copy, ...Copy[]];
+  const [{ course_id: courseId, section_id: sectionId, section }] = copies;
   const course = await getCourse(db, courseId);
   const [works, groups] = [await listWorks(db, courseId, null), await listWorkGroups(db, courseId, null)];
   const standings: (Standing | null)[] = [];
@@ -143,24 +144,23 @@ export async function makeGivenBoard(
   const copies = await rows<Copy>(
     db,
     `
-    select n.item_id, n.of_item_id, n.section_id, s.title as section, i.course_id, o.title, i.is_draft, i.opens_at, i.due_at
+    select n.item_id, n.of_item_id, n.section_id, s.title as section, i.course_id, o.title, o.kind, i.is_draft, i.opens_at, i.due_at
     from given_item n join item i on i.id = n.item_id and i.removed_at is null join item o on o.id = n.of_item_id left join section s on s.id = n.section_id
     where n.giving_id = $1 order by o.due_at nulls last, o.title, o.id`,
     [givingId],
   );
   // It is known in the course it was given from, and in those it was given to.
   if (giving === null || (giving.course_id !== courseId && !copies.some((c) => c.course_id === courseId))) throw notFound();
-  const items = [...new Map(copies.map((c) => [c.of_item_id, { id: c.of_item_id, title: c.title }])).values()];
-  const byClass = new Map<string, Copy[]>();
-  for (const copy of copies) {
-    const key = `${copy.course_id} ${copy.section_id ?? ''}`;
-    byClass.set(key, [...(byClass.get(key) ?? []), copy]);
-  }
+  const items = [...new Map(copies.map((c) => [c.of_item_id, { id: c.of_item_id, title: c.title, kind: c.kind }])).values()];
   const facts = new Map<string, CourseFacts>();
   const classes: GivenClass[] = [];
   let elsewhere = 0;
-  for (const own of byClass.values()) {
-    const id = own[0]?.course_id ?? '';
+  for (const own of partByClass(
+    copies,
+    (c) => c.course_id,
+    (c) => c.section_id,
+  )) {
+    const id = own[0].course_id;
     const member = memberships.find((m) => m.courseId === id && m.isActive && m.role !== 'student');
     if (member === undefined) {
       elsewhere += 1;

@@ -8,7 +8,7 @@ import { saveAudience } from '../opening/index.ts';
 import { type CARRIED_DATES, carry, duplicateItems, settleItems } from '../plan/index.ts';
 import { type Db, rows, run } from '../platform/database.ts';
 import { invalid, notFound } from '../platform/errors.ts';
-import { carriage, courseName, listPlanItems, taught } from './places.ts';
+import { carriage, courseName, listPlanItems, partByClass, taught } from './places.ts';
 
 interface GivenClass {
   readonly courseId: string;
@@ -26,15 +26,14 @@ interface By {
 /** What is given, sorted by the class it is given to; a class that this person does not teach is not found. */
 async function readClasses(db: Db, courseId: string, wish: GiveWish, by: By): Promise<GivenClass[]> {
   const allowed = new Set(taught(by.memberships, courseId));
-  const keys = new Map<string, GivenCell[]>();
-  for (const cell of wish.cells) {
-    const key = `${cell.courseId} ${cell.sectionId ?? ''}`;
-    keys.set(key, [...(keys.get(key) ?? []), cell]);
-  }
   const classes: GivenClass[] = [];
   // As many as one person teaches: a handful.
-  for (const cells of keys.values()) {
-    const [{ courseId: to, sectionId }] = cells as [GivenCell, ...GivenCell[]];
+  for (const cells of partByClass<GivenCell>(
+    wish.cells,
+    (c) => c.courseId,
+    (c) => c.sectionId,
+  )) {
+    const [{ courseId: to, sectionId }] = cells;
     if (!allowed.has(to)) throw notFound();
     const course = await getCourse(db, to);
     const section = (await listSections(db, to)).find((s) => s.id === sectionId) ?? null;

@@ -24,6 +24,22 @@ export const carriage = (fromCourseId: string, itemIds: readonly string[]) => ({
   again: itemIds.map((itemId) => ({ itemId, how: 'add' as const })),
 });
 
+/** What belongs to classes, parted by class: a course, or a section of it. */
+export function partByClass<T>(
+  all: readonly T[],
+  courseOf: (one: T) => string,
+  sectionOf: (one: T) => string | null,
+): (readonly [T, ...T[]])[] {
+  const parts = new Map<string, [T, ...T[]]>();
+  for (const one of all) {
+    const key = `${courseOf(one)} ${sectionOf(one) ?? ''}`;
+    const part = parts.get(key);
+    if (part === undefined) parts.set(key, [one]);
+    else part.push(one);
+  }
+  return [...parts.values()];
+}
+
 export const listPlanItems = async (db: Db, courseId: string, now: number): Promise<ReadonlyMap<string, PlanItem>> =>
   new Map((await getPlan(db, courseId, now)).units.flatMap((u) => u.items).map((i) => [i.id, i]));
 

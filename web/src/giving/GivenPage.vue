@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import * as api from '@rosemary/api/endpoints';
-import type { GivenBoard, GivenClass, GivenState, GivingLine } from '@rosemary/api';
+import { type GivenBoard, type GivenClass, type GivenState, type GivingLine, markingPageOf } from '@rosemary/api';
 import { countOf, dayAndTime } from '@rosemary/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -57,6 +57,8 @@ const writeTo = (one: GivenClass): Promise<unknown> =>
     params: { courseId: one.courseId },
     state: { to: notIn(one).map((p) => p.personId), about: board.value?.items.map((i) => i.title).join(', ') ?? '' },
   });
+const pageOfWork = (courseId: string, n: number, itemId: string, enrolmentId: string): string =>
+  markingPageOf(board.value?.items[n]?.kind ?? 'assignment', { courseId, itemId, enrolmentId });
 const wordsOf = (state: GivenState | null, zone: string): string => (state === null ? '' : stateWords(state, (at) => when(at, zone)));
 </script>
 
@@ -122,7 +124,7 @@ const wordsOf = (state: GivenState | null, zone: string): string => (state === n
             <td v-for="(state, n) in person.states" :key="n">
               <router-link
                 v-if="state && isIn(state) && one.copies[n]"
-                :to="{ name: 'work', params: { courseId: one.courseId, itemId: one.copies[n]!.itemId, enrolmentId: person.enrolmentId } }"
+                :to="pageOfWork(one.courseId, n, one.copies[n]!.itemId, person.enrolmentId)"
                 >{{ wordsOf(state, one.zone) }}</router-link
               >
               <span v-else :class="state?.state === 'missing' ? 'clay' : 'soft'">{{ wordsOf(state, one.zone) }}</span>

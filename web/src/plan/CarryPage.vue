@@ -43,8 +43,10 @@ const wish = computed((): CarryWish => ({
 }));
 
 let turn = 0;
+/** The course whose items are chosen from; another one is chosen whole when its first answer comes. */
+let offered = '';
 /** Every choice shows anew what it would do; only the latest answer counts. */
-async function look(isFirst = false): Promise<void> {
+async function look(): Promise<void> {
   if (fromId.value === '') return;
   const mine = ++turn;
   fault.value = '';
@@ -52,7 +54,8 @@ async function look(isFirst = false): Promise<void> {
     const next = await call(api.previewCarrying, { courseId: courseId.value }, wish.value);
     if (mine !== turn) return;
     preview.value = next;
-    if (isFirst) {
+    if (offered !== fromId.value) {
+      offered = fromId.value;
       const all = next.units.flatMap((u) => u.items.map((i) => i.id));
       // Some items of a Plan chosen to be copied here: those alone, and the choice is still open.
       const wished = typeof route.query.items === 'string' ? new Set(route.query.items.split(',')) : null;
@@ -66,10 +69,11 @@ async function look(isFirst = false): Promise<void> {
   }
 }
 watch(fromId, () => {
+  offered = '';
   preview.value = null;
   done.value = null;
   chosen.value = new Set();
-  void look(true);
+  void look();
 });
 /** A course just made from another one comes here with it chosen. */
 onMounted(() => {
@@ -302,7 +306,8 @@ th {
   text-align: left;
   padding-top: 16px;
 }
-th .serif {
+th .serif,
+.policy .serif {
   font-size: 16px;
   color: var(--ink);
 }
@@ -319,9 +324,6 @@ td {
 }
 .policy {
   padding: 6px 0;
-}
-.policy .serif {
-  font-size: 16px;
 }
 .both {
   display: grid;

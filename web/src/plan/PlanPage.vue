@@ -600,14 +600,13 @@ h2 {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.date,
-.min,
-.pts {
+.date {
   color: var(--soft);
   white-space: nowrap;
 }
-.min,
-.pts {
+:is(.min, .pts) {
+  color: var(--soft);
+  white-space: nowrap;
   text-align: right;
 }
 .date.clay {
