@@ -157,7 +157,7 @@ describe('a revision', () => {
     await h.go(`${base}/marking/${itemId}/${enrolmentId}`);
     await h.click(h.button('changes since attempt 1'));
     await h.text('Three baths of five minutes each.', 'ins');
-    await h.text('Paragraphs since attempt 1:');
+    await h.text('Paragraphs that differ from attempt 1:');
     expect(await h.isAccessible()).toEqual([]);
     expect((await work()).notes.map((n) => n.isAnswered)).toEqual([true, true]);
     expect((await work()).entry.state).toBe('waits');

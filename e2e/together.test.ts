@@ -129,4 +129,42 @@ describe('two people at the same course', () => {
     expect(await other.consoleErrors()).toEqual([]);
     expect(await ines.consoleErrors()).toEqual([]);
   });
+
+  it('lets a student read an open page as it was until its changes are published, and again when that is taken back', async () => {
+    const plan = await ines.api<{ units: { items: { id: string; title: string }[] }[] }>('GET', `/courses/${courseId}/plan`);
+    const pageId = plan.units.flatMap((u) => u.items).find((i) => i.title === 'Counting a train')?.id ?? '';
+    const study = `/courses/${courseId}/study/${pageId}`;
+    await other.signInDemo('Ondine Garrick');
+    await ines.go(`/courses/${courseId}/items/${pageId}`);
+    await ines.text('Students read this text. What you change waits until you publish it.');
+    await ines.click(ines.css('.ProseMirror > p'));
+    await ines.type(ines.css('.ProseMirror'), Key.END, ' Count the leaves twice.');
+    await ines.text('Not published.');
+    await other.go(study);
+    await other.text('Counting a train', 'h1');
+    await other.text('Read this with a movement in front of you');
+    expect(await other.has('Count the leaves twice.')).toBe(false);
+    await ines.click(ines.button('See what changes'));
+    await ines.text('Paragraphs that differ from what students read: 1 replaced.');
+    expect(await ines.isAccessible()).toEqual([]);
+    // Everything typed survives a reload, and is still not published.
+    await rosemary.driver.navigate().refresh();
+    await ines.text('Not published.');
+    await ines.text('Count the leaves twice.');
+    await ines.go(`/courses/${courseId}/plan`);
+    await ines.text('changes not published');
+    await ines.go(`/courses/${courseId}/items/${pageId}`);
+    await ines.click(ines.button('Publish changes'));
+    await ines.text('Students read the new text now.');
+    await other.go(study);
+    await other.text('Count the leaves twice.');
+    await ines.click(ines.button('Undo'));
+    await ines.text('Not published.');
+    await other.go(study);
+    await other.text('Read this with a movement in front of you');
+    expect(await other.has('Count the leaves twice.')).toBe(false);
+    await ines.click(ines.button('Drop the changes'));
+    await ines.text('The changes are dropped; this is what students read.');
+    expect(await ines.has('Count the leaves twice.')).toBe(false);
+  });
 });

@@ -68,6 +68,8 @@ export interface ArchiveItem {
   readonly late: LatePolicy | null;
   readonly matching: Omit<MatchSetting, 'version'> | null;
   readonly page: DocumentNode | null;
+  /** What was written into its text and not published. */
+  readonly working: DocumentNode | null;
   readonly assignment: Required<Omit<AssignmentChange, 'version'>> | null;
   readonly rubric: RubricChange['criteria'];
   readonly peer: ArchivePeer | null;
@@ -202,6 +204,7 @@ export const archiveItem = Joi.object<ArchiveItem>({
     .allow(null)
     .default(null),
   page: document().allow(null).default(null),
+  working: document().allow(null).default(null),
   assignment: assignmentChange
     .fork('version', (schema) => schema.optional().strip())
     .fork(['instructions', 'acceptsText', 'acceptsFiles', 'fileTypes', 'mostFiles', 'mostBytes'], (schema) => schema.required())

@@ -29,6 +29,7 @@ export * from './peer/sample.ts';
 export * from './peer/setting.ts';
 export * from './people.ts';
 export * from './plan.ts';
+export { markingPageOf } from './markingPage.ts';
 export * from './pages.ts';
 export * from './problem.ts';
 export * from './progress.ts';

@@ -1,5 +1,3 @@
-import { kindOfItem, type ItemKind } from '@rosemary/core';
-
 /** Pages of the interface that something outside them leads to: a notice, a slip of the Desk, a calendar, a search. */
 export const PAGES = {
   plan: '/courses/:courseId/plan',
@@ -24,7 +22,7 @@ type Names<P extends string> = P extends `${string}:${infer Name}/${infer Rest}`
 type Needed<N extends string> = N extends `${string}?` ? never : N;
 type Optional<N extends string> = N extends `${infer Name}?` ? Name : never;
 export type PageName = keyof typeof PAGES;
-type PageParams<N extends PageName> = { readonly [name in Needed<Names<(typeof PAGES)[N]>>]: string } & {
+export type PageParams<N extends PageName> = { readonly [name in Needed<Names<(typeof PAGES)[N]>>]: string } & {
   readonly [name in Optional<Names<(typeof PAGES)[N]>>]?: string;
 };
 
@@ -38,7 +36,3 @@ export function pageOf<N extends PageName>(page: N, params: PageParams<N>, query
   const asked = new URLSearchParams(query).toString();
   return asked === '' ? path : `${path}?${asked}`;
 }
-
-/** Where what students did in an item is looked at: a quiz has its results, everything else its works, or the work of one student. */
-export const markingPageOf = (kind: ItemKind, params: PageParams<'work'>): string =>
-  pageOf(kindOfItem(kind).marking === 'attempts' ? 'quizResults' : 'work', params);

@@ -204,6 +204,12 @@ export const documentChange = Joi.object<DocumentChange, true>({
   isReplacing: Joi.boolean(),
 });
 
+/** What is done to a text as it was seen in this version. */
+export interface VersionSeen {
+  readonly version: number;
+}
+export const versionSeen = Joi.object<VersionSeen, true>({ version: version() });
+
 export interface VariantsChange {
   readonly variants: {
     readonly sectionId: string | null;
@@ -286,6 +292,8 @@ export interface PlanItem {
   readonly ownLevels: readonly LevelChange[] | null;
   readonly late: LatePolicy | null;
   readonly version: number;
+  /** Its text has changes that are not published. */
+  readonly hasChanges: boolean;
   readonly warnings: readonly string[];
   readonly variants: readonly {
     readonly sectionId: string | null;
@@ -328,6 +336,26 @@ export interface ItemDetail {
   readonly rubric: RubricView | null;
   /** Students review each other’s works of it. */
   readonly hasPeers: boolean;
+  /** Its text as it is edited; null where its kind has none. */
+  readonly text: EditedText | null;
+}
+
+/** The text of an item as it is edited. While students read the item, what is written is a working copy until it is published. */
+export interface EditedText {
+  readonly document: DocumentNode;
+  readonly isRead: boolean;
+  /** What is not published yet was begun then, by this person, while students go on reading the published text. */
+  readonly working: { readonly published: DocumentNode; readonly begunAt: string; readonly begunBy: string } | null;
+}
+/** A text was saved; as a working copy where students go on reading the text from before. */
+export interface TextSaved {
+  readonly version: number;
+  readonly isWorking: boolean;
+}
+/** What students read from now on, and what they read before. */
+export interface TextPublished {
+  readonly version: number;
+  readonly before: DocumentNode;
 }
 
 /** A version of a page, without its text. */

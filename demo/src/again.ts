@@ -3,7 +3,7 @@ import { idOf } from './adding.ts';
 import type { Built } from './school.ts';
 
 /** Other ways for work to come in and to be judged, in what is still to be opened. */
-async function setWays(db: Db, { courseId, items, calendar }: Built): Promise<void> {
+async function setWays(db: Db, { courseId, items, staff, calendar }: Built): Promise<void> {
   for (const [title, change] of [
     ['Cleaning plan', { acceptsLink: true }],
     ['Oil chart', { onPaper: true, judged: 'done' }],
@@ -12,7 +12,7 @@ async function setWays(db: Db, { courseId, items, calendar }: Built): Promise<vo
     const item = items.find((i) => i.title === title);
     const assignment = item === undefined ? null : await findAssignment(db, item.id);
     if (item !== undefined && assignment !== null)
-      await saveAssignment(db, courseId, item.id, { ...change, version: assignment.version }, calendar.now);
+      await saveAssignment(db, courseId, item.id, { ...change, version: assignment.version }, staff.Ines ?? '', calendar.now);
   }
 }
 

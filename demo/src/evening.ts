@@ -21,7 +21,7 @@ import {
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addTo, type Adding } from './adding.ts';
+import { addTo, type Adding, publish } from './adding.ts';
 import { drawEscapement, soundOfBeat } from './media.ts';
 import { seeded, type Random } from './random.ts';
 import { COPIED, FROM_THE_COLLECTION } from './texts.ts';
@@ -63,13 +63,9 @@ export async function addWork(a: Adding, wish: Wish): Promise<string> {
     opensAt: new Date(built.calendar.at(...(wish.opens ?? ([7, 1, '08:00'] as const)))).toISOString(),
   });
   const version = (await findAssignment(db, id))?.version ?? 1;
-  await saveAssignment(
-    db,
-    built.courseId,
-    id,
-    { version, instructions: paragraphs(wish.task), ...LONG, ...wish.setting },
-    built.calendar.now,
-  );
+  const setting = { version, instructions: paragraphs(wish.task), ...LONG, ...wish.setting };
+  const { now } = built.calendar;
+  await publish(db, built.courseId, id, await saveAssignment(db, built.courseId, id, setting, a.teacherId, now), now);
   return id;
 }
 
@@ -280,7 +276,14 @@ export async function markInPairs(db: Db, built: Built): Promise<void> {
   const item = built.items.find((i) => i.isPaired === true);
   const assignment = item === undefined ? null : await findAssignment(db, item.id);
   if (item === undefined || assignment === null) return;
-  await saveAssignment(db, built.courseId, item.id, { version: assignment.version, markers: 2, anonymous: 'release' }, built.calendar.now);
+  await saveAssignment(
+    db,
+    built.courseId,
+    item.id,
+    { version: assignment.version, markers: 2, anonymous: 'release' },
+    built.staff.Ines ?? '',
+    built.calendar.now,
+  );
   const rubric = await findRubric(db, assignment.rubricId);
   const random = seeded(20_261_119);
   const works = await rows<{ enrolment_id: string }>(

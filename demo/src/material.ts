@@ -12,7 +12,7 @@ import {
   saveShownFile,
 } from '@rosemary/server';
 import { readFileSync } from 'node:fs';
-import { addTo, putFile, type Adding } from './adding.ts';
+import { addTo, putFile, type Adding, publish } from './adding.ts';
 import { drawTrain, soundOfBeat } from './media.ts';
 import { drawPaper } from './papers.ts';
 
@@ -96,7 +96,9 @@ async function enrichPage(a: Adding, train: string): Promise<void> {
     { type: 'question', attrs: question },
   ];
   const document = { ...page.document, content: [...(page.document.content ?? []), ...more] };
-  await savePage(db, built.courseId, item.id, { document, version: page.version }, a.teacherId, built.calendar.at(2, 3, '19:20'));
+  const at = built.calendar.at(2, 3, '19:20');
+  const saved = await savePage(db, built.courseId, item.id, { document, version: page.version }, a.teacherId, at);
+  await publish(db, built.courseId, item.id, saved, at);
 }
 
 const STANDING = [

@@ -185,6 +185,7 @@ async function buildItem(
         fileTypes: ['pdf', 'picture'],
         attemptsAllowed: null,
       },
+      teacherId,
       calendar.now,
     );
     if (item.rubric === true) {

@@ -12,7 +12,7 @@ import {
   saveLink,
   type Db,
 } from '@rosemary/server';
-import { addTo, idOf, type Adding } from './adding.ts';
+import { addTo, idOf, type Adding, publish } from './adding.ts';
 import { writeLetters } from './letters.ts';
 import { askForMore } from './again.ts';
 import { addMaterial } from './material.ts';
@@ -48,7 +48,8 @@ async function discuss(a: Adding): Promise<void> {
   const prompt = paragraphs(
     'Say one thing that you would do in another order the next time, and what made you see it. Answer somebody whose trouble you know.',
   );
-  await saveDiscussion(db, built.courseId, id, { version, document: prompt }, built.calendar.at(4, 1, '09:00'));
+  const at = built.calendar.at(4, 1, '09:00');
+  await publish(db, built.courseId, id, await saveDiscussion(db, built.courseId, id, { version, document: prompt }, teacherId, at), at);
   const teacher = (
     await rows<{ id: string }>(db, "select id from enrolment where course_id = $1 and person_id = $2 and role = 'instructor'", [
       built.courseId,

@@ -6,7 +6,7 @@ export { addTerm } from './term/index.ts';
 
 export { changeSettings, getSettings } from './course/index.ts';
 
-export { addGradeColumn, addItem, addUnit, changeItem, saveVariants } from './plan/index.ts';
+export { addGradeColumn, addItem, addUnit, changeItem, publishText, saveVariants } from './plan/index.ts';
 
 export { findAssignment, saveAssignment, saveRubric } from './kinds/assignment/index.ts';
 

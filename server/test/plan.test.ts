@@ -119,7 +119,7 @@ describe('pages and rubrics', () => {
     await school.agents.instructor
       .put(path)
       .send({ document: paragraphs('words'), version: 1 })
-      .expect(200, { version: 2 });
+      .expect(200, { version: 2, isWorking: false });
     expect(
       (
         await school.agents.instructor

@@ -168,6 +168,24 @@ export async function signIn(app: Express, email: string): Promise<Agent> {
 /** The assignment most tests are about: 60 points, text or one PDF, due in two days, closed in five. */
 async function addReport(db: Db, courseId: string, unitId: string, category: string | null): Promise<string> {
   const itemId = await addItem(db, courseId, { unitId, kind: 'assignment', title: 'Report', position: 0 });
+  const [teacher] = await rows<{ person_id: string }>(db, "select person_id from enrolment where course_id = $1 and role = 'instructor'", [
+    courseId,
+  ]);
+  await saveAssignment(
+    db,
+    courseId,
+    itemId,
+    {
+      version: 1,
+      instructions: paragraphs('Write.'),
+      acceptsText: true,
+      acceptsFiles: true,
+      fileTypes: Object.keys(FILE_TYPES).slice(0, 1),
+      mostBytes: 4096,
+    },
+    teacher?.person_id ?? '',
+    START,
+  );
   const { version } = await getPlanItem(db, courseId, itemId, START);
   await changeItem(
     db,
@@ -181,20 +199,6 @@ async function addReport(db: Db, courseId: string, unitId: string, category: str
       releaseMode: 'hand',
       dueAt: new Date(START + 2 * DAY).toISOString(),
       closesAt: new Date(START + 5 * DAY).toISOString(),
-    },
-    START,
-  );
-  await saveAssignment(
-    db,
-    courseId,
-    itemId,
-    {
-      version: 1,
-      instructions: paragraphs('Write.'),
-      acceptsText: true,
-      acceptsFiles: true,
-      fileTypes: Object.keys(FILE_TYPES).slice(0, 1),
-      mostBytes: 4096,
     },
     START,
   );

@@ -329,7 +329,7 @@ describe('the teacher at a work', () => {
     const [shown] = boardLines(board());
     const inspector = await open(PeerInspector, { board: board(), shown, base: BASE, canEdit: true });
     await flushPromises();
-    for (const words of ['Revised after the reviews', 'Paragraphs since attempt 1: 1 replaced.', 'taken up', 'As PDF'])
+    for (const words of ['Revised after the reviews', 'Paragraphs that differ from attempt 1: 1 replaced.', 'taken up', 'As PDF'])
       expect(inspector.text()).toContain(words);
   });
 
@@ -369,9 +369,9 @@ describe('what changed between two attempts', () => {
     const shown = await open(DifferenceView, {
       before: text('One', 'Two', 'Three', 'Four'),
       after: text('Three', 'Four', 'One', 'Five'),
-      earlier: 2,
+      since: 'attempt 2',
     });
-    expect(shown.text()).toContain('Paragraphs since attempt 2: 1 added, 1 deleted, 1 moved.');
+    expect(shown.text()).toContain('Paragraphs that differ from attempt 2: 1 added, 1 deleted, 1 moved.');
     expect(shown.find('p.moved').text()).toContain('moved here');
     expect(shown.find('p.moved ins').exists()).toBe(false);
   });

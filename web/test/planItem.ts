@@ -25,6 +25,6 @@ export const planItem = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem
     releaseAt: null,
   },
   ...{ isStaffOnly: false, audience: [], opening: { needs: 'all', rules: [] }, handOpenings: [], nextNote: '', showsStatistics: false },
-  ...{ studentReads: 'points', staffReads: 'points', ownLevels: null, late: null, version: 1, warnings: [], variants: [] },
+  ...{ studentReads: 'points', staffReads: 'points', ownLevels: null, late: null, version: 1, hasChanges: false, warnings: [], variants: [] },
   ...more,
 });

@@ -21,8 +21,11 @@ import type {
   PageVersion,
   Plan,
   PlanItem,
+  TextPublished,
+  TextSaved,
   UnitChange,
   VariantsChange,
+  VersionSeen,
 } from '../plan.ts';
 
 export const getPlan = endpoint({
@@ -191,8 +194,38 @@ export const savePage = endpoint({
   path: '/courses/:courseId/items/:itemId/page',
   needs: 'plan.edit',
   body: is<DocumentChange>(),
-  answer: is<{ readonly version: number }>(),
+  answer: is<TextSaved>(),
   audit: VERSIONS,
+});
+
+/** Students read the working copy from now on. */
+export const publishText = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/publish',
+  needs: 'plan.edit',
+  body: is<VersionSeen>(),
+  answer: is<TextPublished>(),
+  audit: 'changes published',
+});
+
+/** Students read the given text again, and what they read until now is the working copy. */
+export const takeBackPublishing = endpoint({
+  method: 'put',
+  path: '/courses/:courseId/items/:itemId/published',
+  needs: 'plan.edit',
+  body: is<DocumentChange>(),
+  answer: is<TextSaved>(),
+  audit: 'publishing taken back',
+});
+
+/** The working copy is no more. */
+export const dropWorkingCopy = endpoint({
+  method: 'post',
+  path: '/courses/:courseId/items/:itemId/drop-changes',
+  needs: 'plan.edit',
+  body: is<VersionSeen>(),
+  answer: is<{ readonly version: number }>(),
+  audit: 'changes dropped',
 });
 
 export const saveLink = endpoint({
@@ -337,6 +370,6 @@ export const saveInstructions = endpoint({
   path: '/courses/:courseId/items/:itemId/instructions',
   needs: 'plan.edit',
   body: is<InstructionsChange>(),
-  answer: is<{ readonly version: number }>(),
+  answer: is<TextSaved>(),
   audit: TYPED,
 });

@@ -1,3 +1,4 @@
+import type { TextSaved } from '../plan.ts';
 import { endpoint, is, OWN, OWN_WORK, TALK } from '../contract.ts';
 import type { Conversation, MessageSent, Messages, NewMessage, NewReply } from '../messages.ts';
 import type {
@@ -77,7 +78,7 @@ export const changeDiscussion = endpoint({
   path: '/courses/:courseId/discussions/:itemId',
   needs: 'plan.edit',
   body: is<DiscussionChange>(),
-  answer: is<{ readonly version: number }>(),
+  answer: is<TextSaved>(),
   audit: 'discussion changed',
 });
 

@@ -1,14 +1,5 @@
 import { type Desk, type DeskCourse, markingPageOf, pageOf, type Slip, type TermLineData } from '@rosemary/api';
-import {
-  countOf,
-  classShare,
-  dayAndTime,
-  type Membership,
-  minutesInWords,
-  roundHalfUp,
-  spanInWords,
-  LOCALE,
-} from '@rosemary/core';
+import { countOf, classShare, dayAndTime, type Membership, minutesInWords, roundHalfUp, spanInWords, LOCALE } from '@rosemary/core';
 import { DateTime } from 'luxon';
 import { getCourse, listSections } from '../course/index.ts';
 import { calculate, readFacts } from '../gradebook/index.ts';

@@ -15,9 +15,9 @@ const tellReaders = async (c: MemberContext<unknown>): Promise<void> =>
 
 export const discussionRoutes: readonly Route[] = [
   implement(api.getDiscussion, discussionOf),
-  implement(api.changeDiscussion, discussionChange, async (c) => ({
-    version: await saveDiscussion(c.db, c.courseId, c.params.itemId, c.body, c.now),
-  })),
+  implement(api.changeDiscussion, discussionChange, (c) =>
+    saveDiscussion(c.db, c.courseId, c.params.itemId, c.body, c.person.personId, c.now),
+  ),
   implement(api.addPost, newPost, async (c) => {
     await addPost(c.db, c.courseId, c.params.itemId, c.member, c.person.personId, c.body, c.now);
     await tellReaders(c);

@@ -19,13 +19,13 @@ import { byKind } from '../kinds/index.ts';
 
 /** What items of any kind have beside their row: what they serve, and how their works are compared. */
 const listBeside = (db: Db, courseId: string) =>
-  rows<{ item_id: string; objective_ids: string[]; matching: ArchiveItem['matching'] }>(
+  rows<{ item_id: string; objective_ids: string[]; matching: ArchiveItem['matching']; working: ArchiveItem['working'] }>(
     db,
     `
-    select i.id as item_id,
+    select i.id as item_id, w.document as working,
            coalesce((select array_agg(u.objective_id order by o.position, o.id) from objective_use u join objective o on o.id = u.objective_id and o.removed_at is null where u.item_id = i.id), '{}') as objective_ids,
            case when m.item_id is not null then json_build_object('looksAtClass', m.looks_at_class, 'looksAtEarlier', m.looks_at_earlier, 'looksAtCollection', m.looks_at_collection, 'leavesQuotations', m.leaves_quotations, 'showsStudents', m.shows_students, 'joinsCollection', m.joins_collection) end as matching
-    from item i left join match_setting m on m.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
+    from item i left join match_setting m on m.item_id = i.id left join working_copy w on w.item_id = i.id where i.course_id = $1 and i.removed_at is null`,
     [courseId],
   );
 
@@ -111,6 +111,7 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
       ownLevels: i.ownLevels === null ? null : [...i.ownLevels],
       late: i.late,
       matching: own?.matching ?? null,
+      working: own?.working ?? null,
       ...{ page: null, assignment: null, rubric: [], peer: null, link: null, file: null, discussion: null, quiz: null },
       ...read.inside.get(i.id),
     };

@@ -7,7 +7,7 @@ import { addFolder, storeFile, type Zip } from '../files/index.ts';
 import { MOST_ARRIVING_BYTES } from '../platform/arrival.ts';
 import { putProgramme } from '../courseHome/index.ts';
 import { applyPolicy, getPolicyChange } from '../gradebook/index.ts';
-import { getPlanItem, rewrite } from '../items/index.ts';
+import { getPlanItem, putWorkingCopy, rewrite } from '../items/index.ts';
 import { servedKind } from '../kinds/index.ts';
 import { saveMatchSetting } from '../matching/index.ts';
 import { addObjective, align, listObjectives } from '../objectives/index.ts';
@@ -254,6 +254,7 @@ async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
       },
       item,
     );
+    if (item.working !== null) await putWorkingCopy(db, courseId, id, moved(item.working), b.actor.personId, now);
     if (item.matching !== null) await saveMatchSetting(db, id, { version: 0, ...item.matching });
   });
   await openAgain(b, item, id);

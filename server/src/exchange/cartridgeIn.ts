@@ -364,7 +364,7 @@ function blankItem(id: string, kind: ItemKind, title: string, isStaffOnly: boole
       late: null,
       matching: null,
     },
-    ...{ page: null, assignment: null, rubric: [], peer: null, link: null, file: null, discussion: null, quiz: null },
+    ...{ page: null, working: null, assignment: null, rubric: [], peer: null, link: null, file: null, discussion: null, quiz: null },
   };
 }
 

@@ -20,7 +20,7 @@ async function listUses(db: Db, fileId: string): Promise<UseRow[]> {
   return rows<UseRow>(
     db,
     `
-    select item_id, null::uuid as enrolment_id, null::uuid as section_id, null::uuid as work_item_id, false as is_feedback from item_file where file_id = $1
+    select item_id, null::uuid as enrolment_id, null::uuid as section_id, null::uuid as work_item_id, false as is_feedback from item_file where file_id = $1 and part <> 'working'
     union all
     select null, s.enrolment_id, e.section_id, s.item_id, false from submission s join enrolment e on e.id = s.enrolment_id
     where exists (select 1 from attempt_file af join attempt a on a.id = af.attempt_id where af.file_id = $1 and a.submission_id = s.id)

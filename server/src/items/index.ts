@@ -5,4 +5,16 @@ export { checked, keepItemFiles } from './itemText.ts';
 export { audienceSql, getPlanItem, ITEM_SQL, type ItemRow, toItem } from './queries.ts';
 export { rewrite } from './rewrite.ts';
 export { carryItemFiles, listItemFiles, setItemFiles } from './itemFiles.ts';
+export {
+  dropWorkingCopy,
+  findWorkingCopy,
+  isReadByStudents,
+  type KeptText,
+  listTextsToCopy,
+  putWorkingCopy,
+  settleCopiedFiles,
+  takeText,
+  textIn,
+  type WorkingCopy,
+} from './workingCopy.ts';
 export { type PutFirst, putBeforeNote, putBeforeText } from './putFirst.ts';

@@ -94,6 +94,16 @@ export const COMMON_PARTS = {
     ofCourse: [],
     left: { item_id: OWN_KEY, criterion_id: 'that of the copied criterion' },
   },
+  working_copy: {
+    copied: [],
+    ofCourse: [],
+    left: {
+      item_id: OWN_KEY,
+      document: 'is the text that the copy begins with',
+      begun_at: 'the copy is a draft, which needs none',
+      begun_by: 'the copy is a draft, which needs none',
+    },
+  },
   unit_item: { copied: [], ofCourse: ['unit_id'], left: { item_id: OWN_KEY, position: 'after its original, or at the end' } },
 } as const satisfies PartsOfItem;
 

@@ -9,8 +9,8 @@ export function checked(document: DocumentNode, field: string, embedHosts: reado
   return document;
 }
 
-/** The texts of an item that show files: its own, the prompt of its reviews, its sample works. */
-export type TextOfItem = 'text' | 'prompt' | 'sample';
+/** The texts of an item that show files: its own, what is not published of it yet, the prompt of its reviews, its sample works. */
+export type TextOfItem = 'text' | 'working' | 'prompt' | 'sample';
 
 /**
  * Files named in a text are reachable through its item; those no longer named are not. Each text of an item keeps its own, so that

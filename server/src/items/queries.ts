@@ -54,6 +54,7 @@ export interface ItemRow {
   audience: AudienceName[];
   hands: { id: string; enrolmentId: string | null; name: string; until: string }[];
   version: number;
+  has_changes: boolean;
   variants: VariantJson[];
 }
 
@@ -67,7 +68,7 @@ export const audienceSql = (owner: string): string => `
 export const ITEM_SQL = `
   select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
          i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
-         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.task_type_id, i.done_rule, (i.done_score * 1000)::int as done_score, exists (select 1 from peer_setting ps where ps.item_id = i.id and ps.is_on) as is_reviewed, i.release_mode, i.release_at, i.version, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads, i.own_levels,
+         i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.task_type_id, i.done_rule, (i.done_score * 1000)::int as done_score, exists (select 1 from peer_setting ps where ps.item_id = i.id and ps.is_on) as is_reviewed, i.release_mode, i.release_at, i.version, exists (select 1 from working_copy w where w.item_id = i.id) as has_changes, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads, i.own_levels,
          (select ${lateJson('l')} from column_late l where l.column_id = i.column_id) as late,
          coalesce((select json_agg(json_build_object('kind', r.kind, 'at', r.at, 'itemId', r.other_item_id, 'least', (r.least * 1000)::int) order by r.position) from opening_rule r where r.item_id = i.id), '[]') as rules,
          ${audienceSql('a.item_id = i.id')} as audience,
@@ -135,6 +136,7 @@ export function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now:
     ownLevels: row.own_levels,
     late: row.late,
     version: row.version,
+    hasChanges: row.has_changes,
     warnings: warning === null ? [] : [warning],
     variants: row.variants.map((v) => ({ ...v, opensAt: utc(v.opensAt), dueAt: utc(v.dueAt), closesAt: utc(v.closesAt) })),
   };

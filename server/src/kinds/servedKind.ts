@@ -1,6 +1,6 @@
 import type { ArchiveFile, ArchiveItem, ArchiveQuestion, ArchiveStimulus, ItemChange, ItemDetail, PlanItem } from '@rosemary/api';
 import type { Actor } from '@rosemary/core';
-import type { Copied, PartsOfItem, PutFirst } from '../items/index.ts';
+import type { Copied, KeptText, PartsOfItem, PutFirst } from '../items/index.ts';
 import type { Db } from '../platform/database.ts';
 
 /** Copies of items, within their course or in another. */
@@ -55,6 +55,8 @@ export interface ServedKind {
   readonly bring: (bringing: Bringing, item: ArchiveItem) => Promise<void>;
   /** Puts words before its text or note; null where it has none (`hasText` of the kind in core). */
   readonly putFirst: PutFirst | null;
+  /** Its text, of which a working copy is kept while students read it; null where there is none. */
+  readonly text: KeptText | null;
 }
 
 export const takesAnyChange: ServedKind['checkChange'] = () => Promise.resolve();

@@ -9,13 +9,13 @@ import { changeRubricInUse } from './followRubric.ts';
 export const settingInUseRoutes: readonly Route[] = [
   implement(api.saveAssignment, assignmentChange, async (c) => {
     const id = c.params.itemId;
-    const version = await saveAssignment(c.db, c.courseId, id, c.body, c.now);
+    const { version } = await saveAssignment(c.db, c.courseId, id, c.body, c.person.personId, c.now);
     if (c.body.counted !== undefined) await followCounting(c.db, id, c.body.counted, c.person.personId, c.now);
     return { version };
   }),
-  implement(api.saveInstructions, instructionsChange, async (c) => ({
-    version: await saveAssignment(c.db, c.courseId, c.params.itemId, c.body, c.now),
-  })),
+  implement(api.saveInstructions, instructionsChange, (c) =>
+    saveAssignment(c.db, c.courseId, c.params.itemId, c.body, c.person.personId, c.now),
+  ),
   implement(api.saveRubric, rubricChange, async (c) => {
     const id = c.params.itemId;
     const { followed, kept } = await changeRubricInUse(c.db, id, c.person.personId, c.now, () =>

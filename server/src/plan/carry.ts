@@ -1,7 +1,7 @@
 import type { CarryDone, CarryWish } from '@rosemary/api';
 import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { carryItemFiles, columnsOf, COMMON_PARTS, copyParts, listItemFiles, rewrite } from '../items/index.ts';
+import { carryItemFiles, columnsOf, COMMON_PARTS, copyParts, listItemFiles, rewrite, settleCopiedFiles } from '../items/index.ts';
 import { copyFiles } from '../files/index.ts';
 import { carryCategories, copyColumns } from '../gradebook/index.ts';
 import { byKind } from '../kinds/index.ts';
@@ -143,6 +143,7 @@ export async function carry(db: Db, courseId: string, wish: CarryWish, actorId: 
   const copyOf = new Map([...[...existing].map(([id, own]) => [id, own.id] as const), ...copies.map((c) => [c.itemId, c.copyId] as const)]);
   const moved = <T extends object>(document: T): T => rewrite(document, wish.fromCourseId, courseId, files, copyOf);
   for (const [kind, own] of byKind(copies)) await kind.copy({ db, copies: own, courseId, isWithinCourse: false, files, moved });
+  await settleCopiedFiles(db, copies);
   await copyOpenings(db, copies, false);
   const came = all.filter((i) => chosen.has(i.id));
   const noted = (test: (note: string) => boolean): string[] =>

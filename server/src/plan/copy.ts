@@ -1,6 +1,6 @@
 import type { ItemKind } from '@rosemary/core';
 import { randomUUID } from 'node:crypto';
-import { columnsOf, COMMON_PARTS, type Copied, copyParts } from '../items/index.ts';
+import { columnsOf, COMMON_PARTS, type Copied, copyParts, settleCopiedFiles } from '../items/index.ts';
 import { copyColumns } from '../gradebook/index.ts';
 import { byKind } from '../kinds/index.ts';
 import { copyOpenings } from '../opening/index.ts';
@@ -47,6 +47,7 @@ export async function duplicateItems(db: Db, courseId: string, ids: readonly str
   await copyParts(db, COMMON_PARTS, ['match_setting', 'item_file', 'date_variant', 'audience', 'objective_use'], copies, true);
   for (const [kind, own] of byKind(copies))
     await kind.copy({ db, copies: own, courseId, isWithinCourse: true, files: new Map(), moved: (document) => document });
+  await settleCopiedFiles(db, copies);
   await copyOpenings(db, copies, true);
   await placeAfter(db, courseId, copies);
   return made;

@@ -7,6 +7,7 @@ export { addGradeColumn } from './gradeColumns.ts';
 export { changeItem } from './changes.ts';
 export { releaseRoutes } from './openingRoutes.ts';
 export { getPlan } from './queries.ts';
+export { publishText } from './publish.ts';
 export { planRoutes } from './routes.ts';
 export { settleItems } from './settleItems.ts';
 export { saveVariants } from './saveVariants.ts';

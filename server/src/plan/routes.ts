@@ -16,6 +16,7 @@ import {
   shownFileChange,
   unitChange,
   variantsChange,
+  versionSeen,
 } from '@rosemary/api';
 import * as api from '@rosemary/api/endpoints';
 import { getPlanItem } from '../items/index.ts';
@@ -30,6 +31,7 @@ import { changeItems, setItemsRemoved } from './batch.ts';
 import { carry } from './carry.ts';
 import { readCarriage } from './carryPreview.ts';
 import { changeItem } from './changes.ts';
+import { dropChanges, publishText, takeBackPublishing } from './publish.ts';
 import { checkBeforeOpening } from './check.ts';
 import { duplicateItems } from './copy.ts';
 import { getItemDetail } from './detail.ts';
@@ -127,9 +129,12 @@ export const planRoutes: readonly Route[] = [
     c.account({ before, after });
     return after;
   }),
-  implement(api.savePage, documentChange, async (c) => ({
-    version: await savePage(c.db, c.courseId, c.params.itemId, c.body, c.person.personId, c.now),
-  })),
+  implement(api.savePage, documentChange, (c) => savePage(c.db, c.courseId, c.params.itemId, c.body, c.person.personId, c.now)),
+  implement(api.publishText, versionSeen, (c) => publishText(c.db, c.courseId, c.params.itemId, c.body.version, c.now)),
+  implement(api.takeBackPublishing, documentChange, (c) =>
+    takeBackPublishing(c.db, c.courseId, c.params.itemId, c.body, c.person.personId, c.now),
+  ),
+  implement(api.dropWorkingCopy, versionSeen, (c) => dropChanges(c.db, c.courseId, c.params.itemId, c.body.version, c.now)),
   implement(api.saveLink, linkChange, async (c) => ({ version: await saveLink(c.db, c.courseId, c.params.itemId, c.body, c.now) })),
   implement(api.saveShownFile, shownFileChange, async (c) => ({
     version: await saveShownFile(c.db, c.courseId, c.params.itemId, c.body, c.now),

@@ -1,3 +1,4 @@
+import type { EditedText, TextSaved } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
 import { computed, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue';
 import { makeSerial, type Serial } from '../platform/serial.ts';
@@ -16,7 +17,15 @@ export interface ItemText {
   readonly version: () => number;
   readonly setVersion: (version: number) => void;
   readonly theirs: ComputedRef<{ readonly version: number; readonly document: DocumentNode | null } | null>;
-  readonly begin: (document: DocumentNode | null, version: number) => Promise<void>;
+  /** Students read it, so that what is written waits until it is published. */
+  readonly isRead: Ref<boolean>;
+  /** There is something that is not published. */
+  readonly isWorking: Ref<boolean>;
+  /** Who began what is not published, where it was begun before this text was opened. */
+  readonly begun: Ref<{ readonly by: string; readonly at: string } | null>;
+  readonly begin: (edited: EditedText | null, version: number) => Promise<void>;
+  /** Another text stands here, which is saved already. */
+  readonly show: (document: DocumentNode) => void;
   readonly change: (document: DocumentNode, isReplacing?: boolean) => void;
   readonly takeTheirs: () => Promise<DocumentNode | null>;
   readonly keepMine: () => void;
@@ -26,11 +35,13 @@ type Conflict = { readonly version: number; readonly document?: DocumentNode; re
 
 export function useItemText(
   keptAs: () => string,
-  save: (document: DocumentNode, version: number, isReplacing: boolean) => Promise<{ readonly version: number }>,
+  save: (document: DocumentNode, version: number, isReplacing: boolean) => Promise<TextSaved>,
 ): ItemText {
   const text = shallowRef<DocumentNode | null>(null);
   const isReady = ref(false);
   const savedTurn = ref(0);
+  const [isRead, isWorking] = [ref(false), ref(false)];
+  const begun = ref<ItemText['begun']['value']>(null);
   const serial = makeSerial();
   let version = 0;
   /** What stood before the next save stays a version of its own. */
@@ -38,7 +49,11 @@ export function useItemText(
   const saving = useSaving<DocumentNode>(keptAs, (document) =>
     serial(async () => {
       const isReplacing = replaces;
-      ({ version } = await save(document, version, isReplacing));
+      const saved = await save(document, version, isReplacing);
+      version = saved.version;
+      // Somebody may have opened it, or taken it back, while it was written.
+      isRead.value = saved.isWorking;
+      isWorking.value = saved.isWorking;
       if (isReplacing) replaces = false;
       savedTurn.value += 1;
       return null;
@@ -50,17 +65,23 @@ export function useItemText(
     return { version: current.version, document: current.document ?? current.instructions ?? null };
   });
   return {
-    ...{ text, isReady, savedTurn, saving, serial, theirs },
+    ...{ text, isReady, savedTurn, saving, serial, theirs, isRead, isWorking, begun },
     version: () => version,
     setVersion: (next) => {
       version = next;
     },
-    async begin(document, from) {
+    async begin(edited, from) {
       version = from;
+      isRead.value = edited?.isRead === true;
+      isWorking.value = edited !== null && edited.working !== null;
+      begun.value = edited?.working ? { by: edited.working.begunBy, at: edited.working.begunAt } : null;
       const kept = await saving.findKept();
-      text.value = kept ?? document;
+      text.value = kept ?? edited?.document ?? null;
       isReady.value = true;
       if (kept !== null) saving.push(kept);
+    },
+    show(document) {
+      text.value = document;
     },
     change(document, isReplacing = false) {
       replaces ||= isReplacing;

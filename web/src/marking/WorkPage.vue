@@ -450,7 +450,7 @@ async function tryAgain(): Promise<void> {
               <LinkWork v-if="attempt.link" :attempt="attempt" />
               <p v-if="attempt.note" class="sheet-paper small"><span class="label">Note to the marker</span> {{ attempt.note }}</p>
               <div v-if="showsChanges && earlier" class="sheet-paper">
-                <DifferenceView :before="earlier.document" :after="attempt.document" :earlier="earlier.number" />
+                <DifferenceView :before="earlier.document" :after="attempt.document" :since="`attempt ${earlier.number}`" />
               </div>
               <div v-else-if="attempt.document" id="work-text" class="sheet-paper">
                 <DocumentView v-if="!takesNotes" :document="attempt.document" />

@@ -3,9 +3,9 @@ import { countChanges, differences, plainText, type DocumentNode, type Paragraph
 import { computed, ref } from 'vue';
 import ActButton from './ActButton.vue';
 
-/** A new attempt with what came and what went since the one before; unchanged paragraphs can be folded away. */
-const props = defineProps<{ before: DocumentNode | null; after: DocumentNode | null; earlier: number }>();
-const hidesSame = ref(false);
+/** A text with what came and what went since an earlier one; unchanged paragraphs can be folded away. */
+const props = defineProps<{ before: DocumentNode | null; after: DocumentNode | null; since: string; isShort?: boolean }>();
+const hidesSame = ref(props.isShort);
 const all = computed(() => differences(plainText(props.before), plainText(props.after)).filter((p) => p.parts.some((x) => x.text !== '')));
 const counts = computed(() => countChanges(all.value));
 const changed = computed(() => Object.values(counts.value).reduce((sum, n) => sum + n, 0));
@@ -39,7 +39,7 @@ const shown = computed(() => {
 <template>
   <div class="document">
     <p class="label head" role="status">
-      {{ changed === 0 ? `The words are those of attempt ${earlier}.` : `Paragraphs since attempt ${earlier}: ${inWords}.` }}
+      {{ changed === 0 ? `The words do not differ from ${since}.` : `Paragraphs that differ from ${since}: ${inWords}.` }}
       <ActButton v-if="changed > 0 && changed < all.length" look="act" :aria-pressed="hidesSame" @click="hidesSame = !hidesSame">
         {{ hidesSame ? 'Show the whole text' : 'Show what changed alone' }}
       </ActButton>

@@ -138,7 +138,7 @@ const paper = computed(() => urlOf(api.getReviewsPaper, { ...props.base, enrolme
       </section>
       <section v-if="work.revised" class="part" aria-label="What was revised">
         <p class="label">Revised after the reviews</p>
-        <DifferenceView :before="work.revised.before" :after="work.revised.after" :earlier="work.revised.number" />
+        <DifferenceView :before="work.revised.before" :after="work.revised.after" :since="`attempt ${work.revised.number}`" />
       </section>
       <ShowPart
         v-if="canEdit && board.resultsOutAt"

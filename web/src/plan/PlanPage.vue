@@ -151,9 +151,10 @@ function sumText(unit: PlanUnit): string {
 
 /** What is said of an item beside its title, where it is not for everyone and at once. */
 function rowSays(item: PlanItem): string {
-  if (item.isStaffOnly) return 'staff only';
   return [
-    item.audience.length === 0 ? null : `for ${item.audience.map((a) => a.name).join(', ')}`,
+    item.hasChanges ? 'changes not published' : null,
+    item.isStaffOnly ? 'staff only' : null,
+    item.audience.length === 0 || item.isStaffOnly ? null : `for ${item.audience.map((a) => a.name).join(', ')}`,
     item.opening.rules.length === 0 ? null : 'has a rule',
     item.handOpenings.length === 0 ? null : 'opened by hand',
   ]

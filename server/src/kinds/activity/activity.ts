@@ -4,6 +4,7 @@ import { type ServedKind, takesAnyChange } from '../servedKind.ts';
 export const activity: ServedKind = {
   parts: {},
   putFirst: null,
+  text: null,
   insert: () => Promise.resolve(),
   copy: () => Promise.resolve(),
   detail: () => Promise.resolve({}),

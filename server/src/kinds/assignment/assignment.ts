@@ -1,6 +1,5 @@
 import { type ArchiveItem, emptyDocument, type RubricChange } from '@rosemary/api';
-import type { DocumentNode } from '@rosemary/core';
-import { columnsOf, putBeforeText } from '../../items/index.ts';
+import { columnsOf, listTextsToCopy, putBeforeText, textIn } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { copyRubrics, findRubric } from '../../rubric/index.ts';
 import { type Copying, type ServedKind, takesAnyChange } from '../servedKind.ts';
@@ -9,20 +8,9 @@ import { PARTS } from './parts.ts';
 import { saveAssignment } from './saveAssignment.ts';
 import { saveRubric } from './saveRubric.ts';
 
-interface Source {
-  readonly old: string;
-  readonly made: string;
-  readonly instructions: DocumentNode;
-  readonly rubric_id: string | null;
-}
-
 /** The setting with its instructions, and the rubric. Elsewhere names are hidden until the release, for the date they were hidden until is past. */
 async function copy({ db, copies, courseId, isWithinCourse, moved }: Copying): Promise<void> {
-  const sources = await rows<Source>(
-    db,
-    'select t.old, t.made, a.instructions, a.rubric_id from unnest($1::uuid[], $2::uuid[]) as t(old, made) join assignment a on a.item_id = t.old',
-    [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
-  );
+  const texts = await listTextsToCopy(db, 'assignment', 'instructions', copies);
   const columns = columnsOf(PARTS.assignment, isWithinCourse);
   const elsewhere = isWithinCourse
     ? { names: '', from: '' }
@@ -31,9 +19,13 @@ async function copy({ db, copies, courseId, isWithinCourse, moved }: Copying): P
     db,
     `insert into assignment (item_id, instructions, ${elsewhere.names}${columns.names}) select t.made, t.document, ${elsewhere.from}${columns.from('a')}
      from unnest($1::uuid[], $2::uuid[], $3::jsonb[]) as t(old, made, document) join assignment a on a.item_id = t.old`,
-    [sources.map((s) => s.old), sources.map((s) => s.made), sources.map((s) => JSON.stringify(moved(s.instructions)))],
+    [texts.map((t) => t.old), texts.map((t) => t.made), texts.map((t) => JSON.stringify(moved(t.document)))],
   );
-  const judged = sources.flatMap((s) => (s.rubric_id === null ? [] : [{ made: s.made, rubricId: s.rubric_id }]));
+  const judged = await rows<{ made: string; rubricId: string }>(
+    db,
+    'select t.made, a.rubric_id as "rubricId" from unnest($1::uuid[], $2::uuid[]) as t(old, made) join assignment a on a.item_id = t.old where a.rubric_id is not null',
+    [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
+  );
   const rubrics = await copyRubrics(
     db,
     courseId,
@@ -51,6 +43,7 @@ type Held = { item_id: string; assignment: NonNullable<ArchiveItem['assignment']
 export const assignment: ServedKind = {
   parts: PARTS,
   putFirst: putBeforeText('assignment', 'instructions'),
+  text: textIn('assignment', 'instructions'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into assignment (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },
@@ -76,11 +69,11 @@ export const assignment: ServedKind = {
     );
     return { items: new Map(found.map((f) => [f.item_id, { assignment: f.assignment, rubric: f.rubric ?? [] }])) };
   },
-  bring: async ({ db, courseId, itemId, now, moved }, item) => {
+  bring: async ({ db, courseId, itemId, actor, now, moved }, item) => {
     if (item.assignment === null) return;
     const version = (await findAssignment(db, itemId))?.version ?? 1;
     const setting = { ...item.assignment, instructions: moved(item.assignment.instructions), version };
-    await saveAssignment(db, courseId, itemId, setting, now);
+    await saveAssignment(db, courseId, itemId, setting, actor.personId, now);
     if (item.rubric.length > 0) await saveRubric(db, courseId, itemId, { version: 0, criteria: item.rubric }, now);
   },
 };

@@ -1,5 +1,5 @@
-import type { AssignmentChange } from '@rosemary/api';
-import { checked, getPlanItem, keepItemFiles } from '../../items/index.ts';
+import type { AssignmentChange, TextSaved } from '@rosemary/api';
+import { checked, findWorkingCopy, getPlanItem, takeText } from '../../items/index.ts';
 import { listEmbedHosts } from '../../people/index.ts';
 import { type Db, maybe, run } from '../../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../../platform/errors.ts';
@@ -47,17 +47,28 @@ async function requireUnmarked(db: Db, itemId: string): Promise<void> {
     ]);
 }
 
-export async function saveAssignment(db: Db, courseId: string, itemId: string, change: AssignmentChange, now: number): Promise<number> {
-  await getPlanItem(db, courseId, itemId, now);
+export async function saveAssignment(
+  db: Db,
+  courseId: string,
+  itemId: string,
+  change: AssignmentChange,
+  personId: string,
+  now: number,
+): Promise<TextSaved> {
+  const item = await getPlanItem(db, courseId, itemId, now);
   const current = await findAssignment(db, itemId);
   if (current === null) throw notFound();
-  if (current.version !== change.version) throw conflict(current);
+  if (current.version !== change.version)
+    throw conflict({ ...current, instructions: (await findWorkingCopy(db, itemId))?.document ?? current.instructions });
   const next = { ...current, ...change };
   if (next.judged !== current.judged) await requireUnjudged(db, itemId);
   if (next.groupSetId !== current.groupSetId) await requireSet(db, courseId, itemId, next.groupSetId);
+  let isWorking = false;
   if (change.instructions !== undefined) {
     checked(change.instructions, 'instructions', await listEmbedHosts(db));
-    await keepItemFiles(db, courseId, itemId, change.instructions);
+    const text = await takeText(db, courseId, item, change.instructions, personId, now);
+    isWorking = text === undefined;
+    next.instructions = text ?? current.instructions;
   }
   if (next.anonymous === 'date' && next.anonymousUntil === null)
     throw invalid('anonymousUntil', 'Names are hidden until a date, and there is none. Give the date.');
@@ -82,5 +93,5 @@ export async function saveAssignment(db: Db, courseId: string, itemId: string, c
       ...[next.anonymous, next.anonymous === 'date' ? next.anonymousUntil : null, next.markers],
     ],
   );
-  return current.version + 1;
+  return { version: current.version + 1, isWorking };
 }

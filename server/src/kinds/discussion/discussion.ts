@@ -1,6 +1,6 @@
 import { emptyDocument } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { columnsOf, putBeforeText } from '../../items/index.ts';
+import { columnsOf, listTextsToCopy, putBeforeText, textIn } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { type ServedKind, takesAnyChange } from '../servedKind.ts';
 import { PARTS } from './parts.ts';
@@ -9,16 +9,13 @@ import { saveDiscussion } from './saveDiscussion.ts';
 export const discussion: ServedKind = {
   parts: PARTS,
   putFirst: putBeforeText('discussion', 'document'),
+  text: textIn('discussion', 'document'),
   insert: async (db, itemIds) => {
     await run(db, 'insert into discussion (item_id, document) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },
   /** What is asked comes along, without what was answered. */
   copy: async ({ db, copies, isWithinCourse, moved }) => {
-    const texts = await rows<{ old: string; made: string; document: DocumentNode }>(
-      db,
-      'select t.old, t.made, d.document from unnest($1::uuid[], $2::uuid[]) as t(old, made) join discussion d on d.item_id = t.old',
-      [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
-    );
+    const texts = await listTextsToCopy(db, 'discussion', 'document', copies);
     const others = PARTS.discussion.copied.filter((column) => column !== 'document');
     const columns = columnsOf({ ...PARTS.discussion, copied: others }, isWithinCourse);
     await run(
@@ -38,9 +35,9 @@ export const discussion: ServedKind = {
     );
     return { items: new Map(found.map(({ item_id, ...own }) => [item_id, { discussion: own }])) };
   },
-  bring: async ({ db, courseId, itemId, now, moved }, { discussion: own }) => {
+  bring: async ({ db, courseId, itemId, actor, now, moved }, { discussion: own }) => {
     if (own === null) return;
     const change = { document: moved(own.document), isPostFirst: own.isPostFirst, version: 1 };
-    await saveDiscussion(db, courseId, itemId, change, now);
+    await saveDiscussion(db, courseId, itemId, change, actor.personId, now);
   },
 };

@@ -8,6 +8,7 @@ import { findShownFile, saveShownFile } from './saveShownFile.ts';
 export const file: ServedKind = {
   parts: PARTS,
   putFirst: putBeforeNote('item_shown_file'),
+  text: null,
   insert: async (db, itemIds) => {
     await run(db, 'insert into item_shown_file (item_id) select unnest($1::uuid[])', [itemIds]);
   },

@@ -8,6 +8,7 @@ import { findLink, saveLink } from './saveLink.ts';
 export const link: ServedKind = {
   parts: PARTS,
   putFirst: putBeforeNote('item_link'),
+  text: null,
   insert: async (db, itemIds) => {
     await run(db, 'insert into item_link (item_id) select unnest($1::uuid[])', [itemIds]);
   },

@@ -1,5 +1,8 @@
 import type { DocumentNode } from '@rosemary/core';
+import { textIn } from '../../items/index.ts';
 import { type Db, maybe } from '../../platform/database.ts';
+
+export const PAGE_TEXT = textIn('page', 'document');
 
 export async function findPage(db: Db, itemId: string): Promise<{ document: DocumentNode; version: number } | null> {
   return maybe(db, 'select document, version from page where item_id = $1', [itemId]);

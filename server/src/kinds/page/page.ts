@@ -1,9 +1,9 @@
 import { emptyDocument } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { putBeforeText } from '../../items/index.ts';
+import { listTextsToCopy, putBeforeText } from '../../items/index.ts';
 import { rows, run } from '../../platform/database.ts';
 import { type ServedKind, takesAnyChange } from '../servedKind.ts';
-import { findPage } from './findPage.ts';
+import { findPage, PAGE_TEXT } from './findPage.ts';
 import { PARTS } from './parts.ts';
 import { savePage } from './savePage.ts';
 
@@ -15,17 +15,14 @@ interface Text {
 export const page: ServedKind = {
   parts: PARTS,
   putFirst: putBeforeText('page', 'document'),
+  text: PAGE_TEXT,
   insert: async (db, itemIds) => {
     await run(db, 'insert into page (item_id, document) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
   },
   copy: async ({ db, copies, moved }) => {
-    const texts = await rows<Text>(
-      db,
-      'select t.made as item_id, p.document from unnest($1::uuid[], $2::uuid[]) as t(old, made) join page p on p.item_id = t.old',
-      [copies.map((c) => c.itemId), copies.map((c) => c.copyId)],
-    );
+    const texts = await listTextsToCopy(db, 'page', 'document', copies);
     await run(db, 'insert into page (item_id, document) select * from unnest($1::uuid[], $2::jsonb[])', [
-      texts.map((t) => t.item_id),
+      texts.map((t) => t.made),
       texts.map((t) => JSON.stringify(moved(t.document))),
     ]);
   },

@@ -1,9 +1,9 @@
-import type { DocumentChange } from '@rosemary/api';
-import { checked, getPlanItem, keepItemFiles } from '../../items/index.ts';
+import type { DocumentChange, TextSaved } from '@rosemary/api';
+import { checked, findWorkingCopy, getPlanItem, takeText } from '../../items/index.ts';
 import { listEmbedHosts } from '../../people/index.ts';
-import { type Db, maybe } from '../../platform/database.ts';
+import type { Db } from '../../platform/database.ts';
 import { conflict, notFound } from '../../platform/errors.ts';
-import { findPage } from './findPage.ts';
+import { findPage, PAGE_TEXT } from './findPage.ts';
 import { keepVersion } from './versions.ts';
 
 export async function savePage(
@@ -13,20 +13,16 @@ export async function savePage(
   change: DocumentChange,
   personId: string,
   now: number,
-): Promise<number> {
-  await getPlanItem(db, courseId, itemId, now);
+): Promise<TextSaved> {
+  const item = await getPlanItem(db, courseId, itemId, now);
   const before = await findPage(db, itemId);
   const document = checked(change.document, 'document', await listEmbedHosts(db));
-  const saved = await maybe<{ version: number }>(
-    db,
-    'update page set document = $2, version = version + 1 where item_id = $1 and version = $3 returning version',
-    [itemId, document, change.version],
-  );
-  if (saved === null) {
-    const current = await findPage(db, itemId);
-    throw current === null ? notFound() : conflict(current);
-  }
-  await keepItemFiles(db, courseId, itemId, document);
-  await keepVersion(db, itemId, before?.document ?? null, document, personId, now, change.isReplacing);
-  return saved.version;
+  if (before === null) throw notFound();
+  if (before.version !== change.version)
+    throw conflict({ ...before, document: (await findWorkingCopy(db, itemId))?.document ?? before.document });
+  const next = await takeText(db, courseId, item, document, personId, now);
+  const version = await PAGE_TEXT.write(db, itemId, change.version, next);
+  if (version === null) throw conflict(before);
+  await keepVersion(db, itemId, before.document, document, personId, now, change.isReplacing);
+  return { version, isWorking: next === undefined };
 }

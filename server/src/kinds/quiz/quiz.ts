@@ -24,6 +24,7 @@ const bring: ServedKind['bring'] = async (b, { title, quiz: own }) => {
 export const quiz: ServedKind = {
   parts: PARTS,
   putFirst: putBeforeText('quiz', 'instructions'),
+  text: null,
   insert: async (db, itemIds) => {
     await run(db, 'insert into quiz (item_id, instructions) select unnest($1::uuid[]), $2::jsonb', [itemIds, emptyDocument]);
     await run(db, 'insert into quiz_section (item_id, position) select unnest($1::uuid[]), 0', [itemIds]);

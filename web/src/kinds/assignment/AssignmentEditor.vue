@@ -16,7 +16,7 @@ const held = useItemText(
   () => `text ${props.base.itemId}`,
   (instructions, version) => call(api.saveInstructions, props.base, { instructions, version }),
 );
-onMounted(() => held.begin(props.detail.assignment?.instructions ?? null, props.detail.assignment?.version ?? 0));
+onMounted(() => held.begin(props.detail.text, props.detail.assignment?.version ?? 0));
 function setAssignment(assignment: AssignmentSetting): void {
   held.setVersion(assignment.version);
   emit('saved', { ...props.detail, assignment });
@@ -26,7 +26,7 @@ function setAssignment(assignment: AssignmentSetting): void {
 <template>
   <ItemSheet>
     <slot name="head" />
-    <ItemText :held="held" label="Instructions" :course-id="base.courseId" :can-edit="canEdit" />
+    <ItemText :held="held" label="Instructions" :base="base" :can-edit="canEdit" />
     <RubricEditor
       v-if="detail.assignment?.judged === 'points'"
       :base="base"

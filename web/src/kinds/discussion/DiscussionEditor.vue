@@ -23,7 +23,7 @@ const held = useItemText(
 );
 function onShown(view: DiscussionView): void {
   // What is being typed is not drawn afresh by somebody's post, nor is its version: a change by someone else is a conflict.
-  if (talk.value === null) void held.begin(view.document, view.version);
+  if (talk.value === null) void held.begin(props.detail.text, view.version);
   talk.value = view;
 }
 async function set(change: { isPostFirst?: boolean; isClosed?: boolean }): Promise<void> {
@@ -43,7 +43,7 @@ async function set(change: { isPostFirst?: boolean; isClosed?: boolean }): Promi
 <template>
   <ItemSheet>
     <slot name="head" />
-    <ItemText :held="held" label="What is discussed" :course-id="base.courseId" :can-edit="canEdit" />
+    <ItemText :held="held" label="What is discussed" :base="base" :can-edit="canEdit" />
     <DiscussionBody :key="turn" :course-id="base.courseId" :item-id="base.itemId" @shown="onShown" />
   </ItemSheet>
   <DiscussionSide

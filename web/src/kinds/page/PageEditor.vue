@@ -15,20 +15,21 @@ const held = useItemText(
   (document, version, isReplacing) => call(api.savePage, props.base, { document, version, ...(isReplacing ? { isReplacing } : {}) }),
 );
 const written = ref<InstanceType<typeof ItemText> | null>(null);
-const { text, savedTurn } = held;
-onMounted(() => held.begin(props.detail.page?.document ?? null, props.detail.page?.version ?? 0));
+const { text, savedTurn, isWorking } = held;
+onMounted(() => held.begin(props.detail.text, props.detail.page?.version ?? 0));
 </script>
 
 <template>
   <ItemSheet>
     <slot name="head" />
-    <ItemText ref="written" :held="held" label="Page" :course-id="base.courseId" :can-edit="canEdit" />
+    <ItemText ref="written" :held="held" label="Page" :base="base" :can-edit="canEdit" />
   </ItemSheet>
   <PageSide
     :base="base"
     :text="text"
     :can-edit="canEdit"
     :saved-turn="savedTurn"
+    :is-working="isWorking"
     @put="(document, words) => written?.put(document, words)"
   />
 </template>

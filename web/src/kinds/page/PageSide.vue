@@ -16,6 +16,8 @@ const props = defineProps<{
   text: DocumentNode | null;
   canEdit: boolean;
   savedTurn: number;
+  /** The last version is not published. */
+  isWorking: boolean;
 }>();
 const emit = defineEmits<{ put: [document: DocumentNode, words: string] }>();
 const course = useCourse();
@@ -109,7 +111,7 @@ const print = (): void => {
       <ul class="bare-list">
         <li v-for="(v, n) in versions ?? []" :key="v.number">
           <ActButton look="act" @click="look(v)">{{ when(v.savedAt) }}</ActButton><span class="label"
-            >{{ n === 0 ? 'now · ' : '' }}{{ v.savedBy }} · {{ v.words }} {{ v.words === 1 ? 'word' : 'words' }}</span
+            >{{ n > 0 ? '' : isWorking ? 'not published · ' : 'now · ' }}{{ v.savedBy }} · {{ v.words }} {{ v.words === 1 ? 'word' : 'words' }}</span
           >
         </li>
       </ul>
