@@ -1,7 +1,7 @@
 /** @jest-environment ../scripts/jsdomForJest.mjs */
 import 'fake-indexeddb/auto';
 import type { AssignmentSetting, ItemDetail, PlanItem, StudentItem } from '@rosemary/api';
-import { ITEM_KINDS, kindOfItem, type ItemKind } from '@rosemary/core';
+import { type DocumentNode, ITEM_KINDS, kindOfItem, type ItemKind } from '@rosemary/core';
 import { flushPromises } from '@vue/test-utils';
 import PageStudy from '../src/kinds/page/PageStudy.vue';
 import { SHOWN_KINDS } from '../src/kinds/kinds.ts';
@@ -49,12 +49,14 @@ const SETTING: AssignmentSetting = {
   },
   ...{ allowsWithdrawal: true, anonymous: 'none', anonymousUntil: null, markers: 1 },
 };
-const NONE = { page: null, link: null, file: null, assignment: null, rubric: null, hasPeers: false };
+const NONE = { page: null, link: null, file: null, assignment: null, rubric: null, hasPeers: false, text: null };
+/** A text that no student reads yet. */
+const unread = (document: DocumentNode) => ({ text: { document, isRead: false, working: null } });
 const INSIDE: { readonly [kind in ItemKind]: Partial<ItemDetail> } = {
-  page: { page: { document: words('A page of words.'), version: 3 } },
-  assignment: { assignment: SETTING },
+  page: { page: { document: words('A page of words.'), version: 3 }, ...unread(words('A page of words.')) },
+  assignment: { assignment: SETTING, ...unread(SETTING.instructions) },
   quiz: {},
-  discussion: {},
+  discussion: unread(words('What broke?')),
   file: { file: { file: null, note: 'The drawing.', version: 1 } },
   link: { link: { address: 'https://clocks.invalid/', note: 'A museum.', version: 1 } },
   activity: {},
@@ -158,7 +160,7 @@ describe('the page of an item', () => {
     'of the kind %s saves its words as they are typed, each save with the version of the one before',
     async (kind, address, name) => {
       let version = kind === 'discussion' ? 5 : 3;
-      server.on(address, () => ({ version: (version += 1) }));
+      server.on(address, () => ({ version: (version += 1), isWorking: false }));
       const { shown } = await open(kind);
       await until(() => shown.find('textarea').exists(), 'the editor');
       await shown.find('textarea').setValue('First.');
@@ -210,7 +212,7 @@ describe('the page of an item', () => {
 
   it('brings words back that were typed and did not arrive', async () => {
     keep('text i', words('Typed on the train.'));
-    server.on('PUT /courses/c/items/i/page', () => ({ version: 4 }));
+    server.on('PUT /courses/c/items/i/page', () => ({ version: 4, isWorking: false }));
     const { shown } = await open('page');
     await until(() => shown.find('textarea').exists(), 'the editor');
     expect((shown.find('textarea').element as HTMLTextAreaElement).value).toBe('Typed on the train.');
