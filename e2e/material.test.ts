@@ -1,4 +1,4 @@
-import { By, until, Key } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { jest } from '@jest/globals';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -418,6 +418,40 @@ describe('the rest of building', () => {
     }, 'not parted');
     await h.click(h.button('Undo'));
     await h.eventually(async () => !(await h.has('2 students')), 'not taken back');
+  });
+
+  it('an item and a unit are switched off with their ripple, ask for nothing while they are, and are on again as they were', async () => {
+    const item = await itemOf('Gear ratios');
+    const say = async (words: string): Promise<void> => {
+      await h.eventually(async () => {
+        const [apply] = await rosemary.driver.findElements(By.xpath('//*[contains(@class, "ripple")]//button[normalize-space(.)="Apply"]'));
+        if (apply !== undefined) await apply.click().catch(() => undefined);
+        return h.has(words);
+      }, `not said: ${words}`);
+    };
+    await h.go(`${base}/plan`);
+    await h.text('weeks 3–4 · 6 h 40 · 120 points');
+    const whole = await (await h.css('.top .soft')).getText();
+    const row = await h.css(`#row-${item.id} .date`);
+    await rosemary.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", row);
+    await h.click(row);
+    await h.set(h.field('State: open'), 'off');
+    await say('“Gear ratios” is changed.');
+    await h.text('weeks 3–4 · 6 h 15 of 6 h 40 · 100 of 120 points');
+    await h.text('switched off: students see nothing of it, and it counts nowhere');
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.css('[aria-label="Dates and audience of the unit The going train"]'));
+    await h.click(h.button('Switch the other 5 off'));
+    await say('“The going train” is switched off.');
+    await h.text('weeks 3–4 · 0 min of 6 h 40 · 0 of 120 points');
+    expect(await (await h.css('.top .soft')).getText()).toMatch(/ of .* h .* of .* points/);
+    expect(await h.isAccessible()).toEqual([]);
+    await h.click(h.button('Undo'));
+    await h.text('weeks 3–4 · 6 h 15 of 6 h 40 · 100 of 120 points');
+    await h.click(h.button('Switch the one that is off on'));
+    await say('“The going train” is on again as before.');
+    await h.text('weeks 3–4 · 6 h 40 · 120 points');
+    expect(await (await h.css('.top .soft')).getText()).toBe(whole);
   });
 
   it('leaves no error in the console', async () => {

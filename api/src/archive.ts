@@ -30,6 +30,7 @@ export interface ArchiveItem {
   readonly kind: ItemKind;
   readonly title: string;
   readonly isDraft: boolean;
+  readonly isOff: boolean;
   readonly isStaffOnly: boolean;
   readonly category: string | null;
   readonly possible: number;
@@ -158,6 +159,8 @@ export const archiveItem = Joi.object<ArchiveItem>({
     .label('Kind'),
   title: title().required().label('Title'),
   isDraft: Joi.boolean().required(),
+  // Archives of before know of nothing that is switched off.
+  isOff: Joi.boolean().default(false),
   isStaffOnly: Joi.boolean().default(false),
   category: title(LIMITS.categoryTitle).allow(null).default(null).label('Category'),
   possible: points().default(0).label('Points'),

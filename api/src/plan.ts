@@ -77,6 +77,7 @@ export interface ItemChange {
   readonly version: number;
   readonly title?: string;
   readonly isDraft?: boolean;
+  readonly isOff?: boolean;
   readonly categoryId?: string | null;
   readonly possible?: number;
   readonly multiplier?: number;
@@ -117,6 +118,7 @@ export const itemChange = Joi.object<ItemChange, true>({
   version: version(),
   title: title().label('Title'),
   isDraft: Joi.boolean(),
+  isOff: Joi.boolean(),
   categoryId: id().allow(null).label('Category'),
   possible: points().label('Points'),
   multiplier: whole(0, 100_000).label('Multiplier'),
@@ -155,7 +157,7 @@ export const itemChange = Joi.object<ItemChange, true>({
 /** What can be set for several items in one go. */
 export type BatchFields = Pick<
   ItemChange,
-  'isDraft' | 'categoryId' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt' | 'estimatedMinutes' | 'possible' | 'audience'
+  'isDraft' | 'isOff' | 'categoryId' | 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt' | 'estimatedMinutes' | 'possible' | 'audience'
 >;
 
 export interface BatchChange {
@@ -173,6 +175,7 @@ export const batchChange = Joi.object<BatchChange, true>({
         id: id().required(),
         version: version(),
         isDraft: Joi.boolean(),
+        isOff: Joi.boolean(),
         categoryId: id().allow(null).label('Category'),
         announcedAt: instant().label('Announced from'),
         opensAt: instant().label('Opens'),
@@ -259,6 +262,10 @@ export interface PlanItem {
   readonly title: string;
   readonly state: ItemState;
   readonly isDraft: boolean;
+  /** Switched off: a draft for everybody that asks for no time and no points, until it is on again as it was. */
+  readonly isOff: boolean;
+  /** What it is once it is on. */
+  readonly isDraftOnceOn: boolean;
   readonly categoryId: string | null;
   readonly possible: number;
   /** How it is judged; null where it is no assignment. */

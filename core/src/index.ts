@@ -65,6 +65,7 @@ export * from './peer/setting.ts';
 export * from './peer/signs.ts';
 export * from './peer/traitsWorking.ts';
 export * from './peer/workResult.ts';
+export * from './plan/amount.ts';
 export * from './plan/check.ts';
 export * from './plan/firstSteps.ts';
 export * from './plan/mentions.ts';

@@ -1,5 +1,5 @@
-import { STORE_TYPES, type TextSaved } from '@rosemary/api';
-import { addItem, changeItem, getPlanItem, publishText, rows, storeFile, type Db } from '@rosemary/server';
+import { STORE_TYPES } from '@rosemary/api';
+import { addItem, changeItem, getPlanItem, rows, storeFile, type Db } from '@rosemary/server';
 import { createHash } from 'node:crypto';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -58,9 +58,4 @@ export async function putFile(a: Adding, name: string, bytes: Uint8Array): Promi
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-}
-
-/** What is laid out is read at once, also where students read the item already. */
-export async function publish(db: Db, courseId: string, itemId: string, saved: TextSaved, now: number): Promise<void> {
-  if (saved.isWorking) await publishText(db, courseId, itemId, saved.version, now);
 }

@@ -21,7 +21,8 @@ import {
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addTo, type Adding, publish } from './adding.ts';
+import { addTo, type Adding } from './adding.ts';
+import { publish } from './publish.ts';
 import { drawEscapement, soundOfBeat } from './media.ts';
 import { seeded, type Random } from './random.ts';
 import { COPIED, FROM_THE_COLLECTION } from './texts.ts';

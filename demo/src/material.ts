@@ -12,7 +12,8 @@ import {
   saveShownFile,
 } from '@rosemary/server';
 import { readFileSync } from 'node:fs';
-import { addTo, putFile, type Adding, publish } from './adding.ts';
+import { addTo, putFile, type Adding } from './adding.ts';
+import { publish } from './publish.ts';
 import { drawTrain, soundOfBeat } from './media.ts';
 import { drawPaper } from './papers.ts';
 

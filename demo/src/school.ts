@@ -24,6 +24,7 @@ import {
 import { DateTime } from 'luxon';
 import { DEMO_PASSWORD, inventStudents, STAFF, type DemoStudent } from './people.ts';
 import { RUBRIC, type DemoItem, type DemoUnit } from './outline.ts';
+import { publish } from './publish.ts';
 import type { Random } from './random.ts';
 import { TASKS, writePage } from './texts.ts';
 import { LOCALE } from '@rosemary/core';
@@ -160,17 +161,13 @@ async function buildItem(
     },
     calendar.now,
   );
-  if (item.kind === 'page')
-    await savePage(
-      db,
-      courseId,
-      id,
-      { document: item.isDraft === true ? emptyDocument : writePage(item.title, random), version: 1 },
-      teacherId,
-      calendar.at(1, 1, '07:30'),
-    );
+  if (item.kind === 'page') {
+    const at = calendar.at(1, 1, '07:30');
+    const document = item.isDraft === true ? emptyDocument : writePage(item.title, random);
+    await publish(db, courseId, id, await savePage(db, courseId, id, { document, version: 1 }, teacherId, at), at);
+  }
   if (item.kind === 'assignment') {
-    await saveAssignment(
+    const saved = await saveAssignment(
       db,
       courseId,
       id,
@@ -188,6 +185,7 @@ async function buildItem(
       teacherId,
       calendar.now,
     );
+    await publish(db, courseId, id, saved, calendar.now);
     if (item.rubric === true) {
       await saveRubric(
         db,

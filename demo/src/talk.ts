@@ -12,7 +12,8 @@ import {
   saveLink,
   type Db,
 } from '@rosemary/server';
-import { addTo, idOf, type Adding, publish } from './adding.ts';
+import { addTo, idOf, type Adding } from './adding.ts';
+import { publish } from './publish.ts';
 import { writeLetters } from './letters.ts';
 import { askForMore } from './again.ts';
 import { addMaterial } from './material.ts';

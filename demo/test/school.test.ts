@@ -70,6 +70,11 @@ describe('the demo school', () => {
     ]);
   });
 
+  it('has every text published', async () => {
+    const waiting = await pool.query('select i.title from working_copy w join item i on i.id = w.item_id');
+    expect(waiting.rows).toEqual([]);
+  });
+
   it('has nothing that happens after now, nor before its term', async () => {
     const now = new Date(NOW).toISOString();
     for (const [table, column] of [

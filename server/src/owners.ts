@@ -218,7 +218,17 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   exchange: {
     why: 'gathers a whole course for its archive',
-    tables: ['category', 'course_programme', 'item', 'match_setting', 'objective', 'objective_use', 'question_file', 'unit', 'working_copy'],
+    tables: [
+      'category',
+      'course_programme',
+      'item',
+      'match_setting',
+      'objective',
+      'objective_use',
+      'question_file',
+      'unit',
+      'working_copy',
+    ],
   },
   handover: {
     why: 'the last day of attendance is offered from all that a student did, and a dropped question is said before grades are sent',

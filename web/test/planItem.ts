@@ -3,7 +3,18 @@ import { kindOfItem, type ItemKind } from '@rosemary/core';
 
 /** An item of the Plan as the server tells of it. */
 export const planItem = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem => ({
-  ...{ id: 'i', kind, title: 'Fusee chains', state: 'draft', isDraft: true, categoryId: null, possible: 10_000, judged: null },
+  ...{
+    id: 'i',
+    kind,
+    title: 'Fusee chains',
+    state: 'draft',
+    isDraft: true,
+    isOff: false,
+    isDraftOnceOn: true,
+    categoryId: null,
+    possible: 10_000,
+    judged: null,
+  },
   ...{
     multiplier: 1000,
     isExtraCredit: false,
@@ -25,6 +36,15 @@ export const planItem = (kind: ItemKind, more: Partial<PlanItem> = {}): PlanItem
     releaseAt: null,
   },
   ...{ isStaffOnly: false, audience: [], opening: { needs: 'all', rules: [] }, handOpenings: [], nextNote: '', showsStatistics: false },
-  ...{ studentReads: 'points', staffReads: 'points', ownLevels: null, late: null, version: 1, hasChanges: false, warnings: [], variants: [] },
+  ...{
+    studentReads: 'points',
+    staffReads: 'points',
+    ownLevels: null,
+    late: null,
+    version: 1,
+    hasChanges: false,
+    warnings: [],
+    variants: [],
+  },
   ...more,
 });

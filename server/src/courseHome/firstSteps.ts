@@ -21,7 +21,7 @@ async function readCourse(db: Db, courseId: string, personId: string): Promise<C
   return maybe<CourseRow>(
     db,
     `with line as (
-       select i.is_draft, i.is_staff_only or u.is_staff_only as is_staff_only
+       select i.is_draft, i.is_staff_only or u.is_staff_only or i.off_was_draft is not null as is_staff_only
        from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null
        where i.course_id = $1 and i.removed_at is null)
      select c.id, c.title, c.is_open, c.seen_as_student_at is not null as is_seen,

@@ -55,6 +55,7 @@ export async function makeProgramme(db: Db, courseId: string, member: Membership
       id: unit.id,
       title: unit.title,
       items: unit.items.flatMap((item) => {
+        if (item.isOff) return [];
         if (item.isDraft) {
           drafts += 1;
           return [];

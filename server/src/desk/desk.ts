@@ -85,7 +85,7 @@ async function draftSlips(db: Db, courseId: string, short: string, zone: string,
   const drafts = await rows<{ id: string; title: string; due_at: Date }>(
     db,
     `
-    select i.id, i.title, i.due_at from item i where i.course_id = $1 and i.is_draft and not i.is_staff_only and i.removed_at is null and i.due_at > to_timestamp($2 / 1000.0) and i.due_at <= to_timestamp($3 / 1000.0)
+    select i.id, i.title, i.due_at from item i where i.course_id = $1 and i.is_draft and i.off_was_draft is null and not i.is_staff_only and i.removed_at is null and i.due_at > to_timestamp($2 / 1000.0) and i.due_at <= to_timestamp($3 / 1000.0)
       and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id) order by i.due_at`,
     [courseId, now, now + 7 * DAY],
   );

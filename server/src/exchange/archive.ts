@@ -79,7 +79,8 @@ export async function makeArchive(db: Db, courseId: string, now: number): Promis
       kind: i.kind,
       title: i.title,
       // What was for groups or single people alone has nobody to be for elsewhere; it is not to be seen by all because of that.
-      isDraft: i.isDraft || (i.audience.length > 0 && names(i.audience).length === 0),
+      isOff: i.isOff,
+      isDraft: i.isDraftOnceOn || (i.audience.length > 0 && names(i.audience).length === 0),
       isStaffOnly: i.isStaffOnly,
       category: i.categoryId === null ? null : (categories.get(i.categoryId) ?? null),
       possible: i.possible,

@@ -258,6 +258,7 @@ async function bringInside(b: Bringing, item: ArchiveItem): Promise<void> {
     if (item.matching !== null) await saveMatchSetting(db, id, { version: 0, ...item.matching });
   });
   await openAgain(b, item, id);
+  if (item.isOff) await changeItem(db, courseId, id, { version: (await getPlanItem(db, courseId, id, now)).version, isOff: true }, now);
   await piece(b, `The dates and rules of “${item.title}”`, async () => {
     const variants = item.variants.flatMap((v) =>
       sectionsOf(b, `A date of “${item.title}”`, [v.section]).map((s) => ({

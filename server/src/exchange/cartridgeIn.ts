@@ -341,7 +341,7 @@ const words = (node: DocumentNode): string => node.text ?? (node.content ?? []).
 /** A new item comes as a draft with no dates: a package has none. */
 function blankItem(id: string, kind: ItemKind, title: string, isStaffOnly: boolean): ArchiveItem {
   return {
-    ...{ id, kind, title, isDraft: true, isStaffOnly, category: null, possible: 0, multiplier: 1000, isExtraCredit: false },
+    ...{ id, kind, title, isDraft: true, isOff: false, isStaffOnly, category: null, possible: 0, multiplier: 1000, isExtraCredit: false },
     ...{ counts: false, isRequired: true, announcedAt: null, opensAt: null, dueAt: null, closesAt: null, estimatedMinutes: 30 },
     ...{
       markingMinutes: 0,

@@ -46,6 +46,7 @@ export const COMMON_PARTS = {
       course_id: 'the course it is copied to',
       title: 'says that it is a copy, within the same course',
       is_draft: 'a copy is a draft',
+      off_was_draft: 'a copy is a draft that is on',
       removed_at: 'what is deleted is not copied',
       created_at: OWN_KEY,
       version: VERSION,

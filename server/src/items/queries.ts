@@ -23,6 +23,7 @@ export interface ItemRow {
   kind: ItemKind;
   title: string;
   is_draft: boolean;
+  off_was_draft: boolean | null;
   category_id: string | null;
   possible: number;
   judged: Judged | null;
@@ -66,7 +67,7 @@ export const audienceSql = (owner: string): string => `
                    from audience a left join section s on s.id = a.section_id left join course_group g on g.id = a.group_id left join enrolment e on e.id = a.enrolment_id left join person p on p.id = e.person_id where ${owner}), '[]')`;
 
 export const ITEM_SQL = `
-  select i.id, ui.unit_id, i.kind, i.title, i.is_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
+  select i.id, ui.unit_id, i.kind, i.title, i.is_draft, (select o.off_was_draft from item o where o.id = i.id) as off_was_draft, i.category_id, case when asg.judged in ('words', 'none') then 0 else (i.possible * 1000)::int end as possible, (i.multiplier * 1000)::int as multiplier, i.is_extra_credit,
          i.counts and coalesce(asg.judged in ('points', 'done'), true) as counts, asg.judged, i.is_required,
          i.announced_at, i.opens_at, i.due_at, i.closes_at, i.estimated_minutes, i.marking_minutes, i.task_type_id, i.done_rule, (i.done_score * 1000)::int as done_score, exists (select 1 from peer_setting ps where ps.item_id = i.id and ps.is_on) as is_reviewed, i.release_mode, i.release_at, i.version, exists (select 1 from working_copy w where w.item_id = i.id) as has_changes, i.is_staff_only, i.opening_needs, i.next_note, i.shows_statistics, i.student_reads, i.staff_reads, i.own_levels,
          (select ${lateJson('l')} from column_late l where l.column_id = i.column_id) as late,
@@ -96,6 +97,8 @@ export function toItem(row: ItemRow, { term, zone, isSelfPaced }: Calendar, now:
     kind: row.kind,
     title: row.title,
     isDraft: row.is_draft,
+    isOff: row.off_was_draft !== null,
+    isDraftOnceOn: row.off_was_draft ?? row.is_draft,
     state: itemState(row.is_draft, opens, closes, now),
     categoryId: row.category_id,
     possible: row.possible,

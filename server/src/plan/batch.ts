@@ -5,11 +5,12 @@ import { servedKind } from '../kinds/index.ts';
 import { saveAudience } from '../opening/index.ts';
 import { type Db, maybe, rows, run } from '../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../platform/errors.ts';
-import { checkStaffOnly } from './changes.ts';
+import { checkStaffOnly, offColumn, switched } from './changes.ts';
 import { getPlan } from './queries.ts';
 
 const FIELDS = [
   'isDraft',
+  'isOff',
   'categoryId',
   'announcedAt',
   'opensAt',
@@ -47,13 +48,13 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
     now,
   );
   const after = before.map((item, n): PlanItem => {
-    const { version, ...fields } = changes[n] as BatchChange['changes'][number];
+    const { version, ...fields } = switched(item, changes[n] as BatchChange['changes'][number]);
     if (item.version !== version) throw conflict(item);
     checkStaffOnly(item, fields);
     const audience = fields.audience?.map((member) => ({ ...member, name: '' }));
     return { ...item, ...fields, audience: audience ?? item.audience };
   });
-  for (const [n, item] of before.entries()) await servedKind(item.kind).checkChange(db, item, changes[n] ?? {});
+  for (const [n, item] of before.entries()) await servedKind(item.kind).checkChange(db, item, switched(item, changes[n] ?? {}));
   for (const item of after) checkDates(item);
   const categories = [...new Set(after.flatMap((item) => item.categoryId ?? []))];
   const known = await maybe<{ many: number }>(db, 'select count(*)::int as many from category where course_id = $1 and id = any($2)', [
@@ -65,9 +66,9 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
     db,
     `
     update item i set is_draft = t.is_draft, announced_at = t.announced_at, opens_at = t.opens_at, due_at = t.due_at, closes_at = t.closes_at,
-      estimated_minutes = t.minutes, version = version + 1
-    from unnest($2::uuid[], $3::bool[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[], $8::int[])
-      as t(id, is_draft, announced_at, opens_at, due_at, closes_at, minutes)
+      estimated_minutes = t.minutes, off_was_draft = t.off, version = version + 1
+    from unnest($2::uuid[], $3::bool[], $4::timestamptz[], $5::timestamptz[], $6::timestamptz[], $7::timestamptz[], $8::int[], $9::bool[])
+      as t(id, is_draft, announced_at, opens_at, due_at, closes_at, minutes, off)
     where i.course_id = $1 and i.id = t.id`,
     [
       courseId,
@@ -78,6 +79,7 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
       after.map((i) => i.dueAt),
       after.map((i) => i.closesAt),
       after.map((i) => i.estimatedMinutes),
+      before.map((i, n) => offColumn(i, changes[n] ?? {})),
     ],
   );
   await setColumns(

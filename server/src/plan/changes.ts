@@ -14,6 +14,7 @@ const ITEM_FIELDS: {
 } = {
   title: 'title',
   isDraft: 'is_draft',
+  isOff: 'off_was_draft',
   isRequired: 'is_required',
   announcedAt: 'announced_at',
   opensAt: 'opens_at',
@@ -51,6 +52,21 @@ async function applyDatesOf(
   return applyDates(db, courseId, zone, dated, change, whom);
 }
 
+/**
+ * What is switched off becomes a draft and keeps whether it was one; switched on, it is that again. Until then it cannot be opened.
+ */
+export function switched<C extends Pick<ItemChange, 'isDraft' | 'isOff'>>(before: PlanItem, change: C): C {
+  if (change.isOff === undefined || change.isOff === before.isOff) {
+    if (before.isOff && change.isDraft === false)
+      throw invalid('isDraft', `“${before.title}” is switched off, so it cannot be opened. Switch it on first.`);
+    return change;
+  }
+  return { ...change, isDraft: change.isOff ? true : (change.isDraft ?? before.isDraftOnceOn) };
+}
+/** What is kept of an item that is switched off: whether it was a draft. Nothing of one that is on. */
+export const offColumn = (before: PlanItem, change: Pick<ItemChange, 'isOff'>): boolean | null =>
+  (change.isOff ?? before.isOff) ? before.isDraftOnceOn : null;
+
 /** Staff-only material can never be opened; what is open becomes a draft first, so that no student loses it unawares. */
 export function checkStaffOnly(
   before: Pick<PlanItem, 'isDraft' | 'isStaffOnly' | 'title'>,
@@ -74,8 +90,9 @@ const columnFieldsOf = (change: ItemChange): ColumnFields => {
 };
 
 /** Changes the fields named. Dates that contradict one another are refused by name; another's change since is a conflict. */
-export async function changeItem(db: Db, courseId: string, itemId: string, change: ItemChange, now: number): Promise<void> {
+export async function changeItem(db: Db, courseId: string, itemId: string, wish: ItemChange, now: number): Promise<void> {
   const before = await getPlanItem(db, courseId, itemId, now);
+  const change = switched(before, wish);
   if (before.version !== change.version) throw conflict(before);
   const at = (field: 'announcedAt' | 'opensAt' | 'dueAt' | 'closesAt'): number | null => {
     const value = change[field] === undefined ? before[field] : change[field];
@@ -117,6 +134,7 @@ export async function changeItem(db: Db, courseId: string, itemId: string, chang
     (field) => change[field] !== undefined && !(isForSome && (field === 'opensAt' || field === 'dueAt' || field === 'closesAt')),
   );
   const values = fields.map((field) => {
+    if (field === 'isOff') return offColumn(before, change);
     const value = change[field];
     return THOUSANDTHS.has(field) && typeof value === 'number' ? decimalText(value) : value;
   });

@@ -56,7 +56,7 @@ async function readCourse(
         categoryId: item.categoryId,
         periodId: own?.period_id ?? null,
         dates: { announced: at(item.announcedAt), opens: at(item.opensAt), due: at(item.dueAt), closes: at(item.closesAt) },
-        isStaffOnly: item.isStaffOnly,
+        isStaffOnly: item.isStaffOnly || item.isOff,
         opening: openingOf(item),
         doneRule: item.doneRule,
         isReviewed: item.isReviewed,

@@ -33,8 +33,8 @@ export async function makeTermLine(
     `
     select i.id, i.course_id, i.kind, i.title, i.due_at, i.week, i.estimated_minutes, i.marking_minutes, (i.possible * 1000)::int as possible,
            (select count(*)::int from category c2 where c2.course_id = i.course_id and c2.position < c.position) as category
-    from graded_item i left join category c on c.id = i.category_id
-    where i.course_id = any($1) and i.removed_at is null and ($2::uuid[] is null or i.id = any($2)) and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null where ui.item_id = i.id)`,
+    from graded_item i join item o on o.id = i.id left join category c on c.id = i.category_id
+    where i.course_id = any($1) and i.removed_at is null and ($2::uuid[] is null or i.id = any($2)) and o.off_was_draft is null and not o.is_staff_only and exists (select 1 from unit_item ui join unit u on u.id = ui.unit_id and u.removed_at is null and not u.is_staff_only where ui.item_id = i.id)`,
     [courses.map((c) => c.id), own === null ? null : [...own.keys()]],
   );
   const found = own === null ? all : all.map((row): LineRow => ({ ...row, due_at: toDate(own.get(row.id) ?? null) }));

@@ -30,7 +30,7 @@ export async function makeTime(db: Db, courseId: string, now: number): Promise<C
     weeks: loads.map((load) => ({ ...load, isOverfull: overfull.some((w) => w.week === load.week) })),
     median: overfull[0]?.median ?? null,
     items: plan.units.flatMap((unit) =>
-      unit.items
+      (unit.isStaffOnly ? [] : unit.items)
         .filter((item) => !kindOfItem(item.kind).isInClass && !item.isDraft)
         .map((item) => ({
           id: item.id,

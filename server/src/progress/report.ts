@@ -20,7 +20,7 @@ const getCourseRow = (db: Db, courseId: string, sectionIds: readonly string[] | 
     select c.progress_by, s.activity_months, s.shows_visits_against_results as shows_visits,
       (select count(*) from enrolment e where e.course_id = c.id and e.role = 'student' and e.withdrawn_at is not null and not e.is_sample and ($2::uuid[] is null or e.section_id = any($2)))::int as withdrawn,
       (select count(*) from enrolment e where e.course_id = c.id and e.is_sample)::int as samples,
-      (select count(*) from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null where i.course_id = c.id and i.is_draft and i.removed_at is null)::int as drafts
+      (select count(*) from item i join unit_item ui on ui.item_id = i.id join unit u on u.id = ui.unit_id and u.removed_at is null where i.course_id = c.id and i.is_draft and i.off_was_draft is null and i.removed_at is null)::int as drafts
     from course c, school s where c.id = $1`,
     [courseId, sectionIds],
   );

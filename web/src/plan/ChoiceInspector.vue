@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { BatchFields, Plan, PlanItem } from '@rosemary/api';
-import { formatPoints, minutesInWords, moveDates, countOf } from '@rosemary/core';
+import { moveDates, countOf } from '@rosemary/core';
 import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import WhomSelect from '../parts/WhomSelect.vue';
+import { askedByItems } from './amounts.ts';
 import SpreadField from './SpreadField.vue';
 import ActButton from '../parts/ActButton.vue';
 import LineField from '../parts/fields/LineField.vue';
@@ -29,19 +30,17 @@ const minutes = ref('');
 const fault = ref('');
 const isSpreading = ref(false);
 const many = computed(() => `${props.items.length} ${props.items.length === 1 ? 'item' : 'items'}`);
-const sum = computed(() =>
-  [
-    minutesInWords(props.items.reduce((total, i) => total + i.estimatedMinutes, 0)),
-    `${formatPoints(props.items.reduce((total, i) => total + i.possible, 0))} points`,
-  ].join(' · '),
-);
-const drafts = computed(() => props.items.filter((i) => i.isDraft).length);
+const sum = computed(() => askedByItems(props.items));
+const on = computed(() => props.items.filter((i) => !i.isOff));
+const off = computed(() => props.items.filter((i) => i.isOff));
+const drafts = computed(() => on.value.filter((i) => i.isDraft).length);
 const DATES = ['announcedAt', 'opensAt', 'dueAt', 'closesAt'] as const;
 
-function all(fields: BatchFields, words: string): void {
+function all(fields: BatchFields, words: string, of = props.items): void {
   fault.value = '';
-  emit('change', new Map(props.items.map((i) => [i.id, fields])), words);
+  emit('change', new Map(of.map((i) => [i.id, fields])), words);
 }
+const these = (some: readonly PlanItem[]): string => countOf(some.length, 'item');
 function shift(): void {
   const by = Number(days.value.trim().replace('−', '-').replace('+', ''));
   if (!/^[+−-]?\d{1,3}$/.test(days.value.trim()) || by === 0) {
@@ -104,11 +103,35 @@ function setMinutes(): void {
       />
       <p><ActButton look="act" @click="isSpreading = true">Spread them over the teaching days…</ActButton></p>
       <p class="states">
-        <ActButton v-if="drafts > 0" look="act" @click="all({ isDraft: false }, `${many} are open by their dates.`)">
-          Open {{ drafts === items.length ? 'them' : `the ${drafts} drafts` }}
+        <ActButton
+          v-if="drafts > 0"
+          look="act"
+          @click="all({ isDraft: false }, `${countOf(on.length, 'item is', 'items are')} open by date.`, on)"
+        >
+          Open {{ drafts === items.length ? 'them' : drafts === 1 ? 'the one draft' : `the ${drafts} drafts` }}
         </ActButton>
-        <ActButton v-if="drafts < items.length" look="act" @click="all({ isDraft: true }, `${many} are drafts: no student sees them.`)">
+        <ActButton
+          v-if="drafts < on.length"
+          look="act"
+          @click="
+            all(
+              { isDraft: true },
+              `${countOf(on.length, 'item is a draft: no student sees it', 'items are drafts: no student sees them')}.`,
+              on,
+            )
+          "
+        >
           Make them drafts
+        </ActButton>
+        <ActButton
+          v-if="on.length > 0"
+          look="act"
+          @click="all({ isOff: true }, `Switched off: ${these(on)}. Students see nothing of what is off, and it counts nowhere.`, on)"
+        >
+          Switch {{ off.length === 0 ? 'them' : these(on) }} off
+        </ActButton>
+        <ActButton v-if="off.length > 0" look="act" @click="all({ isOff: false }, `On again as before: ${these(off)}.`, off)">
+          Switch {{ on.length === 0 ? 'them' : these(off) }} on
         </ActButton>
       </p>
       <div class="field">

@@ -102,6 +102,7 @@ const STATE = {
   open: 'open',
   closed: 'closed',
 } as const;
+const OFF = 'switched off: students see nothing of it, and it counts nowhere';
 const RELEASE = { finished: 'as each is finished', date: 'at a date', hand: 'by hand, together' } as const;
 const DONE: Record<DoneRule, string> = {
   opened: 'it is opened',
@@ -123,7 +124,7 @@ const doneRules = computed(() =>
 <template>
   <aside class="inspector" aria-label="Inspector">
     <div class="top spread">
-      <span class="label">{{ kindTitle(item.kind) }} · {{ item.isStaffOnly ? 'staff only' : item.state }}</span
+      <span class="label">{{ kindTitle(item.kind) }} · {{ item.isOff ? 'off' : item.isStaffOnly ? 'staff only' : item.state }}</span
       ><ActButton look="act" aria-label="Close the inspector" @click="emit('close')">close</ActButton>
     </div>
     <h3>{{ item.title }}</h3>
@@ -131,10 +132,20 @@ const doneRules = computed(() =>
     <TwoVersions v-if="clash" says="Somebody else changed this after you opened it." :lines="lines" @theirs="takeTheirs" @mine="keepMine" />
     <fieldset :key="turn" :disabled="!canEdit">
       <label class="field"
-        ><span class="label">State: {{ STATE[item.state] }}</span
-        ><ChoiceField :model-value="item.isDraft ? 'draft' : 'open'" @change="set({ isDraft: $event === 'draft' })">
+        ><span class="label">State: {{ item.isOff ? OFF : STATE[item.state] }}</span
+        ><ChoiceField v-if="item.isOff" model-value="off" @change="set({ isOff: $event === 'off' })">
+          <option value="off">switched off</option>
+          <option value="on">
+            on again: {{ item.isStaffOnly ? 'for staff only' : item.isDraftOnceOn ? 'draft' : 'open by its dates' }}
+          </option></ChoiceField
+        ><ChoiceField
+          v-else
+          :model-value="item.isDraft ? 'draft' : 'open'"
+          @change="set($event === 'off' ? { isOff: true } : { isDraft: $event === 'draft' })"
+        >
           <option value="draft">{{ item.isStaffOnly ? 'for staff only' : 'draft' }}</option>
           <option v-if="!item.isStaffOnly" value="open">open by its dates</option>
+          <option value="off">switched off</option>
         </ChoiceField></label
       >
       <p v-if="faults.isDraft" class="fault" role="alert">{{ faults.isDraft }}</p>

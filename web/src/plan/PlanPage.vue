@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useChosen } from '../platform/kept.ts';
 import type { PlanItem, PlanUnit } from '@rosemary/api';
-import { dayAndTime, formatPoints, pointsInWords, minutesInWords, startDayInWords, weekNumber, type ItemKind } from '@rosemary/core';
+import { countOf, dayAndTime, formatPoints, minutesInWords, startDayInWords, weekNumber, type ItemKind } from '@rosemary/core';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ItemGlyph from '../parts/ItemGlyph.vue';
@@ -10,6 +10,7 @@ import LeafState from '../parts/LeafState.vue';
 import { useFresh } from '../platform/useEvents.ts';
 import { useCourse } from '../stores/courseStore.ts';
 import { useNotices } from '../stores/noticeStore.ts';
+import { askedByUnits, isUnitOff } from './amounts.ts';
 import { useChoice } from './useChoice.ts';
 import { usePlan } from './usePlan.ts';
 import ActButton from '../parts/ActButton.vue';
@@ -122,12 +123,13 @@ function isInWeeks(item: PlanItem): boolean {
 }
 const howMany = computed(() => {
   const items = units.value.reduce((n, u) => n + u.items.length, 0);
-  return `${units.value.length} ${units.value.length === 1 ? 'unit' : 'units'}, ${items} ${items === 1 ? 'item' : 'items'}`;
+  return `${countOf(units.value.length, 'unit')}, ${countOf(items, 'item')} · ${askedByUnits(units.value)}`;
 });
 /** What is said of the whole unit, in a few words. */
 function unitSays(unit: PlanUnit): string {
   if (unit.isStaffOnly) return 'staff only';
   return [
+    isUnitOff(unit) ? 'off' : null,
     unit.audience.length > 0 ? `for ${unit.audience.map((a) => a.name).join(', ')}` : null,
     unit.opensAt !== null && Date.parse(unit.opensAt) > course.now ? `opens ${day(unit.opensAt)}` : null,
     unit.closesAt === null ? null : `${Date.parse(unit.closesAt) > course.now ? 'closes' : 'closed'} ${day(unit.closesAt)}`,
@@ -135,23 +137,25 @@ function unitSays(unit: PlanUnit): string {
     .filter(Boolean)
     .join(', ');
 }
+/** Everything in a unit off, or on again as it was; what is so already stays. */
+function switchUnit(unit: PlanUnit, isOff: boolean): void {
+  const items = unit.items.filter((item) => item.isOff !== isOff);
+  const words = isOff ? 'is switched off. Students see nothing of it, and it counts nowhere.' : 'is on again as before.';
+  void p.changeMany(new Map(items.map((item) => [item.id, { isOff }])), `“${unit.title}” ${words}`);
+}
 function sumText(unit: PlanUnit): string {
   const weeks = unit.items.flatMap((i) => (dueOf(i) === null ? [] : [weekNumber(termOf.value, Date.parse(dueOf(i) ?? ''), course.zone)]));
-  const points = unit.items.reduce((sum, i) => sum + i.possible, 0);
   const span =
     weeks.length === 0
       ? []
       : [Math.min(...weeks) === Math.max(...weeks) ? `week ${Math.min(...weeks)}` : `weeks ${Math.min(...weeks)}–${Math.max(...weeks)}`];
-  return [
-    ...span,
-    minutesInWords(unit.items.reduce((sum, i) => sum + i.estimatedMinutes, 0)),
-    ...(points > 0 ? [pointsInWords(points)] : []),
-  ].join(' · ');
+  return [...span, askedByUnits([unit])].join(' · ');
 }
 
 /** What is said of an item beside its title, where it is not for everyone and at once. */
 function rowSays(item: PlanItem): string {
   return [
+    item.isOff ? 'off' : null,
     item.hasChanges ? 'changes not published' : null,
     item.isStaffOnly ? 'staff only' : null,
     item.audience.length === 0 || item.isStaffOnly ? null : `for ${item.audience.map((a) => a.name).join(', ')}`,
@@ -387,9 +391,12 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
                 @keydown.esc.stop="renaming = null"
               />
               <span v-else class="title-cell"
-                ><router-link class="title" :to="{ name: 'item', params: { courseId, itemId: item.id } }" tabindex="-1" @click.stop>{{
-                  item.title
-                }}</router-link
+                ><router-link
+                  :class="['title', { struck: item.isOff }]"
+                  :to="{ name: 'item', params: { courseId, itemId: item.id } }"
+                  tabindex="-1"
+                  @click.stop
+                  >{{ item.title }}</router-link
                 ><span v-if="rowSays(item)" class="label says">{{ rowSays(item) }}</span></span
               >
               <span class="date" :class="{ clay: item.warnings.length > 0 }" :title="item.warnings.join(' ')"
@@ -474,6 +481,7 @@ const value = (event: Event): string => (event.target as HTMLInputElement).value
       :unit="shownUnit"
       :can-edit="canEdit"
       :change="(change) => p.changeUnit(shownUnit!, change)"
+      @switch="switchUnit(shownUnit, $event)"
       @close="unitId = null"
     />
   </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PlanUnit, UnitChange } from '@rosemary/api';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import DateField from '../parts/DateField.vue';
 import { HttpProblem } from '../platform/http.ts';
 import { useCourse } from '../stores/courseStore.ts';
@@ -11,7 +11,8 @@ import { savedWords } from '@rosemary/core';
 
 /** The dates of a whole unit and whom it is for. */
 const props = defineProps<{ unit: PlanUnit; canEdit: boolean; change: (change: Omit<UnitChange, 'version'>) => Promise<boolean> }>();
-const emit = defineEmits<{ close: [] }>();
+const emit = defineEmits<{ close: []; switch: [isOff: boolean] }>();
+const on = computed(() => props.unit.items.filter((i) => !i.isOff).length);
 const course = useCourse();
 const words = ref('');
 const turn = ref(0);
@@ -47,6 +48,17 @@ const DATES = [
     <p class="label" aria-live="polite" style="min-height: 18px">{{ words }}</p>
     <p class="soft says">
       Nothing in a unit is announced or opens before it, or stays open after it, save what is set for one student alone.
+    </p>
+    <p v-if="canEdit && unit.items.length > 0" class="wrapping says">
+      <ActButton v-if="on > 0" look="act" @click="emit('switch', true)"
+        >Switch {{ on === unit.items.length ? 'it' : on === 1 ? 'the other one' : `the other ${on}` }} off</ActButton
+      >
+      <ActButton v-if="on < unit.items.length" look="act" @click="emit('switch', false)"
+        >Switch
+        {{ on === 0 ? 'it' : unit.items.length - on === 1 ? 'the one that is off' : `the ${unit.items.length - on} that are off` }}
+        on</ActButton
+      >
+      <span class="soft">What is off keeps everything; students see nothing of it, and it counts nowhere.</span>
     </p>
     <div :key="turn">
       <DateField

@@ -111,7 +111,8 @@ const print = (): void => {
       <ul class="bare-list">
         <li v-for="(v, n) in versions ?? []" :key="v.number">
           <ActButton look="act" @click="look(v)">{{ when(v.savedAt) }}</ActButton><span class="label"
-            >{{ n > 0 ? '' : isWorking ? 'not published · ' : 'now · ' }}{{ v.savedBy }} · {{ v.words }} {{ v.words === 1 ? 'word' : 'words' }}</span
+            >{{ n > 0 ? '' : isWorking ? 'not published · ' : 'now · ' }}{{ v.savedBy }} · {{ v.words }}
+            {{ v.words === 1 ? 'word' : 'words' }}</span
           >
         </li>
       </ul>
