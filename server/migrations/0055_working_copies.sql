@@ -3,8 +3,11 @@ create table working_copy (
   item_id uuid primary key references item,
   document jsonb not null,
   begun_at timestamptz not null,
-  begun_by uuid not null references person
+  begun_by uuid not null references person,
+  -- Found by those who write it, in place of the text that is published.
+  search tsvector generated always as (jsonb_to_tsvector('simple', jsonb_path_query_array(document, 'strict $.**.text'), '["string"]')) stored
 );
+create index working_copy_search on working_copy using gin (search) with (fastupdate = off);
 create index working_copy_begun_by on working_copy (begun_by);
 grant select, insert, update, delete on working_copy to rosemary_app;
 

@@ -286,7 +286,7 @@ export const READS: { readonly [feature: string]: Exception } = {
   },
   find: {
     why: 'searches over titles and texts of every kind',
-    tables: ['assignment', 'item', 'page', 'unit', 'unit_item'],
+    tables: ['assignment', 'item', 'page', 'unit', 'unit_item', 'working_copy'],
   },
   followUp: {
     why: 'a rule waits for a result or for reviews, and opens an item',

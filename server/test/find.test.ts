@@ -76,6 +76,8 @@ describe('finding', () => {
       .expect(200);
     expect(await titles('synthetic')).toEqual([]);
     expect(await titles('sapph')).toEqual(['The lever']);
+    // What is not published yet is found by those who write it; students find what they read.
+    expect([await titles('sapph', 'student'), await titles('synthetic', 'student')]).toEqual([[], ['The lever']]);
     await school.agents.instructor.delete(`/api/courses/${school.courseId}/items/${pageId}`).expect(200);
     expect(await titles('sapph')).toEqual([]);
     await school.agents.instructor.post(`/api/courses/${school.courseId}/items/${pageId}/restore`).expect(200);

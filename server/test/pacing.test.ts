@@ -133,13 +133,13 @@ describe('pages that stand outside the units', () => {
   it('come before all units; the first opens the course, the others are listed, and none of them counts', async () => {
     const progress = (await outline('student')).progress;
     standing = (await teacher().post(`${base}/units`).send({ title: 'Standing pages', isStanding: true }).expect(200)).body.id as string;
-    await add(standing, 'page', 'Welcome to the bench').expect(200);
+    const made = await add(standing, 'page', 'Welcome to the bench').expect(200);
     await add(standing, 'page', 'House rules').expect(200);
-    const first = await open('Welcome to the bench');
     await teacher()
-      .put(`${base}/items/${first}/page`)
+      .put(`${base}/items/${made.body.id}/page`)
       .send({ version: 1, document: paragraphs('Come in') })
       .expect(200);
+    const first = await open('Welcome to the bench');
     expect((await outline('student')).standing).toEqual([]);
     await open('House rules');
     expect((await plan()).units[0]).toMatchObject({ id: standing, isStanding: true });

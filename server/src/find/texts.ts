@@ -28,7 +28,7 @@ const MOST_LOOKED_AT = 300;
 
 // `offset 0` keeps the planner from going through a whole course item by item, also while it does not know yet how many items
 // came in a moment ago: the words are looked up first, and each place found is held against the courses alone.
-/** Items in whose text the words stand, with a little of what stands around them. */
+/** Items in whose text the words stand (for those who write it, with what is not published), with a little of what stands around them. */
 export async function listTextHits(
   db: Db,
   query: string,
@@ -41,9 +41,11 @@ export async function listTextHits(
     `
     with asked as (select to_tsquery('simple', $1) as query),
     hit as (
-      (select i.id, p.document from (select item_id, document from page where search @@ (select query from asked) offset 0) p cross join lateral (select id from item where id = p.item_id and course_id = any($2) and ($3 or not is_draft) and removed_at is null offset 0) i limit $5)
+      (select i.id, p.document from (select item_id, document from page where search @@ (select query from asked) offset 0) p cross join lateral (select id from item where id = p.item_id and course_id = any($2) and ($3 or not is_draft) and removed_at is null offset 0) i where not ($3 and exists (select 1 from working_copy w where w.item_id = i.id)) limit $5)
       union all
-      (select i.id, a.instructions from (select item_id, instructions from assignment where search @@ (select query from asked) offset 0) a cross join lateral (select id from item where id = a.item_id and course_id = any($2) and ($3 or not is_draft) and removed_at is null offset 0) i limit $5)),
+      (select i.id, a.instructions from (select item_id, instructions from assignment where search @@ (select query from asked) offset 0) a cross join lateral (select id from item where id = a.item_id and course_id = any($2) and ($3 or not is_draft) and removed_at is null offset 0) i where not ($3 and exists (select 1 from working_copy w where w.item_id = i.id)) limit $5)
+      union all
+      (select i.id, w.document from (select item_id, document from working_copy where $3 and search @@ (select query from asked) offset 0) w cross join lateral (select id from item where id = w.item_id and course_id = any($2) and removed_at is null offset 0) i limit $5)),
     found as (
       select i.id, i.title, i.kind, i.course_id, coalesce(nullif(c.short_title, ''), c.title) as course, hit.document
       from hit join item i on i.id = hit.id join course c on c.id = i.course_id

@@ -103,6 +103,7 @@ export const COMMON_PARTS = {
       document: 'is the text that the copy begins with',
       begun_at: 'the copy is a draft, which needs none',
       begun_by: 'the copy is a draft, which needs none',
+      search: 'made from the document',
     },
   },
   unit_item: { copied: [], ofCourse: ['unit_id'], left: { item_id: OWN_KEY, position: 'after its original, or at the end' } },
