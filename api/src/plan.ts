@@ -359,6 +359,11 @@ export interface TextSaved {
   readonly version: number;
   readonly isWorking: boolean;
 }
+/** There is no working copy any more; this is what is edited again. */
+export interface ChangesDropped {
+  readonly version: number;
+  readonly document: DocumentNode;
+}
 /** What students read from now on, and what they read before. */
 export interface TextPublished {
   readonly version: number;

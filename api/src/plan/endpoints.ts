@@ -7,6 +7,7 @@ import type { LinkChange, ShownFileChange } from '../files.ts';
 import type {
   BatchChange,
   BatchDone,
+  ChangesDropped,
   CourseCheck,
   CourseTime,
   DocumentChange,
@@ -224,7 +225,7 @@ export const dropWorkingCopy = endpoint({
   path: '/courses/:courseId/items/:itemId/drop-changes',
   needs: 'plan.edit',
   body: is<VersionSeen>(),
-  answer: is<{ readonly version: number }>(),
+  answer: is<ChangesDropped>(),
   audit: 'changes dropped',
 });
 

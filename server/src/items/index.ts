@@ -7,6 +7,7 @@ export { rewrite } from './rewrite.ts';
 export { carryItemFiles, listItemFiles, setItemFiles } from './itemFiles.ts';
 export {
   dropWorkingCopy,
+  findEdited,
   findWorkingCopy,
   isReadByStudents,
   type KeptText,

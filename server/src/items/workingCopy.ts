@@ -40,6 +40,10 @@ export const findWorkingCopy = (db: Db, itemId: string): Promise<WorkingCopy | n
     [itemId],
   );
 
+/** A text as it is edited: what is not published of it, or else what is. */
+export const findEdited = async (db: Db, itemId: string, published: DocumentNode): Promise<DocumentNode> =>
+  (await findWorkingCopy(db, itemId))?.document ?? published;
+
 /** A student reads this item now: the course is open, and to at least one the item is, or was. */
 export async function isReadByStudents(db: Db, courseId: string, item: PlanItem, now: number): Promise<boolean> {
   if (item.isDraft || item.isStaffOnly || !(await getCourse(db, courseId)).is_open) return false;

@@ -47,14 +47,15 @@ export async function changeItems(db: Db, courseId: string, { changes }: BatchCh
     changes.map((c) => c.id),
     now,
   );
+  const settled = before.map((item, n) => switched(item, changes[n] as BatchChange['changes'][number]));
   const after = before.map((item, n): PlanItem => {
-    const { version, ...fields } = switched(item, changes[n] as BatchChange['changes'][number]);
+    const { version, ...fields } = settled[n] as (typeof settled)[number];
     if (item.version !== version) throw conflict(item);
     checkStaffOnly(item, fields);
     const audience = fields.audience?.map((member) => ({ ...member, name: '' }));
     return { ...item, ...fields, audience: audience ?? item.audience };
   });
-  for (const [n, item] of before.entries()) await servedKind(item.kind).checkChange(db, item, switched(item, changes[n] ?? {}));
+  for (const [n, item] of before.entries()) await servedKind(item.kind).checkChange(db, item, settled[n] ?? {});
   for (const item of after) checkDates(item);
   const categories = [...new Set(after.flatMap((item) => item.categoryId ?? []))];
   const known = await maybe<{ many: number }>(db, 'select count(*)::int as many from category where course_id = $1 and id = any($2)', [

@@ -1,4 +1,5 @@
-import type { DocumentChange, EditedText, PlanItem, TextPublished, TextSaved } from '@rosemary/api';
+import type { ChangesDropped, DocumentChange, EditedText, PlanItem, TextPublished, TextSaved } from '@rosemary/api';
+import type { DocumentNode } from '@rosemary/core';
 import {
   checked,
   dropWorkingCopy,
@@ -29,7 +30,7 @@ export async function findText(db: Db, courseId: string, item: PlanItem, now: nu
 
 interface Edited {
   readonly text: KeptText;
-  readonly published: Awaited<ReturnType<KeptText['read']>> & object;
+  readonly published: DocumentNode;
   readonly working: WorkingCopy | null;
 }
 async function getText(db: Db, courseId: string, itemId: string, now: number): Promise<Edited> {
@@ -39,8 +40,14 @@ async function getText(db: Db, courseId: string, itemId: string, now: number): P
   return { text, published, working: await findWorkingCopy(db, itemId) };
 }
 /** A new version of the text; refused with what stands there where somebody else has saved meanwhile. */
-async function write(db: Db, itemId: string, { text, published, working }: Edited, version: number, document?: object): Promise<number> {
-  const next = await text.write(db, itemId, version, document as never);
+async function write(
+  db: Db,
+  itemId: string,
+  { text, published, working }: Edited,
+  version: number,
+  document?: DocumentNode,
+): Promise<number> {
+  const next = await text.write(db, itemId, version, document);
   if (next === null) throw conflict({ document: working?.document ?? published });
   return next;
 }
@@ -75,10 +82,10 @@ export async function takeBackPublishing(
 }
 
 /** The working copy is no more; the text that students read is edited again. */
-export async function dropChanges(db: Db, courseId: string, itemId: string, version: number, now: number): Promise<{ version: number }> {
+export async function dropChanges(db: Db, courseId: string, itemId: string, version: number, now: number): Promise<ChangesDropped> {
   const edited = await getText(db, courseId, itemId, now);
   if (edited.working === null) throw nothingToDo();
   const next = await write(db, itemId, edited, version);
   await dropWorkingCopy(db, courseId, itemId);
-  return { version: next };
+  return { version: next, document: edited.published };
 }

@@ -42,12 +42,17 @@ async function act(what: () => Promise<void>): Promise<void> {
     isBusy.value = false;
   }
 }
+/** Nothing waits any more; what is written next is begun anew. */
+function settle(version: number): void {
+  props.held.setVersion(version);
+  isWorking.value = false;
+  begun.value = null;
+  compared.value = null;
+}
 const publish = (): Promise<void> =>
   act(async () => {
     const { version, before } = await call(api.publishText, props.base, { version: props.held.version() });
-    props.held.setVersion(version);
-    isWorking.value = false;
-    compared.value = null;
+    settle(version);
     notices.say('Students read the new text now.', () =>
       act(async () => {
         props.held.setVersion(
@@ -60,11 +65,9 @@ const publish = (): Promise<void> =>
 const drop = (): Promise<void> =>
   act(async () => {
     const dropped = text.value;
-    const { text: edited } = await call(api.getItem, props.base);
-    props.held.setVersion((await call(api.dropWorkingCopy, props.base, { version: props.held.version() })).version);
-    isWorking.value = false;
-    compared.value = null;
-    if (edited?.working) emit('shown', edited.working.published);
+    const { version, document } = await call(api.dropWorkingCopy, props.base, { version: props.held.version() });
+    settle(version);
+    emit('shown', document);
     notices.say('The changes are dropped; this is what students read.', () => {
       if (dropped !== null) emit('put', dropped);
       return Promise.resolve();

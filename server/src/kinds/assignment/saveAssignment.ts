@@ -1,5 +1,5 @@
 import type { AssignmentChange, TextSaved } from '@rosemary/api';
-import { checked, findWorkingCopy, getPlanItem, takeText } from '../../items/index.ts';
+import { checked, findEdited, getPlanItem, takeText } from '../../items/index.ts';
 import { listEmbedHosts } from '../../people/index.ts';
 import { type Db, maybe, run } from '../../platform/database.ts';
 import { AppError, conflict, invalid, notFound } from '../../platform/errors.ts';
@@ -58,8 +58,7 @@ export async function saveAssignment(
   const item = await getPlanItem(db, courseId, itemId, now);
   const current = await findAssignment(db, itemId);
   if (current === null) throw notFound();
-  if (current.version !== change.version)
-    throw conflict({ ...current, instructions: (await findWorkingCopy(db, itemId))?.document ?? current.instructions });
+  if (current.version !== change.version) throw conflict({ ...current, instructions: await findEdited(db, itemId, current.instructions) });
   const next = { ...current, ...change };
   if (next.judged !== current.judged) await requireUnjudged(db, itemId);
   if (next.groupSetId !== current.groupSetId) await requireSet(db, courseId, itemId, next.groupSetId);

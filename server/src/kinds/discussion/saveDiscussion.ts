@@ -1,6 +1,6 @@
 import { checkDocument, type DiscussionChange, type TextSaved } from '@rosemary/api';
 import type { DocumentNode } from '@rosemary/core';
-import { findWorkingCopy, getPlanItem, takeText } from '../../items/index.ts';
+import { findEdited, getPlanItem, takeText } from '../../items/index.ts';
 import { type Db, maybe } from '../../platform/database.ts';
 import { conflict, invalid, notFound } from '../../platform/errors.ts';
 
@@ -30,8 +30,7 @@ export async function saveDiscussion(
     [itemId],
   );
   if (current === null) throw notFound();
-  if (current.version !== change.version)
-    throw conflict({ ...current, document: (await findWorkingCopy(db, itemId))?.document ?? current.document });
+  if (current.version !== change.version) throw conflict({ ...current, document: await findEdited(db, itemId, current.document) });
   const next = change.document === undefined ? undefined : await takeText(db, courseId, item, change.document, personId, now);
   const saved = await maybe<{ version: number }>(
     db,

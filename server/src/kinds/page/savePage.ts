@@ -1,5 +1,5 @@
 import type { DocumentChange, TextSaved } from '@rosemary/api';
-import { checked, findWorkingCopy, getPlanItem, takeText } from '../../items/index.ts';
+import { checked, findEdited, getPlanItem, takeText } from '../../items/index.ts';
 import { listEmbedHosts } from '../../people/index.ts';
 import type { Db } from '../../platform/database.ts';
 import { conflict, notFound } from '../../platform/errors.ts';
@@ -18,8 +18,7 @@ export async function savePage(
   const before = await findPage(db, itemId);
   const document = checked(change.document, 'document', await listEmbedHosts(db));
   if (before === null) throw notFound();
-  if (before.version !== change.version)
-    throw conflict({ ...before, document: (await findWorkingCopy(db, itemId))?.document ?? before.document });
+  if (before.version !== change.version) throw conflict({ ...before, document: await findEdited(db, itemId, before.document) });
   const next = await takeText(db, courseId, item, document, personId, now);
   const version = await PAGE_TEXT.write(db, itemId, change.version, next);
   if (version === null) throw conflict(before);
